@@ -1,0 +1,88 @@
+"""Where along a sequence a lasting change begins: a step, or a slow slide, told apart from single slips."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+
+from juxtaform.core import tolerances as tol
+from juxtaform.core.colour import Floats
+
+HUBER = 1.5
+"""Residuals past this many units count linearly (P. Huber, Ann. Math. Stat. 35, 1964, eq. 1): one slip is not a trend."""
+
+
+@dataclass(frozen=True)
+class Change:
+    """A lasting change: `start` is the first position (0-based) in the changed part, `end` one past its last."""
+
+    kind: Literal["step", "slide"]
+    start: int
+    end: int
+    gain: float
+
+
+def lasting_change(z: Floats, distance: Floats) -> Change | None:
+    """The most believable lasting change in a sequence, or None.
+
+    `z` (n, k): departures in units of tolerated spread; `distance` (n,): relative distances, 1 is the edge of
+    tolerance. A step needs at least two positions after it, a slide three. Models are compared by a Huber
+    log-likelihood, with log(n) per fitted number and position paid (Schwarz's criterion); the changed part must leave
+    tolerance.
+    """
+    n = len(z)
+    if n < 4:
+        return None
+    plain = _huber(z - np.median(z, axis=0))
+    effective = min(z.shape[1], 4)
+    price = 0.5 * np.log(n) * (effective + 1) + tol.CHANGE_GAIN
+    found: list[tuple[float, Change]] = []
+    for start in range(2, n - 1):
+        for end in {n, *range(start + 3, n - 1)}:
+            inside = z[start:end]
+            outside = np.concatenate([z[:start], z[end:]])
+            if len(outside) < len(inside) and end < n:
+                continue
+            cost = _huber(inside - np.median(inside, axis=0)) + _huber(outside - np.median(outside, axis=0))
+            if end < n:
+                cost += price * 0.6
+            if np.median(distance[start:end]) > 1.0 and np.median(distance[:start]) < 1.0:
+                found.append((plain - cost - price, Change("step", start, end, plain - cost - price)))
+    slide = _best_slide(z, distance, plain, price)
+    if slide:
+        found.append((slide.gain, slide))
+    if not found:
+        return None
+    gain, best = max(found, key=lambda pair: pair[0])
+    return best if gain > 0 else None
+
+
+def _best_slide(z: Floats, distance: Floats, plain: float, price: float) -> Change | None:
+    n = len(z)
+    best: Change | None = None
+    for start in range(2, n - tol.SLIDE_LEAST_SHOTS + 1):
+        ramp = np.maximum(0.0, np.arange(n) - start + 1.0)
+        middle = np.median(z[:start], axis=0)
+        rest = z - middle
+        slope = np.median(rest[start:] / ramp[start:, None], axis=0)
+        fitted = rest - ramp[:, None] * slope
+        gain = plain - _huber(fitted) - price
+        along = rest[start:] @ (slope / max(1e-9, float(np.linalg.norm(slope))))
+        rises = (
+            np.all(np.diff(along) > 0.15 * np.abs(along).max() / len(along)) if n - start <= 4 else along[-1] > along[0]
+        )
+        if rises and distance[-1] > 1.0 and np.median(distance[:start]) < 1.0 and (best is None or gain > best.gain):
+            best = Change("slide", start, n, float(gain))
+    return best
+
+
+def _huber(residual: Floats) -> float:
+    r = np.abs(residual)
+    return float(np.where(r <= HUBER, 0.5 * r**2, HUBER * (r - 0.5 * HUBER)).sum())
+
+
+def scalar_change(distance: Floats) -> Change | None:
+    """The same for one relative distance per position (a character's drift), shape (n,)."""
+    return lasting_change(2.0 * distance[:, None], distance)

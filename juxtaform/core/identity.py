@@ -1,0 +1,327 @@
+"""One appearance of a figure against its model: the light taken out, each trait read, the figure's distance.
+
+Three independent terms make the figure distance: colours (what the common light cannot explain), make-up (shares of
+the figure) and local structure. Each is divided by a tolerance calibrated on the references themselves.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+from numpy.typing import NDArray
+
+from juxtaform.core import tolerances as tol
+from juxtaform.core.colour import Floats, Pixels, hex_from_linear, oklab_from_linear
+from juxtaform.core.light import Paints, SceneLight, fit, mismatch
+from juxtaform.core.palette import palette
+from juxtaform.core.regions import Box, Crop, appearance_crop, cut_out, resized
+from juxtaform.core.structure import agreement, structure
+from juxtaform.core.traits import (
+    NEAR,
+    STRUCTURE_SIDE,
+    TRAIT_SIDE,
+    FigureModel,
+    Trait,
+    belonging,
+    hexes,
+    nearest_difference,
+)
+
+Verdict = Literal["holds", "changed", "missing", "not_seen"]
+
+
+@dataclass(frozen=True)
+class TraitReading:
+    """A trait in one appearance. Colours as hex; `difference` CIEDE2000; shares of the figure 0..1; `region` is where
+    it was looked for, in pixels of the picture."""
+
+    name: str
+    verdict: Verdict
+    expected: tuple[str, ...]
+    seen: str | None
+    difference: float | None
+    allowed: float
+    share_expected: float
+    share_seen: float
+    region: Box
+
+
+@dataclass(frozen=True)
+class Terms:
+    """The raw terms of the figure distance: colour 0..2, make-up 0..1, structure 0..1 (1: nothing agrees)."""
+
+    colour: float
+    makeup: float
+    structure: float
+
+
+@dataclass(frozen=True)
+class Calibration:
+    """What the references show of themselves: allowed CIEDE2000 per trait, and a tolerance for each term."""
+
+    allowed: tuple[float, ...]
+    terms: Terms
+    structure_trust: float
+
+
+@dataclass(frozen=True)
+class Appearance:
+    """The measure of one appearance; `distance` is relative: 1 is the edge of tolerance."""
+
+    distance: float
+    terms: Terms
+    light: SceneLight
+    traits: tuple[TraitReading, ...]
+    nearest_view: str
+    others: dict[str, float]
+
+
+@dataclass(frozen=True)
+class FigureKnown:
+    """A figure's model with its calibration."""
+
+    model: FigureModel
+    calibration: Calibration
+
+
+COLOUR_FLOOR, MAKEUP_FLOOR, STRUCTURE_FLOOR = 0.34, 0.30, 0.93
+"""Least tolerances of the terms. Set on the product's own constructed figures in other poses, lights and grounds."""
+
+
+def known_figure(model: FigureModel) -> FigureKnown:
+    """Calibrate a model: each view is read against the whole model as though it were an appearance."""
+    allowed = np.full(len(model.traits), tol.TRAIT_DELTA_E)
+    colour, makeup, alike = [], [], []
+    loose = Calibration(tuple(allowed.tolist()), Terms(COLOUR_FLOOR, MAKEUP_FLOOR, STRUCTURE_FLOOR), 1.0)
+    for i, view in enumerate(model.views):
+        reading = _read_crop(view.crop, model, loose, [], Box(0, 0, 1, 1))
+        for t, seen in enumerate(reading.traits):
+            if seen.difference is not None and seen.verdict != "missing":
+                most = min(tol.TRAIT_DELTA_E_MOST, tol.TRAIT_SPREAD_FACTOR * seen.difference)
+                allowed[t] = max(allowed[t], most)
+        colour.append(reading.colour)
+        makeup.append(reading.makeup)
+        alike += [agreement(view.structure, other.structure) for j, other in enumerate(model.views) if j != i]
+    points = float(np.mean([len(v.structure.points) for v in model.views]))
+    floor = STRUCTURE_FLOOR if not alike else min(STRUCTURE_FLOOR, 1 - 0.5 * float(np.median(alike)))
+    return FigureKnown(
+        model,
+        Calibration(
+            tuple(allowed.tolist()),
+            Terms(
+                max(COLOUR_FLOOR, 1.3 * float(np.max(colour))),
+                max(MAKEUP_FLOOR, 1.3 * float(np.max(makeup))),
+                max(0.5, floor),
+            ),
+            points / (points + 40.0),
+        ),
+    )
+
+
+def measure_appearances(
+    pixels: Pixels, marks: list[tuple[Box, FigureKnown]], cast: list[FigureKnown] | None = None
+) -> list[Appearance]:
+    """Measure every marked figure of one picture (h, w, 3) sRGB. The figures of a picture inform each other's light.
+
+    `cast` are the project's other figures; each appearance is also compared with them (colour and make-up only), so
+    that a swapped figure is known as such. Raises ValueError for a box outside the picture.
+    """
+    crops = [appearance_crop(pixels, box, TRAIT_SIDE) for box, _ in marks]
+    first = [_own_light(crop, known.model, []) for crop, (_, known) in zip(crops, marks, strict=True)]
+    found = []
+    for i, ((box, known), crop) in enumerate(zip(marks, crops, strict=True)):
+        hints = [light for j, light in enumerate(first) if j != i]
+        reading = _read_crop(crop, known.model, known.calibration, hints, box)
+        terms = Terms(reading.colour, reading.makeup, 1.0)
+        view, structural = _best_view(pixels, box, known.model)
+        terms = Terms(reading.colour, reading.makeup, 1 - structural)
+        others = {}
+        for other in cast or []:
+            if other.model.name != known.model.name:
+                rival = _read_crop(crop, other.model, other.calibration, [*hints, reading.light], box)
+                _, rival_structure = _best_view(pixels, box, other.model)
+                others[other.model.name] = fused(
+                    Terms(rival.colour, rival.makeup, 1 - rival_structure), other.calibration
+                )
+        found.append(
+            Appearance(
+                fused(terms, known.calibration),
+                terms,
+                reading.light,
+                reading.traits,
+                view or reading.nearest_view,
+                others,
+            )
+        )
+    return found
+
+
+def fused(terms: Terms, calibration: Calibration) -> float:
+    """One relative distance from the terms: their weighted root mean square, each over its tolerance.
+
+    Structure weighs by how many keypoints the references have: flat art has few.
+    """
+    limit = calibration.terms
+    structural = 1 + (terms.structure - limit.structure) / max(0.05, 1.02 - limit.structure) * 0.25
+    parts = np.array([terms.colour / limit.colour, terms.makeup / limit.makeup, max(0.0, structural)])
+    weights = np.array([1.0, 0.6, 0.6 * calibration.structure_trust])
+    return float(np.sqrt((weights * parts**2).sum() / weights.sum()))
+
+
+@dataclass(frozen=True)
+class _Reading:
+    light: SceneLight
+    colour: float
+    makeup: float
+    traits: tuple[TraitReading, ...]
+    nearest_view: str
+
+
+def _seen_paints(crop: Crop) -> Paints:
+    linear, chance = crop.linear.reshape(-1, 3), crop.figure.ravel()
+    places = crop.places.reshape(-1, 2)
+    weight = 0.03 + chance
+    swatches = palette(linear, 14, weight, merge=5.0, lab=crop.lab)
+    colours = np.array([s.linear for s in swatches])
+    nearest, _ = belonging(crop.lab, colours)
+    held = np.maximum(np.bincount(nearest, weight, len(colours)), 1e-9)
+    centres = np.stack([np.bincount(nearest, weight * places[:, c], len(colours)) / held for c in (0, 1)], axis=1)
+    figure = np.bincount(nearest, chance, len(colours))
+    return Paints(colours, np.maximum(figure / max(1e-9, float(figure.sum())), 1e-6), centres)
+
+
+def _own_light(crop: Crop, model: FigureModel, hints: list[SceneLight]) -> SceneLight:
+    return fit(model.paints, _seen_paints(crop), hints)
+
+
+def _read_crop(crop: Crop, model: FigureModel, calibration: Calibration, hints: list[SceneLight], box: Box) -> _Reading:
+    seen = _seen_paints(crop)
+    light = fit(model.paints, seen, hints)
+    prior = 0.02 * float(np.mean(np.log2(np.maximum(light.gain, 1e-4)))) ** 2
+    colour = max(0.0, float(mismatch(model.paints, seen, [light])[0]) - prior)
+    canonical = light.taken_out(crop.linear.reshape(-1, 3))
+    lab = oklab_from_linear(canonical)
+    chance = crop.figure.ravel()
+    palette_of, apart = belonging(lab, model.paints.linear)
+    weight = chance * np.clip(1.6 - apart / NEAR, 0.0, 1.0)
+    shares = np.bincount(palette_of, weight, len(model.paints.share))
+    total = float(shares.sum())
+    seen_shares = shares / total if total > 0 else shares
+    unexplained = 1 - total / max(1e-9, float(chance.sum()))
+    makeup = float(np.sqrt(max(0.0, 1 - np.sqrt(seen_shares * model.paints.share).sum()))) + 0.25 * unexplained
+    places = crop.places.reshape(-1, 2)
+    mapping = _mapping(model.paints, palette_of, weight, places)
+    traits = tuple(
+        _read_trait(trait, allowed, model, crop, canonical, lab, mapping, box)
+        for trait, allowed in zip(model.traits, calibration.allowed, strict=True)
+    )
+    return _Reading(light, colour, makeup, traits, model.views[0].name)
+
+
+def _mapping(paints: Paints, owner: NDArray[np.intp], weight: Floats, places: Floats) -> tuple[float, float]:
+    """Scale and shift of heights: seen y = scale * reference y + shift, drawn towards 1 and 0 by a prior."""
+    held = np.bincount(owner, weight, len(paints.share))
+    ys = np.bincount(owner, weight * places[:, 1], len(paints.share)) / np.maximum(held, 1e-9)
+    trust = np.minimum(held / max(1e-9, float(held.sum())), paints.share)
+    trust = trust / max(1e-9, float(trust.sum()))
+    expected = paints.place[:, 1]
+    me, ms = float((trust * expected).sum()), float((trust * ys).sum())
+    spread = float((trust * (expected - me) ** 2).sum())
+    together = float((trust * (expected - me) * (ys - ms)).sum())
+    scale = float(np.clip((together + 0.02) / (spread + 0.02), 0.6, 2.2))
+    return scale, ms - scale * me
+
+
+def _read_trait(
+    trait: Trait,
+    allowed: float,
+    model: FigureModel,
+    crop: Crop,
+    canonical: Floats,
+    lab: Floats,
+    mapping: tuple[float, float],
+    box: Box,
+) -> TraitReading:
+    scale, shift = mapping
+    places = crop.places.reshape(-1, 2)
+    chance = crop.figure.ravel()
+    area = float(chance.sum())
+    cy, ry = trait.centre[1] * scale + shift, trait.extent[1] * scale + 0.10
+    cx, rx = trait.centre[0], trait.extent[0] + 0.14
+    across = np.minimum(np.abs(places[:, 0] - cx), np.abs(places[:, 0] - (1 - cx)))
+    window = (across <= rx) & (np.abs(places[:, 1] - cy) <= ry)
+    wide = (across <= rx + 0.15) & (np.abs(places[:, 1] - cy) <= ry + 0.16)
+    x0, x1 = min(cx, 1 - cx) - rx, max(cx, 1 - cx) + rx
+    region = Box(
+        box.x + box.w * max(0.0, x0),
+        box.y + box.h * max(0.0, cy - ry),
+        box.w * (min(1.0, x1) - max(0.0, x0)),
+        box.h * max(0.02, min(1.0, cy + ry) - max(0.0, cy - ry)),
+    )
+    expected_px = trait.share * area
+
+    def said(verdict: Verdict, seen: str | None, difference: float | None, share: float) -> TraitReading:
+        return TraitReading(
+            trait.name, verdict, tuple(hexes(trait.colours)), seen, difference, allowed, trait.share, share, region
+        )
+
+    out_of_frame = (crop.cut[3] and cy > 0.93) or (crop.cut[1] and cy < 0.07)
+    if out_of_frame or expected_px < tol.TRAIT_LEAST_PX or not window.any():
+        return said("not_seen", None, None, 0.0)
+    rivals = _other_paints(model, trait)
+    _, to_own = belonging(lab, trait.colours)
+    to_rival = belonging(lab, rivals)[1] if len(rivals) else np.full(len(lab), np.inf)
+    own = wide & (to_own < NEAR) & (to_own < to_rival * 0.9)
+    own_weight = own * (0.25 + 0.75 * chance)
+    held = float(own_weight.sum())
+    if held >= tol.TRAIT_PRESENT_SHARE * expected_px:
+        seen = _middle(canonical, own_weight)
+        difference = nearest_difference(trait.colours, seen)
+        if difference <= allowed:
+            return said("holds", hex_from_linear(seen), difference, held / area)
+    strange = window & (to_own >= NEAR * 0.5) & (to_rival > NEAR * 0.75) & (chance > 0.45)
+    stranger = (
+        palette(canonical[strange], 4, chance[strange], merge=9.0, lab=lab[strange]) if strange.sum() >= 3 else []
+    )
+    if stranger:
+        share = stranger[0].share * float(chance[strange].sum())
+        if share >= tol.TRAIT_CHANGED_SHARE * expected_px:
+            colour = np.array(stranger[0].linear)
+            difference = nearest_difference(trait.colours, colour)
+            if difference > allowed:
+                return said("changed", hex_from_linear(colour), difference, share / area)
+            return said("holds", hex_from_linear(colour), difference, share / area)
+    if held >= tol.TRAIT_PRESENT_SHARE * expected_px:
+        seen = _middle(canonical, own_weight)
+        return said("changed", hex_from_linear(seen), nearest_difference(trait.colours, seen), held / area)
+    return said("missing", None, None, held / area)
+
+
+def _other_paints(model: FigureModel, trait: Trait) -> Floats:
+    """The figure's paints that are not this trait's own."""
+    colours = model.paints.linear
+    _, apart = belonging(oklab_from_linear(colours), trait.colours)
+    return np.asarray(colours[apart > 0.06])
+
+
+def _middle(linear: Floats, weight: Floats) -> Floats:
+    """Weighted median per channel of linear-light pixels (n, 3)."""
+    held = weight > 0
+    values, w = linear[held], weight[held]
+    out = np.empty(3)
+    for c in range(3):
+        order = np.argsort(values[:, c])
+        rising = np.cumsum(w[order])
+        out[c] = values[order[np.searchsorted(rising, rising[-1] / 2)], c]
+    return out
+
+
+def _best_view(pixels: Pixels, box: Box, model: FigureModel) -> tuple[str, float]:
+    if not any(len(v.structure.points) >= 4 for v in model.views):
+        return "", 0.0
+    seen = structure(resized(cut_out(pixels, box), STRUCTURE_SIDE))
+    scores = [agreement(v.structure, seen) for v in model.views]
+    best = int(np.argmax(scores))
+    return model.views[best].name, scores[best]

@@ -1,0 +1,44 @@
+"""Every threshold of judgement, each with the reason or the data it was set on.
+
+Distances called "relative" are divided by the tolerance that was calibrated on the user's own references: 1 is the
+edge of the tolerance band.
+"""
+
+TRAIT_DELTA_E = 7.0
+"""Least allowed CIEDE2000 between a trait's expected and seen colour once the scene's light is out.
+Side-by-side prints of one paint vary by 2 to 5; below 7 nobody calls it another colour."""
+
+TRAIT_DELTA_E_MOST = 16.0
+"""However much the references disagree, a difference beyond this is always a change: two colour names."""
+
+TRAIT_SPREAD_FACTOR = 1.6
+"""A trait may differ by this many times the difference found among the references themselves."""
+
+TRAIT_PRESENT_SHARE = 0.28
+"""A trait is present when at least this part of its expected area is seen in its colour; poses and props hide the rest."""
+
+TRAIT_CHANGED_SHARE = 0.35
+"""A trait is recoloured, not missing, when an unexplained colour fills at least this part of its area in its place."""
+
+TRAIT_LEAST_PX = 5
+"""A trait expected on fewer working pixels than this in an appearance is too small to judge."""
+
+FIGURE_TOLERANCE = 1.0
+"""Relative figure distance at which a figure counts as drifted."""
+
+SWAP_RATIO = 0.72
+"""A figure is called swapped when another cast member fits with less than this part of the distance to its own."""
+
+STYLE_TOLERANCE = 1.0
+"""Relative style distance at which a picture counts as out of style."""
+
+BORDER_LEAST = 0.012
+BORDER_MOST = 0.2
+"""A printed border is between these parts of the picture's shorter side."""
+
+CHANGE_GAIN = 9.0
+"""A lasting change is believed when the robust log-likelihood gains more than this (about three independent terms
+at two sigma, after the search over positions is paid for)."""
+
+SLIDE_LEAST_SHOTS = 3
+"""A slide needs at least this many shots at the end of a run."""

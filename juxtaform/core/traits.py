@@ -1,0 +1,245 @@
+"""What makes a figure itself: traits with colours, a place on the figure and an expected share of it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from juxtaform.core.colour import (
+    Floats,
+    Pixels,
+    delta_e_2000,
+    hex_from_linear,
+    lab_from_linear,
+    linear_from_srgb8,
+    oklab_from_linear,
+)
+from juxtaform.core.light import Paints
+from juxtaform.core.naming import colour_name, place_name
+from juxtaform.core.palette import palette
+from juxtaform.core.regions import Box, Crop, cut_out, plain_ground, reference_crop, resized
+from juxtaform.core.structure import Structure, structure
+
+TRAIT_SIDE = 88
+STRUCTURE_SIDE = 176
+NEAR = 0.085
+"""OKLab distance within which a pixel may belong to a paint: about a shade or a highlight of it."""
+THIN_LEFT = 0.12
+"""A paint of which less than this part survives one step of erosion is line, not area; it is never judged alone."""
+
+Colour = tuple[float, float, float]
+
+
+@dataclass(frozen=True)
+class TraitSpec:
+    """A trait as the user states it: its colours in linear light (none: measured), and its box on one reference."""
+
+    name: str
+    colours: tuple[Colour, ...] = ()
+    box: Box | None = None
+    picture: int = 0
+    part: str = "figure"
+
+
+@dataclass(frozen=True)
+class View:
+    """One reference picture of a figure: its name, weight 0..1, crop and structure."""
+
+    name: str
+    weight: float
+    crop: Crop
+    structure: Structure
+
+
+@dataclass(frozen=True)
+class Trait:
+    """A measured trait: its colours (n, 3) linear, their parts of the trait (n,), the trait's share of the figure 0..1,
+    and its place on the figure: centre and half extent, each x and y in 0..1 of the figure's box."""
+
+    name: str
+    colours: Floats
+    parts: Floats
+    share: float
+    centre: tuple[float, float]
+    extent: tuple[float, float]
+    part: str
+    declared: bool
+
+
+@dataclass(frozen=True)
+class FigureModel:
+    """A character as its references show it; `paints` are all its colours, for the light and the figure distance."""
+
+    name: str
+    traits: tuple[Trait, ...]
+    paints: Paints
+    views: tuple[View, ...]
+
+
+def reference_view(pixels: Pixels, name: str, weight: float = 1.0, box: Box | None = None) -> View:
+    """A view from a reference picture (h, w, 3), its figure cut out of its ground."""
+    tight = figure_extent(pixels, box)
+    body = resized(cut_out(pixels, tight), STRUCTURE_SIDE)
+    return View(name, weight, reference_crop(pixels, TRAIT_SIDE, box), structure(body, mirrored=True))
+
+
+def figure_extent(pixels: Pixels, box: Box | None = None) -> Box:
+    """The box of the figure on a reference picture: the part that is not plain ground, else all of it."""
+    whole = box or Box(0, 0, pixels.shape[1], pixels.shape[0])
+    part = cut_out(pixels, whole)
+    small = resized(part, TRAIT_SIDE * 2)
+    ground = plain_ground(linear_from_srgb8(small))
+    if ground is None:
+        return whole
+    rows, columns = np.flatnonzero(~ground.all(axis=1)), np.flatnonzero(~ground.all(axis=0))
+    if len(rows) < 3 or len(columns) < 3:
+        return whole
+    fx, fy = part.shape[1] / small.shape[1], part.shape[0] / small.shape[0]
+    return Box(
+        whole.x + columns[0] * fx,
+        whole.y + rows[0] * fy,
+        (columns[-1] + 1 - columns[0]) * fx,
+        (rows[-1] + 1 - rows[0]) * fy,
+    )
+
+
+def figure_model(name: str, views: list[View], specs: list[tuple[TraitSpec, Box]] | None = None) -> FigureModel:
+    """The model of a figure from its views, and its declared traits, each with the figure's extent on its picture.
+
+    Without declared traits they are proposed from the colours of the reference pictures. Raises ValueError
+    when there is no view.
+    """
+    if not views:
+        raise ValueError(f"{name} has no reference picture: add one, best a front view on white.")
+    paints, thin = _paints(views)
+    if specs:
+        traits = tuple(t for spec, extent in specs if (t := _declared(spec, extent, views)) is not None)
+    else:
+        traits = tuple(_proposed(paints, thin, views))
+    return FigureModel(name, traits, paints, tuple(views))
+
+
+def colours_in(pixels: Pixels, box: Box, most: int = 3) -> list[tuple[Colour, float]]:
+    """The main colours inside a box on a reference picture with their shares, the plain ground left out."""
+    small = resized(cut_out(pixels, box), TRAIT_SIDE)
+    linear = linear_from_srgb8(small).reshape(-1, 3)
+    ground = plain_ground(linear_from_srgb8(resized(pixels, TRAIT_SIDE * 2)))
+    weights = np.ones(len(linear))
+    if ground is not None:
+        rim = linear_from_srgb8(resized(pixels, TRAIT_SIDE * 2))[ground]
+        tone = oklab_from_linear(np.median(rim, axis=0))
+        away = ((oklab_from_linear(linear) - tone) ** 2).sum(-1) > 0.06**2
+        if away.mean() > 0.05:
+            weights = away.astype(float)
+    found = palette(linear, most + 2, weights, merge=10.0)
+    kept = [s for s in found if s.share >= 0.12][:most] or found[:1]
+    return [(s.linear, s.share) for s in kept]
+
+
+def belonging(lab: Floats, colours: Floats) -> tuple[NDArray[np.intp], Floats]:
+    """For each OKLab pixel (n, 3) the nearest of linear-light `colours` (m, 3) and the OKLab distance to it, (n,) each."""
+    apart = squared_distances(lab, oklab_from_linear(colours))
+    nearest = apart.argmin(axis=1)
+    return nearest, np.sqrt(np.maximum(apart[np.arange(len(lab)), nearest], 0.0))
+
+
+def squared_distances(lab: Floats, tones: Floats) -> Floats:
+    """Squared Euclidean distances between (n, 3) and (m, 3), shape (n, m)."""
+    return np.asarray((lab**2).sum(axis=1)[:, None] - 2 * lab @ tones.T + (tones**2).sum(axis=1)[None])
+
+
+def _paints(views: list[View]) -> tuple[Paints, NDArray[np.bool_]]:
+    linear = np.concatenate([v.crop.linear.reshape(-1, 3) for v in views])
+    place = np.concatenate([v.crop.places.reshape(-1, 2) for v in views])
+    weight = np.concatenate([v.weight * v.crop.figure.ravel() / max(1e-9, float(v.crop.figure.sum())) for v in views])
+    swatches = [s for s in palette(linear, 10, weight, merge=8.0) if s.share >= 0.006] or palette(linear, 1, weight)
+    colours = np.array([s.linear for s in swatches])
+    nearest, _ = belonging(oklab_from_linear(linear), colours)
+    held = np.maximum(np.bincount(nearest, weight, len(colours)), 1e-9)
+    centres = np.stack([np.bincount(nearest, weight * place[:, c], len(colours)) / held for c in (0, 1)], axis=1)
+    thin = np.array([_thin(views, colours, i) for i in range(len(colours))])
+    return Paints(colours, held / held.sum(), centres), thin
+
+
+def _thin(views: list[View], colours: Floats, which: int) -> bool:
+    before = after = 0
+    for view in views:
+        nearest, _ = belonging(view.crop.lab, colours)
+        mask = (nearest.reshape(view.crop.figure.shape) == which) & (view.crop.figure > 0.5)
+        core = mask[1:-1, 1:-1] & mask[:-2, 1:-1] & mask[2:, 1:-1] & mask[1:-1, :-2] & mask[1:-1, 2:]
+        before, after = before + int(mask.sum()), after + int(core.sum())
+    return after < THIN_LEFT * max(1, before)
+
+
+def _proposed(paints: Paints, thin: NDArray[np.bool_], views: list[View]) -> list[Trait]:
+    heaviest = max(views, key=lambda v: v.weight)
+    nearest, _ = belonging(heaviest.crop.lab, paints.linear)
+    chance = heaviest.crop.figure.ravel()
+    places = heaviest.crop.places.reshape(-1, 2)
+    found = []
+    for i, share in enumerate(paints.share):
+        held = chance * (nearest == i)
+        if thin[i] or share < 0.012 or held.sum() < 6:
+            continue
+        centre, extent = _placed(places, held)
+        name = f"{colour_name(paints.linear[i])}, {place_name(*centre)}"
+        found.append(
+            Trait(name, paints.linear[i : i + 1], np.ones(1), float(share), centre, extent, "figure", declared=False)
+        )
+    return found
+
+
+def _declared(spec: TraitSpec, extent: Box, views: list[View]) -> Trait | None:
+    view = views[min(spec.picture, len(views) - 1)]
+    linear, chance = view.crop.linear.reshape(-1, 3), view.crop.figure.ravel()
+    places = view.crop.places.reshape(-1, 2)
+    inside = np.ones(len(linear), dtype=bool)
+    if spec.box is not None:
+        x0, x1 = (spec.box.x - extent.x) / extent.w, (spec.box.x + spec.box.w - extent.x) / extent.w
+        y0, y1 = (spec.box.y - extent.y) / extent.h, (spec.box.y + spec.box.h - extent.y) / extent.h
+        inside = (places[:, 0] >= x0) & (places[:, 0] <= x1) & (places[:, 1] >= y0) & (places[:, 1] <= y1)
+        if not inside.any():
+            return None
+    if spec.colours:
+        colours = np.array(spec.colours)
+    else:
+        swatches = [s for s in palette(linear[inside], 4, chance[inside], merge=10.0) if s.share >= 0.15]
+        if not swatches:
+            return None
+        colours = np.array([s.linear for s in swatches[:2]])
+    nearest, apart = belonging(view.crop.lab, colours)
+    held = np.where(inside & (apart < NEAR * 1.3), chance, 0.0)
+    area = float(held.sum())
+    if area < 1.0:
+        held = np.where(inside, chance + 1e-6, 0.0)
+        area = float(held.sum()) * 0.5
+    parts = np.maximum(np.bincount(nearest, held, len(colours)), 1e-9)
+    centre, half = _placed(places, held)
+    return Trait(
+        spec.name,
+        colours,
+        parts / parts.sum(),
+        area / max(1e-9, float(chance.sum())),
+        centre,
+        half,
+        spec.part,
+        declared=True,
+    )
+
+
+def _placed(places: Floats, held: Floats) -> tuple[tuple[float, float], tuple[float, float]]:
+    total = max(1e-9, float(held.sum()))
+    cx, cy = (float((places[:, c] * held).sum() / total) for c in (0, 1))
+    sx, sy = (float(np.sqrt(((places[:, c] - m) ** 2 * held).sum() / total)) for c, m in ((0, cx), (1, cy)))
+    return (cx, cy), (max(0.02, 1.8 * sx), max(0.02, 1.8 * sy))
+
+
+def nearest_difference(colours: Floats, seen: Floats) -> float:
+    """Least CIEDE2000 between any of `colours` (n, 3) and one seen colour (3,), all linear light."""
+    return float(delta_e_2000(lab_from_linear(colours), lab_from_linear(seen)[None]).min())
+
+
+def hexes(colours: Floats) -> list[str]:
+    return [hex_from_linear(c) for c in colours]

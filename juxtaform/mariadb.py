@@ -1,0 +1,116 @@
+"""Start and stop a MariaDB server of our own on loopback, with its own data directory."""
+
+from __future__ import annotations
+
+import contextlib
+import os
+import shutil
+import socket
+import subprocess
+import time
+from dataclasses import dataclass
+from pathlib import Path
+
+import pymysql
+
+START_TIMEOUT_S = 40
+LEAST_FREE_MB = 300
+
+
+class DatabaseTrouble(RuntimeError):
+    """The database cannot be had; the message is one clear sentence for the user."""
+
+
+@dataclass
+class MariaDB:
+    """A running server; `url(name)` names a database on it."""
+
+    process: subprocess.Popen[bytes]
+    port: int
+
+    def url(self, name: str) -> str:
+        return f"mysql+pymysql://root@127.0.0.1:{self.port}/{name}?charset=utf8mb4"
+
+    def create(self, name: str) -> str:
+        """Create the database if it is not there; returns its URL."""
+        with contextlib.closing(pymysql.connect(host="127.0.0.1", port=self.port, user="root")) as connection:
+            connection.cursor().execute(
+                f"CREATE DATABASE IF NOT EXISTS `{name}` CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_520_ci"
+            )
+        return self.url(name)
+
+    def stop(self) -> None:
+        """Shut down cleanly."""
+        if self.process.poll() is None:
+            self.process.terminate()
+            try:
+                self.process.wait(30)
+            except subprocess.TimeoutExpired:
+                self.process.kill()
+
+
+def start(data: Path, port: int | None = None) -> MariaDB:
+    """Start a server on 127.0.0.1 with its data in `data` (made on first use). Raises DatabaseTrouble."""
+    data = data.resolve()
+    server, installer = shutil.which("mariadbd"), shutil.which("mariadb-install-db")
+    if not server or not installer:
+        raise DatabaseTrouble("MariaDB is not installed: run bin/start, which installs it, or apt-get install mariadb-server.")
+    data.parent.mkdir(parents=True, exist_ok=True)
+    free_mb = shutil.disk_usage(data.parent).free // 2**20
+    if free_mb < LEAST_FREE_MB:
+        raise DatabaseTrouble(f"Only {free_mb} MB are free on the disk of {data.parent}: free at least {LEAST_FREE_MB} MB.")
+    as_root = ["--user=root"] if hasattr(os, "geteuid") and os.geteuid() == 0 else []
+    if not (data / "mysql").exists():
+        made = subprocess.run(
+            [installer, "--no-defaults", f"--datadir={data}", "--auth-root-authentication-method=normal", "--skip-test-db", *as_root],
+            capture_output=True,
+            text=True,
+            check=False,
+        )
+        if made.returncode:
+            shutil.rmtree(data, ignore_errors=True)
+            raise DatabaseTrouble(f"MariaDB could not make its data directory {data}: {_last_line(made.stderr or made.stdout)}")
+    port = port or free_port()
+    log = data.parent / f"{data.name}.log"
+    sock = data / "s.sock"
+    if len(str(sock)) > 100:
+        sock = Path("/tmp") / f"juxtaform-{os.getpid()}-{port}.sock"
+    with log.open("ab") as out:
+        process = subprocess.Popen(
+            [
+                server, "--no-defaults", f"--datadir={data}", f"--socket={sock}", f"--port={port}",
+                "--bind-address=127.0.0.1", "--character-set-server=utf8mb4", "--skip-name-resolve",
+                "--innodb-flush-log-at-trx-commit=1", "--max-allowed-packet=256M", "--innodb-buffer-pool-size=128M",
+                "--performance-schema=OFF", *as_root,
+            ],
+            stdout=out, stderr=out, start_new_session=True,
+        )  # fmt: skip
+    running = MariaDB(process, port)
+    deadline = time.monotonic() + START_TIMEOUT_S
+    while time.monotonic() < deadline:
+        if process.poll() is not None:
+            raise DatabaseTrouble(f"MariaDB did not come up: {_why(log)} Its log is {log}.")
+        with contextlib.suppress(pymysql.Error, OSError):
+            pymysql.connect(host="127.0.0.1", port=port, user="root", connect_timeout=2).close()
+            return running
+        time.sleep(0.1)
+    running.stop()
+    raise DatabaseTrouble(f"MariaDB did not answer within {START_TIMEOUT_S} seconds. Its log is {log}.")
+
+
+def free_port() -> int:
+    with socket.socket() as s:
+        s.bind(("127.0.0.1", 0))
+        return int(s.getsockname()[1])
+
+
+def _why(log: Path) -> str:
+    errors = [line for line in log.read_text(errors="replace").splitlines() if "[ERROR]" in line]
+    if any("another" in line.lower() or "lock" in line.lower() for line in errors):
+        return "its data is in use, perhaps by a Juxtaform that already runs; stop that one first."
+    return _last_line("\n".join(errors)).split("[ERROR]")[-1].strip() + "."
+
+
+def _last_line(text: str) -> str:
+    lines = [line.strip() for line in text.splitlines() if line.strip()]
+    return lines[-1] if lines else "no reason given"

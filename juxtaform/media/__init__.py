@@ -1,0 +1,1 @@
+"""Pictures as files: decoding safely, the content-addressed store, thumbnails."""

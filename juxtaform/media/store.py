@@ -1,0 +1,114 @@
+"""Pictures stored once under the SHA-256 of their bytes, with thumbnails beside them."""
+
+from __future__ import annotations
+
+import hashlib
+import io
+import os
+import re
+import tempfile
+from dataclasses import dataclass
+from pathlib import Path
+
+import numpy as np
+from numpy.typing import NDArray
+from PIL import Image
+
+from juxtaform.core.colour import linear_from_srgb8, srgb_from_linear
+from juxtaform.core.light import SceneLight
+from juxtaform.core.picture import picture_palette
+from juxtaform.core.regions import Box, cut_out
+from juxtaform.media.decode import decoded, decoded_file, media_type
+
+THUMB_SIDES = (240, 960)
+_SHA = re.compile(r"^[0-9a-f]{64}$")
+
+
+@dataclass(frozen=True)
+class StoredPicture:
+    """What is known of a picture on entry: its digest, size in px, bytes, media type and palette as (hex, share)."""
+
+    sha: str
+    width: int
+    height: int
+    bytes: int
+    media_type: str
+    palette: tuple[tuple[str, float], ...]
+
+
+class PictureStore:
+    """A folder of pictures named by digest. Files are written to a temporary name, synced, then renamed."""
+
+    def __init__(self, root: Path) -> None:
+        self.root = root
+
+    def put(self, data: bytes) -> StoredPicture:
+        """Store a picture and its thumbnails; the same bytes are stored once. Raises PictureRefused."""
+        pixels = decoded(data)
+        sha = hashlib.sha256(data).hexdigest()
+        for side in THUMB_SIDES:
+            _written(self.thumb_path(sha, side), _webp(_fitted(pixels, side)))
+        _written(self.path(sha), data)
+        swatches = picture_palette(pixels)
+        return StoredPicture(
+            sha,
+            pixels.shape[1],
+            pixels.shape[0],
+            len(data),
+            media_type(data),
+            tuple((s.hex, round(s.share, 4)) for s in swatches),
+        )
+
+    def path(self, sha: str) -> Path:
+        """Where the picture's own bytes lie. Raises KeyError for what is no digest."""
+        return self._place(sha) / sha
+
+    def thumb_path(self, sha: str, side: int) -> Path:
+        """Where its thumbnail lies; the nearest size at least as large is chosen."""
+        kept = next((s for s in THUMB_SIDES if s >= side), THUMB_SIDES[-1])
+        return self._place(sha) / f"{sha}.{kept}.webp"
+
+    def pixels(self, sha: str) -> NDArray[np.uint8]:
+        return decoded_file(self.path(sha))
+
+    def crop(self, sha: str, box: Box, side: int, light: SceneLight | None = None) -> bytes:
+        """A WebP of a box on a picture, at most `side` px, with a scene light taken out if one is given."""
+        path = self.path(sha) if max(box.w, box.h) < 600 or light else self.path(sha)
+        small = _fitted(cut_out(decoded_file(path), box), side)
+        if light:
+            even = light.taken_out(linear_from_srgb8(small))
+            small = np.rint(srgb_from_linear(even) * 255).astype(np.uint8)
+        return _webp(small)
+
+    def _place(self, sha: str) -> Path:
+        if not _SHA.match(sha):
+            raise KeyError(sha)
+        return self.root / sha[:2]
+
+
+def _fitted(pixels: NDArray[np.uint8], side: int) -> NDArray[np.uint8]:
+    picture = Image.fromarray(pixels)
+    picture.thumbnail((side, side), Image.Resampling.LANCZOS, reducing_gap=3.0)
+    return np.asarray(picture)
+
+
+def _webp(pixels: NDArray[np.uint8]) -> bytes:
+    out = io.BytesIO()
+    Image.fromarray(pixels).save(out, "WEBP", quality=88, method=2)
+    return out.getvalue()
+
+
+def _written(path: Path, data: bytes) -> None:
+    if path.exists():
+        return
+    path.parent.mkdir(parents=True, exist_ok=True)
+    handle, name = tempfile.mkstemp(dir=path.parent)
+    try:
+        with os.fdopen(handle, "wb") as file:
+            file.write(data)
+            file.flush()
+            os.fsync(file.fileno())
+        os.replace(name, path)
+    except BaseException:
+        Path(name).unlink(missing_ok=True)
+        raise

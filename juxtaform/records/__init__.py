@@ -1,0 +1,1 @@
+"""The records: models, migrations, the journal."""

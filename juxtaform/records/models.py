@@ -1,0 +1,217 @@
+"""The tables. Times are UTC; ids are random hex and never change; `revision` guards against silent overwrites."""
+
+from __future__ import annotations
+
+import uuid
+from datetime import UTC, datetime
+from typing import Any, ClassVar
+
+from sqlalchemy import JSON, DateTime, Float, ForeignKey, Index, MetaData, String, Text, UniqueConstraint
+from sqlalchemy.dialects.mysql import DATETIME, LONGTEXT
+from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
+
+LongText = Text().with_variant(LONGTEXT(), "mysql", "mariadb")
+Instant = DateTime().with_variant(DATETIME(fsp=3), "mysql", "mariadb")
+
+
+def new_id() -> str:
+    return uuid.uuid4().hex
+
+
+def now() -> datetime:
+    return datetime.now(UTC).replace(tzinfo=None)
+
+
+class Base(DeclarativeBase):
+    metadata = MetaData(
+        naming_convention={
+            "ix": "ix_%(column_0_label)s",
+            "uq": "uq_%(table_name)s_%(column_0_name)s",
+            "fk": "fk_%(table_name)s_%(column_0_name)s_%(referred_table_name)s",
+            "pk": "pk_%(table_name)s",
+        }
+    )
+    type_annotation_map: ClassVar[dict[Any, Any]] = {datetime: Instant, dict[str, Any]: JSON, list[Any]: JSON}
+
+
+class Journaled:
+    """Rows of a project whose every change goes through the journal."""
+
+    id: Mapped[str] = mapped_column(String(32), primary_key=True, default=new_id)
+    revision: Mapped[int] = mapped_column(default=1)
+
+
+class Project(Journaled, Base):
+    __tablename__ = "project"
+
+    title: Mapped[str] = mapped_column(String(200))
+    text: Mapped[str] = mapped_column(LongText, default="")
+    target_s: Mapped[float | None] = mapped_column(Float, default=None)
+    created_at: Mapped[datetime] = mapped_column(default=now)
+
+
+class Scene(Journaled, Base):
+    __tablename__ = "scene"
+
+    project_id: Mapped[str] = mapped_column(ForeignKey("project.id"), index=True)
+    position: Mapped[float]
+    title: Mapped[str] = mapped_column(String(300), default="")
+
+
+class Shot(Journaled, Base):
+    __tablename__ = "shot"
+
+    project_id: Mapped[str] = mapped_column(ForeignKey("project.id"), index=True)
+    scene_id: Mapped[str] = mapped_column(ForeignKey("scene.id"), index=True)
+    position: Mapped[float]
+    shows: Mapped[str] = mapped_column(Text, default="")
+    size: Mapped[str] = mapped_column(String(8), default="MS")
+    angle: Mapped[str] = mapped_column(String(24), default="eye level")
+    move: Mapped[str] = mapped_column(String(24), default="static")
+    length_s: Mapped[float] = mapped_column(default=3.0)
+    spoken: Mapped[str] = mapped_column(Text, default="")
+    span_start: Mapped[int | None] = mapped_column(default=None)
+    span_end: Mapped[int | None] = mapped_column(default=None)
+
+
+class Picture(Base):
+    __tablename__ = "picture"
+
+    sha: Mapped[str] = mapped_column(String(64), primary_key=True)
+    width: Mapped[int]
+    height: Mapped[int]
+    bytes: Mapped[int]
+    media_type: Mapped[str] = mapped_column(String(40))
+    palette: Mapped[list[Any]]
+    added_at: Mapped[datetime] = mapped_column(default=now)
+
+
+class Thread(Journaled, Base):
+    __tablename__ = "thread"
+
+    project_id: Mapped[str] = mapped_column(ForeignKey("project.id"), index=True)
+    kind: Mapped[str] = mapped_column(String(12))
+    name: Mapped[str] = mapped_column(String(120))
+    aliases: Mapped[list[Any]] = mapped_column(default=list)
+    wording: Mapped[str] = mapped_column(Text, default="")
+    kept_colours: Mapped[list[Any]] = mapped_column(default=list)
+    position: Mapped[float]
+
+
+class Reference(Journaled, Base):
+    __tablename__ = "reference"
+
+    project_id: Mapped[str] = mapped_column(ForeignKey("project.id"), index=True)
+    thread_id: Mapped[str] = mapped_column(ForeignKey("thread.id"), index=True)
+    picture_sha: Mapped[str] = mapped_column(ForeignKey("picture.sha"))
+    name: Mapped[str] = mapped_column(String(120))
+    costume: Mapped[str] = mapped_column(String(80), default="")
+    weight: Mapped[float] = mapped_column(default=1.0)
+    position: Mapped[float]
+
+
+class Trait(Journaled, Base):
+    __tablename__ = "trait"
+
+    project_id: Mapped[str] = mapped_column(ForeignKey("project.id"), index=True)
+    thread_id: Mapped[str] = mapped_column(ForeignKey("thread.id"), index=True)
+    reference_id: Mapped[str] = mapped_column(ForeignKey("reference.id"), index=True)
+    name: Mapped[str] = mapped_column(String(80))
+    part: Mapped[str] = mapped_column(String(8), default="figure")
+    colours: Mapped[list[Any]] = mapped_column(default=list)
+    x: Mapped[float]
+    y: Mapped[float]
+    w: Mapped[float]
+    h: Mapped[float]
+    position: Mapped[float]
+
+
+class Bead(Journaled, Base):
+    __tablename__ = "bead"
+    __table_args__ = (UniqueConstraint("shot_id", "thread_id"),)
+
+    project_id: Mapped[str] = mapped_column(ForeignKey("project.id"), index=True)
+    shot_id: Mapped[str] = mapped_column(ForeignKey("shot.id"))
+    thread_id: Mapped[str] = mapped_column(ForeignKey("thread.id"), index=True)
+    hold: Mapped[str] = mapped_column(String(8), default="figure")
+    weight: Mapped[float] = mapped_column(default=0.8)
+    costume: Mapped[str] = mapped_column(String(80), default="")
+    reference_id: Mapped[str | None] = mapped_column(String(32), default=None)
+
+
+class Take(Journaled, Base):
+    __tablename__ = "take"
+
+    project_id: Mapped[str] = mapped_column(ForeignKey("project.id"), index=True)
+    shot_id: Mapped[str] = mapped_column(ForeignKey("shot.id"), index=True)
+    picture_sha: Mapped[str] = mapped_column(ForeignKey("picture.sha"))
+    name: Mapped[str] = mapped_column(String(255))
+    picked: Mapped[bool] = mapped_column(default=False)
+    position: Mapped[float]
+
+
+class Mark(Journaled, Base):
+    __tablename__ = "mark"
+
+    project_id: Mapped[str] = mapped_column(ForeignKey("project.id"), index=True)
+    take_id: Mapped[str] = mapped_column(ForeignKey("take.id"), index=True)
+    thread_id: Mapped[str] = mapped_column(ForeignKey("thread.id"), index=True)
+    x: Mapped[float]
+    y: Mapped[float]
+    w: Mapped[float]
+    h: Mapped[float]
+
+
+class Stet(Journaled, Base):
+    __tablename__ = "stet"
+
+    project_id: Mapped[str] = mapped_column(ForeignKey("project.id"), index=True)
+    finding_key: Mapped[str] = mapped_column(String(64), index=True)
+    reason: Mapped[str] = mapped_column(Text)
+
+
+class Measure(Base):
+    """What was measured, by digest of everything the measure depends on."""
+
+    __tablename__ = "measure"
+
+    key: Mapped[str] = mapped_column(String(64), primary_key=True)
+    version: Mapped[str] = mapped_column(String(16))
+    data: Mapped[str] = mapped_column(LongText)
+    made_at: Mapped[datetime] = mapped_column(default=now)
+
+
+class CheckRun(Base):
+    """The project's latest check: queued, running, done, stopped or failed, and what came of it as JSON text."""
+
+    __tablename__ = "check_run"
+
+    project_id: Mapped[str] = mapped_column(ForeignKey("project.id"), primary_key=True)
+    state: Mapped[str] = mapped_column(String(12))
+    done: Mapped[int] = mapped_column(default=0)
+    total: Mapped[int] = mapped_column(default=0)
+    measured: Mapped[int] = mapped_column(default=0)
+    message: Mapped[str] = mapped_column(Text, default="")
+    result: Mapped[str] = mapped_column(LongText, default="")
+    at: Mapped[datetime] = mapped_column(default=now)
+
+
+class Change(Base):
+    """One entry of the journal: its label in the user's words, and each row before and after."""
+
+    __tablename__ = "change"
+    __table_args__ = (Index("ix_change_project_undone", "project_id", "undone", "id"),)
+
+    id: Mapped[int] = mapped_column(primary_key=True, autoincrement=True)
+    project_id: Mapped[str] = mapped_column(ForeignKey("project.id"))
+    label: Mapped[str] = mapped_column(String(200))
+    rows: Mapped[str] = mapped_column(LongText)
+    undone: Mapped[bool] = mapped_column(default=False)
+    at: Mapped[datetime] = mapped_column(default=now)
+
+
+JOURNALED: dict[str, type[Journaled]] = {
+    model.__tablename__: model
+    for model in (Project, Scene, Shot, Thread, Reference, Trait, Bead, Take, Mark, Stet)
+}
+"""Journaled models by table name, parents before children."""

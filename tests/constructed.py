@@ -1,0 +1,141 @@
+"""Constructed truth: figures and pictures drawn from parameters, so that what is wrong in them is known."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from juxtaform.core.regions import Box
+from juxtaform.demo import places
+from juxtaform.demo.cast import Pose
+from juxtaform.demo.paper import Hand, Piece, Placed, blob, box, ellipse, limb, lit, polygon, rendered, svg
+
+Pixels = NDArray[np.uint8]
+PAINTS = (
+    "#b4532a", "#2a2326", "#d9b36a", "#f3f0ea", "#6b4a8c", "#c8322b", "#2f7d4f", "#2c6fc4", "#dba326", "#456a70",
+    "#e08fa6", "#7c8a3a", "#8a5a3c", "#3b3f73", "#58b3a6", "#a8a8b0",
+)  # fmt: skip
+SKINS = ("#efc09c", "#c98d66", "#7b4a30", "#f6d9c4")
+PARTS = ("hair", "skin", "coat", "legs", "boots", "extra")
+
+
+@dataclass(frozen=True)
+class Look:
+    """A figure's parameters: a colour per part, a hair form, and an extra (hat, scarf, bag or none)."""
+
+    hair: str
+    skin: str
+    coat: str
+    legs: str
+    boots: str
+    extra: str
+    hair_form: int = 0
+    coat_form: int = 0
+    extra_form: int = 0
+    has_extra: bool = True
+
+
+def random_look(rng: np.random.Generator) -> Look:
+    hair, coat, legs, boots, extra = (PAINTS[i] for i in rng.choice(len(PAINTS), 5, replace=False))
+    forms = [int(rng.integers(3)) for _ in range(3)]
+    return Look(hair, SKINS[rng.integers(len(SKINS))], coat, legs, boots, extra, *forms)
+
+
+def lookalike(look: Look, rng: np.random.Generator) -> Look:
+    """Another person of the same kind: two paints and one form differ, all else is shared."""
+    changed = [str(p) for p in rng.choice(["hair", "coat", "legs", "boots", "extra"], 2, replace=False)]
+    used = {look.hair, look.coat, look.legs, look.boots, look.extra}
+    free = [p for p in PAINTS if p not in used]
+    fresh = dict(zip(changed, (str(c) for c in rng.choice(free, 2, replace=False)), strict=True))
+    form = str(rng.choice(["hair_form", "coat_form", "extra_form"]))
+    return replace(look, **fresh, **{form: (getattr(look, form) + 1) % 3})
+
+
+def figure(look: Look, pose: Pose) -> tuple[Piece, ...]:
+    """The figure in a box of 200 x 400 units."""
+    hairs = (
+        blob((42, 96), (60, 36), (140, 36), (158, 96), (154, 150), (46, 150)),
+        blob((48, 90), (60, 30), (140, 30), (152, 90), (168, 230), (32, 230)),
+        blob((50, 80), (40, 40), (100, 10), (160, 40), (150, 80), (100, 60)),
+    )
+    coats = (
+        blob((70, 150), (130, 150), (150, 230), (168, 322), (100, 332), (32, 322), (50, 230)),
+        polygon((62, 150), (138, 150), (146, 262), (54, 262)),
+        blob((60, 150), (140, 150), (180, 290), (100, 270), (20, 290)),
+    )
+    pieces = [Piece(hairs[look.hair_form], look.hair)]
+    for side in (-1, 1):
+        x = 100 + side * pose.stride
+        pieces += [Piece(box(x - 13, 250, 26, 110), look.legs)]
+        pieces += [
+            Piece(blob((x - 19, 328), (x + 17, 328), (x + 21 + 9 * side, 398), (x - 22 + 9 * side, 398)), look.boots)
+        ]
+    for side, angle in ((-1, pose.left), (1, pose.right)):
+        sleeve, hand = limb(100 + side * 38, 172, 92, side * angle, 19, 15)
+        pieces += [Piece(ellipse(hand[0], hand[1] + 3, 14), look.skin), Piece(sleeve, look.coat)]
+    pieces += [Piece(coats[look.coat_form], look.coat), Piece(ellipse(100, 98, 47, 49), look.skin)]
+    pieces += [Piece(blob((50, 92), (60, 42), (140, 42), (150, 92), (120, 66), (80, 66)), look.hair)]
+    for x in (82, 118):
+        pieces.append(Piece(ellipse(x, 104, 5.5, 7), "#1d1f24", lift=0))
+    extras = (
+        polygon((44, 62), (156, 62), (128, 8), (72, 8)),
+        blob((58, 142), (142, 142), (148, 172), (118, 170), (122, 230), (98, 228), (96, 172), (54, 172)),
+        blob((122, 210), (172, 206), (178, 266), (120, 270)),
+    )
+    if look.has_extra:
+        pieces.append(Piece(extras[look.extra_form], look.extra))
+    return tuple(pieces)
+
+
+def random_pose(rng: np.random.Generator) -> Pose:
+    return Pose(
+        float(rng.uniform(5, 110)), float(rng.uniform(5, 110)), float(rng.uniform(16, 34)), float(rng.uniform(-6, 6))
+    )
+
+
+GROUNDS = (
+    lambda: places.steps(), lambda: places.steps(dawn=True, shift=-60), lambda: places.lamp_room(),
+    lambda: places.cave(), lambda: places.stairs_down(), lambda: places.still_life(0), lambda: places.still_life(1),
+    lambda: places.still_life(2), lambda: places.still_life(3), lambda: places.cave(80, awake=True),
+)  # fmt: skip
+LIGHTS = (
+    (1.0, 1.0, 1.0),
+    (0.95, 0.74, 0.62),
+    (0.36, 0.46, 0.72),
+    (1.1, 0.9, 0.8),
+    (0.55, 0.6, 0.8),
+    (0.22, 0.28, 0.45),
+)
+SIZE = (900, 600)
+
+
+def reference(look: Look, pose: Pose | None = None) -> Pixels:
+    """The figure alone on white, front view."""
+    return rendered(svg((), (Placed(figure(look, pose or Pose()), 60, 40, 1.0),), 320, 480))
+
+
+def scene(
+    looks: list[Look],
+    rng: np.random.Generator,
+    light: tuple[float, float, float] = (1.0, 1.0, 1.0),
+    ground: int | None = None,
+    hand: Hand = "paper",
+    scale: float | None = None,
+) -> tuple[Pixels, list[Box]]:
+    """A picture of the figures in a random place, each in a random pose, scale and side; returns their boxes too."""
+    which = int(rng.integers(len(GROUNDS))) if ground is None else ground
+    placed, boxes = [], []
+    for i, look in enumerate(looks):
+        s = scale or float(rng.uniform(0.5, 1.15))
+        x = 150 + 850 / max(1, len(looks)) * i + float(rng.uniform(0, 120))
+        y = 790 - 400 * s - float(rng.uniform(0, 50))
+        placed.append(Placed(figure(look, random_pose(rng)), x, y, s, mirrored=bool(rng.integers(2))))
+        boxes.append((x - 14 * s, y - 2 * s, 228 * s, 406 * s))
+    page = svg(GROUNDS[which](), tuple(placed), 1200, 800, seed=int(rng.integers(90)), hand=hand)
+    zoom = f'width="{SIZE[0]}" height="{SIZE[1]}" viewBox="0 0 1200 800"'
+    picture = rendered(page.replace('width="1200" height="800" viewBox="0 0 1200 800"', zoom, 1))
+    f = SIZE[0] / 1200
+    found = [Box(x * f, y * f, w * f, h * f).inside(*SIZE) for x, y, w, h in boxes]
+    return lit(picture, light), found
