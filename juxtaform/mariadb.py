@@ -54,22 +54,35 @@ def start(data: Path, port: int | None = None) -> MariaDB:
     data = data.resolve()
     server, installer = shutil.which("mariadbd"), shutil.which("mariadb-install-db")
     if not server or not installer:
-        raise DatabaseTrouble("MariaDB is not installed: run bin/start, which installs it, or apt-get install mariadb-server.")
+        raise DatabaseTrouble(
+            "MariaDB is not installed: run bin/start, which installs it, or apt-get install mariadb-server."
+        )
     data.parent.mkdir(parents=True, exist_ok=True)
     free_mb = shutil.disk_usage(data.parent).free // 2**20
     if free_mb < LEAST_FREE_MB:
-        raise DatabaseTrouble(f"Only {free_mb} MB are free on the disk of {data.parent}: free at least {LEAST_FREE_MB} MB.")
+        raise DatabaseTrouble(
+            f"Only {free_mb} MB are free on the disk of {data.parent}: free at least {LEAST_FREE_MB} MB."
+        )
     as_root = ["--user=root"] if hasattr(os, "geteuid") and os.geteuid() == 0 else []
     if not (data / "mysql").exists():
         made = subprocess.run(
-            [installer, "--no-defaults", f"--datadir={data}", "--auth-root-authentication-method=normal", "--skip-test-db", *as_root],
+            [
+                installer,
+                "--no-defaults",
+                f"--datadir={data}",
+                "--auth-root-authentication-method=normal",
+                "--skip-test-db",
+                *as_root,
+            ],
             capture_output=True,
             text=True,
             check=False,
         )
         if made.returncode:
             shutil.rmtree(data, ignore_errors=True)
-            raise DatabaseTrouble(f"MariaDB could not make its data directory {data}: {_last_line(made.stderr or made.stdout)}")
+            raise DatabaseTrouble(
+                f"MariaDB could not make its data directory {data}: {_last_line(made.stderr or made.stdout)}"
+            )
     port = port or free_port()
     log = data.parent / f"{data.name}.log"
     sock = data / "s.sock"

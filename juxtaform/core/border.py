@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from juxtaform.core import tolerances as tol
-from juxtaform.core.colour import Floats, Pixels, lab_from_srgb8
+from juxtaform.core.colour import Floats, Pixels, lab_from_srgb8, linear_from_srgb8
 from juxtaform.core.regions import Box, resized
 
 BORDER_SIDE = 360
@@ -55,8 +55,6 @@ def printed_border(pixels: Pixels) -> Border | None:
         return None
     if not four and max(kept.values()) > 1.4 * min(kept.values()):
         return None
-    from juxtaform.core.colour import linear_from_srgb8
-
     row = small[0] if "top" in kept else small[:, 0]
     colour = np.median(linear_from_srgb8(row), axis=0)
     size = {n: kept.get(n, 0) * factor for n in ("left", "top", "right", "bottom")}

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Literal
 
 import numpy as np
 
 from juxtaform.core import tolerances as tol
+from juxtaform.core.colour import Floats, linear_from_hex
 from juxtaform.core.drift import Change, lasting_change, scalar_change
 from juxtaform.core.identity import Appearance, TraitReading
 from juxtaform.core.naming import colour_name
@@ -30,6 +31,9 @@ Kind = Literal[
     "named_absent",
     "kept_colour",
 ]
+OTHER_HAND = 1.4
+"""A picture this far out of style was made by another hand; its shading and outlines cover traits, so that these are
+measured and not reported: the picture is retaken anyway."""
 ROLE_SHARE = 0.012
 """A kept colour is misused from this share of the picture on: the size of a hat in a wide shot."""
 
@@ -143,7 +147,7 @@ def check(
     shots: Sequence[ShotState],
     styles: Sequence[StyleHome],
     names: Sequence[Named],
-    parts: dict[tuple[str, str], str] | None = None,
+    parts: Mapping[tuple[str, str], str] | None = None,
 ) -> CheckResult:
     """Check a sequence of shots in their order.
 
@@ -153,15 +157,14 @@ def check(
     titles = {n.id: n.name for n in names}
     findings: list[Finding] = [*_borders(shots), *_absent(shots, names), *_kept(shots, titles)]
     threads: dict[str, ThreadState] = {}
-    broken: set[str] = set()
     for style in styles:
         state, told = _style_thread(style, shots)
         threads[style.id] = state
         findings += told
-        broken |= {p.shot for p in state.style if p.verdict == "drifts"}
+    other_hand = {p.shot for s in threads.values() for p in s.style if p.distance > OTHER_HAND * tol.STYLE_TOLERANCE}
     figures = dict.fromkeys(mark.thread for shot in shots for mark in shot.marks)
     for thread in figures:
-        state, told = _figure_thread(thread, titles, shots, parts or {})
+        state, told = _figure_thread(thread, titles, shots, parts or {}, other_hand)
         threads[thread] = state
         findings += told
     order = {shot.id: i for i, shot in enumerate(shots)}
@@ -208,7 +211,7 @@ def _foremost(judgement: StyleJudgement, i: int, most: int = 4) -> tuple[tuple[s
     return tuple((TERMS[k][0], float(judgement.z[i, k])) for k in order)
 
 
-def _style_rows(judgement: StyleJudgement, values: np.ndarray, z: np.ndarray) -> tuple[Evidence, ...]:
+def _style_rows(judgement: StyleJudgement, values: Floats, z: Floats) -> tuple[Evidence, ...]:
     order = np.argsort(-np.abs(z))[:4]
     return tuple(
         Evidence(
@@ -236,13 +239,13 @@ _MORE = {
 }
 
 
-def style_words(z: np.ndarray, most: int = 2) -> str:
+def style_words(z: Floats, most: int = 2) -> str:
     """What departs most, in words: `more drawn line, more shading`."""
     order = np.argsort(-np.abs(z))[:most]
     return ", ".join(_MORE[TERMS[k][0]][0 if z[k] > 0 else 1] for k in order)
 
 
-def _style_break(style: StyleHome, shot: ShotState, j: StyleJudgement, values: np.ndarray, i: int) -> Finding:
+def _style_break(style: StyleHome, shot: ShotState, j: StyleJudgement, values: Floats, i: int) -> Finding:
     said = style_words(j.z[i])
     return Finding(
         "style_break",
@@ -259,7 +262,7 @@ def _style_break(style: StyleHome, shot: ShotState, j: StyleJudgement, values: n
 
 
 def _style_change(
-    style: StyleHome, run: Sequence[ShotState], j: StyleJudgement, values: np.ndarray, change: Change
+    style: StyleHome, run: Sequence[ShotState], j: StyleJudgement, values: Floats, change: Change
 ) -> Finding:
     part = slice(change.start, change.end)
     peak = change.start + int(np.argmax(j.distance[part]))
@@ -283,7 +286,7 @@ def _style_change(
 
 
 def _style_apart(
-    style: StyleHome, run: Sequence[ShotState], j: StyleJudgement, values: np.ndarray, references: np.ndarray
+    style: StyleHome, run: Sequence[ShotState], j: StyleJudgement, values: Floats, references: Floats
 ) -> Finding:
     home = references.mean(axis=0)
     z = (np.median(values, axis=0) - home) / j.scale
@@ -306,7 +309,11 @@ def _style_apart(
 
 
 def _figure_thread(
-    thread: str, titles: dict[str, str], shots: Sequence[ShotState], parts: dict[tuple[str, str], str]
+    thread: str,
+    titles: dict[str, str],
+    shots: Sequence[ShotState],
+    parts: Mapping[tuple[str, str], str],
+    other_hand: set[str],
 ) -> tuple[ThreadState, list[Finding]]:
     points: list[FigurePoint] = []
     findings: list[Finding] = []
@@ -317,6 +324,8 @@ def _figure_thread(
             if mark.thread != thread:
                 continue
             told = _appearance_findings(thread, titles, shot, mark, seen, parts)
+            if shot.id in other_hand:
+                told = [f for f in told if f.kind == "figure_swapped"]
             swapped = any(f.kind == "figure_swapped" for f in told)
             points.append(FigurePoint(shot.id, mark, seen, "swapped" if swapped else ("drifts" if told else "holds")))
             findings += told
@@ -339,7 +348,7 @@ def _appearance_findings(
     shot: ShotState,
     mark: Mark,
     seen: Appearance,
-    parts: dict[tuple[str, str], str],
+    parts: Mapping[tuple[str, str], str],
 ) -> list[Finding]:
     name = titles.get(thread, thread)
     judgeable = [t for t in seen.traits if _held(mark.hold, parts.get((thread, t.name), "figure"))]
@@ -347,13 +356,14 @@ def _appearance_findings(
     rival = min(seen.others, key=lambda k: seen.others[k], default=None)
     most_bad = len(bad) >= 2 and len(bad) >= 0.5 * len(judgeable)
     if rival and seen.others[rival] < tol.SWAP_RATIO * seen.distance and (seen.distance > 1.0 or most_bad):
-        title = f"This is {rival}, not {name}"
+        rival_name = titles.get(rival, rival)
+        title = f"This is {rival_name}, not {name}"
         return [
             _figure_finding(
-                "figure_swapped", thread, shot, mark, seen, title, f"Mark it as {rival}, or retake the shot."
+                "figure_swapped", thread, shot, mark, seen, title, f"Mark it as {rival_name}, or retake the shot."
             )
         ]
-    if mark.hold == "figure" and (most_bad and len(bad) >= 3 or (not bad and seen.distance > tol.FIGURE_TOLERANCE)):
+    if mark.hold == "figure" and ((most_bad and len(bad) >= 3) or (not bad and seen.distance > tol.FIGURE_TOLERANCE)):
         title = f"{name} looks like somebody else" if most_bad else f"{name} has drifted as a whole"
         return [
             _figure_finding("figure_drift", thread, shot, mark, seen, title, "Compare with the anchor, then retake.")
@@ -380,8 +390,6 @@ def _trait_finding(
             region=trait.region,
             evidence=(Evidence(f"{trait.name}, expected", "not found", expected_hex=trait.expected[0]), share, light, others),
         )  # fmt: skip
-    from juxtaform.core.colour import linear_from_hex
-
     difference = trait.difference or 0.0
     was, now = (colour_name(linear_from_hex(code)) for code in (trait.expected[0], trait.seen or trait.expected[0]))
     title = f"{trait.name} is {now}, not {was}" if was != now else f"{trait.name} is another {was}"
@@ -443,7 +451,7 @@ def _borders(shots: Sequence[ShotState]) -> list[Finding]:
                 1.5,
                 region=b.inner(shot.picture.width, shot.picture.height),
                 evidence=rows,
-            )  # fmt: skip
+            )
         )
     return found
 
@@ -466,7 +474,7 @@ def _absent(shots: Sequence[ShotState], names: Sequence[Named]) -> list[Finding]
                     "mentions",
                     1.2,
                     evidence=(Evidence("Words", shot.words), Evidence("Assigned", f"not {name}")),
-                )  # fmt: skip
+                )
             )
     return found
 
@@ -489,7 +497,7 @@ def _kept(shots: Sequence[ShotState], titles: dict[str, str]) -> list[Finding]:
                         "% of picture",
                         role.share / ROLE_SHARE,
                         region=role.region,
-                    )  # fmt: skip
+                    )
                 )
     return found
 

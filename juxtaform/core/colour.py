@@ -27,6 +27,7 @@ _LMS_TO_OKLAB = np.array(
         [0.0259040371, 0.7827717662, -0.8086757660],
     ]
 )
+_OKLAB_TO_LMS, _LMS_TO_RGB = np.linalg.inv(_LMS_TO_OKLAB), np.linalg.inv(_RGB_TO_LMS)
 _RGB_TO_XYZ = np.array(
     [
         [0.4123907993, 0.3575843394, 0.1804807884],
@@ -69,6 +70,16 @@ def oklab_from_linear(rgb: ArrayLike) -> Floats:
     """
     lms = np.cbrt(np.maximum(np.asarray(rgb, dtype=np.float64), 0.0) @ _RGB_TO_LMS.T)
     return np.asarray(lms @ _LMS_TO_OKLAB.T + 0.0)
+
+
+def linear_from_oklab(lab: ArrayLike) -> Floats:
+    """Linear-light RGB of OKLab colours, shape (..., 3), not clipped: the inverse of oklab_from_linear.
+
+    >>> linear_from_oklab(oklab_from_linear([0.2, 0.5, 0.9])).round(3).tolist()
+    [0.2, 0.5, 0.9]
+    """
+    lms = (np.asarray(lab, dtype=np.float64) @ _OKLAB_TO_LMS.T) ** 3
+    return np.asarray(lms @ _LMS_TO_RGB.T)
 
 
 def lab_from_linear(rgb: ArrayLike) -> Floats:

@@ -10,6 +10,8 @@ import numpy as np
 from juxtaform.core import tolerances as tol
 from juxtaform.core.colour import Floats
 
+SLIDE_DISTANCE = 0.7
+"""A slide is told before its last picture leaves tolerance: several pictures in one direction say more than one."""
 HUBER = 1.5
 """Residuals past this many units count linearly (P. Huber, Ann. Math. Stat. 35, 1964, eq. 1): one slip is not a trend."""
 
@@ -35,6 +37,7 @@ def lasting_change(z: Floats, distance: Floats) -> Change | None:
     n = len(z)
     if n < 4:
         return None
+    z = z / _noise(z)
     plain = _huber(z - np.median(z, axis=0))
     effective = min(z.shape[1], 4)
     price = 0.5 * np.log(n) * (effective + 1) + tol.CHANGE_GAIN
@@ -73,9 +76,20 @@ def _best_slide(z: Floats, distance: Floats, plain: float, price: float) -> Chan
         rises = (
             np.all(np.diff(along) > 0.15 * np.abs(along).max() / len(along)) if n - start <= 4 else along[-1] > along[0]
         )
-        if rises and distance[-1] > 1.0 and np.median(distance[:start]) < 1.0 and (best is None or gain > best.gain):
+        if (
+            rises
+            and distance[-1] > SLIDE_DISTANCE
+            and np.median(distance[:start]) < 1.0
+            and (best is None or gain > best.gain)
+        ):
             best = Change("slide", start, n, float(gain))
     return best
+
+
+def _noise(z: Floats) -> Floats:
+    """Spread of each term from one picture to the next (MAD of differences), shrunk half-way to 0.6, shape (k,)."""
+    steps = 1.4826 * np.median(np.abs(np.diff(z, axis=0)), axis=0) / np.sqrt(2)
+    return np.asarray(np.sqrt(0.5 * 0.6**2 + 0.5 * steps**2))
 
 
 def _huber(residual: Floats) -> float:

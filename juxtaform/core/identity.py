@@ -13,8 +13,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from juxtaform.core import tolerances as tol
-from juxtaform.core.colour import Floats, Pixels, hex_from_linear, oklab_from_linear
-from juxtaform.core.light import Paints, SceneLight, fit, mismatch
+from juxtaform.core.colour import Floats, Pixels, hex_from_linear, linear_from_hex, oklab_from_linear, srgb_from_linear
+from juxtaform.core.light import Paints, SceneLight, fit, light_cost, mismatch
 from juxtaform.core.palette import palette
 from juxtaform.core.regions import Box, Crop, appearance_crop, cut_out, resized
 from juxtaform.core.structure import agreement, structure
@@ -86,23 +86,32 @@ class FigureKnown:
     calibration: Calibration
 
 
-COLOUR_FLOOR, MAKEUP_FLOOR, STRUCTURE_FLOOR = 0.34, 0.30, 0.93
+STAGE_GROUNDS = ((0.03, 0.08, 0.10), (0.45, 0.34, 0.26))
+"""A dark cool and a light warm ground, linear light."""
+SUSPICIOUS = 0.85
+"""Relative distance from which an appearance is also compared with the rest of the cast."""
+COLOUR_FLOOR, MAKEUP_FLOOR, STRUCTURE_FLOOR = 0.39, 0.36, 0.93
 """Least tolerances of the terms. Set on the product's own constructed figures in other poses, lights and grounds."""
 
 
 def known_figure(model: FigureModel) -> FigureKnown:
-    """Calibrate a model: each view is read against the whole model as though it were an appearance."""
+    """Calibrate a model: each view is read against the whole model as though it were an appearance.
+
+    Besides the references as they are, each is staged small on a ground, so that what is lost by scale and by an
+    uncertain outline (thin legs, stripes, gaps) is known beforehand and not taken for drift.
+    """
     allowed = np.full(len(model.traits), tol.TRAIT_DELTA_E)
     colour, makeup, alike = [], [], []
     loose = Calibration(tuple(allowed.tolist()), Terms(COLOUR_FLOOR, MAKEUP_FLOOR, STRUCTURE_FLOOR), 1.0)
     for i, view in enumerate(model.views):
-        reading = _read_crop(view.crop, model, loose, [], Box(0, 0, 1, 1))
-        for t, seen in enumerate(reading.traits):
-            if seen.difference is not None and seen.verdict != "missing":
-                most = min(tol.TRAIT_DELTA_E_MOST, tol.TRAIT_SPREAD_FACTOR * seen.difference)
-                allowed[t] = max(allowed[t], most)
-        colour.append(reading.colour)
-        makeup.append(reading.makeup)
+        for crop in (view.crop, *(_staged(view.crop, ground) for ground in STAGE_GROUNDS)):
+            reading = _read_crop(crop, model, loose, [], Box(0, 0, 1, 1))
+            for t, seen in enumerate(reading.traits):
+                if seen.difference is not None and seen.verdict != "missing":
+                    most = min(tol.TRAIT_DELTA_E_MOST, tol.TRAIT_SPREAD_FACTOR * seen.difference)
+                    allowed[t] = max(allowed[t], most)
+            colour.append(reading.colour)
+            makeup.append(reading.makeup)
         alike += [agreement(view.structure, other.structure) for j, other in enumerate(model.views) if j != i]
     points = float(np.mean([len(v.structure.points) for v in model.views]))
     floor = STRUCTURE_FLOOR if not alike else min(STRUCTURE_FLOOR, 1 - 0.5 * float(np.median(alike)))
@@ -111,8 +120,8 @@ def known_figure(model: FigureModel) -> FigureKnown:
         Calibration(
             tuple(allowed.tolist()),
             Terms(
-                max(COLOUR_FLOOR, 1.3 * float(np.max(colour))),
-                max(MAKEUP_FLOOR, 1.3 * float(np.max(makeup))),
+                max(COLOUR_FLOOR, 1.2 * float(np.max(colour))),
+                max(MAKEUP_FLOOR, 1.2 * float(np.max(makeup))),
                 max(0.5, floor),
             ),
             points / (points + 40.0),
@@ -120,13 +129,26 @@ def known_figure(model: FigureModel) -> FigureKnown:
     )
 
 
+def _staged(crop: Crop, ground: tuple[float, float, float]) -> Crop:
+    """A reference's figure at half its working size, on a plain ground of that linear colour."""
+    part = crop.figure[..., None]
+    page = crop.linear * part + np.array(ground) * (1 - part)
+    h, w = crop.figure.shape
+    margin_y, margin_x = h // 4 + 2, w // 4 + 2
+    canvas = np.empty((h + 2 * margin_y, w + 2 * margin_x, 3))
+    canvas[:] = ground
+    canvas[margin_y : margin_y + h, margin_x : margin_x + w] = page
+    pixels = np.rint(srgb_from_linear(canvas) * 255).astype(np.uint8)
+    return appearance_crop(pixels, Box(margin_x, margin_y, w, h), max(24, max(h, w) // 2))
+
+
 def measure_appearances(
     pixels: Pixels, marks: list[tuple[Box, FigureKnown]], cast: list[FigureKnown] | None = None
 ) -> list[Appearance]:
     """Measure every marked figure of one picture (h, w, 3) sRGB. The figures of a picture inform each other's light.
 
-    `cast` are the project's other figures; each appearance is also compared with them (colour and make-up only), so
-    that a swapped figure is known as such. Raises ValueError for a box outside the picture.
+    `cast` are the project's figures; an appearance that fits its own badly is also compared with the others, so that a
+    swapped figure is known as such. Raises ValueError for a box outside the picture.
     """
     crops = [appearance_crop(pixels, box, TRAIT_SIDE) for box, _ in marks]
     first = [_own_light(crop, known.model, []) for crop, (_, known) in zip(crops, marks, strict=True)]
@@ -134,27 +156,17 @@ def measure_appearances(
     for i, ((box, known), crop) in enumerate(zip(marks, crops, strict=True)):
         hints = [light for j, light in enumerate(first) if j != i]
         reading = _read_crop(crop, known.model, known.calibration, hints, box)
-        terms = Terms(reading.colour, reading.makeup, 1.0)
         view, structural = _best_view(pixels, box, known.model)
         terms = Terms(reading.colour, reading.makeup, 1 - structural)
-        others = {}
-        for other in cast or []:
-            if other.model.name != known.model.name:
-                rival = _read_crop(crop, other.model, other.calibration, [*hints, reading.light], box)
-                _, rival_structure = _best_view(pixels, box, other.model)
-                others[other.model.name] = fused(
-                    Terms(rival.colour, rival.makeup, 1 - rival_structure), other.calibration
-                )
-        found.append(
-            Appearance(
-                fused(terms, known.calibration),
-                terms,
-                reading.light,
-                reading.traits,
-                view or reading.nearest_view,
-                others,
-            )
-        )
+        distance = fused(terms, known.calibration)
+        others: dict[str, float] = {}
+        rivals = [c for c in cast or [] if c.model.owner != known.model.owner] if distance > SUSPICIOUS else []
+        for rival in rivals:
+            read = _read_crop(crop, rival.model, rival.calibration, [*hints, reading.light], box)
+            _, alike = _best_view(pixels, box, rival.model)
+            apart = fused(Terms(read.colour, read.makeup, 1 - alike), rival.calibration)
+            others[rival.model.owner] = min(apart, others.get(rival.model.owner, apart))
+        found.append(Appearance(distance, terms, reading.light, reading.traits, view or reading.nearest_view, others))
     return found
 
 
@@ -199,8 +211,8 @@ def _own_light(crop: Crop, model: FigureModel, hints: list[SceneLight]) -> Scene
 def _read_crop(crop: Crop, model: FigureModel, calibration: Calibration, hints: list[SceneLight], box: Box) -> _Reading:
     seen = _seen_paints(crop)
     light = fit(model.paints, seen, hints)
-    prior = 0.02 * float(np.mean(np.log2(np.maximum(light.gain, 1e-4)))) ** 2
-    colour = max(0.0, float(mismatch(model.paints, seen, [light])[0]) - prior)
+    prior = light_cost(np.array([light.gain]), [light])
+    colour = max(0.0, float(mismatch(model.paints, seen, [light])[0] - prior[0]))
     canonical = light.taken_out(crop.linear.reshape(-1, 3))
     lab = oklab_from_linear(canonical)
     chance = crop.figure.ravel()
@@ -213,11 +225,26 @@ def _read_crop(crop: Crop, model: FigureModel, calibration: Calibration, hints: 
     makeup = float(np.sqrt(max(0.0, 1 - np.sqrt(seen_shares * model.paints.share).sum()))) + 0.25 * unexplained
     places = crop.places.reshape(-1, 2)
     mapping = _mapping(model.paints, palette_of, weight, places)
-    traits = tuple(
-        _read_trait(trait, allowed, model, crop, canonical, lab, mapping, box)
-        for trait, allowed in zip(model.traits, calibration.allowed, strict=True)
-    )
-    return _Reading(light, colour, makeup, traits, model.views[0].name)
+    traits: dict[int, TraitReading] = {}
+    known: list[Floats] = []
+    for i in sorted(range(len(model.traits)), key=lambda i: -model.traits[i].share):
+        reading = _read_trait(
+            model.traits[i],
+            calibration.allowed[i],
+            model,
+            crop,
+            canonical,
+            lab,
+            mapping,
+            box,
+            light.saturation,
+            np.array(known),
+        )
+        traits[i] = reading
+        if reading.verdict == "changed" and reading.seen:
+            known.append(linear_from_hex(reading.seen))
+    in_order = tuple(traits[i] for i in range(len(model.traits)))
+    return _Reading(light, colour, makeup, in_order, model.views[0].name)
 
 
 def _mapping(paints: Paints, owner: NDArray[np.intp], weight: Floats, places: Floats) -> tuple[float, float]:
@@ -243,7 +270,10 @@ def _read_trait(
     lab: Floats,
     mapping: tuple[float, float],
     box: Box,
+    saturation: float,
+    known_changes: Floats,
 ) -> TraitReading:
+    """Read one trait; `known_changes` (m, 3) are the new colours of greater traits, which explain pixels here too."""
     scale, shift = mapping
     places = crop.places.reshape(-1, 2)
     chance = crop.figure.ravel()
@@ -268,22 +298,35 @@ def _read_trait(
         )
 
     out_of_frame = (crop.cut[3] and cy > 0.93) or (crop.cut[1] and cy < 0.07)
-    if out_of_frame or expected_px < tol.TRAIT_LEAST_PX or not window.any():
+    too_faded = saturation < tol.FADED_COLOUR and trait.share < tol.FADED_SHARE
+    if out_of_frame or too_faded or expected_px < tol.TRAIT_LEAST_PX or not window.any():
         return said("not_seen", None, None, 0.0)
-    rivals = _other_paints(model, trait)
+    allowed *= (1 + 1.5 / float(np.sqrt(max(1.0, expected_px)))) / min(1.0, saturation**0.5)
+    rivals = np.concatenate([_other_paints(model, trait), known_changes.reshape(-1, 3)])
+    near = NEAR / min(1.0, saturation**0.5)
     _, to_own = belonging(lab, trait.colours)
     to_rival = belonging(lab, rivals)[1] if len(rivals) else np.full(len(lab), np.inf)
-    own = wide & (to_own < NEAR) & (to_own < to_rival * 0.9)
-    own_weight = own * (0.25 + 0.75 * chance)
+    own = wide & (to_own < near) & (to_own < to_rival * 0.9)
+    own_weight: Floats = own.astype(np.float64) * np.where(
+        crop.ground_like.ravel(), 0.15 * chance, 0.25 + 0.75 * chance
+    )
     held = float(own_weight.sum())
     if held >= tol.TRAIT_PRESENT_SHARE * expected_px:
         seen = _middle(canonical, own_weight)
         difference = nearest_difference(trait.colours, seen)
         if difference <= allowed:
             return said("holds", hex_from_linear(seen), difference, held / area)
-    strange = window & (to_own >= NEAR * 0.5) & (to_rival > NEAR * 0.75) & (chance > 0.45)
+    strange = window & (to_own >= near * 0.5) & (to_rival > near * 0.75) & (chance > 0.45) & ~crop.ground_like.ravel()
+    possible = (window & (to_own < near) & (to_own < to_rival) & (chance > 0.12)).astype(np.float64)
+    if possible.sum() >= 0.6 * expected_px:
+        seen = _middle(canonical, possible)
+        difference = nearest_difference(trait.colours, seen)
+        if difference <= allowed:
+            return said("holds", hex_from_linear(seen), difference, float(possible.sum()) / area)
+    off = (across / max(rx, 1e-6)) ** 2 + ((places[:, 1] - cy) / max(ry, 1e-6)) ** 2
+    centred = chance * np.exp(-1.5 * off)
     stranger = (
-        palette(canonical[strange], 4, chance[strange], merge=9.0, lab=lab[strange]) if strange.sum() >= 3 else []
+        palette(canonical[strange], 4, centred[strange], merge=9.0, lab=lab[strange]) if strange.sum() >= 3 else []
     )
     if stranger:
         share = stranger[0].share * float(chance[strange].sum())

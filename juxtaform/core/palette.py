@@ -45,7 +45,7 @@ def palette(
     cells = np.floor(lab / 0.04).astype(np.int64) + 64
     keys = (cells[:, 0] << 20) | (cells[:, 1] << 10) | cells[:, 2]
     _, inverse = np.unique(keys, return_inverse=True)
-    mass = np.bincount(inverse, weights=w)
+    mass: Floats = np.bincount(inverse, weights=w).astype(np.float64)
     total = float(mass.sum())
     if total <= 0:
         return []

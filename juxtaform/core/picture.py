@@ -93,7 +93,7 @@ def _roles(
     for colour in kept:
         worn: Floats = ((lab - oklab_from_linear(np.array(colour.linear))) ** 2).sum(-1) < ROLE_NEAR**2
         for box, known in marks:
-            if known.model.name == colour.figure:
+            if known.model.owner == colour.figure:
                 b = box.grown(0.08)
                 worn[
                     max(0, int(b.y * f)) : int((b.y + b.h) * f) + 1, max(0, int(b.x * f)) : int((b.x + b.w) * f) + 1

@@ -43,12 +43,14 @@ class Box:
 class Crop:
     """A box's pixels at a working size.
 
-    `linear` (h, w, 3) linear light; `figure` (h, w) the chance 0..1 that a pixel is the figure; `cut` tells at which
-    sides the picture's own edge cuts the box: left, top, right, bottom.
+    `linear` (h, w, 3) linear light; `figure` (h, w) the chance 0..1 that a pixel is the figure; `ground_like` (h, w)
+    where a colour stands more often outside the box than in its figure; `cut` tells at which sides the picture's own
+    edge cuts the box: left, top, right, bottom.
     """
 
     linear: Floats
     figure: Floats
+    ground_like: NDArray[np.bool_]
     cut: tuple[bool, bool, bool, bool]
 
     @cached_property
@@ -95,7 +97,7 @@ def appearance_crop(pixels: Pixels, box: Box, long_side: int) -> Crop:
     linear = linear_from_srgb8(outer)
     rim = np.ones((h, w), dtype=bool)
     rim[y0:y1, x0:x1] = False
-    figure = _figure_chance(oklab_from_linear(linear), rim)
+    figure, ground_like = _figure_chance(oklab_from_linear(linear), rim)
     margin = 1.5
     cut = (
         tight.x <= margin,
@@ -103,7 +105,7 @@ def appearance_crop(pixels: Pixels, box: Box, long_side: int) -> Crop:
         tight.x + tight.w >= width - margin,
         tight.y + tight.h >= height - margin,
     )
-    return Crop(linear[y0:y1, x0:x1], figure[y0:y1, x0:x1], cut)
+    return Crop(linear[y0:y1, x0:x1], figure[y0:y1, x0:x1], ground_like[y0:y1, x0:x1], cut)
 
 
 def reference_crop(pixels: Pixels, long_side: int, box: Box | None = None) -> Crop:
@@ -120,14 +122,14 @@ def reference_crop(pixels: Pixels, long_side: int, box: Box | None = None) -> Cr
         h, w = shrunk.shape[:2]
         rim = np.ones((h, w), dtype=bool)
         rim[h // 20 + 1 : h - h // 20 - 1, w // 20 + 1 : w - w // 20 - 1] = False
-        return Crop(linear, _figure_chance(oklab_from_linear(linear), rim), (False,) * 4)
+        return Crop(linear, *_figure_chance(oklab_from_linear(linear), rim), (False,) * 4)
     rows, columns = np.flatnonzero(~mask.all(axis=1)), np.flatnonzero(~mask.all(axis=0))
     if len(rows) < 3 or len(columns) < 3:
-        return Crop(linear, np.ones(mask.shape), (False,) * 4)
+        return Crop(linear, np.ones(mask.shape), np.zeros(mask.shape, dtype=bool), (False,) * 4)
     window = (slice(rows[0], rows[-1] + 1), slice(columns[0], columns[-1] + 1))
     tight, figure = small[window], (~mask[window]).astype(np.uint8) * 255
     tight, figure = resized(np.ascontiguousarray(tight), long_side), resized(np.ascontiguousarray(figure), long_side)
-    return Crop(linear_from_srgb8(tight), figure / 255.0, (False,) * 4)
+    return Crop(linear_from_srgb8(tight), figure / 255.0, figure < 64, (False,) * 4)
 
 
 def plain_ground(linear: Floats) -> NDArray[np.bool_] | None:
@@ -158,7 +160,7 @@ def plain_ground(linear: Floats) -> NDArray[np.bool_] | None:
     return None if ground.mean() > 0.985 else ground
 
 
-def _figure_chance(lab: Floats, rim: NDArray[np.bool_]) -> Floats:
+def _figure_chance(lab: Floats, rim: NDArray[np.bool_]) -> tuple[Floats, NDArray[np.bool_]]:
     """Chance of figure per pixel from how often its colour (OKLab cells) stands inside the box against the rim.
 
     Bayes with a centred prior: boxes are drawn round figures, so their middle is figure more often than their corners.
@@ -176,11 +178,11 @@ def _figure_chance(lab: Floats, rim: NDArray[np.bool_]) -> Floats:
     radius = np.sqrt(((ys - cy) / ry) ** 2 + ((xs - cx) / rx) ** 2)
     prior = np.where(inner, np.clip(1.25 - 0.75 * radius, 0.15, 0.9), 0.02)
     ground = np.bincount(index[rim], minlength=count) / max(1, int(rim.sum())) if rim.any() else np.zeros(count)
-    chance = prior
+    chance, ratio = prior, np.ones(count)
     for _ in range(3):
         held = np.where(inner, chance, 0.0)
         figure = np.bincount(index.ravel(), held.ravel(), count) / max(1e-9, float(held.sum()))
         ratio = (figure + 1e-4) / (ground + 1e-4)
         odds = prior / (1 - prior) * np.clip(ratio[index], 0.015, 20.0)
         chance = odds / (1 + odds)
-    return np.asarray(cv2.blur(np.where(inner, chance, 0.0), (3, 3)))
+    return np.asarray(cv2.blur(np.where(inner, chance, 0.0), (3, 3))), np.asarray(ratio[index] < 1.0)

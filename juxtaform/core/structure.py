@@ -51,8 +51,8 @@ def agreement(reference: Structure, seen: Structure) -> float:
 
 
 def _root_sift(grey: NDArray[np.uint8]) -> tuple[NDArray[np.float32], NDArray[np.float32]]:
-    sift = cv2.SIFT_create(nfeatures=MOST_KEYPOINTS, nOctaveLayers=3, contrastThreshold=0.03)
-    found, descriptors = sift.detectAndCompute(grey, None)  # type: ignore[call-overload]
+    sift = cv2.SIFT.create(nfeatures=MOST_KEYPOINTS, nOctaveLayers=3, contrastThreshold=0.03)
+    found, descriptors = sift.detectAndCompute(grey, None)
     if descriptors is None or not len(found):
         return np.zeros((0, 2), np.float32), np.zeros((0, 128), np.float32)
     rooted = np.sqrt(descriptors / np.maximum(descriptors.sum(axis=1, keepdims=True), 1e-7))

@@ -61,8 +61,8 @@ def signature(pixels: Pixels) -> Signature:
     tops = np.array([np.percentile(linear[::3, ::3, c], 95) for c in range(3)], dtype=np.float32)
     logs = np.log2(linear + 0.04 * tops + 1e-5)
     grey = np.ascontiguousarray(logs @ np.array([0.25, 0.6, 0.15], dtype=np.float32))
-    soft = cv2.GaussianBlur(grey, (0, 0), 1.0)
-    softer = cv2.GaussianBlur(soft, (0, 0), 2.8)
+    soft = _blurred(grey, 1.0)
+    softer = _blurred(soft, 2.8)
     gx, gy = cv2.Sobel(grey, cv2.CV_32F, 1, 0, scale=1 / 8), cv2.Sobel(grey, cv2.CV_32F, 0, 1, scale=1 / 8)
     slope = cv2.magnitude(gx, gy)
     edge = slope > EDGE_STOPS
@@ -76,13 +76,17 @@ def signature(pixels: Pixels) -> Signature:
         _log2_milli(float(np.median(_slope(softer)[calm]))),
         _log2_milli(_spread((grey - soft)[calm])),
         _log2_milli(_spread((soft - softer)[calm])),
-        _log2_milli(_spread((softer - cv2.GaussianBlur(softer, (0, 0), 6.0))[calm])),
+        _log2_milli(_spread((softer - _blurred(softer, 6.0))[calm])),
         float(np.subtract(*np.percentile(softer[::2, ::2], [98.5, 1.5]))),
         _saturation(logs),
         _colour_count(logs),
         _edge_softness(grey, soft, edge),
     )
     return Signature(values)
+
+
+def _blurred(image: NDArray[np.float32], sigma: float) -> NDArray[np.float32]:
+    return np.asarray(cv2.GaussianBlur(image, (0, 0), sigma), dtype=np.float32)
 
 
 def _line_terms(grey: NDArray[np.float32]) -> tuple[float, float, float]:

@@ -23,6 +23,10 @@ TRAIT_CHANGED_SHARE = 0.35
 TRAIT_LEAST_PX = 5
 """A trait expected on fewer working pixels than this in an appearance is too small to judge."""
 
+FADED_COLOUR, FADED_SHARE = 0.5, 0.03
+"""In a picture that kept less than this part of its colour, a trait smaller than this share of the figure is not
+judged: taking the fade out multiplies what blur and rounding did to it."""
+
 FIGURE_TOLERANCE = 1.0
 """Relative figure distance at which a figure counts as drifted."""
 

@@ -70,9 +70,12 @@ class Trait:
 
 @dataclass(frozen=True)
 class FigureModel:
-    """A character as its references show it; `paints` are all its colours, for the light and the figure distance."""
+    """A character as its references show it; `paints` are all its colours, for the light and the figure distance.
+
+    A character in two costumes is two figures with the same `owner`."""
 
     name: str
+    owner: str
     traits: tuple[Trait, ...]
     paints: Paints
     views: tuple[View, ...]
@@ -105,7 +108,9 @@ def figure_extent(pixels: Pixels, box: Box | None = None) -> Box:
     )
 
 
-def figure_model(name: str, views: list[View], specs: list[tuple[TraitSpec, Box]] | None = None) -> FigureModel:
+def figure_model(
+    name: str, views: list[View], specs: list[tuple[TraitSpec, Box]] | None = None, owner: str = ""
+) -> FigureModel:
     """The model of a figure from its views, and its declared traits, each with the figure's extent on its picture.
 
     Without declared traits they are proposed from the colours of the reference pictures. Raises ValueError
@@ -118,7 +123,7 @@ def figure_model(name: str, views: list[View], specs: list[tuple[TraitSpec, Box]
         traits = tuple(t for spec, extent in specs if (t := _declared(spec, extent, views)) is not None)
     else:
         traits = tuple(_proposed(paints, thin, views))
-    return FigureModel(name, traits, paints, tuple(views))
+    return FigureModel(name, owner or name, traits, paints, tuple(views))
 
 
 def colours_in(pixels: Pixels, box: Box, most: int = 3) -> list[tuple[Colour, float]]:

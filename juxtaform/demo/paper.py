@@ -4,13 +4,15 @@ from __future__ import annotations
 
 import io
 from dataclasses import dataclass, replace
-from math import cos, hypot, radians, sin
+from math import cos, radians, sin
 from typing import Literal
 
 import numpy as np
 import resvg_py
 from numpy.typing import NDArray
 from PIL import Image
+
+from juxtaform.core.colour import linear_from_srgb8, srgb_from_linear
 
 Point = tuple[float, float]
 Hand = Literal["paper", "inked"]
@@ -160,9 +162,10 @@ def rendered(text: str) -> NDArray[np.uint8]:
 
 def lit(pixels: NDArray[np.uint8], gain: tuple[float, float, float]) -> NDArray[np.uint8]:
     """The picture under a coloured light: gains of red, green and blue in linear light."""
-    from juxtaform.core.colour import linear_from_srgb8, srgb_from_linear
-
-    return np.rint(srgb_from_linear(linear_from_srgb8(pixels) * np.array(gain)) * 255).astype(np.uint8)
+    seen: NDArray[np.uint8] = np.rint(srgb_from_linear(linear_from_srgb8(pixels) * np.array(gain)) * 255).astype(
+        np.uint8
+    )
+    return seen
 
 
 def greyed(pixels: NDArray[np.uint8], amount: float) -> NDArray[np.uint8]:
@@ -170,7 +173,8 @@ def greyed(pixels: NDArray[np.uint8], amount: float) -> NDArray[np.uint8]:
     values = pixels.astype(np.float64)
     grey = values @ np.array([0.299, 0.587, 0.114])
     values = values + amount * (grey[..., None] - values)
-    return np.rint(values + 0.5 * amount * (128 - values)).clip(0, 255).astype(np.uint8)
+    paler: NDArray[np.uint8] = np.rint(values + 0.5 * amount * (128 - values)).clip(0, 255).astype(np.uint8)
+    return paler
 
 
 def bordered(pixels: NDArray[np.uint8], part: float, code: str) -> NDArray[np.uint8]:
@@ -182,7 +186,3 @@ def bordered(pixels: NDArray[np.uint8], part: float, code: str) -> NDArray[np.ui
     inner = Image.fromarray(pixels).resize((w - 2 * t, h - 2 * t), Image.Resampling.LANCZOS)
     page[t : h - t, t : w - t] = np.asarray(inner)
     return page
-
-
-def distance(a: Point, b: Point) -> float:
-    return hypot(a[0] - b[0], a[1] - b[1])

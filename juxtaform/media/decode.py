@@ -69,7 +69,9 @@ def _opened(data: bytes) -> Image.Image:
         raise PictureRefused("This is not a PNG, JPEG or WebP picture. Export it as one of these.") from error
     w, h = picture.size
     if max(w, h) > MOST_SIDE_PX:
-        raise PictureRefused(f"The picture is {w} × {h} px; the longest side may be {MOST_SIDE_PX} px. Export it smaller.")
+        raise PictureRefused(
+            f"The picture is {w} × {h} px; the longest side may be {MOST_SIDE_PX} px. Export it smaller."
+        )
     if w * h > MOST_PIXELS:
         raise PictureRefused(_too_many(picture))
     if min(w, h) < 8:

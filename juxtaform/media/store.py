@@ -73,8 +73,7 @@ class PictureStore:
 
     def crop(self, sha: str, box: Box, side: int, light: SceneLight | None = None) -> bytes:
         """A WebP of a box on a picture, at most `side` px, with a scene light taken out if one is given."""
-        path = self.path(sha) if max(box.w, box.h) < 600 or light else self.path(sha)
-        small = _fitted(cut_out(decoded_file(path), box), side)
+        small = _fitted(cut_out(self.pixels(sha), box), side)
         if light:
             even = light.taken_out(linear_from_srgb8(small))
             small = np.rint(srgb_from_linear(even) * 255).astype(np.uint8)

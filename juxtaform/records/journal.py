@@ -76,7 +76,7 @@ def _gather(seen: dict[tuple[str, str], RowChange], session: Session, model: Jou
     for c in columns:
         default = c.columns[0].default
         if model in session.new and getattr(model, c.key) is None and default is not None:
-            arg = default.arg  # type: ignore[attr-defined]
+            arg = default.arg
             setattr(model, c.key, arg(None) if callable(arg) else arg)
     is_new, is_gone = model in session.new, model in session.deleted
     before = None if is_new else {c.key: _committed(model, c.key) for c in columns}
@@ -164,5 +164,3 @@ def _revived(row: Row | None) -> Row | None:
     if row is None:
         return None
     return {k: datetime.fromisoformat(v["utc"]) if isinstance(v, dict) and "utc" in v else v for k, v in row.items()}
-
-

@@ -211,7 +211,6 @@ class Change(Base):
 
 
 JOURNALED: dict[str, type[Journaled]] = {
-    model.__tablename__: model
-    for model in (Project, Scene, Shot, Thread, Reference, Trait, Bead, Take, Mark, Stet)
+    model.__tablename__: model for model in (Project, Scene, Shot, Thread, Reference, Trait, Bead, Take, Mark, Stet)
 }
 """Journaled models by table name, parents before children."""

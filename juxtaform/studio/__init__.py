@@ -1,0 +1,1 @@
+"""Use cases: they open transactions, call the core, and return plain results."""

@@ -1,0 +1,64 @@
+"""The commands."""
+
+from __future__ import annotations
+
+import json
+import sys
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+from juxtaform.formats import manifest as manifests
+
+app = typer.Typer(
+    add_completion=False, no_args_is_help=True, pretty_exceptions_enable=False, help="Juxtaform's commands."
+)
+
+
+@app.command()
+def check(
+    manifest: Annotated[Path, typer.Argument(help="A sequence manifest (see docs/manifest.md).")],
+    json_out: Annotated[Path | None, typer.Option("--json", help="Write the whole report here; `-` prints it.")] = None,
+    quiet: Annotated[bool, typer.Option("--quiet", help="Say nothing but errors.")] = False,
+) -> None:
+    """Check a sequence: exit 0 when it holds, 1 with findings, 2 when the manifest is wrong."""
+    from juxtaform.studio.headless import check_manifest
+
+    show = sys.stderr.isatty() and not quiet
+
+    def progress(done: int, total: int) -> None:
+        if show:
+            print(
+                f"\r{done} of {total} pictures measured", end="" if done < total else "\n", file=sys.stderr, flush=True
+            )
+
+    try:
+        report = check_manifest(manifests.read(manifest), manifest, progress)
+    except manifests.ManifestWrong as error:
+        print(f"{manifest}: {error}", file=sys.stderr)
+        raise typer.Exit(2) from error
+    text = json.dumps(report, ensure_ascii=False, indent=1) + "\n"
+    if json_out == Path("-"):
+        sys.stdout.write(text)
+    elif json_out:
+        try:
+            json_out.write_text(text, encoding="utf-8")
+        except OSError as error:
+            print(f"The report cannot be written to {json_out}: {error.strerror}.", file=sys.stderr)
+            raise typer.Exit(2) from error
+    if not quiet and json_out != Path("-"):
+        for finding in report["findings"]:
+            print(f"{finding['shot']}: {finding['title']}  [{finding['measured']} {finding['unit']}]")
+        print(f"{len(report['findings'])} findings in {len(report['shots'])} shots.")
+    raise typer.Exit(1 if report["findings"] else 0)
+
+
+@app.command()
+def schema() -> None:
+    """Print the JSON Schema of the sequence manifest."""
+    print(json.dumps(manifests.schema(), ensure_ascii=False, indent=1))
+
+
+if __name__ == "__main__":
+    app()

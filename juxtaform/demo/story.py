@@ -1,0 +1,85 @@
+"""The demo's story, its shots and its threads, in words."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+TITLE = "Pell and the Borrowed Tide"
+TARGET_S = 130.0
+
+TEXT = """# The harbour steps, dusk
+
+The tide had been gone three days. Pell sat on the bottom step, where the water ought to be, and dangled her boots in nothing. Sprocket tapped the dry stone twice and would not look at her. Up on the quay Oda counted the boats lying on their sides. “Nine,” she said. “And one of them is mine.”
+
+# The lamp room, night
+
+The tide key hung behind the clock, where nobody was supposed to know about it. Pell knew about it. She lifted it down while Sprocket held the chair. It was colder than it looked, and a good deal heavier. Then she put it back, and yawned for Oda to hear, and went to bed in her boots. Down the inside of the light go two hundred steps. She took the first fifty on tiptoe, to practise.
+
+# The cave under the light
+
+At midnight Pell came down again in her night-shirt, and this time she had the key. The door under the light was shaped like a shell. It opened with a sigh, as if it had been waiting for somebody small. Behind it lay the tide, fast asleep, curled round its own tail. Sprocket, who had known all along, hid his eye. “You might have said,” said Pell, and put the whistle to her lips and blew the note that means dinner.
+
+# The harbour steps, dawn
+
+The tide woke, and stretched, and remembered the sea. All along the harbour the boats stood up, one after another, like people who have dropped off in church. Pell stood on the top step with the key behind her back. Oda came out with two cups of tea and looked at the water for a long while. “Well,” she said, “there it is, then,” and hung her shawl over the hook where the key belonged.
+"""
+
+
+@dataclass(frozen=True)
+class ShotFacts:
+    """A shot as planned; `cast` are its characters and props with costumes, `covers` the words it begins and ends with."""
+
+    scene: int
+    shows: str
+    size: str
+    angle: str
+    move: str
+    length_s: float
+    setting: str
+    cast: tuple[str, ...]
+    covers: tuple[str, str]
+    costume: str = ""
+    spoken: str = ""
+    face_only: tuple[str, ...] = field(default=())
+
+
+SHOTS = (
+    ShotFacts(0, "Pell waits on the bottom step where the water ought to be; Sprocket keeps her company.", "WS", "eye level", "static", 12.0, "steps", ("pell", "sprocket", "whistle"), ("The tide had", "in nothing.")),
+    ShotFacts(0, "Sprocket taps the dry stone twice and looks guilty, Pell behind him.", "MS", "high", "static", 6.5, "steps", ("pell", "sprocket", "whistle"), ("Sprocket tapped", "look at her.")),
+    ShotFacts(0, "Oda counts the boats lying on their sides in the mud.", "MS", "eye level", "pan", 10.5, "steps", ("oda",), ("Up on the quay", "them is mine.”"), spoken="Nine. And one of them is mine."),
+    ShotFacts(1, "Pell looks for the tide key behind the clock while Oda snores next door.", "MS", "low", "push in", 8.5, "lamp", ("pell", "whistle", "key"), ("The tide key", "knew about it.")),
+    ShotFacts(1, "Pell lifts the key down; Sprocket holds the chair.", "MS", "eye level", "static", 12.0, "lamp", ("pell", "sprocket", "whistle", "key"), ("She lifted", "in her boots.")),
+    ShotFacts(1, "Pell on the two hundred steps down the inside of the light, on tiptoe.", "WS", "bird's eye", "tilt", 9.5, "stairs", ("pell", "sprocket", "whistle"), ("Down the inside", "to practise.")),
+    ShotFacts(2, "In her night-shirt Pell finds the door that is shaped like a shell.", "WS", "low", "static", 17.5, "cave", ("pell", "sprocket", "whistle", "key"), ("At midnight", "somebody small."), "night-shirt"),
+    ShotFacts(2, "The tide lies asleep, curled round its own tail; Sprocket hides behind Pell.", "WS", "eye level", "static", 10.0, "cave", ("pell", "sprocket", "whistle"), ("Behind it lay", "hid his eye."), "night-shirt"),
+    ShotFacts(2, "Pell puts the whistle to her lips.", "MS", "eye level", "push in", 10.0, "cave", ("pell", "whistle"), ("“You might", "means dinner."), "night-shirt", "You might have said."),
+    ShotFacts(3, "Dawn: all along the harbour the boats stand up. Pell watches with Sprocket.", "WS", "eye level", "pan", 14.5, "dawn", ("pell", "sprocket", "whistle"), ("The tide woke", "in church.")),
+    ShotFacts(3, "Pell on the top step with the key behind her back.", "MS", "eye level", "static", 6.5, "dawn", ("pell", "sprocket", "whistle", "key"), ("Pell stood", "behind her back.")),
+    ShotFacts(3, "Oda looks at the water and pretends that she has noticed nothing; Pell beside her.", "WS", "eye level", "static", 15.0, "dawn", ("pell", "oda", "whistle"), ("Oda came out", "key belonged."), spoken="Well, there it is, then."),
+)  # fmt: skip
+
+
+@dataclass(frozen=True)
+class ThreadFacts:
+    """A thread in words."""
+
+    key: str
+    kind: str
+    name: str
+    wording: str
+    aliases: tuple[str, ...] = ()
+
+
+THREADS = (
+    ThreadFacts("pell", "character", "Pell", "Pell, nine years old: copper hair in a short bob, mustard oilskin coat, green boots, a tin whistle on a cord."),
+    ThreadFacts("oda", "character", "Oda", "Oda, seventy, keeper of the light: a white plait, a plum-coloured shawl, round spectacles."),
+    ThreadFacts("sprocket", "character", "Sprocket", "Sprocket, a brass crab the size of a teapot with one blue glass eye."),
+    ThreadFacts("steps", "setting", "Harbour steps", "Stone steps down to a dry harbour at dusk; boats on their sides in the mud."),
+    ThreadFacts("lamp", "setting", "Lamp room", "The room under the great lamp at night: a window with stars, a clock."),
+    ThreadFacts("stairs", "setting", "Inner stair", "Two hundred steps down the inside of the light."),
+    ThreadFacts("cave", "setting", "Cave", "The cave under the light, round and deep teal."),
+    ThreadFacts("dawn", "setting", "Steps at dawn", "The harbour steps at dawn, the water back, the boats upright."),
+    ThreadFacts("style", "style", "Cut-paper dusk", "Flat torn-edge paper shapes, soft shadows under them, few outlines."),
+    ThreadFacts("key", "prop", "Tide key", "A long iron key with a shell-shaped bow.", ("key",)),
+    ThreadFacts("whistle", "prop", "Tin whistle", "A tin whistle on a cord.", ("whistle",)),
+)  # fmt: skip

@@ -1,0 +1,180 @@
+"""Measure pictures in worker processes: tasks that name files, results that can be kept."""
+
+from __future__ import annotations
+
+import functools
+import hashlib
+import json
+import os
+from collections.abc import Iterable, Iterator
+from concurrent.futures import Executor, Future, ProcessPoolExecutor, as_completed
+from dataclasses import asdict, dataclass
+from multiprocessing import get_context
+from pathlib import Path
+
+import cv2
+from pydantic import TypeAdapter
+
+from juxtaform.core.colour import linear_from_hex
+from juxtaform.core.identity import FigureKnown, known_figure
+from juxtaform.core.picture import MEASURE_VERSION, KeptColour, PictureMeasure, measure_picture
+from juxtaform.core.regions import Box
+from juxtaform.core.traits import TraitSpec, figure_extent, figure_model, reference_view
+from juxtaform.media.decode import PictureRefused, decoded_file
+
+_MEASURES = TypeAdapter(PictureMeasure)
+
+
+@dataclass(frozen=True)
+class ViewFile:
+    """A reference picture of a figure: where it lies, its digest, name, weight and the figure's box on it if given."""
+
+    path: str
+    sha: str
+    name: str
+    weight: float
+    box: tuple[float, float, float, float] | None = None
+
+
+@dataclass(frozen=True)
+class TraitEntry:
+    """A declared trait: colours as hex, its box on the view of that index."""
+
+    name: str
+    colours: tuple[str, ...]
+    box: tuple[float, float, float, float] | None
+    view: int
+    part: str = "figure"
+
+
+@dataclass(frozen=True)
+class FigureFile:
+    """A figure (a character in a costume) with its views and declared traits."""
+
+    id: str
+    owner: str
+    views: tuple[ViewFile, ...]
+    traits: tuple[TraitEntry, ...] = ()
+
+    @functools.cached_property
+    def digest(self) -> str:
+        """Depends on everything that the model depends on, and not on where files lie."""
+        return _digest(
+            [
+                self.id,
+                self.owner,
+                [[v.sha, v.name, v.weight, v.box] for v in self.views],
+                [asdict(t) for t in self.traits],
+            ]
+        )
+
+
+@dataclass(frozen=True)
+class PictureTask:
+    """One picture to measure, with its marks as (figure id, box) and the colours kept for figures as (figure id, hex)."""
+
+    path: str
+    sha: str
+    marks: tuple[tuple[str, tuple[float, float, float, float]], ...]
+    figures: tuple[FigureFile, ...]
+    kept: tuple[tuple[str, str], ...] = ()
+
+    @property
+    def key(self) -> str:
+        """The cache key: the same key, the same measure."""
+        figures = sorted(f.digest for f in self.figures) if self.marks else []
+        kept = sorted(self.kept) if self.marks else []
+        return _digest([MEASURE_VERSION, self.sha, self.marks, figures, kept])
+
+
+@dataclass(frozen=True)
+class Measured:
+    """What came of a task: the measure, or why there is none."""
+
+    key: str
+    measure: PictureMeasure | None
+    trouble: str = ""
+
+
+def workers() -> int:
+    """As many worker processes as there are cores for this process, at most eight."""
+    return max(1, min(8, len(os.sched_getaffinity(0))))
+
+
+def pool() -> ProcessPoolExecutor:
+    return ProcessPoolExecutor(workers(), mp_context=get_context("spawn"), initializer=_quiet_worker)
+
+
+def measured(tasks: Iterable[PictureTask], executor: Executor, ahead: int = 0) -> Iterator[Measured]:
+    """Measures in order of completion; only a few tasks are handed out ahead, so that stopping is quick."""
+    waiting = iter(tasks)
+    most = ahead or workers() * 2
+    running: set[Future[Measured]] = set()
+    while True:
+        for task in waiting:
+            running.add(executor.submit(measure_task, task))
+            if len(running) >= most:
+                break
+        if not running:
+            return
+        first = next(as_completed(running))
+        running.discard(first)
+        yield first.result()
+
+
+def measure_task(task: PictureTask) -> Measured:
+    """Measure one picture; runs in a worker process and never raises for a bad picture or mark."""
+    try:
+        pixels = decoded_file(Path(task.path))
+        marked = {figure for figure, _ in task.marks}
+        known = {f.id: _known(f) for f in task.figures} if marked else {}
+        marks = [(Box(*box), known[figure]) for figure, box in task.marks]
+        kept = []
+        for figure, code in task.kept:
+            r, g, b = linear_from_hex(code)
+            kept.append(KeptColour(figure, (float(r), float(g), float(b))))
+        return Measured(task.key, measure_picture(pixels, marks, list(known.values()), kept))
+    except (PictureRefused, ValueError) as error:
+        return Measured(task.key, None, str(error))
+
+
+def to_text(measure: PictureMeasure) -> str:
+    """A measure as JSON text for the cache."""
+    return _MEASURES.dump_json(measure).decode()
+
+
+def from_text(text: str) -> PictureMeasure:
+    return _MEASURES.validate_json(text)
+
+
+_models: dict[str, FigureKnown] = {}
+
+
+def _known(figure: FigureFile) -> FigureKnown:
+    """The figure's model, made once per worker and digest."""
+    key = figure.digest
+    if key not in _models:
+        if len(_models) > 200:
+            _models.clear()
+        pictures = [decoded_file(Path(v.path)) for v in figure.views]
+        boxes = [Box(*v.box) if v.box else None for v in figure.views]
+        views = [reference_view(p, v.name, v.weight, b) for p, v, b in zip(pictures, figure.views, boxes, strict=True)]
+        specs = []
+        for t in figure.traits:
+            colours = []
+            for code in t.colours:
+                r, g, b = linear_from_hex(code)
+                colours.append((float(r), float(g), float(b)))
+            box = Box(*t.box) if t.box else None
+            extent = figure_extent(pictures[t.view], boxes[t.view])
+            specs.append((TraitSpec(t.name, tuple(colours), box, t.view, t.part), extent))
+        _models[key] = known_figure(figure_model(figure.id, views, specs, figure.owner))
+    return _models[key]
+
+
+def _quiet_worker() -> None:
+    cv2.setNumThreads(1)
+
+
+def _digest(value: object) -> str:
+    return hashlib.sha256(json.dumps(value, sort_keys=True, default=list).encode()).hexdigest()
