@@ -60,5 +60,35 @@ def schema() -> None:
     print(json.dumps(manifests.schema(), ensure_ascii=False, indent=1))
 
 
+@app.command()
+def serve(
+    port: Annotated[int, typer.Option(help="The port on 127.0.0.1; 0 takes a free one.")] = 8765,
+    empty: Annotated[bool, typer.Option("--empty", help="Do not load the demo.")] = False,
+    var: Annotated[Path, typer.Option(help="Where the database and the pictures lie.")] = Path("var"),
+) -> None:
+    """Start MariaDB and the server."""
+    from juxtaform.server import CannotStart
+    from juxtaform.server import serve as run
+
+    try:
+        run(var, port, demo=not empty)
+    except CannotStart as error:
+        print(error, file=sys.stderr)
+        raise typer.Exit(1) from error
+
+
+@app.command()
+def openapi() -> None:
+    """Print the API's OpenAPI document."""
+    from juxtaform.media.store import PictureStore
+    from juxtaform.records.database import Database
+    from juxtaform.studio.checking import Checker
+    from juxtaform.studio.workspace import Workspace
+    from juxtaform.web.app import create_app
+
+    ws = Workspace(Database("mysql+pymysql://127.0.0.1/none"), PictureStore(Path()))
+    print(json.dumps(create_app(ws, Checker(ws)).openapi(), ensure_ascii=False))
+
+
 if __name__ == "__main__":
     app()

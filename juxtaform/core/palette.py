@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -109,3 +110,10 @@ def _merged(colours: Floats, shares: Floats, most: int, merge: float) -> list[Sw
         Swatch((float(c[0]), float(c[1]), float(c[2])), float(s))
         for c, s in zip(colours[order], shares[order], strict=True)
     ]
+
+
+def palette_of_palettes(colours: Sequence[tuple[Floats, float]], most: int = 10) -> list[Swatch]:
+    """One palette from the weighed colours of several: linear-light colours (3,) with shares, merged by nearness."""
+    if not colours:
+        return []
+    return palette(np.array([c for c, _ in colours]), most, np.array([share for _, share in colours]))

@@ -1,0 +1,1 @@
+"""Thin routers and schemas over the use cases."""

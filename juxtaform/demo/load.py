@@ -1,0 +1,103 @@
+"""Load the demo project into a workspace."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from concurrent.futures import ProcessPoolExecutor
+from multiprocessing import get_context
+
+from juxtaform.core.breakdown import breakdown
+from juxtaform.core.regions import Box
+from juxtaform.demo import pictures, story
+from juxtaform.records.models import Bead, Project, Scene, Shot, Thread
+from juxtaform.studio import projects, takes, threads
+from juxtaform.studio.measuring import workers
+from juxtaform.studio.workspace import Workspace, Writing, found
+
+Say = Callable[[str], None]
+
+
+def load(ws: Workspace, say: Say = lambda _: None) -> str:
+    """Draw the demo's pictures and write its project; returns the project's id."""
+    say("Drawing the demo's pictures …")
+    with ProcessPoolExecutor(workers(), mp_context=get_context("spawn")) as executor:
+        shots = list(executor.map(_page_png, range(len(pictures.PAGES))))
+        references = list(executor.map(_reference_png, range(len(pictures.REFERENCES))))
+    project = projects.make(ws, story.TITLE)
+    with ws.writing(project, "made the demo project") as w:
+        row = found(w.session, Project, project)
+        row.text, row.target_s = story.TEXT, story.TARGET_S
+        ids = {}
+        for i, t in enumerate(story.THREADS):
+            made = Thread(
+                project_id=project,
+                kind=t.kind,
+                name=t.name,
+                aliases=list(t.aliases),
+                wording=t.wording,
+                position=float(i),
+            )
+            w.add(made)
+            ids[t.key] = made.id
+        found(w.session, Thread, ids["style"]).kept_colours = [{"thread_id": ids["pell"], "hex": "#dba326"}]
+        shot_ids = _plan(w, project, ids)
+    _references(ws, project, ids, references)
+    files = [
+        (f"tide-{i + 1:02d}.png", str(takes.take_in(ws, f"tide-{i + 1:02d}.png", data).sha))
+        for i, data in enumerate(shots)
+    ]
+    takes.accept(ws, project, [(name, sha, shot_ids[i]) for i, (name, sha) in enumerate(files)])
+    taken = {row["shot_id"]: row["id"] for row in projects.snapshot(ws, project).rows["take"]}
+    for page, shot_id in zip(pictures.PAGES, shot_ids, strict=True):
+        for thread, box in pictures.marks(page):
+            takes.mark(ws, project, taken[shot_id], ids[thread], Box(*box))
+    return project
+
+
+def _plan(w: Writing, project: str, ids: dict[str, str]) -> list[str]:
+    titles = [(s.title, s.start) for s in breakdown(story.TEXT)]
+    scenes = [Scene(project_id=project, position=float(i), title=title) for i, (title, _) in enumerate(titles)]
+    w.add(*scenes)
+    shot_ids = []
+    for i, facts in enumerate(story.SHOTS):
+        after = titles[facts.scene][1]
+        start = story.TEXT.index(facts.covers[0], after)
+        end = story.TEXT.index(facts.covers[1], start) + len(facts.covers[1])
+        shot = Shot(
+            project_id=project, scene_id=scenes[facts.scene].id, position=float(i), shows=facts.shows, size=facts.size,
+            angle=facts.angle, move=facts.move, length_s=facts.length_s, spoken=facts.spoken, span_start=start, span_end=end,
+        )  # fmt: skip
+        w.add(shot)
+        shot_ids.append(shot.id)
+        w.add(
+            *(
+                Bead(
+                    project_id=project, shot_id=shot.id, thread_id=ids[key],
+                    costume=facts.costume if key == "pell" else "",
+                    weight={"whistle": 0.4, "key": 0.6, "style": 0.6}.get(key, 0.9 if key == "pell" else 0.75),
+                )
+                for key in (*facts.cast, facts.setting, "style")
+            )
+        )  # fmt: skip
+    return shot_ids
+
+
+def _references(ws: Workspace, project: str, ids: dict[str, str], files: list[bytes]) -> None:
+    made: dict[tuple[str, str], str] = {}
+    for page, data in zip(pictures.REFERENCES, files, strict=True):
+        sha = str(takes.take_in(ws, f"{page.thread}.png", data).sha)
+        changed = threads.add_references(ws, project, ids[page.thread], [(sha, page.view)], page.costume)
+        reference = changed.rows["reference"][0]
+        made[page.thread, page.view] = reference["id"]
+        if page.weight != 1.0:
+            threads.edit_reference(ws, project, reference["id"], {"weight": page.weight}, None)
+    for t in pictures.TRAITS:
+        threads.add_trait(ws, project, made[t.thread, t.view], t.name, t.part, Box(*t.box), list(t.colours))
+
+
+def _page_png(i: int) -> bytes:
+    return pictures.png(pictures.picture(pictures.PAGES[i]))
+
+
+def _reference_png(i: int) -> bytes:
+    return pictures.png(pictures.REFERENCES[i].draw())

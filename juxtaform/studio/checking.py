@@ -1,0 +1,255 @@
+"""The check: it runs in worker processes, tells its progress, can be stopped, and survives a restart."""
+
+from __future__ import annotations
+
+import hashlib
+import threading
+from concurrent.futures import Executor
+from dataclasses import asdict, dataclass, field
+from datetime import datetime
+from typing import Any, Literal
+
+from pydantic import TypeAdapter
+from sqlalchemy import func, select
+from sqlalchemy.orm import Session
+
+from juxtaform.core.check import CheckResult, Finding, ShotState, StyleHome, check
+from juxtaform.core.picture import MEASURE_VERSION, PictureMeasure
+from juxtaform.records.models import Change, CheckRun, Measure, Project, Stet, now
+from juxtaform.studio import sequence as sequences
+from juxtaform.studio.measuring import PictureTask, from_text, measured, pool, to_text
+from juxtaform.studio.workspace import Changed, NotPossible, Row, Workspace, found
+
+State = Literal["never", "queued", "running", "done", "stopped", "failed"]
+
+
+@dataclass(frozen=True)
+class KeyedFinding:
+    """A finding with a key that stays the same until its picture or its thread's references change."""
+
+    key: str
+    finding: Finding
+
+
+@dataclass(frozen=True)
+class Outcome:
+    """What a check found; `trouble` tells of pictures that could not be measured, by shot."""
+
+    findings: tuple[KeyedFinding, ...] = ()
+    result: CheckResult = field(default_factory=lambda: CheckResult(()))
+    trouble: dict[str, str] = field(default_factory=dict)
+    change_id: int = 0
+
+
+@dataclass(frozen=True)
+class CheckStatus:
+    """Where the latest check stands; `measured` counts pictures that were not known from before."""
+
+    state: State
+    done: int = 0
+    total: int = 0
+    measured: int = 0
+    message: str = ""
+    at: datetime | None = None
+
+
+_OUTCOME = TypeAdapter(Outcome)
+
+
+class Checker:
+    """Runs checks in the background, one at a time a project; made once per server."""
+
+    def __init__(self, ws: Workspace, executor: Executor | None = None) -> None:
+        self.ws = ws
+        self._executor = executor
+        self._own = executor is None
+        self._lock = threading.Lock()
+        self._stops: dict[str, threading.Event] = {}
+        self._threads: dict[str, threading.Thread] = {}
+
+    def start(self, project_id: str) -> CheckStatus:
+        """Queue a check; one that runs already is left to finish."""
+        with self._lock:
+            running = self._threads.get(project_id)
+            if running and running.is_alive():
+                return status(self.ws, project_id)
+            with self.ws.database.session() as s:
+                found(s, Project, project_id)
+                run = s.get(CheckRun, project_id) or CheckRun(project_id=project_id, state="queued")
+                run.state, run.done, run.total, run.measured, run.message, run.at = "queued", 0, 0, 0, "", now()
+                s.add(run)
+            stop = self._stops[project_id] = threading.Event()
+            thread = threading.Thread(
+                target=self._run, args=(project_id, stop), daemon=True, name=f"check-{project_id[:6]}"
+            )
+            self._threads[project_id] = thread
+            thread.start()
+        return status(self.ws, project_id)
+
+    def stop(self, project_id: str) -> CheckStatus:
+        """Stop a check; what is measured already stays measured."""
+        if project_id in self._stops:
+            self._stops[project_id].set()
+        self.wait(project_id)
+        return status(self.ws, project_id)
+
+    def wait(self, project_id: str, timeout_s: float = 60) -> None:
+        thread = self._threads.get(project_id)
+        if thread:
+            thread.join(timeout_s)
+
+    def resume(self) -> None:
+        """Take up checks that a restart cut off."""
+        with self.ws.database.session() as s:
+            cut_off = list(s.scalars(select(CheckRun.project_id).where(CheckRun.state.in_(("queued", "running")))))
+        for project_id in cut_off:
+            self.start(project_id)
+
+    def close(self) -> None:
+        for stop in self._stops.values():
+            stop.set()
+        if self._own and self._executor is not None:
+            self._executor.shutdown(cancel_futures=True)
+
+    def _run(self, project_id: str, stop: threading.Event) -> None:
+        try:
+            outcome = self._measure_and_check(project_id, stop)
+        except Exception as error:
+            self._told(project_id, state="failed", message=f"The check broke off: {error}")
+            raise
+        if outcome is None:
+            self._told(project_id, state="stopped", message="Stopped. What was measured is kept.")
+        else:
+            self._told(project_id, state="done", result=_OUTCOME.dump_json(outcome).decode())
+
+    def _measure_and_check(self, project_id: str, stop: threading.Event) -> Outcome | None:
+        with self.ws.database.session() as s:
+            sequence = sequences.load(s, self.ws.store, project_id)
+            change_id = (
+                s.scalar(select(func.max(Change.id)).where(Change.project_id == project_id, ~Change.undone)) or 0
+            )
+            tasks = {t.key: t for shot in sequence.shots if (t := shot.task)}
+            tasks |= {t.key: t for entries in sequence.style_tasks.values() for t, _ in entries}
+            known = _cached(s, list(tasks))
+        missing = [t for key, t in tasks.items() if key not in known]
+        self._told(project_id, state="running", done=len(known), total=len(tasks))
+        trouble: dict[str, str] = {}
+        for i, result in enumerate(self._measured(missing, stop)):
+            if result.measure is None:
+                trouble[result.key] = result.trouble
+            else:
+                known[result.key] = result.measure
+                with self.ws.database.session() as s:
+                    s.merge(Measure(key=result.key, version=MEASURE_VERSION, data=to_text(result.measure)))
+            self._told(project_id, done=len(known) + len(trouble), measured=i + 1)
+            if stop.is_set():
+                return None
+        if stop.is_set():
+            return None
+        return _outcome(sequence, known, trouble, change_id)
+
+    def _measured(self, tasks: list[PictureTask], stop: threading.Event):  # type: ignore[no-untyped-def]
+        if not tasks:
+            return iter(())
+        with self._lock:
+            if self._executor is None:
+                self._executor = pool()
+        return measured((t for t in tasks if not stop.is_set()), self._executor)
+
+    def _told(self, project_id: str, **values: Any) -> None:
+        with self.ws.database.session() as s:
+            run = s.get(CheckRun, project_id)
+            if run is None:
+                return
+            for key, value in values.items():
+                setattr(run, key, value)
+            run.at = now()
+            current = _status(run)
+        self.ws.listeners.publish(project_id, {"type": "check", "check": current})
+
+
+def status(ws: Workspace, project_id: str) -> CheckStatus:
+    with ws.database.session() as s:
+        run = s.get(CheckRun, project_id)
+        return _status(run) if run else CheckStatus("never")
+
+
+def outcome(ws: Workspace, project_id: str) -> Outcome:
+    """What the latest finished check found; empty before the first."""
+    with ws.database.session() as s:
+        run = s.get(CheckRun, project_id)
+        return _OUTCOME.validate_json(run.result) if run and run.result else Outcome()
+
+
+def stet(ws: Workspace, project_id: str, key: str, reason: str) -> Changed:
+    """Let a finding stand, with a reason."""
+    reason = " ".join(reason.split())
+    if not reason:
+        raise NotPossible("Say in a word why it may stand; whoever comes after you will ask.")
+    title = next((k.finding.title for k in outcome(ws, project_id).findings if k.key == key), "a finding")
+    with ws.writing(project_id, f"let stand: {title}") as w:
+        held = w.session.scalars(select(Stet).where(Stet.project_id == project_id, Stet.finding_key == key)).first()
+        if held:
+            held.reason = reason
+        else:
+            w.add(Stet(project_id=project_id, finding_key=key, reason=reason))
+    return w.changed
+
+
+def unstet(ws: Workspace, project_id: str, stet_id: str) -> Changed:
+    """Take a stet back."""
+    with ws.writing(project_id, "took a stet back") as w:
+        w.erase([found(w.session, Stet, stet_id, project_id)])
+    return w.changed
+
+
+def _status(run: CheckRun) -> CheckStatus:
+    return CheckStatus(run.state, run.done, run.total, run.measured, run.message, run.at)  # type: ignore[arg-type]
+
+
+def _cached(s: Session, keys: list[str]) -> dict[str, PictureMeasure]:
+    known: dict[str, PictureMeasure] = {}
+    for i in range(0, len(keys), 500):
+        query = select(Measure.key, Measure.data).where(
+            Measure.key.in_(keys[i : i + 500]), Measure.version == MEASURE_VERSION
+        )
+        known |= {key: from_text(data) for key, data in s.execute(query)}
+    return known
+
+
+def _outcome(
+    sequence: sequences.Sequence, known: dict[str, PictureMeasure], trouble: dict[str, str], change_id: int
+) -> Outcome:
+    shots = [
+        ShotState(
+            x.shot.id,
+            x.number,
+            x.shot.shows,
+            x.assigned,
+            x.style,
+            x.marks if x.task and x.task.key in known else (),
+            known.get(x.task.key) if x.task else None,
+        )
+        for x in sequence.shots
+    ]
+    styles = []
+    for style in sequence.styles:
+        pairs = [(known[t.key].signature, weight) for t, weight in sequence.style_tasks[style.id] if t.key in known]
+        styles.append(StyleHome(style.id, style.name, tuple(p for p, _ in pairs), tuple(w for _, w in pairs)))
+    result = check(shots, styles, sequence.names, sequence.parts)
+    pictures = {x.shot.id: x.sha for x in sequence.shots}
+    keyed = tuple(KeyedFinding(_key(f, pictures, sequence.digests), f) for f in result.findings)
+    told = {x.shot.id: trouble[x.task.key] for x in sequence.shots if x.task and x.task.key in trouble}
+    return Outcome(keyed, result, told, change_id)
+
+
+def _key(f: Finding, pictures: dict[str, str | None], digests: dict[str, str]) -> str:
+    about = [f.kind, f.thread, f.shot, f.trait, f.until, pictures.get(f.shot), digests.get(f.thread or "")]
+    if f.kind == "named_absent":
+        about[5] = f.evidence[0].measured
+    return hashlib.sha256("\x1f".join(str(a) for a in about).encode()).hexdigest()[:40]
+
+
+def as_row(value: object) -> Row:
+    """A frozen result as a plain dict."""
+    return asdict(value)  # type: ignore[call-overload,no-any-return]

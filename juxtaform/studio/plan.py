@@ -1,0 +1,259 @@
+"""The plan: a text becomes scenes and shots; shots are edited, inserted, deleted, moved, split and merged."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from juxtaform.core.breakdown import breakdown, reading_length_s
+from juxtaform.core.preflight import Named
+from juxtaform.records.models import Bead, Mark, Project, Scene, Shot, Take, Thread
+from juxtaform.studio.workspace import Changed, NotPossible, Row, Workspace, Writing, edited, found, of_project
+
+MOST_TEXT = 2_000_000
+
+
+def from_text(ws: Workspace, project_id: str, text: str) -> Changed:
+    """Keep the text and replace the plan by the scenes and shots proposed from it; undo brings the old plan back."""
+    if len(text) > MOST_TEXT:
+        raise NotPossible(f"The text has {len(text):,} characters; the most is {MOST_TEXT:,}. Paste it in parts.")
+    if "\0" in text:
+        raise NotPossible("This is not text: it holds binary data. Save the story as plain text and try again.")
+    text = text.replace("\r\n", "\n").replace("\r", "\n")
+    if not text.strip():
+        raise NotPossible("There is no text yet. Paste or type the story first.")
+    with ws.writing(project_id, "made shots from the text") as w:
+        threads = of_project(w.session, Thread, project_id)
+        named = {
+            k: [Named(t.id, t.name, tuple(t.aliases)) for t in threads if t.kind in k]
+            for k in ("character prop", "setting")
+        }
+        scenes = breakdown(text, named["character prop"], named["setting"])
+        _erase_shots(w, of_project(w.session, Shot, project_id))
+        w.erase(of_project(w.session, Scene, project_id))
+        found(w.session, Project, project_id).text = text
+        styles = [t.id for t in threads if t.kind == "style"][:1]
+        for i, proposed in enumerate(scenes):
+            scene = Scene(project_id=project_id, position=float(i), title=proposed.title[:300])
+            w.add(scene)
+            shots = [
+                Shot(
+                    project_id=project_id, scene_id=scene.id, position=float(j), shows=p.shows, size=p.size,
+                    length_s=p.length_s, spoken=p.spoken, span_start=p.start, span_end=p.end,
+                )
+                for j, p in enumerate(proposed.shots)
+            ]  # fmt: skip
+            w.add(*shots)
+            w.add(
+                *(
+                    Bead(project_id=project_id, shot_id=shot.id, thread_id=thread)
+                    for shot, p in zip(shots, proposed.shots, strict=True)
+                    for thread in (*p.cast, *p.places, *styles)
+                )
+            )
+        count = sum(len(scene.shots) for scene in scenes)
+        w.name(f"made {count} {'shot' if count == 1 else 'shots'} from the text")
+    return w.changed
+
+
+def keep_text(ws: Workspace, project_id: str, text: str) -> Changed:
+    """Keep the text as it is typed, without touching the plan."""
+    with ws.writing(project_id, "edited the text") as w:
+        found(w.session, Project, project_id).text = text
+    return w.changed
+
+
+def add_scene(ws: Workspace, project_id: str, title: str) -> Changed:
+    """A new scene at the end, with one empty shot."""
+    with ws.writing(project_id, "added a scene") as w:
+        last = [s.position for s in of_project(w.session, Scene, project_id)]
+        scene = Scene(project_id=project_id, position=max(last, default=-1.0) + 1, title=title[:300])
+        w.add(scene)
+        w.add(Shot(project_id=project_id, scene_id=scene.id, position=0.0))
+    return w.changed
+
+
+def edit_scene(ws: Workspace, project_id: str, scene_id: str, values: Row, revision: int | None) -> Changed:
+    with ws.writing(project_id, "renamed a scene") as w:
+        edited(found(w.session, Scene, scene_id, project_id), revision, values)
+    return w.changed
+
+
+def edit_shot(ws: Workspace, project_id: str, shot_id: str, values: Row, revision: int | None) -> Changed:
+    """Change facts of a shot. Raises Conflict when somebody else changed it meanwhile."""
+    with ws.writing(project_id, "edited a shot") as w:
+        shot = found(w.session, Shot, shot_id, project_id)
+        w.name(f"edited {_called(w.session, shot)}")
+        edited(shot, revision, values)
+    return w.changed
+
+
+def insert_shot(ws: Workspace, project_id: str, after: str) -> Changed:
+    """An empty shot after another one, with the same threads."""
+    with ws.writing(project_id, "inserted a shot") as w:
+        shot = found(w.session, Shot, after, project_id)
+        w.name(f"inserted a shot after {_called(w.session, shot)}")
+        fresh = Shot(project_id=project_id, scene_id=shot.scene_id, position=_after(w.session, shot), size=shot.size)
+        w.add(fresh)
+        _copy_beads(w, shot, fresh)
+    return w.changed
+
+
+def delete_shots(ws: Workspace, project_id: str, shot_ids: Sequence[str]) -> Changed:
+    """Delete shots with their takes and beads; a scene that is left empty goes too."""
+    with ws.writing(project_id, "deleted shots") as w:
+        shots = [found(w.session, Shot, i, project_id) for i in dict.fromkeys(shot_ids)]
+        called = _called(w.session, shots[0]) if len(shots) == 1 else f"{len(shots)} shots"
+        w.name(f"deleted {called}")
+        scenes = {s.scene_id for s in shots}
+        _erase_shots(w, shots)
+        _erase_empty_scenes(w, scenes)
+    return w.changed
+
+
+def move_shot(ws: Workspace, project_id: str, shot_id: str, step: int) -> Changed:
+    """Move a shot one place up (-1) or down (+1), across a scene's edge if it stands there."""
+    with ws.writing(project_id, "moved a shot") as w:
+        order = in_order(w.session, project_id)
+        shot = found(w.session, Shot, shot_id, project_id)
+        at = next(i for i, s in enumerate(order) if s.id == shot_id)
+        if not 0 <= at + step < len(order):
+            raise NotPossible("This shot is already at the end.")
+        w.name(f"moved {_called(w.session, shot)} {'up' if step < 0 else 'down'}")
+        other, old = order[at + step], shot.scene_id
+        if other.scene_id == shot.scene_id:
+            shot.position, other.position = other.position, shot.position
+            if shot.position == other.position:
+                shot.position += 0.5 * step
+        else:
+            shot.scene_id = other.scene_id
+            shot.position = other.position + (1.0 if step < 0 else -1.0)
+        w.session.flush()
+        _erase_empty_scenes(w, {old})
+    return w.changed
+
+
+def split_shot(ws: Workspace, project_id: str, shot_id: str, at: int | None = None) -> Changed:
+    """Split a shot in two: at a character of the story's text inside its span, or in the middle between sentences."""
+    with ws.writing(project_id, "split a shot") as w:
+        shot = found(w.session, Shot, shot_id, project_id)
+        w.name(f"split {_called(w.session, shot)}")
+        text = found(w.session, Project, project_id).text
+        start, end = shot.span_start, shot.span_end
+        fresh = Shot(project_id=project_id, scene_id=shot.scene_id, position=_after(w.session, shot), size=shot.size)
+        if start is not None and end is not None and end <= len(text):
+            cut = at if at is not None and start < at < end else _middle_cut(text, start, end)
+            if cut is None:
+                raise NotPossible("This shot covers a single word: there is nothing to split. Insert a shot instead.")
+            fresh.span_start, fresh.span_end, shot.span_end = cut, end, cut
+            for part in (shot, fresh):
+                words = " ".join(text[part.span_start : part.span_end].split())
+                part.shows, part.length_s = words[:160], reading_length_s(len(words.split()))
+            shot.span_end = start + len(text[start:cut].rstrip())
+            fresh.spoken, shot.spoken = _kept_spoken(fresh.shows, shot.spoken), _kept_spoken(shot.shows, shot.spoken)
+        else:
+            shot.length_s = fresh.length_s = max(1.0, round(shot.length_s / 2, 1))
+            fresh.shows = shot.shows
+        w.add(fresh)
+        _copy_beads(w, shot, fresh)
+    return w.changed
+
+
+def merge_up(ws: Workspace, project_id: str, shot_id: str) -> Changed:
+    """Merge a shot into the one before it: words, lengths, takes and threads together."""
+    with ws.writing(project_id, "merged shots") as w:
+        order = in_order(w.session, project_id)
+        at = next((i for i, s in enumerate(order) if s.id == shot_id), 0)
+        if at == 0:
+            raise NotPossible("This is the first shot: there is none before it to merge with.")
+        kept, gone = order[at - 1], order[at]
+        w.name(f"merged shots {at} and {at + 1}")
+        kept.shows = " ".join(t for t in (kept.shows, gone.shows) if t)
+        kept.spoken = " ".join(t for t in (kept.spoken, gone.spoken) if t)
+        kept.length_s = round(kept.length_s + gone.length_s, 1)
+        if gone.span_end is not None:
+            kept.span_start = gone.span_start if kept.span_start is None else kept.span_start
+            kept.span_end = gone.span_end
+        held = {b.thread_id for b in w.session.scalars(select(Bead).where(Bead.shot_id == kept.id))}
+        picked = w.session.scalars(select(Take).where(Take.shot_id == kept.id, Take.picked)).first()
+        for take in w.session.scalars(select(Take).where(Take.shot_id == gone.id)):
+            take.shot_id = kept.id
+            take.picked = take.picked and picked is None
+        w.session.flush()
+        for bead in list(w.session.scalars(select(Bead).where(Bead.shot_id == gone.id))):
+            if bead.thread_id in held:
+                w.session.delete(bead)
+            else:
+                bead.shot_id = kept.id
+        w.session.flush()
+        scene = gone.scene_id
+        w.erase([gone])
+        _erase_empty_scenes(w, {scene})
+    return w.changed
+
+
+def in_order(session: Session, project_id: str) -> list[Shot]:
+    """All shots in the order of the story."""
+    query = (
+        select(Shot)
+        .join(Scene, Scene.id == Shot.scene_id)
+        .where(Shot.project_id == project_id)
+        .order_by(Scene.position, Scene.id, Shot.position, Shot.id)
+    )
+    return list(session.scalars(query))
+
+
+def _called(session: Session, shot: Shot) -> str:
+    order = in_order(session, shot.project_id)
+    return f"shot {next(i for i, s in enumerate(order) if s.id == shot.id) + 1}"
+
+
+def _after(session: Session, shot: Shot) -> float:
+    """A position right after a shot in its scene."""
+    later = session.scalars(
+        select(Shot.position)
+        .where(Shot.scene_id == shot.scene_id, Shot.position > shot.position)
+        .order_by(Shot.position)
+        .limit(1)
+    ).first()
+    return shot.position + 1.0 if later is None else (shot.position + later) / 2
+
+
+def _copy_beads(w: Writing, source: Shot, target: Shot) -> None:
+    beads = w.session.scalars(select(Bead).where(Bead.shot_id == source.id))
+    w.add(
+        *(
+            Bead(
+                project_id=b.project_id, shot_id=target.id, thread_id=b.thread_id, hold=b.hold, weight=b.weight,
+                costume=b.costume, reference_id=b.reference_id,
+            )
+            for b in beads
+        )
+    )  # fmt: skip
+
+
+def _erase_shots(w: Writing, shots: Sequence[Shot]) -> None:
+    ids = [s.id for s in shots]
+    takes = list(w.session.scalars(select(Take).where(Take.shot_id.in_(ids))))
+    w.erase(list(w.session.scalars(select(Mark).where(Mark.take_id.in_([t.id for t in takes])))))
+    w.erase([*takes, *w.session.scalars(select(Bead).where(Bead.shot_id.in_(ids)))])
+    w.erase(shots)
+
+
+def _erase_empty_scenes(w: Writing, scene_ids: set[str]) -> None:
+    held = set(w.session.scalars(select(Shot.scene_id).where(Shot.scene_id.in_(scene_ids))))
+    w.erase([found(w.session, Scene, i) for i in scene_ids - held])
+
+
+def _middle_cut(text: str, start: int, end: int) -> int | None:
+    """The sentence end nearest the middle of a span, else the word gap nearest to it."""
+    middle = (start + end) / 2
+    sentences = [i + 2 for i in range(start, end - 3) if text[i] in ".!?…”" and text[i + 1].isspace()]
+    gaps = sentences or [i + 1 for i in range(start + 1, end - 1) if text[i].isspace()]
+    return min(gaps, key=lambda i: abs(i - middle), default=None)
+
+
+def _kept_spoken(shows: str, spoken: str) -> str:
+    return spoken if spoken and spoken[:20] in shows else ""

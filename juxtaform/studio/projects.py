@@ -1,0 +1,148 @@
+"""Projects: list, make, open, rename; undo and redo; the history."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import datetime
+
+from sqlalchemy import delete, func, select
+
+from juxtaform.records import journal
+from juxtaform.records.models import (
+    JOURNALED,
+    Change,
+    CheckRun,
+    Picture,
+    Project,
+    Shot,
+    Take,
+)
+from juxtaform.studio.workspace import Changed, NotPossible, Row, Workspace, edited, found, of_project, plain, told
+
+
+@dataclass(frozen=True)
+class ProjectCard:
+    """A project on the shelf: its title, how many shots it has, and its first picture."""
+
+    id: str
+    title: str
+    shots: int
+    cover: str | None
+    created_at: datetime
+
+
+@dataclass(frozen=True)
+class HistoryEntry:
+    id: int
+    label: str
+    at: datetime
+    undone: bool
+
+
+@dataclass(frozen=True)
+class Snapshot:
+    """Everything of a project that the screen holds; `rows` by table."""
+
+    project_id: str
+    change_id: int
+    rows: dict[str, list[Row]]
+    pictures: list[Row]
+    undo_label: str | None
+    redo_label: str | None
+
+
+def shelf(ws: Workspace) -> list[ProjectCard]:
+    """All projects, newest first."""
+    with ws.database.session() as s:
+        counts = dict(s.execute(select(Shot.project_id, func.count()).group_by(Shot.project_id)).tuples().all())
+        cards = []
+        for project in s.scalars(select(Project).order_by(Project.created_at.desc())):
+            cover = s.scalars(
+                select(Take.picture_sha)
+                .join(Shot, Shot.id == Take.shot_id)
+                .where(Take.project_id == project.id, Take.picked)
+                .order_by(Shot.position)
+                .limit(1)
+            ).first()
+            cards.append(ProjectCard(project.id, project.title, counts.get(project.id, 0), cover, project.created_at))
+        return cards
+
+
+def make(ws: Workspace, title: str) -> str:
+    """A new, empty project; returns its id."""
+    title = _titled(title)
+    with ws.database.session() as s:
+        project = Project(title=title)
+        s.add(project)
+        s.flush()
+        return project.id
+
+
+def edit(ws: Workspace, project_id: str, values: Row, revision: int | None) -> Changed:
+    if "title" in values:
+        values = {**values, "title": _titled(values["title"])}
+    with ws.writing(project_id, "edited the project") as w:
+        edited(found(w.session, Project, project_id), revision, values)
+    return w.changed
+
+
+def snapshot(ws: Workspace, project_id: str) -> Snapshot:
+    """The whole project. Raises NotThere."""
+    with ws.database.session() as s:
+        project = found(s, Project, project_id)
+        rows: dict[str, list[Row]] = {"project": [plain(project)]}
+        for table, model in JOURNALED.items():
+            if model is not Project:
+                rows[table] = [plain(r) for r in of_project(s, model, project_id)]  # type: ignore[type-var,arg-type]
+        shas = {r["picture_sha"] for r in (*rows["take"], *rows["reference"])}
+        pictures = [plain(p) for p in s.scalars(select(Picture).where(Picture.sha.in_(shas)))] if shas else []
+        back, forth = journal.next_labels(s, project_id)
+        latest = s.scalar(select(func.max(Change.id)).where(Change.project_id == project_id)) or 0
+        return Snapshot(project_id, latest, rows, pictures, back, forth)
+
+
+def remove(ws: Workspace, project_id: str) -> None:
+    """Delete a project with all its rows; its pictures stay in the store."""
+    with ws.database.session() as s:
+        found(s, Project, project_id)
+        for other in (CheckRun, Change):
+            s.execute(delete(other).where(other.project_id == project_id))
+        for model in reversed(JOURNALED.values()):
+            if model is not Project:
+                s.execute(delete(model).where(model.project_id == project_id))  # type: ignore[attr-defined]
+        s.execute(delete(Project).where(Project.id == project_id))
+
+
+def undo(ws: Workspace, project_id: str) -> Changed:
+    return _replayed(ws, project_id, back=True)
+
+
+def redo(ws: Workspace, project_id: str) -> Changed:
+    return _replayed(ws, project_id, back=False)
+
+
+def history(ws: Workspace, project_id: str, most: int = 200) -> list[HistoryEntry]:
+    """The latest changes, newest first."""
+    with ws.database.session() as s:
+        entries = s.scalars(
+            select(Change).where(Change.project_id == project_id).order_by(Change.id.desc()).limit(most)
+        )
+        return [HistoryEntry(e.id, e.label, e.at, e.undone) for e in entries]
+
+
+def _replayed(ws: Workspace, project_id: str, *, back: bool) -> Changed:
+    with ws.database.session() as s:
+        try:
+            written = journal.undo(s, project_id) if back else journal.redo(s, project_id)
+        except journal.NothingToUndo as error:
+            raise NotPossible(str(error)) from error
+        changed = told(s, written)
+    ws.listeners.publish(project_id, {"type": "changed", "changed": changed})
+    return changed
+
+
+def _titled(title: str) -> str:
+    title = " ".join(title.split())
+    if not title:
+        raise NotPossible("A project needs a title.")
+    return title[:200]

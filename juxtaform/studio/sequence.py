@@ -1,0 +1,146 @@
+"""A project's sequence as the check wants it: shots in order, figures with their files, and what each task depends on."""
+
+from __future__ import annotations
+
+import hashlib
+import json
+from dataclasses import dataclass
+
+from sqlalchemy.orm import Session
+
+from juxtaform.core.check import Mark as CheckMark
+from juxtaform.core.preflight import Named
+from juxtaform.core.regions import Box
+from juxtaform.media.store import PictureStore
+from juxtaform.records.models import Bead, Mark, Reference, Shot, Take, Thread, Trait
+from juxtaform.studio.measuring import FigureFile, PictureTask, TraitEntry, ViewFile
+from juxtaform.studio.plan import in_order
+from juxtaform.studio.workspace import of_project
+
+
+@dataclass(frozen=True)
+class SequenceShot:
+    """A shot with its picked picture's task (None without a picture), its marks in the task's order, and its threads."""
+
+    shot: Shot
+    number: str
+    sha: str | None
+    task: PictureTask | None
+    marks: tuple[CheckMark, ...]
+    mark_ids: tuple[str, ...]
+    assigned: frozenset[str]
+    style: str | None
+
+
+@dataclass(frozen=True)
+class Sequence:
+    """All that a check reads from the records."""
+
+    shots: list[SequenceShot]
+    styles: list[Thread]
+    style_tasks: dict[str, list[tuple[PictureTask, float]]]
+    names: list[Named]
+    parts: dict[tuple[str, str], str]
+    digests: dict[str, str]
+
+
+def load(session: Session, store: PictureStore, project_id: str) -> Sequence:
+    """Read a project's sequence."""
+    threads = {t.id: t for t in of_project(session, Thread, project_id)}
+    references = of_project(session, Reference, project_id)
+    traits = of_project(session, Trait, project_id)
+    figures = _figures(store, threads, references, traits)
+    beads: dict[str, dict[str, Bead]] = {}
+    for bead in of_project(session, Bead, project_id):
+        beads.setdefault(bead.shot_id, {})[bead.thread_id] = bead
+    picked = {t.shot_id: t for t in of_project(session, Take, project_id) if t.picked}
+    marks: dict[str, list[Mark]] = {}
+    for mark in of_project(session, Mark, project_id):
+        marks.setdefault(mark.take_id, []).append(mark)
+    styles = [t for t in threads.values() if t.kind == "style"]
+    kept = tuple(
+        (k["thread_id"], k["hex"]) for style in styles for k in style.kept_colours if k["thread_id"] in threads
+    )
+    characters = {t.id for t in threads.values() if t.kind == "character"}
+    shots = []
+    for i, shot in enumerate(in_order(session, project_id)):
+        here = beads.get(shot.id, {})
+        take = picked.get(shot.id)
+        told = sorted(marks.get(take.id, []) if take else [], key=lambda m: m.id)
+        placed = [(m, f) for m in told if (f := _figure_for(figures, m.thread_id, here.get(m.thread_id))) is not None]
+        task = None
+        if take is not None:
+            cast = tuple(
+                f
+                for (owner, _), f in figures.items()
+                if owner in characters or any(owner == m.thread_id for m, _ in placed)
+            )
+            boxes = tuple((f.id, (m.x, m.y, m.w, m.h)) for m, f in placed)
+            task = PictureTask(str(store.path(take.picture_sha)), take.picture_sha, boxes, cast, kept)
+        shots.append(
+            SequenceShot(
+                shot,
+                str(i + 1),
+                take.picture_sha if take else None,
+                task,
+                tuple(_check_mark(m, here.get(m.thread_id)) for m, _ in placed),
+                tuple(m.id for m, _ in placed),
+                frozenset(here),
+                next((t.id for t in styles if t.id in here), None),
+            )
+        )
+    return Sequence(
+        shots,
+        styles,
+        {
+            style.id: [
+                (PictureTask(str(store.path(r.picture_sha)), r.picture_sha, (), ()), r.weight)
+                for r in references
+                if r.thread_id == style.id
+            ]
+            for style in styles
+        },
+        [Named(t.id, t.name, tuple(t.aliases)) for t in threads.values() if t.kind != "style"],
+        {(t.thread_id, t.name): t.part for t in traits},
+        {t: _digest(t, references, traits) for t in threads},
+    )
+
+
+def _figures(
+    store: PictureStore, threads: dict[str, Thread], references: list[Reference], traits: list[Trait]
+) -> dict[tuple[str, str], FigureFile]:
+    figures = {}
+    for thread in threads.values():
+        own = [r for r in references if r.thread_id == thread.id]
+        if thread.kind not in ("character", "prop"):
+            continue
+        for costume in dict.fromkeys(r.costume for r in own):
+            views = [r for r in own if r.costume == costume]
+            index = {r.id: i for i, r in enumerate(views)}
+            entries = tuple(
+                TraitEntry(t.name, tuple(t.colours), (t.x, t.y, t.w, t.h), index[t.reference_id], t.part)
+                for t in traits
+                if t.thread_id == thread.id and t.reference_id in index
+            )
+            files = tuple(ViewFile(str(store.path(r.picture_sha)), r.picture_sha, r.name, r.weight) for r in views)
+            name = f"{thread.id}/{costume}" if costume else thread.id
+            figures[thread.id, costume] = FigureFile(name, thread.id, files, entries)
+    return figures
+
+
+def _figure_for(figures: dict[tuple[str, str], FigureFile], thread: str, bead: Bead | None) -> FigureFile | None:
+    """The figure in the bead's costume, else in the usual one, else in any; None without references."""
+    exact = figures.get((thread, bead.costume if bead else "")) or figures.get((thread, ""))
+    return exact or next((f for (owner, _), f in figures.items() if owner == thread), None)
+
+
+def _check_mark(mark: Mark, bead: Bead | None) -> CheckMark:
+    box = Box(mark.x, mark.y, mark.w, mark.h)
+    return CheckMark(mark.thread_id, box, bead.hold if bead else "figure", bead.costume if bead else "")
+
+
+def _digest(thread: str, references: list[Reference], traits: list[Trait]) -> str:
+    """Changes whenever a reference of the thread does."""
+    told = [[r.picture_sha, r.weight, r.costume] for r in references if r.thread_id == thread]
+    told += [[t.name, t.colours, t.x, t.y, t.w, t.h] for t in traits if t.thread_id == thread]
+    return hashlib.sha256(json.dumps(told).encode()).hexdigest()[:16]

@@ -1,0 +1,190 @@
+"""Takes: pictures come in, are matched to shots, picked; and marks say who stands where."""
+
+from __future__ import annotations
+
+import unicodedata
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from juxtaform.core.numbering import matched, natural_key
+from juxtaform.core.regions import Box
+from juxtaform.media.decode import PictureRefused
+from juxtaform.records.models import Mark, Picture, Shot, Take, Thread
+from juxtaform.studio.plan import in_order
+from juxtaform.studio.workspace import Changed, NotPossible, Workspace, found
+
+
+@dataclass(frozen=True)
+class TakenIn:
+    """A file that came in: its stored picture, or why it was refused."""
+
+    name: str
+    sha: str | None
+    width: int = 0
+    height: int = 0
+    refused: str = ""
+
+
+@dataclass(frozen=True)
+class Proposal:
+    """A stored file and the shot it seems to belong to."""
+
+    name: str
+    sha: str
+    shot_id: str | None
+    reason: str
+
+
+def take_in(ws: Workspace, name: str, data: bytes) -> TakenIn:
+    """Store one file's picture, or say why it is refused; never raises for a bad file."""
+    try:
+        _safe(name)
+        stored = ws.store.put(data)
+    except PictureRefused as error:
+        return TakenIn(name, None, refused=str(error))
+    except OSError as error:
+        return TakenIn(name, None, refused=f"It could not be stored: {error.strerror or error}. Is the disk full?")
+    with ws.database.session() as s:
+        if s.get(Picture, stored.sha) is None:
+            s.add(
+                Picture(
+                    sha=stored.sha, width=stored.width, height=stored.height, bytes=stored.bytes,
+                    media_type=stored.media_type, palette=[list(p) for p in stored.palette],
+                )
+            )  # fmt: skip
+    return TakenIn(name, stored.sha, stored.width, stored.height)
+
+
+def propose(ws: Workspace, project_id: str, files: Sequence[tuple[str, str]]) -> list[Proposal]:
+    """Match stored files, as (name, digest), to shots by the numbers in their names, in natural order."""
+    with ws.database.session() as s:
+        shots = in_order(s, project_id)
+    shas = dict(files)
+    return [
+        Proposal(m.name, shas[m.name], None if m.shot is None else shots[m.shot].id, m.reason)
+        for m in matched([name for name, _ in files], [str(i + 1) for i in range(len(shots))])
+    ]
+
+
+def accept(ws: Workspace, project_id: str, files: Sequence[tuple[str, str, str]]) -> Changed:
+    """Make takes of stored files, as (name, digest, shot id). The first picture of a shot without one is picked."""
+    with ws.writing(project_id, "added takes") as w:
+        count = len(files)
+        w.name(f"added {count} {'take' if count == 1 else 'takes'}")
+        for name, sha, shot_id in sorted(files, key=lambda f: natural_key(f[0])):
+            shot = found(w.session, Shot, shot_id, project_id)
+            if w.session.get(Picture, sha) is None:
+                raise NotPossible(f"The picture of {name} is not in the store. Drop the file again.")
+            held = list(w.session.scalars(select(Take).where(Take.shot_id == shot.id)))
+            if any(t.picture_sha == sha for t in held):
+                continue
+            position = max((t.position for t in held), default=-1.0) + 1
+            picked = not any(t.picked for t in held)
+            base = name.replace("\\", "/").rsplit("/", 1)[-1]
+            w.add(
+                Take(
+                    project_id=project_id,
+                    shot_id=shot.id,
+                    picture_sha=sha,
+                    name=base[:255],
+                    picked=picked,
+                    position=position,
+                )
+            )
+    return w.changed
+
+
+def replace_picture(ws: Workspace, project_id: str, shot_id: str, name: str, sha: str) -> Changed:
+    """Add a take and pick it; the marks of the take that was picked before go with it when the sizes agree in form."""
+    with ws.writing(project_id, "replaced a picture") as w:
+        shot = found(w.session, Shot, shot_id, project_id)
+        held = list(w.session.scalars(select(Take).where(Take.shot_id == shot.id)))
+        before = next((t for t in held if t.picked), None)
+        number = next(i for i, s in enumerate(in_order(w.session, project_id)) if s.id == shot_id) + 1
+        w.name(f"replaced the picture of shot {number}")
+        same = next((t for t in held if t.picture_sha == sha), None)
+        for take in held:
+            take.picked = False
+        if same is None:
+            position = max((t.position for t in held), default=-1.0) + 1
+            same = Take(project_id=project_id, shot_id=shot_id, picture_sha=sha, name=name[:255], position=position)
+            w.add(same)
+            if before is not None:
+                _carry_marks(w.session, before, same)
+        same.picked = True
+    return w.changed
+
+
+def pick(ws: Workspace, project_id: str, take_id: str) -> Changed:
+    """Pick a take for its shot."""
+    with ws.writing(project_id, "picked a take") as w:
+        chosen = found(w.session, Take, take_id, project_id)
+        for take in w.session.scalars(select(Take).where(Take.shot_id == chosen.shot_id)):
+            take.picked = take.id == take_id
+    return w.changed
+
+
+def remove(ws: Workspace, project_id: str, take_id: str) -> Changed:
+    """Remove a take from its shot; its picture stays in the store."""
+    with ws.writing(project_id, "removed a take") as w:
+        take = found(w.session, Take, take_id, project_id)
+        w.erase(list(w.session.scalars(select(Mark).where(Mark.take_id == take_id))))
+        w.erase([take])
+        if take.picked:
+            rest = select(Take).where(Take.shot_id == take.shot_id).order_by(Take.position.desc()).limit(1)
+            if (last := w.session.scalars(rest).first()) is not None:
+                last.picked = True
+    return w.changed
+
+
+def mark(ws: Workspace, project_id: str, take_id: str, thread_id: str, box: Box) -> Changed:
+    """Say where a character or prop stands in a take; a second box moves the first."""
+    with ws.writing(project_id, "marked") as w:
+        take, thread = found(w.session, Take, take_id, project_id), found(w.session, Thread, thread_id, project_id)
+        picture = found(w.session, Picture, take.picture_sha)
+        try:
+            cut = box.inside(picture.width, picture.height)
+        except ValueError as error:
+            raise NotPossible(str(error)) from error
+        w.name(f"marked {thread.name}")
+        query = select(Mark).where(Mark.take_id == take_id, Mark.thread_id == thread_id)
+        if (held := w.session.scalars(query).first()) is not None:
+            held.x, held.y, held.w, held.h = cut.x, cut.y, cut.w, cut.h
+        else:
+            w.add(Mark(project_id=project_id, take_id=take_id, thread_id=thread_id, x=cut.x, y=cut.y, w=cut.w, h=cut.h))
+    return w.changed
+
+
+def unmark(ws: Workspace, project_id: str, mark_id: str) -> Changed:
+    with ws.writing(project_id, "removed a mark") as w:
+        w.erase([found(w.session, Mark, mark_id, project_id)])
+    return w.changed
+
+
+def _carry_marks(session: Session, before: Take, after: Take) -> None:
+    a, b = found(session, Picture, before.picture_sha), found(session, Picture, after.picture_sha)
+    if abs(a.width / a.height - b.width / b.height) > 0.02:
+        return
+    f = b.width / a.width
+    for m in list(session.scalars(select(Mark).where(Mark.take_id == before.id))):
+        session.add(
+            Mark(
+                project_id=m.project_id,
+                take_id=after.id,
+                thread_id=m.thread_id,
+                x=m.x * f,
+                y=m.y * f,
+                w=m.w * f,
+                h=m.h * f,
+            )
+        )
+    session.flush()
+
+
+def _safe(name: str) -> None:
+    parts = name.replace("\\", "/").split("/")
+    if ".." in parts or name.startswith(("/", "\\")) or any(unicodedata.category(c) == "Cc" for c in name):
+        raise PictureRefused("Its name points outside its folder. Rename the file and drop it again.")

@@ -1,0 +1,188 @@
+"""Threads: characters, settings, styles and props, with reference pictures and traits; and where they run."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from sqlalchemy import select
+
+from juxtaform.core.colour import hex_from_linear, linear_from_hex
+from juxtaform.core.palette import palette_of_palettes
+from juxtaform.core.regions import Box
+from juxtaform.core.traits import colours_in
+from juxtaform.records.models import Bead, Mark, Picture, Reference, Shot, Thread, Trait
+from juxtaform.studio.workspace import Changed, NotPossible, Row, Workspace, Writing, edited, found, of_project
+
+KINDS = ("character", "setting", "style", "prop")
+
+
+def make(ws: Workspace, project_id: str, kind: str, name: str) -> Changed:
+    """A new thread."""
+    name = " ".join(name.split())[:120]
+    if not name:
+        raise NotPossible("Give it a name first.")
+    with ws.writing(project_id, f"made {name}") as w:
+        last = [t.position for t in of_project(w.session, Thread, project_id)]
+        w.add(Thread(project_id=project_id, kind=kind, name=name, position=max(last, default=-1.0) + 1))
+    return w.changed
+
+
+def edit(ws: Workspace, project_id: str, thread_id: str, values: Row, revision: int | None) -> Changed:
+    with ws.writing(project_id, "edited a thread") as w:
+        thread = found(w.session, Thread, thread_id, project_id)
+        w.name(f"edited {thread.name}")
+        edited(thread, revision, values)
+    return w.changed
+
+
+def remove(ws: Workspace, project_id: str, thread_id: str) -> Changed:
+    """Delete a thread with its references, traits, beads and marks."""
+    with ws.writing(project_id, "deleted a thread") as w:
+        thread = found(w.session, Thread, thread_id, project_id)
+        w.name(f"deleted {thread.name}")
+        for model in (Mark, Bead, Trait, Reference):
+            w.erase(list(w.session.scalars(select(model).where(model.thread_id == thread_id))))
+        w.erase([thread])
+    return w.changed
+
+
+def add_references(
+    ws: Workspace, project_id: str, thread_id: str, pictures: Sequence[tuple[str, str]], costume: str
+) -> Changed:
+    """Add stored pictures, as (digest, name), to a thread."""
+    with ws.writing(project_id, "added references") as w:
+        thread = found(w.session, Thread, thread_id, project_id)
+        count = len(pictures)
+        w.name(f"added {count} {'reference' if count == 1 else 'references'} to {thread.name}")
+        held = list(w.session.scalars(select(Reference.position).where(Reference.thread_id == thread_id)))
+        first = max(held, default=-1.0) + 1
+        w.add(
+            *(
+                Reference(
+                    project_id=project_id, thread_id=thread_id, picture_sha=sha, name=name[:120], costume=costume[:80],
+                    position=first + i,
+                )
+                for i, (sha, name) in enumerate(pictures)
+            )
+        )  # fmt: skip
+    return w.changed
+
+
+def edit_reference(ws: Workspace, project_id: str, reference_id: str, values: Row, revision: int | None) -> Changed:
+    with ws.writing(project_id, "edited a reference") as w:
+        edited(found(w.session, Reference, reference_id, project_id), revision, values)
+    return w.changed
+
+
+def remove_reference(ws: Workspace, project_id: str, reference_id: str) -> Changed:
+    """Delete a reference with the traits that were read from it."""
+    with ws.writing(project_id, "deleted a reference") as w:
+        reference = found(w.session, Reference, reference_id, project_id)
+        w.erase(list(w.session.scalars(select(Trait).where(Trait.reference_id == reference_id))))
+        for bead in w.session.scalars(select(Bead).where(Bead.reference_id == reference_id)):
+            bead.reference_id = None
+        w.session.flush()
+        w.erase([reference])
+    return w.changed
+
+
+def colours(ws: Workspace, project_id: str, reference_id: str, box: Box) -> list[tuple[str, float]]:
+    """The main colours inside a box on a reference, as (hex, share)."""
+    with ws.database.session() as s:
+        sha = found(s, Reference, reference_id, project_id).picture_sha
+    try:
+        return [(hex_from_linear(c), round(share, 3)) for c, share in colours_in(ws.store.pixels(sha), box)]
+    except ValueError as error:
+        raise NotPossible(str(error)) from error
+
+
+def add_trait(
+    ws: Workspace, project_id: str, reference_id: str, name: str, part: str, box: Box, hexes: list[str]
+) -> Changed:
+    """A trait on a reference picture; without colours the main ones inside its box are taken."""
+    chosen = _checked(hexes) or [code for code, _ in colours(ws, project_id, reference_id, box)]
+    with ws.writing(project_id, f"added the trait {name}") as w:
+        reference = found(w.session, Reference, reference_id, project_id)
+        held = list(w.session.scalars(select(Trait.position).where(Trait.thread_id == reference.thread_id)))
+        w.add(
+            Trait(
+                project_id=project_id, thread_id=reference.thread_id, reference_id=reference_id, name=name[:80], part=part,
+                colours=chosen, x=box.x, y=box.y, w=box.w, h=box.h, position=max(held, default=-1.0) + 1,
+            )
+        )  # fmt: skip
+    return w.changed
+
+
+def edit_trait(ws: Workspace, project_id: str, trait_id: str, values: Row, revision: int | None) -> Changed:
+    if "colours" in values:
+        values = {**values, "colours": _checked(values["colours"])}
+    with ws.writing(project_id, "edited a trait") as w:
+        trait = found(w.session, Trait, trait_id, project_id)
+        w.name(f"edited the trait {trait.name}")
+        edited(trait, revision, values)
+    return w.changed
+
+
+def remove_trait(ws: Workspace, project_id: str, trait_id: str) -> Changed:
+    with ws.writing(project_id, "deleted a trait") as w:
+        trait = found(w.session, Trait, trait_id, project_id)
+        w.name(f"deleted the trait {trait.name}")
+        w.erase([trait])
+    return w.changed
+
+
+def assign(ws: Workspace, project_id: str, thread_id: str, shot_ids: Sequence[str], *, on: bool) -> Changed:
+    """Let a thread run through shots, or clear it from them."""
+    with ws.writing(project_id, "assigned") as w:
+        thread = found(w.session, Thread, thread_id, project_id)
+        count = len(shot_ids)
+        w.name(f"{'assigned' if on else 'cleared'} {thread.name}, {count} {'shot' if count == 1 else 'shots'}")
+        held = _beads(w, thread_id, shot_ids)
+        if on:
+            ids = set(w.session.scalars(select(Shot.id).where(Shot.project_id == project_id, Shot.id.in_(shot_ids))))
+            w.add(
+                *(
+                    Bead(project_id=project_id, shot_id=i, thread_id=thread_id)
+                    for i in shot_ids
+                    if i in ids and i not in held
+                )
+            )
+        else:
+            w.erase(list(held.values()))
+    return w.changed
+
+
+def set_beads(ws: Workspace, project_id: str, thread_id: str, shot_ids: Sequence[str], values: Row) -> Changed:
+    """Set hold, weight, costume or view of a thread's beads over some shots."""
+    with ws.writing(project_id, "set beads") as w:
+        thread = found(w.session, Thread, thread_id, project_id)
+        what = " and ".join(sorted({"reference_id": "view"}.get(k, k) for k in values))
+        w.name(f"set {what} of {thread.name}, {len(shot_ids)} {'shot' if len(shot_ids) == 1 else 'shots'}")
+        for bead in _beads(w, thread_id, shot_ids).values():
+            edited(bead, None, values)
+    return w.changed
+
+
+def palette_of_style(ws: Workspace, project_id: str, thread_id: str) -> list[tuple[str, float]]:
+    """A thread's palette from its pictures, weighed, as (hex, share)."""
+    with ws.database.session() as s:
+        found(s, Thread, thread_id, project_id)
+        pairs = s.execute(
+            select(Reference.weight, Picture.palette)
+            .join(Picture, Picture.sha == Reference.picture_sha)
+            .where(Reference.thread_id == thread_id)
+        ).all()
+    swatches = [(linear_from_hex(code), share * weight) for weight, entries in pairs for code, share in entries]
+    return [(s.hex, round(s.share, 4)) for s in palette_of_palettes(swatches, 10)]
+
+
+def _beads(w: Writing, thread_id: str, shot_ids: Sequence[str]) -> dict[str, Bead]:
+    query = select(Bead).where(Bead.thread_id == thread_id, Bead.shot_id.in_(shot_ids))
+    return {b.shot_id: b for b in w.session.scalars(query)}
+
+
+def _checked(hexes: list[str]) -> list[str]:
+    try:
+        return [hex_from_linear(linear_from_hex(code)) for code in hexes]
+    except ValueError as error:
+        raise NotPossible(str(error)) from error

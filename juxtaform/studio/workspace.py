@@ -1,0 +1,168 @@
+"""What every use case needs: the database, the picture store, and who listens to changes."""
+
+from __future__ import annotations
+
+import queue
+import threading
+from collections import defaultdict
+from collections.abc import Iterator, Sequence
+from contextlib import contextmanager
+from dataclasses import dataclass, field
+from typing import Any, TypeVar
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from juxtaform.media.store import PictureStore
+from juxtaform.records import journal
+from juxtaform.records.database import Database
+from juxtaform.records.models import Base, Journaled, Picture, Project
+
+Model = TypeVar("Model", bound=Base)
+Row = dict[str, Any]
+
+
+class NotThere(LookupError):
+    """What was asked for does not exist (any more)."""
+
+
+class NotPossible(ValueError):
+    """A request that cannot be carried out; the message says why and what to do."""
+
+
+class Conflict(RuntimeError):
+    """Somebody else changed the row meanwhile; both states are told."""
+
+    def __init__(self, table: str, mine: Row, theirs: Row) -> None:
+        super().__init__("Somebody changed this meanwhile. Look at both versions and say which one holds.")
+        self.table, self.mine, self.theirs = table, mine, theirs
+
+
+@dataclass(frozen=True)
+class Changed:
+    """What a change did, for the screen: rows that are there now, ids that are gone, and what undo would do next."""
+
+    project_id: str
+    change_id: int
+    label: str
+    rows: dict[str, list[Row]]
+    gone: dict[str, list[str]]
+    pictures: list[Row]
+    undo_label: str | None
+    redo_label: str | None
+
+
+class Listeners:
+    """Live events by project; each listener has a queue of its own."""
+
+    def __init__(self) -> None:
+        self._lock = threading.Lock()
+        self._queues: dict[str, list[queue.Queue[Row]]] = defaultdict(list)
+
+    def publish(self, project_id: str, event: Row) -> None:
+        with self._lock:
+            for waiting in self._queues[project_id]:
+                waiting.put(event)
+
+    @contextmanager
+    def listening(self, project_id: str) -> Iterator[queue.Queue[Row]]:
+        mine: queue.Queue[Row] = queue.Queue()
+        with self._lock:
+            self._queues[project_id].append(mine)
+        try:
+            yield mine
+        finally:
+            with self._lock:
+                self._queues[project_id].remove(mine)
+
+
+@dataclass
+class Workspace:
+    """The database, the store of pictures and the listeners of one running Juxtaform."""
+
+    database: Database
+    store: PictureStore
+    listeners: Listeners = field(default_factory=Listeners)
+
+    @contextmanager
+    def writing(self, project_id: str, label: str) -> Iterator[Writing]:
+        """One journaled transaction; listeners are told after it is committed."""
+        with self.database.session() as session:
+            if session.get(Project, project_id) is None:
+                raise NotThere("There is no such project.")
+            with journal.change(session, project_id, label) as written:
+                work = Writing(session, written)
+                yield work
+            work.changed = told(session, written)
+        if work.changed.change_id:
+            self.listeners.publish(project_id, {"type": "changed", "changed": work.changed})
+
+
+@dataclass
+class Writing:
+    """A change under way."""
+
+    session: Session
+    written: journal.Written
+    changed: Changed = field(init=False)
+
+    def name(self, label: str) -> None:
+        """Say what the change is once that is known."""
+        self.written.label = label[:200]
+
+    def add(self, *rows: Base) -> None:
+        """Add rows whose parents are already there."""
+        self.session.add_all(rows)
+        self.session.flush()
+
+    def erase(self, rows: Sequence[Base]) -> None:
+        """Delete rows whose children are already gone."""
+        for row in rows:
+            self.session.delete(row)
+        self.session.flush()
+
+
+def told(session: Session, written: journal.Written) -> Changed:
+    """A written change as the screen wants it."""
+    rows: dict[str, list[Row]] = {}
+    gone: dict[str, list[str]] = {}
+    for change in written.rows:
+        if change.after is None:
+            gone.setdefault(change.table, []).append(change.id)
+        else:
+            rows.setdefault(change.table, []).append(change.after)
+    shas = {row["picture_sha"] for table in ("take", "reference") for row in rows.get(table, [])}
+    pictures = [plain(p) for p in session.scalars(select(Picture).where(Picture.sha.in_(shas)))] if shas else []
+    back, forth = journal.next_labels(session, written.project_id)
+    return Changed(written.project_id, written.change_id, written.label, rows, gone, pictures, back, forth)
+
+
+def plain(row: Base) -> Row:
+    """A row as a dict of its columns."""
+    return {c.key: getattr(row, c.key) for c in row.__mapper__.column_attrs}
+
+
+def found(session: Session, model: type[Model], key: str, project_id: str | None = None) -> Model:
+    """The row with that key, of that project. Raises NotThere."""
+    row = session.get(model, key)
+    if row is None or (project_id is not None and getattr(row, "project_id", project_id) != project_id):
+        raise NotThere(
+            f"This {model.__tablename__} is not there any more. Somebody may have deleted it; undo brings it back."
+        )
+    return row
+
+
+def of_project(session: Session, model: type[Model], project_id: str) -> list[Model]:
+    """All rows of a project, in their order if they have one."""
+    query = select(model).where(model.project_id == project_id)  # type: ignore[attr-defined]
+    if hasattr(model, "position"):
+        query = query.order_by(model.position, model.id)  # type: ignore[attr-defined]
+    return list(session.scalars(query))
+
+
+def edited(row: Journaled, revision: int | None, values: Row) -> None:
+    """Set some columns of a row. Raises Conflict when the row is not at the revision that the editor saw."""
+    if revision is not None and revision != row.revision and any(getattr(row, k) != v for k, v in values.items()):
+        raise Conflict(row.__tablename__, {**plain(row), **values}, plain(row))  # type: ignore[attr-defined,arg-type]
+    for key, value in values.items():
+        setattr(row, key, value)

@@ -1,0 +1,79 @@
+"""Routes of the check: start, stop, findings, lineups, stets."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import APIRouter
+from pydantic import BaseModel, Field
+
+from juxtaform.studio import checking, continuity
+from juxtaform.studio.checking import CheckStatus, KeyedFinding
+from juxtaform.studio.continuity import Lineup
+from juxtaform.web.deps import ERRORS, TheChecker, Ws, out
+from juxtaform.web.rows import ChangedOut
+
+router = APIRouter(prefix="/projects/{project_id}", tags=["check"], responses=ERRORS)
+
+
+class ThreadSummary(BaseModel):
+    """How a thread stands: shots measured, and where a lasting change begins."""
+
+    thread_id: str
+    measured: int
+    begins: str | None
+
+
+class Found(BaseModel):
+    """The latest findings, pictures that could not be measured (by shot), and the change they were found at."""
+
+    status: CheckStatus
+    findings: list[KeyedFinding]
+    trouble: dict[str, str]
+    threads: list[ThreadSummary]
+    change_id: int
+
+
+class NewStet(BaseModel):
+    finding_key: Annotated[str, Field(max_length=64)]
+    reason: Annotated[str, Field(max_length=1000)]
+
+
+@router.post("/check", summary="Start a check; only what changed is measured", status_code=202)
+def start(checker: TheChecker, project_id: str) -> CheckStatus:
+    return checker.start(project_id)
+
+
+@router.post("/check/stop", summary="Stop the check; what is measured is kept")
+def stop(checker: TheChecker, project_id: str) -> CheckStatus:
+    return checker.stop(project_id)
+
+
+@router.get("/findings", summary="What the latest check found")
+def findings(ws: Ws, project_id: str) -> Found:
+    outcome = checking.outcome(ws, project_id)
+    return Found(
+        status=checking.status(ws, project_id),
+        findings=list(outcome.findings),
+        trouble=outcome.trouble,
+        threads=[
+            ThreadSummary(thread_id=t.thread, measured=len(t.style) + len(t.figures), begins=t.begins)
+            for t in outcome.result.threads.values()
+        ],
+        change_id=outcome.change_id,
+    )
+
+
+@router.get("/lineups/{thread_id}", summary="A thread's appearances side by side")
+def lineup(ws: Ws, project_id: str, thread_id: str) -> Lineup:
+    return continuity.lineup(ws, project_id, thread_id)
+
+
+@router.post("/stets", summary="Let a finding stand, with a reason")
+def stet(ws: Ws, project_id: str, body: NewStet) -> ChangedOut:
+    return out(checking.stet(ws, project_id, body.finding_key, body.reason))
+
+
+@router.delete("/stets/{stet_id}", summary="Take a stet back")
+def unstet(ws: Ws, project_id: str, stet_id: str) -> ChangedOut:
+    return out(checking.unstet(ws, project_id, stet_id))

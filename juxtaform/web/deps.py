@@ -1,0 +1,35 @@
+"""What every route needs."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any
+
+from fastapi import Depends, Request
+
+from juxtaform.studio.checking import Checker
+from juxtaform.studio.workspace import Changed, Workspace
+from juxtaform.web.rows import ChangedOut, Problem
+
+
+def _workspace(request: Request) -> Workspace:
+    ws: Workspace = request.app.state.workspace
+    return ws
+
+
+def _checker(request: Request) -> Checker:
+    checker: Checker = request.app.state.checker
+    return checker
+
+
+Ws = Annotated[Workspace, Depends(_workspace)]
+TheChecker = Annotated[Checker, Depends(_checker)]
+
+ERRORS: dict[int | str, dict[str, Any]] = {
+    404: {"model": Problem, "description": "Not there (any more)"},
+    409: {"model": Problem, "description": "Somebody else changed it meanwhile; both states are told"},
+    422: {"model": Problem, "description": "Not possible; the detail says why and what to do"},
+}
+
+
+def out(changed: Changed) -> ChangedOut:
+    return ChangedOut.model_validate(changed, from_attributes=True)

@@ -1,0 +1,65 @@
+"""Routes of pictures: the files themselves, thumbnails and crops. A digest never changes its bytes, so all are cached."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import APIRouter, Query, Response
+from fastapi.responses import FileResponse
+
+from juxtaform.core.light import SceneLight
+from juxtaform.core.regions import Box
+from juxtaform.media.decode import media_type
+from juxtaform.studio.workspace import NotPossible, NotThere
+from juxtaform.web.deps import ERRORS, Ws
+
+router = APIRouter(prefix="/pictures", tags=["pictures"], responses=ERRORS)
+FOREVER = {"Cache-Control": "public, max-age=31536000, immutable"}
+
+
+@router.get("/{sha}", summary="A picture's own file", response_class=FileResponse)
+def whole(ws: Ws, sha: str) -> FileResponse:
+    try:
+        path = ws.store.path(sha)
+        with path.open("rb") as file:
+            kind = media_type(file.read())
+    except (KeyError, OSError) as error:
+        raise NotThere("There is no such picture.") from error
+    return FileResponse(path, media_type=kind, headers=FOREVER)
+
+
+@router.get("/{sha}/thumb", summary="A thumbnail", response_class=FileResponse)
+def thumb(ws: Ws, sha: str, side: Annotated[int, Query(ge=1, le=4000)] = 240) -> FileResponse:
+    try:
+        path = ws.store.thumb_path(sha, side)
+    except KeyError as error:
+        raise NotThere("There is no such picture.") from error
+    if not path.exists():
+        raise NotThere("There is no such picture.")
+    return FileResponse(path, media_type="image/webp", headers=FOREVER)
+
+
+@router.get("/{sha}/crop", summary="A box on a picture, with a scene light taken out if one is given")
+def crop(
+    ws: Ws,
+    sha: str,
+    x: float,
+    y: float,
+    w: float,
+    h: float,
+    side: Annotated[int, Query(ge=16, le=1600)] = 300,
+    light: Annotated[
+        str, Query(pattern=r"^$|^([0-9.]+,){4}[0-9.]+$", description="Gains of red, green, blue; saturation; contrast.")
+    ] = "",
+) -> Response:
+    out: SceneLight | None = None
+    if light:
+        r, g, b, saturation, contrast = (max(0.01, float(v)) for v in light.split(","))
+        out = SceneLight((r, g, b), saturation, contrast)
+    try:
+        data = ws.store.crop(sha, Box(x, y, w, h), side, out)
+    except KeyError as error:
+        raise NotThere("There is no such picture.") from error
+    except ValueError as error:
+        raise NotPossible(str(error)) from error
+    return Response(data, media_type="image/webp", headers=FOREVER)

@@ -1,0 +1,106 @@
+"""Routes of projects, undo and live events."""
+
+from __future__ import annotations
+
+import asyncio
+import queue
+from collections.abc import AsyncIterator
+from typing import Annotated
+
+from fastapi import APIRouter, Request
+from fastapi.responses import StreamingResponse
+from pydantic import BaseModel, Field, TypeAdapter
+
+from juxtaform.studio import projects
+from juxtaform.studio.checking import CheckStatus
+from juxtaform.studio.projects import HistoryEntry, ProjectCard
+from juxtaform.studio.workspace import Workspace
+from juxtaform.web.deps import ERRORS, Ws, out
+from juxtaform.web.rows import ChangedOut, SnapshotOut
+
+router = APIRouter(tags=["projects"], responses=ERRORS)
+_CHECK = TypeAdapter(CheckStatus)
+KEEP_ALIVE_S = 15.0
+
+
+class NewProject(BaseModel):
+    title: Annotated[str, Field(min_length=1, max_length=200)]
+
+
+class ProjectEdit(BaseModel):
+    revision: int | None = None
+    title: Annotated[str | None, Field(max_length=200)] = None
+    target_s: Annotated[float | None, Field(ge=1, le=36000)] = None
+
+
+class Made(BaseModel):
+    id: str
+
+
+@router.get("/projects", summary="All projects, newest first")
+def shelf(ws: Ws) -> list[ProjectCard]:
+    return projects.shelf(ws)
+
+
+@router.post("/projects", summary="A new project", status_code=201)
+def make(ws: Ws, body: NewProject) -> Made:
+    return Made(id=projects.make(ws, body.title))
+
+
+@router.get("/projects/{project_id}", summary="Everything of a project")
+def snapshot(ws: Ws, project_id: str) -> SnapshotOut:
+    return SnapshotOut.model_validate(projects.snapshot(ws, project_id), from_attributes=True)
+
+
+@router.patch("/projects/{project_id}", summary="Rename a project or set its target length")
+def edit(ws: Ws, project_id: str, body: ProjectEdit) -> ChangedOut:
+    return out(projects.edit(ws, project_id, body.model_dump(exclude={"revision"}, exclude_unset=True), body.revision))
+
+
+@router.delete("/projects/{project_id}", summary="Delete a project", status_code=204)
+def remove(ws: Ws, project_id: str) -> None:
+    projects.remove(ws, project_id)
+
+
+@router.post("/projects/{project_id}/undo", summary="Take back the latest change")
+def undo(ws: Ws, project_id: str) -> ChangedOut:
+    return out(projects.undo(ws, project_id))
+
+
+@router.post("/projects/{project_id}/redo", summary="Make the latest undone change again")
+def redo(ws: Ws, project_id: str) -> ChangedOut:
+    return out(projects.redo(ws, project_id))
+
+
+@router.get("/projects/{project_id}/history", summary="The latest changes, newest first")
+def history(ws: Ws, project_id: str) -> list[HistoryEntry]:
+    return projects.history(ws, project_id)
+
+
+@router.get(
+    "/projects/{project_id}/events", summary="Live events: changes and the check's progress (server-sent events)"
+)
+async def events(ws: Ws, project_id: str, request: Request) -> StreamingResponse:
+    return StreamingResponse(
+        _events(ws, project_id, request), media_type="text/event-stream", headers={"Cache-Control": "no-cache"}
+    )
+
+
+async def _events(ws: Workspace, project_id: str, request: Request) -> AsyncIterator[str]:
+    with ws.listeners.listening(project_id) as mine:
+        yield ": listening\n\n"
+        quiet = 0.0
+        while not await request.is_disconnected():
+            try:
+                event = mine.get_nowait()
+            except queue.Empty:
+                await asyncio.sleep(0.1)
+                quiet += 0.1
+                if quiet >= KEEP_ALIVE_S:
+                    quiet = 0.0
+                    yield ": still here\n\n"
+                continue
+            if event["type"] == "changed":
+                yield f"event: changed\ndata: {out(event['changed']).model_dump_json(exclude_unset=True)}\n\n"
+            else:
+                yield f"event: check\ndata: {_CHECK.dump_json(event['check']).decode()}\n\n"

@@ -1,0 +1,77 @@
+"""Routes of takes: files in, matches, picks and marks."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import APIRouter, Form, UploadFile
+from pydantic import BaseModel, Field
+
+from juxtaform.studio import takes
+from juxtaform.studio.takes import Proposal, TakenIn
+from juxtaform.web.deps import ERRORS, Ws, out
+from juxtaform.web.rows import ChangedOut
+from juxtaform.web.threads import BoxIn, NamedPicture
+
+router = APIRouter(prefix="/projects/{project_id}", tags=["takes"], responses=ERRORS)
+
+
+class Files(BaseModel):
+    files: Annotated[list[NamedPicture], Field(max_length=5000)]
+
+
+class PlacedFile(NamedPicture):
+    shot_id: str
+
+
+class PlacedFiles(BaseModel):
+    files: Annotated[list[PlacedFile], Field(min_length=1, max_length=5000)]
+
+
+class Replacement(NamedPicture):
+    pass
+
+
+class NewMark(BaseModel):
+    thread_id: str
+    box: BoxIn
+
+
+@router.post("/pictures", summary="Take in one picture file; a bad one is refused with the reason")
+def take_in(ws: Ws, project_id: str, file: UploadFile, name: Annotated[str, Form(max_length=1000)]) -> TakenIn:
+    return takes.take_in(ws, name, file.file.read())
+
+
+@router.post("/takes/propose", summary="Match taken-in files to shots by the numbers in their names")
+def propose(ws: Ws, project_id: str, body: Files) -> list[Proposal]:
+    return takes.propose(ws, project_id, [(f.name, f.sha) for f in body.files])
+
+
+@router.post("/takes", summary="Make takes of taken-in files")
+def accept(ws: Ws, project_id: str, body: PlacedFiles) -> ChangedOut:
+    return out(takes.accept(ws, project_id, [(f.name, f.sha, f.shot_id) for f in body.files]))
+
+
+@router.post("/shots/{shot_id}/replace", summary="Add a take and pick it")
+def replace_picture(ws: Ws, project_id: str, shot_id: str, body: Replacement) -> ChangedOut:
+    return out(takes.replace_picture(ws, project_id, shot_id, body.name, body.sha))
+
+
+@router.post("/takes/{take_id}/pick", summary="Pick a take")
+def pick(ws: Ws, project_id: str, take_id: str) -> ChangedOut:
+    return out(takes.pick(ws, project_id, take_id))
+
+
+@router.delete("/takes/{take_id}", summary="Remove a take")
+def remove(ws: Ws, project_id: str, take_id: str) -> ChangedOut:
+    return out(takes.remove(ws, project_id, take_id))
+
+
+@router.put("/takes/{take_id}/marks", summary="Say where somebody stands in a take")
+def mark(ws: Ws, project_id: str, take_id: str, body: NewMark) -> ChangedOut:
+    return out(takes.mark(ws, project_id, take_id, body.thread_id, body.box.box()))
+
+
+@router.delete("/marks/{mark_id}", summary="Remove a mark")
+def unmark(ws: Ws, project_id: str, mark_id: str) -> ChangedOut:
+    return out(takes.unmark(ws, project_id, mark_id))

@@ -1,0 +1,169 @@
+"""Routes of threads, references, traits and beads."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from fastapi import APIRouter
+from pydantic import BaseModel, Field
+
+from juxtaform.core.regions import Box
+from juxtaform.studio import threads
+from juxtaform.web.deps import ERRORS, Ws, out
+from juxtaform.web.rows import ChangedOut, Hex, Hold, Kind
+
+router = APIRouter(prefix="/projects/{project_id}", tags=["threads"], responses=ERRORS)
+Name = Annotated[str, Field(min_length=1, max_length=120)]
+Share = Annotated[float, Field(ge=0, le=1)]
+Part = Literal["figure", "face", "outfit"]
+ShotIdList = Annotated[list[str], Field(min_length=1, max_length=5000)]
+
+
+class NewThread(BaseModel):
+    kind: Kind
+    name: Name
+
+
+class KeptColourIn(BaseModel):
+    thread_id: str
+    hex: Hex
+
+
+class ThreadEdit(BaseModel):
+    revision: int | None = None
+    name: Name = "?"
+    aliases: list[Annotated[str, Field(max_length=120)]] = []
+    wording: Annotated[str, Field(max_length=4000)] = ""
+    kept_colours: list[KeptColourIn] = []
+
+
+class NamedPicture(BaseModel):
+    sha: str
+    name: Annotated[str, Field(max_length=255)]
+
+
+class NewReferences(BaseModel):
+    pictures: Annotated[list[NamedPicture], Field(min_length=1, max_length=500)]
+    costume: Annotated[str, Field(max_length=80)] = ""
+
+
+class ReferenceEdit(BaseModel):
+    revision: int | None = None
+    name: Name = "?"
+    costume: Annotated[str, Field(max_length=80)] = ""
+    weight: Share = 1.0
+
+
+class BoxIn(BaseModel):
+    """Left, top, width and height in pixels of the upright picture."""
+
+    x: float
+    y: float
+    w: Annotated[float, Field(gt=0)]
+    h: Annotated[float, Field(gt=0)]
+
+    def box(self) -> Box:
+        return Box(self.x, self.y, self.w, self.h)
+
+
+class NewTrait(BaseModel):
+    name: Annotated[str, Field(min_length=1, max_length=80)]
+    part: Part = "figure"
+    box: BoxIn
+    colours: list[Hex] = []
+
+
+class TraitEdit(BaseModel):
+    revision: int | None = None
+    name: Annotated[str, Field(min_length=1, max_length=80)] = "?"
+    part: Part = "figure"
+    colours: list[Hex] = []
+
+
+class Swatch(BaseModel):
+    hex: str
+    share: float
+
+
+class Assignment(BaseModel):
+    shot_ids: ShotIdList
+    on: bool
+
+
+class BeadEdit(BaseModel):
+    shot_ids: ShotIdList
+    hold: Hold = "figure"
+    weight: Share = 0.8
+    costume: Annotated[str, Field(max_length=80)] = ""
+    reference_id: str | None = None
+
+
+@router.post("/threads", summary="A new thread")
+def make(ws: Ws, project_id: str, body: NewThread) -> ChangedOut:
+    return out(threads.make(ws, project_id, body.kind, body.name))
+
+
+@router.patch("/threads/{thread_id}", summary="Change a thread's names, wording or kept colours")
+def edit(ws: Ws, project_id: str, thread_id: str, body: ThreadEdit) -> ChangedOut:
+    values = body.model_dump(exclude={"revision"}, exclude_unset=True)
+    return out(threads.edit(ws, project_id, thread_id, values, body.revision))
+
+
+@router.delete("/threads/{thread_id}", summary="Delete a thread")
+def remove(ws: Ws, project_id: str, thread_id: str) -> ChangedOut:
+    return out(threads.remove(ws, project_id, thread_id))
+
+
+@router.post("/threads/{thread_id}/references", summary="Add stored pictures to a thread")
+def add_references(ws: Ws, project_id: str, thread_id: str, body: NewReferences) -> ChangedOut:
+    return out(
+        threads.add_references(ws, project_id, thread_id, [(p.sha, p.name) for p in body.pictures], body.costume)
+    )
+
+
+@router.get("/threads/{thread_id}/palette", summary="The palette of a thread's pictures, weighed")
+def palette(ws: Ws, project_id: str, thread_id: str) -> list[Swatch]:
+    return [Swatch(hex=code, share=share) for code, share in threads.palette_of_style(ws, project_id, thread_id)]
+
+
+@router.patch("/references/{reference_id}", summary="Change a reference's name, costume or weight")
+def edit_reference(ws: Ws, project_id: str, reference_id: str, body: ReferenceEdit) -> ChangedOut:
+    values = body.model_dump(exclude={"revision"}, exclude_unset=True)
+    return out(threads.edit_reference(ws, project_id, reference_id, values, body.revision))
+
+
+@router.delete("/references/{reference_id}", summary="Delete a reference")
+def remove_reference(ws: Ws, project_id: str, reference_id: str) -> ChangedOut:
+    return out(threads.remove_reference(ws, project_id, reference_id))
+
+
+@router.post("/references/{reference_id}/colours", summary="The main colours inside a box on a reference")
+def colours(ws: Ws, project_id: str, reference_id: str, body: BoxIn) -> list[Swatch]:
+    return [Swatch(hex=code, share=share) for code, share in threads.colours(ws, project_id, reference_id, body.box())]
+
+
+@router.post("/references/{reference_id}/traits", summary="A trait on a reference")
+def add_trait(ws: Ws, project_id: str, reference_id: str, body: NewTrait) -> ChangedOut:
+    return out(threads.add_trait(ws, project_id, reference_id, body.name, body.part, body.box.box(), body.colours))
+
+
+@router.patch("/traits/{trait_id}", summary="Change a trait")
+def edit_trait(ws: Ws, project_id: str, trait_id: str, body: TraitEdit) -> ChangedOut:
+    values = body.model_dump(exclude={"revision"}, exclude_unset=True)
+    return out(threads.edit_trait(ws, project_id, trait_id, values, body.revision))
+
+
+@router.delete("/traits/{trait_id}", summary="Delete a trait")
+def remove_trait(ws: Ws, project_id: str, trait_id: str) -> ChangedOut:
+    return out(threads.remove_trait(ws, project_id, trait_id))
+
+
+@router.put("/threads/{thread_id}/run", summary="Let a thread run through shots, or clear it from them")
+def assign(ws: Ws, project_id: str, thread_id: str, body: Assignment) -> ChangedOut:
+    return out(threads.assign(ws, project_id, thread_id, body.shot_ids, on=body.on))
+
+
+@router.patch("/threads/{thread_id}/beads", summary="Set hold, weight, costume or view of beads")
+def set_beads(ws: Ws, project_id: str, thread_id: str, body: BeadEdit) -> ChangedOut:
+    values = body.model_dump(exclude={"shot_ids"}, exclude_unset=True)
+    return out(threads.set_beads(ws, project_id, thread_id, body.shot_ids, values))
