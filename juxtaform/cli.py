@@ -72,6 +72,8 @@ def serve(
 
     try:
         run(var, port, demo=not empty)
+    except KeyboardInterrupt:
+        print("Stopped.")
     except CannotStart as error:
         print(error, file=sys.stderr)
         raise typer.Exit(1) from error

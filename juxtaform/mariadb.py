@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import contextlib
+import ctypes
 import os
 import shutil
+import signal
 import socket
 import subprocess
 import time
@@ -15,6 +17,9 @@ import pymysql
 
 START_TIMEOUT_S = 40
 LEAST_FREE_MB = 300
+PREDECESSOR_S = 12
+"""How long a server that is still shutting down on the same data is waited for."""
+_PR_SET_PDEATHSIG = 1
 
 
 class DatabaseTrouble(RuntimeError):
@@ -88,27 +93,43 @@ def start(data: Path, port: int | None = None) -> MariaDB:
     sock = data / "s.sock"
     if len(str(sock)) > 100:
         sock = Path("/tmp") / f"juxtaform-{os.getpid()}-{port}.sock"
-    with log.open("ab") as out:
-        process = subprocess.Popen(
-            [
-                server, "--no-defaults", f"--datadir={data}", f"--socket={sock}", f"--port={port}",
-                "--bind-address=127.0.0.1", "--character-set-server=utf8mb4", "--skip-name-resolve",
-                "--innodb-flush-log-at-trx-commit=1", "--max-allowed-packet=256M", "--innodb-buffer-pool-size=128M",
-                "--performance-schema=OFF", *as_root,
-            ],
-            stdout=out, stderr=out, start_new_session=True,
-        )  # fmt: skip
-    running = MariaDB(process, port)
+    command = [
+        server, "--no-defaults", f"--datadir={data}", f"--socket={sock}", f"--port={port}",
+        "--bind-address=127.0.0.1", "--character-set-server=utf8mb4", "--skip-name-resolve",
+        "--innodb-flush-log-at-trx-commit=1", "--max-allowed-packet=256M", "--innodb-buffer-pool-size=128M",
+        "--performance-schema=OFF", *as_root,
+    ]  # fmt: skip
     deadline = time.monotonic() + START_TIMEOUT_S
-    while time.monotonic() < deadline:
-        if process.poll() is not None:
-            raise DatabaseTrouble(f"MariaDB did not come up: {_why(log)} Its log is {log}.")
-        with contextlib.suppress(pymysql.Error, OSError):
-            pymysql.connect(host="127.0.0.1", port=port, user="root", connect_timeout=2).close()
+    while True:
+        begun = log.stat().st_size if log.exists() else 0
+        running = MariaDB(_launched(command, log), port)
+        if _answers(running, deadline):
             return running
+        if running.process.poll() is None:
+            running.stop()
+            raise DatabaseTrouble(f"MariaDB did not answer within {START_TIMEOUT_S} seconds. Its log is {log}.")
+        if not _locked(log, begun) or time.monotonic() > deadline - START_TIMEOUT_S + PREDECESSOR_S:
+            raise DatabaseTrouble(f"MariaDB did not come up: {_why(log, begun)} Its log is {log}.")
+        time.sleep(0.5)
+
+
+def _launched(command: list[str], log: Path) -> subprocess.Popen[bytes]:
+    with log.open("ab") as out:
+        return subprocess.Popen(command, stdout=out, stderr=out, start_new_session=True, preexec_fn=_end_with_parent)
+
+
+def _end_with_parent() -> None:
+    """Ask the kernel to stop the database in good order when the process that started it dies."""
+    ctypes.CDLL(None).prctl(_PR_SET_PDEATHSIG, signal.SIGTERM)
+
+
+def _answers(running: MariaDB, deadline: float) -> bool:
+    while time.monotonic() < deadline and running.process.poll() is None:
+        with contextlib.suppress(pymysql.Error, OSError):
+            pymysql.connect(host="127.0.0.1", port=running.port, user="root", connect_timeout=2).close()
+            return running.process.poll() is None
         time.sleep(0.1)
-    running.stop()
-    raise DatabaseTrouble(f"MariaDB did not answer within {START_TIMEOUT_S} seconds. Its log is {log}.")
+    return False
 
 
 def free_port() -> int:
@@ -117,11 +138,20 @@ def free_port() -> int:
         return int(s.getsockname()[1])
 
 
-def _why(log: Path) -> str:
-    errors = [line for line in log.read_text(errors="replace").splitlines() if "[ERROR]" in line]
-    if any("another" in line.lower() or "lock" in line.lower() for line in errors):
+def _errors(log: Path, begun: int) -> list[str]:
+    with log.open("rb") as file:
+        file.seek(begun)
+        return [line for line in file.read().decode(errors="replace").splitlines() if "[ERROR]" in line]
+
+
+def _locked(log: Path, begun: int) -> bool:
+    return any("lock" in line.lower() for line in _errors(log, begun))
+
+
+def _why(log: Path, begun: int) -> str:
+    if _locked(log, begun):
         return "its data is in use, perhaps by a Juxtaform that already runs; stop that one first."
-    return _last_line("\n".join(errors)).split("[ERROR]")[-1].strip() + "."
+    return _last_line("\n".join(_errors(log, begun))).split("[ERROR]")[-1].strip() + "."
 
 
 def _last_line(text: str) -> str:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import contextlib
 import os
 import shutil
+import signal
 import socket
 from collections.abc import Iterator
 from pathlib import Path
@@ -65,6 +66,7 @@ def serve(var: Path, port: int, *, demo: bool) -> None:
     if free_mb < LEAST_FREE_MB:
         raise CannotStart(f"Only {free_mb} MB are free on the disk of {var}: free at least {LEAST_FREE_MB} MB.")
     listening = _listening(port)
+    signal.signal(signal.SIGTERM, signal.default_int_handler)
     with running_database(var) as url:
         ws = opened(url, var)
         checker = Checker(ws)

@@ -51,6 +51,7 @@ def load(ws: Workspace, say: Say = lambda _: None) -> str:
     for page, shot_id in zip(pictures.PAGES, shot_ids, strict=True):
         for thread, box in pictures.marks(page):
             takes.mark(ws, project, taken[shot_id], ids[thread], Box(*box))
+    projects.forget_history(ws, project)
     return project
 
 

@@ -73,11 +73,22 @@ class PictureStore:
 
     def crop(self, sha: str, box: Box, side: int, light: SceneLight | None = None) -> bytes:
         """A WebP of a box on a picture, at most `side` px, with a scene light taken out if one is given."""
-        small = _fitted(cut_out(self.pixels(sha), box), side)
+        small = _fitted(self._cut(sha, box, side), side)
         if light:
             even = light.taken_out(linear_from_srgb8(small))
             small = np.rint(srgb_from_linear(even) * 255).astype(np.uint8)
         return _webp(small)
+
+    def _cut(self, sha: str, box: Box, side: int) -> NDArray[np.uint8]:
+        """The box's pixels, from the large thumbnail where that has enough of them."""
+        width, height = Image.open(self.path(sha)).size
+        thumb = Image.open(self.thumb_path(sha, THUMB_SIDES[-1]))
+        scale = max(thumb.size) / max(width, height)
+        if max(box.w, box.h) * scale < 0.75 * side and scale < 1:
+            return cut_out(self.pixels(sha), box)
+        return cut_out(
+            np.asarray(thumb.convert("RGB")), Box(box.x * scale, box.y * scale, box.w * scale, box.h * scale)
+        )
 
     def _place(self, sha: str) -> Path:
         if not _SHA.match(sha):

@@ -130,6 +130,12 @@ def history(ws: Workspace, project_id: str, most: int = 200) -> list[HistoryEntr
         return [HistoryEntry(e.id, e.label, e.at, e.undone) for e in entries]
 
 
+def forget_history(ws: Workspace, project_id: str) -> None:
+    """Begin a project's history anew: what was done so far cannot be undone any more."""
+    with ws.database.session() as s:
+        s.execute(delete(Change).where(Change.project_id == project_id))
+
+
 def _replayed(ws: Workspace, project_id: str, *, back: bool) -> Changed:
     with ws.database.session() as s:
         try:

@@ -1,0 +1,84 @@
+import createClient from 'openapi-fetch';
+import type { components, paths } from './schema';
+
+export type Schemas = components['schemas'];
+export type Changed = Schemas['ChangedOut'];
+export type Rows = Schemas['Rows'];
+export type Shot = Schemas['ShotRow'];
+export type Scene = Schemas['SceneRow'];
+export type Thread = Schemas['ThreadRow'];
+export type Reference = Schemas['ReferenceRow'];
+export type Trait = Schemas['TraitRow'];
+export type Bead = Schemas['BeadRow'];
+export type Take = Schemas['TakeRow'];
+export type Mark = Schemas['MarkRow'];
+export type Stet = Schemas['StetRow'];
+export type Picture = Schemas['PictureRow'];
+export type Finding = Schemas['Finding'];
+export type KeyedFinding = Schemas['KeyedFinding'];
+export type CheckStatus = Schemas['CheckStatus'];
+export type Lineup = Schemas['Lineup'];
+export type LineupCell = Schemas['LineupCell'];
+export type TakenIn = Schemas['TakenIn'];
+export type Proposal = Schemas['Proposal'];
+export type Problem = Schemas['Problem'];
+export type Kind = Thread['kind'];
+
+export const api = createClient<paths>({ baseUrl: '/' });
+
+/** An answer that is a problem (RFC 9457); the message is for the user. */
+export class ApiError extends Error {
+  constructor(readonly problem: Problem) {
+    super(problem.detail);
+  }
+}
+
+/** The data of an answer, or its problem thrown. */
+export async function ok<T>(answer: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
+  let got;
+  try {
+    got = await answer;
+  } catch {
+    throw new ApiError({
+      type: 'about:blank',
+      title: 'No answer',
+      status: 0,
+      detail: 'Juxtaform does not answer. Is bin/start still running? Nothing was changed.',
+    });
+  }
+  if (!got.response.ok) throw new ApiError(asProblem(got.error, got.response.status));
+  return got.data as T;
+}
+
+/** Send one picture file; a refusal comes back as data, not as an error. */
+export async function sendPicture(projectId: string, file: File, name: string): Promise<TakenIn> {
+  const form = new FormData();
+  form.append('file', file, 'picture');
+  form.append('name', name);
+  const response = await fetch(`/api/projects/${projectId}/pictures`, { method: 'POST', body: form });
+  const body: unknown = await response.json().catch(() => undefined);
+  if (!response.ok) throw new ApiError(asProblem(body, response.status));
+  return body as TakenIn;
+}
+
+export const thumb = (sha: string, side = 240) => `/api/pictures/${sha}/thumb?side=${side}`;
+export const whole = (sha: string) => `/api/pictures/${sha}`;
+
+export interface BoxPx {
+  x: number;
+  y: number;
+  w: number;
+  h: number;
+}
+
+export function crop(sha: string, box: BoxPx, side: number, light?: Schemas['SceneLight'] | null): string {
+  const query = new URLSearchParams({ side: String(side) });
+  for (const key of ['x', 'y', 'w', 'h'] as const) query.set(key, box[key].toFixed(1));
+  if (light) query.set('light', [...light.gain, light.saturation, light.contrast].map((v) => Math.max(0.01, v ?? 1).toFixed(4)).join(','));
+  return `/api/pictures/${sha}/crop?${query}`;
+}
+
+function asProblem(body: unknown, status: number): Problem {
+  if (body && typeof body === 'object' && 'detail' in body) return body as Problem;
+  return { type: 'about:blank', title: 'Error', status, detail: `Something went wrong (${status}). Try again; nothing was changed.` };
+}

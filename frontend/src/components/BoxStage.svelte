@@ -1,0 +1,123 @@
+<script lang="ts" module>
+  import type { BoxPx } from '../api/client';
+
+  export interface StageBox extends BoxPx {
+    id: string;
+    label: string;
+    colour?: string;
+  }
+</script>
+
+<script lang="ts">
+  /** A picture in its well with boxes on it: drag on the picture to draw one, on a box to move it, on its corner to size it. */
+  let {
+    src,
+    width,
+    height,
+    boxes,
+    chosen = $bindable(null),
+    drawing = true,
+    ondraw,
+    onchange,
+    onpoint,
+  }: {
+    src: string;
+    width: number;
+    height: number;
+    boxes: StageBox[];
+    chosen?: string | null;
+    drawing?: boolean;
+    ondraw?: (box: BoxPx) => void;
+    onchange?: (id: string, box: BoxPx) => void;
+    onpoint?: (x: number, y: number) => void;
+  } = $props();
+
+  let frameW = $state(600);
+  let frameH = $state(400);
+  let image = $state<SVGSVGElement | null>(null);
+  let live = $state<{ id: string | null; mode: 'draw' | 'move' | 'size'; x0: number; y0: number; from: BoxPx; box: BoxPx } | null>(null);
+  const scale = $derived(Math.min((frameW - 8) / width, (frameH - 8) / height));
+
+  function at(event: PointerEvent): [number, number] {
+    const r = image!.getBoundingClientRect();
+    const clamp = (v: number, top: number) => Math.min(top, Math.max(0, v));
+    return [clamp(((event.clientX - r.left) / r.width) * width, width), clamp(((event.clientY - r.top) / r.height) * height, height)];
+  }
+
+  function down(event: PointerEvent) {
+    if (event.button !== 0) return;
+    const [x, y] = at(event);
+    const target = event.target as SVGElement;
+    const id = target.dataset.box ?? null;
+    const held = boxes.find((b) => b.id === id);
+    if (held) {
+      chosen = held.id;
+      if (!onchange) return;
+      const from = { x: held.x, y: held.y, w: held.w, h: held.h };
+      live = { id, mode: target.dataset.corner ? 'size' : 'move', x0: x, y0: y, from, box: from };
+    } else if (drawing && ondraw) {
+      live = { id: null, mode: 'draw', x0: x, y0: y, from: { x, y, w: 0, h: 0 }, box: { x, y, w: 0, h: 0 } };
+    } else {
+      onpoint?.(x, y);
+      return;
+    }
+    image!.setPointerCapture(event.pointerId);
+    event.preventDefault();
+  }
+
+  function moved(event: PointerEvent) {
+    if (!live) return;
+    const [x, y] = at(event);
+    const { from, x0, y0 } = live;
+    if (live.mode === 'draw') live.box = { x: Math.min(x, x0), y: Math.min(y, y0), w: Math.abs(x - x0), h: Math.abs(y - y0) };
+    else if (live.mode === 'move')
+      live.box = { ...from, x: Math.min(width - from.w, Math.max(0, from.x + x - x0)), y: Math.min(height - from.h, Math.max(0, from.y + y - y0)) };
+    else live.box = { ...from, w: Math.max(6, from.w + x - x0), h: Math.max(6, from.h + y - y0) };
+  }
+
+  function up(event: PointerEvent) {
+    const done = live;
+    live = null;
+    if (!done) return;
+    const small = done.box.w * scale < 5 || done.box.h * scale < 5;
+    if (done.mode === 'draw') {
+      if (small) {
+        chosen = null;
+        const [x, y] = at(event);
+        onpoint?.(x, y);
+      } else ondraw?.(done.box);
+    } else if (done.box !== done.from) onchange?.(done.id!, done.box);
+  }
+</script>
+
+<div class="well relative grid size-full place-items-center overflow-hidden" bind:clientWidth={frameW} bind:clientHeight={frameH} data-stage>
+  <!-- svelte-ignore a11y_no_static_element_interactions -->
+  <svg
+    bind:this={image} viewBox="0 0 {width} {height}" style="width:{width * scale}px;height:{height * scale}px"
+    class="touch-none {drawing ? 'cursor-crosshair' : ''}" onpointerdown={down} onpointermove={moved} onpointerup={up}
+  >
+    <image href={src} {width} {height} />
+    {#each boxes as held (held.id)}
+      {@const box = live?.id === held.id ? live.box : held}
+      {@const on = chosen === held.id}
+      <rect x={box.x} y={box.y} width={box.w} height={box.h} fill="none" stroke="#fff" stroke-opacity="0.85" stroke-width={(on ? 5 : 4) / scale} />
+      <rect
+        x={box.x} y={box.y} width={box.w} height={box.h} fill="transparent" stroke={held.colour ?? '#2373a2'} stroke-width={(on ? 3 : 1.6) / scale}
+        stroke-dasharray={on ? undefined : `${6 / scale} ${3 / scale}`} data-box={held.id} class="cursor-move"
+      />
+      <g transform="translate({box.x},{Math.max(box.y, 18 / scale)}) scale({1 / scale})" class="pointer-events-none">
+        <rect y="-18" width={held.label.length * 7 + 12} height="18" fill={held.colour ?? '#2373a2'} />
+        <text x="6" y="-5" fill="#fff" font-size="12" font-weight="600">{held.label}</text>
+      </g>
+      {#if on && onchange}
+        <rect
+          x={box.x + box.w - 6 / scale} y={box.y + box.h - 6 / scale} width={12 / scale} height={12 / scale}
+          fill="#fff" stroke={held.colour ?? '#2373a2'} stroke-width={2 / scale} data-box={held.id} data-corner="1" class="cursor-nwse-resize"
+        />
+      {/if}
+    {/each}
+    {#if live?.mode === 'draw'}
+      <rect x={live.box.x} y={live.box.y} width={live.box.w} height={live.box.h} fill="#2373a2" fill-opacity="0.15" stroke="#2373a2" stroke-width={2 / scale} />
+    {/if}
+  </svg>
+</div>

@@ -1,0 +1,40 @@
+<script lang="ts">
+  import { Dialog } from 'bits-ui';
+
+  let { open = $bindable(false) }: { open?: boolean } = $props();
+  const groups: [string, [string, string][]][] = [
+    ['Everywhere', [
+      ['J  K', 'next, previous shot'], ['Alt 1–5', 'go to a view'], ['C', 'check'],
+      ['Ctrl Z', 'undo'], ['Ctrl Shift Z', 'redo'], ['?', 'this sheet'],
+    ]],
+    ['Sheet', [
+      ['arrows', 'move'], ['Space', 'assign or clear'], ['Shift ↑ ↓', 'choose a range'], ['Enter', 'hold, weight, costume, view; or edit the words'],
+      ['N', 'new shot below'], ['X', 'split'], ['M', 'merge with the shot above'], ['Alt ↑ ↓', 'move the shot'], ['Delete', 'clear the bead, or delete the shot'],
+    ]],
+    ['Takes', [['1–9', 'choose whom to mark'], ['drag', 'draw the box'], ['Tab', 'next picture'], ['P', 'pick this take'], ['[  ]', 'take before, after'], ['Delete', 'remove the chosen mark']]],
+    ['Continuity', [['[  ]', 'finding before, after'], ['↑ ↓', 'thread before, after'], ['S', 'stet, because …'], ['G', 'go to the shot'], ['R', 'replace the picture']]],
+  ];
+</script>
+
+<Dialog.Root bind:open>
+  <Dialog.Portal>
+    <Dialog.Overlay class="fixed inset-0 z-40 bg-black/30" />
+    <Dialog.Content class="pop fixed top-1/2 left-1/2 w-[760px] max-w-[94vw] -translate-x-1/2 -translate-y-1/2 p-6">
+      <Dialog.Title class="font-book text-[18px] font-semibold">Keys</Dialog.Title>
+      <Dialog.Description class="label mb-4">Letters are commands only while you are not writing.</Dialog.Description>
+      <div class="grid grid-cols-2 gap-x-10 gap-y-5">
+        {#each groups as [name, keys] (name)}
+          <section>
+            <h3 class="mb-1.5 font-semibold">{name}</h3>
+            <dl class="grid grid-cols-[104px_1fr] gap-y-1">
+              {#each keys as [key, what] (key)}
+                <dt><span class="key whitespace-pre">{key}</span></dt>
+                <dd>{what}</dd>
+              {/each}
+            </dl>
+          </section>
+        {/each}
+      </div>
+    </Dialog.Content>
+  </Dialog.Portal>
+</Dialog.Root>

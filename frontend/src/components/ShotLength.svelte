@@ -1,0 +1,31 @@
+<script lang="ts">
+  import { api, type Shot } from '../api/client';
+  import { useProject } from '../lib/project-context';
+
+  let { shot }: { shot: Shot } = $props();
+  const project = useProject();
+
+  function change(event: Event) {
+    const input = event.target as HTMLInputElement;
+    const length_s = Number(input.value.replace(',', '.').replace(/[^0-9.]/g, ''));
+    if (!(length_s > 0)) input.value = String(shot.length_s);
+    else if (length_s !== shot.length_s)
+      void project.send(() =>
+        api.PATCH('/api/projects/{project_id}/shots/{shot_id}', {
+          params: { path: { project_id: project.id, shot_id: shot.id } },
+          body: { length_s, revision: shot.revision } as never,
+        }),
+      );
+  }
+</script>
+
+<label class="flex items-baseline justify-end gap-1 whitespace-nowrap">
+  <input
+    class="plainselect min-w-4 text-right"
+    inputmode="decimal"
+    aria-label="Length in seconds"
+    value={shot.length_s}
+    onchange={change}
+    onkeydown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
+  /><span>s</span>
+</label>

@@ -1,0 +1,70 @@
+<script lang="ts">
+  import { duration } from '../lib/order';
+  import { useProject } from '../lib/project-context';
+  import { api } from '../api/client';
+  import { router } from '../lib/router.svelte';
+  import { theme } from '../lib/theme.svelte';
+  import Wordmark from './Wordmark.svelte';
+
+  let { onkeys }: { onkeys: () => void } = $props();
+  const project = useProject();
+  const running = $derived(project.check.state === 'running' || project.check.state === 'queued');
+  const part = $derived(project.check.total ? project.check.done / project.check.total : 0);
+
+  function rename(event: Event) {
+    const title = (event.target as HTMLInputElement).value.trim();
+    if (title && title !== project.title)
+      void project.send(() =>
+        api.PATCH('/api/projects/{project_id}', {
+          params: { path: { project_id: project.id } },
+          body: { title, revision: project.projectRevision },
+        }),
+      );
+  }
+</script>
+
+<header class="flex h-12 shrink-0 items-center gap-3 border-b border-line px-[18px]">
+  <button onclick={() => router.go(null)} title="All projects" class="rounded-sm"><Wordmark /></button>
+  <span class="h-4 w-px bg-line"></span>
+  <input
+    class="plainselect max-w-[340px] min-w-8 truncate font-book text-[16px] font-semibold"
+    aria-label="Title"
+    value={project.title}
+    onchange={rename}
+    onkeydown={(e) => e.key === 'Enter' && (e.target as HTMLElement).blur()}
+  />
+  <span class="whitespace-nowrap text-soft">
+    {project.order.length} {project.order.length === 1 ? 'shot' : 'shots'}{project.order.length ? ` · ${duration(project.length_s)}` : ''}{project.target_s
+      ? ` of ${duration(project.target_s)}`
+      : ''}
+  </span>
+  <span class="ml-auto"></span>
+  <button class="quiet max-w-[220px] truncate" disabled={!project.undoLabel} onclick={() => project.undo()} title="Ctrl+Z">
+    {project.undoLabel ? `Undo “${project.undoLabel}”` : 'Nothing to undo'}
+  </button>
+  {#if project.redoLabel}
+    <button class="quiet" onclick={() => project.redo()} title="Ctrl+Shift+Z: {project.redoLabel}">Redo</button>
+  {/if}
+  {#if project.open.length}
+    <button class="rounded-sm px-1 font-semibold whitespace-nowrap text-red" onclick={() => router.go(project.id, 'continuity')}>{project.open.length} to look at</button>
+  {:else if project.check.state === 'done' && !project.staleCheck}
+    <span class="whitespace-nowrap text-soft">all holds</span>
+  {/if}
+  {#if project.stood.length}<span class="whitespace-nowrap text-soft">{project.stood.length} stet</span>{/if}
+  <button class="quiet" onclick={() => theme.turn()} title="Light or dark surroundings">{theme.now === 'dark' ? 'Light' : 'Dark'}</button>
+  <button class="quiet" onclick={onkeys} title="Keys (?)">?</button>
+  {#if running}
+    <button class="btn relative w-[148px] overflow-hidden" onclick={() => project.stopCheck()} data-check="stop">
+      <span class="absolute inset-y-0 left-0 bg-wash" style="width:{part * 100}%"></span>
+      <span class="relative">{project.check.done} of {project.check.total} · Stop</span>
+    </button>
+  {:else}
+    <button
+      class="btn relative"
+      onclick={() => project.startCheck()}
+      data-check="start"
+      title={project.staleCheck ? 'Something changed since the last check (C)' : 'Check all pictures against their threads (C)'}
+      >Check{#if project.staleCheck}<span class="absolute -top-1 -right-1 size-2.5 rounded-full border-2 border-paper bg-pencil"></span>{/if}</button
+    >
+  {/if}
+</header>

@@ -1,0 +1,292 @@
+import {
+  api,
+  ApiError,
+  ok,
+  type Bead,
+  type Changed,
+  type CheckStatus,
+  type KeyedFinding,
+  type Mark,
+  type Picture,
+  type Reference,
+  type Rows,
+  type Scene,
+  type Shot,
+  type Stet,
+  type Take,
+  type Thread,
+  type Trait,
+} from '../api/client';
+import { notices } from './notices.svelte';
+import { columnOrder, inOrder } from './order';
+
+type Table = keyof Rows;
+type AnyRow = { id: string; revision: number };
+/** An answer of the API; its tuples come untyped through the client, so the row types are stated here once. */
+type Answer = Promise<{ data?: unknown; error?: unknown; response: Response }>;
+
+export interface ConflictStates {
+  mine: Record<string, unknown>;
+  theirs: Record<string, unknown>;
+  again: () => Promise<unknown>;
+}
+
+const NEVER: CheckStatus = { state: 'never', done: 0, total: 0, measured: 0, message: '', at: null };
+
+/** One project as the window holds it: its rows, kept in step with the server, and what is derived from them. */
+export class ProjectState {
+  loaded = $state(false);
+  missing = $state(false);
+  title = $state('');
+  text = $state('');
+  target_s = $state<number | null>(null);
+  scenes = $state.raw(new Map<string, Scene>());
+  shots = $state.raw(new Map<string, Shot>());
+  threads = $state.raw(new Map<string, Thread>());
+  references = $state.raw(new Map<string, Reference>());
+  traits = $state.raw(new Map<string, Trait>());
+  beads = $state.raw(new Map<string, Bead>());
+  takes = $state.raw(new Map<string, Take>());
+  marks = $state.raw(new Map<string, Mark>());
+  stets = $state.raw(new Map<string, Stet>());
+  pictures = $state.raw(new Map<string, Picture>());
+  undoLabel = $state<string | null>(null);
+  redoLabel = $state<string | null>(null);
+  changeId = $state(0);
+  check = $state<CheckStatus>(NEVER);
+  findings = $state.raw<KeyedFinding[]>([]);
+  trouble = $state.raw<Record<string, string>>({});
+  begins = $state.raw(new Map<string, string>());
+  measured = $state.raw(new Map<string, number>());
+  checkedAt = $state(0);
+  conflict = $state<ConflictStates | null>(null);
+  currentId = $state<string | null>(null);
+  #source: EventSource | null = null;
+
+  readonly story = $derived(inOrder(this.scenes.values(), this.shots.values()));
+  readonly order = $derived(this.story.shots);
+  readonly indexOf = $derived(new Map(this.order.map((s, i) => [s.id, i])));
+  readonly columns = $derived(columnOrder(this.threads.values()));
+  readonly length_s = $derived(this.order.reduce((sum, s) => sum + s.length_s, 0));
+  readonly beadsByShot = $derived.by(() => {
+    const by = new Map<string, Map<string, Bead>>();
+    for (const bead of this.beads.values()) {
+      let own = by.get(bead.shot_id);
+      if (!own) by.set(bead.shot_id, (own = new Map()));
+      own.set(bead.thread_id, bead);
+    }
+    return by;
+  });
+  readonly takesByShot = $derived(
+    Map.groupBy([...this.takes.values()].sort((a, b) => a.position - b.position), (t) => t.shot_id),
+  );
+  readonly picked = $derived(
+    new Map([...this.takes.values()].filter((t) => t.picked).map((t) => [t.shot_id, t] as const)),
+  );
+  readonly marksByTake = $derived(Map.groupBy(this.marks.values(), (m) => m.take_id));
+  readonly referencesByThread = $derived(
+    Map.groupBy([...this.references.values()].sort((a, b) => a.position - b.position), (r) => r.thread_id),
+  );
+  readonly traitsByThread = $derived(
+    Map.groupBy([...this.traits.values()].sort((a, b) => a.position - b.position), (t) => t.thread_id),
+  );
+  readonly stetByKey = $derived(new Map([...this.stets.values()].map((s) => [s.finding_key, s] as const)));
+  readonly open = $derived(this.findings.filter((f) => !this.stetByKey.has(f.key)));
+  readonly stood = $derived(this.findings.filter((f) => this.stetByKey.has(f.key)));
+  readonly openByShot = $derived(Map.groupBy(this.open, (f) => f.finding.shot));
+  readonly stoodByShot = $derived(Map.groupBy(this.stood, (f) => f.finding.shot));
+  readonly current = $derived(this.currentId ? (this.shots.get(this.currentId) ?? null) : null);
+  readonly currentIndex = $derived(this.currentId ? (this.indexOf.get(this.currentId) ?? -1) : -1);
+  readonly staleCheck = $derived(this.check.state === 'done' && this.changeId !== this.checkedAt);
+
+  constructor(readonly id: string) {}
+
+  async load() {
+    try {
+      const got = await ok(api.GET('/api/projects/{project_id}', { params: { path: { project_id: this.id } } }));
+      this.#put(got.rows);
+      this.pictures = new Map((got.pictures as Picture[]).map((p) => [p.sha, p]));
+      this.undoLabel = got.undo_label;
+      this.redoLabel = got.redo_label;
+      this.changeId = got.change_id;
+      this.currentId ??= this.order[0]?.id ?? null;
+      await this.loadFindings();
+      this.loaded = true;
+      this.#listen();
+    } catch (error) {
+      this.missing = error instanceof ApiError && error.problem.status === 404;
+      if (!this.missing) this.#trouble(error);
+    }
+  }
+
+  close() {
+    this.#source?.close();
+  }
+
+  /** Send a change; its rows are shown when it is made, and trouble is told. Returns null on trouble. */
+  async send(make: () => Answer): Promise<Changed | null> {
+    try {
+      const changed = (await ok(make())) as Changed;
+      this.apply(changed);
+      return changed;
+    } catch (error) {
+      if (error instanceof ApiError && error.problem.status === 409 && error.problem.mine && error.problem.theirs)
+        this.conflict = { mine: error.problem.mine, theirs: error.problem.theirs, again: () => this.send(make) };
+      else this.#trouble(error);
+      return null;
+    }
+  }
+
+  apply(changed: Changed) {
+    const tables = [...Object.entries(changed.rows), ...Object.entries(changed.gone)].filter(([, v]) => v?.length).map(([t]) => t);
+    const wasFresh = !this.staleCheck;
+    this.#put(changed.rows);
+    for (const [table, ids] of Object.entries(changed.gone)) this.#remove(table as Table, ids);
+    if (changed.pictures?.length) {
+      const next = new Map(this.pictures);
+      for (const p of changed.pictures) next.set(p.sha, p);
+      this.pictures = next;
+    }
+    this.undoLabel = changed.undo_label;
+    this.redoLabel = changed.redo_label;
+    this.changeId = changed.change_id;
+    if (wasFresh && tables.every((t) => t === 'stet')) this.checkedAt = changed.change_id;
+    if (!this.currentId || !this.shots.has(this.currentId)) this.currentId = this.order[0]?.id ?? null;
+  }
+
+  async loadFindings() {
+    const got = await ok(api.GET('/api/projects/{project_id}/findings', { params: { path: { project_id: this.id } } }));
+    this.check = got.status;
+    this.findings = got.findings as KeyedFinding[];
+    this.trouble = got.trouble;
+    this.begins = new Map(got.threads.filter((t) => t.begins).map((t) => [t.thread_id, t.begins!]));
+    this.measured = new Map(got.threads.map((t) => [t.thread_id, t.measured]));
+    this.checkedAt = got.change_id;
+  }
+
+  async startCheck() {
+    try {
+      this.check = await ok(api.POST('/api/projects/{project_id}/check', { params: { path: { project_id: this.id } } }));
+    } catch (error) {
+      this.#trouble(error);
+    }
+  }
+
+  async stopCheck() {
+    this.check = await ok(api.POST('/api/projects/{project_id}/check/stop', { params: { path: { project_id: this.id } } }));
+  }
+
+  async undo() {
+    if (!this.undoLabel) return notices.say('There is nothing to undo.');
+    const done = await this.send(() => api.POST('/api/projects/{project_id}/undo', { params: { path: { project_id: this.id } } }));
+    if (done) notices.say(`Undone: ${done.label}`);
+  }
+
+  async redo() {
+    if (!this.redoLabel) return notices.say('There is nothing to redo.');
+    const done = await this.send(() => api.POST('/api/projects/{project_id}/redo', { params: { path: { project_id: this.id } } }));
+    if (done) notices.say(`Done again: ${done.label}`);
+  }
+
+  step(by: number) {
+    const at = Math.min(this.order.length - 1, Math.max(0, this.currentIndex + by));
+    this.currentId = this.order[at]?.id ?? null;
+  }
+
+  bead(shot: string, thread: string): Bead | undefined {
+    return this.beadsByShot.get(shot)?.get(thread);
+  }
+
+  number(shot: string): number {
+    return (this.indexOf.get(shot) ?? -1) + 1;
+  }
+
+  pictureOf(shot: string): Picture | undefined {
+    const take = this.picked.get(shot);
+    return take && this.pictures.get(take.picture_sha);
+  }
+
+  /** The reference picture that stands for a thread. */
+  face(thread: string): Reference | undefined {
+    const own = this.referencesByThread.get(thread);
+    return own?.reduce((a, b) => (b.weight > a.weight ? b : a));
+  }
+
+  #listen() {
+    this.#source = new EventSource(`/api/projects/${this.id}/events`);
+    let cutOff = false;
+    this.#source.addEventListener('error', () => (cutOff = true));
+    this.#source.addEventListener('open', () => {
+      if (cutOff) void this.#again();
+      cutOff = false;
+    });
+    this.#source.addEventListener('changed', (e) => this.apply(withTables(JSON.parse(e.data) as Changed)));
+    this.#source.addEventListener('check', (e) => {
+      this.check = JSON.parse(e.data) as CheckStatus;
+      if (['done', 'failed', 'stopped'].includes(this.check.state)) void this.loadFindings().catch((x) => this.#trouble(x));
+      if (this.check.state === 'failed') notices.say(this.check.message, 'trouble');
+    });
+  }
+
+  async #again() {
+    this.#source?.close();
+    await this.load();
+  }
+
+  #put(rows: Rows) {
+    const project = rows.project?.[0];
+    if (project) {
+      this.title = project.title;
+      this.text = project.text;
+      this.target_s = project.target_s;
+      this.projectRevision = project.revision;
+    }
+    this.scenes = merged(this.scenes, rows.scene);
+    this.shots = merged(this.shots, rows.shot);
+    this.threads = merged(this.threads, rows.thread);
+    this.references = merged(this.references, rows.reference);
+    this.traits = merged(this.traits, rows.trait);
+    this.beads = merged(this.beads, rows.bead);
+    this.takes = merged(this.takes, rows.take);
+    this.marks = merged(this.marks, rows.mark);
+    this.stets = merged(this.stets, rows.stet);
+  }
+
+  projectRevision = 0;
+
+  #remove(table: Table, ids: string[]) {
+    const without = <T>(map: Map<string, T>) => {
+      const next = new Map(map);
+      for (const id of ids) next.delete(id);
+      return next;
+    };
+    if (table === 'scene') this.scenes = without(this.scenes);
+    else if (table === 'shot') this.shots = without(this.shots);
+    else if (table === 'thread') this.threads = without(this.threads);
+    else if (table === 'reference') this.references = without(this.references);
+    else if (table === 'trait') this.traits = without(this.traits);
+    else if (table === 'bead') this.beads = without(this.beads);
+    else if (table === 'take') this.takes = without(this.takes);
+    else if (table === 'mark') this.marks = without(this.marks);
+    else if (table === 'stet') this.stets = without(this.stets);
+  }
+
+  #trouble(error: unknown) {
+    notices.say(error instanceof Error ? error.message : String(error), 'trouble');
+  }
+}
+
+/** The map with newer rows put in; the same map when there are none. */
+export function merged<T extends AnyRow>(map: Map<string, T>, rows: T[] | undefined): Map<string, T> {
+  if (!rows?.length) return map;
+  const next = new Map(map);
+  for (const row of rows) {
+    const held = next.get(row.id);
+    if (!held || held.revision <= row.revision) next.set(row.id, row);
+  }
+  return next;
+}
+
+function withTables(changed: Changed): Changed {
+  return { ...changed, rows: changed.rows ?? {}, gone: changed.gone ?? {}, pictures: changed.pictures ?? [] };
+}

@@ -1,0 +1,72 @@
+<script lang="ts">
+  import { onDestroy, onMount } from 'svelte';
+  import ColourScript from '../components/ColourScript.svelte';
+  import ConflictDialog from '../components/ConflictDialog.svelte';
+  import KeySheet from '../components/KeySheet.svelte';
+  import Nav from '../components/Nav.svelte';
+  import TopBar from '../components/TopBar.svelte';
+  import { setProject, typing } from '../lib/project-context';
+  import { ProjectState } from '../lib/project.svelte';
+  import { router, VIEWS } from '../lib/router.svelte';
+  import Continuity from './continuity/Continuity.svelte';
+  import Models from './models/Models.svelte';
+  import Sheet from './sheet/Sheet.svelte';
+  import Story from './story/Story.svelte';
+  import Takes from './takes/Takes.svelte';
+
+  let { id }: { id: string } = $props();
+  // svelte-ignore state_referenced_locally
+  const project = setProject(new ProjectState(id));
+  let keysOpen = $state(false);
+
+  onMount(() => void project.load());
+  onDestroy(() => project.close());
+
+  $effect(() => {
+    document.title = project.title ? `${project.title} · Juxtaform` : 'Juxtaform';
+  });
+
+  function onkeydown(event: KeyboardEvent) {
+    const ctrl = event.ctrlKey || event.metaKey;
+    if (typing(event)) return;
+    const view = event.altKey ? VIEWS[Number(event.code.replace('Digit', '')) - 1] : undefined;
+    if (ctrl && event.key.toLowerCase() === 'z') void (event.shiftKey ? project.redo() : project.undo());
+    else if (ctrl && event.key.toLowerCase() === 'y') void project.redo();
+    else if (view) router.go(project.id, view);
+    else if (ctrl || event.altKey) return;
+    else if (event.key === '?') keysOpen = true;
+    else if (event.key === 'j') project.step(1);
+    else if (event.key === 'k') project.step(-1);
+    else if (event.key === 'c') void project.startCheck();
+    else return;
+    event.preventDefault();
+  }
+</script>
+
+<svelte:window {onkeydown} />
+
+{#if project.missing}
+  <div class="grid h-full place-items-center text-center">
+    <div>
+      <h1 class="mb-2 font-book text-[20px] font-semibold">This project is not there any more.</h1>
+      <button class="btn" onclick={() => router.go(null)}>All projects</button>
+    </div>
+  </div>
+{:else if project.loaded}
+  <div class="flex h-full flex-col">
+    <TopBar onkeys={() => (keysOpen = true)} />
+    <ColourScript />
+    <div class="flex min-h-0 flex-1">
+      <Nav />
+      <main class="relative min-w-0 flex-1">
+        {#if router.view === 'story'}<Story />
+        {:else if router.view === 'sheet'}<Sheet />
+        {:else if router.view === 'models'}<Models />
+        {:else if router.view === 'takes'}<Takes />
+        {:else}<Continuity />{/if}
+      </main>
+    </div>
+  </div>
+  <ConflictDialog />
+{/if}
+<KeySheet bind:open={keysOpen} />

@@ -1,0 +1,118 @@
+<script lang="ts">
+  import { api, crop, thumb, type BoxPx, type KeyedFinding, type Lineup } from '../../api/client';
+  import { useProject } from '../../lib/project-context';
+  import { router } from '../../lib/router.svelte';
+
+  let {
+    found, lineup, place, count, stetOpen = $bindable(false), onreplace,
+  }: { found: KeyedFinding; lineup: Lineup | null; place: number; count: number; stetOpen?: boolean; onreplace: () => void } = $props();
+  const project = useProject();
+  let reason = $state('');
+
+  const finding = $derived(found.finding);
+  const stet = $derived(project.stetByKey.get(found.key));
+  const cell = $derived(lineup && finding.thread === lineup.thread_id ? lineup.cells.find((c) => c.shot_id === finding.shot) : undefined);
+  const anchor = $derived(lineup?.anchors.find((a) => a.costume === (cell?.costume ?? '')) ?? lineup?.anchors[0]);
+  const picture = $derived(project.pictureOf(finding.shot));
+  const thread = $derived(finding.thread ? project.threads.get(finding.thread) : undefined);
+  const take = $derived(project.picked.get(finding.shot));
+  const takeNumber = $derived((project.takesByShot.get(finding.shot) ?? []).findIndex((t) => t.id === take?.id) + 1);
+  const backPicture = $derived(finding.back_to ? project.pictureOf(finding.back_to) : undefined);
+  const light = $derived(cell?.light ?? null);
+
+  const grown = (b: BoxPx): BoxPx => ({ x: b.x - b.w * 0.04, y: b.y - b.h * 0.04, w: b.w * 1.08, h: b.h * 1.08 });
+
+  function letStand(event: Event) {
+    event.preventDefault();
+    void project
+      .send(() => api.POST('/api/projects/{project_id}/stets', { params: { path: { project_id: project.id } }, body: { finding_key: found.key, reason } }))
+      .then((done) => {
+        if (done) {
+          stetOpen = false;
+          reason = '';
+        }
+      });
+  }
+
+  function takeBack() {
+    if (stet) void project.send(() => api.DELETE('/api/projects/{project_id}/stets/{stet_id}', { params: { path: { project_id: project.id, stet_id: stet.id } } }));
+  }
+
+  function toShot() {
+    project.currentId = finding.shot;
+    router.go(project.id, finding.kind === 'named_absent' ? 'sheet' : 'takes');
+  }
+
+  const focus = (node: HTMLElement) => node.focus();
+</script>
+
+<h2 class="font-book text-[18px] leading-[23px] font-semibold" data-finding={finding.kind}>{finding.title}</h2>
+<p class="mt-0.5 mb-3 text-soft">
+  {thread ? `${thread.name} · ` : ''}shot {project.number(finding.shot)}{finding.until && finding.until !== finding.shot ? `–${project.number(finding.until)}` : ''}{takeNumber ? ` · take ${takeNumber}` : ''}
+</p>
+
+{#if cell?.box && anchor && take}
+  <div class="grid grid-cols-2 gap-2">
+    <figure>
+      <span class="well block h-[132px]"><img class="size-full object-contain" src={crop(anchor.sha, grown(anchor.box), 300)} alt="Anchor" /></span>
+      <figcaption class="label mt-1">anchor, {anchor.name}</figcaption>
+    </figure>
+    <figure>
+      <span class="well block h-[132px]"><img class="size-full object-contain" src={crop(take.picture_sha, grown(cell.box), 300, light)} alt="Shot, light taken out" /></span>
+      <figcaption class="label mt-1">shot {project.number(finding.shot)}, light taken out</figcaption>
+    </figure>
+  </div>
+{:else if backPicture && picture}
+  <div class="grid grid-cols-2 gap-2">
+    <figure><span class="well block h-[90px]"><img class="size-full object-contain" src={thumb(backPicture.sha, 960)} alt="Go back to" /></span><figcaption class="label mt-1">go back to shot {project.number(finding.back_to!)}</figcaption></figure>
+    <figure><span class="well block h-[90px]"><img class="size-full object-contain" src={thumb((finding.until && project.pictureOf(finding.until)?.sha) || picture.sha, 960)} alt="Where it has come to" /></span><figcaption class="label mt-1">shot {project.number(finding.until ?? finding.shot)}</figcaption></figure>
+  </div>
+{:else if picture}
+  <div class="grid {anchor && thread?.kind === 'style' ? 'grid-cols-2' : ''} gap-2">
+    {#if anchor && thread?.kind === 'style'}
+      <figure><span class="well block h-[90px]"><img class="size-full object-contain" src={thumb(anchor.sha, 960)} alt="Style reference" /></span><figcaption class="label mt-1">style, {anchor.name}</figcaption></figure>
+    {/if}
+    <figure>
+      <span class="well block {thread?.kind === 'style' ? 'h-[90px]' : 'h-[150px]'}"><img class="size-full object-contain" src={thumb(picture.sha, 960)} alt="Shot" /></span>
+      <figcaption class="label mt-1">shot {project.number(finding.shot)}</figcaption>
+    </figure>
+  </div>
+{/if}
+
+<dl class="mt-3">
+  {#each finding.evidence ?? [] as row, i (i)}
+    <div class="flex items-baseline justify-between gap-3 border-b border-hair py-[5px]">
+      <dt class="shrink-0 {row.measured.length > 30 ? '' : 'max-w-[60%]'}">{row.label}</dt>
+      <dd class="text-right">
+        {#if row.expected_hex ?? row.measured_hex}<span class="mr-1 inline-block size-3.5 translate-y-[2px] border border-black/20" style="background:{row.expected_hex ?? row.measured_hex}"></span>{/if}{row.measured}{row.expected && row.expected !== row.measured ? `, ${row.label.startsWith('Difference') ? 'allowed' : 'expected'} ${row.expected}` : ''}
+      </dd>
+    </div>
+  {/each}
+</dl>
+<p class="mt-3">{finding.advice}</p>
+
+{#if stet}
+  <div class="mt-4 rounded-sm border border-line p-3">
+    <span class="tracking-[3px]">••••</span> <b>Stet:</b> {stet.reason}
+    <button class="btn mt-2 block" onclick={takeBack}>Take the stet back</button>
+  </div>
+{/if}
+<div class="mt-4 flex flex-col gap-1.5">
+  {#if finding.kind !== 'named_absent'}
+    <button class="btn flex justify-between py-1.5" onclick={onreplace} data-act="replace">Replace the picture … <span class="text-soft">R</span></button>
+  {/if}
+  <button class="btn flex justify-between py-1.5" onclick={toShot} data-act="go">Go to shot {project.number(finding.shot)} <span class="text-soft">G</span></button>
+  {#if !stet}
+    {#if stetOpen}
+      <form onsubmit={letStand} class="rounded-sm border border-pencil p-2">
+        <label class="label">Let it stand, because …
+          <input class="field mt-1 text-ink" name="reason" bind:value={reason} {@attach focus} onkeydown={(e) => e.key === 'Escape' && ((stetOpen = false), e.stopPropagation())} />
+        </label>
+        <button class="btn btn-main mt-2 w-full" disabled={!reason.trim()}>Stet</button>
+      </form>
+    {:else}
+      <button class="btn flex justify-between py-1.5" onclick={() => (stetOpen = true)} data-act="stet">Stet, because … <span class="text-soft">S</span></button>
+    {/if}
+  {/if}
+</div>
+<p class="mt-4 text-soft">Finding {place} of {count} · <span class="key">]</span> next <span class="key">[</span> back</p>

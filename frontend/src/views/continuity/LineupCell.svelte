@@ -1,0 +1,32 @@
+<script lang="ts">
+  import { crop, thumb, type LineupCell } from '../../api/client';
+  import { useProject } from '../../lib/project-context';
+
+  let { cell, thread, chosen, wide, onchoose }: { cell: LineupCell; thread: string; chosen: boolean; wide: boolean; onchoose: () => void } = $props();
+  const project = useProject();
+  const open = $derived(project.open.some((f) => f.finding.shot === cell.shot_id && f.finding.thread === thread));
+  const stood = $derived(project.stood.some((f) => f.finding.shot === cell.shot_id && f.finding.thread === thread));
+</script>
+
+<button class="block text-left {chosen ? 'bg-wash' : ''}" onclick={onchoose} data-cell={cell.shot_id}>
+  <span class="well block overflow-hidden {wide ? 'h-[104px]' : 'h-[132px]'} {open ? 'outline-2 outline-red' : chosen ? 'outline-2 outline-pencil' : ''}">
+    <img src={cell.box ? crop(cell.sha, cell.box, 264) : thumb(cell.sha, 960)} alt="Shot {project.number(cell.shot_id)}" class="size-full object-contain" loading="lazy" />
+  </span>
+  <span class="mt-1 flex items-baseline justify-between px-0.5">
+    <b class="font-book">{project.number(cell.shot_id)}</b>
+    <span class="text-[12px] {open ? 'font-semibold text-red' : 'text-soft'}">{stood && !open ? '•••• ' : ''}drift {cell.distance.toFixed(2)}</span>
+  </span>
+  {#each cell.traits ?? [] as trait (trait.name)}
+    {@const off = trait.verdict === 'changed' || trait.verdict === 'missing'}
+    <span class="mt-[2px] flex h-[9px] {off && open ? 'outline-[1.5px] outline-red' : ''}" title="{trait.name}: {trait.verdict.replace('_', ' ')}">
+      <span class="flex-1" style="background:{trait.expected[0]}"></span>
+      {#if trait.verdict === 'missing'}
+        <span class="flex-1" style="background:repeating-linear-gradient(45deg,var(--red) 0 1.5px,transparent 1.5px 5px)"></span>
+      {:else if trait.verdict === 'not_seen'}
+        <span class="flex-1 border border-dashed border-line"></span>
+      {:else}
+        <span class="flex-1" style="background:{trait.seen}"></span>
+      {/if}
+    </span>
+  {/each}
+</button>

@@ -1,0 +1,228 @@
+<script lang="ts">
+  import { onMount } from 'svelte';
+  import { thumb } from '../../api/client';
+  import PicturesIn from '../../components/PicturesIn.svelte';
+  import ShotFacts from '../../components/ShotFacts.svelte';
+  import ShotLength from '../../components/ShotLength.svelte';
+  import { chosenFiles, droppedFiles, type NamedFile } from '../../lib/files';
+  import { duration } from '../../lib/order';
+  import { typing, useProject } from '../../lib/project-context';
+  import { router } from '../../lib/router.svelte';
+  import BeadPopover from './BeadPopover.svelte';
+  import Bead from './Bead.svelte';
+  import { columnAt, COLUMN_PX, FACTS_PX, HEAD_PX, MARGIN_PX, SCENE_PX, SHOT_PX } from './geometry';
+  import NewThread from './NewThread.svelte';
+  import { SheetState } from './sheet-state.svelte';
+  import ShotMenu from './ShotMenu.svelte';
+  import Threads from './Threads.svelte';
+
+  const project = useProject();
+  const sheet = new SheetState(project);
+  let scroller = $state<HTMLElement | null>(null);
+  let area = $state<HTMLElement | null>(null);
+  let anchor = $state<HTMLElement | null>(null);
+  let incoming = $state<{ files: NamedFile[]; shot: string | null } | null>(null);
+  let dropOn = $state<string | null>(null);
+  let dragging = $state(false);
+  let chooser = $state<HTMLInputElement | null>(null);
+  let folderChooser = $state<HTMLInputElement | null>(null);
+  let chooseFor = $state<string | null>(null);
+
+  const wide = $derived((sheet.centres.at(-1) ?? 0) + COLUMN_PX / 2 + 130);
+  const total = $derived(sheet.edges.at(-1) ?? 0);
+  const longest = $derived(Math.max(6, ...project.order.map((s) => s.length_s)));
+  const wash = $derived.by(() => {
+    const d = sheet.drag;
+    if (d) return { column: d.column, range: [Math.min(d.from, d.to), Math.max(d.from, d.to)] as [number, number] };
+    return sheet.column >= 0 && project.order.length ? { column: sheet.column, range: sheet.range } : null;
+  });
+
+  onMount(() => show(true));
+
+  $effect(() => {
+    if (project.currentId) show(false);
+  });
+
+  function show(always: boolean) {
+    if (!scroller || project.currentIndex < 0) return;
+    const to = sheet.scrollTo(project.currentIndex);
+    if (to !== null || always) scroller.scrollTop = to ?? scroller.scrollTop;
+  }
+
+  function onkeydown(event: KeyboardEvent) {
+    if (typing(event) || sheet.popover || incoming) return;
+    if (event.target instanceof HTMLElement && event.target.closest('[role=menu],[role=dialog]')) return;
+    if ((event.key === 'Enter' || event.key === ' ') && event.target instanceof HTMLButtonElement) return;
+    if (sheet.key(event)) event.preventDefault();
+  }
+
+  function place(event: PointerEvent): { column: number; shot: number } {
+    const box = area!.getBoundingClientRect();
+    return { column: columnAt(sheet.centres, event.clientX - box.left), shot: sheet.shotAt(event.clientY - box.top) };
+  }
+
+  function down(event: PointerEvent) {
+    if (event.button !== 0) return;
+    const { column, shot } = place(event);
+    if (column < 0 || shot < 0) return;
+    event.preventDefault();
+    (document.activeElement as HTMLElement | null)?.blur();
+    area!.setPointerCapture(event.pointerId);
+    sheet.drag = { column, from: shot, to: shot };
+    sheet.column = column;
+    sheet.from = null;
+    project.currentId = project.order[shot]!.id;
+  }
+
+  function moved(event: PointerEvent) {
+    if (sheet.drag) sheet.drag.to = place(event).shot;
+  }
+
+  function filesOver(event: DragEvent) {
+    if (!event.dataTransfer?.types.includes('Files')) return;
+    event.preventDefault();
+    dragging = true;
+    dropOn = (event.target as HTMLElement).closest<HTMLElement>('[data-shot]')?.dataset.shot ?? null;
+  }
+
+  async function dropped(event: DragEvent) {
+    event.preventDefault();
+    dragging = false;
+    const shot = dropOn;
+    dropOn = null;
+    if (!event.dataTransfer) return;
+    const files = await droppedFiles(event.dataTransfer);
+    if (files.length) incoming = { files, shot: files.length <= 12 ? shot : null };
+  }
+
+  function chosen(event: Event) {
+    const input = event.target as HTMLInputElement;
+    const files = chosenFiles(input.files);
+    if (files.length) incoming = { files, shot: chooseFor };
+    input.value = '';
+    chooseFor = null;
+  }
+</script>
+
+<svelte:window {onkeydown} />
+
+<div
+  class="flex h-full flex-col" role="region" aria-label="Sheet"
+  ondragover={filesOver} ondragleave={(e) => e.relatedTarget === null && (dragging = false)} ondrop={dropped}
+>
+  <div class="min-h-0 flex-1 overflow-auto" bind:this={scroller} onscroll={(e) => (sheet.scroll = e.currentTarget.scrollTop)} bind:clientHeight={null, (h) => (sheet.height = (h ?? 600) - HEAD_PX)} data-sheet>
+    <div class="sticky top-0 z-20 flex border-b border-line bg-panel" style="height:{HEAD_PX}px;width:{FACTS_PX + wide}px;min-width:100%">
+      <div class="sticky left-0 z-10 flex shrink-0 items-end gap-2 border-r border-hair bg-panel pb-2 pl-[14px]" style="width:{FACTS_PX}px">
+        <button class="btn" onclick={() => chooser?.click()} disabled={!project.order.length}>Add pictures …</button>
+        <button class="quiet" onclick={() => folderChooser?.click()} disabled={!project.order.length}>a folder …</button>
+        <span class="label ml-auto pr-4 pb-0.5">Length</span>
+      </div>
+      <div class="relative flex-1">
+        {#each project.columns as thread, c (thread.id)}
+          {@const face = project.face(thread.id)}
+          <button
+            class="absolute top-1.5 flex -translate-x-1/2 flex-col items-center" style="left:{sheet.centres[c]}px;width:{COLUMN_PX}px"
+            onclick={() => router.go(project.id, 'models', thread.id)} title="{thread.name}: open its model sheet"
+          >
+            <span class="well block size-[30px] overflow-hidden">
+              {#if face}<img src={thumb(face.picture_sha)} alt="" class="size-full object-cover object-top" />{/if}
+            </span>
+            <span class="mt-0.5 line-clamp-2 max-w-full text-center text-[10.5px] leading-[11.5px] {sheet.column === c ? 'font-bold text-pencil' : ''}">{thread.name}</span>
+          </button>
+        {/each}
+        <div class="absolute top-4" style="left:{(sheet.centres.at(-1) ?? MARGIN_PX - 18) + COLUMN_PX / 2 + 14}px"><NewThread /></div>
+      </div>
+    </div>
+
+    {#if !project.order.length}
+      <div class="mx-auto max-w-[460px] py-24 text-center">
+        <h2 class="mb-2 font-book text-[20px] font-semibold">No shots yet</h2>
+        <p class="mb-5 text-soft">Paste the story on its page and it becomes scenes and shots; or begin with one empty shot and write what each picture shows.</p>
+        <button class="btn btn-main" onclick={() => router.go(project.id, 'story')}>Paste the story</button>
+      </div>
+    {:else}
+      <div class="relative" style="height:{total}px;width:{FACTS_PX + wide}px;min-width:100%">
+        {#each sheet.visible as { row, index } (row.kind === 'scene' ? row.scene.id : row.shot.id)}
+          {#if row.kind === 'scene'}
+            <div class="absolute inset-x-0 flex items-center border-b border-hair bg-panel" style="top:{sheet.top(index)}px;height:{SCENE_PX}px">
+              <span class="sticky left-0 pl-[14px] font-book text-[14px] font-semibold">{project.story.scenes.indexOf(row.scene) + 1} · {row.scene.title || 'Scene'}<span class="ml-3 font-sans text-[12px] font-normal text-soft">{duration(row.length_s)}</span></span>
+            </div>
+          {:else}
+            {@const shot = row.shot}
+            {@const picture = project.pictureOf(shot.id)}
+            {@const at = row.number - 1}
+            {@const chosen = at >= sheet.range[0] && at <= sheet.range[1]}
+            <!-- svelte-ignore a11y_click_events_have_key_events, a11y_no_static_element_interactions -->
+            <div
+              class="group absolute inset-x-0 flex border-b border-hair {chosen ? 'bg-wash' : ''} {dropOn === shot.id ? 'outline-2 -outline-offset-2 outline-pencil' : ''}"
+              style="top:{sheet.top(index)}px;height:{SHOT_PX}px" data-shot={shot.id}
+              onclick={(e) => {
+                sheet.from = e.shiftKey ? (sheet.from ?? project.currentIndex) : null;
+                project.currentId = shot.id;
+              }}
+            >
+              <div
+                class="sticky left-0 z-10 flex shrink-0 items-center gap-3 border-r border-hair pl-[14px] {chosen ? 'bg-wash' : 'bg-paper'}"
+                style="width:{FACTS_PX}px"
+              >
+                <span class="w-7 font-book text-[19px] {picture ? '' : 'text-pencil'}">{row.number}</span>
+                <button
+                  class="h-[62px] w-[93px] shrink-0 overflow-hidden {picture ? 'well' : 'border border-dashed border-pencil'}"
+                  onclick={() => { project.currentId = shot.id; router.go(project.id, 'takes'); }}
+                  title={picture ? 'Takes and marks' : 'No picture yet: drop one here'}
+                >
+                  {#if picture}<img src={thumb(picture.sha)} alt="" class="size-full object-contain" draggable="false" />{/if}
+                </button>
+                <div class="min-w-0 flex-1"><ShotFacts {shot} bind:editing={sheet.editing} /></div>
+                <span class="opacity-0 group-hover:opacity-100 focus-within:opacity-100">
+                  <ShotMenu {sheet} {shot} onreplace={() => { chooseFor = shot.id; chooser?.click(); }} />
+                </span>
+                <div class="w-[66px] shrink-0 pr-4 text-right">
+                  <ShotLength {shot} />
+                  <div class="mt-1 ml-auto h-[3px] bg-well" style="width:{Math.round((50 * shot.length_s) / longest)}px"></div>
+                </div>
+              </div>
+            </div>
+          {/if}
+        {/each}
+        <!-- svelte-ignore a11y_no_static_element_interactions -->
+        <div
+          class="absolute top-0 cursor-cell touch-none" style="left:{FACTS_PX}px;width:{wide}px;height:{total}px"
+          bind:this={area} onpointerdown={down} onpointermove={moved} onpointerup={() => sheet.endDrag()} onpointercancel={() => (sheet.drag = null)} data-threads
+        >
+          {#if wash && wash.range[0] >= 0}
+            {@const y1 = sheet.centreOfShot(wash.range[0]) - 22}
+            {@const y2 = sheet.centreOfShot(wash.range[1]) + 22}
+            <div
+              bind:this={anchor}
+              class="pointer-events-none absolute rounded-full border-2 border-pencil {sheet.drag ? 'bg-wash' : ''}"
+              style="left:{sheet.centres[wash.column]! - 22}px;width:44px;top:{y1}px;height:{y2 - y1}px"
+            ></div>
+          {/if}
+          <Threads {sheet} width={wide} />
+        </div>
+      </div>
+    {/if}
+  </div>
+
+  <footer class="flex h-8 shrink-0 items-center gap-5 border-t border-line px-[14px] text-[12px] text-soft">
+    <span class="flex items-center gap-1.5"><svg width="18" height="18" viewBox="-9 -9 18 18"><Bead kind="character" hold="figure" weight={0.4} planned={false} /></svg>held</span>
+    <span class="flex items-center gap-1.5"><svg width="18" height="18" viewBox="-9 -9 18 18"><Bead kind="character" hold="face" weight={0.5} planned={false} /></svg>face only</span>
+    <span class="flex items-center gap-1.5"><svg width="18" height="18" viewBox="-9 -9 18 18"><Bead kind="character" hold="figure" weight={0.3} planned={true} /></svg>no picture yet</span>
+    <span class="flex items-center gap-1.5"><svg width="18" height="18" viewBox="-9 -9 18 18"><Bead kind="prop" hold="figure" weight={0.3} planned={false} /></svg>prop</span>
+    <span class="ml-auto">Drag down a column to assign or clear · <span class="key">Space</span> at the cursor · <span class="key">?</span> all keys</span>
+  </footer>
+
+  {#if dragging}
+    <div class="pointer-events-none absolute inset-3 z-30 grid place-items-end justify-center rounded border-2 border-dashed border-pencil pb-16">
+      <span class="pop px-4 py-2">{dropOn ? `Drop on shot ${project.number(dropOn)}: new takes of it` : 'Drop: matched to shots by the numbers in the names'}</span>
+    </div>
+  {/if}
+</div>
+
+<input type="file" multiple accept="image/png,image/jpeg,image/webp" class="hidden" bind:this={chooser} onchange={chosen} data-choose="files" />
+<input type="file" multiple webkitdirectory class="hidden" bind:this={folderChooser} onchange={chosen} data-choose="folder" />
+<BeadPopover {sheet} {anchor} />
+{#if incoming}
+  <PicturesIn files={incoming.files} shot={incoming.shot} onclose={() => (incoming = null)} />
+{/if}

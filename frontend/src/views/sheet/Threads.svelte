@@ -1,0 +1,74 @@
+<script lang="ts">
+  import { useProject } from '../../lib/project-context';
+  import Bead from './Bead.svelte';
+  import { SHOT_PX } from './geometry';
+  import type { SheetState } from './sheet-state.svelte';
+
+  let { sheet, width }: { sheet: SheetState; width: number } = $props();
+  const project = useProject();
+
+  const shotsHere = $derived(
+    sheet.visible.filter((v) => v.row.kind === 'shot').map((v) => project.indexOf.get((v.row as { shot: { id: string } }).shot.id)!),
+  );
+  const firstShot = $derived(Math.max(0, (shotsHere[0] ?? 0) - 1));
+  const lastShot = $derived(Math.min(project.order.length - 1, (shotsHere.at(-1) ?? -1) + 1));
+  const top = $derived(sheet.top(sheet.first));
+  const height = $derived(sheet.top(sheet.last + 1) - top);
+
+  /** For each column the joins between neighbouring shots, and where the costume changes. */
+  const strands = $derived(
+    project.columns.map((thread, c) => {
+      let path = '';
+      const breaks: { y: number; to: string }[] = [];
+      const x = sheet.centres[c]!;
+      for (let i = firstShot; i < lastShot; i++) {
+        const a = project.bead(project.order[i]!.id, thread.id);
+        const b = project.bead(project.order[i + 1]!.id, thread.id);
+        if (!a || !b) continue;
+        const y1 = sheet.centreOfShot(i) - top;
+        const y2 = sheet.centreOfShot(i + 1) - top;
+        if (a.costume === b.costume) path += `M${x} ${y1}V${y2}`;
+        else {
+          const y = (y1 + y2) / 2;
+          path += `M${x} ${y1}V${y - 9}M${x - 8} ${y - 9}h16M${x - 8} ${y + 9}h16M${x} ${y + 9}V${y2}`;
+          breaks.push({ y, to: b.costume || 'usual costume' });
+        }
+      }
+      return { thread, x, path, breaks };
+    }),
+  );
+  const trouble = $derived.by(() => {
+    const by = new Map<string, 'open' | 'stet'>();
+    for (let i = firstShot; i <= lastShot; i++) {
+      const id = project.order[i]?.id;
+      if (!id) continue;
+      for (const f of project.stoodByShot.get(id) ?? []) by.set(`${id} ${f.finding.thread}`, 'stet');
+      for (const f of project.openByShot.get(id) ?? []) by.set(`${id} ${f.finding.thread}`, 'open');
+    }
+    return by;
+  });
+</script>
+
+<svg class="pointer-events-none absolute left-0 text-ink" style="top:{top}px" {width} {height} aria-hidden="true">
+  {#each strands as { thread, x, path, breaks } (thread.id)}
+    <path d={path} stroke="currentColor" stroke-width="1.8" fill="none" />
+    {#each breaks as b (b.y)}
+      <text x={x + 13} y={b.y + 4} class="fill-soft text-[11px]">{b.to}</text>
+    {/each}
+    {#each shotsHere as i (i)}
+      {@const shot = project.order[i]}
+      {@const bead = shot && project.bead(shot.id, thread.id)}
+      {#if shot && bead}
+        {@const state = trouble.get(`${shot.id} ${thread.id}`)}
+        <g transform="translate({x},{sheet.centreOfShot(i) - top})">
+          <Bead kind={thread.kind} hold={bead.hold} weight={bead.weight} planned={!project.picked.has(shot.id)} />
+          {#if state === 'open'}
+            <path d="M0 {-SHOT_PX / 2 + 4} l5 4 l-10 4 l10 4 l-5 3" class="stroke-red" stroke-width="2" fill="none" />
+          {:else if state === 'stet'}
+            {#each [-6, -2, 2, 6] as dx (dx)}<circle cx={dx} cy="15" r="1.4" class="fill-soft" />{/each}
+          {/if}
+        </g>
+      {/if}
+    {/each}
+  {/each}
+</svg>

@@ -1,0 +1,203 @@
+import { api } from '../../api/client';
+import { sheetRows, type SheetRow } from '../../lib/order';
+import type { ProjectState } from '../../lib/project.svelte';
+import { columnCentres, rowAt, SHOT_PX, tops } from './geometry';
+
+const OVERSCAN_PX = 216;
+
+/** The Sheet's behaviour: which rows show, where the cursor is, which range is chosen, and what keys do. */
+export class SheetState {
+  scroll = $state(0);
+  height = $state(600);
+  /** The cursor's column: -1 is the shot itself. */
+  column = $state(-1);
+  /** The other end of the chosen range, a shot's index; null when one shot is chosen. */
+  from = $state<number | null>(null);
+  drag = $state<{ column: number; from: number; to: number } | null>(null);
+  editing = $state<string | null>(null);
+  popover = $state<{ thread: string; shots: string[] } | null>(null);
+
+  readonly rows = $derived.by(() => sheetRows(this.project.story.scenes, this.project.order));
+  readonly edges = $derived(tops(this.rows));
+  readonly rowOfShot = $derived.by(() => {
+    const by: number[] = [];
+    this.rows.forEach((row, i) => row.kind === 'shot' && by.push(i));
+    return by;
+  });
+  readonly centres = $derived.by(() => columnCentres(this.project.columns));
+  readonly first = $derived(rowAt(this.edges, Math.max(0, this.scroll - OVERSCAN_PX)));
+  readonly last = $derived(rowAt(this.edges, this.scroll + this.height + OVERSCAN_PX));
+  readonly visible = $derived(this.rows.slice(this.first, this.last + 1).map((row, k) => ({ row, index: this.first + k })));
+  readonly range = $derived.by((): [number, number] => {
+    const at = this.project.currentIndex;
+    return this.from === null ? [at, at] : [Math.min(at, this.from), Math.max(at, this.from)];
+  });
+
+  constructor(readonly project: ProjectState) {}
+
+  top(index: number): number {
+    return this.edges[index] ?? 0;
+  }
+
+  centreOfShot(shotIndex: number): number {
+    return this.top(this.rowOfShot[shotIndex] ?? 0) + SHOT_PX / 2;
+  }
+
+  /** The shot (by its index) at a height of the sheet; a scene's heading counts as the shot below it. */
+  shotAt(y: number): number {
+    const row = rowAt(this.edges, y);
+    const at = this.rowOfShot.findIndex((r) => r >= row);
+    return at < 0 ? this.rowOfShot.length - 1 : at;
+  }
+
+  shotIds([a, b]: [number, number]): string[] {
+    return this.project.order.slice(a, b + 1).map((s) => s.id);
+  }
+
+  /** How far to scroll so that a shot can be seen; null when it can be seen. */
+  scrollTo(shotIndex: number): number | null {
+    const top = this.top(this.rowOfShot[shotIndex] ?? 0);
+    if (top < this.scroll + 2) return Math.max(0, top - 40);
+    if (top + SHOT_PX > this.scroll + this.height) return top + SHOT_PX - this.height + 20;
+    return null;
+  }
+
+  toggle(column: number, range: [number, number]) {
+    const thread = this.project.columns[column];
+    if (!thread) return;
+    const shots = this.shotIds(range);
+    const on = !shots.every((id) => this.project.bead(id, thread.id));
+    return this.run(thread.id, shots, on);
+  }
+
+  run(thread: string, shot_ids: string[], on: boolean) {
+    if (!shot_ids.length) return;
+    return this.project.send(() =>
+      api.PUT('/api/projects/{project_id}/threads/{thread_id}/run', {
+        params: { path: { project_id: this.project.id, thread_id: thread } },
+        body: { shot_ids, on },
+      }),
+    );
+  }
+
+  endDrag() {
+    const drag = this.drag;
+    this.drag = null;
+    if (!drag) return;
+    const thread = this.project.columns[drag.column]!;
+    const range: [number, number] = [Math.min(drag.from, drag.to), Math.max(drag.from, drag.to)];
+    const shot = this.project.order[drag.from]!;
+    if (drag.from === drag.to && this.project.bead(shot.id, thread.id)) this.popover = { thread: thread.id, shots: [shot.id] };
+    else void this.toggle(drag.column, range);
+  }
+
+  shotCommand(command: 'insert' | 'split' | 'merge-up' | 'up' | 'down' | 'delete', id = this.project.currentId) {
+    if (!id) return;
+    const project_id = this.project.id;
+    const path = { project_id, shot_id: id };
+    if (command === 'insert') {
+      return this.project
+        .send(() => api.POST('/api/projects/{project_id}/shots/{shot_id}/insert', { params: { path } }))
+        .then((changed) => {
+          const made = changed?.rows.shot?.[0];
+          if (made) {
+            this.project.currentId = made.id;
+            this.editing = made.id;
+          }
+        });
+    }
+    if (command === 'split')
+      return this.project.send(() => api.POST('/api/projects/{project_id}/shots/{shot_id}/split', { params: { path }, body: {} }));
+    if (command === 'merge-up') {
+      const before = this.project.order[(this.project.indexOf.get(id) ?? 0) - 1];
+      return this.project
+        .send(() => api.POST('/api/projects/{project_id}/shots/{shot_id}/merge-up', { params: { path } }))
+        .then((done) => done && before && (this.project.currentId = before.id));
+    }
+    if (command === 'delete') {
+      const at = this.project.indexOf.get(id) ?? 0;
+      const ids = id === this.project.currentId ? this.shotIds(this.range) : [id];
+      const next = this.project.order[at + ids.length] ?? this.project.order[Math.max(0, this.range[0] - 1)];
+      return this.project
+        .send(() => api.POST('/api/projects/{project_id}/shots/delete', { params: { path: { project_id } }, body: { shot_ids: ids } }))
+        .then(() => {
+          this.from = null;
+          if (next && this.project.shots.has(next.id)) this.project.currentId = next.id;
+        });
+    }
+    return this.project.send(() =>
+      api.POST('/api/projects/{project_id}/shots/{shot_id}/move', { params: { path }, body: { step: command === 'up' ? -1 : 1 } }),
+    );
+  }
+
+  /** Do what a key means on the Sheet; false when it means nothing here. */
+  key(event: KeyboardEvent): boolean {
+    const { project } = this;
+    const last = project.order.length - 1;
+    if (last < 0) return false;
+    const move = (to: number, extend: boolean) => {
+      const at = project.currentIndex;
+      this.from = extend ? (this.from ?? at) : null;
+      project.currentId = project.order[Math.min(last, Math.max(0, to))]!.id;
+    };
+    const at = project.currentIndex;
+    switch (event.key) {
+      case 'ArrowDown':
+        if (event.altKey) void this.shotCommand('down');
+        else move(at + 1, event.shiftKey);
+        return true;
+      case 'ArrowUp':
+        if (event.altKey) void this.shotCommand('up');
+        else move(at - 1, event.shiftKey);
+        return true;
+      case 'PageDown':
+        move(at + 8, event.shiftKey);
+        return true;
+      case 'PageUp':
+        move(at - 8, event.shiftKey);
+        return true;
+      case 'Home':
+        move(0, event.shiftKey);
+        return true;
+      case 'End':
+        move(last, event.shiftKey);
+        return true;
+      case 'ArrowRight':
+        this.column = Math.min(project.columns.length - 1, this.column + 1);
+        return true;
+      case 'ArrowLeft':
+        this.column = Math.max(-1, this.column - 1);
+        return true;
+      case ' ':
+        if (this.column >= 0) void this.toggle(this.column, this.range);
+        return this.column >= 0;
+      case 'Enter': {
+        const thread = project.columns[this.column];
+        if (!thread) this.editing = project.currentId;
+        else {
+          const shots = this.shotIds(this.range).filter((id) => project.bead(id, thread.id));
+          if (shots.length) this.popover = { thread: thread.id, shots };
+          else void this.toggle(this.column, this.range);
+        }
+        return true;
+      }
+      case 'Delete':
+      case 'Backspace':
+        if (this.column >= 0) void this.run(project.columns[this.column]!.id, this.shotIds(this.range), false);
+        else void this.shotCommand('delete');
+        return true;
+      case 'Escape':
+        this.from = null;
+        this.drag = null;
+        return true;
+    }
+    if (event.ctrlKey || event.metaKey || event.altKey) return false;
+    if (event.key === 'n') void this.shotCommand('insert');
+    else if (event.key === 'x') void this.shotCommand('split');
+    else if (event.key === 'm') void this.shotCommand('merge-up');
+    else return false;
+    return true;
+  }
+}
+
+export type VisibleRow = { row: SheetRow; index: number };

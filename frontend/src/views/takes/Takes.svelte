@@ -1,0 +1,197 @@
+<script lang="ts">
+  import { api, thumb, whole, type BoxPx, type Take } from '../../api/client';
+  import BoxStage from '../../components/BoxStage.svelte';
+  import Kink from '../../components/Kink.svelte';
+  import PicturesIn from '../../components/PicturesIn.svelte';
+  import ShotFacts from '../../components/ShotFacts.svelte';
+  import { chosenFiles, droppedFiles, type NamedFile } from '../../lib/files';
+  import { notices } from '../../lib/notices.svelte';
+  import { typing, useProject } from '../../lib/project-context';
+  import { router } from '../../lib/router.svelte';
+
+  const project = useProject();
+  let shownId = $state<string | null>(null);
+  let who = $state(0);
+  let chosen = $state<string | null>(null);
+  let editing = $state<string | null>(null);
+  let incoming = $state<NamedFile[] | null>(null);
+  let chooser = $state<HTMLInputElement | null>(null);
+
+  const shot = $derived(project.current);
+  const takes = $derived(shot ? (project.takesByShot.get(shot.id) ?? []) : []);
+  const take = $derived<Take | undefined>(takes.find((t) => t.id === shownId) ?? takes.find((t) => t.picked) ?? takes[0]);
+  const picture = $derived(take && project.pictures.get(take.picture_sha));
+  const marks = $derived(take ? (project.marksByTake.get(take.id) ?? []) : []);
+  const markedIds = $derived(new Set(marks.map((m) => m.thread_id)));
+  const people = $derived.by(() => {
+    const all = project.columns.filter((t) => t.kind === 'character' || t.kind === 'prop');
+    const here = (id: string) => (shot && project.bead(shot.id, id) ? 0 : 1);
+    return all.sort((a, b) => here(a.id) - here(b.id) || (a.kind === b.kind ? 0 : a.kind === 'character' ? -1 : 1)).slice(0, 9);
+  });
+  const boxes = $derived(marks.map((m) => ({ ...m, label: project.threads.get(m.thread_id)?.name ?? '?' })));
+
+  $effect(() => {
+    if (project.currentId) {
+      shownId = null;
+      chosen = null;
+    }
+  });
+
+  $effect(() => {
+    const unmarked = people.findIndex((p) => shot && project.bead(shot.id, p.id) && p.kind === 'character' && !markedIds.has(p.id));
+    who = unmarked >= 0 ? unmarked : 0;
+  });
+
+  function draw(box: BoxPx) {
+    const thread = people[who];
+    if (!thread || !take) return notices.say('Make a character first: its box needs a name.', 'trouble');
+    void mark(thread.id, box);
+  }
+
+  function mark(thread_id: string, box: BoxPx) {
+    return project.send(() =>
+      api.PUT('/api/projects/{project_id}/takes/{take_id}/marks', {
+        params: { path: { project_id: project.id, take_id: take!.id } },
+        body: { thread_id, box },
+      }),
+    );
+  }
+
+  function unmark(mark_id: string) {
+    chosen = null;
+    return project.send(() => api.DELETE('/api/projects/{project_id}/marks/{mark_id}', { params: { path: { project_id: project.id, mark_id } } }));
+  }
+
+  function pick() {
+    if (take && !take.picked)
+      void project.send(() => api.POST('/api/projects/{project_id}/takes/{take_id}/pick', { params: { path: { project_id: project.id, take_id: take.id } } }));
+  }
+
+  function remove(id: string) {
+    void project.send(() => api.DELETE('/api/projects/{project_id}/takes/{take_id}', { params: { path: { project_id: project.id, take_id: id } } }));
+  }
+
+  function nextPicture(by: number) {
+    const n = project.order.length;
+    for (let i = 1; i <= n; i++) {
+      const other = project.order[(project.currentIndex + by * i + n * i) % n];
+      if (other && project.takesByShot.has(other.id)) return (project.currentId = other.id);
+    }
+  }
+
+  function onkeydown(event: KeyboardEvent) {
+    if (typing(event) || incoming || event.ctrlKey || event.metaKey || event.altKey) return;
+    const digit = Number(event.key);
+    if (digit >= 1 && digit <= people.length) who = digit - 1;
+    else if (event.key === 'Tab') nextPicture(event.shiftKey ? -1 : 1);
+    else if (event.key === 'p') pick();
+    else if (event.key === '[' || event.key === ']') {
+      const at = takes.findIndex((t) => t.id === take?.id) + (event.key === ']' ? 1 : -1);
+      shownId = takes[Math.min(takes.length - 1, Math.max(0, at))]?.id ?? null;
+    } else if ((event.key === 'Delete' || event.key === 'Backspace') && chosen) void unmark(chosen);
+    else if (event.key === 'Escape') chosen = null;
+    else if (event.key === 'ArrowDown' || event.key === 'ArrowUp') project.step(event.key === 'ArrowDown' ? 1 : -1);
+    else return;
+    event.preventDefault();
+  }
+
+  async function dropped(event: DragEvent) {
+    event.preventDefault();
+    const files = event.dataTransfer ? await droppedFiles(event.dataTransfer) : [];
+    if (files.length) incoming = files;
+  }
+</script>
+
+<svelte:window {onkeydown} />
+
+{#if !shot}
+  <div class="grid h-full place-items-center text-center">
+    <div>
+      <h2 class="mb-2 font-book text-[20px] font-semibold">No shots yet</h2>
+      <button class="btn" onclick={() => router.go(project.id, 'story')}>Paste the story</button>
+    </div>
+  </div>
+{:else}
+  <div class="flex h-full" role="region" aria-label="Takes" ondragover={(e) => e.preventDefault()} ondrop={dropped}>
+    <div class="flex min-w-0 flex-1 flex-col p-4">
+      <div class="mb-3 flex items-start gap-3">
+        <span class="w-8 font-book text-[22px] leading-7">{project.number(shot.id)}</span>
+        <div class="min-w-0 flex-1"><ShotFacts {shot} bind:editing lines={2} /></div>
+      </div>
+      <div class="min-h-0 flex-1">
+        {#if take && picture}
+          {#key take.id}
+            <BoxStage
+              src={whole(take.picture_sha)} width={picture.width} height={picture.height} {boxes} bind:chosen drawing={people.length > 0}
+              ondraw={draw} onchange={(id, box) => { const m = marks.find((x) => x.id === id); if (m) void mark(m.thread_id, box); }}
+            />
+          {/key}
+        {:else}
+          <div class="grid size-full place-items-center border border-dashed border-pencil text-center">
+            <div>
+              <p class="mb-1 font-book text-[18px]">No picture of this shot yet</p>
+              <p class="mb-4 text-soft">Drop one or more here; the first is picked, the others are kept as takes.</p>
+              <button class="btn" onclick={() => chooser?.click()}>Choose pictures …</button>
+            </div>
+          </div>
+        {/if}
+      </div>
+      <div class="mt-3 flex h-[98px] shrink-0 items-start gap-2.5 overflow-x-auto p-1" aria-label="Contact sheet">
+        {#each takes as t, i (t.id)}
+          <div class="shrink-0">
+            <button
+              class="well block h-[66px] w-[100px] outline-offset-0 {t.id === take?.id ? 'outline-3 outline-pencil' : ''}" onclick={() => (shownId = t.id)} title={t.name}
+            ><img src={thumb(t.picture_sha)} alt="Take {i + 1}" class="size-full object-contain" /></button>
+            <div class="flex w-[100px] items-center justify-between text-[12px]">
+              <span class={t.picked ? 'font-bold' : 'text-soft'}>take {i + 1}{t.picked ? ' · picked' : ''}</span>
+              <button class="quiet px-1" onclick={() => remove(t.id)} aria-label="Remove take {i + 1}" title="Remove this take">×</button>
+            </div>
+          </div>
+        {/each}
+        {#if takes.length}<button class="btn mt-4 ml-2" onclick={() => chooser?.click()}>Add takes …</button>{/if}
+      </div>
+    </div>
+    <aside class="flex w-[250px] shrink-0 flex-col gap-5 overflow-y-auto border-l border-line bg-paper p-4">
+      <section>
+        <h3 class="mb-1 font-semibold">Who stands where</h3>
+        {#if people.length === 0}
+          <p class="text-soft">Make a character on the Model sheets; then drag a box round it here.</p>
+        {:else}
+          <p class="label mb-2">Choose by number, drag a box. <span class="key">Tab</span> goes on to the next picture.</p>
+          {#each people as thread, i (thread.id)}
+            {@const m = marks.find((x) => x.thread_id === thread.id)}
+            {@const here = project.bead(shot.id, thread.id)}
+            <div class="flex h-9 items-center gap-2 border-l-[3px] pl-2 {who === i ? 'border-pencil bg-wash' : 'border-transparent'}">
+              <button class="flex min-w-0 flex-1 items-center gap-2 text-left {here ? '' : 'text-soft'}" onclick={() => { who = i; chosen = m?.id ?? null; }} data-who={i + 1}>
+                <span class="key">{i + 1}</span><span class="truncate">{thread.name}</span>
+                <span class="label ml-auto shrink-0 pr-1">{m ? 'marked' : here && thread.kind === 'character' ? 'to mark' : ''}</span>
+              </button>
+              {#if m}<button class="quiet px-1" onclick={() => unmark(m.id)} aria-label="Remove the mark of {thread.name}">×</button>{/if}
+            </div>
+          {/each}
+        {/if}
+      </section>
+      {#if take && !take.picked}<button class="btn btn-main" onclick={pick}>Pick this take <span class="ml-1 opacity-70">P</span></button>{/if}
+      {#if picture}
+        <section>
+          <h3 class="mb-1 font-semibold">Its colours</h3>
+          <div class="flex h-6">{#each picture.palette as [hex, share], k (k)}<span style="background:{hex};flex:{share} 0 0" title="{hex}, {Math.round(share * 100)} %"></span>{/each}</div>
+          <p class="label mt-1 truncate" title={take?.name}>{take?.name} · {picture.width} × {picture.height}</p>
+        </section>
+      {/if}
+      {#if project.openByShot.get(shot.id)}
+        <section>
+          <h3 class="mb-1 font-semibold">To look at</h3>
+          {#each project.openByShot.get(shot.id) ?? [] as f (f.key)}
+            <button class="flex w-full items-start gap-2 py-1 text-left text-red hover:underline" onclick={() => router.go(project.id, 'continuity', f.key)}>
+              <span class="mt-1.5"><Kink /></span>{f.finding.title}
+            </button>
+          {/each}
+        </section>
+      {/if}
+    </aside>
+  </div>
+  <input type="file" multiple accept="image/png,image/jpeg,image/webp" class="hidden" bind:this={chooser} data-choose="takes"
+    onchange={(e) => { const files = chosenFiles(e.currentTarget.files); if (files.length) incoming = files; e.currentTarget.value = ''; }} />
+  {#if incoming}<PicturesIn files={incoming} shot={shot.id} onclose={() => (incoming = null)} />{/if}
+{/if}

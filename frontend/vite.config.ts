@@ -1,0 +1,10 @@
+import { svelte } from '@sveltejs/vite-plugin-svelte';
+import tailwindcss from '@tailwindcss/vite';
+import { defineConfig } from 'vitest/config';
+
+export default defineConfig({
+  plugins: [tailwindcss(), svelte()],
+  build: { outDir: '../juxtaform/web/static', emptyOutDir: true, chunkSizeWarningLimit: 900 },
+  server: { proxy: { '/api': 'http://127.0.0.1:8765' } },
+  test: { include: ['src/**/*.test.ts'], environment: 'node' },
+});
