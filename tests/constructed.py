@@ -2,12 +2,19 @@
 
 from __future__ import annotations
 
+import io
 from dataclasses import dataclass, replace
+from functools import lru_cache
 
 import numpy as np
+import resvg_py
 from numpy.typing import NDArray
+from PIL import Image
 
+from juxtaform.core.colour import delta_e_2000, lab_from_linear, linear_from_hex
+from juxtaform.core.identity import Appearance, FigureKnown, TraitReading, known_figure
 from juxtaform.core.regions import Box
+from juxtaform.core.traits import figure_model, reference_view
 from juxtaform.demo import places
 from juxtaform.demo.cast import Pose
 from juxtaform.demo.paper import Hand, Piece, Placed, blob, box, ellipse, limb, lit, polygon, rendered, svg
@@ -116,6 +123,23 @@ def reference(look: Look, pose: Pose | None = None) -> Pixels:
     return rendered(svg((), (Placed(figure(look, pose or Pose()), 60, 40, 1.0),), 320, 480))
 
 
+@lru_cache(maxsize=64)
+def ground_picture(which: int, hand: Hand) -> Pixels:
+    """A ground without figures, drawn once."""
+    page = svg(GROUNDS[which](), (), 1200, 800, seed=which + 1, hand=hand)
+    zoom = f'width="{SIZE[0]}" height="{SIZE[1]}" viewBox="0 0 1200 800"'
+    return rendered(page.replace('width="1200" height="800" viewBox="0 0 1200 800"', zoom, 1))
+
+
+def _laid_on(ground: Pixels, placed: tuple[Placed, ...], hand: Hand) -> Pixels:
+    page = svg((), placed, 1200, 800, hand=hand)
+    zoom = f'width="{SIZE[0]}" height="{SIZE[1]}" viewBox="0 0 1200 800"'
+    page = page.replace('width="1200" height="800" viewBox="0 0 1200 800"', zoom, 1)
+    layer = np.asarray(Image.open(io.BytesIO(bytes(resvg_py.svg_to_bytes(svg_string=page)))).convert("RGBA"))
+    alpha = layer[..., 3:].astype(np.float64) / 255
+    return np.rint(layer[..., :3] * alpha + ground * (1 - alpha)).astype(np.uint8)
+
+
 def scene(
     looks: list[Look],
     rng: np.random.Generator,
@@ -133,9 +157,31 @@ def scene(
         y = 790 - 400 * s - float(rng.uniform(0, 50))
         placed.append(Placed(figure(look, random_pose(rng)), x, y, s, mirrored=bool(rng.integers(2))))
         boxes.append((x - 14 * s, y - 2 * s, 228 * s, 406 * s))
-    page = svg(GROUNDS[which](), tuple(placed), 1200, 800, seed=int(rng.integers(90)), hand=hand)
-    zoom = f'width="{SIZE[0]}" height="{SIZE[1]}" viewBox="0 0 1200 800"'
-    picture = rendered(page.replace('width="1200" height="800" viewBox="0 0 1200 800"', zoom, 1))
+    picture = _laid_on(ground_picture(which, hand), tuple(placed), hand) if placed else ground_picture(which, hand)
     f = SIZE[0] / 1200
     found = [Box(x * f, y * f, w * f, h * f).inside(*SIZE) for x, y, w, h in boxes]
     return lit(picture, light), found
+
+
+def recoloured_look(look: Look, part: str, rng: np.random.Generator, least: float = 18.0) -> Look:
+    """The same figure with one part in another paint, at least `least` away in CIEDE2000."""
+    old = lab_from_linear(linear_from_hex(getattr(look, part)))
+    far = [p for p in PAINTS if float(delta_e_2000(lab_from_linear(linear_from_hex(p)), old)) > least]
+    return replace(look, **{part: str(rng.choice(far))})
+
+
+def model_of(look: Look, rng: np.random.Generator, name: str = "figure") -> FigureKnown:
+    """The figure's calibrated model from two reference pictures, traits proposed."""
+    views = [reference_view(reference(look), "front"), reference_view(reference(look, random_pose(rng)), "other pose")]
+    return known_figure(figure_model(name, views))
+
+
+def told(appearance: Appearance) -> list[TraitReading]:
+    """The traits of an appearance that are reported."""
+    return [t for t in appearance.traits if t.verdict in ("changed", "missing")]
+
+
+def about(trait: TraitReading, code: str) -> bool:
+    """Whether a trait's expected colour is that paint."""
+    paint = lab_from_linear(linear_from_hex(code))
+    return min(float(delta_e_2000(lab_from_linear(linear_from_hex(e)), paint)) for e in trait.expected) < 9

@@ -18,7 +18,7 @@ CUT = 1.0
 FULL_WORDS = 26
 """A moment with this many words is as much as one picture should carry of read-aloud text."""
 
-_HEADING = re.compile(r"^\s*(#{1,6})\s*(.+?)\s*#*\s*$")
+_HEADING = re.compile(r"^\s*(#{1,6})(?:\s+|(?=[^#\s]))(.*?)\s*#*\s*$|^\s*(#{1,6})\s*$")
 _SCENE_HEADING = re.compile(r"^\s*(?:\.(?=[^.])|(?=(?:INT|EXT|EST|INT\.?/EXT|I/E)[. ]))(.+?)\s*$", re.IGNORECASE)
 _SENTENCE_END = re.compile(r"[.!?…]+[\"”’')\]]*(?=\s+[\"“‘'(\[]?[A-ZÀ-ÞΑ-ΩА-Я0-9]|\s*$)")
 _ABBREVIATIONS = {"mr", "mrs", "ms", "dr", "st", "prof", "no", "vs", "etc", "e.g", "i.e", "int", "ext", "est"}
@@ -26,6 +26,11 @@ _QUOTED = re.compile(r"[“\"]([^”\"]+)[”\"]")
 _SHIFT = re.compile(
     r"^\W*(then|suddenly|meanwhile|next|later|soon|after|before|at last|finally|now|when|by|until|that night|in the "
     r"morning|behind|outside|inside|above|below|far|up on|down|over|beyond|across|all at once)\b",
+    re.IGNORECASE,
+)
+_LATER = re.compile(
+    r"^\W*(by (morning|evening|night|noon|dawn|dusk)|the next (day|morning|night)|that (night|evening)|in the morning|"
+    r"at (midnight|dawn|dusk|noon)|later|meanwhile|(an hour|a day|a week|days|weeks|years) later)\b",
     re.IGNORECASE,
 )
 _CARRIED_ON = re.compile(
@@ -93,7 +98,7 @@ def breakdown(text: str, cast: Sequence[Named] = (), places: Sequence[Named] = (
     found = []
     for title, start, end in _scenes(text):
         sentences = _sentences(text, start, end, cast, places)
-        heading_places = tuple(names_in(title, places))
+        heading_places = _places_in(title, places)
         shots = tuple(_shot(group, heading_places) for group in _moments(sentences))
         if shots or title:
             found.append(ProposedScene(title, start, end, shots))
@@ -115,7 +120,7 @@ def _scenes(text: str) -> list[tuple[str, int, int]]:
     title, start, position = "", 0, 0
     for line in text.splitlines(keepends=True):
         heading = _HEADING.match(line) or None
-        named = heading.group(2) if heading else None
+        named = (heading.group(2) or "") if heading else None
         if named is None and (scene := _SCENE_HEADING.match(line)):
             named = scene.group(1).strip()
         if named is not None:
@@ -126,6 +131,12 @@ def _scenes(text: str) -> list[tuple[str, int, int]]:
     if title or text[start:].strip():
         found.append((title, start, len(text)))
     return found
+
+
+def _places_in(title: str, places: Sequence[Named]) -> tuple[str, ...]:
+    """Places named in a heading, whatever its capitals: screenplay headings are in capitals throughout."""
+    folded = [Named(p.id, p.name.casefold(), tuple(a.casefold() for a in p.aliases)) for p in places]
+    return tuple(names_in(title.casefold(), folded))
 
 
 def _sentences(text: str, start: int, end: int, cast: Sequence[Named], places: Sequence[Named]) -> list[_Sentence]:
@@ -180,7 +191,9 @@ def _cut_score(held: list[_Sentence], following: _Sentence) -> float:
         score += 1.0
     if following.begins_paragraph:
         score += 0.6
-    if _SHIFT.match(following.text):
+    if _LATER.match(following.text):
+        score += 1.0
+    elif _SHIFT.match(following.text):
         score += 0.6
     if _CARRIED_ON.match(following.text) and not following.begins_paragraph:
         score -= 0.4

@@ -14,7 +14,7 @@ from numpy.typing import NDArray
 
 from juxtaform.core import tolerances as tol
 from juxtaform.core.colour import Floats, Pixels, hex_from_linear, linear_from_hex, oklab_from_linear, srgb_from_linear
-from juxtaform.core.light import Paints, SceneLight, fit, light_cost, mismatch
+from juxtaform.core.light import Paints, SceneLight, fit, light_cost, mismatch, refined
 from juxtaform.core.palette import palette
 from juxtaform.core.regions import Box, Crop, appearance_crop, cut_out, resized
 from juxtaform.core.structure import agreement, structure
@@ -88,6 +88,10 @@ class FigureKnown:
 
 STAGE_GROUNDS = ((0.03, 0.08, 0.10), (0.45, 0.34, 0.26))
 """A dark cool and a light warm ground, linear light."""
+SHARED_LIGHT = 0.8
+"""How much a paint of another figure counts against one of its own when the light on a figure is chosen."""
+PAINTS_TO_REFINE = 6
+"""A figure of fewer paints cannot tell its own light from a change of paint: it keeps the picture's."""
 SUSPICIOUS = 0.85
 """Relative distance from which an appearance is also compared with the rest of the cast."""
 COLOUR_FLOOR, MAKEUP_FLOOR, STRUCTURE_FLOOR = 0.39, 0.36, 0.93
@@ -105,7 +109,8 @@ def known_figure(model: FigureModel) -> FigureKnown:
     loose = Calibration(tuple(allowed.tolist()), Terms(COLOUR_FLOOR, MAKEUP_FLOOR, STRUCTURE_FLOOR), 1.0)
     for i, view in enumerate(model.views):
         for crop in (view.crop, *(_staged(view.crop, ground) for ground in STAGE_GROUNDS)):
-            reading = _read_crop(crop, model, loose, [], Box(0, 0, 1, 1))
+            light = fit(model.paints, _seen_paints(crop), [])
+            reading = _read_crop(crop, model, loose, light, Box(0, 0, 1, 1))
             for t, seen in enumerate(reading.traits):
                 if seen.difference is not None and seen.verdict != "missing":
                     most = min(tol.TRAIT_DELTA_E_MOST, tol.TRAIT_SPREAD_FACTOR * seen.difference)
@@ -151,18 +156,19 @@ def measure_appearances(
     swapped figure is known as such. Raises ValueError for a box outside the picture.
     """
     crops = [appearance_crop(pixels, box, TRAIT_SIDE) for box, _ in marks]
-    first = [_own_light(crop, known.model, []) for crop, (_, known) in zip(crops, marks, strict=True)]
+    paints = [_seen_paints(crop) for crop in crops]
+    models = [known.model for _, known in marks]
     found = []
-    for i, ((box, known), crop) in enumerate(zip(marks, crops, strict=True)):
-        hints = [light for j, light in enumerate(first) if j != i]
-        reading = _read_crop(crop, known.model, known.calibration, hints, box)
+    for (box, known), crop, light in zip(marks, crops, _lights(models, paints), strict=True):
+        reading = _read_crop(crop, known.model, known.calibration, light, box)
         view, structural = _best_view(pixels, box, known.model)
         terms = Terms(reading.colour, reading.makeup, 1 - structural)
         distance = fused(terms, known.calibration)
         others: dict[str, float] = {}
         rivals = [c for c in cast or [] if c.model.owner != known.model.owner] if distance > SUSPICIOUS else []
         for rival in rivals:
-            read = _read_crop(crop, rival.model, rival.calibration, [*hints, reading.light], box)
+            own_light = fit(rival.model.paints, _seen_paints(crop), [light])
+            read = _read_crop(crop, rival.model, rival.calibration, own_light, box)
             _, alike = _best_view(pixels, box, rival.model)
             apart = fused(Terms(read.colour, read.makeup, 1 - alike), rival.calibration)
             others[rival.model.owner] = min(apart, others.get(rival.model.owner, apart))
@@ -204,13 +210,25 @@ def _seen_paints(crop: Crop) -> Paints:
     return Paints(colours, np.maximum(figure / max(1e-9, float(figure.sum())), 1e-6), centres)
 
 
-def _own_light(crop: Crop, model: FigureModel, hints: list[SceneLight]) -> SceneLight:
-    return fit(model.paints, _seen_paints(crop), hints)
+def _lights(models: list[FigureModel], seen: list[Paints]) -> list[SceneLight]:
+    """The light on each figure of a picture: what explains all of them is preferred to what explains one alone."""
+    own = [fit(model.paints, paints, []) for model, paints in zip(models, seen, strict=True)]
+    if len(own) < 2:
+        return own
+    costs = np.array([mismatch(model.paints, paints, own) for model, paints in zip(models, seen, strict=True)])
+    size = np.array([len(model.paints.share) for model in models], dtype=np.float64)
+    together = (size[:, None] * costs).sum(axis=0)
+    chosen = []
+    for i, cost in enumerate(costs):
+        others = (together - size[i] * cost) / (size[i] * (len(own) - 1))
+        best = int(np.argmin(cost + SHARED_LIGHT * others))
+        few = len(models[i].paints.share) < PAINTS_TO_REFINE
+        chosen.append(own[best] if few else refined(models[i].paints, seen[i], own[best]))
+    return chosen
 
 
-def _read_crop(crop: Crop, model: FigureModel, calibration: Calibration, hints: list[SceneLight], box: Box) -> _Reading:
+def _read_crop(crop: Crop, model: FigureModel, calibration: Calibration, light: SceneLight, box: Box) -> _Reading:
     seen = _seen_paints(crop)
-    light = fit(model.paints, seen, hints)
     prior = light_cost(np.array([light.gain]), [light])
     colour = max(0.0, float(mismatch(model.paints, seen, [light])[0] - prior[0]))
     canonical = light.taken_out(crop.linear.reshape(-1, 3))
@@ -325,17 +343,20 @@ def _read_trait(
             return said("holds", hex_from_linear(seen), difference, float(possible.sum()) / area)
     off = (across / max(rx, 1e-6)) ** 2 + ((places[:, 1] - cy) / max(ry, 1e-6)) ** 2
     centred = chance * np.exp(-1.5 * off)
-    stranger = (
-        palette(canonical[strange], 4, centred[strange], merge=9.0, lab=lab[strange]) if strange.sum() >= 3 else []
-    )
-    if stranger:
-        share = stranger[0].share * float(chance[strange].sum())
+    masks = [strange]
+    if trait.share > tol.WHOLE_PART_SHARE:
+        masks.append(window & (to_own >= near * 0.5) & (to_rival > near * 0.75) & (off < 0.5))
+    for mask in masks:
+        stranger = (
+            palette(canonical[mask], 4, centred[mask] + 1e-9, merge=9.0, lab=lab[mask]) if mask.sum() >= 3 else []
+        )
+        share = stranger[0].share * float(np.maximum(chance[mask], 0.5).sum()) if stranger else 0.0
         if share >= tol.TRAIT_CHANGED_SHARE * expected_px:
             colour = np.array(stranger[0].linear)
             difference = nearest_difference(trait.colours, colour)
-            if difference > allowed:
-                return said("changed", hex_from_linear(colour), difference, share / area)
-            return said("holds", hex_from_linear(colour), difference, share / area)
+            return said(
+                "changed" if difference > allowed else "holds", hex_from_linear(colour), difference, share / area
+            )
     if held >= tol.TRAIT_PRESENT_SHARE * expected_px:
         seen = _middle(canonical, own_weight)
         return said("changed", hex_from_linear(seen), nearest_difference(trait.colours, seen), held / area)

@@ -147,6 +147,11 @@ def fit(expected: Paints, seen: Paints, hints: list[SceneLight]) -> SceneLight:
     return best
 
 
+def refined(expected: Paints, seen: Paints, light: SceneLight) -> SceneLight:
+    """A light adjusted to one figure by least squares, if that explains the figure better."""
+    return _best(expected, seen, [light, _refined(expected, seen, light)])[0]
+
+
 def _fades_near(light: SceneLight, step: float) -> list[SceneLight]:
     return [
         SceneLight(light.gain, light.saturation * s, min(1.0, light.contrast * c))

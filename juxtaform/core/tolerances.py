@@ -20,6 +20,10 @@ TRAIT_PRESENT_SHARE = 0.28
 TRAIT_CHANGED_SHARE = 0.35
 """A trait is recoloured, not missing, when an unexplained colour fills at least this part of its area in its place."""
 
+WHOLE_PART_SHARE = 0.12
+"""A trait with more of the figure than this is a part of the body or its main cloth: it is recoloured rather than gone,
+even where its new colour is that of the ground."""
+
 TRAIT_LEAST_PX = 5
 """A trait expected on fewer working pixels than this in an appearance is too small to judge."""
 

@@ -1,0 +1,123 @@
+"""Sequences in one hand stay silent; another hand, a switch and a slide are told with their place."""
+
+import numpy as np
+import pytest
+
+from juxtaform.core.border import printed_border
+from juxtaform.core.check import Mark, ShotState, StyleHome, check
+from juxtaform.core.drift import lasting_change
+from juxtaform.core.picture import measure_picture
+from juxtaform.core.preflight import Named
+from juxtaform.core.regions import Box
+from juxtaform.core.style import TERMS, signature
+from juxtaform.demo.paper import bordered, greyed, lit
+from tests.constructed import LIGHTS, random_look, scene
+
+GROUNDS = [0, 2, 3, 5, 6, 7, 8, 1, 4, 9, 0, 3]
+
+
+def sequence(seed: int, length: int = 12):
+    rng = np.random.default_rng(seed)
+    looks = [random_look(rng) for _ in range(3)]
+    hands = lambda i, hand: scene(looks[: i % 3], rng, LIGHTS[i % 4], ground=GROUNDS[i % 12], hand=hand)[0]  # noqa: E731
+    return hands, [hands(i, "paper") for i in range(length)]
+
+
+@pytest.fixture(scope="module")
+def home():
+    rng = np.random.default_rng(99)
+    pictures = [scene([], rng, LIGHTS[i % 2], ground=g)[0] for i, g in enumerate((5, 6, 7, 8))]
+    return StyleHome("style", "Cut paper", tuple(signature(p) for p in pictures), (1.0,) * 4)
+
+
+def checked(pictures, home, words="", names=()):
+    shots = [
+        ShotState(f"s{i + 1}", str(i + 1), words, frozenset(), "style", (), measure_picture(p, []))
+        for i, p in enumerate(pictures)
+    ]
+    return check(shots, [home], list(names))
+
+
+@pytest.mark.parametrize("seed", [1, 2, 3])
+def test_very_different_content_in_one_hand_and_any_light_is_silent(home, seed):
+    _, pictures = sequence(seed)
+    assert checked(pictures, home).findings == ()
+
+
+def test_one_picture_in_another_hand_is_told_alone(home):
+    draw, pictures = sequence(1)
+    pictures[5] = draw(5, "inked")
+    [finding] = checked(pictures, home).findings
+    assert (finding.kind, finding.shot) == ("style_break", "s6")
+    assert "drawn line" in finding.title or "grain" in finding.title
+    assert finding.evidence
+
+
+def test_a_switch_from_a_shot_on_is_one_finding_with_its_beginning(home):
+    draw, pictures = sequence(2)
+    pictures[8:] = [draw(i, "inked") for i in range(8, 12)]
+    result = checked(pictures, home)
+    [finding] = result.findings
+    assert (finding.kind, finding.shot, finding.until, finding.back_to) == ("style_step", "s9", "s12", "s8")
+    assert result.threads["style"].begins == "s9"
+
+
+def test_a_slow_slide_is_told_from_where_it_begins(home):
+    _, pictures = sequence(3)
+    for i, amount in zip(range(7, 12), (0.3, 0.5, 0.66, 0.78, 0.9), strict=True):
+        pictures[i] = greyed(pictures[i], amount)
+    kinds = [(f.kind, f.shot) for f in checked(pictures, home).findings]
+    assert len(kinds) == 1
+    assert kinds[0][0] in ("style_slide", "style_step")
+    assert kinds[0][1] in ("s7", "s8", "s9")
+
+
+def test_a_tint_hardly_moves_the_signature():
+    _, pictures = sequence(1, 4)
+    spread = np.array([prior for _, _, prior in TERMS])
+    for picture in pictures[:1]:
+        plain, tinted = (np.array(signature(p).values) for p in (picture, lit(picture, (0.7, 0.8, 1.0))))
+        assert (np.abs(plain - tinted) / spread).max() < 1.0
+
+
+def test_noise_is_no_lasting_change():
+    rng = np.random.default_rng(5)
+    for _ in range(40):
+        z = rng.normal(0, 0.6, (14, len(TERMS)))
+        assert lasting_change(z, np.sqrt((z**2).mean(axis=1)) / 1.75) is None
+
+
+def test_a_single_slip_is_no_lasting_change():
+    z = np.random.default_rng(6).normal(0, 0.5, (12, 6))
+    z[6] += 6
+    assert lasting_change(z, np.sqrt((z**2).mean(axis=1)) / 1.75) is None
+
+
+@pytest.mark.parametrize(("part", "code"), [(0.03, "#ffffff"), (0.055, "#f3efe6"), (0.09, "#101010")])
+def test_a_printed_border_is_measured(part, code):
+    _, pictures = sequence(1, 3)
+    border = printed_border(bordered(pictures[2], part, code))
+    assert border is not None
+    for side in (border.left, border.top, border.right, border.bottom):
+        assert side == pytest.approx(600 * part, abs=6)
+
+
+def test_pictures_without_a_border_have_none():
+    _, pictures = sequence(2)
+    assert [i for i, p in enumerate(pictures) if printed_border(p) is not None] == []
+
+
+def test_borders_on_most_pictures_are_the_layout_and_not_told(home):
+    _, pictures = sequence(1, 6)
+    assert checked([bordered(p, 0.05, "#ffffff") for p in pictures], home).findings == ()
+
+
+def test_words_that_name_somebody_absent_are_told():
+    shots = [ShotState("s1", "1", "Pell looks for Oda’s boat.", frozenset({"pell"}), None)]
+    [finding] = check(shots, [], [Named("pell", "Pell"), Named("oda", "Oda")]).findings
+    assert (finding.kind, finding.thread) == ("named_absent", "oda")
+
+
+def test_marks_without_a_picture_are_passed_over():
+    shots = [ShotState("s1", "1", "", frozenset(), None, (Mark("pell", Box(0, 0, 9, 9)),), None)]
+    assert check(shots, [], []).findings == ()
