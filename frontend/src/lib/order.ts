@@ -3,6 +3,17 @@ import type { Bead, Scene, Shot, Thread } from '../api/client';
 /** A row of the Sheet: a scene's heading or a shot. */
 export type SheetRow = { kind: 'scene'; scene: Scene; length_s: number } | { kind: 'shot'; shot: Shot; number: number };
 
+/** Items by a key, in the order in which they come. */
+export function grouped<T, K>(items: Iterable<T>, key: (item: T) => K): Map<K, T[]> {
+  const by = new Map<K, T[]>();
+  for (const item of items) {
+    const own = by.get(key(item));
+    if (own) own.push(item);
+    else by.set(key(item), [item]);
+  }
+  return by;
+}
+
 const byPosition = (a: { position: number; id: string }, b: { position: number; id: string }) =>
   a.position - b.position || (a.id < b.id ? -1 : 1);
 
@@ -20,7 +31,7 @@ export function inOrder(scenes: Iterable<Scene>, shots: Iterable<Shot>): { scene
 export function sheetRows(scenes: Scene[], shots: Shot[]): SheetRow[] {
   const rows: SheetRow[] = [];
   let number = 0;
-  const perScene = Map.groupBy(shots, (s) => s.scene_id);
+  const perScene = grouped(shots, (s) => s.scene_id);
   for (const scene of scenes) {
     const own = perScene.get(scene.id) ?? [];
     rows.push({ kind: 'scene', scene, length_s: own.reduce((sum, s) => sum + s.length_s, 0) });

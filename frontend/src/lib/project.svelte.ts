@@ -18,7 +18,7 @@ import {
   type Trait,
 } from '../api/client';
 import { notices } from './notices.svelte';
-import { columnOrder, inOrder } from './order';
+import { columnOrder, grouped, inOrder } from './order';
 
 type Table = keyof Rows;
 type AnyRow = { id: string; revision: number };
@@ -78,23 +78,23 @@ export class ProjectState {
     return by;
   });
   readonly takesByShot = $derived(
-    Map.groupBy([...this.takes.values()].sort((a, b) => a.position - b.position), (t) => t.shot_id),
+    grouped([...this.takes.values()].sort((a, b) => a.position - b.position), (t) => t.shot_id),
   );
   readonly picked = $derived(
     new Map([...this.takes.values()].filter((t) => t.picked).map((t) => [t.shot_id, t] as const)),
   );
-  readonly marksByTake = $derived(Map.groupBy(this.marks.values(), (m) => m.take_id));
+  readonly marksByTake = $derived(grouped(this.marks.values(), (m) => m.take_id));
   readonly referencesByThread = $derived(
-    Map.groupBy([...this.references.values()].sort((a, b) => a.position - b.position), (r) => r.thread_id),
+    grouped([...this.references.values()].sort((a, b) => a.position - b.position), (r) => r.thread_id),
   );
   readonly traitsByThread = $derived(
-    Map.groupBy([...this.traits.values()].sort((a, b) => a.position - b.position), (t) => t.thread_id),
+    grouped([...this.traits.values()].sort((a, b) => a.position - b.position), (t) => t.thread_id),
   );
   readonly stetByKey = $derived(new Map([...this.stets.values()].map((s) => [s.finding_key, s] as const)));
   readonly open = $derived(this.findings.filter((f) => !this.stetByKey.has(f.key)));
   readonly stood = $derived(this.findings.filter((f) => this.stetByKey.has(f.key)));
-  readonly openByShot = $derived(Map.groupBy(this.open, (f) => f.finding.shot));
-  readonly stoodByShot = $derived(Map.groupBy(this.stood, (f) => f.finding.shot));
+  readonly openByShot = $derived(grouped(this.open, (f) => f.finding.shot));
+  readonly stoodByShot = $derived(grouped(this.stood, (f) => f.finding.shot));
   readonly current = $derived(this.currentId ? (this.shots.get(this.currentId) ?? null) : null);
   readonly currentIndex = $derived(this.currentId ? (this.indexOf.get(this.currentId) ?? -1) : -1);
   readonly staleCheck = $derived(this.check.state === 'done' && this.changeId !== this.checkedAt);

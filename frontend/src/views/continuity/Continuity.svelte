@@ -1,6 +1,6 @@
 <script lang="ts">
   import { api, crop, ok, sendPicture, thumb, type KeyedFinding, type Lineup } from '../../api/client';
-  import { columnOrder, ranges } from '../../lib/order';
+  import { columnOrder, grouped, ranges } from '../../lib/order';
   import { notices } from '../../lib/notices.svelte';
   import { typing, useProject } from '../../lib/project-context';
   import { router } from '../../lib/router.svelte';
@@ -25,7 +25,7 @@
   const general = $derived(all.filter((f) => !f.finding.thread));
   const costumes = $derived.by(() => {
     if (!lineup || !thread) return '';
-    const by = Map.groupBy(lineup.cells, (c) => c.costume);
+    const by = grouped(lineup.cells, (c) => c.costume);
     if (by.size < 2) return lineup.cells.length ? `shots ${ranges(lineup.cells.map((c) => project.number(c.shot_id)))}` : '';
     return [...by].map(([name, cells]) => `${name || 'usual costume'}, shots ${ranges(cells.map((c) => project.number(c.shot_id)))}`).join(' · ');
   });

@@ -1,0 +1,149 @@
+"""A headless Chromium against a real server with a real database, and files on disk to drop."""
+
+from __future__ import annotations
+
+import socket
+import tempfile
+import threading
+from collections.abc import Iterator
+from dataclasses import replace
+
+import numpy as np
+import pytest
+import uvicorn
+from selenium import webdriver
+from selenium.webdriver.common.by import By
+from selenium.webdriver.remote.webelement import WebElement
+from selenium.webdriver.support.ui import WebDriverWait
+
+from juxtaform.web.app import create_app
+from tests.conftest import LOOK, png
+from tests.constructed import Look, random_pose, reference, scene
+
+SWITCHES = (
+    "--headless=new", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--hide-scrollbars",
+    "--disable-background-networking", "--disable-component-update", "--disable-sync", "--disable-dev-shm-usage",
+)  # fmt: skip
+BO = Look("#2a2326", "#7b4a30", "#2c6fc4", "#6b4a8c", "#c8322b", "#58b3a6", 1, 1, 1)
+
+
+def chromium(width: int = 1280, height: int = 800) -> webdriver.Chrome:
+    options = webdriver.ChromeOptions()
+    for switch in (*SWITCHES, f"--user-data-dir={tempfile.mkdtemp()}", f"--window-size={width},{height}"):
+        options.add_argument(switch)
+    options.binary_location = "/usr/bin/chromium"
+    options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
+    driver = webdriver.Chrome(options=options, service=webdriver.ChromeService("/usr/bin/chromedriver"))
+    metrics = {"width": width, "height": height, "deviceScaleFactor": 1, "mobile": False}
+    driver.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", metrics)
+    return driver
+
+
+@pytest.fixture(scope="session")
+def address(ws, checker) -> Iterator[str]:
+    listening = socket.socket()
+    listening.bind(("127.0.0.1", 0))
+    listening.listen(64)
+    running = uvicorn.Server(uvicorn.Config(create_app(ws, checker), log_level="warning", timeout_graceful_shutdown=1))
+    thread = threading.Thread(target=running.run, kwargs={"sockets": [listening]}, daemon=True)
+    thread.start()
+    yield f"http://127.0.0.1:{listening.getsockname()[1]}"
+    running.should_exit = True
+    thread.join(10)
+
+
+class Page:
+    """What a user does: find, click, type, press keys, drag; every wait is for something to be seen."""
+
+    def __init__(self, driver: webdriver.Chrome, address: str) -> None:
+        self.driver, self.address = driver, address
+
+    def open(self, path: str = "/") -> None:
+        self.driver.get(self.address + path)
+
+    def all(self, css: str) -> list[WebElement]:
+        return self.driver.find_elements(By.CSS_SELECTOR, css)
+
+    def until(self, what, message: str = "", seconds: float = 30):
+        return WebDriverWait(self.driver, seconds, 0.1).until(lambda _: what(), message)
+
+    def one(self, css: str) -> WebElement:
+        self.until(lambda: self.all(css), f"nothing matches {css}")
+        return self.all(css)[0]
+
+    def button(self, text: str) -> WebElement:
+        path = f"//button[normalize-space()='{text}' or starts-with(normalize-space(), '{text}')]"
+        self.until(lambda: self.driver.find_elements(By.XPATH, path), f"no button “{text}”")
+        return self.driver.find_elements(By.XPATH, path)[0]
+
+    def click(self, text: str) -> None:
+        self.button(text).click()
+
+    def see(self, text: str, seconds: float = 30) -> None:
+        self.until(
+            lambda: text in self.driver.find_element(By.TAG_NAME, "body").text, f"“{text}” is not to be seen", seconds
+        )
+
+    def keys(self, *keys: str) -> None:
+        webdriver.ActionChains(self.driver).send_keys(*keys).perform()
+
+    def chord(self, *keys: str) -> None:
+        chain = webdriver.ActionChains(self.driver)
+        for key in keys[:-1]:
+            chain.key_down(key)
+        chain.send_keys(keys[-1])
+        for key in keys[:-1]:
+            chain.key_up(key)
+        chain.perform()
+
+    def drag(self, x0: float, y0: float, x1: float, y1: float) -> None:
+        """Drag between two points of the window."""
+        chain = webdriver.ActionChains(self.driver, duration=60)
+        chain.w3c_actions.pointer_action.move_to_location(round(x0), round(y0))
+        chain.w3c_actions.pointer_action.pointer_down()
+        for i in range(1, 5):
+            chain.w3c_actions.pointer_action.move_to_location(
+                round(x0 + (x1 - x0) * i / 4), round(y0 + (y1 - y0) * i / 4)
+            )
+        chain.w3c_actions.pointer_action.pointer_up()
+        chain.perform()
+
+    def trouble(self) -> list[str]:
+        """What the browser's console complained of."""
+        return [e["message"] for e in self.driver.get_log("browser") if e["level"] == "SEVERE"]
+
+
+@pytest.fixture
+def page(address) -> Iterator[Page]:
+    driver = chromium()
+    yield Page(driver, address)
+    driver.quit()
+
+
+@pytest.fixture(scope="session")
+def stranger(tmp_path_factory):
+    """A stranger's files: references of two characters and a style, and eight numbered pictures with known boxes.
+
+    Ada's coat is violet in the third picture, the sixth is in another hand; two files are no pictures.
+    """
+    home = tmp_path_factory.mktemp("stranger")
+    rng = np.random.default_rng(21)
+    for name, look in (("ada", LOOK), ("bo", BO)):
+        for i, pose in enumerate((None, random_pose(rng))):
+            (home / f"{name}-{i}.png").write_bytes(png(reference(look, pose)))
+    for g in (5, 6, 7, 8):
+        (home / f"style-{g}.png").write_bytes(png(scene([], rng, ground=g)[0]))
+    shots = home / "shots"
+    shots.mkdir()
+    boxes = []
+    for i in range(8):
+        ada = replace(LOOK, coat="#6b4a8c") if i == 2 else LOOK
+        hand = "inked" if i == 5 else "paper"
+        picture, found = scene([ada, BO], rng, ground=(0, 2, 3, 5, 6, 4, 8, 9)[i], hand=hand, scale=0.95)
+        (shots / f"page {i + 1}.png").write_bytes(png(picture))
+        boxes.append(found)
+    good, good_boxes = scene([LOOK, BO], rng, ground=3, scale=0.95)
+    (home / "better.png").write_bytes(png(good))
+    (shots / "notes 9.png").write_text("not a picture")
+    (shots / "empty 10.png").write_bytes(b"")
+    return home, boxes, good_boxes

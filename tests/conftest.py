@@ -1,0 +1,112 @@
+"""A real MariaDB of the tests' own, a workspace on it, and small real picture files."""
+
+from __future__ import annotations
+
+import io
+import itertools
+from collections.abc import Iterator
+from dataclasses import replace
+
+import numpy as np
+import pytest
+from PIL import Image
+
+from juxtaform import mariadb
+from juxtaform.media.store import PictureStore
+from juxtaform.records.database import Database
+from juxtaform.studio import plan, projects, takes, threads
+from juxtaform.studio.checking import Checker
+from juxtaform.studio.measuring import pool
+from juxtaform.studio.workspace import Workspace
+from tests.constructed import Look, random_pose, reference, scene
+
+_names = (f"test_{i}" for i in itertools.count())
+LOOK = Look("#b4532a", "#efc09c", "#dba326", "#3b3f73", "#2f7d4f", "#c8322b", extra_form=0)
+
+
+@pytest.fixture(scope="session")
+def server(tmp_path_factory) -> Iterator[mariadb.MariaDB]:
+    running = mariadb.start(tmp_path_factory.mktemp("db") / "data")
+    yield running
+    running.stop()
+
+
+@pytest.fixture(scope="session")
+def ws(server, tmp_path_factory) -> Iterator[Workspace]:
+    database = Database(server.create(next(_names)))
+    database.migrate()
+    yield Workspace(database, PictureStore(tmp_path_factory.mktemp("pictures")))
+    database.close()
+
+
+@pytest.fixture(scope="session")
+def checker(ws) -> Iterator[Checker]:
+    with pool() as executor:
+        made = Checker(ws, executor)
+        yield made
+        made.close()
+
+
+@pytest.fixture
+def project(ws) -> str:
+    return projects.make(ws, "A test")
+
+
+def png(pixels: np.ndarray, **options: object) -> bytes:
+    out = io.BytesIO()
+    Image.fromarray(pixels).save(out, "PNG", **options)
+    return out.getvalue()
+
+
+def flat(code: tuple[int, int, int] = (200, 60, 40), size: tuple[int, int] = (64, 48)) -> bytes:
+    """A small picture of one colour with a dot, so that different colours are different files."""
+    pixels = np.full((size[1], size[0], 3), code, np.uint8)
+    pixels[10:14, 10:14] = 255
+    return png(pixels)
+
+
+def row(ws: Workspace, project: str, table: str, index: int = 0) -> dict:
+    return projects.snapshot(ws, project).rows[table][index]
+
+
+def rows(ws: Workspace, project: str, table: str) -> list[dict]:
+    """A table's rows; shots in the order of the story."""
+    told = projects.snapshot(ws, project).rows[table]
+    if table != "shot":
+        return told
+    with ws.database.session() as s:
+        order = [shot.id for shot in plan.in_order(s, project)]
+    return sorted(told, key=lambda r: order.index(r["id"]))
+
+
+class Staged:
+    """A project with one character in four shots: pictures drawn, marked and assigned; shot 3 has a recoloured coat."""
+
+    def __init__(self, ws: Workspace) -> None:
+        self.ws = ws
+        self.project = projects.make(ws, "Staged")
+        text = "# One\nAda came in.\n# Two\nAda sat down.\n# Three\nAda stood up.\n# Four\nAda left."
+        threads.make(ws, self.project, "character", "Ada")
+        threads.make(ws, self.project, "style", "Paper")
+        plan.from_text(ws, self.project, text)
+        self.ada, self.style = (t["id"] for t in rows(ws, self.project, "thread"))
+        rng = np.random.default_rng(3)
+        for i, pixels in enumerate((reference(LOOK), reference(LOOK, random_pose(rng)))):
+            taken = takes.take_in(ws, f"ada{i}.png", png(pixels))
+            threads.add_references(ws, self.project, self.ada, [(taken.sha, f"view {i}")], "")
+        for g in (5, 6, 7):
+            taken = takes.take_in(ws, f"style{g}.png", png(scene([], rng, ground=g)[0]))
+            threads.add_references(ws, self.project, self.style, [(taken.sha, f"style {g}")], "")
+        self.shots = [s["id"] for s in rows(ws, self.project, "shot")]
+        assert len(self.shots) == 4
+        self.pictures, self.boxes = [], []
+        for i in range(4):
+            look = replace(LOOK, coat="#6b4a8c") if i == 2 else LOOK
+            picture, [box] = scene([look], rng, ground=(0, 2, 5, 8)[i], scale=1.0)
+            self.pictures.append(png(picture))
+            self.boxes.append(box)
+        self.good_third, [self.good_box] = scene([LOOK], np.random.default_rng(3), ground=5, scale=1.0)
+        files = [(f"p{i + 1}.png", str(takes.take_in(ws, f"p{i + 1}.png", d).sha)) for i, d in enumerate(self.pictures)]
+        takes.accept(ws, self.project, [(n, sha, self.shots[i]) for i, (n, sha) in enumerate(files)])
+        for take in rows(ws, self.project, "take"):
+            takes.mark(ws, self.project, take["id"], self.ada, self.boxes[self.shots.index(take["shot_id"])])

@@ -1,0 +1,106 @@
+"""Migrations run both ways; the journal takes back and makes again."""
+
+import pytest
+from sqlalchemy import inspect, select
+
+from juxtaform.records import journal
+from juxtaform.records.database import Database
+from juxtaform.records.models import Base, Bead, Project, Scene, Shot, Thread
+
+
+def test_migrations_make_the_models_tables_and_take_them_away_again(server):
+    database = Database(server.create("migrations"))
+    database.migrate()
+    made = {t for t in inspect(database.engine).get_table_names() if t != "alembic_version"}
+    assert made == set(Base.metadata.tables)
+    for name, table in Base.metadata.tables.items():
+        assert {c["name"] for c in inspect(database.engine).get_columns(name)} == {c.name for c in table.columns}
+    database.migrate_down("base")
+    assert inspect(database.engine).get_table_names() == ["alembic_version"]
+    database.migrate()
+    database.close()
+
+
+@pytest.fixture
+def made(ws):
+    with ws.database.session() as s:
+        project = Project(title="Journal ‘ö’ 🦀")
+        s.add(project)
+        s.flush()
+        with journal.change(s, project.id, "made a shot") as written:
+            scene = Scene(project_id=project.id, position=0.0)
+            thread = Thread(project_id=project.id, kind="character", name="Ada", position=0.0)
+            s.add_all([scene, thread])
+            s.flush()
+            shot = Shot(project_id=project.id, scene_id=scene.id, position=0.0, shows="One")
+            s.add(shot)
+            s.flush()
+            s.add(Bead(project_id=project.id, shot_id=shot.id, thread_id=thread.id))
+    assert len(written.rows) == 4
+    return project.id, shot.id
+
+
+def shows(ws, shot_id):
+    with ws.database.session() as s:
+        shot = s.get(Shot, shot_id)
+        return shot and shot.shows
+
+
+def edit(ws, project_id, shot_id, text):
+    with ws.database.session() as s, journal.change(s, project_id, f"wrote {text}"):
+        s.get(Shot, shot_id).shows = text
+
+
+def step(ws, project_id, what):
+    with ws.database.session() as s:
+        return what(s, project_id)
+
+
+def test_undo_and_redo_walk_through_edits(ws, made):
+    project_id, shot_id = made
+    edit(ws, project_id, shot_id, "Two")
+    edit(ws, project_id, shot_id, "Three")
+    assert step(ws, project_id, journal.undo).label == "wrote Three"
+    assert shows(ws, shot_id) == "Two"
+    step(ws, project_id, journal.undo)
+    assert shows(ws, shot_id) == "One"
+    step(ws, project_id, journal.redo)
+    assert shows(ws, shot_id) == "Two"
+
+
+def test_undo_of_a_making_takes_children_away_and_redo_brings_them_back_with_their_ids(ws, made):
+    project_id, shot_id = made
+    step(ws, project_id, journal.undo)
+    assert shows(ws, shot_id) is None
+    step(ws, project_id, journal.redo)
+    assert shows(ws, shot_id) == "One"
+    with ws.database.session() as s:
+        assert s.scalars(select(Bead).where(Bead.shot_id == shot_id)).one().weight == 0.8
+
+
+def test_a_new_change_forgets_what_was_undone(ws, made):
+    project_id, shot_id = made
+    edit(ws, project_id, shot_id, "Two")
+    step(ws, project_id, journal.undo)
+    edit(ws, project_id, shot_id, "Other")
+    with pytest.raises(journal.NothingToUndo):
+        step(ws, project_id, journal.redo)
+
+
+def test_a_change_that_fails_leaves_nothing(ws, made):
+    project_id, shot_id = made
+    with pytest.raises(RuntimeError), ws.database.session() as s, journal.change(s, project_id, "fails"):
+        s.get(Shot, shot_id).shows = "Half"
+        s.flush()
+        raise RuntimeError
+    assert shows(ws, shot_id) == "One"
+    with ws.database.session() as s:
+        assert journal.next_labels(s, project_id)[0] == "made a shot"
+
+
+def test_every_edit_raises_the_revision_and_undo_too(ws, made):
+    project_id, shot_id = made
+    edit(ws, project_id, shot_id, "Two")
+    step(ws, project_id, journal.undo)
+    with ws.database.session() as s:
+        assert s.get(Shot, shot_id).revision == 3

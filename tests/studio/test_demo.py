@@ -1,0 +1,43 @@
+"""The demo's seeded mistakes are all found, and nothing else is."""
+
+import pytest
+
+from juxtaform.demo import story
+from juxtaform.demo.load import load
+from juxtaform.studio import checking, plan
+from juxtaform.studio.checking import Checker
+
+SEEDED = {
+    (2, "trait_missing", "Whistle"),
+    (3, "border", ""),
+    (4, "named_absent", ""),
+    (5, "trait_changed", "Coat"),
+    (6, "style_break", ""),
+    (8, "trait_changed", "Eye"),
+    (10, "style_slide", ""),
+}
+
+
+@pytest.mark.slow
+def test_the_demo_shows_its_seeded_mistakes_and_nothing_else(ws, checker: Checker):
+    project = load(ws)
+    checker.start(project)
+    checker.wait(project, 200)
+    with ws.database.session() as s:
+        numbers = {shot.id: i + 1 for i, shot in enumerate(plan.in_order(s, project))}
+    found = [k.finding for k in checking.outcome(ws, project).findings]
+    assert {(numbers[f.shot], f.kind, f.trait) for f in found} == SEEDED
+    assert len(found) == len(SEEDED)
+    slide = next(f for f in found if f.kind == "style_slide")
+    assert (numbers[slide.until], numbers[slide.back_to]) == (12, 9)
+    eye = next(f for f in found if f.trait == "Eye")
+    assert eye.title == "Eye is red, not blue"
+
+
+def test_the_story_is_fit_for_reading_aloud_in_about_two_minutes():
+    body = " ".join(line for line in story.TEXT.splitlines() if not line.startswith("#"))
+    assert 240 <= len(body.split()) <= 300
+    assert len(story.SHOTS) == 12
+    for facts in story.SHOTS:
+        assert facts.covers[0] in story.TEXT
+        assert facts.covers[1] in story.TEXT
