@@ -10,7 +10,7 @@ from juxtaform.core import tolerances as tol
 from juxtaform.core.colour import Floats, Pixels, lab_from_srgb8, linear_from_srgb8
 from juxtaform.core.regions import Box, resized
 
-BORDER_SIDE = 360
+BORDER_SIDE = 240
 UNIFORM_LAB = 3.0
 """A band is of one colour when its rows spread less than this in CIELAB."""
 STEP_LAB = 6.0

@@ -316,36 +316,40 @@ def _read_trait(
         )
 
     out_of_frame = (crop.cut[3] and cy > 0.93) or (crop.cut[1] and cy < 0.07)
-    too_faded = saturation < tol.FADED_COLOUR and trait.share < tol.FADED_SHARE
+    too_faded = saturation < tol.FADED_COLOUR and trait.share < tol.FADED_SHARE * (tol.FADED_COLOUR / saturation) ** 3
     if out_of_frame or too_faded or expected_px < tol.TRAIT_LEAST_PX or not window.any():
         return said("not_seen", None, None, 0.0)
     allowed *= (1 + 1.5 / float(np.sqrt(max(1.0, expected_px)))) / min(1.0, saturation**0.5)
-    rivals = np.concatenate([_other_paints(model, trait), known_changes.reshape(-1, 3)])
+    paints = np.concatenate([_not_own(model.paints.linear, trait), known_changes.reshape(-1, 3)])
+    small = trait.share < tol.WHOLE_PART_SHARE
+    familiar = np.concatenate([paints, _not_own(model.shades, trait)]) if small else paints
     near = NEAR / min(1.0, saturation**0.5)
     _, to_own = belonging(lab, trait.colours)
-    to_rival = belonging(lab, rivals)[1] if len(rivals) else np.full(len(lab), np.inf)
+    to_rival, to_familiar = (
+        belonging(lab, known)[1] if len(known) else np.full(len(lab), np.inf) for known in (paints, familiar)
+    )
     own = wide & (to_own < near) & (to_own < to_rival * 0.9)
     own_weight: Floats = own.astype(np.float64) * np.where(
         crop.ground_like.ravel(), 0.15 * chance, 0.25 + 0.75 * chance
     )
     held = float(own_weight.sum())
     if held >= tol.TRAIT_PRESENT_SHARE * expected_px:
-        seen = _middle(canonical, own_weight)
-        difference = nearest_difference(trait.colours, seen)
+        seen, difference = _own_colour(trait, canonical, lab, own_weight * np.where(window, 1.0, 0.3))
         if difference <= allowed:
             return said("holds", hex_from_linear(seen), difference, held / area)
-    strange = window & (to_own >= near * 0.5) & (to_rival > near * 0.75) & (chance > 0.45) & ~crop.ground_like.ravel()
+    strange = (
+        window & (to_own >= near * 0.5) & (to_familiar > near * 0.75) & (chance > 0.45) & ~crop.ground_like.ravel()
+    )
     possible = (window & (to_own < near) & (to_own < to_rival) & (chance > 0.12)).astype(np.float64)
     if possible.sum() >= 0.6 * expected_px:
-        seen = _middle(canonical, possible)
-        difference = nearest_difference(trait.colours, seen)
+        seen, difference = _own_colour(trait, canonical, lab, possible)
         if difference <= allowed:
             return said("holds", hex_from_linear(seen), difference, float(possible.sum()) / area)
     off = (across / max(rx, 1e-6)) ** 2 + ((places[:, 1] - cy) / max(ry, 1e-6)) ** 2
     centred = chance * np.exp(-1.5 * off)
     masks = [strange]
     if trait.share > tol.WHOLE_PART_SHARE:
-        masks.append(window & (to_own >= near * 0.5) & (to_rival > near * 0.75) & (off < 0.5))
+        masks.append(window & (to_own >= near * 0.5) & (to_familiar > near * 0.75) & (off < 0.5))
     for mask in masks:
         stranger = (
             palette(canonical[mask], 4, centred[mask] + 1e-9, merge=9.0, lab=lab[mask]) if mask.sum() >= 3 else []
@@ -358,14 +362,24 @@ def _read_trait(
                 "changed" if difference > allowed else "holds", hex_from_linear(colour), difference, share / area
             )
     if held >= tol.TRAIT_PRESENT_SHARE * expected_px:
-        seen = _middle(canonical, own_weight)
-        return said("changed", hex_from_linear(seen), nearest_difference(trait.colours, seen), held / area)
+        seen, difference = _own_colour(trait, canonical, lab, own_weight)
+        return said("changed", hex_from_linear(seen), difference, held / area)
     return said("missing", None, None, held / area)
 
 
-def _other_paints(model: FigureModel, trait: Trait) -> Floats:
-    """The figure's paints that are not this trait's own."""
-    colours = model.paints.linear
+def _own_colour(trait: Trait, canonical: Floats, lab: Floats, weight: Floats) -> tuple[Floats, float]:
+    """The middle colour of a trait's pixels and its difference; of several colours each is read by itself, the seen
+    colour is that of the trait's greatest part, the difference their mean by expected parts."""
+    owner, _ = belonging(lab, trait.colours)
+    held = np.bincount(owner, weight, len(trait.colours))
+    middles = {int(i): _middle(canonical, np.where(owner == i, weight, 0.0)) for i in np.flatnonzero(held > 0)}
+    apart = np.array([nearest_difference(trait.colours[i : i + 1], m) for i, m in middles.items()])
+    parts = np.array([trait.parts[i] for i in middles])
+    return middles[max(middles, key=lambda i: float(trait.parts[i]))], float((parts * apart).sum() / parts.sum())
+
+
+def _not_own(colours: Floats, trait: Trait) -> Floats:
+    """Those of some linear-light colours (n, 3) that are not a trait's own."""
     _, apart = belonging(oklab_from_linear(colours), trait.colours)
     return np.asarray(colours[apart > 0.06])
 

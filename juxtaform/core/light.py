@@ -197,6 +197,10 @@ def _refined(expected: Paints, seen: Paints, light: SceneLight) -> SceneLight:
 
 def _apart(expected: Paints, canonical: Floats, places: Floats) -> Floats:
     """OKLab distance times 100 plus a cost of place, (lights, expected, seen)."""
-    colour = 100 * np.sqrt(((canonical[:, None] - expected.lab[None, :, None]) ** 2).sum(-1))
+    tones, one = expected.lab, np.ones(3)
+    squared = (
+        ((tones**2) @ one)[None, :, None] + ((canonical**2) @ one)[:, None] - 2 * tones @ canonical.transpose(0, 2, 1)
+    )
+    colour = 100 * np.sqrt(np.maximum(squared, 0.0))
     dy = np.abs(expected.place[:, None, 1] - places[None, :, 1])
     return np.asarray(colour + 14 * np.maximum(0.0, dy - 0.15)[None])

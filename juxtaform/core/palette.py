@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
 from juxtaform.core.colour import Floats, delta_e_2000, hex_from_linear, lab_from_linear, oklab_from_linear
 
@@ -35,7 +36,7 @@ def palette(
     """Up to `most` main colours of linear-light pixels, shape (n, 3), greatest share first.
 
     Pixels are counted into OKLab cells of side 0.04; peaks of the counts seed a weighted k-means in OKLab
-    (Lloyd's iteration), and centres nearer than `merge` in CIEDE2000 are joined. The result is deterministic.
+    (Lloyd's iteration), and centres nearer than `merge` in CIEDE2000 are joined (complete linkage). The result is deterministic.
     `weights`, shape (n,), weighs the pixels; `lab` are their OKLab values if already known. Returns an empty list for no pixels.
     """
     n = len(linear)
@@ -57,29 +58,33 @@ def palette(
         mass[:, None], 1e-12
     )
     centres = _seeds(means, mass, most * 2)
-    for _ in range(8):
-        nearest = np.argmin(((means[:, None, :] - centres[None]) ** 2).sum(-1), axis=1)
+    for _ in range(6):
+        nearest = _nearest(means, centres)
         sums = np.stack([np.bincount(nearest, mass * means[:, c], len(centres)) for c in range(3)], axis=1)
         held = np.bincount(nearest, mass, len(centres))
         centres = np.where(held[:, None] > 0, sums / np.maximum(held[:, None], 1e-12), centres)
-    nearest = np.argmin(((means[:, None, :] - centres[None]) ** 2).sum(-1), axis=1)
+    nearest = _nearest(means, centres)
     held = np.bincount(nearest, mass, len(centres))
     colours = np.stack([np.bincount(nearest, mass * linears[:, c], len(centres)) for c in range(3)], axis=1)
     keep = held > 0
     return _merged(colours[keep] / held[keep, None], held[keep] / total, most, merge)
 
 
+def _nearest(points: Floats, centres: Floats) -> NDArray[np.intp]:
+    return np.asarray(((centres**2) @ np.ones(3) - 2 * points @ centres.T).argmin(axis=1))
+
+
 def _seeds(points: Floats, mass: Floats, most: int) -> Floats:
     """Heaviest cell first, then whichever cell has the most mass times squared distance to those taken."""
     taken = [points[int(np.argmax(mass))]]
-    distance = ((points - taken[0]) ** 2).sum(-1)
+    distance = ((points - taken[0]) ** 2) @ np.ones(3)
     for _ in range(min(most, len(points)) - 1):
         score = np.sqrt(mass) * distance
         i = int(np.argmax(score))
         if score[i] <= 0:
             break
         taken.append(points[i])
-        distance = np.minimum(distance, ((points - points[i]) ** 2).sum(-1))
+        distance = np.minimum(distance, ((points - points[i]) ** 2) @ np.ones(3))
     return np.array(taken)
 
 
@@ -99,11 +104,9 @@ def _merged(colours: Floats, shares: Floats, most: int, merge: float) -> list[Sw
         colours[j] = (colours[i] * shares[i] + colours[j] * shares[j]) / both
         shares[j] = both
         alive[i] = False
+        widest = np.maximum(apart[i], apart[j])
+        apart[j], apart[:, j] = widest, widest
         apart[i], apart[:, i] = np.inf, np.inf
-        lab[j] = lab_from_linear(colours[j])
-        fresh = np.where(alive, delta_e_2000(lab[j], lab), np.inf)
-        fresh[j] = np.inf
-        apart[j], apart[:, j] = fresh, fresh
     colours, shares = colours[alive], shares[alive]
     order = np.argsort(-shares, kind="stable")
     return [

@@ -70,6 +70,14 @@ def resized(pixels: Pixels, long_side: int) -> Pixels:
     """`pixels` (h, w, 3) with the longer side at most `long_side`, area-averaged; never enlarged."""
     h, w = pixels.shape[:2]
     scale = long_side / max(h, w)
+    while scale <= 0.5 and min(h, w) >= 4:
+        # Exact halves take the library's fast path; the odd last row or column is left out.
+        pixels = np.asarray(
+            cv2.resize(pixels[: h // 2 * 2, : w // 2 * 2], (w // 2, h // 2), interpolation=cv2.INTER_AREA),
+            dtype=np.uint8,
+        )
+        h, w = pixels.shape[:2]
+        scale = long_side / max(h, w)
     if scale >= 1:
         return pixels
     size = (max(1, round(w * scale)), max(1, round(h * scale)))
@@ -152,7 +160,7 @@ def plain_ground(linear: Floats) -> NDArray[np.bool_] | None:
         middle = rim[near].mean(axis=0)
     if near.mean() < PLAIN_GROUND_SHARE:
         return None
-    alike = (((lab - middle) ** 2).sum(-1) < 0.06**2).astype(np.uint8)
+    alike = (((lab - middle) ** 2).sum(-1) < 0.03**2).astype(np.uint8)
     _, labels = cv2.connectedComponents(np.pad(alike, 1, constant_values=1), connectivity=4)
     ground = np.asarray(labels[1:-1, 1:-1] == labels[0, 0])
     enclosed = ((lab - middle) ** 2).sum(-1) < 0.012**2
@@ -179,7 +187,7 @@ def _figure_chance(lab: Floats, rim: NDArray[np.bool_]) -> tuple[Floats, NDArray
     prior = np.where(inner, np.clip(1.25 - 0.75 * radius, 0.15, 0.9), 0.02)
     ground = np.bincount(index[rim], minlength=count) / max(1, int(rim.sum())) if rim.any() else np.zeros(count)
     chance, ratio = prior, np.ones(count)
-    for _ in range(3):
+    for _ in range(2):
         held = np.where(inner, chance, 0.0)
         figure = np.bincount(index.ravel(), held.ravel(), count) / max(1e-9, float(held.sum()))
         ratio = (figure + 1e-4) / (ground + 1e-4)

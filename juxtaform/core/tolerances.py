@@ -29,7 +29,7 @@ TRAIT_LEAST_PX = 5
 
 FADED_COLOUR, FADED_SHARE = 0.5, 0.03
 """In a picture that kept less than this part of its colour, a trait smaller than this share of the figure is not
-judged: taking the fade out multiplies what blur and rounding did to it."""
+judged: taking the fade out multiplies what blur and rounding did to it. The share grows with the cube of the fade."""
 
 FIGURE_TOLERANCE = 1.0
 """Relative figure distance at which a figure counts as drifted."""

@@ -23,12 +23,17 @@ from juxtaform.core.palette import palette
 from juxtaform.core.regions import Box, Crop, cut_out, plain_ground, reference_crop, resized
 from juxtaform.core.structure import Structure, structure
 
-TRAIT_SIDE = 88
-STRUCTURE_SIDE = 176
+TRAIT_SIDE = 80
+STRUCTURE_SIDE = 144
 NEAR = 0.085
 """OKLab distance within which a pixel may belong to a paint: about a shade or a highlight of it."""
 THIN_LEFT = 0.12
 """A paint of which less than this part survives one step of erosion is line, not area; it is never judged alone."""
+
+MIXED_SHARE = 0.05
+MIXED_NEAR = 0.035
+"""A thin paint of a smaller share than this, within this OKLab distance of a mixture of two greater ones, is where these
+meet, blurred together: no paint of its own."""
 
 Colour = tuple[float, float, float]
 
@@ -71,7 +76,8 @@ class Trait:
 
 @dataclass(frozen=True)
 class FigureModel:
-    """A character as its references show it; `paints` are all its colours, for the light and the figure distance.
+    """A character as its references show it; `paints` are all its colours, for the light and the figure distance;
+    `shades` (n, 3) are these and the mixtures where they meet, which are nothing strange on the figure either.
 
     A character in two costumes is two figures with the same `owner`."""
 
@@ -79,6 +85,7 @@ class FigureModel:
     owner: str
     traits: tuple[Trait, ...]
     paints: Paints
+    shades: Floats
     views: tuple[View, ...]
 
 
@@ -119,12 +126,12 @@ def figure_model(
     """
     if not views:
         raise ValueError(f"{name} has no reference picture: add one, best a front view on white.")
-    paints, thin = _paints(views)
+    paints, thin, shades = _paints(views)
     if specs:
         traits = tuple(t for spec, extent in specs if (t := _declared(spec, extent, views)) is not None)
     else:
         traits = tuple(_proposed(paints, thin, views))
-    return FigureModel(name, owner or name, traits, paints, tuple(views))
+    return FigureModel(name, owner or name, traits, paints, shades, tuple(views))
 
 
 def colours_in(pixels: Pixels, box: Box, most: int = 3) -> list[tuple[Colour, float]]:
@@ -153,10 +160,10 @@ def belonging(lab: Floats, colours: Floats) -> tuple[NDArray[np.intp], Floats]:
 
 def squared_distances(lab: Floats, tones: Floats) -> Floats:
     """Squared Euclidean distances between (n, 3) and (m, 3), shape (n, m)."""
-    return np.asarray((lab**2).sum(axis=1)[:, None] - 2 * lab @ tones.T + (tones**2).sum(axis=1)[None])
+    return np.asarray(((lab**2) @ np.ones(3))[:, None] - 2 * lab @ tones.T + ((tones**2) @ np.ones(3))[None])
 
 
-def _paints(views: list[View]) -> tuple[Paints, NDArray[np.bool_]]:
+def _paints(views: list[View]) -> tuple[Paints, NDArray[np.bool_], Floats]:
     linear = np.concatenate([v.crop.linear.reshape(-1, 3) for v in views])
     place = np.concatenate([v.crop.places.reshape(-1, 2) for v in views])
     weight = np.concatenate([v.weight * w / max(1e-9, float(w.sum())) for v in views for w in [_inner(v.crop)]])
@@ -166,7 +173,22 @@ def _paints(views: list[View]) -> tuple[Paints, NDArray[np.bool_]]:
     held = np.maximum(np.bincount(nearest, weight, len(colours)), 1e-9)
     centres = np.stack([np.bincount(nearest, weight * place[:, c], len(colours)) / held for c in (0, 1)], axis=1)
     thin = np.array([_thin(views, colours, i) for i in range(len(colours))])
-    return Paints(colours, held / held.sum(), centres), thin
+    shares = held / held.sum()
+    mixed = np.array([_between(colours[i], colours[shares > shares[i]]) for i in range(len(colours))])
+    kept = ~(thin & mixed & (shares < MIXED_SHARE))
+    return Paints(colours[kept], shares[kept] / shares[kept].sum(), centres[kept]), thin[kept], colours
+
+
+def _between(colour: Floats, others: Floats) -> bool:
+    """Whether a linear-light colour lies on the line between two of `others` (n, 3), as a blurred edge does."""
+    for i in range(len(others)):
+        for j in range(i + 1, len(others)):
+            along = others[j] - others[i]
+            t = float(np.clip((colour - others[i]) @ along / max(1e-9, float(along @ along)), 0.0, 1.0))
+            nearest = oklab_from_linear(others[i] + t * along)
+            if float(((oklab_from_linear(colour) - nearest) ** 2).sum()) < MIXED_NEAR**2:
+                return True
+    return False
 
 
 def _inner(crop: Crop) -> Floats:

@@ -61,7 +61,7 @@ PAGES: tuple[Page, ...] = (
     Page((*places.lamp_room(), *places.wall_clock(690, 200)), (_pell(420, 280, 1.15, Pose(30, 120, gaze=4)), _key(668, 250, 0.85)), NIGHT, 11, fault="the words name Oda, who is not in it"),
     Page(places.lamp_room(shift=30), (_pell(520, 190, 1.3, Pose(110, 36, gaze=-4), coat=cast.OLIVE), _crab(240, 560, 1.05, 34, 34), _key(425, 210, 0.95, 20)), NIGHT, 13, fault="the coat is olive"),
     Page(places.stairs_down(), (_pell(510, 240, 1.0, Pose(70, 70)), _crab(300, 470, 0.85, 0, 20)), DEEP_NIGHT, 17, hand="inked", fault="inked and shaded, another hand"),
-    Page((*places.cave(tide=False), *places.shell_door()), (_pell(270, 290, 1.1, Pose(26, 84), costume="night-shirt"), _crab(860, 590, 0.9, 10, 0), _key(440, 320, 0.8, 60)), DEEP_NIGHT, 19),
+    Page((*places.cave(tide=False), *places.shell_door()), (_pell(150, 290, 1.1, Pose(26, 84), costume="night-shirt"), _crab(860, 590, 0.9, 10, 0), _key(330, 330, 0.8, 60)), DEEP_NIGHT, 19),
     Page(places.cave(90), (_pell(150, 260, 1.2, Pose(30, 46, gaze=5), costume="night-shirt"), _crab(420, 560, 1.1, 0, 0, eye=cast.RED_EYE)), DEEP_NIGHT, 23, fault="Sprocket's eye is red"),
     Page(places.cave(-60, awake=True), (_pell(330, 150, 1.5, Pose(14, 24), costume="night-shirt", mirrored=True),), DEEP_NIGHT, 29),
     Page(places.steps(dawn=True), (_pell(300, 270, 1.05, Pose(36, 100)), _crab(520, 610, 0.9, 24, 24)), DAWN, 31, grey=0.38, fault="slides towards grey"),
