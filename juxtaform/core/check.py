@@ -381,7 +381,7 @@ def _trait_finding(
     rest = [t.difference for t in all_traits if t is not trait and t.verdict == "holds" and t.difference is not None]
     light = Evidence("Scene light taken out", seen.light.words())
     others = Evidence("Other traits", f"hold (≤ {max(rest):.1f})" if rest else "none to compare")
-    share = Evidence("Share of the figure", f"{trait.share_seen * 100:.0f} %", f"{trait.share_expected * 100:.0f} %")
+    share = Evidence("Share of the figure", f"{trait.share_seen * 100:.0f} %", f"{trait.share_expected * 100:.0f} %")
     if trait.verdict == "missing":
         return Finding(
             "trait_missing", thread, shot.id, f"{trait.name} is missing",
@@ -413,7 +413,7 @@ def _figure_finding(
         Evidence("Figure distance", f"{seen.distance:.2f} × tolerance", "1"),
         Evidence("Colours after the light", f"{seen.terms.colour:.2f}"),
         Evidence("Make-up of the figure", f"{seen.terms.makeup:.2f}"),
-        Evidence("Local structure", f"{(1 - seen.terms.structure) * 100:.0f} % agrees"),
+        Evidence("Local structure", f"{(1 - seen.terms.structure) * 100:.0f} % agrees"),
         Evidence("Scene light taken out", seen.light.words()),
         *(Evidence(f"Distance to {other}", f"{d:.2f} × tolerance") for other, d in sorted(seen.others.items())),
     ]

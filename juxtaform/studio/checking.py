@@ -108,8 +108,11 @@ class Checker:
     def close(self) -> None:
         for stop in self._stops.values():
             stop.set()
+        for thread in list(self._threads.values()):
+            thread.join(10)
         if self._own and self._executor is not None:
             self._executor.shutdown(cancel_futures=True)
+            self._executor = None
 
     def _run(self, project_id: str, stop: threading.Event) -> None:
         try:

@@ -16,6 +16,7 @@
   let lineup = $state.raw<Lineup | null>(null);
   let stetOpen = $state(false);
   let chooser = $state<HTMLInputElement | null>(null);
+  let evidence = $state<HTMLElement | null>(null);
 
   const threads = $derived(columnOrder(project.threads.values()));
   const open = (id: string | null) => project.open.filter((f) => (f.finding.thread ?? GENERAL) === id).length;
@@ -50,6 +51,11 @@
       ok(api.GET('/api/projects/{project_id}/lineups/{thread_id}', { params: { path: { project_id: project.id, thread_id: id } } }))
         .then((got) => id === threadId && (lineup = got as Lineup))
         .catch((error: Error) => notices.say(error.message, 'trouble'));
+  });
+
+  $effect(() => {
+    void key;
+    evidence?.scrollTo(0, 0);
   });
 
   function show(next: string) {
@@ -194,7 +200,7 @@
     {/if}
   </section>
 
-  <aside class="w-[282px] shrink-0 overflow-y-auto border-l border-line p-4" aria-label="Evidence">
+  <aside class="w-[282px] shrink-0 overflow-y-auto border-l border-line p-4" aria-label="Evidence" bind:this={evidence}>
     {#if found}
       <Evidence {found} {lineup} place={all.indexOf(found) + 1} count={all.length} bind:stetOpen onreplace={() => chooser?.click()} />
       {#if others.length}

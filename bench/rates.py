@@ -1,0 +1,111 @@
+"""Found, missed and false alarms per kind of fault, on constructed sequences that no threshold was set on."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from dataclasses import replace
+
+import numpy as np
+
+from juxtaform.core.check import Mark, ShotState, StyleHome, check
+from juxtaform.core.identity import known_figure
+from juxtaform.core.picture import measure_picture
+from juxtaform.core.preflight import Named
+from juxtaform.core.style import signature
+from juxtaform.core.traits import figure_model, reference_view
+from juxtaform.demo.paper import bordered, greyed
+from tests.constructed import LIGHTS, lookalike, random_look, random_pose, recoloured_look, reference, scene
+
+KINDS = {
+    "trait recoloured": {"trait_changed", "trait_missing", "figure_drift"},
+    "trait missing": {"trait_missing", "trait_changed", "figure_drift"},
+    "figure swapped in the cast": {"figure_swapped", "figure_drift", "trait_changed", "trait_missing"},
+    "look-alike": {"figure_drift", "trait_changed", "trait_missing", "figure_swapped"},
+    "another hand once": {"style_break"},
+    "another hand from a shot on": {"style_step"},
+    "slow slide to grey": {"style_slide", "style_step"},
+    "printed border": {"border"},
+    "clean": set(),
+}
+LENGTH = 10
+
+
+def on_constructed_truth(seeds: range = range(500, 508)) -> None:
+    """Print the rates; every sequence has other figures, poses, places and lights, and one fault or none."""
+    found: dict[str, int] = defaultdict(int)
+    told: dict[str, int] = defaultdict(int)
+    false: dict[str, int] = defaultdict(int)
+    silent: dict[str, int] = defaultdict(int)
+    for seed in seeds:
+        for fault in KINDS:
+            hits, others, kinds = _sequence(fault, seed)
+            found[fault] += hits
+            told[fault] += 1
+            silent[fault] += others == 0
+            for kind in kinds:
+                false[kind] += 1
+    for fault in KINDS:
+        if KINDS[fault]:
+            print(
+                f"{fault}: found {found[fault]} of {told[fault]}, missed {told[fault] - found[fault]}; nothing else told in {silent[fault]}"
+            )
+        else:
+            print(f"{fault}: silent {silent[fault]} of {told[fault]}")
+    shots = len(seeds) * len(KINDS) * LENGTH
+    print(f"false alarms over {shots} shots with {2 * shots} appearances: {dict(false) or 'none'}")
+
+
+def _sequence(fault: str, seed: int) -> tuple[int, int, list[str]]:
+    """Whether the fault was found, how many other findings there were, and their kinds."""
+    rng = np.random.default_rng(seed)
+    looks = [random_look(rng), random_look(rng)]
+    known = []
+    for name, look in zip("ab", looks, strict=True):
+        views = [reference_view(reference(look), "front"), reference_view(reference(look, random_pose(rng)), "other")]
+        known.append(known_figure(figure_model(name, views)))
+    style = StyleHome("style", "Paper", tuple(signature(scene([], rng, ground=g)[0]) for g in (5, 6, 7, 8)), (1.0,) * 4)
+    at = int(rng.integers(3, LENGTH - 3))
+    places = rng.permutation(10)
+    shots = []
+    for i in range(LENGTH):
+        here = list(looks)
+        if i == at:
+            here[0] = _faulty(fault, looks, rng)
+        inked = (fault == "another hand once" and i == at) or (fault == "another hand from a shot on" and i >= at)
+        picture, boxes = scene(
+            here,
+            rng,
+            LIGHTS[int(rng.integers(5))],
+            ground=int(places[i]),
+            hand="inked" if inked else "paper",
+            scale=float(rng.uniform(0.75, 1.1)),
+        )
+        if fault == "slow slide to grey" and i >= LENGTH - 5:
+            picture = greyed(picture, (0.3, 0.5, 0.66, 0.78, 0.9)[i - LENGTH + 5])
+        if fault == "printed border" and i == at:
+            picture = bordered(picture, 0.05, "#f3efe6")
+            boxes = [replace(b, x=b.x * 0.9 + 30, y=b.y * 0.9 + 30, w=b.w * 0.9, h=b.h * 0.9) for b in boxes]
+        marks = tuple(Mark(name, box) for name, box in zip("ab", boxes, strict=True))
+        measure = measure_picture(picture, [(m.box, k) for m, k in zip(marks, known, strict=True)], known)
+        shots.append(ShotState(f"s{i}", str(i + 1), "", frozenset("ab"), "style", marks, measure))
+    findings = check(shots, [style], [Named("a", "A"), Named("b", "B")]).findings
+    wanted = KINDS[fault]
+    first = {"another hand from a shot on": at, "slow slide to grey": LENGTH - 5}.get(fault, at)
+    slack = 2 if fault == "slow slide to grey" else 0
+    hits = [
+        f
+        for f in findings
+        if f.kind in wanted and abs(int(f.shot[1:]) - first) <= slack and f.thread in ("a", "style", None)
+    ]
+    others = [f for f in findings if f not in hits]
+    return int(bool(hits)), len(others), [f.kind for f in others]
+
+
+def _faulty(fault: str, looks: list, rng: np.random.Generator):  # type: ignore[no-untyped-def, type-arg]
+    if fault == "trait recoloured":
+        return recoloured_look(looks[0], str(rng.choice(["hair", "coat", "boots"])), rng)
+    if fault == "trait missing":
+        return replace(looks[0], has_extra=False)
+    if fault == "figure swapped in the cast":
+        return looks[1]
+    return lookalike(looks[0], rng) if fault == "look-alike" else looks[0]

@@ -1,0 +1,223 @@
+"""How long things take, each against something plain in the same run."""
+
+from __future__ import annotations
+
+import io
+import json
+import statistics
+import subprocess
+import sys
+import tempfile
+import time
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from pathlib import Path
+
+import cv2
+import numpy as np
+from PIL import Image
+
+from juxtaform import mariadb
+from juxtaform.core.border import printed_border
+from juxtaform.core.identity import measure_appearances
+from juxtaform.core.picture import measure_picture, picture_palette
+from juxtaform.core.regions import Box
+from juxtaform.core.style import signature
+from juxtaform.media.decode import decoded
+from juxtaform.media.store import PictureStore
+from juxtaform.records.database import Database
+from juxtaform.studio import checking, plan, projects, takes, threads
+from juxtaform.studio.checking import Checker
+from juxtaform.studio.workspace import Workspace
+from tests.conftest import LOOK, png
+from tests.constructed import LIGHTS, model_of, random_look, reference, scene
+
+
+def _median_ms(act: Callable[[], object], times: int = 15) -> float:
+    act()
+    taken = []
+    for _ in range(times):
+        begun = time.perf_counter()
+        act()
+        taken.append(time.perf_counter() - begun)
+    return 1000 * statistics.median(taken)
+
+
+def measure_against_decoding() -> None:
+    cv2.setNumThreads(1)
+    rng = np.random.default_rng(1)
+    looks = [LOOK, random_look(rng)]
+    known = [model_of(look, rng, str(i)) for i, look in enumerate(looks)]
+    small, boxes = scene(looks, rng, LIGHTS[1], ground=0)
+    picture = np.asarray(Image.fromarray(small).resize((1280, 720), Image.Resampling.LANCZOS))
+    fx, fy = 1280 / 900, 720 / 600
+    marks = [(Box(b.x * fx, b.y * fy, b.w * fx, b.h * fy), k) for b, k in zip(boxes, known, strict=True)]
+    data = png(picture)
+    jpeg = io.BytesIO()
+    Image.fromarray(picture).save(jpeg, "JPEG", quality=92)
+    decoding = _median_ms(lambda: decoded(data))
+    print(
+        f"decoding a 1280 x 720 PNG: {decoding:.1f} ms; the same as JPEG: {_median_ms(lambda: decoded(jpeg.getvalue())):.1f} ms"
+    )
+    for count in (0, 1, 2):
+        ratio = _median_ms(lambda n=count: measure_picture(picture, marks[:n], known)) / decoding
+        print(f"measuring it with {count} figures: {ratio:.2f} x decoding the PNG (wanted: under 3)")
+    for name, act in (
+        ("border", lambda: printed_border(picture)),
+        ("style signature", lambda: signature(picture)),
+        ("palette", lambda: picture_palette(picture)),
+        ("one figure", lambda: measure_appearances(picture, marks[:1])),
+    ):
+        print(f"  of that {name}: {_median_ms(act) / decoding:.2f} x decoding")
+
+
+def four_hundred_against_one_hundred() -> None:
+    with tempfile.TemporaryDirectory() as folder:
+        _sequence_files(Path(folder), 400)
+        runs = {n: _headless_run(Path(folder) / f"m{n}.json") for n in (100, 400)}
+    (time_100, peak_100), (time_400, peak_400) = runs[100], runs[400]
+    print(f"400 pictures take {time_400 / time_100:.2f} x the time of 100 (wanted: 4.2 at most)")
+    print(f"peak memory of one process: {peak_400 / peak_100:.2f} x (wanted: within 1.3); {peak_400 / 1024:.0f} MB")
+
+
+def _sequence_files(folder: Path, count: int) -> None:
+    rng = np.random.default_rng(4)
+    (folder / "ada.png").write_bytes(png(reference(LOOK)))
+    shots = []
+    for i in range(count):
+        picture, [box] = scene([LOOK], rng, LIGHTS[i % 4], ground=i % 10)
+        (folder / f"{i}.png").write_bytes(png(picture, compress_level=1))
+        shots.append(
+            {
+                "id": f"s{i}",
+                "picture": f"{i}.png",
+                "appearances": [{"reference": "ada", "box": [box.x, box.y, box.w, box.h]}],
+            }
+        )
+    references = [{"id": "ada", "kind": "character", "pictures": [{"path": "ada.png"}]}]
+    for n in (100, count):
+        (folder / f"m{n}.json").write_text(json.dumps({"references": references, "shots": shots[:n]}))
+
+
+def _headless_run(manifest: Path) -> tuple[float, int]:
+    """Seconds and the largest resident size (KiB) among a check's processes."""
+    code = (
+        "import resource, subprocess, sys, time; t = time.perf_counter();"
+        "subprocess.run([sys.executable, '-m', 'juxtaform.cli', 'check', sys.argv[1], '--quiet']);"
+        "print(time.perf_counter() - t, resource.getrusage(resource.RUSAGE_CHILDREN).ru_maxrss)"
+    )
+    out = subprocess.run([sys.executable, "-c", code, str(manifest)], capture_output=True, text=True, check=True).stdout
+    seconds, peak = out.split()[-2:]
+    return float(seconds), int(peak)
+
+
+@contextmanager
+def _workspace() -> Iterator[Workspace]:
+    with tempfile.TemporaryDirectory() as folder:
+        server = mariadb.start(Path(folder) / "db")
+        try:
+            database = Database(server.create("bench"))
+            database.migrate()
+            yield Workspace(database, PictureStore(Path(folder) / "pictures"))
+            database.close()
+        finally:
+            server.stop()
+
+
+def _planned(ws: Workspace, shots: int) -> tuple[str, list[str]]:
+    project = projects.make(ws, f"{shots} shots")
+    plan.from_text(ws, project, "\n".join(f"# S{i}\nAda goes on, step {i}." for i in range(shots)))
+    with ws.database.session() as s:
+        return project, [shot.id for shot in plan.in_order(s, project)]
+
+
+def recheck_after_one_replacement() -> None:
+    with _workspace() as ws:
+        project, shots = _planned(ws, 100)
+        threads.make(ws, project, "character", "Ada")
+        ada = projects.snapshot(ws, project).rows["thread"][0]["id"]
+        taken = takes.take_in(ws, "ada.png", png(reference(LOOK)))
+        threads.add_references(ws, project, ada, [(str(taken.sha), "front")], "")
+        rng = np.random.default_rng(2)
+        boxes = {}
+        for i, shot in enumerate(shots):
+            picture, [boxes[shot]] = scene([LOOK], rng, ground=i % 10)
+            name = f"{i + 1}.png"
+            takes.accept(ws, project, [(name, str(takes.take_in(ws, name, png(picture, compress_level=1)).sha), shot)])
+        for take in projects.snapshot(ws, project).rows["take"]:
+            takes.mark(ws, project, take["id"], ada, boxes[take["shot_id"]])
+        checker = Checker(ws)
+        whole = _checked(ws, checker, project)
+        picture, _ = scene([LOOK], rng, ground=3)
+        fresh = takes.take_in(ws, "new.png", png(picture))
+        takes.replace_picture(ws, project, shots[40], "new.png", str(fresh.sha))
+        again = _checked(ws, checker, project)
+        measured = checking.status(ws, project).measured
+        checker.close()
+        print(
+            f"recheck after one replaced picture: {100 * again / whole:.1f} % of the whole check of 100; {measured} measured"
+        )
+
+
+def _checked(ws: Workspace, checker: Checker, project: str) -> float:
+    begun = time.perf_counter()
+    checker.start(project)
+    checker.wait(project, 600)
+    assert checking.status(ws, project).state == "done"
+    return time.perf_counter() - begun
+
+
+SCROLL = """
+const done = arguments[0], box = document.querySelector('[data-sheet]'), times = [];
+let last = performance.now(), n = 0;
+function frame(now) {
+  times.push(now - last); last = now;
+  box.scrollTop = (n * 173) % Math.max(1, box.scrollHeight - box.clientHeight);
+  if (++n < 180) requestAnimationFrame(frame); else done(times.slice(5));
+}
+requestAnimationFrame(frame);
+"""
+
+
+def sheet_frames() -> None:
+    import socket
+    import threading
+
+    import uvicorn
+
+    from juxtaform.web.app import create_app
+    from tests.browser.conftest import Page, chromium
+
+    with _workspace() as ws:
+        made = []
+        for count in (12, 1000):
+            project, shots = _planned(ws, count)
+            for k in range(20):
+                threads.make(ws, project, ("character", "setting", "style", "prop")[k // 5], f"Thread {k + 1}")
+            for k, thread in enumerate(projects.snapshot(ws, project).rows["thread"]):
+                threads.assign(
+                    ws, project, thread["id"], [s for i, s in enumerate(shots) if (i // (k + 2)) % 3], on=True
+                )
+            made.append((count, project))
+        listening = socket.socket()
+        listening.bind(("127.0.0.1", 0))
+        listening.listen(64)
+        server = uvicorn.Server(
+            uvicorn.Config(create_app(ws, Checker(ws)), log_level="warning", timeout_graceful_shutdown=1)
+        )
+        threading.Thread(target=server.run, kwargs={"sockets": [listening]}, daemon=True).start()
+        page = Page(chromium(), f"http://127.0.0.1:{listening.getsockname()[1]}")
+        medians = []
+        for count, project in made:
+            page.open(f"/p/{project}/sheet")
+            page.one("[data-shot]")
+            time.sleep(1)
+            times = sorted(page.driver.execute_async_script(SCROLL))
+            medians.append(statistics.median(times))
+            p95, worst = times[int(0.95 * len(times))], times[-1]
+            print(
+                f"Sheet, {count} shots x 20 threads, scrolling: median {medians[-1]:.1f} ms a frame, 95 % under {p95:.1f}, worst {worst:.1f}"
+            )
+        print(f"1,000 shots against 12: {medians[1] / medians[0]:.2f} x the frame time")
+        page.driver.quit()
+        server.should_exit = True
