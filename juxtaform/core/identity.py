@@ -88,6 +88,8 @@ class FigureKnown:
 
 STAGE_GROUNDS = ((0.03, 0.08, 0.10), (0.45, 0.34, 0.26))
 """A dark cool and a light warm ground, linear light."""
+EXACT = 0.032
+"""OKLab distance within which a pixel wears just a trait's colour."""
 SHARED_LIGHT = 0.8
 """How much a paint of another figure counts against one of its own when the light on a figure is chosen."""
 PAINTS_TO_REFINE = 6
@@ -329,6 +331,10 @@ def _read_trait(
         belonging(lab, known)[1] if len(known) else np.full(len(lab), np.inf) for known in (paints, familiar)
     )
     own = wide & (to_own < near) & (to_own < to_rival * 0.9)
+    exact = (window & (to_own < EXACT) & (chance > 0.3) & ~crop.ground_like.ravel()).astype(np.float64)
+    if exact.sum() >= tol.TRAIT_EXACT_SHARE * expected_px:
+        seen, difference = _own_colour(trait, canonical, lab, exact)
+        return said("holds", hex_from_linear(seen), difference, float(exact.sum()) / area)
     own_weight: Floats = own.astype(np.float64) * np.where(
         crop.ground_like.ravel(), 0.15 * chance, 0.25 + 0.75 * chance
     )

@@ -17,6 +17,9 @@ TRAIT_SPREAD_FACTOR = 1.6
 TRAIT_PRESENT_SHARE = 0.28
 """A trait is present when at least this part of its expected area is seen in its colour; poses and props hide the rest."""
 
+TRAIT_EXACT_SHARE = 0.4
+"""Where this part of a trait's area is seen in just its colour it holds, whatever like colours stand around it."""
+
 TRAIT_CHANGED_SHARE = 0.35
 """A trait is recoloured, not missing, when an unexplained colour fills at least this part of its area in its place."""
 
