@@ -161,7 +161,7 @@ def check(
         state, told = _style_thread(style, shots)
         threads[style.id] = state
         findings += told
-    other_hand = {p.shot for s in threads.values() for p in s.style if p.distance > OTHER_HAND * tol.STYLE_TOLERANCE}
+    other_hand = {shot for state in threads.values() for shot in _other_hand(state)}
     figures = dict.fromkeys(mark.thread for shot in shots for mark in shot.marks)
     for thread in figures:
         state, told = _figure_thread(thread, titles, shots, parts or {}, other_hand)
@@ -306,6 +306,17 @@ def _style_apart(
             for k in np.argsort(-np.abs(z))[:4]
         ),
     )
+
+
+def _other_hand(state: ThreadState) -> list[str]:
+    """Shots whose pictures are so far from the style, alone or in a changed part, that traits cannot be told."""
+    order = [p.shot for p in state.style]
+    begin = order.index(state.begins) if state.begins else len(order)
+    return [
+        p.shot
+        for i, p in enumerate(state.style)
+        if p.distance > tol.STYLE_TOLERANCE * (1.0 if i >= begin else OTHER_HAND)
+    ]
 
 
 def _figure_thread(
