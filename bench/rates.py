@@ -9,8 +9,8 @@ import numpy as np
 
 from juxtaform.core.check import Mark, ShotState, StyleHome, check
 from juxtaform.core.identity import known_figure
+from juxtaform.core.names import Named
 from juxtaform.core.picture import measure_picture
-from juxtaform.core.preflight import Named
 from juxtaform.core.style import signature
 from juxtaform.core.traits import figure_model, reference_view
 from juxtaform.demo.paper import bordered, greyed

@@ -29,7 +29,7 @@ from juxtaform.records.database import Database
 from juxtaform.studio import checking, plan, projects, takes, threads
 from juxtaform.studio.checking import Checker
 from juxtaform.studio.workspace import Workspace
-from tests.conftest import LOOK, png
+from tests.conftest import LOOK, plan_from, png
 from tests.constructed import LIGHTS, model_of, random_look, reference, scene
 
 
@@ -126,7 +126,7 @@ def _workspace() -> Iterator[Workspace]:
 
 def _planned(ws: Workspace, shots: int) -> tuple[str, list[str]]:
     project = projects.make(ws, f"{shots} shots")
-    plan.from_text(ws, project, "\n".join(f"# S{i}\nAda goes on, step {i}." for i in range(shots)))
+    plan_from(ws, project, "\n".join(f"# S{i}\nAda goes on, step {i}." for i in range(shots)))
     with ws.database.session() as s:
         return project, [shot.id for shot in plan.in_order(s, project)]
 

@@ -14,7 +14,7 @@ from PIL import Image
 from juxtaform import mariadb
 from juxtaform.media.store import PictureStore
 from juxtaform.records.database import Database
-from juxtaform.studio import plan, projects, takes, threads
+from juxtaform.studio import plan, projects, story, takes, threads
 from juxtaform.studio.checking import Checker
 from juxtaform.studio.measuring import pool
 from juxtaform.studio.workspace import Workspace
@@ -50,6 +50,13 @@ def checker(ws) -> Iterator[Checker]:
 @pytest.fixture
 def project(ws) -> str:
     return projects.make(ws, "A test")
+
+
+def plan_from(ws: Workspace, project: str, text: str) -> None:
+    """Keep a text and settle the shots proposed from it."""
+    story.keep(ws, project, text)
+    story.propose(ws, project)
+    story.accept(ws, project)
 
 
 def png(pixels: np.ndarray, **options: object) -> bytes:
@@ -88,7 +95,7 @@ class Staged:
         text = "# One\nAda came in.\n# Two\nAda sat down.\n# Three\nAda stood up.\n# Four\nAda left."
         threads.make(ws, self.project, "character", "Ada")
         threads.make(ws, self.project, "style", "Paper")
-        plan.from_text(ws, self.project, text)
+        plan_from(ws, self.project, text)
         self.ada, self.style = (t["id"] for t in rows(ws, self.project, "thread"))
         rng = np.random.default_rng(3)
         for i, pixels in enumerate((reference(LOOK), reference(LOOK, random_pose(rng)))):

@@ -6,7 +6,7 @@ the figure) and local structure. Each is divided by a tolerance calibrated on th
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 import numpy as np
@@ -122,10 +122,12 @@ def known_figure(model: FigureModel) -> FigureKnown:
         alike += [agreement(view.structure, other.structure) for j, other in enumerate(model.views) if j != i]
     points = float(np.mean([len(v.structure.points) for v in model.views]))
     floor = STRUCTURE_FLOOR if not alike else min(STRUCTURE_FLOOR, 1 - 0.5 * float(np.median(alike)))
+    steady = [t.declared or allowed[i] <= tol.TRAIT_UNSTEADY for i, t in enumerate(model.traits)]
+    model = replace(model, traits=tuple(t for t, kept in zip(model.traits, steady, strict=True) if kept))
     return FigureKnown(
         model,
         Calibration(
-            tuple(allowed.tolist()),
+            tuple(allowed[steady].tolist()),
             Terms(
                 max(COLOUR_FLOOR, 1.2 * float(np.max(colour))),
                 max(MAKEUP_FLOOR, 1.2 * float(np.max(makeup))),
@@ -244,7 +246,7 @@ def _read_crop(crop: Crop, model: FigureModel, calibration: Calibration, light: 
     unexplained = 1 - total / max(1e-9, float(chance.sum()))
     makeup = float(np.sqrt(max(0.0, 1 - np.sqrt(seen_shares * model.paints.share).sum()))) + 0.25 * unexplained
     places = crop.places.reshape(-1, 2)
-    mapping = _mapping(model.paints, palette_of, weight, places)
+    mapping = _mapping(model.paints, palette_of, np.where(crop.ground_like.ravel(), 0.0, weight), places)
     traits: dict[int, TraitReading] = {}
     known: list[Floats] = []
     for i in sorted(range(len(model.traits)), key=lambda i: -model.traits[i].share):
@@ -331,7 +333,8 @@ def _read_trait(
         belonging(lab, known)[1] if len(known) else np.full(len(lab), np.inf) for known in (paints, familiar)
     )
     own = wide & (to_own < near) & (to_own < to_rival * 0.9)
-    exact = (window & (to_own < EXACT) & (chance > 0.3) & ~crop.ground_like.ravel()).astype(np.float64)
+    unmoved = (across <= rx) & (np.abs(places[:, 1] - trait.centre[1]) <= ry)
+    exact = ((window | unmoved) & (to_own < EXACT) & (chance > 0.3) & ~crop.ground_like.ravel()).astype(np.float64)
     if exact.sum() >= tol.TRAIT_EXACT_SHARE * expected_px:
         seen, difference = _own_colour(trait, canonical, lab, exact)
         return said("holds", hex_from_linear(seen), difference, float(exact.sum()) / area)

@@ -175,8 +175,8 @@ def _figure_chance(lab: Floats, rim: NDArray[np.bool_]) -> tuple[Floats, NDArray
     """
     h, w = rim.shape
     inner = ~rim
-    cells = np.floor(lab / 0.05).astype(np.int64) + 50
-    _, index = np.unique(cells[..., 0] * 10000 + cells[..., 1] * 100 + cells[..., 2], return_inverse=True)
+    cells = np.floor(lab / 0.03).astype(np.int64) + 80
+    _, index = np.unique(cells[..., 0] * 40000 + cells[..., 1] * 200 + cells[..., 2], return_inverse=True)
     index = index.reshape(h, w)
     count = int(index.max()) + 1
     rows, columns = np.flatnonzero(inner.any(axis=1)), np.flatnonzero(inner.any(axis=0))

@@ -11,6 +11,10 @@ Side-by-side prints of one paint vary by 2 to 5; below 7 nobody calls it another
 TRAIT_DELTA_E_MOST = 16.0
 """However much the references disagree, a difference beyond this is always a change: two colour names."""
 
+TRAIT_UNSTEADY = 1.5 * TRAIT_DELTA_E
+"""A proposed trait whose own references differ so much that more than this would have to be allowed is none: it is where
+two paints meet, or a highlight."""
+
 TRAIT_SPREAD_FACTOR = 1.6
 """A trait may differ by this many times the difference found among the references themselves."""
 

@@ -14,8 +14,10 @@ from juxtaform.core.colour import (
     delta_e_2000,
     hex_from_linear,
     lab_from_linear,
+    linear_from_srgb,
     linear_from_srgb8,
     oklab_from_linear,
+    srgb_from_linear,
 )
 from juxtaform.core.light import Paints
 from juxtaform.core.naming import colour_name, place_name
@@ -32,7 +34,8 @@ THIN_LEFT = 0.12
 
 MIXED_SHARE = 0.05
 MIXED_NEAR = 0.035
-"""A thin paint of a smaller share than this, within this OKLab distance of a mixture of two greater ones, is where these
+MIXED_LEFT = 0.3
+"""A paint that is mostly rim and of a smaller share than this, within this OKLab distance of a mixture of two greater ones, is where these
 meet, blurred together: no paint of its own."""
 
 Colour = tuple[float, float, float]
@@ -172,20 +175,25 @@ def _paints(views: list[View]) -> tuple[Paints, NDArray[np.bool_], Floats]:
     nearest, _ = belonging(oklab_from_linear(linear), colours)
     held = np.maximum(np.bincount(nearest, weight, len(colours)), 1e-9)
     centres = np.stack([np.bincount(nearest, weight * place[:, c], len(colours)) / held for c in (0, 1)], axis=1)
-    thin = np.array([_thin(views, colours, i) for i in range(len(colours))])
+    left = np.array([_left_by_erosion(views, colours, i) for i in range(len(colours))])
+    thin = left < THIN_LEFT
     shares = held / held.sum()
     mixed = np.array([_between(colours[i], colours[shares > shares[i]]) for i in range(len(colours))])
-    kept = ~(thin & mixed & (shares < MIXED_SHARE))
+    kept = ~((left < MIXED_LEFT) & mixed & (shares < MIXED_SHARE))
     return Paints(colours[kept], shares[kept] / shares[kept].sum(), centres[kept]), thin[kept], colours
 
 
 def _between(colour: Floats, others: Floats) -> bool:
-    """Whether a linear-light colour lies on the line between two of `others` (n, 3), as a blurred edge does."""
-    for i in range(len(others)):
-        for j in range(i + 1, len(others)):
-            along = others[j] - others[i]
-            t = float(np.clip((colour - others[i]) @ along / max(1e-9, float(along @ along)), 0.0, 1.0))
-            nearest = oklab_from_linear(others[i] + t * along)
+    """Whether a linear-light colour lies on the line between two of `others` (n, 3), as a blurred edge does.
+
+    Pictures are made smaller in sRGB, so that is where their blurred edges are straight lines.
+    """
+    seen, ends = srgb_from_linear(colour), srgb_from_linear(others)
+    for i in range(len(ends)):
+        for j in range(i + 1, len(ends)):
+            along = ends[j] - ends[i]
+            t = float(np.clip((seen - ends[i]) @ along / max(1e-9, float(along @ along)), 0.0, 1.0))
+            nearest = oklab_from_linear(linear_from_srgb(ends[i] + t * along))
             if float(((oklab_from_linear(colour) - nearest) ** 2).sum()) < MIXED_NEAR**2:
                 return True
     return False
@@ -197,14 +205,15 @@ def _inner(crop: Crop) -> Floats:
     return np.asarray((0.06 * crop.figure + 0.94 * core).ravel())
 
 
-def _thin(views: list[View], colours: Floats, which: int) -> bool:
+def _left_by_erosion(views: list[View], colours: Floats, which: int) -> float:
+    """The part 0..1 of a paint's area that survives one step of erosion."""
     before = after = 0
     for view in views:
         nearest, _ = belonging(view.crop.lab, colours)
         mask = (nearest.reshape(view.crop.figure.shape) == which) & (view.crop.figure > 0.5)
         core = mask[1:-1, 1:-1] & mask[:-2, 1:-1] & mask[2:, 1:-1] & mask[1:-1, :-2] & mask[1:-1, 2:]
         before, after = before + int(mask.sum()), after + int(core.sum())
-    return after < THIN_LEFT * max(1, before)
+    return after / max(1, before)
 
 
 def _proposed(paints: Paints, thin: NDArray[np.bool_], views: list[View]) -> list[Trait]:

@@ -6,9 +6,9 @@ from collections.abc import Callable
 from concurrent.futures import ProcessPoolExecutor
 from multiprocessing import get_context
 
-from juxtaform.core.breakdown import breakdown
 from juxtaform.core.regions import Box
 from juxtaform.demo import pictures, story
+from juxtaform.formats import prose
 from juxtaform.records.models import Bead, Project, Scene, Shot, Thread
 from juxtaform.studio import projects, takes, threads
 from juxtaform.studio.measuring import workers
@@ -56,7 +56,7 @@ def load(ws: Workspace, say: Say = lambda _: None) -> str:
 
 
 def _plan(w: Writing, project: str, ids: dict[str, str]) -> list[str]:
-    titles = [(s.title, s.start) for s in breakdown(story.TEXT)]
+    titles = [(p.words, p.start) for p in prose.read(story.TEXT).passages if p.kind == "scene"]
     scenes = [Scene(project_id=project, position=float(i), title=title) for i, (title, _) in enumerate(titles)]
     w.add(*scenes)
     shot_ids = []

@@ -6,13 +6,13 @@ import json
 from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass, field
-from datetime import datetime
+from datetime import datetime, timedelta
 from typing import Any
 
 from sqlalchemy import delete, event, insert, inspect, select, update
 from sqlalchemy.orm import Session
 
-from juxtaform.records.models import JOURNALED, Change, Journaled
+from juxtaform.records.models import JOURNALED, Change, Journaled, now
 
 Row = dict[str, Any]
 
@@ -42,10 +42,11 @@ class NothingToUndo(LookupError):
 
 
 @contextmanager
-def change(session: Session, project_id: str, label: str) -> Iterator[Written]:
+def change(session: Session, project_id: str, label: str, joins_within_s: float = 0.0) -> Iterator[Written]:
     """Journal all that the block changes, as one entry with one label; the session is flushed at the end.
 
-    Without any changed row no entry is written.
+    Without any changed row no entry is written. An entry joins the latest one when that has the same label and is not
+    older than `joins_within_s`: typing is one change, not one a pause.
     """
     written = Written(project_id, label[:200])
     seen: dict[tuple[str, str], RowChange] = {}
@@ -64,10 +65,30 @@ def change(session: Session, project_id: str, label: str) -> Iterator[Written]:
     written.rows = [r for r in seen.values() if r.before != r.after]
     if written.rows:
         _forget_undone(session, project_id)
+        if joins_within_s and (latest := _joinable(session, project_id, written.label, joins_within_s)):
+            latest.rows, latest.at = _dumped(_one_after_another(_loaded(latest.rows), written.rows)), now()
+            written.change_id = latest.id
+            return
         entry = Change(project_id=project_id, label=written.label, rows=_dumped(written.rows))
         session.add(entry)
         session.flush()
         written.change_id = entry.id
+
+
+def _joinable(session: Session, project_id: str, label: str, within_s: float) -> Change | None:
+    latest = session.scalars(
+        select(Change).where(Change.project_id == project_id).order_by(Change.id.desc()).limit(1)
+    ).first()
+    fresh = latest is not None and latest.at >= now() - timedelta(seconds=within_s)
+    return latest if fresh and latest is not None and latest.label == label else None
+
+
+def _one_after_another(first: list[RowChange], then: list[RowChange]) -> list[RowChange]:
+    rows = {(r.table, r.id): r for r in first}
+    for r in then:
+        held = rows.get((r.table, r.id))
+        rows[r.table, r.id] = RowChange(r.table, r.id, held.before if held else r.before, r.after)
+    return [r for r in rows.values() if r.before != r.after]
 
 
 def _gather(seen: dict[tuple[str, str], RowChange], session: Session, model: Journaled) -> None:

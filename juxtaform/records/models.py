@@ -31,7 +31,11 @@ class Base(DeclarativeBase):
             "pk": "pk_%(table_name)s",
         }
     )
-    type_annotation_map: ClassVar[dict[Any, Any]] = {datetime: Instant, dict[str, Any]: JSON, list[Any]: JSON}
+    type_annotation_map: ClassVar[dict[Any, Any]] = {
+        datetime: Instant,
+        dict[str, Any]: JSON,
+        list[Any]: JSON(none_as_null=True),
+    }
 
 
 class Journaled:
@@ -46,7 +50,20 @@ class Project(Journaled, Base):
 
     title: Mapped[str] = mapped_column(String(200))
     text: Mapped[str] = mapped_column(LongText, default="")
+    text_revision: Mapped[int] = mapped_column(default=1)
+    syntax: Mapped[str] = mapped_column(String(12), default="prose")
+    source: Mapped[dict[str, Any]] = mapped_column(default=dict)
+    premise: Mapped[str] = mapped_column(Text, default="")
+    tone: Mapped[str] = mapped_column(String(120), default="")
+    shape: Mapped[str] = mapped_column(String(24), default="three acts")
+    frame_cast: Mapped[list[Any]] = mapped_column(default=list)
+    medium: Mapped[str] = mapped_column(String(8), default="film")
+    language: Mapped[str] = mapped_column(String(24), default="English")
+    audience: Mapped[str] = mapped_column(String(24), default="aloud to children")
+    pace_factor: Mapped[float] = mapped_column(default=1.0)
     target_s: Mapped[float | None] = mapped_column(Float, default=None)
+    target_pages: Mapped[int | None] = mapped_column(default=None)
+    table_columns: Mapped[list[Any]] = mapped_column(default=list)
     created_at: Mapped[datetime] = mapped_column(default=now)
 
 
@@ -56,6 +73,21 @@ class Scene(Journaled, Base):
     project_id: Mapped[str] = mapped_column(ForeignKey("project.id"), index=True)
     position: Mapped[float]
     title: Mapped[str] = mapped_column(String(300), default="")
+
+
+class Beat(Journaled, Base):
+    """A step of the story frame; `answer` is what the writer makes of its question."""
+
+    __tablename__ = "beat"
+
+    project_id: Mapped[str] = mapped_column(ForeignKey("project.id"), index=True)
+    position: Mapped[float]
+    title: Mapped[str] = mapped_column(String(120), default="")
+    purpose: Mapped[str] = mapped_column(Text, default="")
+    share: Mapped[float] = mapped_column(default=0.1)
+    cast: Mapped[list[Any]] = mapped_column(default=list)
+    question: Mapped[str] = mapped_column(Text, default="")
+    answer: Mapped[str] = mapped_column(Text, default="")
 
 
 class Shot(Journaled, Base):
@@ -70,8 +102,23 @@ class Shot(Journaled, Base):
     move: Mapped[str] = mapped_column(String(24), default="static")
     length_s: Mapped[float] = mapped_column(default=3.0)
     spoken: Mapped[str] = mapped_column(Text, default="")
+    speakers: Mapped[list[Any]] = mapped_column(default=list)
     span_start: Mapped[int | None] = mapped_column(default=None)
     span_end: Mapped[int | None] = mapped_column(default=None)
+    lost: Mapped[str] = mapped_column(Text, default="")
+    status: Mapped[str] = mapped_column(String(10), default="settled")
+    why: Mapped[str] = mapped_column(String(80), default="")
+    time: Mapped[str] = mapped_column(String(12), default="")
+    motion: Mapped[str] = mapped_column(Text, default="")
+    move_start: Mapped[list[Any] | None] = mapped_column(default=None)
+    move_end: Mapped[list[Any] | None] = mapped_column(default=None)
+    sound: Mapped[str] = mapped_column(Text, default="")
+    music: Mapped[str] = mapped_column(Text, default="")
+    notes: Mapped[str] = mapped_column(Text, default="")
+    page_form: Mapped[str] = mapped_column(String(8), default="single")
+    bleed: Mapped[bool] = mapped_column(default=False)
+    framings: Mapped[list[Any]] = mapped_column(default=list)
+    sketch_sha: Mapped[str | None] = mapped_column(ForeignKey("picture.sha"), default=None)
 
 
 class Picture(Base):
@@ -137,6 +184,7 @@ class Bead(Journaled, Base):
     weight: Mapped[float] = mapped_column(default=0.8)
     costume: Mapped[str] = mapped_column(String(80), default="")
     reference_id: Mapped[str | None] = mapped_column(String(32), default=None)
+    facing: Mapped[str] = mapped_column(String(8), default="")
 
 
 class Take(Journaled, Base):
@@ -211,6 +259,7 @@ class Change(Base):
 
 
 JOURNALED: dict[str, type[Journaled]] = {
-    model.__tablename__: model for model in (Project, Scene, Shot, Thread, Reference, Trait, Bead, Take, Mark, Stet)
+    model.__tablename__: model
+    for model in (Project, Beat, Scene, Shot, Thread, Reference, Trait, Bead, Take, Mark, Stet)
 }
 """Journaled models by table name, parents before children."""

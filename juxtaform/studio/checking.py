@@ -18,6 +18,7 @@ from juxtaform.core.picture import MEASURE_VERSION, PictureMeasure
 from juxtaform.records.models import Change, CheckRun, Measure, Project, Stet, now
 from juxtaform.studio import sequence as sequences
 from juxtaform.studio.measuring import PictureTask, from_text, measured, pool, to_text
+from juxtaform.studio.planning import planned
 from juxtaform.studio.workspace import Changed, NotPossible, Row, Workspace, found
 
 State = Literal["never", "queued", "running", "done", "stopped", "failed"]
@@ -189,7 +190,9 @@ def stet(ws: Workspace, project_id: str, key: str, reason: str) -> Changed:
     reason = " ".join(reason.split())
     if not reason:
         raise NotPossible("Say in a word why it may stand; whoever comes after you will ask.")
-    title = next((k.finding.title for k in outcome(ws, project_id).findings if k.key == key), "a finding")
+    titles = {k.key: k.finding.title for k in outcome(ws, project_id).findings}
+    titles |= {k.key: k.finding.title for k in planned(ws, project_id).findings}
+    title = titles.get(key, "a finding")
     with ws.writing(project_id, f"let stand: {title}") as w:
         held = w.session.scalars(select(Stet).where(Stet.project_id == project_id, Stet.finding_key == key)).first()
         if held:

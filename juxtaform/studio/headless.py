@@ -10,8 +10,8 @@ from typing import Any
 
 from juxtaform.core.check import CheckResult, Finding, Mark, ShotState, StyleHome, check
 from juxtaform.core.identity import Appearance
+from juxtaform.core.names import Named
 from juxtaform.core.picture import PictureMeasure
-from juxtaform.core.preflight import Named
 from juxtaform.core.regions import Box
 from juxtaform.formats.manifest import Manifest, ManifestReference, ManifestShot, ManifestWrong, picture_path
 from juxtaform.studio.measuring import FigureFile, PictureTask, TraitEntry, ViewFile, measured, pool

@@ -1,4 +1,4 @@
-"""The plan: a text becomes scenes and shots; shots are edited, inserted, deleted, moved, split and merged."""
+"""The plan: scenes and shots are edited, inserted, deleted, moved, split and merged."""
 
 from __future__ import annotations
 
@@ -7,62 +7,9 @@ from collections.abc import Sequence
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from juxtaform.core.breakdown import breakdown, reading_length_s
-from juxtaform.core.preflight import Named
-from juxtaform.records.models import Bead, Mark, Project, Scene, Shot, Take, Thread
+from juxtaform.core.timing import Pace, reading_time
+from juxtaform.records.models import Bead, Mark, Project, Scene, Shot, Take
 from juxtaform.studio.workspace import Changed, NotPossible, Row, Workspace, Writing, edited, found, of_project
-
-MOST_TEXT = 2_000_000
-
-
-def from_text(ws: Workspace, project_id: str, text: str) -> Changed:
-    """Keep the text and replace the plan by the scenes and shots proposed from it; undo brings the old plan back."""
-    if len(text) > MOST_TEXT:
-        raise NotPossible(f"The text has {len(text):,} characters; the most is {MOST_TEXT:,}. Paste it in parts.")
-    if "\0" in text:
-        raise NotPossible("This is not text: it holds binary data. Save the story as plain text and try again.")
-    text = text.replace("\r\n", "\n").replace("\r", "\n")
-    if not text.strip():
-        raise NotPossible("There is no text yet. Paste or type the story first.")
-    with ws.writing(project_id, "made shots from the text") as w:
-        threads = of_project(w.session, Thread, project_id)
-        named = {
-            k: [Named(t.id, t.name, tuple(t.aliases)) for t in threads if t.kind in k]
-            for k in ("character prop", "setting")
-        }
-        scenes = breakdown(text, named["character prop"], named["setting"])
-        _erase_shots(w, of_project(w.session, Shot, project_id))
-        w.erase(of_project(w.session, Scene, project_id))
-        found(w.session, Project, project_id).text = text
-        styles = [t.id for t in threads if t.kind == "style"][:1]
-        for i, proposed in enumerate(scenes):
-            scene = Scene(project_id=project_id, position=float(i), title=proposed.title[:300])
-            w.add(scene)
-            shots = [
-                Shot(
-                    project_id=project_id, scene_id=scene.id, position=float(j), shows=p.shows, size=p.size,
-                    length_s=p.length_s, spoken=p.spoken, span_start=p.start, span_end=p.end,
-                )
-                for j, p in enumerate(proposed.shots)
-            ]  # fmt: skip
-            w.add(*shots)
-            w.add(
-                *(
-                    Bead(project_id=project_id, shot_id=shot.id, thread_id=thread)
-                    for shot, p in zip(shots, proposed.shots, strict=True)
-                    for thread in (*p.cast, *p.places, *styles)
-                )
-            )
-        count = sum(len(scene.shots) for scene in scenes)
-        w.name(f"made {count} {'shot' if count == 1 else 'shots'} from the text")
-    return w.changed
-
-
-def keep_text(ws: Workspace, project_id: str, text: str) -> Changed:
-    """Keep the text as it is typed, without touching the plan."""
-    with ws.writing(project_id, "edited the text") as w:
-        found(w.session, Project, project_id).text = text
-    return w.changed
 
 
 def add_scene(ws: Workspace, project_id: str, title: str) -> Changed:
@@ -85,8 +32,8 @@ def edit_shot(ws: Workspace, project_id: str, shot_id: str, values: Row, revisio
     """Change facts of a shot. Raises Conflict when somebody else changed it meanwhile."""
     with ws.writing(project_id, "edited a shot") as w:
         shot = found(w.session, Shot, shot_id, project_id)
-        w.name(f"edited {_called(w.session, shot)}")
-        edited(shot, revision, values)
+        w.name(f"edited {called(w.session, shot)}")
+        edited(shot, revision, {**values, "status": "settled"} if shot.status == "proposed" else values)
     return w.changed
 
 
@@ -94,7 +41,7 @@ def insert_shot(ws: Workspace, project_id: str, after: str) -> Changed:
     """An empty shot after another one, with the same threads."""
     with ws.writing(project_id, "inserted a shot") as w:
         shot = found(w.session, Shot, after, project_id)
-        w.name(f"inserted a shot after {_called(w.session, shot)}")
+        w.name(f"inserted a shot after {called(w.session, shot)}")
         fresh = Shot(project_id=project_id, scene_id=shot.scene_id, position=_after(w.session, shot), size=shot.size)
         w.add(fresh)
         _copy_beads(w, shot, fresh)
@@ -105,11 +52,9 @@ def delete_shots(ws: Workspace, project_id: str, shot_ids: Sequence[str]) -> Cha
     """Delete shots with their takes and beads; a scene that is left empty goes too."""
     with ws.writing(project_id, "deleted shots") as w:
         shots = [found(w.session, Shot, i, project_id) for i in dict.fromkeys(shot_ids)]
-        called = _called(w.session, shots[0]) if len(shots) == 1 else f"{len(shots)} shots"
-        w.name(f"deleted {called}")
-        scenes = {s.scene_id for s in shots}
-        _erase_shots(w, shots)
-        _erase_empty_scenes(w, scenes)
+        what = called(w.session, shots[0]) if len(shots) == 1 else f"{len(shots)} shots"
+        w.name(f"deleted {what}")
+        erase(w, shots)
     return w.changed
 
 
@@ -121,7 +66,7 @@ def move_shot(ws: Workspace, project_id: str, shot_id: str, step: int) -> Change
         at = next(i for i, s in enumerate(order) if s.id == shot_id)
         if not 0 <= at + step < len(order):
             raise NotPossible("This shot is already at the end.")
-        w.name(f"moved {_called(w.session, shot)} {'up' if step < 0 else 'down'}")
+        w.name(f"moved {called(w.session, shot)} {'up' if step < 0 else 'down'}")
         other, old = order[at + step], shot.scene_id
         if other.scene_id == shot.scene_id:
             shot.position, other.position = other.position, shot.position
@@ -131,7 +76,7 @@ def move_shot(ws: Workspace, project_id: str, shot_id: str, step: int) -> Change
             shot.scene_id = other.scene_id
             shot.position = other.position + (1.0 if step < 0 else -1.0)
         w.session.flush()
-        _erase_empty_scenes(w, {old})
+        erase_empty_scenes(w, {old})
     return w.changed
 
 
@@ -139,10 +84,17 @@ def split_shot(ws: Workspace, project_id: str, shot_id: str, at: int | None = No
     """Split a shot in two: at a character of the story's text inside its span, or in the middle between sentences."""
     with ws.writing(project_id, "split a shot") as w:
         shot = found(w.session, Shot, shot_id, project_id)
-        w.name(f"split {_called(w.session, shot)}")
-        text = found(w.session, Project, project_id).text
+        w.name(f"split {called(w.session, shot)}")
+        project = found(w.session, Project, project_id)
+        text, pace = project.text, pace_of(project)
         start, end = shot.span_start, shot.span_end
-        fresh = Shot(project_id=project_id, scene_id=shot.scene_id, position=_after(w.session, shot), size=shot.size)
+        fresh = Shot(
+            project_id=project_id,
+            scene_id=shot.scene_id,
+            position=_after(w.session, shot),
+            size=shot.size,
+            status=shot.status,
+        )
         if start is not None and end is not None and end <= len(text):
             cut = at if at is not None and start < at < end else _middle_cut(text, start, end)
             if cut is None:
@@ -150,7 +102,7 @@ def split_shot(ws: Workspace, project_id: str, shot_id: str, at: int | None = No
             fresh.span_start, fresh.span_end, shot.span_end = cut, end, cut
             for part in (shot, fresh):
                 words = " ".join(text[part.span_start : part.span_end].split())
-                part.shows, part.length_s = words[:160], reading_length_s(len(words.split()))
+                part.shows, part.length_s = words[:160], reading_time(words, pace).length_s
             shot.span_end = start + len(text[start:cut].rstrip())
             fresh.spoken, shot.spoken = _kept_spoken(fresh.shows, shot.spoken), _kept_spoken(shot.shows, shot.spoken)
         else:
@@ -173,6 +125,12 @@ def merge_up(ws: Workspace, project_id: str, shot_id: str) -> Changed:
         kept.shows = " ".join(t for t in (kept.shows, gone.shows) if t)
         kept.spoken = " ".join(t for t in (kept.spoken, gone.spoken) if t)
         kept.length_s = round(kept.length_s + gone.length_s, 1)
+        kept.speakers = list(dict.fromkeys([*kept.speakers, *gone.speakers]))
+        for field in ("motion", "sound", "music", "notes", "lost"):
+            setattr(kept, field, " ".join(t for t in (getattr(kept, field), getattr(gone, field)) if t))
+        kept.sketch_sha = kept.sketch_sha or gone.sketch_sha
+        if gone.status == "settled":
+            kept.status = "settled"
         if gone.span_end is not None:
             kept.span_start = gone.span_start if kept.span_start is None else kept.span_start
             kept.span_end = gone.span_end
@@ -190,8 +148,13 @@ def merge_up(ws: Workspace, project_id: str, shot_id: str) -> Changed:
         w.session.flush()
         scene = gone.scene_id
         w.erase([gone])
-        _erase_empty_scenes(w, {scene})
+        erase_empty_scenes(w, {scene})
     return w.changed
+
+
+def pace_of(project: Project) -> Pace:
+    """How a project's text is read."""
+    return Pace(project.language, project.audience, project.pace_factor)  # type: ignore[arg-type]
 
 
 def in_order(session: Session, project_id: str) -> list[Shot]:
@@ -205,7 +168,8 @@ def in_order(session: Session, project_id: str) -> list[Shot]:
     return list(session.scalars(query))
 
 
-def _called(session: Session, shot: Shot) -> str:
+def called(session: Session, shot: Shot) -> str:
+    """A shot in the user's words: `shot 4`."""
     order = in_order(session, shot.project_id)
     return f"shot {next(i for i, s in enumerate(order) if s.id == shot.id) + 1}"
 
@@ -234,17 +198,22 @@ def _copy_beads(w: Writing, source: Shot, target: Shot) -> None:
     )  # fmt: skip
 
 
-def _erase_shots(w: Writing, shots: Sequence[Shot]) -> None:
+def erase(w: Writing, shots: Sequence[Shot], *, keep_scenes: bool = False) -> None:
+    """Erase shots with their takes and beads; scenes that are left empty go too."""
     ids = [s.id for s in shots]
+    scenes = {s.scene_id for s in shots}
     takes = list(w.session.scalars(select(Take).where(Take.shot_id.in_(ids))))
     w.erase(list(w.session.scalars(select(Mark).where(Mark.take_id.in_([t.id for t in takes])))))
     w.erase([*takes, *w.session.scalars(select(Bead).where(Bead.shot_id.in_(ids)))])
     w.erase(shots)
+    if not keep_scenes:
+        erase_empty_scenes(w, scenes)
 
 
-def _erase_empty_scenes(w: Writing, scene_ids: set[str]) -> None:
+def erase_empty_scenes(w: Writing, scene_ids: set[str]) -> None:
+    """Erase those of some scenes that have no shot."""
     held = set(w.session.scalars(select(Shot.scene_id).where(Shot.scene_id.in_(scene_ids))))
-    w.erase([found(w.session, Scene, i) for i in scene_ids - held])
+    w.erase([scene for i in scene_ids - held if (scene := w.session.get(Scene, i)) is not None])
 
 
 def _middle_cut(text: str, start: int, end: int) -> int | None:

@@ -17,7 +17,19 @@ from juxtaform.records.models import (
     Shot,
     Take,
 )
-from juxtaform.studio.workspace import Changed, NotPossible, Row, Workspace, edited, found, of_project, plain, told
+from juxtaform.studio.workspace import (
+    Changed,
+    NotPossible,
+    NotThere,
+    Row,
+    Workspace,
+    edited,
+    found,
+    of_project,
+    pictures_of,
+    plain,
+    told,
+)
 
 
 @dataclass(frozen=True)
@@ -81,9 +93,17 @@ def make(ws: Workspace, title: str) -> str:
 def edit(ws: Workspace, project_id: str, values: Row, revision: int | None) -> Changed:
     if "title" in values:
         values = {**values, "title": _titled(values["title"])}
-    with ws.writing(project_id, "edited the project") as w:
+    with ws.writing(project_id, _edit_label(values)) as w:
         edited(found(w.session, Project, project_id), revision, values)
     return w.changed
+
+
+def _edit_label(values: Row) -> str:
+    names = {"title": "renamed the project", "table_columns": "chose columns", "frame_cast": "changed the story's cast"}
+    names |= dict.fromkeys(("target_s", "target_pages"), "set the target length")
+    names |= dict.fromkeys(("language", "audience", "pace_factor"), "set the reading pace")
+    names |= {"premise": "wrote the premise", "tone": "set the tone", "medium": "chose book or film"}
+    return names.get(next(iter(values), ""), "edited the project")
 
 
 def snapshot(ws: Workspace, project_id: str) -> Snapshot:
@@ -94,7 +114,7 @@ def snapshot(ws: Workspace, project_id: str) -> Snapshot:
         for table, model in JOURNALED.items():
             if model is not Project:
                 rows[table] = [plain(r) for r in of_project(s, model, project_id)]  # type: ignore[type-var,arg-type]
-        shas = {r["picture_sha"] for r in (*rows["take"], *rows["reference"])}
+        shas = pictures_of(rows)
         pictures = [plain(p) for p in s.scalars(select(Picture).where(Picture.sha.in_(shas)))] if shas else []
         back, forth = journal.next_labels(s, project_id)
         latest = s.scalar(select(func.max(Change.id)).where(Change.project_id == project_id)) or 0
@@ -119,6 +139,42 @@ def undo(ws: Workspace, project_id: str) -> Changed:
 
 def redo(ws: Workspace, project_id: str) -> Changed:
     return _replayed(ws, project_id, back=False)
+
+
+def restore(ws: Workspace, project_id: str, change_id: int) -> Changed:
+    """Bring the project to how it was right after a change, by undoing what came later or making undone changes again.
+
+    0 is the state before the first change. Nothing is lost: the undone changes can be made again until something new is
+    done. Raises NotThere for a change that is not in the history."""
+    with ws.database.session() as s:
+        query = select(Change.id, Change.undone).where(Change.project_id == project_id).order_by(Change.id)
+        entries = list(s.execute(query).tuples())
+        if change_id and change_id not in {i for i, _ in entries}:
+            raise NotThere("This step is not in the history any more.")
+        later = [i for i, undone in entries if i > change_id and not undone]
+        earlier = [i for i, undone in entries if i <= change_id and undone]
+        if not later and not earlier:
+            raise NotPossible("This is where you are.")
+        rows: dict[tuple[str, str], journal.RowChange] = {}
+        written = None
+        for _ in later:
+            written = journal.undo(s, project_id)
+            _gathered(rows, written)
+        for _ in earlier:
+            written = journal.redo(s, project_id)
+            _gathered(rows, written)
+        assert written is not None
+        written.rows = list(rows.values())
+        written.label = "went back in the history" if later else "went forth in the history"
+        changed = told(s, written)
+    ws.listeners.publish(project_id, {"type": "changed", "changed": changed})
+    return changed
+
+
+def _gathered(rows: dict[tuple[str, str], journal.RowChange], written: journal.Written) -> None:
+    for r in written.rows:
+        held = rows.get((r.table, r.id))
+        rows[r.table, r.id] = journal.RowChange(r.table, r.id, held.before if held else r.before, r.after)
 
 
 def history(ws: Workspace, project_id: str, most: int = 200) -> list[HistoryEntry]:

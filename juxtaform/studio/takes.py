@@ -76,6 +76,7 @@ def accept(ws: Workspace, project_id: str, files: Sequence[tuple[str, str, str]]
         w.name(f"added {count} {'take' if count == 1 else 'takes'}")
         for name, sha, shot_id in sorted(files, key=lambda f: natural_key(f[0])):
             shot = found(w.session, Shot, shot_id, project_id)
+            shot.status = "settled"
             if w.session.get(Picture, sha) is None:
                 raise NotPossible(f"The picture of {name} is not in the store. Drop the file again.")
             held = list(w.session.scalars(select(Take).where(Take.shot_id == shot.id)))

@@ -85,12 +85,12 @@ class Workspace:
     listeners: Listeners = field(default_factory=Listeners)
 
     @contextmanager
-    def writing(self, project_id: str, label: str) -> Iterator[Writing]:
+    def writing(self, project_id: str, label: str, joins_within_s: float = 0.0) -> Iterator[Writing]:
         """One journaled transaction; listeners are told after it is committed."""
         with self.database.session() as session:
             if session.get(Project, project_id) is None:
                 raise NotThere("There is no such project.")
-            with journal.change(session, project_id, label) as written:
+            with journal.change(session, project_id, label, joins_within_s) as written:
                 work = Writing(session, written)
                 yield work
             work.changed = told(session, written)
@@ -131,10 +131,16 @@ def told(session: Session, written: journal.Written) -> Changed:
             gone.setdefault(change.table, []).append(change.id)
         else:
             rows.setdefault(change.table, []).append(change.after)
-    shas = {row["picture_sha"] for table in ("take", "reference") for row in rows.get(table, [])}
+    shas = pictures_of(rows)
     pictures = [plain(p) for p in session.scalars(select(Picture).where(Picture.sha.in_(shas)))] if shas else []
     back, forth = journal.next_labels(session, written.project_id)
     return Changed(written.project_id, written.change_id, written.label, rows, gone, pictures, back, forth)
+
+
+def pictures_of(rows: dict[str, list[Row]]) -> set[str]:
+    """The digests of all pictures that some rows name."""
+    shas = {row["picture_sha"] for table in ("take", "reference") for row in rows.get(table, [])}
+    return shas | {row["sketch_sha"] for row in rows.get("shot", []) if row.get("sketch_sha")}
 
 
 def plain(row: Base) -> Row:

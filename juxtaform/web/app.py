@@ -17,7 +17,7 @@ import juxtaform
 from juxtaform.media.decode import PictureRefused
 from juxtaform.studio.checking import Checker
 from juxtaform.studio.workspace import Conflict, NotPossible, NotThere, Workspace
-from juxtaform.web import checking, pictures, plan, projects, takes, threads
+from juxtaform.web import checking, pictures, plan, projects, story, takes, threads
 
 STATIC = Path(__file__).parent / "static"
 LOCAL_HOSTS = {"127.0.0.1", "localhost", "[::1]", "testserver"}
@@ -50,7 +50,15 @@ def create_app(ws: Workspace, checker: Checker) -> FastAPI:
         app.add_exception_handler(kind, _as_problem(code, title))
     app.add_exception_handler(Conflict, _conflict)
     app.add_exception_handler(RequestValidationError, _invalid)
-    for router in (projects.router, plan.router, threads.router, takes.router, checking.router, pictures.router):
+    for router in (
+        projects.router,
+        story.router,
+        plan.router,
+        threads.router,
+        takes.router,
+        checking.router,
+        pictures.router,
+    ):
         app.include_router(router, prefix="/api")
     _serve_front_end(app)
     return app

@@ -7,19 +7,13 @@ from typing import Annotated, Literal
 from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
-from juxtaform.studio import plan
+from juxtaform.core.framing import Framing
+from juxtaform.studio import plan, planning
+from juxtaform.studio.planning import Planned
 from juxtaform.web.deps import ERRORS, Ws, out
-from juxtaform.web.rows import ChangedOut
+from juxtaform.web.rows import Angle, ChangedOut, FrameBox, FramingRow, Move, PageForm, Size
 
 router = APIRouter(prefix="/projects/{project_id}", tags=["plan"], responses=ERRORS)
-
-Size = Literal["EWS", "WS", "MWS", "MS", "MCU", "CU", "ECU"]
-Angle = Literal["eye level", "high", "low", "bird's eye", "worm's eye", "over the shoulder", "point of view", "tilted"]
-Move = Literal["static", "pan", "tilt", "push in", "pull out", "arc", "track", "crane"]
-
-
-class Text(BaseModel):
-    text: str
 
 
 class SceneTitle(BaseModel):
@@ -37,6 +31,16 @@ class ShotEdit(BaseModel):
     move: Move = "static"
     length_s: Annotated[float, Field(gt=0, le=3600)] = 3.0
     spoken: Annotated[str, Field(max_length=8000)] = ""
+    speakers: Annotated[list[str], Field(max_length=20)] = []
+    motion: Annotated[str, Field(max_length=4000)] = ""
+    move_start: FrameBox | None = None
+    move_end: FrameBox | None = None
+    sound: Annotated[str, Field(max_length=4000)] = ""
+    music: Annotated[str, Field(max_length=4000)] = ""
+    notes: Annotated[str, Field(max_length=8000)] = ""
+    page_form: PageForm = "single"
+    bleed: bool = False
+    lost: Literal[""] = ""
 
 
 class ShotIds(BaseModel):
@@ -49,16 +53,6 @@ class Step(BaseModel):
 
 class Cut(BaseModel):
     at: int | None = None
-
-
-@router.post("/breakdown", summary="Keep a text and make scenes and shots from it")
-def from_text(ws: Ws, project_id: str, body: Text) -> ChangedOut:
-    return out(plan.from_text(ws, project_id, body.text))
-
-
-@router.put("/text", summary="Keep the text without touching the plan")
-def keep_text(ws: Ws, project_id: str, body: Text) -> ChangedOut:
-    return out(plan.keep_text(ws, project_id, body.text))
 
 
 @router.post("/scenes", summary="A new scene at the end")
@@ -100,3 +94,47 @@ def split_shot(ws: Ws, project_id: str, shot_id: str, body: Cut) -> ChangedOut:
 @router.post("/shots/{shot_id}/merge-up", summary="Merge a shot into the one before it")
 def merge_up(ws: Ws, project_id: str, shot_id: str) -> ChangedOut:
     return out(plan.merge_up(ws, project_id, shot_id))
+
+
+class KeptFramings(BaseModel):
+    """Framings kept beside a shot; `picked` is the one that becomes the shot's."""
+
+    framings: Annotated[list[FramingRow], Field(max_length=12)]
+    picked: int | None = None
+
+
+class SomeShots(BaseModel):
+    """Some shots, or all of them when left out."""
+
+    shot_ids: Annotated[list[str] | None, Field(max_length=5000)] = None
+
+
+@router.get("/plan", summary="Findings of the plan, lengths against the target, and what each shot's words need")
+def planned(ws: Ws, project_id: str) -> Planned:
+    return planning.planned(ws, project_id)
+
+
+@router.post("/shots/{shot_id}/to-motion", summary="Move what no still can show to the motion note")
+def to_motion(ws: Ws, project_id: str, shot_id: str) -> ChangedOut:
+    return out(planning.move_to_motion(ws, project_id, shot_id))
+
+
+@router.get("/shots/{shot_id}/framings", summary="Other ways to look at a shot's moment")
+def framings(ws: Ws, project_id: str, shot_id: str) -> list[Framing]:
+    return planning.framings(ws, project_id, shot_id)
+
+
+@router.put("/shots/{shot_id}/framings", summary="Keep framings beside a shot, and pick one")
+def keep_framings(ws: Ws, project_id: str, shot_id: str, body: KeptFramings) -> ChangedOut:
+    rows = [f.model_dump() for f in body.framings]
+    return out(planning.keep_framings(ws, project_id, shot_id, rows, body.picked))
+
+
+@router.post("/plan/time", summary="Set lengths from the words at the project's pace")
+def time_from_words(ws: Ws, project_id: str, body: SomeShots) -> ChangedOut:
+    return out(planning.time_from_words(ws, project_id, body.shot_ids))
+
+
+@router.post("/plan/fit", summary="Set the lengths that meet the target as nearly as the words allow")
+def fit(ws: Ws, project_id: str) -> ChangedOut:
+    return out(planning.fit_to_target(ws, project_id))

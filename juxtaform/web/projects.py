@@ -5,7 +5,7 @@ from __future__ import annotations
 import asyncio
 import queue
 from collections.abc import AsyncIterator
-from typing import Annotated
+from typing import Annotated, Literal
 
 from fastapi import APIRouter, Request
 from fastapi.responses import StreamingResponse
@@ -16,7 +16,7 @@ from juxtaform.studio.checking import CheckStatus
 from juxtaform.studio.projects import HistoryEntry, ProjectCard
 from juxtaform.studio.workspace import Workspace
 from juxtaform.web.deps import ERRORS, Ws, out
-from juxtaform.web.rows import ChangedOut, SnapshotOut
+from juxtaform.web.rows import Audience, CastLine, ChangedOut, SnapshotOut
 
 router = APIRouter(tags=["projects"], responses=ERRORS)
 _CHECK = TypeAdapter(CheckStatus)
@@ -31,6 +31,15 @@ class ProjectEdit(BaseModel):
     revision: int | None = None
     title: Annotated[str | None, Field(max_length=200)] = None
     target_s: Annotated[float | None, Field(ge=1, le=36000)] = None
+    target_pages: Annotated[int | None, Field(ge=1, le=2000)] = None
+    premise: Annotated[str, Field(max_length=4000)] = ""
+    tone: Annotated[str, Field(max_length=120)] = ""
+    frame_cast: Annotated[list[CastLine], Field(max_length=60)] = []
+    medium: Literal["film", "book"] = "film"
+    language: Annotated[str, Field(max_length=24)] = "English"
+    audience: Audience = "aloud to children"
+    pace_factor: Annotated[float, Field(ge=0.4, le=2.5)] = 1.0
+    table_columns: Annotated[list[str], Field(max_length=40)] = []
 
 
 class Made(BaseModel):
@@ -75,6 +84,11 @@ def redo(ws: Ws, project_id: str) -> ChangedOut:
 @router.get("/projects/{project_id}/history", summary="The latest changes, newest first")
 def history(ws: Ws, project_id: str) -> list[HistoryEntry]:
     return projects.history(ws, project_id)
+
+
+@router.post("/projects/{project_id}/history/{change_id}", summary="Go back (or forth) to the state after a change")
+def restore(ws: Ws, project_id: str, change_id: int) -> ChangedOut:
+    return out(projects.restore(ws, project_id, change_id))
 
 
 @router.get(

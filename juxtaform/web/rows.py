@@ -11,6 +11,32 @@ Hold = Literal["figure", "face", "outfit", "place", "light", "layout"]
 Hex = Annotated[str, Field(pattern=r"^#[0-9a-fA-F]{6}$")]
 
 
+Size = Literal["EWS", "WS", "MWS", "MS", "MCU", "CU", "ECU"]
+Angle = Literal["eye level", "high", "low", "bird's eye", "worm's eye", "over the shoulder", "point of view", "tilted"]
+Move = Literal["static", "pan", "tilt", "push in", "pull out", "arc", "track", "crane"]
+PageForm = Literal["half", "single", "spread"]
+Facing = Literal["", "left", "right", "camera", "away"]
+Shape = Literal["three acts", "five parts", "four turns", "three tries", "there and back", "round"]
+Audience = Literal["aloud to children", "aloud", "voice-over", "silent"]
+FrameBox = tuple[float, float, float, float]
+
+
+class CastLine(BaseModel):
+    """Somebody of the story frame's cast, with one line about them."""
+
+    name: Annotated[str, Field(max_length=80)]
+    line: Annotated[str, Field(max_length=400)] = ""
+
+
+class FramingRow(BaseModel):
+    """Another way to look at a shot's moment, kept beside it."""
+
+    size: Size
+    angle: Angle
+    move: Move
+    why: Annotated[str, Field(max_length=200)] = ""
+
+
 class Row(BaseModel):
     id: str
     revision: int
@@ -19,7 +45,29 @@ class Row(BaseModel):
 class ProjectRow(Row):
     title: str
     text: str
+    text_revision: int
+    syntax: Literal["prose", "fountain"]
+    premise: str
+    tone: str
+    shape: Shape
+    frame_cast: list[CastLine]
+    medium: Literal["film", "book"]
+    language: str
+    audience: Audience
+    pace_factor: float
     target_s: float | None
+    target_pages: int | None
+    table_columns: list[str]
+
+
+class BeatRow(Row):
+    position: float
+    title: str
+    purpose: str
+    share: float
+    cast: list[str]
+    question: str
+    answer: str
 
 
 class SceneRow(Row):
@@ -36,8 +84,23 @@ class ShotRow(Row):
     move: str
     length_s: float
     spoken: str
+    speakers: list[str]
     span_start: int | None
     span_end: int | None
+    lost: str
+    status: Literal["settled", "proposed"]
+    why: str
+    time: str
+    motion: str
+    move_start: FrameBox | None
+    move_end: FrameBox | None
+    sound: str
+    music: str
+    notes: str
+    page_form: PageForm
+    bleed: bool
+    framings: list[FramingRow]
+    sketch_sha: str | None
 
 
 class KeptColour(BaseModel):
@@ -85,6 +148,7 @@ class BeadRow(Row):
     weight: float
     costume: str
     reference_id: str | None
+    facing: Facing
 
 
 class TakeRow(Row):
@@ -120,6 +184,7 @@ class Rows(BaseModel):
     """Rows by table; a table that is left out did not change."""
 
     project: list[ProjectRow] = []
+    beat: list[BeatRow] = []
     scene: list[SceneRow] = []
     shot: list[ShotRow] = []
     thread: list[ThreadRow] = []

@@ -10,7 +10,7 @@ from pydantic import BaseModel, Field
 from juxtaform.core.regions import Box
 from juxtaform.studio import threads
 from juxtaform.web.deps import ERRORS, Ws, out
-from juxtaform.web.rows import ChangedOut, Hex, Hold, Kind
+from juxtaform.web.rows import ChangedOut, Facing, Hex, Hold, Kind
 
 router = APIRouter(prefix="/projects/{project_id}", tags=["threads"], responses=ERRORS)
 Name = Annotated[str, Field(min_length=1, max_length=120)]
@@ -96,6 +96,7 @@ class BeadEdit(BaseModel):
     weight: Share = 0.8
     costume: Annotated[str, Field(max_length=80)] = ""
     reference_id: str | None = None
+    facing: Facing = ""
 
 
 @router.post("/threads", summary="A new thread")

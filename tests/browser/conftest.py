@@ -96,6 +96,24 @@ class Page:
             chain.key_up(key)
         chain.perform()
 
+    def write_story(self, text: str) -> None:
+        """Put a text on the story's page at once, as a paste does."""
+        self.one("[data-page] .cm-content").click()
+        self.driver.execute_script(
+            "const data = new DataTransfer(); data.setData('text/plain', arguments[0]);"
+            "document.querySelector('[data-page] .cm-content').dispatchEvent("
+            "new ClipboardEvent('paste', {clipboardData: data, bubbles: true, cancelable: true}))",
+            text,
+        )
+
+    def plan_from(self, text: str) -> None:
+        """Write a story, propose its shots and accept them all."""
+        self.write_story(text)
+        self.one("[data-propose]").click()
+        self.one("[data-accept-all]").click()
+        self.until(lambda: not self.all("[data-accept-all]") and self.all("[data-shot]"), "settled shots")
+        self.keys("\ue00c")
+
     def drag(self, x0: float, y0: float, x1: float, y1: float) -> None:
         """Drag between two points of the window."""
         chain = webdriver.ActionChains(self.driver, duration=60)

@@ -52,9 +52,8 @@ def test_from_a_text_and_a_folder_of_pictures_to_findings_that_hold(page, strang
     page.one("input[name=title]").send_keys("A stranger's book")
     page.click("Begin")
 
-    page.one("textarea[name=story]").send_keys(TEXT)
-    page.click("Make shots")
-    page.until(lambda: len(page.all("[data-shot]")) == 8, "eight shots")
+    page.plan_from(TEXT)
+    page.see("8 shots")
 
     page.click("Model sheets")
     make_thread(page, "character", "Ada", [home / "ada-0.png", home / "ada-1.png"])
@@ -147,8 +146,7 @@ def test_from_a_text_and_a_folder_of_pictures_to_findings_that_hold(page, strang
 def test_work_is_still_there_after_a_reload_and_can_be_undone(page):
     page.open()
     page.one("input[name=title]").send_keys("Undone", Keys.ENTER)
-    page.one("textarea[name=story]").send_keys("# One\nAda came.\n# Two\nBo went.")
-    page.chord(Keys.CONTROL, Keys.ENTER)
+    page.plan_from("# One\nAda came.\n# Two\nBo went.")
     page.until(lambda: len(page.all("[data-shot]")) == 2)
     page.driver.refresh()
     page.until(lambda: len(page.all("[data-shot]")) == 2, "the shots after a reload")
@@ -171,8 +169,7 @@ def test_a_second_window_sees_a_change_at_once_and_bad_input_is_told(page, addre
 
     page.open()
     page.one("input[name=title]").send_keys("Two windows", Keys.ENTER)
-    page.one("textarea[name=story]").send_keys("# One\nAda came.")
-    page.click("Make shots")
+    page.plan_from("# One\nAda came.")
     page.until(lambda: len(page.all("[data-shot]")) == 1)
     other = Page(chromium(), address)
     try:
@@ -189,14 +186,7 @@ def test_a_second_window_sees_a_change_at_once_and_bad_input_is_told(page, addre
 def test_a_thousand_shots_keep_few_rows_on_the_page_and_show_the_right_ones(page):
     page.open()
     page.one("input[name=title]").send_keys("Long", Keys.ENTER)
-    page.one("textarea[name=story]")
-    text = "\\n".join(f"# S{i}\\nAda went on, step {i}." for i in range(1000))
-    page.driver.execute_script(
-        "const a = document.querySelector('textarea[name=story]'); a.value = arguments[0].replaceAll('\\\\n', '\\n');"
-        "a.dispatchEvent(new Event('input', {bubbles: true}))",
-        text,
-    )
-    page.click("Make shots")
+    page.plan_from("\n".join(f"# S{i}\nAda went on, step {i}." for i in range(1000)))
     page.see("1000 shots")
     page.click("Sheet")
     page.one("[data-sheet]")

@@ -6,8 +6,8 @@ import pytest
 from juxtaform.core.border import printed_border
 from juxtaform.core.check import Mark, ShotState, StyleHome, check
 from juxtaform.core.drift import lasting_change
+from juxtaform.core.names import Named
 from juxtaform.core.picture import measure_picture
-from juxtaform.core.preflight import Named
 from juxtaform.core.regions import Box
 from juxtaform.core.style import TERMS, signature
 from juxtaform.demo.paper import bordered, greyed, lit

@@ -8,18 +8,18 @@ import pytest
 
 from juxtaform.core.regions import Box
 from juxtaform.records.models import CheckRun
-from juxtaform.studio import checking, continuity, plan, projects, takes, threads
+from juxtaform.studio import checking, continuity, plan, projects, story, takes, threads
 from juxtaform.studio.workspace import Conflict, NotPossible
-from tests.conftest import Staged, flat, png, row, rows
+from tests.conftest import Staged, flat, plan_from, png, row, rows
 
-TEXT = "# One\nAda came in. Then Bo sat down and said “No.”\n# Two\nAt midnight Ada left the house and Bo stayed."
+TEXT = "# One\nAda came in and hung up the coats. Then Bo sat down and said “No.”\n# Two\nAt midnight Ada left the house and Bo stayed."
 
 
 @pytest.fixture
 def planned(ws, project):
     for kind, name in (("character", "Ada"), ("character", "Bo"), ("style", "Paper")):
         threads.make(ws, project, kind, name)
-    plan.from_text(ws, project, TEXT)
+    plan_from(ws, project, TEXT)
     return project
 
 
@@ -79,11 +79,16 @@ def test_an_edit_of_an_old_revision_is_a_conflict_with_both_states(ws, planned):
     assert caught.value.mine["shows"] == "Theirs"
 
 
-@pytest.mark.parametrize("text", ["", "  \n", "a\0b", "x" * 2_000_001])
+@pytest.mark.parametrize("text", ["a\0b", "x" * 2_000_001])
 def test_bad_text_is_refused_and_the_plan_stays(ws, planned, text):
     with pytest.raises(NotPossible):
-        plan.from_text(ws, planned, text)
+        story.keep(ws, planned, text)
     assert len(shown(ws, planned)) == 3
+
+
+def test_there_is_nothing_to_propose_from_no_text(ws, project):
+    with pytest.raises(NotPossible, match="Paste or type"):
+        story.propose(ws, project)
 
 
 def test_a_thread_is_assigned_and_cleared_over_a_range(ws, planned):

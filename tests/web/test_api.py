@@ -19,12 +19,16 @@ def client(ws, checker):
 def project(client):
     made = client.post("/api/projects", json={"title": "By API"}).json()["id"]
     client.post(f"/api/projects/{made}/threads", json={"kind": "character", "name": "Ada"})
-    client.post(f"/api/projects/{made}/breakdown", json={"text": "# One\nAda came.\n# Two\nAda left the house."})
+    client.put(f"/api/projects/{made}/text", json={"text": "# One\nAda came.\n# Two\nAda left the house."})
+    client.post(f"/api/projects/{made}/proposals", json={})
+    client.post(f"/api/projects/{made}/proposals/accept", json={})
     return f"/api/projects/{made}"
 
 
 def shots(client, project):
-    return client.get(project).json()["rows"]["shot"]
+    rows = client.get(project).json()["rows"]
+    place = {s["id"]: s["position"] for s in rows["scene"]}
+    return sorted(rows["shot"], key=lambda s: (place[s["scene_id"]], s["position"]))
 
 
 def test_a_change_tells_its_rows_and_what_undo_would_do(client, project):
@@ -53,7 +57,7 @@ def test_a_conflict_is_a_409_with_both_states(client, project):
     [
         ("get", "/api/projects/none", None, 404),
         ("post", "/api/projects", {"title": ""}, 422),
-        ("post", "{p}/breakdown", {"text": "  "}, 422),
+        ("put", "{p}/text", {"text": "a\0b"}, 422),
         ("post", "{p}/threads", {"kind": "hero", "name": "X"}, 422),
         ("patch", "{p}/shots/none", {"shows": "x"}, 404),
         ("patch", "{p}/shots/{s}", {"length_s": -1}, 422),

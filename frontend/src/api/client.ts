@@ -4,6 +4,14 @@ import type { components, paths } from './schema';
 export type Schemas = components['schemas'];
 export type Changed = Schemas['ChangedOut'];
 export type Rows = Schemas['Rows'];
+export type Project = Schemas['ProjectRow'];
+export type Beat = Schemas['BeatRow'];
+export type Reading = Schemas['Reading'];
+export type Planned = Schemas['Planned'];
+export type PlanFinding = Schemas['KeyedPlanFinding'];
+export type Framing = Schemas['FramingRow'];
+export type FoundPanels = Schemas['FoundPanels'];
+export type HistoryEntry = Schemas['HistoryEntry'];
 export type Shot = Schemas['ShotRow'];
 export type Scene = Schemas['SceneRow'];
 export type Thread = Schemas['ThreadRow'];
@@ -48,6 +56,17 @@ export async function ok<T>(answer: Promise<{ data?: T; error?: unknown; respons
   }
   if (!got.response.ok) throw new ApiError(asProblem(got.error, got.response.status));
   return got.data as T;
+}
+
+/** Send a file to a route that answers with JSON; a problem is thrown. */
+export async function sendFile<T>(path: string, file: File, fields: Record<string, string> = {}): Promise<T> {
+  const form = new FormData();
+  form.append('file', file, file.name);
+  for (const [key, value] of Object.entries(fields)) form.append(key, value);
+  const response = await fetch(path, { method: 'POST', body: form });
+  const body: unknown = await response.json().catch(() => undefined);
+  if (!response.ok) throw new ApiError(asProblem(body, response.status));
+  return body as T;
 }
 
 /** Send one picture file; a refusal comes back as data, not as an error. */

@@ -92,6 +92,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/history/{change_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Go back (or forth) to the state after a change */
+        post: operations["restore_api_projects__project_id__history__change_id__post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/events": {
         parameters: {
             query?: never;
@@ -109,17 +126,17 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/projects/{project_id}/breakdown": {
+    "/api/projects/{project_id}/story": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** What the text is made of: passages, words in no shot, who and what it names */
+        get: operations["reading_api_projects__project_id__story_get"];
         put?: never;
-        /** Keep a text and make scenes and shots from it */
-        post: operations["from_text_api_projects__project_id__breakdown_post"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -134,9 +151,368 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Keep the text without touching the plan */
-        put: operations["keep_text_api_projects__project_id__text_put"];
+        /** Keep the text as it is typed; every shot follows its words */
+        put: operations["keep_api_projects__project_id__text_put"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/text/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The text as it came in, with its encoding and line ends */
+        get: operations["give_out_api_projects__project_id__text_file_get"];
+        put?: never;
+        /** A text file becomes the story's text */
+        post: operations["take_in_api_projects__project_id__text_file_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/text/syntax": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say whether the text is prose or Fountain */
+        put: operations["set_syntax_api_projects__project_id__text_syntax_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/proposals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Propose shots for the words that no settled shot covers */
+        post: operations["propose_api_projects__project_id__proposals_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/proposals/accept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Settle proposed shots */
+        post: operations["accept_api_projects__project_id__proposals_accept_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/shots/{shot_id}/span": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say which words a shot covers */
+        put: operations["span_api_projects__project_id__shots__shot_id__span_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/found": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make threads of what the text names */
+        post: operations["make_threads_api_projects__project_id__found_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/frame": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Draw up a story frame from premise, tone and cast */
+        post: operations["draw_up_api_projects__project_id__frame_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/beats": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** An empty beat */
+        post: operations["add_beat_api_projects__project_id__beats_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/beats/{beat_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Drop a beat */
+        delete: operations["drop_beat_api_projects__project_id__beats__beat_id__delete"];
+        options?: never;
+        head?: never;
+        /** Change a beat */
+        patch: operations["edit_beat_api_projects__project_id__beats__beat_id__patch"];
+        trace?: never;
+    };
+    "/api/projects/{project_id}/beats/{beat_id}/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Move a beat up or down */
+        post: operations["move_beat_api_projects__project_id__beats__beat_id__move_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/frame/text": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The frame as a text to write on */
+        get: operations["frame_text_api_projects__project_id__frame_text_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/pages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Find the panels of a photographed page, or the views on a sheet */
+        post: operations["look_api_projects__project_id__pages_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/pages/shots": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a shot of each panel, with its sketch */
+        post: operations["into_shots_api_projects__project_id__pages_shots_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/pages/references": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a reference of each view */
+        post: operations["into_references_api_projects__project_id__pages_references_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/shots/{shot_id}/sketch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Give a shot a sketch, or take it away */
+        put: operations["set_sketch_api_projects__project_id__shots__shot_id__sketch_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/table/columns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The columns that a table can have */
+        get: operations["columns_api_projects__project_id__table_columns_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/table.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The shot list as CSV */
+        get: operations["as_csv_api_projects__project_id__table_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/table.tsv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The shot list as cells for a spreadsheet */
+        get: operations["as_tabs_api_projects__project_id__table_tsv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/table.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The shot list to print, with pictures */
+        get: operations["as_pdf_api_projects__project_id__table_pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Change shots by pasted cells */
+        post: operations["paste_api_projects__project_id__table_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/table/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Change shots by a CSV file */
+        post: operations["table_file_api_projects__project_id__table_file_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -273,6 +649,92 @@ export interface paths {
         put?: never;
         /** Merge a shot into the one before it */
         post: operations["merge_up_api_projects__project_id__shots__shot_id__merge_up_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Findings of the plan, lengths against the target, and what each shot's words need */
+        get: operations["planned_api_projects__project_id__plan_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/shots/{shot_id}/to-motion": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Move what no still can show to the motion note */
+        post: operations["to_motion_api_projects__project_id__shots__shot_id__to_motion_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/shots/{shot_id}/framings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Other ways to look at a shot's moment */
+        get: operations["framings_api_projects__project_id__shots__shot_id__framings_get"];
+        /** Keep framings beside a shot, and pick one */
+        put: operations["keep_framings_api_projects__project_id__shots__shot_id__framings_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/plan/time": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Set lengths from the words at the project's pace */
+        post: operations["time_from_words_api_projects__project_id__plan_time_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/plan/fit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Set the lengths that meet the target as nearly as the words allow */
+        post: operations["fit_api_projects__project_id__plan_fit_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -746,6 +1208,19 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * Accepted
+         * @description Proposed shots to settle; all of them when left out.
+         */
+        Accepted: {
+            /** Shot Ids */
+            shot_ids?: string[] | null;
+        };
+        /** AfterBeat */
+        AfterBeat: {
+            /** After */
+            after?: string | null;
+        };
+        /**
          * Anchor
          * @description The reference view that counts as true, for one costume: its picture and the figure's box on it.
          */
@@ -764,6 +1239,25 @@ export interface components {
             shot_ids: string[];
             /** On */
             on: boolean;
+        };
+        /**
+         * Balance
+         * @description A plan against its target, all in seconds: `over` is positive when it is too long. `least` is what the words alone
+         *     need; `words_too_many` is how many words have to go when even that is over the target.
+         */
+        Balance: {
+            /** Total S */
+            total_s: number;
+            /** Target S */
+            target_s: number;
+            /** Over S */
+            over_s: number;
+            /** Least S */
+            least_s: number;
+            /** Words Too Many */
+            words_too_many: number;
+            /** Trims */
+            trims: components["schemas"]["Trim"][];
         };
         /** BeadEdit */
         BeadEdit: {
@@ -787,6 +1281,12 @@ export interface components {
             costume: string;
             /** Reference Id */
             reference_id?: string | null;
+            /**
+             * Facing
+             * @default
+             * @enum {string}
+             */
+            facing: "" | "left" | "right" | "camera" | "away";
         };
         /** BeadRow */
         BeadRow: {
@@ -809,6 +1309,92 @@ export interface components {
             costume: string;
             /** Reference Id */
             reference_id: string | null;
+            /**
+             * Facing
+             * @enum {string}
+             */
+            facing: "" | "left" | "right" | "camera" | "away";
+        };
+        /** BeatEdit */
+        BeatEdit: {
+            /** Revision */
+            revision?: number | null;
+            /**
+             * Title
+             * @default
+             */
+            title: string;
+            /**
+             * Purpose
+             * @default
+             */
+            purpose: string;
+            /**
+             * Share
+             * @default 0.1
+             */
+            share: number;
+            /**
+             * Cast
+             * @default []
+             */
+            cast: string[];
+            /**
+             * Answer
+             * @default
+             */
+            answer: string;
+        };
+        /** BeatRow */
+        BeatRow: {
+            /** Id */
+            id: string;
+            /** Revision */
+            revision: number;
+            /** Position */
+            position: number;
+            /** Title */
+            title: string;
+            /** Purpose */
+            purpose: string;
+            /** Share */
+            share: number;
+            /** Cast */
+            cast: string[];
+            /** Question */
+            question: string;
+            /** Answer */
+            answer: string;
+        };
+        /** BeatStep */
+        BeatStep: {
+            /**
+             * Step
+             * @enum {integer}
+             */
+            step: -1 | 1;
+        };
+        /** Body_look_api_projects__project_id__pages_post */
+        Body_look_api_projects__project_id__pages_post: {
+            /** File */
+            file: string;
+            /**
+             * Sort
+             * @default page
+             * @enum {string}
+             */
+            sort: "page" | "views";
+            /**
+             * Direction
+             * @default left to right
+             * @enum {string}
+             */
+            direction: "left to right" | "right to left";
+        };
+        /** Body_table_file_api_projects__project_id__table_file_post */
+        Body_table_file_api_projects__project_id__table_file_post: {
+            /** File */
+            file: string;
         };
         /** Body_take_in_api_projects__project_id__pictures_post */
         Body_take_in_api_projects__project_id__pictures_post: {
@@ -816,6 +1402,11 @@ export interface components {
             file: string;
             /** Name */
             name: string;
+        };
+        /** Body_take_in_api_projects__project_id__text_file_post */
+        Body_take_in_api_projects__project_id__text_file_post: {
+            /** File */
+            file: string;
         };
         /**
          * Box
@@ -844,6 +1435,44 @@ export interface components {
             w: number;
             /** H */
             h: number;
+        };
+        /**
+         * Candidate
+         * @description Somebody or something that a text names and that is no thread yet, with how often it is named.
+         */
+        Candidate: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "character" | "setting" | "prop";
+            /** Name */
+            name: string;
+            /** Aliases */
+            aliases: string[];
+            /** Mentions */
+            mentions: number;
+        };
+        /**
+         * CastLine
+         * @description Somebody of the story frame's cast, with one line about them.
+         */
+        CastLine: {
+            /** Name */
+            name: string;
+            /**
+             * Line
+             * @default
+             */
+            line: string;
+        };
+        /**
+         * Cells
+         * @description Cells as a spreadsheet copies them, with a header.
+         */
+        Cells: {
+            /** Cells */
+            cells: string;
         };
         /**
          * ChangedOut
@@ -900,6 +1529,22 @@ export interface components {
             message: string;
             /** At */
             at?: string | null;
+        };
+        /** ColumnOut */
+        ColumnOut: {
+            /** Header */
+            header: string;
+            /** Fact */
+            fact: string;
+            /** Meaning */
+            meaning: string;
+        };
+        /** Covered */
+        Covered: {
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
         };
         /** Cut */
         Cut: {
@@ -990,6 +1635,88 @@ export interface components {
             /** Change Id */
             change_id: number;
         };
+        /**
+         * FoundPanels
+         * @description A page as found: the straightened picture (stored), its size, and its panels in reading order, in its pixels.
+         */
+        FoundPanels: {
+            /** Sha */
+            sha: string;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /** Boxes */
+            boxes: components["schemas"]["Box"][];
+        };
+        /** FrameText */
+        FrameText: {
+            /** Text */
+            text: string;
+        };
+        /** FrameWanted */
+        FrameWanted: {
+            /**
+             * Shape
+             * @enum {string}
+             */
+            shape: "three acts" | "five parts" | "four turns" | "three tries" | "there and back" | "round";
+        };
+        /**
+         * Framing
+         * @description A way to show a moment, and what it does.
+         */
+        Framing: {
+            /** Size */
+            size: string;
+            /** Angle */
+            angle: string;
+            /** Move */
+            move: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * FramingRow
+         * @description Another way to look at a shot's moment, kept beside it.
+         */
+        FramingRow: {
+            /**
+             * Size
+             * @enum {string}
+             */
+            size: "EWS" | "WS" | "MWS" | "MS" | "MCU" | "CU" | "ECU";
+            /**
+             * Angle
+             * @enum {string}
+             */
+            angle: "eye level" | "high" | "low" | "bird's eye" | "worm's eye" | "over the shoulder" | "point of view" | "tilted";
+            /**
+             * Move
+             * @enum {string}
+             */
+            move: "static" | "pan" | "tilt" | "push in" | "pull out" | "arc" | "track" | "crane";
+            /**
+             * Why
+             * @default
+             */
+            why: string;
+        };
+        /**
+         * Gap
+         * @description Words that no shot covers, or that two or more do: their span and whose they are.
+         */
+        Gap: {
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
+            /**
+             * Shots
+             * @default []
+             */
+            shots: string[];
+        };
         /** HistoryEntry */
         HistoryEntry: {
             /** Id */
@@ -1022,6 +1749,16 @@ export interface components {
             hex: string;
         };
         /**
+         * KeptFramings
+         * @description Framings kept beside a shot; `picked` is the one that becomes the shot's.
+         */
+        KeptFramings: {
+            /** Framings */
+            framings: components["schemas"]["FramingRow"][];
+            /** Picked */
+            picked?: number | null;
+        };
+        /**
          * KeyedFinding
          * @description A finding with a key that stays the same until its picture or its thread's references change.
          */
@@ -1029,6 +1766,15 @@ export interface components {
             /** Key */
             key: string;
             finding: components["schemas"]["Finding"];
+        };
+        /**
+         * KeyedPlanFinding
+         * @description A finding with a key that stays the same until what it is about changes.
+         */
+        KeyedPlanFinding: {
+            /** Key */
+            key: string;
+            finding: components["schemas"]["PlanFinding"];
         };
         /**
          * Lineup
@@ -1113,6 +1859,23 @@ export interface components {
             /** H */
             h: number;
         };
+        /**
+         * MovingWords
+         * @description A phrase `start`..`end` of a still description that no still can show: a camera's move, or a course of action.
+         */
+        MovingWords: {
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
+            /** Words */
+            words: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "camera" | "motion";
+        };
         /** NamedPicture */
         NamedPicture: {
             /** Sha */
@@ -1175,6 +1938,31 @@ export interface components {
              */
             colours: string[];
         };
+        /** PanelBox */
+        PanelBox: {
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /** W */
+            w: number;
+            /** H */
+            h: number;
+        };
+        /**
+         * PanelsTaken
+         * @description Panels of a page (a stored picture) in the order in which they are read.
+         */
+        PanelsTaken: {
+            /** Sha */
+            sha: string;
+            /** Boxes */
+            boxes: components["schemas"]["PanelBox"][];
+            /** Scene Id */
+            scene_id?: string | null;
+            /** Thread Id */
+            thread_id?: string | null;
+        };
         /** PictureRow */
         PictureRow: {
             /** Sha */
@@ -1202,6 +1990,58 @@ export interface components {
         PlacedFiles: {
             /** Files */
             files: components["schemas"]["PlacedFile"][];
+        };
+        /**
+         * PlanFinding
+         * @description Something in the plan to look at. `shot` is where it begins and `until` where it ends; `thread` whom it is about;
+         *     `measured` and `allowed` in `unit`.
+         */
+        PlanFinding: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "no_establishing" | "same_size" | "crosses_line" | "too_long" | "too_short" | "never_appears" | "place_without_shot" | "shot_without_place" | "speaker_unseen" | "moves_in_still" | "several_moments" | "no_description";
+            /** Shot */
+            shot: string;
+            /** Title */
+            title: string;
+            /** Advice */
+            advice: string;
+            /** Until */
+            until?: string | null;
+            /** Thread */
+            thread?: string | null;
+            /**
+             * Measured
+             * @default 0
+             */
+            measured: number;
+            /**
+             * Allowed
+             * @default 0
+             */
+            allowed: number;
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
+        };
+        /**
+         * Planned
+         * @description The plan as it stands.
+         */
+        Planned: {
+            /** Findings */
+            findings: components["schemas"]["KeyedPlanFinding"][];
+            balance: components["schemas"]["Balance"];
+            /** Shots */
+            shots: components["schemas"]["ShotPlanned"][];
+            /** Pages */
+            pages: number;
+            /** Words Per Minute */
+            words_per_minute: number;
         };
         /**
          * Problem
@@ -1255,6 +2095,50 @@ export interface components {
             title?: string | null;
             /** Target S */
             target_s?: number | null;
+            /** Target Pages */
+            target_pages?: number | null;
+            /**
+             * Premise
+             * @default
+             */
+            premise: string;
+            /**
+             * Tone
+             * @default
+             */
+            tone: string;
+            /**
+             * Frame Cast
+             * @default []
+             */
+            frame_cast: components["schemas"]["CastLine"][];
+            /**
+             * Medium
+             * @default film
+             * @enum {string}
+             */
+            medium: "film" | "book";
+            /**
+             * Language
+             * @default English
+             */
+            language: string;
+            /**
+             * Audience
+             * @default aloud to children
+             * @enum {string}
+             */
+            audience: "aloud to children" | "aloud" | "voice-over" | "silent";
+            /**
+             * Pace Factor
+             * @default 1
+             */
+            pace_factor: number;
+            /**
+             * Table Columns
+             * @default []
+             */
+            table_columns: string[];
         };
         /** ProjectRow */
         ProjectRow: {
@@ -1266,8 +2150,44 @@ export interface components {
             title: string;
             /** Text */
             text: string;
+            /** Text Revision */
+            text_revision: number;
+            /**
+             * Syntax
+             * @enum {string}
+             */
+            syntax: "prose" | "fountain";
+            /** Premise */
+            premise: string;
+            /** Tone */
+            tone: string;
+            /**
+             * Shape
+             * @enum {string}
+             */
+            shape: "three acts" | "five parts" | "four turns" | "three tries" | "there and back" | "round";
+            /** Frame Cast */
+            frame_cast: components["schemas"]["CastLine"][];
+            /**
+             * Medium
+             * @enum {string}
+             */
+            medium: "film" | "book";
+            /** Language */
+            language: string;
+            /**
+             * Audience
+             * @enum {string}
+             */
+            audience: "aloud to children" | "aloud" | "voice-over" | "silent";
+            /** Pace Factor */
+            pace_factor: number;
             /** Target S */
             target_s: number | null;
+            /** Target Pages */
+            target_pages: number | null;
+            /** Table Columns */
+            table_columns: string[];
         };
         /**
          * Proposal
@@ -1282,6 +2202,32 @@ export interface components {
             shot_id: string | null;
             /** Reason */
             reason: string;
+        };
+        /**
+         * Reading
+         * @description What the text is made of: passages (kind, start, end, speaker), words in no shot or in two, who and what it names
+         *     that is no thread yet, what is broken in it, and its count of words.
+         */
+        Reading: {
+            /** Text Revision */
+            text_revision: number;
+            /** Syntax */
+            syntax: string;
+            /** Words */
+            words: number;
+            /** Passages */
+            passages: [
+                string,
+                number,
+                number,
+                string
+            ][];
+            /** Gaps */
+            gaps: components["schemas"]["Gap"][];
+            /** Found */
+            found: components["schemas"]["Candidate"][];
+            /** Troubles */
+            troubles: components["schemas"]["Trouble"][];
         };
         /** ReferenceEdit */
         ReferenceEdit: {
@@ -1339,6 +2285,11 @@ export interface components {
              * @default []
              */
             project: components["schemas"]["ProjectRow"][];
+            /**
+             * Beat
+             * @default []
+             */
+            beat: components["schemas"]["BeatRow"][];
             /**
              * Scene
              * @default []
@@ -1472,11 +2423,79 @@ export interface components {
              * @default
              */
             spoken: string;
+            /**
+             * Speakers
+             * @default []
+             */
+            speakers: string[];
+            /**
+             * Motion
+             * @default
+             */
+            motion: string;
+            /** Move Start */
+            move_start?: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
+            /** Move End */
+            move_end?: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
+            /**
+             * Sound
+             * @default
+             */
+            sound: string;
+            /**
+             * Music
+             * @default
+             */
+            music: string;
+            /**
+             * Notes
+             * @default
+             */
+            notes: string;
+            /**
+             * Page Form
+             * @default single
+             * @enum {string}
+             */
+            page_form: "half" | "single" | "spread";
+            /**
+             * Bleed
+             * @default false
+             */
+            bleed: boolean;
+            /**
+             * Lost
+             * @default
+             * @constant
+             */
+            lost: "";
         };
         /** ShotIds */
         ShotIds: {
             /** Shot Ids */
             shot_ids: string[];
+        };
+        /**
+         * ShotPlanned
+         * @description What the words of a shot need: seconds for them, and phrases of its description that no still can show.
+         */
+        ShotPlanned: {
+            /** Shot Id */
+            shot_id: string;
+            /** Words S */
+            words_s: number;
+            /** Moving */
+            moving: components["schemas"]["MovingWords"][];
         };
         /** ShotRow */
         ShotRow: {
@@ -1500,10 +2519,61 @@ export interface components {
             length_s: number;
             /** Spoken */
             spoken: string;
+            /** Speakers */
+            speakers: string[];
             /** Span Start */
             span_start: number | null;
             /** Span End */
             span_end: number | null;
+            /** Lost */
+            lost: string;
+            /**
+             * Status
+             * @enum {string}
+             */
+            status: "settled" | "proposed";
+            /** Why */
+            why: string;
+            /** Time */
+            time: string;
+            /** Motion */
+            motion: string;
+            /** Move Start */
+            move_start: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
+            /** Move End */
+            move_end: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
+            /** Sound */
+            sound: string;
+            /** Music */
+            music: string;
+            /** Notes */
+            notes: string;
+            /**
+             * Page Form
+             * @enum {string}
+             */
+            page_form: "half" | "single" | "spread";
+            /** Bleed */
+            bleed: boolean;
+            /** Framings */
+            framings: components["schemas"]["FramingRow"][];
+            /** Sketch Sha */
+            sketch_sha: string | null;
+        };
+        /** Sketch */
+        Sketch: {
+            /** Sha */
+            sha?: string | null;
         };
         /** SnapshotOut */
         SnapshotOut: {
@@ -1518,6 +2588,14 @@ export interface components {
             undo_label: string | null;
             /** Redo Label */
             redo_label: string | null;
+        };
+        /**
+         * SomeShots
+         * @description Some shots, or all of them when left out.
+         */
+        SomeShots: {
+            /** Shot Ids */
+            shot_ids?: string[] | null;
         };
         /** Step */
         Step: {
@@ -1538,12 +2616,30 @@ export interface components {
             /** Reason */
             reason: string;
         };
+        /**
+         * Stretch
+         * @description A stretch of the text in characters; all of it when left out.
+         */
+        Stretch: {
+            /** Start */
+            start?: number | null;
+            /** End */
+            end?: number | null;
+        };
         /** Swatch */
         Swatch: {
             /** Hex */
             hex: string;
             /** Share */
             share: number;
+        };
+        /** Syntax */
+        Syntax: {
+            /**
+             * Syntax
+             * @enum {string}
+             */
+            syntax: "prose" | "fountain";
         };
         /** TakeRow */
         TakeRow: {
@@ -1587,10 +2683,15 @@ export interface components {
              */
             refused: string;
         };
-        /** Text */
+        /**
+         * Text
+         * @description The text as typed; `seen` is the text's revision that the editor saw.
+         */
         Text: {
             /** Text */
             text: string;
+            /** Seen */
+            seen?: number | null;
         };
         /** ThreadEdit */
         ThreadEdit: {
@@ -1728,6 +2829,43 @@ export interface components {
             h: number;
             /** Position */
             position: number;
+        };
+        /**
+         * Trim
+         * @description A proposal for one shot: from its length to another, never below what its words need.
+         */
+        Trim: {
+            /** Shot */
+            shot: string;
+            /** Length S */
+            length_s: number;
+            /** Proposed S */
+            proposed_s: number;
+        };
+        /**
+         * Trouble
+         * @description Something in a text that does not hold together: its line (from 1) and what to do.
+         */
+        Trouble: {
+            /** Line */
+            line: number;
+            /** Message */
+            message: string;
+        };
+        /** Wanted */
+        Wanted: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "character" | "setting" | "prop";
+            /** Name */
+            name: string;
+        };
+        /** WantedThreads */
+        WantedThreads: {
+            /** Threads */
+            threads: components["schemas"]["Wanted"][];
         };
     };
     responses: never;
@@ -2132,6 +3270,56 @@ export interface operations {
             };
         };
     };
+    restore_api_projects__project_id__history__change_id__post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                change_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     events_api_projects__project_id__events_get: {
         parameters: {
             query?: never;
@@ -2181,7 +3369,56 @@ export interface operations {
             };
         };
     };
-    from_text_api_projects__project_id__breakdown_post: {
+    reading_api_projects__project_id__story_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Reading"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_api_projects__project_id__text_put: {
         parameters: {
             query?: never;
             header?: never;
@@ -2234,7 +3471,56 @@ export interface operations {
             };
         };
     };
-    keep_text_api_projects__project_id__text_put: {
+    give_out_api_projects__project_id__text_file_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": string;
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_in_api_projects__project_id__text_file_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -2245,7 +3531,1101 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Text"];
+                "multipart/form-data": components["schemas"]["Body_take_in_api_projects__project_id__text_file_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_syntax_api_projects__project_id__text_syntax_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Syntax"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    propose_api_projects__project_id__proposals_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Stretch"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    accept_api_projects__project_id__proposals_accept_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Accepted"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    span_api_projects__project_id__shots__shot_id__span_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                shot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Covered"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    make_threads_api_projects__project_id__found_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WantedThreads"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    draw_up_api_projects__project_id__frame_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FrameWanted"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_beat_api_projects__project_id__beats_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AfterBeat"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drop_beat_api_projects__project_id__beats__beat_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                beat_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    edit_beat_api_projects__project_id__beats__beat_id__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                beat_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BeatEdit"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    move_beat_api_projects__project_id__beats__beat_id__move_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                beat_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BeatStep"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    frame_text_api_projects__project_id__frame_text_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FrameText"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    look_api_projects__project_id__pages_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_look_api_projects__project_id__pages_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundPanels"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    into_shots_api_projects__project_id__pages_shots_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PanelsTaken"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    into_references_api_projects__project_id__pages_references_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PanelsTaken"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_sketch_api_projects__project_id__shots__shot_id__sketch_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                shot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Sketch"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    columns_api_projects__project_id__table_columns_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ColumnOut"][];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    as_csv_api_projects__project_id__table_csv_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    as_tabs_api_projects__project_id__table_tsv_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/tab-separated-values": string;
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    as_pdf_api_projects__project_id__table_pdf_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    paste_api_projects__project_id__table_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Cells"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    table_file_api_projects__project_id__table_file_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_table_file_api_projects__project_id__table_file_post"];
             };
         };
         responses: {
@@ -2666,6 +5046,311 @@ export interface operations {
             path: {
                 project_id: string;
                 shot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    planned_api_projects__project_id__plan_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Planned"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    to_motion_api_projects__project_id__shots__shot_id__to_motion_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                shot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    framings_api_projects__project_id__shots__shot_id__framings_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                shot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Framing"][];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_framings_api_projects__project_id__shots__shot_id__framings_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                shot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeptFramings"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    time_from_words_api_projects__project_id__plan_time_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SomeShots"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fit_api_projects__project_id__plan_fit_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
             };
             cookie?: never;
         };

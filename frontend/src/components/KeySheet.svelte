@@ -6,6 +6,11 @@
     ['Everywhere', [
       ['J  K', 'next, previous shot'], ['Alt 1–5', 'go to a view'], ['C', 'check'],
       ['Ctrl Z', 'undo'], ['Ctrl Shift Z', 'redo'], ['?', 'this sheet'],
+      ['Ctrl K', 'do something by its name'], ['H', 'history'],
+    ]],
+    ['Story', [
+      ['Esc', 'from the text to the shots'], ['Ctrl ↵', 'in the text: split there'], ['B', 'propose shots'], ['↵', 'accept the proposal'], ['Shift ↵', 'accept all'],
+      [',  .', 'its words end earlier, later'], ['<  >', 'its words begin earlier, later'], ['F', 'facts of the shot'], ['T', 'what moves to the motion note'],
     ]],
     ['Sheet', [
       ['arrows', 'move'], ['Space', 'assign or clear'], ['Shift ↑ ↓', 'choose a range'], ['Enter', 'hold, weight, costume, view; or edit the words'],

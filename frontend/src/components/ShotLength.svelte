@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { api, type Shot } from '../api/client';
+  import type { Shot } from '../api/client';
   import { useProject } from '../lib/project-context';
 
   let { shot }: { shot: Shot } = $props();
@@ -10,12 +10,7 @@
     const length_s = Number(input.value.replace(',', '.').replace(/[^0-9.]/g, ''));
     if (!(length_s > 0)) input.value = String(shot.length_s);
     else if (length_s !== shot.length_s)
-      void project.send(() =>
-        api.PATCH('/api/projects/{project_id}/shots/{shot_id}', {
-          params: { path: { project_id: project.id, shot_id: shot.id } },
-          body: { length_s, revision: shot.revision } as never,
-        }),
-      );
+      void project.editShot(shot, { length_s });
   }
 </script>
 

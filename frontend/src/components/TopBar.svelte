@@ -1,12 +1,11 @@
 <script lang="ts">
   import { duration } from '../lib/order';
   import { useProject } from '../lib/project-context';
-  import { api } from '../api/client';
   import { router } from '../lib/router.svelte';
   import { theme } from '../lib/theme.svelte';
   import Wordmark from './Wordmark.svelte';
 
-  let { onkeys }: { onkeys: () => void } = $props();
+  let { onkeys, onhistory }: { onkeys: () => void; onhistory: () => void } = $props();
   const project = useProject();
   const running = $derived(project.check.state === 'running' || project.check.state === 'queued');
   const part = $derived(project.check.total ? project.check.done / project.check.total : 0);
@@ -14,12 +13,7 @@
   function rename(event: Event) {
     const title = (event.target as HTMLInputElement).value.trim();
     if (title && title !== project.title)
-      void project.send(() =>
-        api.PATCH('/api/projects/{project_id}', {
-          params: { path: { project_id: project.id } },
-          body: { title, revision: project.projectRevision },
-        }),
-      );
+      void project.editProject({ title });
   }
 </script>
 
@@ -51,6 +45,7 @@
     <span class="whitespace-nowrap text-soft">all holds</span>
   {/if}
   {#if project.stood.length}<span class="whitespace-nowrap text-soft">{project.stood.length} stet</span>{/if}
+  <button class="quiet" onclick={onhistory} title="Everything that was done (H)">History</button>
   <button class="quiet" onclick={() => theme.turn()} title="Light or dark surroundings">{theme.now === 'dark' ? 'Light' : 'Dark'}</button>
   <button class="quiet" onclick={onkeys} title="Keys (?)">?</button>
   {#if running}

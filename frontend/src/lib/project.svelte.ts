@@ -3,11 +3,16 @@ import {
   ApiError,
   ok,
   type Bead,
+  type Beat,
   type Changed,
   type CheckStatus,
   type KeyedFinding,
   type Mark,
   type Picture,
+  type Planned,
+  type PlanFinding,
+  type Project,
+  type Reading,
   type Reference,
   type Rows,
   type Scene,
@@ -29,8 +34,11 @@ export interface ConflictStates {
   mine: Record<string, unknown>;
   theirs: Record<string, unknown>;
   again: () => Promise<unknown>;
+  /** Told when one of the versions was chosen. */
+  settled?: () => void;
 }
 
+const PLAN_TABLES = new Set(['project', 'shot', 'scene', 'bead', 'thread']);
 const NEVER: CheckStatus = { state: 'never', done: 0, total: 0, measured: 0, message: '', at: null };
 
 /** One project as the window holds it: its rows, kept in step with the server, and what is derived from them. */
@@ -39,6 +47,10 @@ export class ProjectState {
   missing = $state(false);
   title = $state('');
   text = $state('');
+  row = $state.raw<Project | null>(null);
+  beatRows = $state.raw(new Map<string, Beat>());
+  reading = $state.raw<Reading | null>(null);
+  planned = $state.raw<Planned | null>(null);
   target_s = $state<number | null>(null);
   scenes = $state.raw(new Map<string, Scene>());
   shots = $state.raw(new Map<string, Shot>());
@@ -90,6 +102,13 @@ export class ProjectState {
   readonly traitsByThread = $derived(
     grouped([...this.traits.values()].sort((a, b) => a.position - b.position), (t) => t.thread_id),
   );
+  readonly beats = $derived([...this.beatRows.values()].sort((a, b) => a.position - b.position));
+  readonly proposed = $derived(this.order.filter((s) => s.status === 'proposed'));
+  readonly lost = $derived(this.order.filter((s) => s.lost));
+  readonly planOpen = $derived.by(() => (this.planned?.findings ?? []).filter((f) => !this.stetByKey.has(f.key)) as PlanFinding[]);
+  readonly planStood = $derived.by(() => (this.planned?.findings ?? []).filter((f) => this.stetByKey.has(f.key)) as PlanFinding[]);
+  readonly planByShot = $derived.by(() => grouped(this.planOpen, (f) => f.finding.shot));
+  readonly plannedByShot = $derived.by(() => new Map((this.planned?.shots ?? []).map((s) => [s.shot_id, s])));
   readonly stetByKey = $derived(new Map([...this.stets.values()].map((s) => [s.finding_key, s] as const)));
   readonly open = $derived(this.findings.filter((f) => !this.stetByKey.has(f.key)));
   readonly stood = $derived(this.findings.filter((f) => this.stetByKey.has(f.key)));
@@ -104,7 +123,7 @@ export class ProjectState {
   async load() {
     try {
       const got = await ok(api.GET('/api/projects/{project_id}', { params: { path: { project_id: this.id } } }));
-      this.#put(got.rows);
+      this.#put(got.rows as Rows);
       this.pictures = new Map((got.pictures as Picture[]).map((p) => [p.sha, p]));
       this.undoLabel = got.undo_label;
       this.redoLabel = got.redo_label;
@@ -121,6 +140,7 @@ export class ProjectState {
 
   close() {
     this.#source?.close();
+    clearTimeout(this.#planTimer);
   }
 
   /** Send a change; its rows are shown when it is made, and trouble is told. Returns null on trouble. */
@@ -150,6 +170,7 @@ export class ProjectState {
     this.undoLabel = changed.undo_label;
     this.redoLabel = changed.redo_label;
     this.changeId = changed.change_id;
+    if (this.planned && tables.some((t) => PLAN_TABLES.has(t))) this.refreshPlan();
     if (wasFresh && tables.every((t) => t === 'stet')) this.checkedAt = changed.change_id;
     if (!this.currentId || !this.shots.has(this.currentId)) this.currentId = this.order[0]?.id ?? null;
   }
@@ -162,6 +183,24 @@ export class ProjectState {
     this.begins = new Map(got.threads.filter((t) => t.begins).map((t) => [t.thread_id, t.begins!]));
     this.measured = new Map(got.threads.map((t) => [t.thread_id, t.measured]));
     this.checkedAt = got.change_id;
+  }
+
+  #planTimer: ReturnType<typeof setTimeout> | undefined;
+
+  /** Read the plan and the text again soon; many changes at once are one reading. */
+  refreshPlan(wait_ms = 250) {
+    clearTimeout(this.#planTimer);
+    this.#planTimer = setTimeout(() => void this.loadPlan().catch((x) => this.#trouble(x)), wait_ms);
+  }
+
+  async loadPlan() {
+    const params = { params: { path: { project_id: this.id } } };
+    const [reading, planned] = await Promise.all([
+      ok(api.GET('/api/projects/{project_id}/story', params)),
+      ok(api.GET('/api/projects/{project_id}/plan', params)),
+    ]);
+    this.reading = reading as Reading;
+    this.planned = planned as Planned;
   }
 
   async startCheck() {
@@ -186,6 +225,26 @@ export class ProjectState {
     if (!this.redoLabel) return notices.say('There is nothing to redo.');
     const done = await this.send(() => api.POST('/api/projects/{project_id}/redo', { params: { path: { project_id: this.id } } }));
     if (done) notices.say(`Done again: ${done.label}`);
+  }
+
+  /** Change facts of a shot as it is seen here; a conflict shows both versions. */
+  editShot(shot: Shot, values: Partial<Shot>) {
+    return this.send(() =>
+      api.PATCH('/api/projects/{project_id}/shots/{shot_id}', {
+        params: { path: { project_id: this.id, shot_id: shot.id } },
+        body: { ...values, revision: shot.revision } as never,
+      }),
+    );
+  }
+
+  /** Change facts of the project itself. */
+  editProject(values: Partial<Project>) {
+    return this.send(() =>
+      api.PATCH('/api/projects/{project_id}', {
+        params: { path: { project_id: this.id } },
+        body: { ...values, revision: this.projectRevision } as never,
+      }),
+    );
   }
 
   step(by: number) {
@@ -240,8 +299,10 @@ export class ProjectState {
       this.text = project.text;
       this.target_s = project.target_s;
       this.projectRevision = project.revision;
+      this.row = project;
     }
     this.scenes = merged(this.scenes, rows.scene);
+    this.beatRows = merged(this.beatRows, rows.beat);
     this.shots = merged(this.shots, rows.shot);
     this.threads = merged(this.threads, rows.thread);
     this.references = merged(this.references, rows.reference);
@@ -261,6 +322,7 @@ export class ProjectState {
       return next;
     };
     if (table === 'scene') this.scenes = without(this.scenes);
+    else if (table === 'beat') this.beatRows = without(this.beatRows);
     else if (table === 'shot') this.shots = without(this.shots);
     else if (table === 'thread') this.threads = without(this.threads);
     else if (table === 'reference') this.references = without(this.references);

@@ -1,13 +1,17 @@
 <script lang="ts">
   import { onDestroy, onMount } from 'svelte';
+  import CommandSearch from '../components/CommandSearch.svelte';
+  import HistoryPanel from '../components/HistoryPanel.svelte';
   import ColourScript from '../components/ColourScript.svelte';
   import ConflictDialog from '../components/ConflictDialog.svelte';
   import KeySheet from '../components/KeySheet.svelte';
   import Nav from '../components/Nav.svelte';
   import TopBar from '../components/TopBar.svelte';
+  import { commands } from '../lib/commands.svelte';
   import { setProject, typing } from '../lib/project-context';
   import { ProjectState } from '../lib/project.svelte';
-  import { router, VIEWS } from '../lib/router.svelte';
+  import { theme } from '../lib/theme.svelte';
+  import { router, VIEW_NAMES, VIEWS } from '../lib/router.svelte';
   import Continuity from './continuity/Continuity.svelte';
   import Models from './models/Models.svelte';
   import Sheet from './sheet/Sheet.svelte';
@@ -19,7 +23,21 @@
   const project = setProject(new ProjectState(id));
   let keysOpen = $state(false);
 
-  onMount(() => void project.load());
+  let historyOpen = $state(false);
+
+  onMount(() => {
+    void project.load();
+    return commands.offer('Everywhere', [
+      ...VIEWS.map((view, i) => ({ name: `Go to ${VIEW_NAMES[view]}`, key: `Alt ${i + 1}`, run: () => router.go(project.id, view) })),
+      { name: 'Check all pictures', key: 'C', run: () => project.startCheck() },
+      { name: 'Undo', key: 'Ctrl Z', run: () => project.undo() },
+      { name: 'Redo', key: 'Ctrl Shift Z', run: () => project.redo() },
+      { name: 'History', key: 'H', run: () => (historyOpen = true) },
+      { name: 'All keys', key: '?', run: () => (keysOpen = true) },
+      { name: 'Light or dark surroundings', run: () => theme.turn() },
+      { name: 'All projects', run: () => router.go(null) },
+    ]);
+  });
   onDestroy(() => project.close());
 
   $effect(() => {
@@ -28,7 +46,12 @@
 
   function onkeydown(event: KeyboardEvent) {
     const ctrl = event.ctrlKey || event.metaKey;
-    if (typing(event)) return;
+    if (ctrl && event.key.toLowerCase() === 'k') {
+      event.preventDefault();
+      commands.open = !commands.open;
+      return;
+    }
+    if (typing(event) || commands.open) return;
     const view = event.altKey ? VIEWS[Number(event.code.replace('Digit', '')) - 1] : undefined;
     if (ctrl && event.key.toLowerCase() === 'z') void (event.shiftKey ? project.redo() : project.undo());
     else if (ctrl && event.key.toLowerCase() === 'y') void project.redo();
@@ -38,6 +61,7 @@
     else if (event.key === 'j') project.step(1);
     else if (event.key === 'k') project.step(-1);
     else if (event.key === 'c') void project.startCheck();
+    else if (event.key === 'h') historyOpen = true;
     else return;
     event.preventDefault();
   }
@@ -54,7 +78,7 @@
   </div>
 {:else if project.loaded}
   <div class="flex h-full flex-col">
-    <TopBar onkeys={() => (keysOpen = true)} />
+    <TopBar onkeys={() => (keysOpen = true)} onhistory={() => (historyOpen = true)} />
     <ColourScript />
     <div class="flex min-h-0 flex-1">
       <Nav />
@@ -68,5 +92,7 @@
     </div>
   </div>
   <ConflictDialog />
+  <HistoryPanel bind:open={historyOpen} />
+  <CommandSearch />
 {/if}
 <KeySheet bind:open={keysOpen} />

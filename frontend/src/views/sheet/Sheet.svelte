@@ -10,7 +10,7 @@
   import { router } from '../../lib/router.svelte';
   import BeadPopover from './BeadPopover.svelte';
   import Bead from './Bead.svelte';
-  import { columnAt, COLUMN_PX, FACTS_PX, HEAD_PX, MARGIN_PX, SCENE_PX, SHOT_PX } from './geometry';
+  import { columnAt, COLUMN_PX, FACTS_PX, HEAD_PX, SCENE_PX, SHOT_PX } from './geometry';
   import NewThread from './NewThread.svelte';
   import { SheetState } from './sheet-state.svelte';
   import ShotMenu from './ShotMenu.svelte';
@@ -28,7 +28,7 @@
   let folderChooser = $state<HTMLInputElement | null>(null);
   let chooseFor = $state<string | null>(null);
 
-  const wide = $derived((sheet.centres.at(-1) ?? 0) + COLUMN_PX / 2 + 130);
+  const wide = $derived((sheet.centres.at(-1) ?? 0) + COLUMN_PX / 2 + 60);
   const total = $derived(sheet.edges.at(-1) ?? 0);
   const longest = $derived(Math.max(6, ...project.order.map((s) => s.length_s)));
   const wash = $derived.by(() => {
@@ -115,6 +115,7 @@
       <div class="sticky left-0 z-10 flex shrink-0 items-end gap-2 border-r border-hair bg-panel pb-2 pl-[14px]" style="width:{FACTS_PX}px">
         <button class="btn" onclick={() => chooser?.click()} disabled={!project.order.length}>Add pictures …</button>
         <button class="quiet" onclick={() => folderChooser?.click()} disabled={!project.order.length}>a folder …</button>
+        <span class="pb-0.5"><NewThread /></span>
         <span class="label ml-auto pr-4 pb-0.5">Length</span>
       </div>
       <div class="relative flex-1">
@@ -130,7 +131,6 @@
             <span class="mt-0.5 line-clamp-2 max-w-full text-center text-[10.5px] leading-[11.5px] {sheet.column === c ? 'font-bold text-pencil' : ''}">{thread.name}</span>
           </button>
         {/each}
-        <div class="absolute top-4" style="left:{(sheet.centres.at(-1) ?? MARGIN_PX - 18) + COLUMN_PX / 2 + 14}px"><NewThread /></div>
       </div>
     </div>
 

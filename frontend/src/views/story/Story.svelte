@@ -1,188 +1,143 @@
 <script lang="ts">
-  import { tick } from 'svelte';
-  import { api, thumb } from '../../api/client';
-  import ShotFacts from '../../components/ShotFacts.svelte';
-  import ShotLength from '../../components/ShotLength.svelte';
-  import { duration } from '../../lib/order';
+  import { onMount } from 'svelte';
+  import ShotPanel from '../../components/ShotPanel.svelte';
+  import { commands } from '../../lib/commands.svelte';
+  import { notices } from '../../lib/notices.svelte';
   import { typing, useProject } from '../../lib/project-context';
   import { SheetState } from '../sheet/sheet-state.svelte';
-  import ShotMenu from '../sheet/ShotMenu.svelte';
-  import { blocks, headingWords, lanes } from './brackets';
-  import { router } from '../../lib/router.svelte';
-
-  interface Bracket {
-    id: string;
-    top: number;
-    bottom: number;
-    lane: number;
-  }
+  import FoundBar from './FoundBar.svelte';
+  import FrameView from './FrameView.svelte';
+  import LengthBar from './LengthBar.svelte';
+  import PageIn from './PageIn.svelte';
+  import PlanFindings from './PlanFindings.svelte';
+  import ShotList from './ShotList.svelte';
+  import { StoryState } from './story-state.svelte';
+  import TableDialog from './TableDialog.svelte';
+  import TextPage from './TextPage.svelte';
 
   const project = useProject();
   const sheet = new SheetState(project);
-  let writing = $state(false);
-  let draft = $state('');
-  let page = $state<HTMLElement | null>(null);
-  let pageWidth = $state(0);
-  let list = $state<HTMLElement | null>(null);
-  let brackets = $state.raw<Bracket[]>([]);
+  const story = new StoryState(project);
+  let left = $state<'text' | 'frame'>('text');
+  let right = $state<'shots' | 'findings' | 'facts'>('shots');
+  let tableOpen = $state(false);
+  let page = $state<File | null>(null);
+  let textChooser = $state<HTMLInputElement | null>(null);
+  let pageChooser = $state<HTMLInputElement | null>(null);
+  const uncovered = $derived((project.reading?.gaps ?? []).filter((g) => (g.shots?.length ?? 0) === 0).length);
 
-  const words = $derived(project.text.trim() ? project.text.replace(/^#.*$/gm, '').trim().split(/\s+/).length : 0);
-  const parts = $derived(blocks(project.text, project.order));
-  const empty = $derived(!project.text.trim());
-  const editing = $derived(writing || empty);
-  const share = $derived(project.target_s ? project.length_s / project.target_s : 0);
-
-  $effect(() => {
-    void [parts, pageWidth, editing];
-    if (page && !editing) void tick().then(() => document.fonts.ready).then(measure);
+  onMount(() => {
+    project.refreshPlan(0);
+    return commands.offer('Story', [
+      { name: 'Propose shots for what no shot covers', key: 'B', run: () => story.propose() },
+      { name: 'Accept all proposals', key: 'Shift ↵', run: () => void story.accept(null) },
+      { name: 'Story frame: premise and beats', run: () => (left = 'frame') },
+      { name: 'The text', run: () => (left = 'text') },
+      { name: 'What the plan says of itself', run: () => (right = 'findings') },
+      { name: 'Facts of the current shot', key: 'F', run: () => (right = 'facts') },
+      { name: 'The shot list as a table: CSV, PDF, spreadsheet', run: () => (tableOpen = true) },
+      { name: 'Shots from a photographed page …', run: () => pageChooser?.click() },
+      { name: 'Take in a text file …', run: () => textChooser?.click() },
+      { name: 'Text file out', run: () => (location.href = `/api/projects/${project.id}/text/file`) },
+      { name: 'Move what moves to the motion note', key: 'T', run: () => project.current && void story.toMotion(project.current) },
+    ]);
   });
-
-  $effect(() => {
-    if (project.currentId && list) list.querySelector(`[data-shot="${project.currentId}"]`)?.scrollIntoView({ block: 'nearest' });
-  });
-
-  function measure() {
-    if (!page) return;
-    const zero = page.getBoundingClientRect().top;
-    const extents = new Map<string, { top: number; bottom: number }>();
-    for (const node of page.querySelectorAll<HTMLElement>('[data-covers]')) {
-      const rects = [...node.getClientRects()].filter((r) => r.width > 1);
-      if (!rects.length) continue;
-      for (const id of node.dataset.covers!.split(' ')) {
-        const held = extents.get(id) ?? { top: Infinity, bottom: -Infinity };
-        extents.set(id, { top: Math.min(held.top, rects[0]!.top - zero), bottom: Math.max(held.bottom, rects.at(-1)!.bottom - zero) });
-      }
-    }
-    const ordered = [...extents].sort((a, b) => a[1].top - b[1].top || a[1].bottom - b[1].bottom);
-    const lane = lanes(ordered.map(([, e]) => e));
-    brackets = ordered.map(([id, e], i) => ({ id, ...e, lane: lane[i]! }));
-  }
-
-  async function make() {
-    const text = editing ? draft : project.text;
-    const done = await project.send(() =>
-      api.POST('/api/projects/{project_id}/breakdown', { params: { path: { project_id: project.id } }, body: { text } }),
-    );
-    if (done) writing = false;
-  }
-
-  async function keep() {
-    const done = await project.send(() =>
-      api.PUT('/api/projects/{project_id}/text', { params: { path: { project_id: project.id } }, body: { text: draft } }),
-    );
-    if (done) writing = false;
-  }
-
-  function write() {
-    draft = project.text;
-    writing = true;
-  }
 
   function onkeydown(event: KeyboardEvent) {
-    if (event.key === 'Enter' && (event.ctrlKey || event.metaKey) && editing && draft.trim()) {
-      event.preventDefault();
-      return void make();
+    if (typing(event) || event.ctrlKey || event.metaKey || page || tableOpen) return;
+    if ((event.target as HTMLElement).closest('[role=menu],[role=dialog]')) return;
+    const button = event.target instanceof HTMLButtonElement;
+    const shot = project.current;
+    if (event.key === 'Enter' && event.shiftKey) void story.accept(null);
+    else if (event.key === 'Enter' && !button && shot?.status === 'proposed') {
+      const next = project.order.slice(project.currentIndex + 1).find((s) => s.status === 'proposed');
+      void story.accept([shot.id]).then((done) => done && next && (project.currentId = next.id));
+    } else if (event.key === 'f') right = right === 'facts' ? 'shots' : 'facts';
+    else if (event.key === 'b') void story.propose();
+    else if (event.key === 't' && shot) void story.toMotion(shot);
+    else if (event.key === ',' || event.key === '.') story.stretch('end', event.key === '.' ? 1 : -1);
+    else if (event.key === '<' || event.key === '>') story.stretch('start', event.key === '>' ? 1 : -1);
+    else if (event.altKey && event.key.startsWith('Arrow') === false) return;
+    else if (event.key === 'Enter' && button) return;
+    else {
+      sheet.column = -1;
+      if (!sheet.key(event)) return;
     }
-    if (typing(event) || event.ctrlKey || event.metaKey) return;
-    if ((event.target as HTMLElement).closest('[role=menu],[role=dialog],button')) return;
-    if (sheet.column === -1 && sheet.key(event)) event.preventDefault();
-    sheet.column = -1;
+    event.preventDefault();
+  }
+
+  async function wroteFrame(text: string) {
+    left = 'text';
+    const joined = project.text.trim() ? `${project.text.trimEnd()}\n\n${text}` : text;
+    story.typed(joined);
+    await story.keep();
+  }
+
+  function textChosen(event: Event) {
+    const input = event.target as HTMLInputElement;
+    if (input.files?.[0]) void story.takeInFile(input.files[0]);
+    input.value = '';
+  }
+
+  function pageChosen(event: Event) {
+    const input = event.target as HTMLInputElement;
+    page = input.files?.[0] ?? null;
+    input.value = '';
+  }
+
+  function dropped(event: DragEvent) {
+    const file = event.dataTransfer?.files[0];
+    if (!file) return;
+    event.preventDefault();
+    if (file.type.startsWith('image/')) page = file;
+    else if (/\.(csv|tsv)$/i.test(file.name)) notices.say('Open “The shot list as a table” to take in a table.');
+    else void story.takeInFile(file);
   }
 </script>
 
 <svelte:window {onkeydown} />
 
-<div class="flex h-full">
-  <section class="flex min-w-0 flex-1 flex-col" aria-label="Text">
-    {#if editing}
-      <div class="flex min-h-0 flex-1 flex-col px-10 py-6">
-        <textarea
-          class="mx-auto min-h-0 w-full max-w-[620px] flex-1 resize-none font-book text-[18px] leading-[30px] outline-none" bind:value={draft} name="story" spellcheck="true"
-          placeholder={'Paste or type the story here.\n\nA line that begins with # starts a scene, and so does a heading such as EXT. HARBOUR – DUSK.\nEach sentence or two becomes a shot; every shot can be changed, split and merged afterwards.'}
-        ></textarea>
-      </div>
+<div class="flex h-full" role="region" aria-label="Story" ondragover={(e) => e.dataTransfer?.types.includes('Files') && e.preventDefault()} ondrop={dropped}>
+  <section class="flex min-w-0 flex-1 flex-col">
+    <div class="flex h-9 shrink-0 items-center gap-1 border-b border-hair px-4" role="tablist">
+      {#each [['text', 'Text'], ['frame', 'Frame']] as const as [key, name] (key)}
+        <button class="quiet {left === key ? 'font-semibold !text-ink' : ''}" role="tab" aria-selected={left === key} onclick={() => (left = key)}>{name}</button>
+      {/each}
+      <span class="ml-auto label whitespace-nowrap">{story.dirty || story.saving ? 'writing …' : `${project.reading?.words ?? 0} words`}{project.row?.syntax === 'fountain' ? ' · Fountain' : ''}</span>
+      <button class="quiet" onclick={() => textChooser?.click()} title="Plain text, Markdown or Fountain">Open …</button>
+      <a class="quiet {project.text.trim() ? '' : 'pointer-events-none opacity-50'}" href="/api/projects/{project.id}/text/file" download title="The text with your changes, in the encoding and line ends that it came with">Text file</a>
+    </div>
+    {#if left === 'text'}
+      <TextPage {story} />
+      <FoundBar {story} />
     {:else}
-      <div class="min-h-0 flex-1 overflow-y-auto">
-        <div class="relative mx-auto max-w-[640px] py-6 pr-10 pl-[130px]" bind:this={page} bind:clientWidth={pageWidth} data-page>
-          {#each parts as block (block.start)}
-            {#if block.kind === 'heading'}
-              <h2 class="mt-5 mb-1 font-book text-[16px] font-semibold text-soft first:mt-0">{headingWords(project.text.slice(block.start, block.end))}</h2>
-            {:else}
-              <p class="mb-2 font-book text-[18px] leading-[30px]">
-                {#each block.pieces as piece (piece.start)}
-                  {@const own = piece.shots.includes(project.currentId ?? '')}
-                  {@const blank = !project.text.slice(piece.start, piece.end).trim()}
-                  {#if piece.shots.length}<!-- svelte-ignore a11y_click_events_have_key_events, a11y_no_static_element_interactions --><span
-                      class="cursor-pointer {own ? 'bg-wash' : ''} {piece.shots.length > 1 ? 'underline decoration-red decoration-double' : ''}"
-                      data-covers={piece.shots.join(' ')} onclick={() => (project.currentId = piece.shots[0]!)}>{project.text.slice(piece.start, piece.end)}</span
-                    >{:else if blank}{project.text.slice(piece.start, piece.end)}{:else}<span class="underline decoration-red decoration-wavy decoration-1 underline-offset-[5px]" title="in no shot">{project.text.slice(piece.start, piece.end)}</span>{/if}
-                {/each}
-              </p>
-            {/if}
-          {/each}
-          {#each brackets as b (b.id)}
-            {@const on = b.id === project.currentId}
-            <button
-              class="absolute" style="left:{76 - b.lane * 22}px;top:{b.top + 3}px;height:{Math.max(12, b.bottom - b.top - 6)}px;width:34px"
-              onclick={() => (project.currentId = b.id)} aria-label="Shot {project.number(b.id)}"
-            >
-              <span
-                class="absolute inset-y-0 right-0 w-[11px] border-y-2 border-l-2 {on ? '!border-y-[3px] !border-l-[3px] border-pencil' : project.picked.has(b.id) ? 'border-ink' : 'border-dashed border-pencil'}"
-              ></span>
-              <span class="absolute top-1/2 right-[19px] -translate-y-1/2 font-book text-[15px] {on ? 'font-bold text-pencil' : project.picked.has(b.id) ? '' : 'text-pencil'}">{project.number(b.id)}</span>
-            </button>
-          {/each}
-        </div>
-      </div>
+      <FrameView onwrite={wroteFrame} />
     {/if}
-    <footer class="flex h-11 shrink-0 items-center gap-4 border-t border-line px-5">
-      {#if editing}
-        <button class="btn btn-main" onclick={make} disabled={!draft.trim()} title="Ctrl+Enter">Make shots</button>
-        {#if !empty}
-          <button class="btn" onclick={keep} title="The shots stay as they are">Keep the text only</button>
-          <button class="btn" onclick={() => (writing = false)}>Back</button>
-          <span class="text-soft">Make shots replaces the {project.order.length} shots there are; undo brings them back.</span>
-        {:else}
-          <span class="text-soft">{draft.trim() ? `${draft.trim().split(/\s+/).length} words` : ''}</span>
-        {/if}
-      {:else}
-        <span class="text-soft">Length</span>
-        <span class="relative h-2 w-[180px] bg-hair">
-          <span class="absolute inset-y-0 left-0 bg-well" style="width:{Math.min(1, share || 1) * 100}%"></span>
-          {#if project.target_s && share <= 1}<span class="absolute -inset-y-1 right-0 w-0.5 bg-ink"></span>{/if}
-        </span>
-        <span class="whitespace-nowrap">{duration(project.length_s)}{project.target_s ? ` of ${duration(project.target_s)}` : ''}</span>
-        <span class="truncate whitespace-nowrap text-soft" title="Read aloud, 130 words a minute">{words} words</span>
-        <button class="btn ml-auto" onclick={write}>Change the text</button>
+    <footer class="flex h-11 shrink-0 items-center gap-3 border-t border-line px-4">
+      <LengthBar />
+      <span class="ml-auto"></span>
+      {#if project.proposed.length}
+        <button class="btn" onclick={() => story.accept(null)} title="Shift Enter" data-accept-all>Accept all {project.proposed.length}</button>
       {/if}
+      <button class="btn {project.order.length ? '' : 'btn-main'}" onclick={() => story.propose()} disabled={!project.text.trim() && !story.dirty} title="For the words that no shot covers (B)" data-propose>
+        {project.order.length ? (uncovered ? `Propose for ${uncovered} uncovered` : 'Propose again') : 'Propose shots'}
+      </button>
     </footer>
   </section>
-  <aside class="w-[46%] max-w-[560px] shrink-0 overflow-y-auto border-l border-line bg-panel px-4" bind:this={list} aria-label="Shots">
-    {#if !project.order.length}
-      <p class="mx-auto max-w-[300px] py-24 text-center text-soft">The shots stand here as soon as the text is made into shots.</p>
-    {/if}
-    {#each sheet.rows as row (row.kind === 'scene' ? row.scene.id : row.shot.id)}
-      {#if row.kind === 'scene'}
-        <h3 class="mt-3 border-b border-hair pb-1 font-book font-semibold text-soft">{project.story.scenes.indexOf(row.scene) + 1} · {row.scene.title || 'Scene'}</h3>
-      {:else}
-        {@const shot = row.shot}
-        {@const picture = project.pictureOf(shot.id)}
-        <!-- svelte-ignore a11y_click_events_have_key_events, a11y_no_static_element_interactions -->
-        <div
-          class="group -mx-4 flex gap-3 border-b border-hair px-4 py-2.5 {shot.id === project.currentId ? 'bg-wash' : ''}"
-          data-shot={shot.id} onclick={() => (project.currentId = shot.id)}
-        >
-          <span class="w-7 pt-1 font-book text-[18px] {picture ? '' : 'text-pencil'}">{row.number}</span>
-          <button class="h-[56px] w-[84px] shrink-0 {picture ? 'well' : 'border border-dashed border-pencil'}" onclick={() => { project.currentId = shot.id; router.go(project.id, 'takes'); }} aria-label="Takes of shot {row.number}">
-            {#if picture}<img src={thumb(picture.sha)} alt="" class="size-full object-contain" />{/if}
-          </button>
-          <div class="min-w-0 flex-1">
-            <ShotFacts {shot} bind:editing={sheet.editing} lines={3} />
-            {#if shot.spoken}<p class="mt-0.5 truncate font-book text-[13px] text-soft italic" title={shot.spoken}>“{shot.spoken}”</p>{/if}
-          </div>
-          <div class="flex flex-col items-end"><ShotLength {shot} /><span class="opacity-0 group-hover:opacity-100 focus-within:opacity-100"><ShotMenu {sheet} {shot} onreplace={() => { project.currentId = shot.id; router.go(project.id, 'takes'); }} /></span></div>
-        </div>
-      {/if}
-    {/each}
+  <aside class="flex w-[46%] max-w-[540px] shrink-0 flex-col border-l border-line bg-panel">
+    <div class="flex h-9 shrink-0 items-center gap-1 border-b border-hair px-3" role="tablist">
+      <button class="quiet {right === 'shots' ? 'font-semibold !text-ink' : ''}" role="tab" aria-selected={right === 'shots'} onclick={() => (right = 'shots')}>Shots</button>
+      <button class="quiet {right === 'facts' ? 'font-semibold !text-ink' : ''}" role="tab" aria-selected={right === 'facts'} onclick={() => (right = 'facts')} disabled={!project.current}>Facts</button>
+      <button class="quiet {right === 'findings' ? 'font-semibold !text-ink' : ''}" role="tab" aria-selected={right === 'findings'} onclick={() => (right = 'findings')} data-findings-tab>Plan{#if project.planOpen.length + project.lost.length}<span class="ml-1 font-semibold text-red">{project.planOpen.length + project.lost.length}</span>{/if}</button>
+      <button class="quiet ml-auto" onclick={() => pageChooser?.click()} title="A photo or scan of hand-drawn panels becomes shots">From a page …</button>
+      <button class="quiet" onclick={() => (tableOpen = true)}>Table …</button>
+    </div>
+    {#if right === 'shots'}<ShotList {sheet} {story} onfacts={() => (right = 'facts')} />
+    {:else if right === 'findings'}<PlanFindings />
+    {:else}<div class="min-h-0 flex-1"><ShotPanel onclose={() => (right = 'shots')} /></div>{/if}
   </aside>
 </div>
+<input type="file" accept=".txt,.md,.markdown,.fountain,.spmd,text/*" class="hidden" bind:this={textChooser} onchange={textChosen} data-choose="text" />
+<input type="file" accept="image/png,image/jpeg,image/webp" class="hidden" bind:this={pageChooser} onchange={pageChosen} data-choose="page" />
+{#if tableOpen}<TableDialog bind:open={tableOpen} />{/if}
+{#if page}<PageIn file={page} onclose={() => (page = null)} />{/if}

@@ -1,0 +1,152 @@
+<script lang="ts">
+  import { api, ok, thumb, type Bead, type Framing, type Shot } from '../api/client';
+  import { ANGLES, MOVES, SIZES } from '../lib/framing';
+  import { notices } from '../lib/notices.svelte';
+  import { useProject } from '../lib/project-context';
+  import FramingSign from './FramingSign.svelte';
+  import MoveFrames from './MoveFrames.svelte';
+
+  /** All facts of the current shot. */
+  let { onclose }: { onclose: () => void } = $props();
+  const project = useProject();
+  const shot = $derived(project.current);
+  const cast = $derived(shot ? project.columns.filter((t) => t.kind === 'character' && project.bead(shot.id, t.id)) : []);
+  let offers = $state.raw<Framing[] | null>(null);
+  const FACINGS: [Bead['facing'], string][] = [['', 'not said'], ['left', '← left'], ['right', 'right →'], ['camera', 'to us'], ['away', 'away']];
+  const texts: [keyof Shot & ('motion' | 'sound' | 'music' | 'notes'), string, string][] = [
+    ['motion', 'What moves', 'for the animatic; the still shows none of it'], ['sound', 'Sound', 'cues'], ['music', 'Music', 'cues'], ['notes', 'Notes', ''],
+  ];
+
+  $effect(() => {
+    void shot?.id;
+    offers = null;
+  });
+
+  const set = (values: Partial<Shot>) => shot && void project.editShot(shot, values);
+
+  function changed(event: Event, key: keyof Shot) {
+    const value = (event.target as HTMLTextAreaElement).value;
+    if (shot && value !== shot[key]) set({ [key]: value } as Partial<Shot>);
+  }
+
+  async function offer() {
+    if (!shot) return;
+    try {
+      offers = (await ok(api.GET('/api/projects/{project_id}/shots/{shot_id}/framings', { params: { path: { project_id: project.id, shot_id: shot.id } } }))) as Framing[];
+    } catch (error) {
+      notices.say((error as Error).message, 'trouble');
+    }
+  }
+
+  function frame(kept: Framing[], picked: number | null) {
+    if (!shot) return;
+    offers = null;
+    void project.send(() =>
+      api.PUT('/api/projects/{project_id}/shots/{shot_id}/framings', {
+        params: { path: { project_id: project.id, shot_id: shot.id } },
+        body: { framings: kept, picked },
+      }),
+    );
+  }
+
+  function face(thread_id: string, facing: Bead['facing']) {
+    void project.send(() =>
+      api.PATCH('/api/projects/{project_id}/threads/{thread_id}/beads', {
+        params: { path: { project_id: project.id, thread_id } },
+        body: { shot_ids: [shot!.id], facing } as never,
+      }),
+    );
+  }
+
+  function speakersChanged(event: Event) {
+    const names = (event.target as HTMLInputElement).value.split(',').map((n) => n.trim()).filter(Boolean);
+    const ids = names.map((n) => project.columns.find((t) => [t.name, ...t.aliases].some((a) => a.toLowerCase() === n.toLowerCase()))?.id ?? n);
+    set({ speakers: ids });
+  }
+</script>
+
+{#if shot}
+  <section class="flex h-full flex-col overflow-y-auto bg-paper p-4" aria-label="Facts of shot {project.number(shot.id)}" data-shot-panel>
+    <header class="mb-3 flex items-baseline gap-3">
+      <span class="font-book text-[20px]">{project.number(shot.id)}</span>
+      <span class="min-w-0 flex-1 truncate font-book text-[15px]">{shot.shows || 'Nothing said yet'}</span>
+      <button class="quiet" onclick={onclose} title="Close (F)">Close</button>
+    </header>
+    {#each [['Size', 'size', Object.keys(SIZES)], ['Angle', 'angle', ANGLES], ['Move', 'move', MOVES]] as [name, key, choices] (name)}
+      <div class="mb-2 flex items-start gap-2">
+        <span class="label w-11 pt-1">{name}</span>
+        <div class="flex flex-1 flex-wrap gap-1" role="radiogroup" aria-label={name as string}>
+          {#each choices as choice (choice)}
+            {@const on = shot[key as 'size'] === choice}
+            <button
+              class="flex w-[51px] flex-col items-center rounded-sm border px-0.5 py-1 text-[10.5px] leading-[12px] {on ? 'border-pencil bg-wash font-semibold text-pencil' : 'border-transparent text-soft hover:border-line hover:text-ink'}"
+              role="radio" aria-checked={on} onclick={() => set({ [key as string]: choice })} title={SIZES[choice as keyof typeof SIZES] ?? choice}
+            ><FramingSign {...{ [key as string]: choice }} /><span class="mt-0.5 text-center">{choice}</span></button>
+          {/each}
+        </div>
+      </div>
+    {/each}
+    {#if shot.move !== 'static'}<MoveFrames {shot} />{/if}
+    <div class="mb-3 ml-[52px]">
+      {#if offers}
+        <p class="label mb-1">Other ways to look at this moment; a click takes one, the framing there is now is kept.</p>
+        {#each offers as f, i (i)}
+          <button class="flex w-full items-center gap-2 py-0.5 text-left hover:bg-wash" onclick={() => frame([...offers!, ...shot.framings], i)}>
+            <FramingSign size={f.size} width={30} /><span class="w-[170px] shrink-0">{f.size} · {f.angle} · {f.move}</span><span class="truncate text-soft">{f.why}</span>
+          </button>
+        {/each}
+        <button class="quiet mt-1" onclick={() => frame([...offers!, ...shot.framings], null)}>Keep them all beside the shot</button>
+        <button class="quiet" onclick={() => (offers = null)}>Never mind</button>
+      {:else}
+        {#each shot.framings as f, i (i)}
+          <button class="flex w-full items-center gap-2 py-0.5 text-left text-soft hover:bg-wash hover:text-ink" onclick={() => frame(shot.framings, i)} title="Take this framing">
+            <FramingSign size={f.size} width={24} />{f.size} · {f.angle} · {f.move}<span class="truncate">{f.why ?? ''}</span>
+          </button>
+        {/each}
+        <button class="quiet -ml-1.5" onclick={offer}>Other framings …</button>
+      {/if}
+    </div>
+    <div class="grid grid-cols-2 gap-x-4 gap-y-2">
+      <label class="col-span-2"><span class="label">Spoken</span><textarea class="field resize-none font-book" rows="2" value={shot.spoken} onchange={(e) => changed(e, 'spoken')}></textarea></label>
+      <label class="col-span-2">
+        <span class="label">Who speaks, with commas</span>
+        <input class="field" value={shot.speakers.map((s) => project.threads.get(s)?.name ?? s).join(', ')} onchange={speakersChanged} />
+      </label>
+      {#each texts as [key, name, hint] (key)}
+        <label><span class="label">{name}</span><textarea class="field resize-none" rows="2" placeholder={hint} value={shot[key]} onchange={(e) => changed(e, key)}></textarea></label>
+      {/each}
+      {#if cast.length}
+        <div class="col-span-2">
+          <span class="label">Looks on the screen</span>
+          {#each cast as t (t.id)}
+            {@const bead = project.bead(shot.id, t.id)}
+            <div class="flex items-center gap-1"><span class="w-24 truncate">{t.name}</span>
+              {#each FACINGS as [facing, words] (facing)}
+                <button class="quiet {bead?.facing === facing ? 'bg-wash font-semibold !text-pencil' : ''}" onclick={() => face(t.id, facing)}>{words}</button>
+              {/each}
+            </div>
+          {/each}
+        </div>
+      {/if}
+      {#if project.row?.medium === 'book'}
+        <div class="col-span-2 flex items-center gap-2">
+          <span class="label w-11">Page</span>
+          {#each ['half', 'single', 'spread'] as const as form (form)}
+            <button class="quiet {shot.page_form === form ? 'bg-wash font-semibold !text-pencil' : ''}" onclick={() => set({ page_form: form })}>{form}</button>
+          {/each}
+          <label class="ml-3 flex items-center gap-1.5"><input type="checkbox" checked={shot.bleed} onchange={(e) => set({ bleed: e.currentTarget.checked })} />bleeds off the page</label>
+        </div>
+      {/if}
+      {#if shot.sketch_sha}
+        <div class="col-span-2"><span class="label">Sketch, its layout guide</span><div class="well mt-1 h-[120px]"><img src={thumb(shot.sketch_sha, 960)} alt="Sketch" class="size-full object-contain" /></div></div>
+      {/if}
+      {#if shot.lost}
+        <div class="col-span-2 rounded-sm border border-red p-2">
+          <span class="font-semibold text-red">Its words are not in the text any more</span>
+          <p class="font-book text-soft">{shot.lost}</p>
+          <button class="quiet -ml-1.5" onclick={() => set({ lost: '' })}>It covers no words</button>
+        </div>
+      {/if}
+    </div>
+  </section>
+{/if}

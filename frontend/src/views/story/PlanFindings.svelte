@@ -1,0 +1,64 @@
+<script lang="ts">
+  import { api, type PlanFinding } from '../../api/client';
+  import Kink from '../../components/Kink.svelte';
+  import { ranges } from '../../lib/order';
+  import { useProject } from '../../lib/project-context';
+
+  /** What the plan says of itself, each to be mended or let stand. */
+  const project = useProject();
+  let because = $state<string | null>(null);
+  const where = (f: PlanFinding) => {
+    const from = project.number(f.finding.shot);
+    const to = f.finding.until ? project.number(f.finding.until) : from;
+    return ranges(Array.from({ length: Math.max(1, to - from + 1) }, (_, i) => from + i));
+  };
+
+  function stet(event: Event, key: string) {
+    event.preventDefault();
+    const reason = new FormData(event.target as HTMLFormElement).get('reason')!.toString();
+    if (!reason.trim()) return;
+    because = null;
+    void project.send(() => api.POST('/api/projects/{project_id}/stets', { params: { path: { project_id: project.id } }, body: { finding_key: key, reason } }));
+  }
+
+  function unstet(key: string) {
+    const held = project.stetByKey.get(key);
+    if (held) void project.send(() => api.DELETE('/api/projects/{project_id}/stets/{stet_id}', { params: { path: { project_id: project.id, stet_id: held.id } } }));
+  }
+</script>
+
+<div class="min-h-0 flex-1 overflow-y-auto p-4" aria-label="To look at in the plan" data-plan-findings role="region">
+  {#if project.lost.length}
+    <h3 class="font-semibold">Not in the text any more</h3>
+    {#each project.lost as shot (shot.id)}
+      <button class="block w-full py-1 text-left" onclick={() => (project.currentId = shot.id)}><span class="font-book text-[16px]">{project.number(shot.id)}</span> <span class="font-book text-soft">{shot.lost}</span></button>
+    {/each}
+  {/if}
+  {#each project.reading?.troubles ?? [] as t (t.line)}
+    <p class="flex gap-2 py-1 text-red"><span class="mt-1.5"><Kink /></span>Line {t.line}: {t.message}</p>
+  {/each}
+  {#each project.planOpen as f (f.key)}
+    <article class="border-b border-hair py-2.5">
+      <button class="flex w-full items-baseline gap-3 text-left" onclick={() => (project.currentId = f.finding.shot)}>
+        <span class="w-12 shrink-0 font-book text-[16px]">{where(f)}</span><span class="flex-1 font-semibold">{f.finding.title}</span>
+      </button>
+      <div class="ml-[60px]">
+        <p class="text-soft">{f.finding.advice}</p>
+        {#if f.finding.unit}<p class="label">{f.finding.measured} {f.finding.unit}, allowed {f.finding.allowed}</p>{/if}
+        {#if because === f.key}
+          <form class="mt-1 flex gap-2" onsubmit={(e) => stet(e, f.key)}>
+            <!-- svelte-ignore a11y_autofocus -->
+            <input class="field" name="reason" placeholder="Let it stand, because …" autofocus onkeydown={(e) => e.key === 'Escape' && (because = null)} /><button class="btn">Stet</button>
+          </form>
+        {:else}<button class="quiet -ml-1.5" onclick={() => (because = f.key)}>Stet, because …</button>{/if}
+      </div>
+    </article>
+  {:else}
+    {#if !project.lost.length}<p class="py-16 text-center text-soft">{project.order.length ? 'The plan holds: nothing to look at.' : 'There is no plan yet.'}</p>{/if}
+  {/each}
+  {#each project.planStood as f (f.key)}
+    <p class="flex items-baseline gap-3 py-1.5 text-soft">
+      <span class="w-12 shrink-0"><Kink stet /></span><span class="flex-1">{where(f)} · {f.finding.title}: {project.stetByKey.get(f.key)?.reason}</span><button class="quiet" onclick={() => unstet(f.key)}>Take back</button>
+    </p>
+  {/each}
+</div>

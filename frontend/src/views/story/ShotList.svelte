@@ -1,0 +1,83 @@
+<script lang="ts">
+  import { thumb } from '../../api/client';
+  import ShotFacts from '../../components/ShotFacts.svelte';
+  import ShotLength from '../../components/ShotLength.svelte';
+  import { useProject } from '../../lib/project-context';
+  import { router } from '../../lib/router.svelte';
+  import { rowAt } from '../sheet/geometry';
+  import type { SheetState } from '../sheet/sheet-state.svelte';
+  import ShotMenu from '../sheet/ShotMenu.svelte';
+  import type { StoryState } from './story-state.svelte';
+
+  /** The shots beside the text; only those in sight are on the page. */
+  let { sheet, story, onfacts }: { sheet: SheetState; story: StoryState; onfacts: () => void } = $props();
+  const project = useProject();
+  const SHOT = 94;
+  const SCENE = 34;
+  let scroller = $state<HTMLElement | null>(null);
+  let scroll = $state(0);
+  let height = $state(600);
+
+  const edges = $derived.by(() => {
+    const out = new Float64Array(sheet.rows.length + 1);
+    sheet.rows.forEach((row, i) => (out[i + 1] = out[i]! + (row.kind === 'shot' ? SHOT : SCENE)));
+    return out;
+  });
+  const first = $derived(rowAt(edges, Math.max(0, scroll - 200)));
+  const last = $derived(rowAt(edges, scroll + height + 200));
+  const shown = $derived(sheet.rows.slice(first, last + 1).map((row, i) => ({ row, top: edges[first + i]! })));
+
+  $effect(() => {
+    const at = sheet.rowOfShot[project.currentIndex];
+    if (!scroller || at === undefined) return;
+    const top = edges[at]!;
+    if (top < scroller.scrollTop) scroller.scrollTop = Math.max(0, top - SCENE);
+    else if (top + SHOT > scroller.scrollTop + scroller.clientHeight) scroller.scrollTop = top + SHOT - scroller.clientHeight + 8;
+  });
+</script>
+
+<div class="min-h-0 flex-1 overflow-y-auto" bind:this={scroller} bind:clientHeight={height} onscroll={(e) => (scroll = e.currentTarget.scrollTop)} aria-label="Shots" role="region">
+  {#if !project.order.length}
+    <p class="mx-auto max-w-[320px] px-4 py-20 text-center text-soft">The shots stand here. Propose them from the text, make them from a photographed page, or take in a table.</p>
+  {/if}
+  <div class="relative" style="height:{edges.at(-1)}px">
+    {#each shown as { row, top } (row.kind === 'scene' ? row.scene.id : row.shot.id)}
+      {#if row.kind === 'scene'}
+        <h3 class="absolute inset-x-0 flex items-end border-b border-hair px-4 pb-1 font-book font-semibold text-soft" style="top:{top}px;height:{SCENE}px">
+          <span class="truncate">{project.story.scenes.indexOf(row.scene) + 1} · {row.scene.title || 'Scene'}</span>
+        </h3>
+      {:else}
+        {@const shot = row.shot}
+        {@const picture = project.pictureOf(shot.id)?.sha ?? shot.sketch_sha}
+        {@const proposed = shot.status === 'proposed'}
+        {@const moving = project.plannedByShot.get(shot.id)?.moving ?? []}
+        {@const told = project.planByShot.get(shot.id) ?? []}
+        <!-- svelte-ignore a11y_click_events_have_key_events, a11y_no_static_element_interactions -->
+        <div
+          class="group absolute inset-x-0 flex gap-3 border-b border-hair px-4 py-2 {shot.id === project.currentId ? 'bg-wash' : ''}" style="top:{top}px;height:{SHOT}px"
+          data-shot={shot.id} data-status={shot.status} onclick={() => (project.currentId = shot.id)}
+        >
+          <span class="w-7 pt-0.5 font-book text-[18px] {proposed ? 'text-pencil' : ''}">{row.number}</span>
+          <button class="h-[56px] w-[84px] shrink-0 {picture ? 'well' : 'border border-dashed border-pencil'}" onclick={() => { project.currentId = shot.id; router.go(project.id, 'takes'); }} aria-label="Takes of shot {row.number}">
+            {#if picture}<img src={thumb(picture)} alt="" class="size-full object-contain" />{/if}
+          </button>
+          <div class="min-w-0 flex-1">
+            <ShotFacts {shot} bind:editing={sheet.editing} lines={2} onframing={onfacts} />
+            {#if proposed}
+              <p class="truncate text-[12px] text-pencil">proposed{shot.why ? `: ${shot.why}` : ''} · <span class="key">↵</span> accept <span class="key">M</span> merge up <span class="key">Del</span> ignore</p>
+            {:else if shot.lost}
+              <p class="truncate text-[12px] text-red">its words are not in the text any more</p>
+            {:else if moving.length}
+              <p class="truncate text-[12px] text-pencil" title={moving[0]!.words}>“{moving[0]!.words}” moves · <button class="underline" onclick={() => story.toMotion(shot)}><span class="key">T</span> to the motion note</button></p>
+            {:else if told.length}
+              <p class="truncate text-[12px] text-red" title={told[0]!.finding.advice}>{told[0]!.finding.title}</p>
+            {:else if shot.spoken}
+              <p class="truncate font-book text-[12.5px] text-soft italic" title={shot.spoken}>“{shot.spoken}”</p>
+            {/if}
+          </div>
+          <div class="flex flex-col items-end"><ShotLength {shot} /><span class="opacity-0 group-hover:opacity-100 focus-within:opacity-100"><ShotMenu {sheet} {shot} onreplace={() => { project.currentId = shot.id; router.go(project.id, 'takes'); }} /></span></div>
+        </div>
+      {/if}
+    {/each}
+  </div>
+</div>

@@ -1,0 +1,143 @@
+import { api, sendFile, type Changed, type Shot } from '../../api/client';
+import { notices } from '../../lib/notices.svelte';
+import type { ProjectState } from '../../lib/project.svelte';
+import { byWord, type Marked, type Stretch } from './text-page';
+
+const SAVE_AFTER_MS = 700;
+
+/** The Story view's behaviour: typing is kept as it goes, proposals are settled, brackets moved. */
+export class StoryState {
+  /** Typed and not yet kept. */
+  dirty = $state(false);
+  saving = $state(false);
+  text: () => string = () => this.project.text;
+  reveal: (shot: string) => void = () => undefined;
+  #draft = '';
+  /** The text's revision that the draft goes on from. */
+  #seen: number | null = null;
+  #timer: ReturnType<typeof setTimeout> | undefined;
+
+  constructor(readonly project: ProjectState) {}
+
+  typed(text: string) {
+    if (text === this.project.text) return;
+    this.#draft = text;
+    if (!this.dirty) this.#seen = this.project.row?.text_revision ?? null;
+    this.dirty = true;
+    clearTimeout(this.#timer);
+    this.#timer = setTimeout(() => void this.keep(), SAVE_AFTER_MS);
+  }
+
+  /** Keep what was typed; typing may go on meanwhile. Returns whether all that was typed is kept. */
+  async keep(): Promise<boolean> {
+    clearTimeout(this.#timer);
+    if (!this.dirty) return true;
+    if (this.saving) return false;
+    this.saving = true;
+    const text = this.#draft;
+    const done = await this.project.send(() =>
+      api.PUT('/api/projects/{project_id}/text', {
+        params: { path: { project_id: this.project.id } },
+        body: { text, seen: this.#seen },
+      }),
+    );
+    this.saving = false;
+    if (done) this.#seen = this.project.row?.text_revision ?? null;
+    const conflict = this.project.conflict;
+    if (!done && conflict && 'text' in conflict.mine) conflict.settled = () => (this.dirty = false);
+    if (done && this.#draft === text) this.dirty = false;
+    else if (done) this.#timer = setTimeout(() => void this.keep(), SAVE_AFTER_MS);
+    if (!this.project.planned || done) this.project.refreshPlan();
+    return !!done && !this.dirty;
+  }
+
+  /** Whoever leaves the page leaves nothing behind. */
+  flush() {
+    if (this.dirty) void this.keep();
+  }
+
+  async propose(start?: number, end?: number) {
+    if (!(await this.keep()) && this.dirty) await this.keep();
+    const done = await this.project.send(() =>
+      api.POST('/api/projects/{project_id}/proposals', {
+        params: { path: { project_id: this.project.id } },
+        body: { start: start ?? null, end: end ?? null },
+      }),
+    );
+    if (done && !done.rows.shot?.length) notices.say('Every word is in a shot already: nothing to propose.');
+    const first = done?.rows.shot?.length ? this.project.proposed[0] : null;
+    if (first) this.project.currentId = first.id;
+    this.project.refreshPlan(0);
+  }
+
+  accept(shot_ids: string[] | null) {
+    return this.project.send(() =>
+      api.POST('/api/projects/{project_id}/proposals/accept', { params: { path: { project_id: this.project.id } }, body: { shot_ids } }),
+    );
+  }
+
+  cover(shot_id: string, start: number, end: number): Promise<Changed | null> {
+    return this.project.send(() =>
+      api.PUT('/api/projects/{project_id}/shots/{shot_id}/span', {
+        params: { path: { project_id: this.project.id, shot_id } },
+        body: { start, end },
+      }),
+    );
+  }
+
+  /** Move one end of the current shot's words by a word. */
+  stretch(end: 'start' | 'end', step: 1 | -1) {
+    const shot = this.project.current;
+    if (!shot || shot.span_start === null || shot.span_end === null || this.dirty) return;
+    const [a, b] = byWord(this.text(), shot.span_start, shot.span_end, end, step);
+    if (a !== shot.span_start || b !== shot.span_end) void this.cover(shot.id, a, b);
+  }
+
+  /** The shot under the cursor becomes the current one. */
+  cursorAt(at: number, spans: Stretch[]) {
+    const here = spans.find((s) => s.from <= at && at <= s.to);
+    if (here) this.project.currentId = here.id;
+  }
+
+  /** Split the shot under the cursor there; where no shot is, propose some for the words around it. */
+  splitAt(at: number, marked: Marked): boolean {
+    const shot = marked.spans.find((s) => s.from < at && at < s.to);
+    if (shot) {
+      void this.keep().then(() =>
+        this.project.send(() =>
+          api.POST('/api/projects/{project_id}/shots/{shot_id}/split', {
+            params: { path: { project_id: this.project.id, shot_id: shot.id } },
+            body: { at },
+          }),
+        ),
+      );
+      return true;
+    }
+    const gap = marked.gaps.find((g) => g.from <= at && at <= g.to && !g.twice);
+    void (gap ? this.propose(gap.from, gap.to) : this.propose());
+    return true;
+  }
+
+  toMotion(shot: Shot) {
+    return this.project.send(() =>
+      api.POST('/api/projects/{project_id}/shots/{shot_id}/to-motion', { params: { path: { project_id: this.project.id, shot_id: shot.id } } }),
+    );
+  }
+
+  async takeInFile(file: File) {
+    if (!(await this.keep()) && this.dirty) return;
+    try {
+      this.project.apply(await sendFile<Changed>(`/api/projects/${this.project.id}/text/file`, file));
+      notices.say(`Took in ${file.name}.`);
+      this.project.refreshPlan(0);
+    } catch (error) {
+      notices.say((error as Error).message, 'trouble');
+    }
+  }
+
+  makeThreads(threads: { kind: 'character' | 'setting' | 'prop'; name: string }[]) {
+    return this.project.send(() =>
+      api.POST('/api/projects/{project_id}/found', { params: { path: { project_id: this.project.id } }, body: { threads } }),
+    );
+  }
+}

@@ -1,0 +1,93 @@
+"""A story's text and what each passage of it is: heading, narration, speech, note.
+
+Offsets are characters of the text as it stands; the passages never change the text, so that it can be given back
+unharmed.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Literal
+
+PassageKind = Literal[
+    "title",
+    "section",
+    "scene",
+    "action",
+    "character",
+    "parenthetical",
+    "dialogue",
+    "lyric",
+    "transition",
+    "centred",
+    "synopsis",
+    "note",
+    "boneyard",
+    "page_break",
+]
+PICTURED: frozenset[PassageKind] = frozenset({"action", "dialogue", "lyric", "centred"})
+"""The passages that pictures cover; the others speak about the story."""
+
+
+@dataclass(frozen=True)
+class Passage:
+    """A stretch `start`..`end` of the text. `words` is what it says without its marks; `name` the speaker of a cue or a
+    speech; `level` the depth of a section; `dual` marks speech that is said at the same time as the one before."""
+
+    kind: PassageKind
+    start: int
+    end: int
+    words: str
+    name: str = ""
+    level: int = 0
+    dual: bool = False
+
+
+@dataclass(frozen=True)
+class Trouble:
+    """Something in a text that does not hold together: its line (from 1) and what to do."""
+
+    line: int
+    message: str
+
+
+@dataclass(frozen=True)
+class Manuscript:
+    """A text with its passages in order, and what is broken in it."""
+
+    text: str
+    passages: tuple[Passage, ...]
+    troubles: tuple[Trouble, ...] = ()
+    title_page: tuple[tuple[str, str], ...] = ()
+
+    def scenes(self) -> Iterator[tuple[Passage | None, list[Passage]]]:
+        """Each scene's heading (None before the first) and its passages; scenes without either are left out."""
+        heading: Passage | None = None
+        held: list[Passage] = []
+        for passage in self.passages:
+            if passage.kind == "scene":
+                if heading or any(p.kind in PICTURED for p in held):
+                    yield heading, held
+                heading, held = passage, []
+            else:
+                held.append(passage)
+        if heading or any(p.kind in PICTURED for p in held):
+            yield heading, held
+
+
+def lines_of(text: str) -> Iterator[tuple[int, int, str]]:
+    r"""Start, end and words of each line, the line end left out.
+
+    >>> list(lines_of("a\nbc"))
+    [(0, 1, 'a'), (2, 4, 'bc')]
+    """
+    at = 0
+    for line in text.split("\n"):
+        yield at, at + len(line), line
+        at += len(line) + 1
+
+
+def line_number(text: str, at: int) -> int:
+    """The line of an offset, from 1."""
+    return text.count("\n", 0, at) + 1

@@ -1,0 +1,93 @@
+"""Plain text and Markdown (CommonMark's headings, rules, quotes, emphasis and comments) as passages."""
+
+from __future__ import annotations
+
+import re
+
+from juxtaform.core.manuscript import Manuscript, Passage, Trouble, line_number, lines_of
+
+_ATX = re.compile(r"^ {0,3}(#{1,6})(?:[ \t]+|(?=[^#\s])|$)(.*?)[ \t]*#*[ \t]*$")
+_SETEXT = re.compile(r"^ {0,3}(=+|-+)[ \t]*$")
+_RULE = re.compile(r"^[ \t]*([*\-_~•][ \t]*){3,}$|^[ \t]*[⁂§][ \t]*$")
+_SCREEN = re.compile(r"^(?:INT|EXT|EST|INT\.?/EXT|EXT\.?/INT|I/E)[. ].+$|^\.(?=[^.\s]).+$", re.IGNORECASE)
+_NAMED_PART = re.compile(
+    r"^(?:chapter|scene|part|act|page|spread|book)\s+(?:[0-9]+|[ivxlc]+|one|two|three|four|five|six|seven|eight|nine|ten|"
+    r"eleven|twelve)\b[.:]?.{0,60}$",
+    re.IGNORECASE,
+)
+_COMMENT = re.compile(r"<!--.*?-->", re.DOTALL)
+_MARKS = re.compile(r"(?<!\w)(\*{1,3}|_{1,3})(?=\S)(.+?)(?<=\S)\1(?!\w)")
+_LEAD = re.compile(r"^[ \t]*(?:>[ \t]?)*(?:[-*+][ \t]+|\d{1,3}[.)][ \t]+)?")
+
+
+def read(text: str) -> Manuscript:
+    """The passages of a plain or Markdown text; headings and rules begin scenes, paragraphs are narration.
+
+    >>> [(p.kind, p.words) for p in read("# The quay\\n\\nOda *sat*\\ndown.").passages]
+    [('scene', 'The quay'), ('action', 'Oda sat down.')]
+    """
+    masked = _COMMENT.sub(lambda m: re.sub(r"[^\n]", " ", m.group()), text)
+    troubles = []
+    if (left := masked.find("<!--")) >= 0:
+        troubles.append(Trouble(line_number(text, left), "A comment is opened with <!-- and never closed with -->."))
+    notes = [Passage("note", m.start(), m.end(), m.group()[4:-3].strip()) for m in _COMMENT.finditer(text)]
+    passages = sorted([*_blocks(masked), *notes], key=lambda p: p.start)
+    return Manuscript(text, tuple(_titled(passages)), tuple(troubles))
+
+
+def spoken_plainly(words: str) -> str:
+    """Words without emphasis marks, white space folded."""
+    return " ".join(_MARKS.sub(r"\2", words).split())
+
+
+def _blocks(text: str) -> list[Passage]:
+    found: list[Passage] = []
+    held: list[tuple[int, int, str]] = []
+
+    def close() -> None:
+        if held:
+            words = " ".join(_LEAD.sub("", line) for _, _, line in held)
+            first = held[0][2]
+            found.append(
+                Passage("action", held[0][0] + len(first) - len(first.lstrip()), _end(held[-1]), spoken_plainly(words))
+            )
+            held.clear()
+
+    for start, end, line in lines_of(text):
+        bare = line.strip()
+        if not bare:
+            close()
+        elif heading := _ATX.match(line):
+            close()
+            words, level = spoken_plainly(heading.group(2)), len(heading.group(1))
+            found.append(Passage("scene", start, end, words, level=level))
+        elif held and len(held) == 1 and len(bare) >= 3 and _SETEXT.match(line):
+            first, _, words = held.pop()
+            found.append(Passage("scene", first, end, spoken_plainly(words), level=1 if "=" in line else 2))
+        elif _RULE.match(line):
+            close()
+            found.append(Passage("scene", start, end, "", level=2))
+        elif not held and (_SCREEN.match(bare) or _NAMED_PART.match(bare)):
+            found.append(Passage("scene", start, end, bare.lstrip(".").strip(), level=2))
+        else:
+            held.append((start, end, line))
+    close()
+    return found
+
+
+def _end(line: tuple[int, int, str]) -> int:
+    return line[0] + len(line[2].rstrip())
+
+
+def _titled(passages: list[Passage]) -> list[Passage]:
+    """A first heading that stands right above a deeper one, and is the only one of its level, is the story's title."""
+    headings = [p for p in passages if p.kind == "scene" and p.words]
+    if len(headings) < 2 or headings[0] is not next((p for p in passages if p.kind != "note"), None):
+        return passages
+    first = headings[0]
+    following = passages[passages.index(first) + 1 :]
+    if not following or following[0] is not headings[1]:
+        return passages
+    if all(p.level > first.level for p in headings[1:]):
+        passages[passages.index(first)] = Passage("title", first.start, first.end, first.words, level=first.level)
+    return passages

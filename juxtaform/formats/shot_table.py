@@ -1,0 +1,197 @@
+"""The shot list as a table: CSV (RFC 4180) out and in, and tab-separated cells as spreadsheets copy and paste them.
+
+A row a shot, a header first. `Id` names the shot for good; a row without one is a new shot. Empty cells are empty facts.
+"""
+
+from __future__ import annotations
+
+import csv
+import io
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+Cells = dict[str, str]
+
+SIZES = ("EWS", "WS", "MWS", "MS", "MCU", "CU", "ECU")
+ANGLES = ("eye level", "high", "low", "bird's eye", "worm's eye", "over the shoulder", "point of view", "tilted")
+MOVES = ("static", "pan", "tilt", "push in", "pull out", "arc", "track", "crane")
+FORMS = ("half", "single", "spread")
+
+
+class TableWrong(ValueError):
+    """A table that cannot be read; the message names the line (from 1, the header is line 1) and the column."""
+
+
+@dataclass(frozen=True)
+class Column:
+    """A column: its header, the fact that it holds, what it means, and how a cell becomes the fact (None: only told, never
+    read back)."""
+
+    header: str
+    fact: str
+    meaning: str
+    read: Callable[[str], Any] | None
+
+
+def _one_of(choices: Sequence[str]) -> Callable[[str], str]:
+    by_word = {c.casefold(): c for c in choices}
+
+    def read(cell: str) -> str:
+        word = cell.strip().replace("’", "'").casefold()
+        if word not in by_word:
+            raise ValueError(f"“{cell}” is none of: {', '.join(choices)}")
+        return by_word[word]
+
+    return read
+
+
+def _seconds(cell: str) -> float:
+    try:
+        value = float(cell.strip().replace(",", ".").removesuffix("s").strip())
+    except ValueError as error:
+        raise ValueError(f"“{cell}” is no number of seconds") from error
+    if not 0 < value <= 3600:
+        raise ValueError(f"“{cell}” is not between 0 and 3600 seconds")
+    return value
+
+
+def _yes(cell: str) -> bool:
+    word = cell.strip().casefold()
+    if word not in ("yes", "no", ""):
+        raise ValueError(f"“{cell}” is neither yes nor no")
+    return word == "yes"
+
+
+def _listed(cell: str) -> list[str]:
+    return [name.strip() for name in cell.split(";") if name.strip()]
+
+
+COLUMNS: tuple[Column, ...] = (
+    Column("Number", "number", "The shot's number in the order of the story; told, not read.", None),
+    Column("Scene", "scene", "The scene's heading; a new heading begins a new scene.", str.strip),
+    Column("Shows", "shows", "What the picture shows.", str.strip),
+    Column("Size", "size", f"One of {', '.join(SIZES)}.", _one_of(SIZES)),
+    Column("Angle", "angle", f"One of {', '.join(ANGLES)}.", _one_of(ANGLES)),
+    Column("Move", "move", f"One of {', '.join(MOVES)}.", _one_of(MOVES)),
+    Column("Length", "length_s", "Seconds, a point or a comma for the fraction.", _seconds),
+    Column("Spoken", "spoken", "The words spoken over it.", str.strip),
+    Column("Motion", "motion", "What moves.", str.strip),
+    Column("Sound", "sound", "Sound cues.", str.strip),
+    Column("Music", "music", "Music cues.", str.strip),
+    Column("Notes", "notes", "Notes.", str.strip),
+    Column("Characters", "character", "Names of characters in it, with semicolons.", _listed),
+    Column("Settings", "setting", "Names of settings, with semicolons.", _listed),
+    Column("Styles", "style", "Names of styles, with semicolons.", _listed),
+    Column("Props", "prop", "Names of props, with semicolons.", _listed),
+    Column("Page", "page_form", f"For books: one of {', '.join(FORMS)}.", _one_of(FORMS)),
+    Column("Bleed", "bleed", "For books: yes or no.", _yes),
+    Column("Words", "words", "The words of the story that it covers; told, not read.", None),
+    Column("Id", "id", "Names the shot for good; leave it out for a new shot.", str.strip),
+)
+BY_HEADER = {c.header.casefold(): c for c in COLUMNS}
+HEADERS = tuple(c.header for c in COLUMNS)
+
+
+@dataclass(frozen=True)
+class TableRow:
+    """A row as read: its line (from 1) and its facts; facts whose columns are not in the table are not in it either."""
+
+    line: int
+    facts: dict[str, Any]
+
+
+def chosen(headers: Sequence[str]) -> list[Column]:
+    """Columns by their headers, in that order; all of them for none. Raises TableWrong for an unknown one."""
+    unknown = [h for h in headers if h.casefold() not in BY_HEADER]
+    if unknown:
+        raise TableWrong(f"There is no column “{unknown[0]}”. Columns are: {', '.join(HEADERS)}.")
+    return [BY_HEADER[h.casefold()] for h in headers] or list(COLUMNS)
+
+
+def write_csv(rows: Sequence[Cells], headers: Sequence[str] = ()) -> bytes:
+    """The table as CSV in UTF-8 with a byte-order mark (spreadsheets need it), lines ended by CRLF."""
+    return b"\xef\xbb\xbf" + _written(rows, headers, csv.excel, "\r\n").encode("utf-8")
+
+
+def write_tabs(rows: Sequence[Cells], headers: Sequence[str] = ()) -> str:
+    """The table as tab-separated cells, quoted as spreadsheets do."""
+    return _written(rows, headers, csv.excel_tab, "\n")
+
+
+def read_table(data: bytes | str) -> list[TableRow]:
+    """Rows of a CSV or tab-separated table with a header. Raises TableWrong, naming line and column; nothing is half read."""
+    text = data if isinstance(data, str) else _text(data)
+    text = text.removeprefix("\ufeff")
+    if not text.strip():
+        raise TableWrong("The table is empty. It needs a header and a row a shot.")
+    first = text.splitlines()[0]
+    delimiter = "\t" if "\t" in first else (";" if first.count(";") > first.count(",") else ",")
+    reader = csv.reader(io.StringIO(text, newline=""), delimiter=delimiter, strict=True)
+    try:
+        header = next(reader)
+        columns = _header(header)
+        rows = []
+        line = reader.line_num + 1
+        for cells in reader:
+            if any(c.strip() for c in cells):
+                rows.append(_row(columns, cells, line))
+            line = reader.line_num + 1
+    except csv.Error as error:
+        raise TableWrong(
+            f"Line {reader.line_num}: not a table that can be read ({error}). Save it again as CSV."
+        ) from error
+    if not rows:
+        raise TableWrong("The table has a header and no rows.")
+    return rows
+
+
+def _written(rows: Sequence[Cells], headers: Sequence[str], dialect: type[csv.Dialect], end: str) -> str:
+    columns = chosen(headers)
+    out = io.StringIO(newline="")
+    writer = csv.writer(out, dialect=dialect, lineterminator=end)
+    writer.writerow([c.header for c in columns])
+    for row in rows:
+        writer.writerow([row.get(c.fact, "") for c in columns])
+    return out.getvalue()
+
+
+def _text(data: bytes) -> str:
+    for encoding in ("utf-8-sig", "utf-16") if data[:2] in (b"\xff\xfe", b"\xfe\xff") else ("utf-8-sig", "cp1252"):
+        try:
+            return data.decode(encoding)
+        except UnicodeDecodeError:
+            continue
+    raise TableWrong("The table is in no known encoding. Save it as CSV in UTF-8.")
+
+
+def _header(header: Sequence[str]) -> list[Column]:
+    names = [h.strip() for h in header]
+    unknown = [h for h in names if h.casefold() not in BY_HEADER]
+    if unknown:
+        raise TableWrong(f"Line 1: there is no column “{unknown[0]}”. Columns are: {', '.join(HEADERS)}.")
+    twice = [h for i, h in enumerate(names) if h.casefold() in {n.casefold() for n in names[:i]}]
+    if twice:
+        raise TableWrong(f"Line 1: the column “{twice[0]}” stands twice.")
+    columns = [BY_HEADER[h.casefold()] for h in names]
+    if not any(c.fact in ("id", "shows") for c in columns):
+        raise TableWrong("Line 1: the table needs the column “Id” (to change shots) or “Shows” (to make new ones).")
+    return columns
+
+
+def _row(columns: Sequence[Column], cells: Sequence[str], line: int) -> TableRow:
+    if len(cells) > len(columns) and any(c.strip() for c in cells[len(columns) :]):
+        raise TableWrong(
+            f"Line {line}: {len(cells)} cells for {len(columns)} columns. A cell with a comma needs quotes."
+        )
+    facts: dict[str, Any] = {}
+    for column, cell in zip(columns, [*cells, *[""] * len(columns)], strict=False):
+        if column.read is None or (
+            not cell.strip() and column.fact in ("size", "angle", "move", "length_s", "page_form")
+        ):
+            continue
+        try:
+            facts[column.fact] = column.read(cell)
+        except ValueError as error:
+            raise TableWrong(f"Line {line}, column “{column.header}”: {error}.") from error
+    return TableRow(line, facts)

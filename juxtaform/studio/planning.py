@@ -1,0 +1,183 @@
+"""What the plan says of itself: findings, lengths against the target, other framings, words that move in a still."""
+
+from __future__ import annotations
+
+import hashlib
+from collections import defaultdict
+from collections.abc import Sequence
+from dataclasses import asdict, dataclass
+
+from sqlalchemy.orm import Session
+
+from juxtaform.core.framing import Framing, alternatives
+from juxtaform.core.grammar import PlanFinding, PlanShot, plan_findings
+from juxtaform.core.stills import MovingWords, moved, moving_words
+from juxtaform.core.timing import SHORTEST_S, Balance, balanced, reading_time
+from juxtaform.records.models import Bead, Project, Shot, Thread
+from juxtaform.studio import plan
+from juxtaform.studio.workspace import Changed, NotPossible, Row, Workspace, edited, found, of_project
+
+PAGES = {"half": 0.5, "single": 1.0, "spread": 2.0}
+"""Pages that a shot's picture takes in a book."""
+
+
+@dataclass(frozen=True)
+class KeyedPlanFinding:
+    """A finding with a key that stays the same until what it is about changes."""
+
+    key: str
+    finding: PlanFinding
+
+
+@dataclass(frozen=True)
+class ShotPlanned:
+    """What the words of a shot need: seconds for them, and phrases of its description that no still can show."""
+
+    shot_id: str
+    words_s: float
+    moving: tuple[MovingWords, ...]
+
+
+@dataclass(frozen=True)
+class Planned:
+    """The plan as it stands."""
+
+    findings: tuple[KeyedPlanFinding, ...]
+    balance: Balance
+    shots: tuple[ShotPlanned, ...]
+    pages: float
+    words_per_minute: float
+
+
+def planned(ws: Workspace, project_id: str) -> Planned:
+    """Findings, balance and each shot's needs, computed from the rows as they stand. Raises NotThere."""
+    with ws.database.session() as s:
+        project = found(s, Project, project_id)
+        shots = plan.in_order(s, project_id)
+        threads = {t.id: t for t in of_project(s, Thread, project_id)}
+        beads = _beads(s, project_id)
+        pace = plan.pace_of(project)
+        text, target = project.text, project.target_s
+    names = {t.id: t.name for t in threads.values()}
+    kinds = {t.id: t.kind for t in threads.values()}
+    as_planned = [_as_planned(x, beads[x.id], kinds) for x in shots]
+    findings = tuple(KeyedPlanFinding(_key(f, shots), f) for f in plan_findings(as_planned, names, kinds))
+    needs = {x.id: reading_time(_words_of(x, text), pace).length_s for x in shots}
+    lows = [(x.id, x.length_s, needs[x.id] if _words_of(x, text) else min(x.length_s, SHORTEST_S)) for x in shots]
+    return Planned(
+        findings,
+        balanced(lows, target if target else sum(x.length_s for x in shots), pace.words_per_minute),
+        tuple(ShotPlanned(x.id, needs[x.id], tuple(moving_words(x.shows))) for x in shots),
+        sum(PAGES.get(x.page_form, 1.0) for x in shots),
+        round(pace.words_per_minute, 1),
+    )
+
+
+def move_to_motion(ws: Workspace, project_id: str, shot_id: str) -> Changed:
+    """Take the moving words out of a still description and into the motion note."""
+    with ws.writing(project_id, "moved words to the motion note") as w:
+        shot = found(w.session, Shot, shot_id, project_id)
+        still, motion = moved(shot.shows, shot.motion)
+        if still == shot.shows:
+            raise NotPossible("Nothing can be moved without leaving the picture empty. Write what stands still.")
+        shot.shows, shot.motion = still, motion
+        w.name(f"moved words of {plan.called(w.session, shot)} to its motion note")
+    return w.changed
+
+
+def framings(ws: Workspace, project_id: str, shot_id: str) -> list[Framing]:
+    """Other ways to look at a shot's moment, those that differ from its neighbours first."""
+    with ws.database.session() as s:
+        shot = found(s, Shot, shot_id, project_id)
+        order = plan.in_order(s, project_id)
+        at = next(i for i, x in enumerate(order) if x.id == shot_id)
+        before = order[at - 1].size if at else None
+        after = order[at + 1].size if at + 1 < len(order) else None
+        kinds = {t.id: t.kind for t in of_project(s, Thread, project_id)}
+        cast = sum(kinds.get(b.thread_id) == "character" for b in _beads(s, project_id)[shot_id])
+        now = Framing(shot.size, shot.angle, shot.move, "")
+        return alternatives(now, cast, speech=bool(shot.spoken), before=before, after=after)
+
+
+def keep_framings(ws: Workspace, project_id: str, shot_id: str, kept: Sequence[Row], picked: int | None) -> Changed:
+    """Keep framings beside a shot, as takes of the plan; the picked one becomes the shot's, the old one is kept."""
+    with ws.writing(project_id, "kept framings") as w:
+        shot = found(w.session, Shot, shot_id, project_id)
+        offers = [dict(f) for f in kept]
+        w.name(f"kept framings of {plan.called(w.session, shot)}")
+        if picked is not None:
+            if not 0 <= picked < len(offers):
+                raise NotPossible("There is no such framing any more. Open the shot again.")
+            chosen = offers.pop(picked)
+            offers.insert(0, {"size": shot.size, "angle": shot.angle, "move": shot.move, "why": "as it was"})
+            shot.size, shot.angle, shot.move = chosen["size"], chosen["angle"], chosen["move"]
+            w.name(f"framed {plan.called(w.session, shot)} another way")
+        seen: set[tuple[str, str, str]] = {(shot.size, shot.angle, shot.move)}
+        shot.framings = [
+            f
+            for f in offers
+            if (k := (f["size"], f["angle"], f["move"])) not in seen and not seen.add(k)  # type: ignore[func-returns-value]
+        ][:8]
+    return w.changed
+
+
+def time_from_words(ws: Workspace, project_id: str, shot_ids: Sequence[str] | None = None) -> Changed:
+    """Set lengths from the words at the project's pace: of some shots, or of all."""
+    with ws.writing(project_id, "set lengths from the words") as w:
+        project = found(w.session, Project, project_id)
+        pace, chosen = plan.pace_of(project), set(shot_ids or ())
+        for shot in of_project(w.session, Shot, project_id):
+            words = _words_of(shot, project.text)
+            if words and (shot_ids is None or shot.id in chosen):
+                shot.length_s = reading_time(words, pace, 0 if shot.spoken else 1).length_s
+    return w.changed
+
+
+def fit_to_target(ws: Workspace, project_id: str) -> Changed:
+    """Set the lengths that meet the target as nearly as the words allow."""
+    told = planned(ws, project_id)
+    if not told.balance.trims:
+        raise NotPossible("The lengths meet the target already, or no target is set.")
+    with ws.writing(project_id, "fitted the lengths to the target") as w:
+        for trim in told.balance.trims:
+            edited(found(w.session, Shot, trim.shot, project_id), None, {"length_s": trim.proposed_s})
+    return w.changed
+
+
+def _beads(s: Session, project_id: str) -> dict[str, list[Bead]]:
+    by: defaultdict[str, list[Bead]] = defaultdict(list)
+    for bead in of_project(s, Bead, project_id):
+        by[bead.shot_id].append(bead)
+    return by
+
+
+def _words_of(shot: Shot, text: str) -> str:
+    if shot.span_start is not None and shot.span_end is not None:
+        return text[shot.span_start : shot.span_end]
+    return shot.spoken
+
+
+def _as_planned(shot: Shot, beads: list[Bead], kinds: dict[str, str]) -> PlanShot:
+    cast = tuple(b.thread_id for b in beads if kinds.get(b.thread_id) == "character")
+    places = tuple(b.thread_id for b in beads if kinds.get(b.thread_id) == "setting")
+    facings = {b.thread_id: b.facing for b in beads if b.facing}
+    return PlanShot(
+        shot.id, shot.scene_id, shot.size, shot.length_s, shot.shows, cast, places,
+        tuple(str(x) for x in shot.speakers), shot.angle, facings,  # type: ignore[arg-type]
+    )  # fmt: skip
+
+
+def _key(f: PlanFinding, shots: Sequence[Shot]) -> str:
+    """The same while the finding says the same of the same shots in the same words."""
+    ids = [x.id for x in shots]
+    run = ids[ids.index(f.shot) : ids.index(f.until) + 1] if f.until in ids else [f.shot]
+    shows = (
+        next((x.shows for x in shots if x.id == f.shot), "") if f.kind in ("moves_in_still", "several_moments") else ""
+    )
+    about = [f.kind, f.thread, *run, f"{f.measured:g}", shows]
+    return hashlib.sha256("\x1f".join(str(a) for a in about).encode()).hexdigest()[:40]
+
+
+def as_row(value: object) -> Row:
+    """A frozen result as a plain dict."""
+    return asdict(value)  # type: ignore[call-overload,no-any-return]

@@ -1,0 +1,209 @@
+"""The shot list as a table: out as CSV, cells and PDF; in from CSV and from pasted cells."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Sequence
+from typing import Any
+
+from sqlalchemy.orm import Session
+
+from juxtaform.formats import shot_table
+from juxtaform.formats.shot_table import Cells, TableRow, TableWrong
+from juxtaform.formats.shotlist_pdf import PrintedShot, shot_list_pdf
+from juxtaform.records.models import Bead, Project, Scene, Shot, Take, Thread
+from juxtaform.studio import plan
+from juxtaform.studio.workspace import Changed, NotPossible, Workspace, Writing, found, of_project
+
+THREAD_FACTS = ("character", "setting", "style", "prop")
+FACTS = (
+    "shows",
+    "size",
+    "angle",
+    "move",
+    "length_s",
+    "spoken",
+    "motion",
+    "sound",
+    "music",
+    "notes",
+    "page_form",
+    "bleed",
+)
+
+
+def as_csv(ws: Workspace, project_id: str) -> bytes:
+    """The shot list as CSV in the project's columns, with the ids that a round trip needs."""
+    rows, headers = _cells(ws, project_id)
+    return shot_table.write_csv(rows, [*headers, *([] if "Id" in headers or not headers else ["Id"])])
+
+
+def as_tabs(ws: Workspace, project_id: str) -> str:
+    """The shot list as cells to paste into a spreadsheet, in the project's columns."""
+    rows, headers = _cells(ws, project_id)
+    return shot_table.write_tabs(rows, [*headers, *([] if "Id" in headers or not headers else ["Id"])])
+
+
+def as_pdf(ws: Workspace, project_id: str) -> bytes:
+    """The shot list to print, with pictures."""
+    with ws.database.session() as s:
+        project = found(s, Project, project_id)
+        picked = {t.shot_id: t.picture_sha for t in of_project(s, Take, project_id) if t.picked}
+        sketches = {x.id: x.sketch_sha for x in of_project(s, Shot, project_id) if x.sketch_sha}
+        title, headers = project.title, list(project.table_columns)
+    rows, _ = _cells(ws, project_id)
+    printed = []
+    for row in rows:
+        sha = picked.get(row["id"]) or sketches.get(row["id"])
+        printed.append(PrintedShot(row, ws.store.thumb_path(sha, 960).read_bytes() if sha else None))
+    return shot_list_pdf(title, printed, headers)
+
+
+def take_in(ws: Workspace, project_id: str, data: bytes | str) -> Changed:
+    """Change shots by a table, all of it or nothing. Rows without an id are new shots; shots that the table leaves out
+    stay. Raises NotPossible naming line and column."""
+    try:
+        rows = shot_table.read_table(data)
+    except TableWrong as error:
+        raise NotPossible(str(error)) from error
+    with ws.writing(project_id, "took in a table") as w:
+        reader = _Reader(w, project_id)
+        for row in rows:
+            reader.check(row)
+        changed = sum(reader.put(row) for row in rows)
+        new = sum(1 for row in rows if not row.facts.get("id"))
+        w.name(f"took in a table: {changed} changed, {new} new" if new else f"took in a table: {changed} changed")
+    return w.changed
+
+
+def _cells(ws: Workspace, project_id: str) -> tuple[list[Cells], list[str]]:
+    with ws.database.session() as s:
+        project = found(s, Project, project_id)
+        shots = plan.in_order(s, project_id)
+        scenes = {x.id: x.title for x in of_project(s, Scene, project_id)}
+        threads = {t.id: t for t in of_project(s, Thread, project_id)}
+        running = _running(s, project_id, threads)
+        headers = [h for h in project.table_columns if h.casefold() in shot_table.BY_HEADER]
+        text = project.text
+    rows = []
+    for i, x in enumerate(shots):
+        covered = text[x.span_start : x.span_end] if x.span_start is not None else ""
+        rows.append(
+            {
+                "number": str(i + 1), "scene": scenes[x.scene_id], "shows": x.shows, "size": x.size, "angle": x.angle,
+                "move": x.move, "length_s": f"{x.length_s:g}", "spoken": x.spoken, "motion": x.motion, "sound": x.sound,
+                "music": x.music, "notes": x.notes, "page_form": x.page_form, "bleed": "yes" if x.bleed else "no",
+                "words": " ".join(covered.split()), "id": x.id,
+                **{kind: "; ".join(running[x.id][kind]) for kind in THREAD_FACTS},
+            }
+        )  # fmt: skip
+    return rows, headers
+
+
+def _running(s: Session, project_id: str, threads: dict[str, Thread]) -> dict[str, dict[str, list[str]]]:
+    by: defaultdict[str, dict[str, list[str]]] = defaultdict(lambda: {kind: [] for kind in THREAD_FACTS})
+    for bead in of_project(s, Bead, project_id):
+        thread = threads[bead.thread_id]
+        by[bead.shot_id][thread.kind].append(thread.name)
+    for kinds in by.values():
+        for names in kinds.values():
+            names.sort()
+    return by
+
+
+class _Reader:
+    """Puts rows of a table into the plan."""
+
+    def __init__(self, w: Writing, project_id: str) -> None:
+        self.w, self.project_id = w, project_id
+        self.shots = {x.id: x for x in of_project(w.session, Shot, project_id)}
+        self.scenes = of_project(w.session, Scene, project_id)
+        self.threads = of_project(w.session, Thread, project_id)
+        self.by_name = {(t.kind, word.casefold()): t for t in self.threads for word in (t.name, *t.aliases)}
+        self.beads: defaultdict[str, dict[str, Bead]] = defaultdict(dict)
+        for bead in of_project(w.session, Bead, project_id):
+            self.beads[bead.shot_id][bead.thread_id] = bead
+        self.scene: Scene | None = None
+
+    def check(self, row: TableRow) -> None:
+        key = row.facts.get("id")
+        if key and key not in self.shots:
+            raise NotPossible(
+                f"Line {row.line}: there is no shot with the id {key}. Leave the id out to make a new shot."
+            )
+        for kind in THREAD_FACTS:
+            for name in row.facts.get(kind, ()):
+                if (kind, name.casefold()) not in self.by_name:
+                    raise NotPossible(
+                        f"Line {row.line}: there is no {kind} “{name}”. Make it on the Model sheets first."
+                    )
+
+    def put(self, row: TableRow) -> bool:
+        facts: dict[str, Any] = {k: v for k, v in row.facts.items() if k in FACTS}
+        shot = self.shots.get(row.facts.get("id") or "")
+        if shot is None:
+            shot = self._new(row)
+        altered = any(getattr(shot, key) != value for key, value in facts.items())
+        for key, value in facts.items():
+            setattr(shot, key, value)
+        self.scene = next((x for x in self.scenes if x.id == shot.scene_id), None)
+        if (
+            "scene" in row.facts
+            and self.scene is not None
+            and row.facts["scene"] != self.scene.title
+            and row.facts.get("id")
+        ):
+            self._move(shot, row.facts["scene"])
+        self._run(shot, row)
+        self.w.session.flush()
+        return bool(row.facts.get("id")) and altered
+
+    def _new(self, row: TableRow) -> Shot:
+        title = row.facts.get("scene", self.scene.title if self.scene else "")
+        if self.scene is None or title != self.scene.title:
+            self.scene = self._scene(title)
+        last = [x.position for x in self.shots.values() if x.scene_id == self.scene.id]
+        shot = Shot(project_id=self.project_id, scene_id=self.scene.id, position=max(last, default=-1.0) + 1)
+        self.w.add(shot)
+        self.shots[shot.id] = shot
+        return shot
+
+    def _scene(self, title: str) -> Scene:
+        held = next((x for x in self.scenes if x.title == title), None)
+        if held is not None:
+            return held
+        scene = Scene(
+            project_id=self.project_id,
+            title=title[:300],
+            position=max((x.position for x in self.scenes), default=-1.0) + 1,
+        )
+        self.w.add(scene)
+        self.scenes.append(scene)
+        return scene
+
+    def _move(self, shot: Shot, title: str) -> None:
+        old = shot.scene_id
+        scene = self._scene(title)
+        last = [x.position for x in self.shots.values() if x.scene_id == scene.id]
+        shot.scene_id, shot.position = scene.id, max(last, default=-1.0) + 1
+        self.scene = scene
+        self.w.session.flush()
+        plan.erase_empty_scenes(self.w, {old})
+        self.scenes = of_project(self.w.session, Scene, self.project_id)
+
+    def _run(self, shot: Shot, row: TableRow) -> None:
+        held = self.beads[shot.id]
+        for kind in THREAD_FACTS:
+            if kind not in row.facts:
+                continue
+            wanted = {self.by_name[kind, name.casefold()].id for name in row.facts[kind]}
+            mine = {t.id for t in self.threads if t.kind == kind}
+            self.w.erase([b for t, b in held.items() if t in mine - wanted])
+            self.w.add(
+                *(Bead(project_id=self.project_id, shot_id=shot.id, thread_id=t) for t in sorted(wanted - set(held)))
+            )
+
+
+def columns() -> Sequence[shot_table.Column]:
+    """All columns that a table can have."""
+    return shot_table.COLUMNS

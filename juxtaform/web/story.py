@@ -1,0 +1,273 @@
+"""Routes of the story: its text, proposals, frame, hand-drawn pages and tables."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, Literal
+
+from fastapi import APIRouter, File, Form, Response, UploadFile
+from pydantic import BaseModel, Field
+
+from juxtaform.core.regions import Box
+from juxtaform.studio import frame, sketches, story, tables
+from juxtaform.studio.sketches import FoundPanels
+from juxtaform.studio.story import Reading
+from juxtaform.web.deps import ERRORS, Ws, out
+from juxtaform.web.rows import ChangedOut, Shape
+
+router = APIRouter(prefix="/projects/{project_id}", tags=["story"], responses=ERRORS)
+
+
+def _bytes(media_type: str) -> dict[int | str, dict[str, Any]]:
+    return {200: {"content": {media_type: {"schema": {"type": "string", "format": "binary"}}}}}
+
+
+class Text(BaseModel):
+    """The text as typed; `seen` is the text's revision that the editor saw."""
+
+    text: str
+    seen: int | None = None
+
+
+class Syntax(BaseModel):
+    syntax: Literal["prose", "fountain"]
+
+
+class Stretch(BaseModel):
+    """A stretch of the text in characters; all of it when left out."""
+
+    start: Annotated[int | None, Field(ge=0)] = None
+    end: Annotated[int | None, Field(ge=0)] = None
+
+
+class Accepted(BaseModel):
+    """Proposed shots to settle; all of them when left out."""
+
+    shot_ids: Annotated[list[str] | None, Field(max_length=5000)] = None
+
+
+class Covered(BaseModel):
+    start: Annotated[int, Field(ge=0)]
+    end: Annotated[int, Field(ge=0)]
+
+
+class Wanted(BaseModel):
+    kind: Literal["character", "setting", "prop"]
+    name: Annotated[str, Field(max_length=120)]
+
+
+class WantedThreads(BaseModel):
+    threads: Annotated[list[Wanted], Field(min_length=1, max_length=200)]
+
+
+class FrameWanted(BaseModel):
+    shape: Shape
+
+
+class BeatEdit(BaseModel):
+    revision: int | None = None
+    title: Annotated[str, Field(max_length=120)] = ""
+    purpose: Annotated[str, Field(max_length=2000)] = ""
+    share: Annotated[float, Field(gt=0, le=1)] = 0.1
+    cast: Annotated[list[str], Field(max_length=40)] = []
+    answer: Annotated[str, Field(max_length=8000)] = ""
+
+
+class AfterBeat(BaseModel):
+    after: str | None = None
+
+
+class BeatStep(BaseModel):
+    step: Literal[-1, 1]
+
+
+class FrameText(BaseModel):
+    text: str
+
+
+class PanelBox(BaseModel):
+    x: float
+    y: float
+    w: Annotated[float, Field(gt=0)]
+    h: Annotated[float, Field(gt=0)]
+
+
+class PanelsTaken(BaseModel):
+    """Panels of a page (a stored picture) in the order in which they are read."""
+
+    sha: Annotated[str, Field(pattern="^[0-9a-f]{64}$")]
+    boxes: Annotated[list[PanelBox], Field(min_length=1, max_length=60)]
+    scene_id: str | None = None
+    thread_id: str | None = None
+
+
+class Sketch(BaseModel):
+    sha: Annotated[str | None, Field(pattern="^[0-9a-f]{64}$")] = None
+
+
+class Cells(BaseModel):
+    """Cells as a spreadsheet copies them, with a header."""
+
+    cells: str
+
+
+class ColumnOut(BaseModel):
+    header: str
+    fact: str
+    meaning: str
+
+
+@router.get("/story", summary="What the text is made of: passages, words in no shot, who and what it names")
+def reading(ws: Ws, project_id: str) -> Reading:
+    return story.reading(ws, project_id)
+
+
+@router.put("/text", summary="Keep the text as it is typed; every shot follows its words")
+def keep(ws: Ws, project_id: str, body: Text) -> ChangedOut:
+    return out(story.keep(ws, project_id, body.text, body.seen))
+
+
+@router.post("/text/file", summary="A text file becomes the story's text")
+async def take_in(ws: Ws, project_id: str, file: Annotated[UploadFile, File()]) -> ChangedOut:
+    return out(story.take_in(ws, project_id, file.filename or "story.txt", await file.read()))
+
+
+@router.get(
+    "/text/file",
+    summary="The text as it came in, with its encoding and line ends",
+    response_class=Response,
+    responses=_bytes("text/plain"),
+)
+def give_out(ws: Ws, project_id: str) -> Response:
+    told = story.give_out(ws, project_id)
+    return _file(told.data, told.media_type, told.name)
+
+
+@router.put("/text/syntax", summary="Say whether the text is prose or Fountain")
+def set_syntax(ws: Ws, project_id: str, body: Syntax) -> ChangedOut:
+    return out(story.set_syntax(ws, project_id, body.syntax))
+
+
+@router.post("/proposals", summary="Propose shots for the words that no settled shot covers")
+def propose(ws: Ws, project_id: str, body: Stretch) -> ChangedOut:
+    return out(story.propose(ws, project_id, body.start, body.end))
+
+
+@router.post("/proposals/accept", summary="Settle proposed shots")
+def accept(ws: Ws, project_id: str, body: Accepted) -> ChangedOut:
+    return out(story.accept(ws, project_id, body.shot_ids))
+
+
+@router.put("/shots/{shot_id}/span", summary="Say which words a shot covers")
+def span(ws: Ws, project_id: str, shot_id: str, body: Covered) -> ChangedOut:
+    return out(story.anchor_again(ws, project_id, shot_id, body.start, body.end))
+
+
+@router.post("/found", summary="Make threads of what the text names")
+def make_threads(ws: Ws, project_id: str, body: WantedThreads) -> ChangedOut:
+    return out(story.make_threads(ws, project_id, [(t.kind, t.name) for t in body.threads]))
+
+
+@router.post("/frame", summary="Draw up a story frame from premise, tone and cast")
+def draw_up(ws: Ws, project_id: str, body: FrameWanted) -> ChangedOut:
+    return out(frame.draw_up(ws, project_id, body.shape))
+
+
+@router.post("/beats", summary="An empty beat")
+def add_beat(ws: Ws, project_id: str, body: AfterBeat) -> ChangedOut:
+    return out(frame.add_beat(ws, project_id, body.after))
+
+
+@router.patch("/beats/{beat_id}", summary="Change a beat")
+def edit_beat(ws: Ws, project_id: str, beat_id: str, body: BeatEdit) -> ChangedOut:
+    values = body.model_dump(exclude={"revision"}, exclude_unset=True)
+    return out(frame.edit_beat(ws, project_id, beat_id, values, body.revision))
+
+
+@router.post("/beats/{beat_id}/move", summary="Move a beat up or down")
+def move_beat(ws: Ws, project_id: str, beat_id: str, body: BeatStep) -> ChangedOut:
+    return out(frame.move_beat(ws, project_id, beat_id, body.step))
+
+
+@router.delete("/beats/{beat_id}", summary="Drop a beat")
+def drop_beat(ws: Ws, project_id: str, beat_id: str) -> ChangedOut:
+    return out(frame.drop_beat(ws, project_id, beat_id))
+
+
+@router.get("/frame/text", summary="The frame as a text to write on")
+def frame_text(ws: Ws, project_id: str) -> FrameText:
+    return FrameText(text=frame.into_text(ws, project_id))
+
+
+@router.post("/pages", summary="Find the panels of a photographed page, or the views on a sheet")
+def look(
+    ws: Ws,
+    project_id: str,
+    file: Annotated[UploadFile, File()],
+    sort: Annotated[Literal["page", "views"], Form()] = "page",
+    direction: Annotated[Literal["left to right", "right to left"], Form()] = "left to right",
+) -> FoundPanels:
+    return sketches.look(ws, file.filename or "page", file.file.read(), sort, direction)
+
+
+@router.post("/pages/shots", summary="Make a shot of each panel, with its sketch")
+def into_shots(ws: Ws, project_id: str, body: PanelsTaken) -> ChangedOut:
+    return out(sketches.into_shots(ws, project_id, body.sha, _boxes(body), body.scene_id))
+
+
+@router.post("/pages/references", summary="Make a reference of each view")
+def into_references(ws: Ws, project_id: str, body: PanelsTaken) -> ChangedOut:
+    return out(sketches.into_references(ws, project_id, body.sha, _boxes(body), body.thread_id or ""))
+
+
+@router.put("/shots/{shot_id}/sketch", summary="Give a shot a sketch, or take it away")
+def set_sketch(ws: Ws, project_id: str, shot_id: str, body: Sketch) -> ChangedOut:
+    return out(sketches.set_sketch(ws, project_id, shot_id, body.sha))
+
+
+@router.get("/table/columns", summary="The columns that a table can have")
+def columns(project_id: str) -> list[ColumnOut]:
+    return [ColumnOut(header=c.header, fact=c.fact, meaning=c.meaning) for c in tables.columns()]
+
+
+@router.get("/table.csv", summary="The shot list as CSV", response_class=Response, responses=_bytes("text/csv"))
+def as_csv(ws: Ws, project_id: str) -> Response:
+    return _file(tables.as_csv(ws, project_id), "text/csv; charset=utf-8", "shots.csv")
+
+
+@router.get(
+    "/table.tsv",
+    summary="The shot list as cells for a spreadsheet",
+    response_class=Response,
+    responses=_bytes("text/tab-separated-values"),
+)
+def as_tabs(ws: Ws, project_id: str) -> Response:
+    return Response(tables.as_tabs(ws, project_id), media_type="text/tab-separated-values")
+
+
+@router.get(
+    "/table.pdf",
+    summary="The shot list to print, with pictures",
+    response_class=Response,
+    responses=_bytes("application/pdf"),
+)
+def as_pdf(ws: Ws, project_id: str) -> Response:
+    return _file(tables.as_pdf(ws, project_id), "application/pdf", "shots.pdf")
+
+
+@router.post("/table", summary="Change shots by pasted cells")
+def paste(ws: Ws, project_id: str, body: Cells) -> ChangedOut:
+    return out(tables.take_in(ws, project_id, body.cells))
+
+
+@router.post("/table/file", summary="Change shots by a CSV file")
+async def table_file(ws: Ws, project_id: str, file: Annotated[UploadFile, File()]) -> ChangedOut:
+    return out(tables.take_in(ws, project_id, await file.read()))
+
+
+def _boxes(body: PanelsTaken) -> list[Box]:
+    return [Box(b.x, b.y, b.w, b.h) for b in body.boxes]
+
+
+def _file(data: bytes, media_type: str, name: str) -> Response:
+    plain = "".join(c if c.isascii() and (c.isalnum() or c in " .-_") else "_" for c in name)
+    return Response(data, media_type=media_type, headers={"Content-Disposition": f'attachment; filename="{plain}"'})

@@ -1,0 +1,71 @@
+"""The shot list as a table, and as a PDF."""
+
+import io
+
+import pytest
+from PIL import Image
+
+from juxtaform.formats.shot_table import HEADERS, TableWrong, read_table, write_csv, write_tabs
+from juxtaform.formats.shotlist_pdf import PrintedShot, shot_list_pdf
+
+ROW = {
+    "number": "1", "scene": "The quay, dusk", "shows": 'Oda says “nine”; "nine", says Oda', "size": "MS", "angle": "bird's eye",
+    "move": "push in", "length_s": "7.5", "spoken": "Nine,\nand one is mine.", "motion": "", "sound": "gulls", "music": "",
+    "notes": "tab\there", "character": "Oda; Pell", "setting": "Quay", "style": "", "prop": "", "page_form": "spread", "bleed": "yes",
+    "words": "…", "id": "abc",
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("write", [write_csv, write_tabs])
+def test_a_table_reads_back_as_it_was_written(write):
+    [row] = read_table(write([ROW]))
+    facts = row.facts
+    assert (facts["shows"], facts["spoken"], facts["notes"]) == (ROW["shows"], ROW["spoken"], ROW["notes"])
+    assert (facts["length_s"], facts["bleed"], facts["page_form"]) == (7.5, True, "spread")
+    assert facts["character"] == ["Oda", "Pell"]
+    assert "number" not in facts
+
+
+def test_csv_is_as_rfc_4180_says():
+    data = write_csv([ROW], ["Number", "Spoken"])
+    assert data == b'\xef\xbb\xbfNumber,Spoken\r\n1,"Nine,\nand one is mine."\r\n'
+
+
+@pytest.mark.parametrize(
+    ("text", "says"),
+    [
+        ("", "empty"),
+        ("Shows\n", "no rows"),
+        ("Shows,Colour\nA,b", "Line 1: there is no column “Colour”"),
+        ("Shows,Shows\nA,b", "stands twice"),
+        ("Size\nMS", "needs the column"),
+        ("Shows,Size\nA,MS\nB,HUGE", "Line 3, column “Size”"),
+        ("Shows,Length\nA,ten", "Line 2, column “Length”"),
+        ('Shows,Length\n"A\nB",5\nC,-1', "Line 4, column “Length”"),
+        ("Shows,Bleed\nA,maybe", "neither yes nor no"),
+        ("Shows,Size\nA,MS,WS,CU", "Line 2: 4 cells for 2 columns"),
+    ],
+)
+def test_a_wrong_table_says_line_and_column(text, says):
+    with pytest.raises(TableWrong, match=says):
+        read_table(text)
+
+
+def test_semicolons_tabs_commas_and_missing_columns_are_read():
+    assert read_table("Shows;Length\nA;2,5")[0].facts == {"shows": "A", "length_s": 2.5}
+    assert read_table("shows\tSIZE\nA\tmcu")[0].facts == {"shows": "A", "size": "MCU"}
+    assert read_table("Shows,Size\nA,")[0].facts == {"shows": "A"}
+
+
+def test_the_printed_list_has_its_words_and_pictures():
+    out = io.BytesIO()
+    Image.new("RGB", (300, 200), (200, 60, 40)).save(out, "WEBP")
+    data = shot_list_pdf("Łódź – Ωmega", [PrintedShot(ROW | {"scene": str(i // 4)}, out.getvalue()) for i in range(14)])
+    assert data.startswith(b"%PDF")
+    assert data.count(b"/Subtype /Image") >= 1
+    assert len(data) > 20_000
+    assert data.count(b"/Type /Page\n") >= 3
+
+
+def test_headers_are_documented_and_unique():
+    assert len({h.casefold() for h in HEADERS}) == len(HEADERS)

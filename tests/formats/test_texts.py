@@ -1,0 +1,179 @@
+"""Text files in and out, prose and Markdown, Fountain."""
+
+from itertools import pairwise
+
+import pytest
+
+from juxtaform.formats import fountain, prose, texts
+
+SCRIPT = """Title: The Night Tram
+Credit: written by
+Author: A. Nother
+Contact:
+    Somewhere 1
+    Nowhere
+
+# Act one
+
+= Jona waits.
+
+EXT. TRAM STOP - NIGHT #1A#
+
+Rain. *Nobody* is _there_. [[a note
+on two lines]]
+
+JONA (V.O.)
+(softly)
+It is late.
+Very late.
+
+CONDUCTOR ^
+Ticket.
+
+@McAllister
+Aye.
+
+/* cut
+CONDUCTOR
+This is gone.
+*/
+
+~La la la
+
+> CENTRED <
+
+CUT TO:
+
+> A forced transition
+
+.A FORCED HEADING
+
+!LOUD ACTION
+
+===
+
+INT./EXT. TRAM - CONTINUOUS
+
+The end.
+"""
+
+
+def kinds(manuscript):
+    return [(p.kind, p.words) for p in manuscript.passages]
+
+
+def test_fountain_in_full():
+    m = fountain.read(SCRIPT)
+    assert kinds(m) == [
+        ("title", ""),
+        ("section", "Act one"),
+        ("synopsis", "Jona waits."),
+        ("scene", "EXT. TRAM STOP - NIGHT"),
+        ("action", "Rain. Nobody is there."),
+        ("note", "a note\non two lines"),
+        ("character", "JONA"),
+        ("parenthetical", "softly"),
+        ("dialogue", "It is late. Very late."),
+        ("character", "CONDUCTOR"),
+        ("dialogue", "Ticket."),
+        ("character", "McAllister"),
+        ("dialogue", "Aye."),
+        ("boneyard", "cut\nCONDUCTOR\nThis is gone."),
+        ("lyric", "La la la"),
+        ("centred", "CENTRED"),
+        ("transition", "CUT TO:"),
+        ("transition", "A forced transition"),
+        ("scene", "A FORCED HEADING"),
+        ("action", "LOUD ACTION"),
+        ("page_break", ""),
+        ("scene", "INT./EXT. TRAM - CONTINUOUS"),
+        ("action", "The end."),
+    ]
+    assert dict(m.title_page)["Contact"] == "Somewhere 1\nNowhere"
+    assert [p.dual for p in m.passages if p.words == "Ticket."] == [True]
+    assert {p.name for p in m.passages if p.kind == "dialogue"} == {"JONA", "CONDUCTOR", "McAllister"}
+    assert m.troubles == ()
+
+
+@pytest.mark.parametrize("reader", [fountain.read, prose.read])
+def test_passages_lie_in_the_text_in_order_and_apart(reader):
+    m = reader(SCRIPT)
+    assert m.text == SCRIPT
+    spoken = [p for p in m.passages if p.kind in ("action", "dialogue", "scene", "character")]
+    assert all(SCRIPT[p.start : p.end].strip() for p in spoken)
+    assert all(a.end <= b.start for a, b in pairwise(spoken))
+
+
+@pytest.mark.parametrize(
+    ("text", "line", "word"),
+    [("EXT. A\n\nOne.\n\n/* open", 5, "boneyard"), ("One.\n\n[[ open\n\nTwo.", 3, "note")],
+)
+def test_a_broken_script_says_where_and_keeps_its_words(text, line, word):
+    m = fountain.read(text)
+    [trouble] = m.troubles
+    assert (trouble.line, word in trouble.message) == (line, True)
+    assert "One." in [p.words for p in m.passages]
+
+
+@pytest.mark.parametrize(
+    ("text", "wanted"),
+    [
+        ("# One\nA b.\n\nC.", [("scene", "One"), ("action", "A b."), ("action", "C.")]),
+        ("One\n===\n\nA *b* **c** _d_.", [("scene", "One"), ("action", "A b c d.")]),
+        ("A.\n\n* * *\n\nB.", [("action", "A."), ("scene", ""), ("action", "B.")]),
+        ("# Book\n\n## One\n\nA.\n\n## Two\n\nB.", [("title", "Book"), ("scene", "One"), ("action", "A."), ("scene", "Two"), ("action", "B.")]),
+        ("INT. HALL - DAY\n\nA.", [("scene", "INT. HALL - DAY"), ("action", "A.")]),
+        ("Chapter Two\n\nA.", [("scene", "Chapter Two"), ("action", "A.")]),
+        ("> quoted\n> words", [("action", "quoted words")]),
+        ("A <!-- not this --> b.", [("action", "A b."), ("note", "not this")]),
+        ("#5 is alive.", [("scene", "5 is alive.")]),
+    ],
+)  # fmt: skip
+def test_prose_and_markdown(text, wanted):
+    assert kinds(prose.read(text)) == wanted
+
+
+@pytest.mark.parametrize(
+    ("text", "name", "syntax"),
+    [
+        (SCRIPT, "", "fountain"),
+        ("# One\n\nA story.", "", "prose"),
+        ("# One", "x.fountain", "fountain"),
+        ("EXT. A - DAY\n\nBO\nHello.", "x.md", "prose"),
+        ("EXT. A - DAY\n\nBO\nHello.", "", "fountain"),
+        ("He said: never.\n\nNO\nYES", "", "prose"),
+    ],
+)
+def test_the_syntax_is_known_by_name_or_looks(text, name, syntax):
+    assert texts.syntax_of(text, name) == syntax
+
+
+STORY = "Ödland – “naïve” café.\r\nTwo\nThree\r"
+
+
+@pytest.mark.parametrize("encoding", ["utf-8", "utf-8-sig", "utf-16", "utf-16-le", "utf-16-be", "cp1252"])
+def test_a_text_goes_out_as_it_came_in(encoding):
+    data = STORY.encode(encoding)
+    text, source = texts.decoded(data)
+    assert text == "Ödland – “naïve” café.\nTwo\nThree\n"
+    assert texts.encoded(text, source) == data
+
+
+def test_an_edited_text_keeps_its_line_ends_and_what_an_encoding_cannot_hold_becomes_utf_8():
+    text, source = texts.decoded(b"a\r\nb\r\n")
+    assert texts.encoded(text + "c\nd", source) == b"a\r\nb\r\nc\r\nd"
+    _, western = texts.decoded("café".encode("cp1252"))
+    assert texts.encoded("café 🦀", western) == "café 🦀".encode()
+
+
+@pytest.mark.parametrize(
+    ("data", "word"),
+    [
+        (b"\x89PNG\r\n\x1a\n\0\0\0\rIHDR", "binary"),
+        (bytes(range(1, 32)) * 40, "binary"),
+        (b"a" * (8 * 2**20 + 1), "Split"),
+    ],
+)
+def test_what_is_no_text_is_refused_with_the_place(data, word):
+    with pytest.raises(texts.NotText, match=word):
+        texts.decoded(data)

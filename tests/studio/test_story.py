@@ -1,0 +1,388 @@
+"""The story's use cases on a real database: text in and out, anchoring, proposals, frame, plan, pages, tables, history."""
+
+import csv
+import io
+
+import numpy as np
+import pytest
+
+from juxtaform.core.regions import Box
+from juxtaform.records.models import Change
+from juxtaform.studio import checking, frame, plan, planning, projects, sketches, story, tables, takes, threads
+from juxtaform.studio.workspace import Conflict, NotPossible
+from tests.conftest import flat, plan_from, png, row, rows
+from tests.constructed_pages import drawn_page
+from tests.story_texts import PICTURE_BOOK, SCRIPT
+
+TEXT = "# One\n\nAda came in and hung up the coats. At midnight Bo left the house.\n\n# Two\n\nAda found a lamp by the door."
+
+
+def shown(ws, project):
+    return [s["shows"] for s in rows(ws, project, "shot")]
+
+
+def covered(ws, project):
+    text = row(ws, project, "project")["text"]
+    return [
+        text[s["span_start"] : s["span_end"]] if s["span_start"] is not None else None
+        for s in rows(ws, project, "shot")
+    ]
+
+
+def labels(ws, project):
+    return [h.label for h in projects.history(ws, project)]
+
+
+@pytest.fixture
+def told(ws, project):
+    story.keep(ws, project, TEXT)
+    story.propose(ws, project)
+    return project
+
+
+def test_proposals_are_proposals_until_they_are_accepted(ws, told):
+    assert {s["status"] for s in rows(ws, told, "shot")} == {"proposed"}
+    first, second, third = (s["id"] for s in rows(ws, told, "shot"))
+    story.accept(ws, told, [second])
+    assert [s["status"] for s in rows(ws, told, "shot")] == ["proposed", "settled", "proposed"]
+    plan.edit_shot(ws, told, first, {"shows": "Mine"}, None)
+    takes.accept(ws, told, [("a.png", str(takes.take_in(ws, "a.png", flat()).sha), third)])
+    assert {s["status"] for s in rows(ws, told, "shot")} == {"settled"}
+    assert "accepted shot 2" in labels(ws, told)
+
+
+def test_a_text_that_is_changed_keeps_the_plan_and_new_words_are_proposed_alone(ws, told):
+    story.accept(ws, told)
+    before = {s["id"]: s for s in rows(ws, told, "shot")}
+    story.keep(
+        ws, told, TEXT.replace("# Two", "The moon rose over the sea.\n\n# Two").replace("a lamp", "a brass lamp")
+    )
+    assert covered(ws, told) == [
+        "Ada came in and hung up the coats.",
+        "At midnight Bo left the house.",
+        "Ada found a brass lamp by the door.",
+    ]
+    story.propose(ws, told)
+    after = rows(ws, told, "shot")
+    assert [s["id"] in before for s in after] == [True, True, False, True]
+    assert after[2]["status"] == "proposed"
+    assert after[2]["scene_id"] == after[1]["scene_id"]
+    assert [s["title"] for s in rows(ws, told, "scene")] == ["One", "Two"]
+
+
+def test_proposing_again_in_a_stretch_leaves_the_rest_alone(ws, told):
+    ids = [s["id"] for s in rows(ws, told, "shot")]
+    text = row(ws, told, "project")["text"]
+    story.propose(ws, told, text.index("# Two"), len(text))
+    again = [s["id"] for s in rows(ws, told, "shot")]
+    assert again[:2] == ids[:2]
+    assert len(again) == 3
+
+
+def test_words_that_are_gone_are_listed_and_come_back(ws, told):
+    story.accept(ws, told)
+    story.keep(ws, told, TEXT.replace("At midnight Bo left the house.", ""))
+    lost = [s for s in rows(ws, told, "shot") if s["lost"]]
+    assert [s["lost"] for s in lost] == ["At midnight Bo left the house."]
+    story.keep(ws, told, TEXT)
+    assert covered(ws, told)[1] == "At midnight Bo left the house."
+    assert not [s for s in rows(ws, told, "shot") if s["lost"]]
+
+
+def test_a_lost_proposal_just_goes(ws, told):
+    story.keep(ws, told, TEXT.replace("At midnight Bo left the house.", ""))
+    assert len(rows(ws, told, "shot")) == 2
+
+
+def test_typing_is_one_step_in_the_history_and_undo_takes_it_back(ws, project):
+    for i in range(1, 6):
+        story.keep(ws, project, "Once upon a time"[: 3 * i])
+    assert labels(ws, project) == ["edited the text"]
+    projects.undo(ws, project)
+    assert row(ws, project, "project")["text"] == ""
+    projects.redo(ws, project)
+    assert row(ws, project, "project")["text"] == "Once upon a tim"
+
+
+def test_another_step_between_parts_typing_in_two(ws, project):
+    story.keep(ws, project, "One.")
+    threads.make(ws, project, "character", "Ada")
+    story.keep(ws, project, "One. Two.")
+    assert labels(ws, project) == ["edited the text", "made Ada", "edited the text"]
+
+
+def test_two_who_write_at_once_are_told(ws, project):
+    story.keep(ws, project, "One.", 1)
+    with pytest.raises(Conflict) as caught:
+        story.keep(ws, project, "Other.", 1)
+    assert (caught.value.mine["text"], caught.value.theirs["text"]) == ("Other.", "One.")
+    story.keep(ws, project, "Other.", caught.value.theirs["text_revision"])
+    assert row(ws, project, "project")["text"] == "Other."
+
+
+def test_a_script_comes_in_and_goes_out_unharmed(ws, project):
+    data = SCRIPT.text.replace("\n", "\r\n").encode("utf-16")
+    story.take_in(ws, project, "tram.fountain", data)
+    assert row(ws, project, "project")["syntax"] == "fountain"
+    out = story.give_out(ws, project)
+    assert out.data == data
+    assert out.name.endswith(".fountain")
+    reading = story.reading(ws, project)
+    assert {c.name for c in reading.found if c.kind == "character"} == {"Jona", "Conductor"}
+    assert len(reading.gaps) > 5
+
+
+@pytest.mark.parametrize("data", [b"\x89PNG\r\n\x1a\n\0\0\0", b"   \n", b"x" * (9 * 2**20)])
+def test_what_is_no_story_changes_nothing(ws, told, data):
+    with pytest.raises(NotPossible):
+        story.take_in(ws, told, "x.txt", data)
+    assert row(ws, told, "project")["text"] == TEXT
+
+
+def test_a_broken_script_is_taken_in_and_says_where(ws, project):
+    story.take_in(ws, project, "x.fountain", b"EXT. QUAY - DAY\n\nBoats.\n\n/* never closed\n\nMore boats.")
+    [trouble] = story.reading(ws, project).troubles
+    assert trouble.line == 5
+
+
+def test_threads_are_made_of_what_the_text_names_and_run_where_it_names_them(ws, told):
+    story.keep(ws, told, TEXT.replace("At midnight Bo", "“Wait,” said Ada. At midnight Bo"))
+    story.propose(ws, told)
+    offered = {(c.kind, c.name) for c in story.reading(ws, told).found}
+    assert ("character", "Ada") in offered
+    story.make_threads(ws, told, [("character", "Ada"), ("character", "Bo")])
+    ids = {t["name"]: t["id"] for t in rows(ws, told, "thread")}
+    running = {t: {b["shot_id"] for b in rows(ws, told, "bead") if b["thread_id"] == i} for t, i in ids.items()}
+    for shot, words in zip(rows(ws, told, "shot"), covered(ws, told), strict=True):
+        for name in ("Ada", "Bo"):
+            assert (shot["id"] in running[name]) == (name in words or (name == "Ada" and "Wait" in words)), words
+    assert any(ids["Ada"] in s["speakers"] for s in rows(ws, told, "shot"))
+    assert not {"Ada", "Bo"} & {c.name for c in story.reading(ws, told).found}
+    with pytest.raises(NotPossible):
+        story.make_threads(ws, told, [("character", "Nobody")])
+
+
+def test_known_threads_get_beads_with_the_proposals_and_a_place_is_carried_on(ws, project):
+    for kind, name in (("character", "Mina"), ("setting", "Bakery"), ("style", "Paper")):
+        threads.make(ws, project, kind, name)
+    story.keep(ws, project, PICTURE_BOOK.text)
+    story.propose(ws, project)
+    names = {t["id"]: t["name"] for t in rows(ws, project, "thread")}
+    first = rows(ws, project, "shot")[0]["id"]
+    assert {names[b["thread_id"]] for b in rows(ws, project, "bead") if b["shot_id"] == first} == {
+        "Mina",
+        "Bakery",
+        "Paper",
+    }
+
+
+def test_a_bracket_covers_what_it_is_told_to_and_never_nothing(ws, told):
+    shot = rows(ws, told, "shot")[0]
+    story.anchor_again(ws, told, shot["id"], TEXT.index("Ada"), TEXT.index("hung"))
+    assert covered(ws, told)[0] == "Ada came in and"
+    gaps = [TEXT[g.start : g.end] for g in story.reading(ws, told).gaps]
+    assert gaps == ["hung up the coats."]
+    with pytest.raises(NotPossible):
+        story.anchor_again(ws, told, shot["id"], 5, 5)
+
+
+def test_split_and_merge_go_by_the_text(ws, told):
+    shot = rows(ws, told, "shot")[0]
+    plan.split_shot(ws, told, shot["id"], TEXT.index("and hung"))
+    assert covered(ws, told)[:2] == ["Ada came in", "and hung up the coats."]
+    plan.edit_shot(ws, told, rows(ws, told, "shot")[1]["id"], {"motion": "coats swing", "sound": "thud"}, None)
+    plan.merge_up(ws, told, rows(ws, told, "shot")[1]["id"])
+    merged = rows(ws, told, "shot")[0]
+    assert (covered(ws, told)[0], merged["motion"], merged["sound"]) == (
+        "Ada came in and hung up the coats.",
+        "coats swing",
+        "thud",
+    )
+    assert merged["status"] == "settled"
+
+
+def test_a_frame_is_drawn_up_filled_moved_and_written_on_from(ws, project):
+    projects.edit(
+        ws, project, {"premise": "A crab minds the tide.", "frame_cast": [{"name": "Pell", "line": "nine"}]}, None
+    )
+    frame.draw_up(ws, project, "three tries")
+    beats = rows(ws, project, "beat")
+    assert len(beats) == 6
+    frame.edit_beat(ws, project, beats[0]["id"], {"answer": "Pell must wake the tide."}, beats[0]["revision"])
+    frame.move_beat(ws, project, beats[0]["id"], 1)
+    assert [b["title"] for b in rows(ws, project, "beat")][:2] == [beats[1]["title"], beats[0]["title"]]
+    frame.add_beat(ws, project, beats[0]["id"])
+    frame.drop_beat(ws, project, beats[5]["id"])
+    assert len(rows(ws, project, "beat")) == 6
+    text = frame.into_text(ws, project)
+    assert "Pell must wake the tide." in text
+    frame.draw_up(ws, project, "round")
+    kept = rows(ws, project, "beat")
+    assert kept[0]["answer"] == "Pell must wake the tide."
+    assert len(kept) == 6
+    for _ in range(7):
+        projects.undo(ws, project)
+    assert rows(ws, project, "beat") == []
+    with pytest.raises(NotPossible):
+        frame.draw_up(ws, project, "a spiral")
+    with pytest.raises(NotPossible):
+        frame.into_text(ws, project)
+
+
+def test_the_plan_is_judged_and_its_findings_can_stand(ws, project):
+    plan_from(ws, project, "\n\n".join(f"{w} looks at a hand, part {i}." for i, w in enumerate(("Ada", "Bo") * 3)))
+    found = planning.planned(ws, project).findings
+    run = next(f for f in found if f.finding.kind == "same_size")
+    checking.stet(ws, project, run.key, "A rhythm")
+    assert labels(ws, project)[0].startswith("let stand: ")
+    assert run.finding.title in labels(ws, project)[0]
+    assert run.key in {f.key for f in planning.planned(ws, project).findings}
+    plan.edit_shot(ws, project, rows(ws, project, "shot")[2]["id"], {"size": "WS"}, None)
+    assert run.key not in {f.key for f in planning.planned(ws, project).findings}
+
+
+def test_lengths_come_from_the_words_and_are_fitted_to_a_target(ws, told):
+    for shot in rows(ws, told, "shot"):
+        plan.edit_shot(ws, told, shot["id"], {"length_s": 12.0}, None)
+    projects.edit(ws, told, {"target_s": 24.0}, None)
+    balance = planning.planned(ws, told).balance
+    assert balance.over_s == pytest.approx(12.0)
+    planning.fit_to_target(ws, told)
+    assert sum(s["length_s"] for s in rows(ws, told, "shot")) == pytest.approx(24.0, abs=0.3)
+    planning.time_from_words(ws, told)
+    slow = [s["length_s"] for s in rows(ws, told, "shot")]
+    projects.edit(ws, told, {"audience": "silent", "language": "English"}, None)
+    planning.time_from_words(ws, told)
+    assert all(b <= a for a, b in zip(slow, [s["length_s"] for s in rows(ws, told, "shot")], strict=True))
+
+
+def test_pages_are_counted_for_a_book(ws, told):
+    shots = rows(ws, told, "shot")
+    plan.edit_shot(ws, told, shots[0]["id"], {"page_form": "spread"}, None)
+    plan.edit_shot(ws, told, shots[1]["id"], {"page_form": "half"}, None)
+    assert planning.planned(ws, told).pages == 3.5
+
+
+def test_framings_are_kept_beside_a_shot_and_taken(ws, told):
+    shot = rows(ws, told, "shot")[1]
+    offers = planning.framings(ws, told, shot["id"])
+    assert len(offers) >= 3
+    kept = [planning.as_row(f) for f in offers]
+    planning.keep_framings(ws, told, shot["id"], kept, 0)
+    now = rows(ws, told, "shot")[1]
+    assert (now["size"], now["angle"]) == (offers[0].size, offers[0].angle)
+    assert now["framings"][0]["size"] == shot["size"]
+    planning.keep_framings(ws, told, shot["id"], now["framings"], 0)
+    assert rows(ws, told, "shot")[1]["size"] == shot["size"]
+    with pytest.raises(NotPossible):
+        planning.keep_framings(ws, told, shot["id"], [], 3)
+
+
+def test_what_moves_goes_to_the_motion_note(ws, told):
+    shot = rows(ws, told, "shot")[0]
+    plan.edit_shot(ws, told, shot["id"], {"shows": "Ada by the door; the camera pans left."}, None)
+    planning.move_to_motion(ws, told, shot["id"])
+    now = rows(ws, told, "shot")[0]
+    assert (now["shows"], now["motion"]) == ("Ada by the door.", "The camera pans left.")
+    with pytest.raises(NotPossible):
+        planning.move_to_motion(ws, told, shot["id"])
+
+
+def test_a_photographed_page_becomes_shots_with_sketches(ws, told):
+    drawn = drawn_page(np.random.default_rng(4), 2, desk=True, turn=3.0, perspective=0.03)
+    page = sketches.look(ws, "page.png", png(drawn.photo), "page", "left to right")
+    assert len(page.boxes) == 4
+    sketches.into_shots(ws, told, page.sha, page.boxes, None)
+    made = rows(ws, told, "shot")[-4:]
+    assert all(s["sketch_sha"] for s in made)
+    assert {p["sha"] for p in projects.snapshot(ws, told).pictures} >= {s["sketch_sha"] for s in made}
+    sketches.set_sketch(ws, told, made[0]["id"], None)
+    assert rows(ws, told, "shot")[-4]["sketch_sha"] is None
+    with pytest.raises(NotPossible):
+        sketches.into_shots(ws, told, page.sha, [], None)
+    with pytest.raises(NotPossible):
+        sketches.into_shots(ws, told, page.sha, [Box(99999, 0, 10, 10)], None)
+    with pytest.raises(NotPossible):
+        sketches.look(ws, "x.png", b"no picture", "page", "left to right")
+
+
+def test_a_sheet_of_views_becomes_references(ws, told):
+    thread = threads.make(ws, told, "character", "Ada").rows["thread"][0]["id"]
+    sheet = np.full((300, 600, 3), 255, np.uint8)
+    sheet[60:240, 80:180] = (190, 80, 40)
+    sheet[60:240, 380:480] = (40, 80, 190)
+    found = sketches.look(ws, "sheet.png", png(sheet), "views", "left to right")
+    assert len(found.boxes) == 2
+    sketches.into_references(ws, told, found.sha, found.boxes, thread)
+    assert [r["name"] for r in rows(ws, told, "reference")] == ["view 1", "view 2"]
+
+
+def test_the_shot_table_makes_a_round_trip(ws, told):
+    threads.make(ws, told, "character", "Ada")
+    first = rows(ws, told, "shot")[0]
+    threads.assign(ws, told, rows(ws, told, "thread")[0]["id"], [first["id"]], on=True)
+    before = rows(ws, told, "shot"), rows(ws, told, "bead")
+    for data in (tables.as_csv(ws, told), tables.as_tabs(ws, told)):
+        changed = tables.take_in(ws, told, data)
+        assert changed.change_id == 0
+    assert (rows(ws, told, "shot"), rows(ws, told, "bead")) == before
+
+
+def test_a_table_changes_shots_makes_new_ones_and_assigns(ws, told):
+    threads.make(ws, told, "character", "Ada")
+    table = list(csv.DictReader(io.StringIO(tables.as_csv(ws, told).decode("utf-8-sig"))))
+    table[0]["Shows"], table[0]["Characters"] = "Changed", "Ada"
+    table[1]["Length"] = "4,5"
+    table.append({**dict.fromkeys(table[0], ""), "Scene": "Three", "Shows": "New", "Size": "CU"})
+    out = io.StringIO()
+    writer = csv.DictWriter(out, list(table[0]))
+    writer.writeheader()
+    writer.writerows(table)
+    tables.take_in(ws, told, out.getvalue())
+    assert shown(ws, told)[0] == "Changed"
+    assert shown(ws, told)[-1] == "New"
+    assert [s["title"] for s in rows(ws, told, "scene")] == ["One", "Two", "Three"]
+    assert rows(ws, told, "shot")[1]["length_s"] == 4.5
+    assert len(rows(ws, told, "bead")) == 1
+    assert labels(ws, told)[0] == "took in a table: 2 changed, 1 new"
+    projects.undo(ws, told)
+    assert len(shown(ws, told)) == 3
+
+
+@pytest.mark.parametrize(
+    ("cells", "says"),
+    [
+        ("Shows\tSize\nA\tHUGE", "Line 2, column “Size”"),
+        ("Shows\tId\nA\t\nB\tnope", "Line 3: there is no shot"),
+        ("Shows\tCharacters\nA\tNobody", "Line 2: there is no character “Nobody”"),
+        ("Shows\tHue\nA\tred", "Line 1"),
+    ],
+)
+def test_a_wrong_table_changes_nothing_and_says_where(ws, told, cells, says):
+    before = rows(ws, told, "shot")
+    with pytest.raises(NotPossible, match=says):
+        tables.take_in(ws, told, cells)
+    assert rows(ws, told, "shot") == before
+
+
+def test_columns_and_their_order_are_kept(ws, told):
+    projects.edit(ws, told, {"table_columns": ["Shows", "Number"]}, None)
+    assert tables.as_csv(ws, told).decode("utf-8-sig").splitlines()[0] == "Shows,Number,Id"
+    assert tables.as_pdf(ws, told).startswith(b"%PDF")
+
+
+def test_any_point_of_the_history_can_be_gone_back_to(ws, project):
+    states = [[]]
+    for name in ("Ada", "Bo", "Cleo", "Dan"):
+        threads.make(ws, project, "character", name)
+        states.append([t["name"] for t in rows(ws, project, "thread")])
+    with ws.database.session() as s:
+        ids = [0, *(c.id for c in s.query(Change).filter_by(project_id=project).order_by(Change.id))]
+    for at in (1, 3, 0, 4, 2):
+        told = projects.restore(ws, project, ids[at])
+        assert [t["name"] for t in rows(ws, project, "thread")] == states[at]
+        assert told.rows or told.gone
+    with pytest.raises(NotPossible):
+        projects.restore(ws, project, ids[2])
+    threads.make(ws, project, "character", "Eve")
+    assert labels(ws, project) == ["made Eve", "made Bo", "made Ada"]
