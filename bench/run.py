@@ -1,17 +1,21 @@
-"""Speed as ratios, and rates on constructed truth. `python -m bench.run [measure|scale|recheck|sheet|truth …]`."""
+"""Speed as ratios, and rates on constructed truth. `python -m bench.run [measure|scale|recheck|sheet|breakdown|linear|anchoring|panels|truth …]`."""
 
 from __future__ import annotations
 
 import sys
 from collections.abc import Callable
 
-from bench import rates, speed
+from bench import rates, speed, story
 
 PARTS: dict[str, Callable[[], None]] = {
     "measure": speed.measure_against_decoding,
     "scale": speed.four_hundred_against_one_hundred,
     "recheck": speed.recheck_after_one_replacement,
     "sheet": speed.sheet_frames,
+    "breakdown": story.breakdown_on_hand_made_truth,
+    "linear": story.breakdown_is_linear,
+    "anchoring": story.anchoring_after_an_edit,
+    "panels": story.panels_on_constructed_pages,
     "truth": rates.on_constructed_truth,
 }
 

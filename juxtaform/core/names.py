@@ -92,8 +92,15 @@ def discovered(manuscript: Manuscript, known: Sequence[Named] = ()) -> list[Cand
     places = _places(manuscript, text)
     names = {w.casefold() for c in [*people, *places] for w in (c.name, *c.aliases)}
     props = [c for c in _props(text) if c.name not in names and c.name not in PLACE_NOUNS and c.name not in ANIMATE]
+    held |= {part for n in known if n.kind == "setting" for part in _forms(n.name)}
     found = [c for c in [*people, *places, *props] if not any(w.casefold() in held for w in (c.name, *c.aliases))]
     return sorted(found, key=lambda c: (("character", "setting", "prop").index(c.kind), -c.mentions, c.name))
+
+
+def _forms(name: str) -> set[str]:
+    """The words of a setting's name, with and without a plural ending: its parts are not places of their own."""
+    words = re.findall(r"\w+", name.casefold())
+    return {*words, *(w.removesuffix("s") for w in words)}
 
 
 def narration(manuscript: Manuscript) -> str:

@@ -6,10 +6,11 @@ from collections.abc import Callable
 from concurrent.futures import ProcessPoolExecutor
 from multiprocessing import get_context
 
+from juxtaform.core.frame import CastMember, story_frame
 from juxtaform.core.regions import Box
 from juxtaform.demo import pictures, story
 from juxtaform.formats import prose
-from juxtaform.records.models import Bead, Project, Scene, Shot, Thread
+from juxtaform.records.models import Bead, Beat, Project, Scene, Shot, Thread
 from juxtaform.studio import projects, takes, threads
 from juxtaform.studio.measuring import workers
 from juxtaform.studio.workspace import Workspace, Writing, found
@@ -27,6 +28,10 @@ def load(ws: Workspace, say: Say = lambda _: None) -> str:
     with ws.writing(project, "made the demo project") as w:
         row = found(w.session, Project, project)
         row.text, row.target_s = story.TEXT, story.TARGET_S
+        row.pace_factor = story.PACE
+        row.premise, row.tone, row.shape = story.PREMISE, story.TONE, "three tries"
+        row.frame_cast = [{"name": name, "line": line} for name, line in story.CAST]
+        _frame(w, project)
         ids = {}
         for i, t in enumerate(story.THREADS):
             made = Thread(
@@ -55,6 +60,20 @@ def load(ws: Workspace, say: Say = lambda _: None) -> str:
     return project
 
 
+def _frame(w: Writing, project: str) -> None:
+    cast = [CastMember(name, line) for name, line in story.CAST]
+    beats = story_frame(story.PREMISE, story.TONE, cast, "three tries")
+    w.add(
+        *(
+            Beat(
+                project_id=project, position=float(i), title=b.title, purpose=b.purpose, share=b.share, cast=list(b.cast),
+                question=b.question, answer=answer,
+            )
+            for i, (b, answer) in enumerate(zip(beats, story.ANSWERS, strict=True))
+        )
+    )  # fmt: skip
+
+
 def _plan(w: Writing, project: str, ids: dict[str, str]) -> list[str]:
     titles = [(p.words, p.start) for p in prose.read(story.TEXT).passages if p.kind == "scene"]
     scenes = [Scene(project_id=project, position=float(i), title=title) for i, (title, _) in enumerate(titles)]
@@ -67,6 +86,9 @@ def _plan(w: Writing, project: str, ids: dict[str, str]) -> list[str]:
         shot = Shot(
             project_id=project, scene_id=scenes[facts.scene].id, position=float(i), shows=facts.shows, size=facts.size,
             angle=facts.angle, move=facts.move, length_s=facts.length_s, spoken=facts.spoken, span_start=start, span_end=end,
+            speakers=[ids[k] for k in facts.speakers], motion=facts.motion, sound=facts.sound, music=facts.music,
+            notes=facts.notes, move_start=list(facts.move_frames[0]) if facts.move_frames else None,
+            move_end=list(facts.move_frames[1]) if facts.move_frames else None,
         )  # fmt: skip
         w.add(shot)
         shot_ids.append(shot.id)
@@ -75,6 +97,7 @@ def _plan(w: Writing, project: str, ids: dict[str, str]) -> list[str]:
                 Bead(
                     project_id=project, shot_id=shot.id, thread_id=ids[key],
                     costume=facts.costume if key == "pell" else "",
+                    facing=dict(facts.facings).get(key, ""),
                     weight={"whistle": 0.4, "key": 0.6, "style": 0.6}.get(key, 0.9 if key == "pell" else 0.75),
                 )
                 for key in (*facts.cast, facts.setting, "style")

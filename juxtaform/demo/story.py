@@ -2,10 +2,28 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 
 TITLE = "Pell and the Borrowed Tide"
 TARGET_S = 135.0
+PACE = 1.12
+"""Read a little faster than usual: there is much to tell in two minutes."""
+PREMISE = "The tide has not come back, and a girl borrows a key to find out who is keeping it."
+TONE = "warm, quiet, a little funny"
+CAST = (
+    ("Pell", "nine, apprentice at a harbour light"),
+    ("Oda", "seventy, keeper of the light"),
+    ("Sprocket", "a brass crab who knows more than he says"),
+)
+ANSWERS = (
+    "The boats lie on their sides, and nobody may ask why.",
+    "Pell looks for the tide key behind the clock, and is seen by nobody.",
+    "She practises the stairs and goes to bed in her boots.",
+    "",
+    "The door under the light opens; the tide is asleep behind it.",
+    "She blows the note that means dinner; the boats stand up.",
+)
+"""The frame in three tries, as far as it is filled."""
 
 TEXT = """# The harbour steps, dusk
 
@@ -40,22 +58,28 @@ class ShotFacts:
     covers: tuple[str, str]
     costume: str = ""
     spoken: str = ""
-    face_only: tuple[str, ...] = field(default=())
+    speakers: tuple[str, ...] = ()
+    motion: str = ""
+    sound: str = ""
+    music: str = ""
+    notes: str = ""
+    facings: tuple[tuple[str, str], ...] = ()
+    move_frames: tuple[tuple[float, ...], tuple[float, ...]] | None = None
 
 
 SHOTS = (
     ShotFacts(0, "Pell waits on the bottom step where the water ought to be; Sprocket keeps her company.", "WS", "eye level", "static", 12.0, "steps", ("pell", "sprocket", "whistle"), ("The tide had", "in nothing.")),
     ShotFacts(0, "Sprocket taps the dry stone twice and looks guilty, Pell behind him.", "MS", "high", "static", 6.5, "steps", ("pell", "sprocket", "whistle"), ("Sprocket tapped", "look at her.")),
-    ShotFacts(0, "Oda counts the boats lying on their sides in the mud.", "MS", "eye level", "pan", 10.5, "steps", ("oda",), ("Up on the quay", "them is mine.”"), spoken="Nine. And one of them is mine."),
-    ShotFacts(1, "Pell looks for the tide key behind the clock while Oda snores next door.", "MS", "low", "push in", 8.5, "lamp", ("pell", "whistle", "key"), ("The tide key", "knew about it.")),
+    ShotFacts(0, "Oda counts the boats lying on their sides in the mud.", "MS", "eye level", "pan", 10.5, "steps", ("oda",), ("Up on the quay", "them is mine.”"), spoken="Nine. And one of them is mine.", speakers=("oda",), sound="gulls, far off", motion="Her finger goes from boat to boat.", move_frames=((0.0, 0.1, 0.72, 0.8), (0.28, 0.1, 0.72, 0.8))),
+    ShotFacts(1, "Pell looks for the tide key behind the clock while Oda snores next door.", "MS", "low", "push in", 8.5, "lamp", ("pell", "whistle", "key"), ("The tide key", "knew about it."), sound="a clock; snoring", move_frames=((0.0, 0.0, 1.0, 1.0), (0.22, 0.18, 0.6, 0.6))),
     ShotFacts(1, "Pell lifts the key down; Sprocket holds the chair.", "MS", "eye level", "static", 12.0, "lamp", ("pell", "sprocket", "whistle", "key"), ("She lifted", "in her boots.")),
     ShotFacts(1, "Pell on the two hundred steps down the inside of the light, on tiptoe.", "WS", "bird's eye", "tilt", 9.5, "stairs", ("pell", "sprocket", "whistle"), ("Down the inside", "to practise.")),
     ShotFacts(2, "In her night-shirt Pell finds the door that is shaped like a shell.", "WS", "low", "static", 17.5, "cave", ("pell", "sprocket", "whistle", "key"), ("At midnight", "somebody small."), "night-shirt"),
     ShotFacts(2, "The tide lies asleep, curled round its own tail; Sprocket hides behind Pell.", "WS", "eye level", "static", 10.0, "cave", ("pell", "sprocket", "whistle"), ("Behind it lay", "hid his eye."), "night-shirt"),
-    ShotFacts(2, "Pell puts the whistle to her lips.", "MS", "eye level", "push in", 10.0, "cave", ("pell", "whistle"), ("“You might", "means dinner."), "night-shirt", "You might have said."),
+    ShotFacts(2, "Pell puts the whistle to her lips.", "MS", "eye level", "push in", 10.0, "cave", ("pell", "whistle"), ("“You might", "means dinner."), "night-shirt", "You might have said.", speakers=("pell",), sound="one long note on a tin whistle", music="stops", facings=(("pell", "right"),)),
     ShotFacts(3, "Dawn: all along the harbour the boats stand up. Pell watches with Sprocket.", "WS", "eye level", "pan", 14.5, "dawn", ("pell", "sprocket", "whistle"), ("The tide woke", "in church.")),
     ShotFacts(3, "Pell on the top step with the key behind her back.", "MS", "eye level", "static", 6.5, "dawn", ("pell", "sprocket", "whistle", "key"), ("Pell stood", "behind her back.")),
-    ShotFacts(3, "Oda looks at the water and pretends that she has noticed nothing; Pell beside her.", "WS", "eye level", "static", 15.0, "dawn", ("pell", "oda", "whistle"), ("Oda came out", "key belonged."), spoken="Well, there it is, then."),
+    ShotFacts(3, "Oda looks at the water and pretends that she has noticed nothing; Pell beside her.", "WS", "eye level", "static", 15.0, "dawn", ("pell", "oda", "whistle"), ("Oda came out", "key belonged."), spoken="Well, there it is, then.", speakers=("oda",), music="the opening tune, once more", notes="Room for the last line at the lower left."),
 )  # fmt: skip
 
 

@@ -17,6 +17,7 @@ import juxtaform
 from juxtaform.media.decode import PictureRefused
 from juxtaform.studio.checking import Checker
 from juxtaform.studio.workspace import Conflict, NotPossible, NotThere, Workspace
+from juxtaform.understudy import prompter
 from juxtaform.web import checking, pictures, plan, projects, story, takes, threads
 
 STATIC = Path(__file__).parent / "static"
@@ -60,6 +61,7 @@ def create_app(ws: Workspace, checker: Checker) -> FastAPI:
         pictures.router,
     ):
         app.include_router(router, prefix="/api")
+    app.mount("/understudy", prompter.app)
     _serve_front_end(app)
     return app
 

@@ -6,6 +6,7 @@ from typing import Annotated, Any
 
 from fastapi import Depends, Request
 
+from juxtaform.studio.assist import service_address
 from juxtaform.studio.checking import Checker
 from juxtaform.studio.workspace import Changed, Workspace
 from juxtaform.web.rows import ChangedOut, Problem
@@ -21,6 +22,12 @@ def _checker(request: Request) -> Checker:
     return checker
 
 
+def _text_service(request: Request) -> str:
+    own = f"http://127.0.0.1:{request.scope['server'][1]}/understudy"
+    return service_address(own)
+
+
+TextService = Annotated[str, Depends(_text_service)]
 Ws = Annotated[Workspace, Depends(_workspace)]
 TheChecker = Annotated[Checker, Depends(_checker)]
 

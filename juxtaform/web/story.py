@@ -8,10 +8,11 @@ from fastapi import APIRouter, File, Form, Response, UploadFile
 from pydantic import BaseModel, Field
 
 from juxtaform.core.regions import Box
-from juxtaform.studio import frame, sketches, story, tables
+from juxtaform.studio import assist, frame, sketches, story, tables
+from juxtaform.studio.assist import Offers
 from juxtaform.studio.sketches import FoundPanels
 from juxtaform.studio.story import Reading
-from juxtaform.web.deps import ERRORS, Ws, out
+from juxtaform.web.deps import ERRORS, TextService, Ws, out
 from juxtaform.web.rows import ChangedOut, Shape
 
 router = APIRouter(prefix="/projects/{project_id}", tags=["story"], responses=ERRORS)
@@ -196,6 +197,16 @@ def drop_beat(ws: Ws, project_id: str, beat_id: str) -> ChangedOut:
 @router.get("/frame/text", summary="The frame as a text to write on")
 def frame_text(ws: Ws, project_id: str) -> FrameText:
     return FrameText(text=frame.into_text(ws, project_id))
+
+
+@router.post("/beats/{beat_id}/offers", summary="Words for a beat, from the writing service")
+def beat_offers(ws: Ws, service: TextService, project_id: str, beat_id: str) -> Offers:
+    return assist.for_beat(ws, service, project_id, beat_id)
+
+
+@router.post("/shots/{shot_id}/offers", summary="Words for a description, from the writing service")
+def shot_offers(ws: Ws, service: TextService, project_id: str, shot_id: str) -> Offers:
+    return assist.for_description(ws, service, project_id, shot_id)
 
 
 @router.post("/pages", summary="Find the panels of a photographed page, or the views on a sheet")

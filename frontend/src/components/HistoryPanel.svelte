@@ -34,7 +34,7 @@
 <Dialog.Root bind:open>
   <Dialog.Portal>
     <Dialog.Overlay class="fixed inset-0 z-40 bg-black/10" />
-    <Dialog.Content class="pop fixed inset-y-0 right-0 flex w-[360px] flex-col rounded-none p-5" data-history>
+    <Dialog.Content class="pop fixed inset-y-0 right-0 flex w-[360px] flex-col rounded-none p-5 outline-none" tabindex={-1} onOpenAutoFocus={(e) => { e.preventDefault(); (e.currentTarget as HTMLElement | null)?.focus(); }} data-history>
       <Dialog.Title class="font-book text-[18px] font-semibold">History</Dialog.Title>
       <Dialog.Description class="label mb-3">A click goes to the state right after that step. What is undone can be done again until something new is done.</Dialog.Description>
       <ol class="min-h-0 flex-1 overflow-y-auto">

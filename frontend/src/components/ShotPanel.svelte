@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { api, ok, thumb, type Bead, type Framing, type Shot } from '../api/client';
+  import { api, ok, thumb, type Bead, type Framing, type Schemas, type Shot } from '../api/client';
   import { ANGLES, MOVES, SIZES } from '../lib/framing';
   import { notices } from '../lib/notices.svelte';
   import { useProject } from '../lib/project-context';
@@ -12,6 +12,7 @@
   const shot = $derived(project.current);
   const cast = $derived(shot ? project.columns.filter((t) => t.kind === 'character' && project.bead(shot.id, t.id)) : []);
   let offers = $state.raw<Framing[] | null>(null);
+  let suggested = $state.raw<Schemas['Offers'] | null>(null);
   const FACINGS: [Bead['facing'], string][] = [['', 'not said'], ['left', '← left'], ['right', 'right →'], ['camera', 'to us'], ['away', 'away']];
   const texts: [keyof Shot & ('motion' | 'sound' | 'music' | 'notes'), string, string][] = [
     ['motion', 'What moves', 'for the animatic; the still shows none of it'], ['sound', 'Sound', 'cues'], ['music', 'Music', 'cues'], ['notes', 'Notes', ''],
@@ -20,6 +21,7 @@
   $effect(() => {
     void shot?.id;
     offers = null;
+    suggested = null;
   });
 
   const set = (values: Partial<Shot>) => shot && void project.editShot(shot, values);
@@ -27,6 +29,15 @@
   function changed(event: Event, key: keyof Shot) {
     const value = (event.target as HTMLTextAreaElement).value;
     if (shot && value !== shot[key]) set({ [key]: value } as Partial<Shot>);
+  }
+
+  async function suggest() {
+    if (!shot) return;
+    try {
+      suggested = await ok(api.POST('/api/projects/{project_id}/shots/{shot_id}/offers', { params: { path: { project_id: project.id, shot_id: shot.id } } }));
+    } catch (error) {
+      notices.say((error as Error).message, 'trouble');
+    }
   }
 
   async function offer() {
@@ -67,11 +78,21 @@
 
 {#if shot}
   <section class="flex h-full flex-col overflow-y-auto bg-paper p-4" aria-label="Facts of shot {project.number(shot.id)}" data-shot-panel>
-    <header class="mb-3 flex items-baseline gap-3">
+    <header class="mb-3 flex items-start gap-3">
       <span class="font-book text-[20px]">{project.number(shot.id)}</span>
-      <span class="min-w-0 flex-1 truncate font-book text-[15px]">{shot.shows || 'Nothing said yet'}</span>
+      <textarea
+        class="field min-w-0 flex-1 resize-none self-start font-book text-[15px] leading-[20px]" rows="2" value={shot.shows} placeholder="What this picture shows" aria-label="What the picture shows"
+        onchange={(e) => changed(e, 'shows')}
+      ></textarea>
+      <button class="quiet" onclick={suggest} title="From your writing service, or the simple one that ships">Suggest words …</button>
       <button class="quiet" onclick={onclose} title="Close (F)">Close</button>
     </header>
+    {#if suggested}
+      <div class="mb-3 border-l-2 border-dashed border-pencil pl-3" data-offers>
+        {#each suggested.texts as text, k (k)}<button class="block w-full py-0.5 text-left font-book text-pencil hover:bg-wash" onclick={() => { set({ shows: text }); suggested = null; }}>{text}</button>{/each}
+        <p class="label">{suggested.note} <button class="underline" onclick={() => (suggested = null)}>Put away</button></p>
+      </div>
+    {/if}
     {#each [['Size', 'size', Object.keys(SIZES)], ['Angle', 'angle', ANGLES], ['Move', 'move', MOVES]] as [name, key, choices] (name)}
       <div class="mb-2 flex items-start gap-2">
         <span class="label w-11 pt-1">{name}</span>

@@ -6,11 +6,14 @@
   import { useProject } from '../../lib/project-context';
   import { router } from '../../lib/router.svelte';
   import NewThread from '../sheet/NewThread.svelte';
+  import PageIn from '../story/PageIn.svelte';
   import Palette from './Palette.svelte';
   import ReferenceStage from './ReferenceStage.svelte';
 
   const GROUPS = { character: 'Characters', setting: 'Settings', style: 'Styles', prop: 'Props' } as const;
   const project = useProject();
+  let sheetChooser = $state<HTMLInputElement | null>(null);
+  let sheetFile = $state<File | null>(null);
   let chooser = $state<HTMLInputElement | null>(null);
   let shownId = $state<string | null>(null);
   let costume = $state('');
@@ -157,7 +160,8 @@
             <span>{reading.done} of {reading.of} read</span>
           {:else}
             <button class="btn" onclick={() => chooser?.click()}>Add references …</button>
-            <span class="label">or drop pictures here{hasTraits ? '; best a front view on white' : ''}</span>
+            {#if hasTraits}<button class="quiet -my-1" onclick={() => sheetChooser?.click()} title="One picture with several views of the figure is cut into them">Cut a sheet of views …</button>
+            {:else}<span class="label">or drop pictures here</span>{/if}
           {/if}
         </div>
       </div>
@@ -169,5 +173,7 @@
     </section>
   {/if}
 </div>
+<input type="file" accept="image/png,image/jpeg,image/webp" class="hidden" bind:this={sheetChooser} data-choose="views" onchange={(e) => { sheetFile = e.currentTarget.files?.[0] ?? null; e.currentTarget.value = ''; }} />
+{#if sheetFile && thread}<PageIn file={sheetFile} thread={thread.id} onclose={() => (sheetFile = null)} />{/if}
 <input type="file" multiple accept="image/png,image/jpeg,image/webp" class="hidden" bind:this={chooser} data-choose="references"
   onchange={(e) => { const files = chosenFiles(e.currentTarget.files); void add(files); e.currentTarget.value = ''; }} />

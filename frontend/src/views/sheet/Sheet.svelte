@@ -3,6 +3,7 @@
   import { thumb } from '../../api/client';
   import PicturesIn from '../../components/PicturesIn.svelte';
   import ShotFacts from '../../components/ShotFacts.svelte';
+  import ShotPanel from '../../components/ShotPanel.svelte';
   import ShotLength from '../../components/ShotLength.svelte';
   import { chosenFiles, droppedFiles, type NamedFile } from '../../lib/files';
   import { duration } from '../../lib/order';
@@ -27,6 +28,7 @@
   let chooser = $state<HTMLInputElement | null>(null);
   let folderChooser = $state<HTMLInputElement | null>(null);
   let chooseFor = $state<string | null>(null);
+  let factsOpen = $state(false);
 
   const wide = $derived((sheet.centres.at(-1) ?? 0) + COLUMN_PX / 2 + 60);
   const total = $derived(sheet.edges.at(-1) ?? 0);
@@ -53,7 +55,10 @@
     if (typing(event) || sheet.popover || incoming) return;
     if (event.target instanceof HTMLElement && event.target.closest('[role=menu],[role=dialog]')) return;
     if ((event.key === 'Enter' || event.key === ' ') && event.target instanceof HTMLButtonElement) return;
-    if (sheet.key(event)) event.preventDefault();
+    if (event.key === 'f' && !event.ctrlKey && !event.metaKey) factsOpen = !factsOpen;
+    else if (event.key === 'Escape' && factsOpen) factsOpen = false;
+    else if (!sheet.key(event)) return;
+    event.preventDefault();
   }
 
   function place(event: PointerEvent): { column: number; shot: number } {
@@ -107,7 +112,7 @@
 <svelte:window {onkeydown} />
 
 <div
-  class="flex h-full flex-col" role="region" aria-label="Sheet"
+  class="relative flex h-full flex-col" role="region" aria-label="Sheet"
   ondragover={filesOver} ondragleave={(e) => e.relatedTarget === null && (dragging = false)} ondrop={dropped}
 >
   <div class="min-h-0 flex-1 overflow-auto" bind:this={scroller} onscroll={(e) => (sheet.scroll = e.currentTarget.scrollTop)} bind:clientHeight={null, (h) => (sheet.height = (h ?? 600) - HEAD_PX)} data-sheet>
@@ -150,6 +155,7 @@
           {:else}
             {@const shot = row.shot}
             {@const picture = project.pictureOf(shot.id)}
+            {@const seen = picture?.sha ?? shot.sketch_sha}
             {@const at = row.number - 1}
             {@const chosen = at >= sheet.range[0] && at <= sheet.range[1]}
             <!-- svelte-ignore a11y_click_events_have_key_events, a11y_no_static_element_interactions -->
@@ -165,15 +171,15 @@
                 class="sticky left-0 z-10 flex shrink-0 items-center gap-3 border-r border-hair pl-[14px] {chosen ? 'bg-wash' : 'bg-paper'}"
                 style="width:{FACTS_PX}px"
               >
-                <span class="w-7 font-book text-[19px] {picture ? '' : 'text-pencil'}">{row.number}</span>
+                <span class="w-7 font-book text-[19px] {picture ? '' : 'text-pencil'} {shot.status === 'proposed' ? 'underline decoration-dashed underline-offset-4' : ''}" title={shot.status === 'proposed' ? 'proposed' : undefined}>{row.number}</span>
                 <button
-                  class="h-[62px] w-[93px] shrink-0 overflow-hidden {picture ? 'well' : 'border border-dashed border-pencil'}"
+                  class="h-[62px] w-[93px] shrink-0 overflow-hidden {seen ? 'well' : ''} {picture ? '' : 'border border-dashed border-pencil'}"
                   onclick={() => { project.currentId = shot.id; router.go(project.id, 'takes'); }}
-                  title={picture ? 'Takes and marks' : 'No picture yet: drop one here'}
+                  title={picture ? 'Takes and marks' : seen ? 'Its sketch; no picture yet: drop one here' : 'No picture yet: drop one here'}
                 >
-                  {#if picture}<img src={thumb(picture.sha)} alt="" class="size-full object-contain" draggable="false" />{/if}
+                  {#if seen}<img src={thumb(seen)} alt="" class="size-full object-contain" draggable="false" />{/if}
                 </button>
-                <div class="min-w-0 flex-1"><ShotFacts {shot} bind:editing={sheet.editing} /></div>
+                <div class="min-w-0 flex-1"><ShotFacts {shot} bind:editing={sheet.editing} onframing={() => (factsOpen = true)} /></div>
                 <span class="opacity-0 group-hover:opacity-100 focus-within:opacity-100">
                   <ShotMenu {sheet} {shot} onreplace={() => { chooseFor = shot.id; chooser?.click(); }} />
                 </span>
@@ -213,6 +219,7 @@
     <span class="ml-auto">Drag down a column to assign or clear · <span class="key">Space</span> at the cursor · <span class="key">?</span> all keys</span>
   </footer>
 
+  {#if factsOpen}<div class="pop absolute inset-y-0 right-0 z-30 w-[540px] rounded-none"><ShotPanel onclose={() => (factsOpen = false)} /></div>{/if}
   {#if dragging}
     <div class="pointer-events-none absolute inset-3 z-30 grid place-items-end justify-center rounded border-2 border-dashed border-pencil pb-16">
       <span class="pop px-4 py-2">{dropOn ? `Drop on shot ${project.number(dropOn)}: new takes of it` : 'Drop: matched to shots by the numbers in the names'}</span>

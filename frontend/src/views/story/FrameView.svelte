@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { api, ok, type Beat } from '../../api/client';
+  import { api, ok, type Beat, type Schemas } from '../../api/client';
   import { duration } from '../../lib/order';
   import { notices } from '../../lib/notices.svelte';
   import { useProject } from '../../lib/project-context';
@@ -9,6 +9,7 @@
   const project = useProject();
   const SHAPES = ['three acts', 'five parts', 'four turns', 'three tries', 'there and back', 'round'] as const;
   const row = $derived(project.row);
+  let offers = $state.raw<{ id: string; got: Schemas['Offers'] } | null>(null);
   const whole = $derived(project.beats.reduce((sum, b) => sum + b.share, 0) || 1);
   const path = $derived({ project_id: project.id });
   const length = (share: number) => {
@@ -33,6 +34,14 @@
   const drop = (beat: Beat) => void project.send(() => api.DELETE('/api/projects/{project_id}/beats/{beat_id}', { params: { path: { ...path, beat_id: beat.id } } }));
   const add = (after: string | null) => void project.send(() => api.POST('/api/projects/{project_id}/beats', { params: { path }, body: { after } }));
   const draw = (shape: string) => void project.send(() => api.POST('/api/projects/{project_id}/frame', { params: { path }, body: { shape: shape as never } }));
+
+  async function ask(beat: Beat) {
+    try {
+      offers = { id: beat.id, got: await ok(api.POST('/api/projects/{project_id}/beats/{beat_id}/offers', { params: { path: { ...path, beat_id: beat.id } } })) };
+    } catch (error) {
+      notices.say((error as Error).message, 'trouble');
+    }
+  }
 
   async function write() {
     try {
@@ -79,7 +88,13 @@
               <button class="quiet px-1" onclick={() => move(beat, -1)} aria-label="Move up" title="Alt ↑">↑</button><button class="quiet px-1" onclick={() => move(beat, 1)} aria-label="Move down" title="Alt ↓">↓</button><button class="quiet px-1" onclick={() => add(beat.id)} aria-label="A beat below">+</button><button class="quiet px-1" onclick={() => drop(beat)} aria-label="Drop the beat">×</button>
             </span>
           </div>
-          <p class="ml-8 text-soft">{beat.purpose}</p>
+          <p class="ml-8 text-soft">{beat.purpose} <button class="quiet -my-1 text-pencil opacity-0 group-focus-within:opacity-100 group-hover:opacity-100" onclick={() => ask(beat)}>Suggest words …</button></p>
+          {#if offers?.id === beat.id}
+            <div class="my-1 ml-8 border-l-2 border-dashed border-pencil pl-3" data-offers>
+              {#each offers.got.texts as text, k (k)}<button class="block w-full py-0.5 text-left font-book text-pencil hover:bg-wash" onclick={() => { edit(beat, { answer: beat.answer ? `${beat.answer} ${text}` : text }); offers = null; }}>{text}</button>{/each}
+              <p class="label">{offers.got.note} <button class="underline" onclick={() => (offers = null)}>Put away</button></p>
+            </div>
+          {/if}
           <textarea class="field mt-1 ml-8 !w-[calc(100%-2rem)] resize-none font-book text-[15px]" rows="2" value={beat.answer} placeholder={beat.question} aria-label={beat.question || 'What happens'} onchange={(e) => edit(beat, { answer: e.currentTarget.value })}></textarea>
         </li>
       {/each}

@@ -21,6 +21,9 @@
     void project.send(() => api.POST('/api/projects/{project_id}/stets', { params: { path: { project_id: project.id } }, body: { finding_key: key, reason } }));
   }
 
+  const toMotion = (shot_id: string) =>
+    void project.send(() => api.POST('/api/projects/{project_id}/shots/{shot_id}/to-motion', { params: { path: { project_id: project.id, shot_id } } }));
+
   function unstet(key: string) {
     const held = project.stetByKey.get(key);
     if (held) void project.send(() => api.DELETE('/api/projects/{project_id}/stets/{stet_id}', { params: { path: { project_id: project.id, stet_id: held.id } } }));
@@ -44,13 +47,16 @@
       </button>
       <div class="ml-[60px]">
         <p class="text-soft">{f.finding.advice}</p>
-        {#if f.finding.unit}<p class="label">{f.finding.measured} {f.finding.unit}, allowed {f.finding.allowed}</p>{/if}
+        {#if f.finding.unit === 's' || f.finding.unit === 'shots'}<p class="label">{f.finding.measured} {f.finding.unit}, allowed {f.finding.allowed}</p>{/if}
         {#if because === f.key}
           <form class="mt-1 flex gap-2" onsubmit={(e) => stet(e, f.key)}>
             <!-- svelte-ignore a11y_autofocus -->
             <input class="field" name="reason" placeholder="Let it stand, because …" autofocus onkeydown={(e) => e.key === 'Escape' && (because = null)} /><button class="btn">Stet</button>
           </form>
-        {:else}<button class="quiet -ml-1.5" onclick={() => (because = f.key)}>Stet, because …</button>{/if}
+        {:else}
+          {#if f.finding.kind === 'moves_in_still'}<button class="quiet -ml-1.5" onclick={() => toMotion(f.finding.shot)}>Move it there</button>{/if}
+          <button class="quiet {f.finding.kind === 'moves_in_still' ? '' : '-ml-1.5'}" onclick={() => (because = f.key)}>Stet, because …</button>
+        {/if}
       </div>
     </article>
   {:else}

@@ -64,7 +64,7 @@
           <div class="min-w-0 flex-1">
             <ShotFacts {shot} bind:editing={sheet.editing} lines={2} onframing={onfacts} />
             {#if proposed}
-              <p class="truncate text-[12px] text-pencil">proposed{shot.why ? `: ${shot.why}` : ''} · <span class="key">↵</span> accept <span class="key">M</span> merge up <span class="key">Del</span> ignore</p>
+              <p class="truncate text-[12px] text-pencil">{#if shot.id === project.currentId}proposed · <span class="key">↵</span> accept <span class="key">M</span> merge up <span class="key">Del</span> ignore{:else}proposed{shot.why ? `: ${shot.why}` : ''}{/if}</p>
             {:else if shot.lost}
               <p class="truncate text-[12px] text-red">its words are not in the text any more</p>
             {:else if moving.length}
