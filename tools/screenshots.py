@@ -6,9 +6,12 @@ import socket
 import tempfile
 import threading
 import time
+from collections.abc import Callable
 from pathlib import Path
 
+import numpy as np
 import uvicorn
+from selenium.webdriver.common.keys import Keys
 
 from juxtaform import mariadb
 from juxtaform.demo.load import load
@@ -18,7 +21,11 @@ from juxtaform.studio.checking import Checker
 from juxtaform.studio.workspace import Workspace
 from juxtaform.web.app import create_app
 from tests.browser.conftest import Page, chromium
+from tests.conftest import png
+from tests.constructed_pages import drawn_page
+from tests.story_texts import PICTURE_BOOK
 
+LOADED = "return [...document.images].every((i) => i.complete && (i.naturalWidth || !i.getAttribute('src')))"
 TARGET = Path(__file__).parents[1] / "docs" / "screenshots"
 
 
@@ -52,7 +59,9 @@ def take(page: Page, project: str) -> None:
     TARGET.mkdir(parents=True, exist_ok=True)
 
     def shoot(name: str) -> None:
-        time.sleep(1.5)
+        time.sleep(1.0)
+        page.until(lambda: page.driver.execute_script(LOADED), f"pictures of {name}")
+        time.sleep(0.5)
         page.driver.save_screenshot(str(TARGET / f"{name}.png"))
 
     page.open("/")
@@ -61,6 +70,13 @@ def take(page: Page, project: str) -> None:
         page.open(f"/p/{project}/{view}")
         page.one("main")
         shoot(view)
+    page.open(f"/p/{project}/story")
+    page.one("[data-shot]")
+    page.click("Frame")
+    shoot("frame")
+    page.click("Text")
+    page.keys("j", "j", "f")
+    shoot("facts")
     page.open(f"/p/{project}/continuity")
     page.one("[data-finding]")
     for _ in range(3):
@@ -75,6 +91,27 @@ def take(page: Page, project: str) -> None:
     page.open(f"/p/{project}/sheet")
     page.one("[data-sheet]")
     shoot("sheet-dark")
+    page.click("Light")
+    proposals(page, shoot)
+
+
+def proposals(page: Page, shoot: Callable[[str], None]) -> None:
+    """A text of another kind, just broken down, and a photographed page."""
+    page.open()
+    page.one("input[name=title]").send_keys("The sulking oven", Keys.ENTER)
+    page.one("[data-page] .cm-content")
+    page.write_story(PICTURE_BOOK.text)
+    page.one("[data-propose]").click()
+    page.one("[data-accept-all]")
+    shoot("proposals")
+    with tempfile.TemporaryDirectory() as folder:
+        photo = Path(folder) / "page.png"
+        drawn = drawn_page(np.random.default_rng(9), 3, desk=True, perspective=0.03, turn=3.0, shadow=0.3)
+        photo.write_bytes(png(drawn.photo))
+        page.one("[data-choose=page]").send_keys(str(photo))
+        page.one("[data-take-panels]")
+        page.until(lambda: "5 shots" in page.one("[data-take-panels]").text)
+        shoot("page")
 
 
 if __name__ == "__main__":

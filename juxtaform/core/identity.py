@@ -27,6 +27,7 @@ from juxtaform.core.traits import (
     belonging,
     hexes,
     nearest_difference,
+    squared_distances,
 )
 
 Verdict = Literal["holds", "changed", "missing", "not_seen"]
@@ -111,8 +112,9 @@ def known_figure(model: FigureModel) -> FigureKnown:
     loose = Calibration(tuple(allowed.tolist()), Terms(COLOUR_FLOOR, MAKEUP_FLOOR, STRUCTURE_FLOOR), 1.0)
     for i, view in enumerate(model.views):
         for crop in (view.crop, *(_staged(view.crop, ground) for ground in STAGE_GROUNDS)):
-            light = fit(model.paints, _seen_paints(crop), [])
-            reading = _read_crop(crop, model, loose, light, Box(0, 0, 1, 1))
+            seen_paints = _seen_paints(crop)
+            light = fit(model.paints, seen_paints, [])
+            reading = _read_crop(crop, seen_paints, model, loose, light, Box(0, 0, 1, 1))
             for t, seen in enumerate(reading.traits):
                 if seen.difference is not None and seen.verdict != "missing":
                     most = min(tol.TRAIT_DELTA_E_MOST, tol.TRAIT_SPREAD_FACTOR * seen.difference)
@@ -163,16 +165,16 @@ def measure_appearances(
     paints = [_seen_paints(crop) for crop in crops]
     models = [known.model for _, known in marks]
     found = []
-    for (box, known), crop, light in zip(marks, crops, _lights(models, paints), strict=True):
-        reading = _read_crop(crop, known.model, known.calibration, light, box)
+    for (box, known), crop, own_paints, light in zip(marks, crops, paints, _lights(models, paints), strict=True):
+        reading = _read_crop(crop, own_paints, known.model, known.calibration, light, box)
         view, structural = _best_view(pixels, box, known.model)
         terms = Terms(reading.colour, reading.makeup, 1 - structural)
         distance = fused(terms, known.calibration)
         others: dict[str, float] = {}
         rivals = [c for c in cast or [] if c.model.owner != known.model.owner] if distance > SUSPICIOUS else []
         for rival in rivals:
-            own_light = fit(rival.model.paints, _seen_paints(crop), [light])
-            read = _read_crop(crop, rival.model, rival.calibration, own_light, box)
+            own_light = fit(rival.model.paints, own_paints, [light])
+            read = _read_crop(crop, own_paints, rival.model, rival.calibration, own_light, box)
             _, alike = _best_view(pixels, box, rival.model)
             apart = fused(Terms(read.colour, read.makeup, 1 - alike), rival.calibration)
             others[rival.model.owner] = min(apart, others.get(rival.model.owner, apart))
@@ -199,6 +201,14 @@ class _Reading:
     makeup: float
     traits: tuple[TraitReading, ...]
     nearest_view: str
+
+
+@dataclass(frozen=True)
+class _Apart:
+    """OKLab distances of a crop's pixels to all paints of a figure and to all its shades, (n, m) each."""
+
+    paints: Floats
+    shades: Floats
 
 
 def _seen_paints(crop: Crop) -> Paints:
@@ -231,14 +241,20 @@ def _lights(models: list[FigureModel], seen: list[Paints]) -> list[SceneLight]:
     return chosen
 
 
-def _read_crop(crop: Crop, model: FigureModel, calibration: Calibration, light: SceneLight, box: Box) -> _Reading:
-    seen = _seen_paints(crop)
+def _read_crop(
+    crop: Crop, seen: Paints, model: FigureModel, calibration: Calibration, light: SceneLight, box: Box
+) -> _Reading:
     prior = light_cost(np.array([light.gain]), [light])
     colour = max(0.0, float(mismatch(model.paints, seen, [light])[0] - prior[0]))
     canonical = light.taken_out(crop.linear.reshape(-1, 3))
     lab = oklab_from_linear(canonical)
     chance = crop.figure.ravel()
-    palette_of, apart = belonging(lab, model.paints.linear)
+    apart_from = _Apart(
+        np.sqrt(np.maximum(squared_distances(lab, model.paints.lab), 0.0)),
+        np.sqrt(np.maximum(squared_distances(lab, oklab_from_linear(model.shades)), 0.0)),
+    )
+    palette_of = apart_from.paints.argmin(axis=1)
+    apart = apart_from.paints[np.arange(len(lab)), palette_of]
     weight = chance * np.clip(1.6 - apart / NEAR, 0.0, 1.0)
     shares = np.bincount(palette_of, weight, len(model.paints.share))
     total = float(shares.sum())
@@ -261,6 +277,7 @@ def _read_crop(crop: Crop, model: FigureModel, calibration: Calibration, light: 
             box,
             light.saturation,
             np.array(known),
+            apart_from,
         )
         traits[i] = reading
         if reading.verdict == "changed" and reading.seen:
@@ -294,6 +311,7 @@ def _read_trait(
     box: Box,
     saturation: float,
     known_changes: Floats,
+    apart_from: _Apart,
 ) -> TraitReading:
     """Read one trait; `known_changes` (m, 3) are the new colours of greater traits, which explain pixels here too."""
     scale, shift = mapping
@@ -324,14 +342,14 @@ def _read_trait(
     if out_of_frame or too_faded or expected_px < tol.TRAIT_LEAST_PX or not window.any():
         return said("not_seen", None, None, 0.0)
     allowed *= (1 + 1.5 / float(np.sqrt(max(1.0, expected_px)))) / min(1.0, saturation**0.5)
-    paints = np.concatenate([_not_own(model.paints.linear, trait), known_changes.reshape(-1, 3)])
-    small = trait.share < tol.WHOLE_PART_SHARE
-    familiar = np.concatenate([paints, _not_own(model.shades, trait)]) if small else paints
     near = NEAR / min(1.0, saturation**0.5)
     _, to_own = belonging(lab, trait.colours)
-    to_rival, to_familiar = (
-        belonging(lab, known)[1] if len(known) else np.full(len(lab), np.inf) for known in (paints, familiar)
-    )
+    to_rival = _least(apart_from.paints[:, _not_own(model.paints.linear, trait)], len(lab))
+    if len(known_changes):
+        to_rival = np.minimum(to_rival, belonging(lab, known_changes)[1])
+    to_familiar = to_rival
+    if trait.share < tol.WHOLE_PART_SHARE:
+        to_familiar = np.minimum(to_rival, _least(apart_from.shades[:, _not_own(model.shades, trait)], len(lab)))
     own = wide & (to_own < near) & (to_own < to_rival * 0.9)
     unmoved = (across <= rx) & (np.abs(places[:, 1] - trait.centre[1]) <= ry)
     exact = ((window | unmoved) & (to_own < EXACT) & (chance > 0.3) & ~crop.ground_like.ravel()).astype(np.float64)
@@ -379,6 +397,8 @@ def _read_trait(
 def _own_colour(trait: Trait, canonical: Floats, lab: Floats, weight: Floats) -> tuple[Floats, float]:
     """The middle colour of a trait's pixels and its difference; of several colours each is read by itself, the seen
     colour is that of the trait's greatest part, the difference their mean by expected parts."""
+    here = weight > 0
+    canonical, lab, weight = canonical[here], lab[here], weight[here]
     owner, _ = belonging(lab, trait.colours)
     held = np.bincount(owner, weight, len(trait.colours))
     middles = {int(i): _middle(canonical, np.where(owner == i, weight, 0.0)) for i in np.flatnonzero(held > 0)}
@@ -387,10 +407,15 @@ def _own_colour(trait: Trait, canonical: Floats, lab: Floats, weight: Floats) ->
     return middles[max(middles, key=lambda i: float(trait.parts[i]))], float((parts * apart).sum() / parts.sum())
 
 
-def _not_own(colours: Floats, trait: Trait) -> Floats:
-    """Those of some linear-light colours (n, 3) that are not a trait's own."""
+def _not_own(colours: Floats, trait: Trait) -> NDArray[np.bool_]:
+    """Which of some linear-light colours (n, 3) are not a trait's own, (n,)."""
     _, apart = belonging(oklab_from_linear(colours), trait.colours)
-    return np.asarray(colours[apart > 0.06])
+    return np.asarray(apart > 0.06)
+
+
+def _least(distances: Floats, count: int) -> Floats:
+    """The least distance of each of `count` pixels to some colours (n, m), infinite where there is none."""
+    return np.asarray(distances.min(axis=1)) if distances.shape[1] else np.full(count, np.inf)
 
 
 def _middle(linear: Floats, weight: Floats) -> Floats:

@@ -40,13 +40,16 @@ class ShotPlanned:
 
 @dataclass(frozen=True)
 class Planned:
-    """The plan as it stands."""
+    """The plan as it stands; its length falls into shots with spoken words, with narration, and with neither."""
 
     findings: tuple[KeyedPlanFinding, ...]
     balance: Balance
     shots: tuple[ShotPlanned, ...]
     pages: float
     words_per_minute: float
+    spoken_s: float
+    told_s: float
+    shown_s: float
 
 
 def planned(ws: Workspace, project_id: str) -> Planned:
@@ -70,6 +73,7 @@ def planned(ws: Workspace, project_id: str) -> Planned:
         tuple(ShotPlanned(x.id, needs[x.id], tuple(moving_words(x.shows))) for x in shots),
         sum(PAGES.get(x.page_form, 1.0) for x in shots),
         round(pace.words_per_minute, 1),
+        *(round(sum(x.length_s for x in shots if _sort(x, text) == sort), 1) for sort in ("spoken", "told", "shown")),
     )
 
 
@@ -149,6 +153,13 @@ def _beads(s: Session, project_id: str) -> dict[str, list[Bead]]:
     for bead in of_project(s, Bead, project_id):
         by[bead.shot_id].append(bead)
     return by
+
+
+def _sort(shot: Shot, text: str) -> str:
+    """Whether a shot is spoken, told, or only shown."""
+    if shot.spoken.strip():
+        return "spoken"
+    return "told" if _words_of(shot, text).strip() else "shown"
 
 
 def _words_of(shot: Shot, text: str) -> str:

@@ -2076,7 +2076,7 @@ export interface components {
         };
         /**
          * Planned
-         * @description The plan as it stands.
+         * @description The plan as it stands; its length falls into shots with spoken words, with narration, and with neither.
          */
         Planned: {
             /** Findings */
@@ -2088,6 +2088,12 @@ export interface components {
             pages: number;
             /** Words Per Minute */
             words_per_minute: number;
+            /** Spoken S */
+            spoken_s: number;
+            /** Told S */
+            told_s: number;
+            /** Shown S */
+            shown_s: number;
         };
         /**
          * Problem

@@ -4,6 +4,8 @@
 
   let { shot }: { shot: Shot } = $props();
   const project = useProject();
+  const needs = $derived(project.plannedByShot.get(shot.id)?.words_s ?? 0);
+  const short = $derived(needs > shot.length_s + 0.25);
 
   function change(event: Event) {
     const input = event.target as HTMLInputElement;
@@ -14,7 +16,7 @@
   }
 </script>
 
-<label class="flex items-baseline justify-end gap-1 whitespace-nowrap">
+<label title={short ? `Its words need ${needs} s` : undefined} class="{short ? 'text-red' : ''} flex items-baseline justify-end gap-1 whitespace-nowrap">
   <input
     class="plainselect min-w-4 text-right"
     inputmode="decimal"

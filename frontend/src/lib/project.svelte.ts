@@ -271,6 +271,16 @@ export class ProjectState {
     return own?.reduce((a, b) => (b.weight > a.weight ? b : a));
   }
 
+  /** A page that is left lets its connection go: a browser has few for one address. Back again, it catches up. */
+  rest() {
+    this.#source?.close();
+    this.#source = null;
+  }
+
+  wake() {
+    if (this.loaded && !this.#source) void this.#again();
+  }
+
   #listen() {
     this.#source = new EventSource(`/api/projects/${this.id}/events`);
     let cutOff = false;

@@ -67,7 +67,7 @@
   }
 </script>
 
-<svelte:window {onkeydown} />
+<svelte:window {onkeydown} onpagehide={() => project.rest()} onpageshow={(e) => e.persisted && project.wake()} />
 
 {#if project.missing}
   <div class="grid h-full place-items-center text-center">

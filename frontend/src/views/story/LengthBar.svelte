@@ -62,10 +62,18 @@
         <span class="label">{Math.round(project.planned?.words_per_minute ?? 0)} words a minute, and pauses</span>
       </label>
       {#if balance}
-        <p class="border-t border-hair pt-3">The words alone need {duration(balance.least_s)}.
+        <p class="border-t border-hair pt-3">Spoken {duration(project.planned!.spoken_s)}, told {duration(project.planned!.told_s)}, only shown {duration(project.planned!.shown_s)}.</p>
+        <p>The words alone need {duration(balance.least_s)}.
           {#if balance.words_too_many}<span class="text-red">About {balance.words_too_many} words have to go, or the target is too short.</span>
           {:else if balance.trims?.length && target && !book}{balance.over_s > 0 ? `${duration(balance.over_s)} too long` : `${duration(-balance.over_s)} to spare`}: {balance.trims.length} shots would change.{/if}
         </p>
+      {/if}
+      {#if target && !book}
+        <ul class="mt-1 max-h-[110px] overflow-y-auto text-[12.5px]" aria-label="What has to give">
+          {#each [...(balance?.trims ?? [])].sort((a, b) => b.length_s - b.proposed_s - (a.length_s - a.proposed_s)) as t (t.shot)}
+            <li><button class="flex w-full gap-3 text-left hover:bg-wash" onclick={() => (project.currentId = t.shot)}><span class="w-8 text-right">{project.number(t.shot)}</span>{t.length_s} s → {t.proposed_s} s</button></li>
+          {/each}
+        </ul>
       {/if}
       <div class="mt-3 flex gap-2">
         <button class="btn" onclick={() => post('/api/projects/{project_id}/plan/time')}>Set lengths from the words</button>

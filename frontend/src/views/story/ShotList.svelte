@@ -2,6 +2,7 @@
   import { thumb } from '../../api/client';
   import ShotFacts from '../../components/ShotFacts.svelte';
   import ShotLength from '../../components/ShotLength.svelte';
+  import { duration } from '../../lib/order';
   import { useProject } from '../../lib/project-context';
   import { router } from '../../lib/router.svelte';
   import { rowAt } from '../sheet/geometry';
@@ -44,7 +45,7 @@
     {#each shown as { row, top } (row.kind === 'scene' ? row.scene.id : row.shot.id)}
       {#if row.kind === 'scene'}
         <h3 class="absolute inset-x-0 flex items-end border-b border-hair px-4 pb-1 font-book font-semibold text-soft" style="top:{top}px;height:{SCENE}px">
-          <span class="truncate">{project.story.scenes.indexOf(row.scene) + 1} · {row.scene.title || 'Scene'}</span>
+          <span class="truncate">{project.story.scenes.indexOf(row.scene) + 1} · {row.scene.title || 'Scene'}</span><span class="ml-3 font-sans text-[12px] font-normal whitespace-nowrap">{duration(row.length_s)}</span>
         </h3>
       {:else}
         {@const shot = row.shot}
