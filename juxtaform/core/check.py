@@ -163,9 +163,10 @@ def check(
         threads[style.id] = state
         findings += told
     other_hand = {shot for state in threads.values() for shot in _other_hand(state)}
+    sliding = {shot for state in threads.values() for shot in _sliding(state)}
     figures = dict.fromkeys(mark.thread for shot in shots for mark in shot.marks)
     for thread in figures:
-        state, told = _figure_thread(thread, titles, shots, parts or {}, other_hand)
+        state, told = _figure_thread(thread, titles, shots, parts or {}, other_hand, sliding)
         threads[thread] = state
         findings += told
     order = {shot.id: i for i, shot in enumerate(shots)}
@@ -320,12 +321,19 @@ def _other_hand(state: ThreadState) -> list[str]:
     ]
 
 
+def _sliding(state: ThreadState) -> list[str]:
+    """Shots whose style slides: their colours wander with it, which the one finding about the slide says."""
+    order = [p.shot for p in state.style]
+    return order[order.index(state.begins) :] if state.begins and state.change == "slide" else []
+
+
 def _figure_thread(
     thread: str,
     titles: dict[str, str],
     shots: Sequence[ShotState],
     parts: Mapping[tuple[str, str], str],
     other_hand: set[str],
+    sliding: set[str],
 ) -> tuple[ThreadState, list[Finding]]:
     points: list[FigurePoint] = []
     findings: list[Finding] = []
@@ -338,6 +346,8 @@ def _figure_thread(
             told = _appearance_findings(thread, titles, shot, mark, seen, parts)
             if shot.id in other_hand:
                 told = [f for f in told if f.kind == "figure_swapped"]
+            elif shot.id in sliding:
+                told = [f for f in told if f.kind not in ("trait_changed", "figure_drift")]
             swapped = any(f.kind == "figure_swapped" for f in told)
             points.append(FigurePoint(shot.id, mark, seen, "swapped" if swapped else ("drifts" if told else "holds")))
             findings += told

@@ -162,10 +162,16 @@ SCALE_TO_TOLERANCE = 1.75
 that of the three foremost, so that one plain break is not averaged away."""
 
 
+AT_HOME_LEAST = 0.2
+"""Where at least this part of a sequence looks like the references, the rest has left them: the sequence as a body does not
+stand apart, however many the others are."""
+
+
 def judged(sequence: Floats, references: Floats, weights: Floats | None = None) -> StyleJudgement:
     """Judge signatures of a sequence (n, k) against those of the style's references (m, k; m may be 0).
 
-    The centre is the references' weighted mean, drawn towards the sequence's median as far as their number is small;
+    The centre is the references' weighted mean, drawn towards the median of the pictures that look like them (of all, where
+    hardly any does) as far as their number is small;
     scales pool the prior, the references' spread and the sequence's robust spread (MAD, capped, so that a sequence
     that broke cannot excuse itself). Correlation is shrunk towards the identity (O. Ledoit and M. Wolf, "A
     well-conditioned estimator for large-dimensional covariance matrices", J. Multivar. Anal. 88, 2004, in form;
@@ -182,6 +188,9 @@ def judged(sequence: Floats, references: Floats, weights: Floats | None = None) 
         home, ref_var = body, np.zeros(k)
     mad = 1.4826 * np.median(np.abs(sequence - body), axis=0) if n else np.zeros(k)
     scale = np.sqrt(PRIOR**2 + 0.8 * np.minimum(ref_var, (2 * PRIOR) ** 2) + 0.3 * np.minimum(mad, 1.5 * PRIOR) ** 2)
+    at_home = np.sqrt((((sequence - home) / scale) ** 2).mean(axis=1)) < SCALE_TO_TOLERANCE
+    if m and 2 <= at_home.sum() and at_home.mean() >= AT_HOME_LEAST:
+        body = np.median(sequence[at_home], axis=0)
     offset = (body - home) / scale
     trust = m / (m + 2.0)
     centre = trust * home + (1 - trust) * body if m else body
