@@ -12,6 +12,8 @@ from juxtaform.core.colour import Floats
 
 SLIDE_DISTANCE = 0.7
 """A slide is told before its last picture leaves tolerance: several pictures in one direction say more than one."""
+LIKELIEST = 80
+"""So many parts that end before the sequence does are compared in full."""
 HUBER = 1.5
 """Residuals past this many units count linearly (P. Huber, Ann. Math. Stat. 35, 1964, eq. 1): one slip is not a trend."""
 
@@ -42,17 +44,15 @@ def lasting_change(z: Floats, distance: Floats) -> Change | None:
     effective = min(z.shape[1], 4)
     price = 0.5 * np.log(n) * (effective + 1) + tol.CHANGE_GAIN
     found: list[tuple[float, Change]] = []
-    for start in range(2, n - 1):
-        for end in {n, *range(start + 3, n - 1)}:
-            inside = z[start:end]
-            outside = np.concatenate([z[:start], z[end:]])
-            if len(outside) < len(inside) and end < n:
-                continue
-            cost = _huber(inside - np.median(inside, axis=0)) + _huber(outside - np.median(outside, axis=0))
-            if end < n:
-                cost += price * 0.6
-            if np.median(distance[start:end]) > 1.0 and np.median(distance[:start]) < 1.0:
-                found.append((plain - cost - price, Change("step", start, end, plain - cost - price)))
+    for start, end in _parts(z):
+        inside = z[start:end]
+        outside = np.concatenate([z[:start], z[end:]])
+        if np.median(distance[start:end]) <= 1.0 or np.median(distance[:start]) >= 1.0:
+            continue
+        cost = _huber(inside - np.median(inside, axis=0)) + _huber(outside - np.median(outside, axis=0))
+        if end < n:
+            cost += price * 0.6
+        found.append((plain - cost - price, Change("step", start, end, plain - cost - price)))
     slide = _best_slide(z, distance, plain, price)
     if slide:
         found.append((slide.gain, slide))
@@ -60,6 +60,27 @@ def lasting_change(z: Floats, distance: Floats) -> Change | None:
         return None
     gain, best = max(found, key=lambda pair: pair[0])
     return best if gain > 0 else None
+
+
+def _parts(z: Floats) -> list[tuple[int, int]]:
+    """Parts (start, end) of a sequence that may have changed: all that last to its end, and of those that end before it
+    the likeliest by the difference of clipped means, which running sums give for all at once."""
+    n = len(z)
+    clipped = np.clip(z - np.median(z, axis=0), -2 * HUBER, 2 * HUBER)
+    sums = np.concatenate([np.zeros((1, z.shape[1])), np.cumsum(clipped, axis=0)])
+    inner: list[tuple[float, int, int]] = []
+    for start in range(2, n - 1):
+        ends = np.arange(start + 3, n - 1)
+        ends = ends[2 * (ends - start) <= n]
+        if not len(ends):
+            continue
+        held = (ends - start)[:, None]
+        inside = (sums[ends] - sums[start]) / held
+        outside = (sums[n] - sums[ends] + sums[start]) / (n - held)
+        gain = ((inside - outside) ** 2).sum(axis=1) * held[:, 0] * (n - held[:, 0]) / n
+        inner += [(float(g), start, int(e)) for g, e in zip(gain, ends, strict=True)]
+    best = sorted(inner, reverse=True)[:LIKELIEST]
+    return [*((start, n) for start in range(2, n - 1)), *((start, end) for _, start, end in best)]
 
 
 def _best_slide(z: Floats, distance: Floats, plain: float, price: float) -> Change | None:
