@@ -21,6 +21,7 @@ PlanKind = Literal[
     "place_without_shot",
     "shot_without_place",
     "speaker_unseen",
+    "listener_unseen",
     "moves_in_still",
     "several_moments",
     "no_description",
@@ -38,8 +39,8 @@ LONG_AGAINST_THE_REST = 3.0
 
 @dataclass(frozen=True)
 class PlanShot:
-    """A shot as planned; `cast` and `places` are thread ids, `speakers` those of its spoken words, `facings` where each of
-    the cast looks on the screen."""
+    """A shot as planned; `cast` and `places` are thread ids, `speakers` those of its spoken words, `addressed` whom these
+    speak to by name, `facings` where each of the cast looks on the screen."""
 
     id: str
     scene: str
@@ -51,6 +52,7 @@ class PlanShot:
     speakers: tuple[str, ...] = ()
     angle: str = "eye level"
     facings: Mapping[str, Facing] = field(default_factory=dict)
+    addressed: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -177,12 +179,20 @@ def _unplaced(shots: Sequence[PlanShot], kinds: Mapping[str, str]) -> Iterator[P
 
 
 def _unseen_speakers(shots: Sequence[PlanShot], names: Mapping[str, str]) -> Iterator[PlanFinding]:
-    """Within a scene, whoever speaks should be seen once."""
+    """Within a scene, whoever speaks should be seen once, and so should whoever is spoken to by name."""
     for _, group in groupby(shots, key=lambda s: s.scene):
         own = list(group)
         seen = {t for s in own for t in s.cast}
         told: set[str] = set()
         for shot in own:
+            for listener in shot.addressed:
+                if listener in names and listener not in seen and listener not in told:
+                    told.add(listener)
+                    yield PlanFinding(
+                        "listener_unseen", shot.id, f"{names[listener]} is spoken to and never seen in this scene",
+                        "Show who is spoken to, or let them stay off screen.", thread=listener,
+                        measured=0, allowed=1, unit="shots",
+                    )  # fmt: skip
             for speaker in shot.speakers:
                 if speaker in names and speaker not in seen and speaker not in told:
                     told.add(speaker)

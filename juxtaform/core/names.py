@@ -168,6 +168,21 @@ def names_in(text: str, threads: Sequence[Named]) -> list[str]:
     return list(dict.fromkeys(m.id for m in Reader(threads).mentions(text)))
 
 
+def addressed_in(speech: str, reader: Reader) -> list[str]:
+    """Ids of whom some spoken words speak to by name: a name with a comma before or behind it.
+
+    >>> addressed_in("Oda, where is Pell?", Reader([Named("o", "Oda"), Named("p", "Pell")]))
+    ['o']
+    """
+    found = []
+    for m in reader.mentions(speech):
+        before, after = speech[: m.start].rstrip(), speech[m.end :].lstrip()
+        opens = not before or before[-1] in ".!?…"
+        if (before.endswith(",") and (not after or after[0] in ",.!?…")) or (opens and after[:1] in (",", "!")):
+            found.append(m.id)
+    return list(dict.fromkeys(found))
+
+
 def heading_place(words: str) -> tuple[str, str, bool]:
     """The place and the time of day in a scene heading, and whether it is in the screenplay form.
 

@@ -189,7 +189,7 @@ def judged(sequence: Floats, references: Floats, weights: Floats | None = None) 
     mad = 1.4826 * np.median(np.abs(sequence - body), axis=0) if n else np.zeros(k)
     scale = np.sqrt(PRIOR**2 + 0.8 * np.minimum(ref_var, (2 * PRIOR) ** 2) + 0.3 * np.minimum(mad, 1.5 * PRIOR) ** 2)
     at_home = np.sqrt((((sequence - home) / scale) ** 2).mean(axis=1)) < SCALE_TO_TOLERANCE
-    if m and 2 <= at_home.sum() and at_home.mean() >= AT_HOME_LEAST:
+    if m and at_home.sum() >= 2 and at_home.mean() >= AT_HOME_LEAST:
         body = np.median(sequence[at_home], axis=0)
     offset = (body - home) / scale
     trust = m / (m + 2.0)

@@ -3,9 +3,7 @@ service over the open text-assist protocol."""
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-
-from juxtaform.core.frame import SHAPES, CastMember, Shape, shared_out, story_frame
+from juxtaform.core.frame import SHAPES, CastMember, Shape, story_frame
 from juxtaform.records.models import Beat, Project
 from juxtaform.studio.workspace import Changed, NotPossible, Row, Workspace, edited, found, of_project
 
@@ -85,7 +83,3 @@ def into_text(ws: Workspace, project_id: str) -> str:
     for b in beats:
         parts.append(f"# {b.title}\n\n{b.answer.strip() or f'<!-- {b.question} -->'}")
     return "\n\n".join(parts) + "\n"
-
-
-def lengths(shares: Sequence[float], total: float) -> list[float]:
-    return shared_out(shares, total)

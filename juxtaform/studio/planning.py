@@ -11,6 +11,7 @@ from sqlalchemy.orm import Session
 
 from juxtaform.core.framing import Framing, alternatives
 from juxtaform.core.grammar import PlanFinding, PlanShot, plan_findings
+from juxtaform.core.names import Named, Reader, addressed_in
 from juxtaform.core.stills import MovingWords, moved, moving_words
 from juxtaform.core.timing import SHORTEST_S, Balance, balanced, reading_time
 from juxtaform.records.models import Bead, Project, Shot, Thread
@@ -63,7 +64,8 @@ def planned(ws: Workspace, project_id: str) -> Planned:
         text, target = project.text, project.target_s
     names = {t.id: t.name for t in threads.values()}
     kinds = {t.id: t.kind for t in threads.values()}
-    as_planned = [_as_planned(x, beads[x.id], kinds) for x in shots]
+    reader = Reader([Named(t.id, t.name, tuple(t.aliases)) for t in threads.values() if t.kind == "character"])
+    as_planned = [_as_planned(x, beads[x.id], kinds, reader) for x in shots]
     findings = tuple(KeyedPlanFinding(_key(f, shots), f) for f in plan_findings(as_planned, names, kinds))
     needs = {x.id: reading_time(_words_of(x, text), pace).length_s for x in shots}
     lows = [(x.id, x.length_s, needs[x.id] if _words_of(x, text) else min(x.length_s, SHORTEST_S)) for x in shots]
@@ -168,13 +170,14 @@ def _words_of(shot: Shot, text: str) -> str:
     return shot.spoken
 
 
-def _as_planned(shot: Shot, beads: list[Bead], kinds: dict[str, str]) -> PlanShot:
+def _as_planned(shot: Shot, beads: list[Bead], kinds: dict[str, str], reader: Reader) -> PlanShot:
     cast = tuple(b.thread_id for b in beads if kinds.get(b.thread_id) == "character")
     places = tuple(b.thread_id for b in beads if kinds.get(b.thread_id) == "setting")
     facings = {b.thread_id: b.facing for b in beads if b.facing}
     return PlanShot(
         shot.id, shot.scene_id, shot.size, shot.length_s, shot.shows, cast, places,
         tuple(str(x) for x in shot.speakers), shot.angle, facings,  # type: ignore[arg-type]
+        tuple(addressed_in(shot.spoken, reader)) if shot.spoken else (),
     )  # fmt: skip
 
 

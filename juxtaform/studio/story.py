@@ -5,9 +5,6 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from sqlalchemy import select
-from sqlalchemy.orm import Session
-
 from juxtaform.core.anchoring import Span, anchored
 from juxtaform.core.breakdown import Gap, ProposedScene, ProposedShot, breakdown, coverage
 from juxtaform.core.manuscript import PICTURED, Manuscript, Trouble
@@ -338,8 +335,3 @@ def _named(threads: Sequence[Thread]) -> list[Named]:
 
 def _syntax(name: str) -> texts.Syntax:
     return "fountain" if name == "fountain" else "prose"
-
-
-def lost_shots(s: Session, project_id: str) -> list[Shot]:
-    """Shots whose words are not in the text any more."""
-    return list(s.scalars(select(Shot).where(Shot.project_id == project_id, Shot.lost != "")))

@@ -45,6 +45,7 @@ def test_a_sound_plan_is_silent():
         ({i: {"places": ("k",)} for i in range(4)}, "place_without_shot", "s0"),
         ({i: {"cast": ("a",)} for i in range(4)}, "never_appears", "s0"),
         ({i: {"cast": ("a",)} for i in range(4)} | {3: {"cast": ("a",), "speakers": ("b",)}}, "speaker_unseen", "s3"),
+        ({i: {"cast": ("a",)} for i in range(4)} | {3: {"cast": ("a",), "addressed": ("b",)}}, "listener_unseen", "s3"),
         ({1: {"facings": {"a": "left"}}, 2: {"facings": {"a": "right"}}}, "crosses_line", "s2"),
     ],
 )

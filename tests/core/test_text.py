@@ -4,7 +4,7 @@ import pytest
 
 from bench.story import judged
 from juxtaform.core.breakdown import breakdown, coverage
-from juxtaform.core.names import NEW, Named, Reader, discovered, heading_place, names_in, time_of_day
+from juxtaform.core.names import NEW, Named, Reader, addressed_in, discovered, heading_place, names_in, time_of_day
 from juxtaform.core.numbering import matched
 from juxtaform.core.preflight import named_but_absent
 from juxtaform.formats import fountain, prose
@@ -113,6 +113,21 @@ def test_in_an_answer_she_said_is_not_the_one_who_spoke_before():
 def test_names_are_whole_words_with_capitals_possessives_and_plurals(text, found):
     everyone = [*CAST, *PLACES, Named("r", "Rose"), Named("w", "Will")]
     assert names_in(text, everyone) == found
+
+
+@pytest.mark.parametrize(
+    ("speech", "who"),
+    [
+        ("Oda, come here.", ["o"]),
+        ("Come here, Oda!", ["o"]),
+        ("Is that so, Oda, my dear?", ["o"]),
+        ("Oda came home.", []),
+        ("I saw Oda, and Pell, and you.", []),
+        ("Pell! Oda knows.", ["p"]),
+    ],
+)
+def test_who_is_spoken_to_is_told_from_who_is_spoken_of(speech, who):
+    assert addressed_in(speech, Reader(CAST)) == who
 
 
 def test_mentions_tell_where_they_stand():

@@ -2047,7 +2047,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "no_establishing" | "same_size" | "crosses_line" | "too_long" | "too_short" | "never_appears" | "place_without_shot" | "shot_without_place" | "speaker_unseen" | "moves_in_still" | "several_moments" | "no_description";
+            kind: "no_establishing" | "same_size" | "crosses_line" | "too_long" | "too_short" | "never_appears" | "place_without_shot" | "shot_without_place" | "speaker_unseen" | "listener_unseen" | "moves_in_still" | "several_moments" | "no_description";
             /** Shot */
             shot: string;
             /** Title */

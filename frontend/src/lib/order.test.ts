@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Bead, Scene, Shot, Thread } from '../api/client';
 import { columnAt, columnCentres, rowAt, SCENE_PX, SHOT_PX, tops } from '../views/sheet/geometry';
-import { blocks, headingWords, lanes } from '../views/story/brackets';
+import { lanes } from '../views/story/brackets';
 import { columnOrder, duration, inOrder, ranges, runs, sheetRows } from './order';
 import { merged } from './project.svelte';
 
@@ -72,20 +72,6 @@ describe("the Sheet's geometry", () => {
 });
 
 describe('brackets along the text', () => {
-  const text = '# One\nAda came in. Then she sat.\n\nINT. HALL\nBo slept.';
-  const at = (words: string): [number, number] => [text.indexOf(words), text.indexOf(words) + words.length];
-  const found = blocks(text, [shot('1', 'a', 0, at('Ada came in.')), shot('2', 'a', 1, at('Bo slept.'))]);
-
-  it('knows headings of both kinds', () => {
-    expect(found.map((b) => b.kind)).toEqual(['heading', 'paragraph', 'heading', 'paragraph']);
-    expect(headingWords('## One two')).toBe('One two');
-  });
-
-  it('cuts paragraphs where the cover changes, and keeps every character', () => {
-    const pieces = found[1]!.pieces;
-    expect(pieces.map((p) => [text.slice(p.start, p.end), p.shots])).toEqual([['Ada came in.', ['1']], [' Then she sat.', []]]);
-  });
-
   it('sets brackets on the same lines side by side', () => {
     expect(lanes([{ top: 0, bottom: 60 }, { top: 30, bottom: 90 }, { top: 60, bottom: 99 }])).toEqual([0, 1, 0]);
   });
