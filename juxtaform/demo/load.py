@@ -8,10 +8,10 @@ from multiprocessing import get_context
 
 from juxtaform.core.frame import CastMember, story_frame
 from juxtaform.core.regions import Box
-from juxtaform.demo import pictures, story
+from juxtaform.demo import pictures, story, thumbnails
 from juxtaform.formats import prose
 from juxtaform.records.models import Bead, Beat, Project, Scene, Shot, Thread
-from juxtaform.studio import projects, takes, threads
+from juxtaform.studio import projects, sketches, takes, threads
 from juxtaform.studio.measuring import workers
 from juxtaform.studio.workspace import Workspace, Writing, found
 
@@ -56,6 +56,8 @@ def load(ws: Workspace, say: Say = lambda _: None) -> str:
     for page, shot_id in zip(pictures.PAGES, shot_ids, strict=True):
         for thread, box in pictures.marks(page):
             takes.mark(ws, project, taken[shot_id], ids[thread], Box(*box))
+    scribbled = sketches.look(ws, "thumbnails.png", pictures.png(thumbnails.page()), "page", "left to right")
+    sketches.onto_shots(ws, project, scribbled.sha, scribbled.boxes, shot_ids)
     projects.forget_history(ws, project)
     return project
 

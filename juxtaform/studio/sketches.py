@@ -84,6 +84,15 @@ def into_references(ws: Workspace, project_id: str, sha: str, boxes: Sequence[Bo
     )
 
 
+def onto_shots(ws: Workspace, project_id: str, sha: str, boxes: Sequence[Box], shot_ids: Sequence[str]) -> Changed:
+    """Give shots that are there already the panels of a page as their sketches, in order."""
+    crops = _cut(ws, sha, boxes)
+    with ws.writing(project_id, "gave shots their sketches") as w:
+        for shot_id, crop in zip(shot_ids, crops, strict=False):
+            found(w.session, Shot, shot_id, project_id).sketch_sha = crop.sha
+    return w.changed
+
+
 def set_sketch(ws: Workspace, project_id: str, shot_id: str, sha: str | None) -> Changed:
     """Give a shot a sketch as its layout guide, or take it away."""
     with ws.writing(project_id, "set a sketch") as w:

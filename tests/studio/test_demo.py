@@ -4,8 +4,10 @@ import pytest
 
 from juxtaform.demo import story
 from juxtaform.demo.load import load
-from juxtaform.studio import checking, plan
+from juxtaform.studio import checking, plan, planning
+from juxtaform.studio import story as story_text
 from juxtaform.studio.checking import Checker
+from tests.conftest import rows
 
 SEEDED = {
     (2, "trait_missing", "Whistle"),
@@ -32,6 +34,13 @@ def test_the_demo_shows_its_seeded_mistakes_and_nothing_else(ws, checker: Checke
     assert (numbers[slide.until], numbers[slide.back_to]) == (12, 9)
     eye = next(f for f in found if f.trait == "Eye")
     assert eye.title == "Eye is red, not blue"
+    planned = planning.planned(ws, project)
+    assert [(numbers[f.finding.shot], f.finding.kind) for f in planned.findings] == [(5, "moves_in_still")]
+    reading = story_text.reading(ws, project)
+    assert reading.gaps == ()
+    told = rows(ws, project, "shot")
+    assert sum(1 for s in told if s["sketch_sha"]) == 4
+    assert len(rows(ws, project, "beat")) == 6
 
 
 def test_the_story_is_fit_for_reading_aloud_in_about_two_minutes():
