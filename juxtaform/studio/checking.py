@@ -111,9 +111,10 @@ class Checker:
             stop.set()
         for thread in list(self._threads.values()):
             thread.join(10)
-        if self._own and self._executor is not None:
-            self._executor.shutdown(cancel_futures=True)
-            self._executor = None
+        with self._lock:
+            executor, self._executor = self._executor, self._executor if not self._own else None
+        if self._own and executor is not None:
+            executor.shutdown(cancel_futures=True)
 
     def _run(self, project_id: str, stop: threading.Event) -> None:
         try:
