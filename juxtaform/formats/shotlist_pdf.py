@@ -16,7 +16,7 @@ from juxtaform.formats.shot_table import Cells, chosen
 
 PICTURE_MM = 34.0
 MARGIN_MM = 12.0
-WIDTHS = {"shows": 62, "spoken": 46, "words": 46, "motion": 34, "notes": 34, "sound": 28, "music": 28, "length_s": 14, "size": 13, "number": 10, "angle": 22, "move": 16}  # fmt: skip
+WIDTHS = {"shows": 62, "spoken": 46, "words": 46, "motion": 34, "notes": 34, "sound": 28, "music": 28, "length_s": 14, "size": 13, "number": 15, "angle": 22, "move": 16}  # fmt: skip
 USUAL_MM = 26.0
 DEFAULT = ("Number", "Shows", "Size", "Angle", "Move", "Length", "Spoken", "Characters", "Settings")
 LINE_MM = 4.1
@@ -44,8 +44,12 @@ def shot_list_pdf(title: str, shots: Sequence[PrintedShot], headers: Sequence[st
         if shot.cells.get("scene") != scene:
             scene = shot.cells.get("scene", "")
             pdf.scene(scene or "Scene")
-        pdf.shot([shot.cells.get(c.fact, "") for c in columns], widths, shot.picture)
+        pdf.shot([_told(c.fact, shot.cells.get(c.fact, "")) for c in columns], widths, shot.picture)
     return bytes(pdf.output())
+
+
+def _told(fact: str, cell: str) -> str:
+    return f"{cell} s" if fact == "length_s" and cell else cell
 
 
 class _Sheet(FPDF):

@@ -44,6 +44,14 @@
     document.title = project.title ? `${project.title} · Juxtaform` : 'Juxtaform';
   });
 
+  /** A window that is out of sight for a while listens no more, so that many can be open; in sight again it catches up. */
+  let resting: ReturnType<typeof setTimeout> | undefined;
+  function seen() {
+    clearTimeout(resting);
+    if (document.hidden) resting = setTimeout(() => project.rest(), 60_000);
+    else project.wake();
+  }
+
   function onkeydown(event: KeyboardEvent) {
     const ctrl = event.ctrlKey || event.metaKey;
     if (ctrl && event.key.toLowerCase() === 'k') {
@@ -67,6 +75,7 @@
   }
 </script>
 
+<svelte:document onvisibilitychange={seen} />
 <svelte:window {onkeydown} onpagehide={() => project.rest()} onpageshow={(e) => e.persisted && project.wake()} />
 
 {#if project.missing}
