@@ -14,7 +14,7 @@ from juxtaform.core.palette import Swatch, palette
 from juxtaform.core.regions import Box, cut_out, resized
 from juxtaform.core.style import Signature, signature
 
-MEASURE_VERSION = "7"
+MEASURE_VERSION = "8"
 """Raise this whenever a measure changes: cached measures of older versions are then taken again."""
 
 PALETTE_SIDE = 72

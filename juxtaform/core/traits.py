@@ -32,6 +32,9 @@ NEAR = 0.085
 THIN_LEFT = 0.12
 """A paint of which less than this part survives one step of erosion is line, not area; it is never judged alone."""
 
+SHADE_CHROMA, SHADE_LIGHTNESS = 0.03, 0.13
+"""OKLab distances within which a paint is a shade of a greater one: modelling moves lightness, hardly hue and chroma."""
+
 MIXED_SHARE = 0.05
 MIXED_NEAR = 0.035
 MIXED_LEFT = 0.3
@@ -216,6 +219,15 @@ def _left_by_erosion(views: list[View], colours: Floats, which: int) -> float:
     return after / max(1, before)
 
 
+def _a_shade(paints: Paints, which: int) -> bool:
+    """Whether a paint is only a lighter or darker part of a greater one, as modelling makes them: no trait of its own."""
+    lab = oklab_from_linear(paints.linear)
+    apart = np.abs(lab - lab[which])
+    greater = paints.share > paints.share[which]
+    like = (np.hypot(apart[:, 1], apart[:, 2]) < SHADE_CHROMA) & (apart[:, 0] < SHADE_LIGHTNESS)
+    return bool((greater & like).any())
+
+
 def _proposed(paints: Paints, thin: NDArray[np.bool_], views: list[View]) -> list[Trait]:
     heaviest = max(views, key=lambda v: v.weight)
     nearest, _ = belonging(heaviest.crop.lab, paints.linear)
@@ -224,7 +236,7 @@ def _proposed(paints: Paints, thin: NDArray[np.bool_], views: list[View]) -> lis
     found = []
     for i, share in enumerate(paints.share):
         held = chance * (nearest == i)
-        if thin[i] or share < 0.012 or held.sum() < 6:
+        if thin[i] or share < 0.012 or held.sum() < 6 or _a_shade(paints, i):
             continue
         centre, extent = _placed(places, held)
         name = f"{colour_name(paints.linear[i])}, {place_name(*centre)}"
