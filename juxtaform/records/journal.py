@@ -52,9 +52,13 @@ def change(session: Session, project_id: str, label: str, joins_within_s: float 
     seen: dict[tuple[str, str], RowChange] = {}
 
     def gather(s: Session, *_: object) -> None:
-        for model in [*s.new, *s.dirty, *s.deleted]:
-            if isinstance(model, Journaled) and (model in s.new or model in s.deleted or s.is_modified(model)):
-                _gather(seen, s, model)
+        new, deleted = s.new, s.deleted
+        for model in [*new, *s.dirty, *deleted]:
+            if not isinstance(model, Journaled):
+                continue
+            is_new, is_gone = model in new, model in deleted
+            if is_new or is_gone or s.is_modified(model):
+                _gather(seen, model, is_new=is_new, is_gone=is_gone)
 
     event.listen(session, "before_flush", gather)
     try:
@@ -91,15 +95,14 @@ def _one_after_another(first: list[RowChange], then: list[RowChange]) -> list[Ro
     return [r for r in rows.values() if r.before != r.after]
 
 
-def _gather(seen: dict[tuple[str, str], RowChange], session: Session, model: Journaled) -> None:
+def _gather(seen: dict[tuple[str, str], RowChange], model: Journaled, *, is_new: bool, is_gone: bool) -> None:
     columns = inspect(model).mapper.column_attrs
     table = model.__tablename__  # type: ignore[attr-defined]
     for c in columns:
         default = c.columns[0].default
-        if model in session.new and getattr(model, c.key) is None and default is not None:
+        if is_new and getattr(model, c.key) is None and default is not None:
             arg = default.arg
             setattr(model, c.key, arg(None) if callable(arg) else arg)
-    is_new, is_gone = model in session.new, model in session.deleted
     before = None if is_new else {c.key: _committed(model, c.key) for c in columns}
     if not is_new and not is_gone:
         model.revision = (before or {}).get("revision", 0) + 1

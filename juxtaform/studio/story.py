@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from bisect import bisect_left
+from collections import defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -11,7 +13,7 @@ from juxtaform.core.manuscript import PICTURED, Manuscript, Trouble
 from juxtaform.core.names import NEW, Candidate, Named, ThreadKind, discovered
 from juxtaform.core.timing import word_count
 from juxtaform.formats import texts
-from juxtaform.records.models import Bead, Project, Scene, Shot, Thread
+from juxtaform.records.models import Bead, Project, Scene, Shot, Thread, new_id
 from juxtaform.studio import plan
 from juxtaform.studio.workspace import Changed, Conflict, NotPossible, Row, Workspace, Writing, found, of_project
 
@@ -240,36 +242,44 @@ class _Proposer:
         self.covered = sorted(
             (x.span_start, x.span_end) for x in self.shots if x.span_start is not None and x.span_end is not None
         )
+        self.longest = max((b - a for a, b in self.covered), default=0)
+        self.own: defaultdict[str, list[Shot]] = defaultdict(list)
+        for x in sorted(self.shots, key=lambda x: x.position):
+            self.own[x.scene_id].append(x)
+        self.beads: list[Bead] = []
 
     def put(self, low: int, high: int) -> int:
-        count = 0
-        held_place: tuple[str, ...] = ()
+        made: list[Shot] = []
         for scene in self.proposed:
-            held_place = ()
+            held_place: tuple[str, ...] = ()
             fresh = []
             for shot in scene.shots:
-                places = shot.places or held_place
-                held_place = places
+                held_place = shot.places or held_place
                 if shot.end > low and shot.start < high and self._free(shot) > OVERLAP:
-                    fresh.append((shot, places))
+                    fresh.append((shot, held_place))
             if fresh:
                 row = self._scene(scene)
-                for shot, places in fresh:
-                    self._shot(row, shot, places)
-                count += len(fresh)
-        return count
+                made += [self._shot(row, shot, places) for shot, places in fresh]
+        self.w.add(*made)
+        self.w.add(*self.beads)
+        return len(made)
 
     def _free(self, shot: ProposedShot) -> float:
         """The part of a proposal's characters that no settled shot covers."""
-        taken = sum(max(0, min(b, shot.end) - max(a, shot.start)) for a, b in self.covered)
+        taken = 0
+        for a, b in self.covered[bisect_left(self.covered, (shot.start - self.longest, 0)) :]:
+            if a >= shot.end:
+                break
+            taken += max(0, min(b, shot.end) - max(a, shot.start))
         return 1 - taken / max(1, shot.end - shot.start)
 
     def _scene(self, scene: ProposedScene) -> Scene:
         """The scene whose shots cover this one's text, or one with the same heading, or a new one in its place."""
-        starts: dict[str, list[int]] = {}
-        for x in self.shots:
-            if x.span_start is not None:
-                starts.setdefault(x.scene_id, []).append(x.span_start)
+        starts = {
+            key: [x.span_start for x in shots if x.span_start is not None]
+            for key, shots in self.own.items()
+            if any(x.span_start is not None for x in shots)
+        }
         for row in self.scenes:
             if any(scene.start <= at < max(scene.end, scene.start + 1) for at in starts.get(row.id, [])):
                 return row
@@ -287,25 +297,28 @@ class _Proposer:
         self.scenes.append(row)
         return row
 
-    def _shot(self, scene: Scene, proposed: ProposedShot, places: tuple[str, ...]) -> None:
-        own = sorted((x for x in self.shots if x.scene_id == scene.id), key=lambda x: x.position)
-        before = [x.position for x in own if x.span_start is not None and x.span_start < proposed.start]
-        at = max(before, default=(own[0].position - 1 if own else 0.0) if not before else 0.0)
-        after = [x.position for x in own if x.position > at] if before or own else []
-        if not before and own:
-            position = own[0].position - 1
+    def _shot(self, scene: Scene, proposed: ProposedShot, places: tuple[str, ...]) -> Shot:
+        """A proposal right behind the last shot of its scene that begins before it in the text, with its beads."""
+        own = self.own[scene.id]
+        i = len(own) - 1
+        while i >= 0 and ((start := own[i].span_start) is None or start >= proposed.start):
+            i -= 1
+        low = own[i].position if i >= 0 else None
+        high = own[i + 1].position if i + 1 < len(own) else None
+        if low is None:
+            position = 0.0 if high is None else high - 1
         else:
-            position = (at + min(after)) / 2 if after else (at + 1 if own else 0.0)
+            position = low + 1 if high is None else (low + high) / 2
         shot = Shot(
-            project_id=self.project_id, scene_id=scene.id, position=position, shows=proposed.shows, size=proposed.size,
-            angle=proposed.angle, length_s=proposed.length_s, spoken=proposed.spoken, span_start=proposed.start,
-            span_end=proposed.end, status="proposed", why=proposed.why, time=proposed.time,
+            id=new_id(), project_id=self.project_id, scene_id=scene.id, position=position, shows=proposed.shows,
+            size=proposed.size, angle=proposed.angle, length_s=proposed.length_s, spoken=proposed.spoken,
+            span_start=proposed.start, span_end=proposed.end, status="proposed", why=proposed.why, time=proposed.time,
             speakers=list(dict.fromkeys(line.speaker.removeprefix(NEW) for line in proposed.lines if line.speaker)),
         )  # fmt: skip
-        self.w.add(shot)
-        self.shots.append(shot)
+        own.insert(i + 1, shot)
         running = dict.fromkeys(t for t in (*proposed.cast, *places, *proposed.props, *self.style) if t in self.known)
-        self.w.add(*(Bead(project_id=self.project_id, shot_id=shot.id, thread_id=t) for t in running))
+        self.beads += [Bead(project_id=self.project_id, shot_id=shot.id, thread_id=t) for t in running]
+        return shot
 
 
 def _run_through(w: Writing, project_id: str, manuscript: Manuscript, threads: list[Thread], fresh: set[str]) -> None:

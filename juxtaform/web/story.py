@@ -128,8 +128,8 @@ def keep(ws: Ws, project_id: str, body: Text) -> ChangedOut:
 
 
 @router.post("/text/file", summary="A text file becomes the story's text")
-async def take_in(ws: Ws, project_id: str, file: Annotated[UploadFile, File()]) -> ChangedOut:
-    return out(story.take_in(ws, project_id, file.filename or "story.txt", await file.read()))
+def take_in(ws: Ws, project_id: str, file: Annotated[UploadFile, File()]) -> ChangedOut:
+    return out(story.take_in(ws, project_id, file.filename or "story.txt", file.file.read()))
 
 
 @router.get(
@@ -271,8 +271,8 @@ def paste(ws: Ws, project_id: str, body: Cells) -> ChangedOut:
 
 
 @router.post("/table/file", summary="Change shots by a CSV file")
-async def table_file(ws: Ws, project_id: str, file: Annotated[UploadFile, File()]) -> ChangedOut:
-    return out(tables.take_in(ws, project_id, await file.read()))
+def table_file(ws: Ws, project_id: str, file: Annotated[UploadFile, File()]) -> ChangedOut:
+    return out(tables.take_in(ws, project_id, file.file.read()))
 
 
 def _boxes(body: PanelsTaken) -> list[Box]:
