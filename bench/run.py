@@ -1,17 +1,18 @@
-"""Speed as ratios, and rates on constructed truth. `python -m bench.run [measure|scale|recheck|sheet|breakdown|linear|anchoring|panels|truth …]`."""
+"""Speed as ratios, and rates on constructed truth. `python -m bench.run [measure|scale|recheck|sheet|typing|breakdown|linear|anchoring|panels|truth …]`."""
 
 from __future__ import annotations
 
 import sys
 from collections.abc import Callable
 
-from bench import rates, speed, story
+from bench import rates, screens, speed, story
 
 PARTS: dict[str, Callable[[], None]] = {
     "measure": speed.measure_against_decoding,
     "scale": speed.four_hundred_against_one_hundred,
     "recheck": speed.recheck_after_one_replacement,
-    "sheet": speed.sheet_frames,
+    "sheet": screens.sheet_frames,
+    "typing": screens.typing,
     "breakdown": story.breakdown_on_hand_made_truth,
     "linear": story.breakdown_is_linear,
     "anchoring": story.anchoring_after_an_edit,

@@ -112,7 +112,7 @@ def _headless_run(manifest: Path) -> tuple[float, int]:
 
 
 @contextmanager
-def _workspace() -> Iterator[Workspace]:
+def workspace() -> Iterator[Workspace]:
     with tempfile.TemporaryDirectory() as folder:
         server = mariadb.start(Path(folder) / "db")
         try:
@@ -124,7 +124,7 @@ def _workspace() -> Iterator[Workspace]:
             server.stop()
 
 
-def _planned(ws: Workspace, shots: int) -> tuple[str, list[str]]:
+def planned_project(ws: Workspace, shots: int) -> tuple[str, list[str]]:
     project = projects.make(ws, f"{shots} shots")
     plan_from(ws, project, "\n".join(f"# S{i}\nAda goes on, step {i}." for i in range(shots)))
     with ws.database.session() as s:
@@ -132,8 +132,8 @@ def _planned(ws: Workspace, shots: int) -> tuple[str, list[str]]:
 
 
 def recheck_after_one_replacement() -> None:
-    with _workspace() as ws:
-        project, shots = _planned(ws, 100)
+    with workspace() as ws:
+        project, shots = planned_project(ws, 100)
         threads.make(ws, project, "character", "Ada")
         ada = projects.snapshot(ws, project).rows["thread"][0]["id"]
         taken = takes.take_in(ws, "ada.png", png(reference(LOOK)))
@@ -165,59 +165,3 @@ def _checked(ws: Workspace, checker: Checker, project: str) -> float:
     checker.wait(project, 600)
     assert checking.status(ws, project).state == "done"
     return time.perf_counter() - begun
-
-
-SCROLL = """
-const done = arguments[0], box = document.querySelector('[data-sheet]'), times = [];
-let last = performance.now(), n = 0;
-function frame(now) {
-  times.push(now - last); last = now;
-  box.scrollTop = (n * 173) % Math.max(1, box.scrollHeight - box.clientHeight);
-  if (++n < 180) requestAnimationFrame(frame); else done(times.slice(5));
-}
-requestAnimationFrame(frame);
-"""
-
-
-def sheet_frames() -> None:
-    import socket
-    import threading
-
-    import uvicorn
-
-    from juxtaform.web.app import create_app
-    from tests.browser.conftest import Page, chromium
-
-    with _workspace() as ws:
-        made = []
-        for count in (12, 1000):
-            project, shots = _planned(ws, count)
-            for k in range(20):
-                threads.make(ws, project, ("character", "setting", "style", "prop")[k // 5], f"Thread {k + 1}")
-            for k, thread in enumerate(projects.snapshot(ws, project).rows["thread"]):
-                threads.assign(
-                    ws, project, thread["id"], [s for i, s in enumerate(shots) if (i // (k + 2)) % 3], on=True
-                )
-            made.append((count, project))
-        listening = socket.socket()
-        listening.bind(("127.0.0.1", 0))
-        listening.listen(64)
-        server = uvicorn.Server(
-            uvicorn.Config(create_app(ws, Checker(ws)), log_level="warning", timeout_graceful_shutdown=1)
-        )
-        threading.Thread(target=server.run, kwargs={"sockets": [listening]}, daemon=True).start()
-        page = Page(chromium(), f"http://127.0.0.1:{listening.getsockname()[1]}")
-        medians = []
-        for count, project in made:
-            page.open(f"/p/{project}/sheet")
-            page.one("[data-shot]")
-            time.sleep(1)
-            times = sorted(page.driver.execute_async_script(SCROLL))
-            medians.append(statistics.median(times))
-            p95, worst = times[int(0.95 * len(times))], times[-1]
-            print(
-                f"Sheet, {count} shots x 20 threads, scrolling: median {medians[-1]:.1f} ms a frame, 95 % under {p95:.1f}, worst {worst:.1f}"
-            )
-        print(f"1,000 shots against 12: {medians[1] / medians[0]:.2f} x the frame time")
-        page.driver.quit()
-        server.should_exit = True

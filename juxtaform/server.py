@@ -13,6 +13,7 @@ from pathlib import Path
 import uvicorn
 
 from juxtaform import mariadb
+from juxtaform.demo import script
 from juxtaform.demo.load import load as load_demo
 from juxtaform.mariadb import DatabaseTrouble
 from juxtaform.media.store import PictureStore
@@ -71,6 +72,7 @@ def serve(var: Path, port: int, *, demo: bool) -> None:
         ws = opened(url, var)
         checker = Checker(ws)
         if demo and not projects.shelf(ws):
+            script.load(ws)
             project = load_demo(ws, lambda line: print(line, flush=True))
             print("Checking it …", flush=True)
             checker.start(project)

@@ -14,6 +14,7 @@ import uvicorn
 from selenium.webdriver.common.keys import Keys
 
 from juxtaform import mariadb
+from juxtaform.demo import script
 from juxtaform.demo.load import load
 from juxtaform.media.store import PictureStore
 from juxtaform.records.database import Database
@@ -23,7 +24,6 @@ from juxtaform.web.app import create_app
 from tests.browser.conftest import Page, chromium
 from tests.conftest import png
 from tests.constructed_pages import drawn_page
-from tests.story_texts import PICTURE_BOOK
 
 LOADED = "return [...document.images].every((i) => i.complete && (i.naturalWidth || !i.getAttribute('src')))"
 TARGET = Path(__file__).parents[1] / "docs" / "screenshots"
@@ -36,6 +36,7 @@ def main() -> None:
         database.migrate()
         ws = Workspace(database, PictureStore(Path(folder) / "pictures"))
         checker = Checker(ws)
+        written = script.load(ws)
         project = load(ws)
         checker.start(project)
         checker.wait(project, 300)
@@ -46,7 +47,7 @@ def main() -> None:
         threading.Thread(target=web.run, kwargs={"sockets": [listening]}, daemon=True).start()
         page = Page(chromium(), f"http://127.0.0.1:{listening.getsockname()[1]}")
         try:
-            take(page, project)
+            take(page, project, written)
         finally:
             page.driver.quit()
             web.should_exit = True
@@ -55,7 +56,7 @@ def main() -> None:
             server.stop()
 
 
-def take(page: Page, project: str) -> None:
+def take(page: Page, project: str, written: str) -> None:
     TARGET.mkdir(parents=True, exist_ok=True)
 
     def shoot(name: str) -> None:
@@ -92,18 +93,17 @@ def take(page: Page, project: str) -> None:
     page.one("[data-sheet]")
     shoot("sheet-dark")
     page.click("Light")
-    proposals(page, shoot)
+    page.open(f"/p/{written}/story")
+    page.one("[data-accept-all]")
+    shoot("proposals")
+    photographed(page, shoot)
 
 
-def proposals(page: Page, shoot: Callable[[str], None]) -> None:
-    """A text of another kind, just broken down, and a photographed page."""
+def photographed(page: Page, shoot: Callable[[str], None]) -> None:
+    """A photographed page in an empty project."""
     page.open()
     page.one("input[name=title]").send_keys("The sulking oven", Keys.ENTER)
     page.one("[data-page] .cm-content")
-    page.write_story(PICTURE_BOOK.text)
-    page.one("[data-propose]").click()
-    page.one("[data-accept-all]")
-    shoot("proposals")
     with tempfile.TemporaryDirectory() as folder:
         photo = Path(folder) / "page.png"
         drawn = drawn_page(np.random.default_rng(9), 3, desk=True, perspective=0.03, turn=3.0, shadow=0.3)

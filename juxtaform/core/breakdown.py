@@ -3,26 +3,24 @@
 from __future__ import annotations
 
 import re
-from bisect import bisect_left
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, field, replace
-from itertools import pairwise
+from dataclasses import dataclass, replace
 
-from juxtaform.core.lexicon import SAYING
+from juxtaform.core.candidates import Candidate, discovered
+from juxtaform.core.lexicon import SAYING, THINGS_THAT_GO
 from juxtaform.core.manuscript import PICTURED, Manuscript, Passage
 from juxtaform.core.names import (
     QUOTE,
-    Candidate,
     Mention,
     Named,
-    Pronouns,
     Reader,
-    discovered,
     heading_place,
     narration,
     time_of_day,
 )
-from juxtaform.core.timing import Pace, reading_time
+from juxtaform.core.pronouns import Pronouns
+from juxtaform.core.timing import Pace, shot_time
+from juxtaform.core.voices import Voices, Voicing
 
 CUT = 1.0
 """The score from which a new picture begins; see `_cut_score` for what adds to it."""
@@ -147,6 +145,7 @@ def breakdown(
     reader = Reader(everyone)
     pronouns = Pronouns(everyone)
     told = narration(manuscript)
+    voicing = Voicing(manuscript)
     scenes = []
     for _, passages in manuscript.scenes():
         pronouns.forget()
@@ -160,7 +159,8 @@ def breakdown(
         pieces = list(_pieces(manuscript.text, told, passages, reader, pronouns, by_id))
         shots = []
         for i, (group, why) in enumerate(_moments(pieces)):
-            shots.append(_shot(group, here, time, why, first=i == 0, by_id=by_id, pace=pace or Pace()))
+            heard = voicing.of(group[0].start, group[-1].end)
+            shots.append(_shot(group, here, time, why, first=i == 0, by_id=by_id, pace=pace or Pace(), voices=heard))
             time = shots[-1].time
         start = heading.start if heading else (passages[0].start if passages else 0)
         end = max([p.end for p in passages], default=heading.end if heading else start)
@@ -323,10 +323,13 @@ def _shot(
     first: bool,
     by_id: dict[str, Named],
     pace: Pace,
+    voices: Voices,
 ) -> ProposedShot:
     text = " ".join(" ".join(p.text.split()) for p in group)
     cast = tuple(dict.fromkeys(name for p in group for name in p.people))
-    places = tuple(dict.fromkeys(place for p in group for place in p.places)) or here
+    seen = tuple(dict.fromkeys(place for p in group for place in p.places))
+    parts = {t.id for t in by_id.values() if here and t.name.casefold() in THINGS_THAT_GO}
+    places = tuple(dict.fromkeys([*here, *(p for p in seen if p not in parts)]))
     told = next((p for p in group if p.people and not (p.speech and len(p.lines) and len(group) > 1)), group[0])
     named_places = any(p.places for p in group)
     return ProposedShot(
@@ -336,7 +339,7 @@ def _shot(
         cast,
         places,
         _size(text, len(cast), establishing=first and (bool(here) or named_places), speech=group[0].speech),
-        reading_time(text, pace, 0 if group[0].speech else 1).length_s,
+        shot_time(voices, pace).length_s,
         tuple(line for p in group for line in p.lines),
         tuple(dict.fromkeys(prop for p in group for prop in p.props)),
         next(
@@ -351,7 +354,7 @@ def shown(text: str, at: int, mentions: Sequence[Mention], lines: Sequence[Line]
     """What one picture shows, as a still description: who speaks for a speech, else the sentence, its first pronoun
     replaced by the name it stands for."""
     outside = QUOTE.sub("", text).strip(" ,.–—")
-    if lines and len(outside.split()) < 4:
+    if lines and (len(outside.split()) < 4 or text == lines[0].words):
         speaker = by_id.get(lines[0].speaker)
         return f"{_capital(speaker.name)} speaks." if speaker else "Somebody speaks."
     pronoun = next((m for m in sorted(mentions, key=lambda m: m.start) if m.pronoun and text[m.start - at : m.end - at].casefold() in ("she", "he", "it")), None)  # fmt: skip
@@ -361,6 +364,9 @@ def shown(text: str, at: int, mentions: Sequence[Mention], lines: Sequence[Line]
         name = by_id[pronoun.id].name
         name = name if name[:1].isupper() else f"the {name}"
         words = text[: pronoun.start - at] + name + text[pronoun.end - at :]
+    for t in (by_id[i] for i in dict.fromkeys(m.id for m in mentions)):
+        if t.kind == "character" and len(t.name) > 1:
+            words = re.sub(rf"\b{re.escape(t.name.upper())}\b", t.name, words)
     plain = _capital(" ".join(words.split()))
     return plain if len(plain) <= SHOWS_MOST else plain[: SHOWS_MOST - 3].rsplit(" ", 1)[0] + " …"
 
@@ -382,40 +388,3 @@ def _size(text: str, people: int, *, establishing: bool, speech: bool) -> str:
     if _WIDE.search(text) or people >= 3:
         return "WS"
     return "MS"
-
-
-@dataclass(frozen=True)
-class Gap:
-    """Words that no shot covers, or that two or more do: their span and whose they are."""
-
-    start: int
-    end: int
-    shots: tuple[str, ...] = field(default=())
-
-
-def coverage(manuscript: Manuscript, spans: Sequence[tuple[str, int, int]]) -> list[Gap]:
-    """Where the words that pictures should cover lie in no shot, or in two; spans as (shot, start, end).
-
-    Blank and speechless stretches count for nothing; a gap keeps to one passage.
-    """
-    ordered = sorted(spans, key=lambda s: s[1])
-    starts = [s[1] for s in ordered]
-    longest = max((end - start for _, start, end in ordered), default=0)
-    gaps: list[Gap] = []
-    for passage in manuscript.passages:
-        if passage.kind not in PICTURED:
-            continue
-        first = bisect_left(starts, passage.start - longest)
-        near = []
-        for shot, start, end in ordered[first:]:
-            if start >= passage.end:
-                break
-            if end > passage.start:
-                near.append((shot, max(start, passage.start), min(end, passage.end)))
-        cuts = sorted({passage.start, passage.end, *(c for _, a, b in near for c in (a, b))})
-        for a, b in pairwise(cuts):
-            covering = tuple(shot for shot, start, end in near if start <= a and end >= b)
-            if len(covering) != 1 and re.search(r"\w", manuscript.text[a:b]):
-                lead = len(manuscript.text[a:b]) - len(manuscript.text[a:b].lstrip())
-                gaps.append(Gap(a + lead, a + len(manuscript.text[a:b].rstrip()), covering))
-    return gaps

@@ -13,13 +13,28 @@ _PEOPLE = """captain doctor teacher mayor baker farmer sailor soldier guard rang
     giant ghost robot clown student apprentice neighbour neighbor shepherd hunter miller carpenter postman
     librarian nurse smith conductor merchant beggar traveller traveler engineer astronaut detective crowd family
     twin twins servant gardener porter clerk dancer singer painter innkeeper ferryman elder chief messenger
-    villager customer passenger scientist inventor tailor
+    villager customer passenger scientist inventor tailor professor gardener fishmonger grocer cobbler weaver potter
+    blacksmith locksmith watchmaker clockmaker chimney-sweep plumber builder bricklayer fireman firefighter
+    paramedic surgeon dentist vet chemist lawyer journalist reporter photographer sculptor writer poet author
+    musician fiddler drummer piper violinist pianist actor juggler acrobat clown magician sorcerer enchanter
+    hermit pilgrim priest vicar bishop rabbi imam scout explorer diver swimmer rower skipper bosun cabin-boy stoker
+    admiral general colonel sergeant soldier archer squire herald jester page emperor empress stranger visitor guest
+    host orphan toddler teenager grown-up adult parent cousin grandchild schoolboy schoolgirl classmate headmaster
+    headmistress caretaker janitor guard burglar robber smuggler spy prisoner hostage enemy champion
+    runner cyclist skater footballer referee coach
 """.split()
 _CREATURES = """dog cat fox bear wolf bird horse mouse rat rabbit hare goose duck owl crow raven fish whale crab frog toad
     snake lion tiger elephant monkey ape pig sheep lamb goat donkey deer hedgehog badger squirrel beaver otter
     seal turtle tortoise snail spider bee ant butterfly moth dragon monster troll elf dwarf fairy unicorn
     mermaid puppy kitten pony calf chick penguin parrot pigeon gull swan sparrow robin bat mole camel giraffe
-    octopus shark dolphin
+    octopus shark dolphin heron stork crane swallow magpie jackdaw robin wren hen rooster turkey peacock ostrich
+    pelican puffin hawk eagle falcon kingfisher carp pike trout salmon herring eel lobster shrimp prawn jellyfish
+    starfish oyster newt lizard gecko crocodile alligator ladybird beetle cricket grasshopper wasp fly ladybug
+    caterpillar worm slug mosquito stoat weasel ferret marten lynx leopard panther cheetah hyena jackal bison buffalo
+    ox goat ram ewe foal filly colt hound terrier tomcat kangaroo koala panda walrus hippo hippopotamus rhino
+    rhinoceros elk moose reindeer antelope gazelle zebra llama hamster gerbil porcupine raccoon skunk armadillo
+    sloth scarecrow snowman puppet doll goblin ogre imp gnome sprite phoenix griffin werewolf vampire skeleton
+    mummy alien cyclops
 """.split()
 
 GENDER: dict[str, str] = {**dict.fromkeys(_FEMALE, "f"), **dict.fromkeys(_MALE, "m")}
@@ -38,7 +53,12 @@ PLACE_NOUNS = frozenset(
     factory mill barn stable farm orchard well fountain lighthouse lamp-room inn tavern cafe café restaurant
     dining-room nursery loft bank hotel lobby lift elevator airport hangar moon planet spaceship cockpit
     laboratory lab graveyard cemetery plaza courtyard arena court crossroads glade clearing summit peak ledge
-    canal reef snowfield glacier igloo nest den burrow sky bed passage vault chapel
+    canal reef snowfield glacier igloo nest den burrow sky bed passage vault chapel bathtub tub puddle gutter greenhouse kiosk shed hut shack
+    pantry scullery larder landing gallery ballroom throne-room dungeon moat drawbridge rampart battlement turret
+    alleyway pavement sidewalk gateway archway railway tracks junction crossing bus-stop roundabout motorway
+    marsh bog moor heath dune dunes bay cove lagoon delta rapids oasis prairie savannah plateau canyon
+    gorge ravine crater volcano iceberg tundra vineyard meadowland hedge maze lawn patio pool treehouse treetop
+    attic-stairs belfry crypt cloister abbey monastery mosque synagogue pagoda shrine pyramid ruin ruins
 """.split()
 )
 """Nouns that can be where a picture plays."""
@@ -60,6 +80,25 @@ SAYING = (
     r"adds|begged|sang|sings|told|explained|explains|grumbled|hissed|whimpered|wondered|roared|announced|declared|began|"
     r"went on|repeated|promised|thought|thinks"
 )
+ONLY_LIVING = frozenset(
+    """said asked cried shouted whispered replied answered muttered murmured sighed laughed growled grumbled smiled grinned
+    frowned nodded shrugged yawned blinked winked sniffed sneezed coughed listened heard saw knew thought wanted
+    promised remembered forgot decided hoped wished believed begged knelt bowed waved saluted pointed walked tiptoed
+    hopped crept limped strolled marched danced hurried ate drank chewed licked bit slept snored woke dreamed wept
+    sobbed giggled chuckled stared gazed peered glanced watched searched grabbed snatched carried knocked climbed
+    says asks cries shouts whispers replies answers mutters sighs laughs growls smiles grins frowns nods shrugs
+    yawns blinks winks sniffs listens hears sees knows thinks wants promises remembers decides hopes kneels bows
+    waves salutes points walks tiptoes hops creeps limps marches dances hurries eats drinks licks sleeps snores
+    wakes weeps sobs giggles stares gazes peers glances watches searches grabs carries knocks climbs
+""".split()
+)
+"""Verbs that only somebody alive does: their subject is somebody, whatever noun names it."""
+THINGS_THAT_GO = frozenset(
+    """boat ship bus train tram spaceship bed fire campfire window step stage wall gate nest deck roof ledge cell well
+    bank balcony stall tent fountain chapel passage fireplace stairs staircase steps moon planet
+""".split()
+)
+"""Place nouns that are as often a thing in the picture as where it plays: only a preposition makes a place of them."""
 HANDLING = (
     r"took|takes|take|taking|held|holds|hold|holding|lifted|lifts|picked up|picks up|carried|carries|carrying|opened|opens|"
     r"gave|gives|put|puts|threw|throws|grabbed|grabs|dropped|drops|pulled|pulls|pushed|pushes|blew|blows|wore|wears|"

@@ -12,6 +12,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
+from juxtaform.core.voices import Voices
+
 Audience = Literal["aloud to children", "aloud", "voice-over", "silent"]
 
 ALOUD_TO_CHILDREN, ALOUD, VOICE_OVER, SILENT = 130.0, 183.0, 150.0, 238.0
@@ -62,17 +64,24 @@ class Pace:
 
 @dataclass(frozen=True)
 class ShotTime:
-    """What a shot's length is made of, in seconds: its words, the pauses in them, the action without words."""
+    """What a shot's length is made of, in seconds: the words told and the pauses in them, the words spoken by the cast
+    with theirs, and what happens without words."""
 
     words_s: float
     pauses_s: float
     action_s: float
+    spoken_s: float = 0.0
+
+    @property
+    def told_s(self) -> float:
+        """Narration with its pauses."""
+        return self.words_s + self.pauses_s
 
     @property
     def length_s(self) -> float:
-        """Words and pauses run while the picture stands; action adds to what they leave short."""
-        told = self.words_s + self.pauses_s
-        return round(max(SHORTEST_S, told, self.action_s, LOOK_S if not told else 0.0), 1)
+        """Narration runs over the action, dialogue comes before or after it; a picture without words is looked at."""
+        heard = self.told_s + self.spoken_s
+        return round(max(SHORTEST_S, max(self.told_s, self.action_s) + self.spoken_s, 0.0 if heard else LOOK_S), 1)
 
 
 @dataclass(frozen=True)
@@ -119,6 +128,17 @@ def reading_time(text: str, pace: Pace | None = None, movements: int = 0) -> Sho
     breaks = len(re.findall(r"\S\n\s*\n\s*\S", text))
     pauses = (commas * COMMA_S + stops * STOP_S + breaks * PARAGRAPH_S) / p.factor
     return ShotTime(count * 60 / p.words_per_minute, pauses, movements * ACTION_S)
+
+
+def shot_time(voices: Voices, pace: Pace | None = None) -> ShotTime:
+    """The time that a shot's voices need at a pace: dialogue, narration, and the deeds of a script's action.
+
+    >>> t = shot_time(Voices(spoken="Ticket, please.", acted="The conductor bows and waits."))
+    >>> round(t.spoken_s, 2), t.told_s, round(t.action_s, 1), t.length_s
+    (1.47, 0.0, 2.4, 3.9)
+    """
+    told, spoken = reading_time(voices.told, pace), reading_time(voices.spoken, pace)
+    return ShotTime(told.words_s, told.pauses_s, voices.deeds * ACTION_S, spoken.told_s)
 
 
 def balanced(shots: Sequence[tuple[str, float, float]], target_s: float, words_per_minute: float) -> Balance:

@@ -7,7 +7,10 @@ from collections.abc import Sequence
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from juxtaform.core.timing import Pace, reading_time
+from juxtaform.core.manuscript import Manuscript
+from juxtaform.core.timing import Pace, shot_time
+from juxtaform.core.voices import Voicing
+from juxtaform.formats import texts
 from juxtaform.records.models import Bead, Mark, Project, Scene, Shot, Take
 from juxtaform.studio.workspace import Changed, NotPossible, Row, Workspace, Writing, edited, found, of_project
 
@@ -86,7 +89,7 @@ def split_shot(ws: Workspace, project_id: str, shot_id: str, at: int | None = No
         shot = found(w.session, Shot, shot_id, project_id)
         w.name(f"split {called(w.session, shot)}")
         project = found(w.session, Project, project_id)
-        text, pace = project.text, pace_of(project)
+        text, pace, voicing = project.text, pace_of(project), voicing_of(project)
         start, end = shot.span_start, shot.span_end
         fresh = Shot(
             project_id=project_id,
@@ -102,7 +105,8 @@ def split_shot(ws: Workspace, project_id: str, shot_id: str, at: int | None = No
             fresh.span_start, fresh.span_end, shot.span_end = cut, end, cut
             for part in (shot, fresh):
                 words = " ".join(text[part.span_start : part.span_end].split())
-                part.shows, part.length_s = words[:160], reading_time(words, pace).length_s
+                part.shows = words[:160]
+                part.length_s = shot_time(voicing.of(part.span_start or 0, part.span_end or 0), pace).length_s
             shot.span_end = start + len(text[start:cut].rstrip())
             fresh.spoken, shot.spoken = _kept_spoken(fresh.shows, shot.spoken), _kept_spoken(shot.shows, shot.spoken)
         else:
@@ -155,6 +159,16 @@ def merge_up(ws: Workspace, project_id: str, shot_id: str) -> Changed:
 def pace_of(project: Project) -> Pace:
     """How a project's text is read."""
     return Pace(project.language, project.audience, project.pace_factor)  # type: ignore[arg-type]
+
+
+def manuscript_of(project: Project) -> Manuscript:
+    """A project's text, read as it is written."""
+    return texts.read(project.text, "fountain" if project.syntax == "fountain" else "prose")
+
+
+def voicing_of(project: Project) -> Voicing:
+    """Who says which words of a project's text."""
+    return Voicing(manuscript_of(project))
 
 
 def in_order(session: Session, project_id: str) -> list[Shot]:

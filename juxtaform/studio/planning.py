@@ -5,7 +5,7 @@ from __future__ import annotations
 import hashlib
 from collections import defaultdict
 from collections.abc import Sequence
-from dataclasses import asdict, dataclass
+from dataclasses import asdict, dataclass, replace
 
 from sqlalchemy.orm import Session
 
@@ -13,7 +13,8 @@ from juxtaform.core.framing import Framing, alternatives
 from juxtaform.core.grammar import PlanFinding, PlanShot, plan_findings
 from juxtaform.core.names import Named, Reader, addressed_in
 from juxtaform.core.stills import MovingWords, moved, moving_words
-from juxtaform.core.timing import SHORTEST_S, Balance, balanced, reading_time
+from juxtaform.core.timing import SHORTEST_S, Balance, ShotTime, balanced, shot_time
+from juxtaform.core.voices import Voices, Voicing
 from juxtaform.records.models import Bead, Project, Shot, Thread
 from juxtaform.studio import plan
 from juxtaform.studio.workspace import Changed, NotPossible, Row, Workspace, edited, found, of_project
@@ -32,16 +33,19 @@ class KeyedPlanFinding:
 
 @dataclass(frozen=True)
 class ShotPlanned:
-    """What the words of a shot need: seconds for them, and phrases of its description that no still can show."""
+    """What a shot needs: seconds for its words and deeds, how many of its seconds are spoken and told (the rest is only
+    seen), and phrases of its description that no still can show."""
 
     shot_id: str
     words_s: float
+    spoken_s: float
+    told_s: float
     moving: tuple[MovingWords, ...]
 
 
 @dataclass(frozen=True)
 class Planned:
-    """The plan as it stands; its length falls into shots with spoken words, with narration, and with neither."""
+    """The plan as it stands; its seconds are spoken by the cast, told, or only shown."""
 
     findings: tuple[KeyedPlanFinding, ...]
     balance: Balance
@@ -61,21 +65,31 @@ def planned(ws: Workspace, project_id: str) -> Planned:
         threads = {t.id: t for t in of_project(s, Thread, project_id)}
         beads = _beads(s, project_id)
         pace = plan.pace_of(project)
-        text, target = project.text, project.target_s
+        voicing, target = plan.voicing_of(project), project.target_s
     names = {t.id: t.name for t in threads.values()}
     kinds = {t.id: t.kind for t in threads.values()}
     reader = Reader([Named(t.id, t.name, tuple(t.aliases)) for t in threads.values() if t.kind == "character"])
     as_planned = [_as_planned(x, beads[x.id], kinds, reader) for x in shots]
     findings = tuple(KeyedPlanFinding(_key(f, shots), f) for f in plan_findings(as_planned, names, kinds))
-    needs = {x.id: reading_time(_words_of(x, text), pace).length_s for x in shots}
-    lows = [(x.id, x.length_s, needs[x.id] if _words_of(x, text) else min(x.length_s, SHORTEST_S)) for x in shots]
+    voices = {x.id: voices_of(x, voicing) for x in shots}
+    needs = {x.id: shot_time(voices[x.id], pace) for x in shots}
+    lows = [
+        (x.id, x.length_s, needs[x.id].length_s if voices[x.id] != Voices() else min(x.length_s, SHORTEST_S))
+        for x in shots
+    ]
+    heard = [_heard(x.length_s, needs[x.id]) for x in shots]
     return Planned(
         findings,
         balanced(lows, target if target else sum(x.length_s for x in shots), pace.words_per_minute),
-        tuple(ShotPlanned(x.id, needs[x.id], tuple(moving_words(x.shows))) for x in shots),
+        tuple(
+            ShotPlanned(x.id, needs[x.id].length_s, spoken, told, tuple(moving_words(x.shows)))
+            for x, (spoken, told) in zip(shots, heard, strict=True)
+        ),
         sum(PAGES.get(x.page_form, 1.0) for x in shots),
         round(pace.words_per_minute, 1),
-        *(round(sum(x.length_s for x in shots if _sort(x, text) == sort), 1) for sort in ("spoken", "told", "shown")),
+        round(sum(spoken for spoken, _ in heard), 1),
+        round(sum(told for _, told in heard), 1),
+        round(sum(x.length_s - sum(h) for x, h in zip(shots, heard, strict=True)), 1),
     )
 
 
@@ -131,11 +145,11 @@ def time_from_words(ws: Workspace, project_id: str, shot_ids: Sequence[str] | No
     """Set lengths from the words at the project's pace: of some shots, or of all."""
     with ws.writing(project_id, "set lengths from the words") as w:
         project = found(w.session, Project, project_id)
-        pace, chosen = plan.pace_of(project), set(shot_ids or ())
+        pace, voicing, chosen = plan.pace_of(project), plan.voicing_of(project), set(shot_ids or ())
         for shot in of_project(w.session, Shot, project_id):
-            words = _words_of(shot, project.text)
-            if words and (shot_ids is None or shot.id in chosen):
-                shot.length_s = reading_time(words, pace, 0 if shot.spoken else 1).length_s
+            voices = voices_of(shot, voicing)
+            if voices != Voices() and (shot_ids is None or shot.id in chosen):
+                shot.length_s = shot_time(voices, pace).length_s
     return w.changed
 
 
@@ -157,17 +171,18 @@ def _beads(s: Session, project_id: str) -> dict[str, list[Bead]]:
     return by
 
 
-def _sort(shot: Shot, text: str) -> str:
-    """Whether a shot is spoken, told, or only shown."""
-    if shot.spoken.strip():
-        return "spoken"
-    return "told" if _words_of(shot, text).strip() else "shown"
+def _heard(length_s: float, needs: ShotTime) -> tuple[float, float]:
+    """How many of a shot's seconds are spoken, and told."""
+    spoken = min(length_s, needs.spoken_s)
+    return round(spoken, 1), round(min(length_s - spoken, needs.told_s), 1)
 
 
-def _words_of(shot: Shot, text: str) -> str:
-    if shot.span_start is not None and shot.span_end is not None:
-        return text[shot.span_start : shot.span_end]
-    return shot.spoken
+def voices_of(shot: Shot, voicing: Voicing) -> Voices:
+    """Who says the words of a shot: those that it covers, and spoken words that were added to it."""
+    covered = shot.span_start is not None and shot.span_end is not None
+    voices = voicing.of(shot.span_start, shot.span_end) if covered else Voices()  # type: ignore[arg-type]
+    added = shot.spoken.strip() and " ".join(shot.spoken.split()) not in voices.spoken
+    return replace(voices, spoken=shot.spoken) if added else voices
 
 
 def _as_planned(shot: Shot, beads: list[Bead], kinds: dict[str, str], reader: Reader) -> PlanShot:

@@ -8,9 +8,11 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from juxtaform.core.anchoring import Span, anchored
-from juxtaform.core.breakdown import Gap, ProposedScene, ProposedShot, breakdown, coverage
+from juxtaform.core.breakdown import ProposedScene, ProposedShot, breakdown
+from juxtaform.core.candidates import Candidate, discovered
+from juxtaform.core.coverage import Gap, coverage
 from juxtaform.core.manuscript import PICTURED, Manuscript, Trouble
-from juxtaform.core.names import NEW, Candidate, Named, ThreadKind, discovered
+from juxtaform.core.names import NEW, Named, ThreadKind
 from juxtaform.core.timing import word_count
 from juxtaform.formats import texts
 from juxtaform.records.models import Bead, Project, Scene, Shot, Thread, new_id
@@ -54,7 +56,7 @@ def reading(ws: Workspace, project_id: str) -> Reading:
         shots = of_project(s, Shot, project_id)
         named = _named(of_project(s, Thread, project_id))
         text, syntax, revision = project.text, project.syntax, project.text_revision
-    manuscript = texts.read(text, _syntax(syntax))
+        manuscript = plan.manuscript_of(project)
     spans = [(x.id, x.span_start, x.span_end) for x in shots if x.span_start is not None and x.span_end is not None]
     return Reading(
         revision,
@@ -113,7 +115,7 @@ def propose(ws: Workspace, project_id: str, start: int | None = None, end: int |
             raise NotPossible("There is no text yet. Paste or type the story first.")
         low, high = start or 0, len(project.text) if end is None else end
         threads = of_project(w.session, Thread, project_id)
-        manuscript = texts.read(project.text, _syntax(project.syntax))
+        manuscript = plan.manuscript_of(project)
         proposed = breakdown(manuscript, _named(threads), plan.pace_of(project))
         emptied = _withdraw(w, project_id, low, high)
         count = _Proposer(w, project_id, threads, proposed).put(low, high)
@@ -155,7 +157,7 @@ def make_threads(ws: Workspace, project_id: str, wanted: Sequence[tuple[ThreadKi
     """Make threads of what the text names, as (kind, name), and let them run through the shots that name them."""
     with ws.writing(project_id, "made threads from the text") as w:
         project = found(w.session, Project, project_id)
-        manuscript = texts.read(project.text, _syntax(project.syntax))
+        manuscript = plan.manuscript_of(project)
         held = of_project(w.session, Thread, project_id)
         offered = {(c.kind, c.name): c for c in discovered(manuscript, _named(held))}
         position = max((t.position for t in held), default=-1.0)
@@ -344,7 +346,3 @@ def _named(threads: Sequence[Thread]) -> list[Named]:
         for t in threads
         if t.kind != "style"
     ]
-
-
-def _syntax(name: str) -> texts.Syntax:
-    return "fountain" if name == "fountain" else "prose"

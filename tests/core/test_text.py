@@ -3,10 +3,14 @@
 import pytest
 
 from bench.story import judged
-from juxtaform.core.breakdown import breakdown, coverage
-from juxtaform.core.names import NEW, Named, Reader, addressed_in, discovered, heading_place, names_in, time_of_day
+from juxtaform.core.breakdown import breakdown
+from juxtaform.core.candidates import discovered
+from juxtaform.core.coverage import coverage
+from juxtaform.core.names import NEW, Named, Reader, addressed_in, heading_place, names_in, time_of_day
 from juxtaform.core.numbering import matched
 from juxtaform.core.preflight import named_but_absent
+from juxtaform.core.timing import shot_time
+from juxtaform.core.voices import Voices, Voicing
 from juxtaform.formats import fountain, prose
 from tests.story_texts import TEXTS
 
@@ -221,3 +225,73 @@ NUMBERS = [str(n) for n in range(1, 13)]
 )  # fmt: skip
 def test_files_find_their_shots_by_number_in_natural_order(names, numbers, expected):
     assert {m.name: m.shot for m in matched(names, numbers)} == expected
+
+
+@pytest.mark.parametrize(
+    ("text", "wanted"),
+    [
+        ("The postman, Mr. Quill, came in. The postman sat.", ("Mr. Quill", "postman")),
+        ("Hanneke, a girl with oil on her nose, hears it. The girl looks up.", ("Hanneke", "girl")),
+    ],
+)
+def test_a_noun_set_beside_a_name_is_the_same_person(text, wanted):
+    found = [c for c in discovered(prose.read(text)) if c.kind == "character"]
+    assert [c.name for c in found] == [wanted[0]]
+    assert wanted[1] in found[0].aliases
+
+
+@pytest.mark.parametrize(
+    ("text", "kind", "name", "is_found"),
+    [
+        ("The zorble yawned and looked at the wibbit.", "character", "zorble", True),
+        ("“No,” said the wibbit.", "character", "wibbit", True),
+        ("The zorble stood on the wibbit.", "character", "zorble", False),
+        ("The pond grew small. They shared one pond.", "setting", "pond", True),
+        ("The boat grew small. They shared one boat.", "setting", "boat", False),
+        ("She swept it with a broom, in the broom cupboard.", "setting", "broom", False),
+        ("They met in the town square.", "setting", "town square", True),
+        ("It stood behind the farmhouse.", "setting", "farmhouse", True),
+    ],
+)
+def test_what_acts_is_somebody_and_what_comes_back_is_a_place(text, kind, name, is_found):
+    assert any(c.kind == kind and c.name == name for c in discovered(prose.read(text))) == is_found
+
+
+def test_a_narrator_is_never_meant_by_he():
+    text = "I sat by Felix. I laughed. He frowned at me."
+    shots = [s for scene in breakdown(prose.read(text), [Named("i", "I"), Named("f", "Felix")]) for s in scene.shots]
+    assert "f" in shots[-1].cast
+
+
+@pytest.mark.parametrize(
+    ("syntax", "text", "voices"),
+    [
+        (prose, "“Come,” said Oda. The lamp went out.", Voices("Come,", "said Oda. The lamp went out.")),
+        (prose, "The lamp went out.", Voices("", "The lamp went out.")),
+        (fountain, "INT. ROOM - DAY\n\nThe lamp goes out.\n\nODA\nCome.", Voices("Come.", "", "The lamp goes out.")),
+        (fountain, "The lamp goes out.\n\nODA\n(low)\nCome.", Voices("Come.", "", "The lamp goes out.")),
+    ],
+)
+def test_words_are_spoken_told_or_acted(syntax, text, voices):
+    assert Voicing(syntax.read(text)).of(0, len(text)) == voices
+
+
+def test_the_voices_of_a_stretch_are_those_of_its_words_alone():
+    text = "One two three. “Four,” she said. Five six."
+    assert Voicing(prose.read(text)).of(text.index("Five"), len(text)) == Voices("", "Five six.")
+
+
+def test_dialogue_takes_its_time_beside_a_scripts_action_and_narration_runs_over_it():
+    script, told = (
+        Voices("Come here at once.", "", "She runs, jumps and falls."),
+        Voices("", "She runs, jumps and falls."),
+    )
+    assert shot_time(script).length_s == pytest.approx(shot_time(Voices("Come here at once.")).length_s + 3.6, abs=0.2)
+    assert shot_time(told).action_s == 0.0
+    assert shot_time(Voices("", "", "Rain.")).length_s == 3.0
+
+
+def test_a_scripts_capitals_and_speeches_become_still_descriptions():
+    text = "EXT. QUAY - DUSK\n\nODA counts the boats on the quay.\n\nODA\nNine. And one of them is mine."
+    shows = [s.shows for scene in breakdown(fountain.read(text)) for s in scene.shots]
+    assert shows == ["Oda counts the boats on the quay.", "Oda speaks."]

@@ -2,7 +2,7 @@
 
 import pytest
 
-from juxtaform.demo import story
+from juxtaform.demo import script, story
 from juxtaform.demo.load import load
 from juxtaform.studio import checking, plan, planning
 from juxtaform.studio import story as story_text
@@ -50,3 +50,19 @@ def test_the_story_is_fit_for_reading_aloud_in_about_two_minutes():
     for facts in story.SHOTS:
         assert facts.covers[0] in story.TEXT
         assert facts.covers[1] in story.TEXT
+
+
+def test_the_script_has_every_part_of_a_screenplay_and_is_proposed_but_for_its_first_scene(ws):
+    project = script.load(ws)
+    reading = story_text.reading(ws, project)
+    kinds = {kind for kind, *_ in reading.passages}
+    assert kinds >= {"title", "section", "synopsis", "scene", "action", "character", "dialogue", "parenthetical", "note", "boneyard", "lyric", "transition", "centred"}  # fmt: skip
+    assert reading.gaps == ()
+    assert reading.troubles == ()
+    by_scene = {s["id"]: s["title"] for s in rows(ws, project, "scene")}
+    states = {(by_scene[s["scene_id"]].split(" - ")[1], s["status"]) for s in rows(ws, project, "shot")}
+    assert states == {("DUSK", "settled"), ("NIGHT", "proposed"), ("CONTINUOUS", "proposed"), ("MIDNIGHT", "proposed"), ("DAWN", "proposed")}  # fmt: skip
+    assert {t["name"] for t in rows(ws, project, "thread") if t["kind"] == "character"} >= {"Pell", "Oda", "Sprocket"}
+    planned = planning.planned(ws, project)
+    assert planned.spoken_s > 10
+    assert planned.told_s == 0

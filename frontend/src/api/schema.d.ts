@@ -2076,7 +2076,7 @@ export interface components {
         };
         /**
          * Planned
-         * @description The plan as it stands; its length falls into shots with spoken words, with narration, and with neither.
+         * @description The plan as it stands; its seconds are spoken by the cast, told, or only shown.
          */
         Planned: {
             /** Findings */
@@ -2539,13 +2539,18 @@ export interface components {
         };
         /**
          * ShotPlanned
-         * @description What the words of a shot need: seconds for them, and phrases of its description that no still can show.
+         * @description What a shot needs: seconds for its words and deeds, how many of its seconds are spoken and told (the rest is only
+         *     seen), and phrases of its description that no still can show.
          */
         ShotPlanned: {
             /** Shot Id */
             shot_id: string;
             /** Words S */
             words_s: number;
+            /** Spoken S */
+            spoken_s: number;
+            /** Told S */
+            told_s: number;
             /** Moving */
             moving: components["schemas"]["MovingWords"][];
         };

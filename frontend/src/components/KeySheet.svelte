@@ -11,6 +11,7 @@
     ['Story', [
       ['Esc', 'from the text to the shots'], ['Ctrl ↵', 'in the text: split there'], ['B', 'propose shots'], ['↵', 'accept the proposal'], ['Shift ↵', 'accept all'],
       [',  .', 'its words end earlier, later'], ['<  >', 'its words begin earlier, later'], ['F', 'facts of the shot'], ['T', 'what moves to the motion note'],
+      ['arrows  + −', 'on a frame of the move: move it, size it'],
     ]],
     ['Sheet', [
       ['arrows', 'move'], ['Space', 'assign or clear'], ['Shift ↑ ↓', 'choose a range'], ['Enter', 'hold, weight, costume, view; or edit the words'],

@@ -4,7 +4,9 @@
 
   let { shot }: { shot: Shot } = $props();
   const project = useProject();
-  const needs = $derived(project.plannedByShot.get(shot.id)?.words_s ?? 0);
+  const planned = $derived(project.plannedByShot.get(shot.id));
+  const needs = $derived(planned?.words_s ?? 0);
+  const told = $derived(planned ? `spoken ${planned.spoken_s} s, told ${planned.told_s} s, only seen ${Math.max(0, Math.round((shot.length_s - planned.spoken_s - planned.told_s) * 10) / 10)} s` : undefined);
   const short = $derived(needs > shot.length_s + 0.25);
 
   function change(event: Event) {
@@ -16,7 +18,7 @@
   }
 </script>
 
-<label title={short ? `Its words need ${needs} s` : undefined} class="{short ? 'text-red' : ''} flex items-baseline justify-end gap-1 whitespace-nowrap">
+<label title={short ? `It needs ${needs} s: ${told}` : told} class="{short ? 'text-red' : ''} flex items-baseline justify-end gap-1 whitespace-nowrap">
   <input
     class="plainselect min-w-4 text-right"
     inputmode="decimal"

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { Popover } from 'bits-ui';
+  import HeardBar from '../../components/HeardBar.svelte';
   import { api } from '../../api/client';
   import { duration } from '../../lib/order';
   import { useProject } from '../../lib/project-context';
@@ -62,8 +63,9 @@
         <span class="label">{Math.round(project.planned?.words_per_minute ?? 0)} words a minute, and pauses</span>
       </label>
       {#if balance}
-        <p class="border-t border-hair pt-3">Spoken {duration(project.planned!.spoken_s)}, told {duration(project.planned!.told_s)}, only shown {duration(project.planned!.shown_s)}.</p>
-        <p>The words alone need {duration(balance.least_s)}.
+        <div class="border-t border-hair pt-3"><HeardBar heard={project.planned!} wide /></div>
+        <p>Spoken {duration(project.planned!.spoken_s)}, told {duration(project.planned!.told_s)}, only seen {duration(project.planned!.shown_s)}.</p>
+        <p>Words and action need {duration(balance.least_s)}.
           {#if balance.words_too_many}<span class="text-red">About {balance.words_too_many} words have to go, or the target is too short.</span>
           {:else if balance.trims?.length && target && !book}{balance.over_s > 0 ? `${duration(balance.over_s)} too long` : `${duration(-balance.over_s)} to spare`}: {balance.trims.length} shots would change.{/if}
         </p>

@@ -1,8 +1,10 @@
 <script lang="ts">
   import { thumb } from '../../api/client';
+  import HeardBar from '../../components/HeardBar.svelte';
   import ShotFacts from '../../components/ShotFacts.svelte';
   import ShotLength from '../../components/ShotLength.svelte';
-  import { duration } from '../../lib/order';
+  import { heardOver, type Heard } from '../../lib/heard';
+  import { duration, grouped } from '../../lib/order';
   import { useProject } from '../../lib/project-context';
   import { router } from '../../lib/router.svelte';
   import { rowAt } from '../sheet/geometry';
@@ -26,6 +28,7 @@
   });
   const first = $derived(rowAt(edges, Math.max(0, scroll - 200)));
   const last = $derived(rowAt(edges, scroll + height + 200));
+  const heard = $derived.by(() => new Map<string, Heard>([...grouped(project.order, (s) => s.scene_id)].map(([scene, shots]) => [scene, heardOver(shots, project.plannedByShot)])));
   const shown = $derived(sheet.rows.slice(first, last + 1).map((row, i) => ({ row, top: edges[first + i]! })));
 
   $effect(() => {
@@ -45,7 +48,7 @@
     {#each shown as { row, top } (row.kind === 'scene' ? row.scene.id : row.shot.id)}
       {#if row.kind === 'scene'}
         <h3 class="absolute inset-x-0 flex items-end border-b border-hair px-4 pb-1 font-book font-semibold text-soft" style="top:{top}px;height:{SCENE}px">
-          <span class="truncate">{project.story.scenes.indexOf(row.scene) + 1} · {row.scene.title || 'Scene'}</span><span class="ml-3 font-sans text-[12px] font-normal whitespace-nowrap">{duration(row.length_s)}</span>
+          <span class="truncate">{project.story.scenes.indexOf(row.scene) + 1} · {row.scene.title || 'Scene'}</span><span class="ml-3 font-sans text-[12px] font-normal whitespace-nowrap">{duration(row.length_s)}</span>{#if heard.has(row.scene.id)}<span class="mb-0.5 ml-2 font-normal"><HeardBar heard={heard.get(row.scene.id)!} /></span>{/if}
         </h3>
       {:else}
         {@const shot = row.shot}
