@@ -122,6 +122,7 @@ def known_figure(model: FigureModel) -> FigureKnown:
             colour.append(reading.colour)
             makeup.append(reading.makeup)
         alike += [agreement(view.structure, other.structure) for j, other in enumerate(model.views) if j != i]
+    allowed = np.array([a if t.tolerance is None else t.tolerance for a, t in zip(allowed, model.traits, strict=True)])
     points = float(np.mean([len(v.structure.points) for v in model.views]))
     floor = STRUCTURE_FLOOR if not alike else min(STRUCTURE_FLOOR, 1 - 0.5 * float(np.median(alike)))
     steady = [t.declared or allowed[i] <= tol.TRAIT_UNSTEADY for i, t in enumerate(model.traits)]

@@ -61,29 +61,33 @@ class Reader:
                     continue
                 by_case = self._owner if plain[:1].isupper() else self._free
                 by_case.setdefault(plain if plain[:1].isupper() else plain.casefold(), t.id)
-                if t.kind == "setting" and plain[:1].isupper():
+                if t.kind in ("setting", "prop") and plain[:1].isupper():
                     self._free.setdefault(plain.casefold(), t.id)
         self._cased = _alternatives(self._owner)
         self._loose = _alternatives(self._free, plural=True)
 
-    def mentions(self, text: str, start: int = 0, end: int | None = None) -> list[Mention]:
+    def mentions(
+        self, text: str, start: int = 0, end: int | None = None, certain: frozenset[str] = frozenset()
+    ) -> list[Mention]:
         """Mentions by name in text[start:end], in order; longer names win over shorter ones inside them.
 
         A name with a capital is matched with it (all capitals too), since a common word that is also a name is one only
-        when capitalised; possessives and plurals count.
+        when capitalised; possessives and plurals count. For ids in `certain` (they are known to be there) a doubtful
+        capital at a sentence's start is the name.
         """
         stop = len(text) if end is None else end
         found: list[Mention] = []
         if self._cased:
             for m in self._cased.finditer(text, start, stop):
                 word = m.group(1)
+                owner = self._owner.get(word) or next(o for w, o in self._owner.items() if w.upper() == word)
                 if (
-                    word.casefold() in COMMON_NAMES
+                    owner not in certain
+                    and word.casefold() in COMMON_NAMES
                     and not word.isupper()
                     and _doubtful(text, m.start(), m.end(), start)
                 ):
                     continue
-                owner = self._owner.get(word) or next(o for w, o in self._owner.items() if w.upper() == word)
                 found.append(Mention(owner, m.start(1), m.end(1)))
         if self._loose:
             for m in self._loose.finditer(text, start, stop):

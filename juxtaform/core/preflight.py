@@ -23,7 +23,7 @@ from juxtaform.core.stylewords import (
     families_of,
     style_words,
 )
-from juxtaform.core.worded import Worded, colour_fights, time_fights, weather_fights
+from juxtaform.core.worded import Worded, colour_fights, missing_features, time_fights, weather_fights
 
 Rule = Literal[
     "named_not_attached",
@@ -136,11 +136,13 @@ class Preflight:
     _by_id: dict[str, ThreadWords] = field(init=False)
     _reader: Reader = field(init=False)
     _worded: dict[tuple[str, str], Worded] = field(init=False)
+    _kinds: dict[str, str] = field(init=False)
 
     def __post_init__(self) -> None:
         self._by_id = {t.named.id: t for t in self.threads}
         self._reader = Reader([t.named for t in self.threads if t.kind != "style"])
         self._worded = {}
+        self._kinds = {t.named.id: t.kind for t in self.threads}
 
     def concerns(
         self,
@@ -152,7 +154,7 @@ class Preflight:
     ) -> list[Concern]:
         """All concerns of a brief, the words' own first, in the order of RULES within each."""
         own = [p for p in brief.phrases if p.kind == "action" and p.text]
-        here = presence(self._reader, own, {t.named.id: t.kind for t in self.threads})
+        here = presence(self._reader, own, self._kinds, frozenset(m.id for m in shot.members))
         found: list[Concern] = []
         found += _leftover(shot, own, here, before, self._by_id)
         left = {c.thread for c in found if c.thread}
@@ -177,6 +179,13 @@ class Preflight:
                     p.key, f.start, f.end, f.words, f.thread, mend=Mend("cut", "Cut the words"),
                 )  # fmt: skip
             yield from self._costume_fights(shot, p)
+            for m in shot.members:
+                for start, end, kept in missing_features(p.text, m.must_keep):
+                    yield Concern(
+                        "fights_reference", f"“{p.text[start:end]}”, but {m.name} is never without the {kept}",
+                        f"Cut the words, or take the {kept} out of what {m.name} always keeps.",
+                        p.key, start, end, p.text[start:end], m.id, mend=Mend("cut", "Cut the words"),
+                    )  # fmt: skip
             for m in shot.members:
                 if m.kind == "setting":
                     place = self._words_of(m)
@@ -451,7 +460,7 @@ def _dont_patterns(text: str) -> tuple[tuple[re.Pattern[str], str], ...]:
         stem = re.sub(r"(?<=\w{3})s$", "", plain)
         if stem:
             spelled = re.escape(stem).replace(r"\ ", r"[\s-]+")
-            out.append((re.compile(rf"(?<!\w)(?<!no )(?<!without )(?<!not )(?<!without a )(?<!without any )({spelled}(?:e?s)?)(?![\w-])", re.IGNORECASE), plain))  # fmt: skip
+            out.append((re.compile(rf"(?<!\w)(?<!no )(?<!without )(?<!not )(?<!without a )(?<!without any )({spelled}(?:s|(?<=[sxzh])es)?)(?![\w-])", re.IGNORECASE), plain))  # fmt: skip
     return tuple(out)
 
 

@@ -16,17 +16,17 @@ _SPOKEN_OF = re.compile(
     r"(?:wait|look|search|listen|call|long|ask|shout)(?:s|ed|ing)? (?:out )?(?:for|after)|(?:think|dream|speak|talk|know|tell)(?:s|ing)? (?:of|about)|"
     r"miss(?:es|ed|ing)?|remember(?:s|ed|ing)?|(?:portrait|picture|photo|photograph|painting|drawing|sketch|statue|name|story|"
     r"memory|voice|shadow|footsteps|absence) of|(?:letter|note|message|word|gift|parcel|postcard) (?:from|to|for)|"
-    r"named after|belong(?:s|ing)? to|meant for|left by|signed by|written by|off-?screen|unseen)\s+(?:the\s+|old\s+|little\s+)*$",
+    r"named after|belong(?:s|ing)? to|meant for|left by|lost (?:his|her|their|its|the)|forgot(?:ten)? (?:his|her|their|its|the)|signed by|written by|off-?screen|unseen)\s+(?:the\s+|old\s+|little\s+)*$",
     re.IGNORECASE,
 )
 _SEEN_FROM_FAR = re.compile(
-    r"\b(?:towards?|beyond|far from|away from|looks? (?:at|over|out over|out at)|view (?:of|over)|map of|(?:picture|painting|photo|postcard|drawing|model) of|"
+    r"\b(?:towards?|beyond|far from|away from|looks? (?:at|over|out over|out at|over at|across at|up at|down at|back at)|view (?:of|over)|map of|(?:picture|painting|photo|postcard|drawing|model) of|"
     r"thinks? of|dreams? of|on (?:the|her|his|their) way to|back to|door (?:to|of)|path to|stairs to|sign (?:to|for)|window onto|"
     r"in the distance,?)\s+(?:the\s+)?$",
     re.IGNORECASE,
 )
 _GONE = re.compile(
-    r"^(?:['’]s)?\s+(?:(?:is|are|was|were|has|have|had)\s+)?(?:long\s+)?(?:gone|away|absent|missing|nowhere|already left|left|off-?screen|"
+    r"^(?:['’]s)?(?:,\s+who)?\s+(?:(?:is|are|was|were|has|have|had)\s+)?(?:long\s+|already\s+)?(?:gone|away|absent|missing|nowhere|already left|left|off-?screen|"
     r"unseen|not (?:there|here|in|yet|to be seen)|out of (?:sight|frame|shot|the picture)|\(O\.?S\.?\))",
     re.IGNORECASE,
 )
@@ -36,6 +36,17 @@ _BODY = frozenset(
     nose ear ears knee knees leg legs claw claws paw paws tail wing wings beak silhouette shadowed profile smile profile
     reflection""".split()
 )
+_PLURAL = {
+    "goose": "geese",
+    "mouse": "mice",
+    "man": "men",
+    "woman": "women",
+    "child": "children",
+    "wolf": "wolves",
+    "fox": "foxes",
+}
+_GENERIC = {"man": "m", "boy": "m", "gentleman": "m", "lad": "m", "woman": "f", "girl": "f", "lady": "f"}
+"""Nouns for anybody of a sex, whatever their wording says that they are."""
 _TOGETHER = re.compile(
     r"\b(?:they|them|their|themselves|both|everyone|everybody|all (?:of them|three|four|five|six)|the (?:two|three|four|five|six)|together|each other|one another|"
     r"the (?:others|friends|children|crew|family|pair|couple|group|company|travellers|companions|sisters|brothers|twins|band|team))\b",
@@ -44,7 +55,7 @@ _TOGETHER = re.compile(
 _ONE = {
     "she": "f", "her": "f", "hers": "f", "herself": "f", "he": "m", "his": "m", "him": "m", "himself": "m", "it": "", "its": "",
 }  # fmt: skip
-_SINGLE = re.compile(r"\b(she|her|hers|herself|he|his|him|himself)\b", re.IGNORECASE)
+_SINGLE = re.compile(r"\b(she|her|hers|herself|he|his|him|himself)\b|(?:^|[.!?;]\s+)(it)\b", re.IGNORECASE)
 _SOMEBODY = re.compile(
     r"\b(?:somebody|someone|a (?:small |tall |lone |dark |single )?(?:figure|silhouette|person|stranger|child|shape)|"
     r"(?:a |two |one |small |old |bare )*(?:hands?|feet|eyes?|face|fingers|boots|claws?|paws?)(?= (?:on|at|in|lift|hold|reach|turn|grip|press|open|touch|point|rest|around|under|above|close|stare|look|tap|peer)))",
@@ -54,74 +65,84 @@ _SOMEBODY = re.compile(
 
 @dataclass(frozen=True)
 class Presence:
-    """Who the words speak of: `named` in order, `seen` those who are to be seen, `spans` where each is named (phrase,
-    start, end), and what else in the words can stand for somebody."""
+    """Who the words speak of: `named` in order, `seen` those who are to be seen, `absent` those whom the words put elsewhere,
+    `spans` where each is named (phrase, start, end), and what else in the words can stand for somebody."""
 
     named: tuple[str, ...]
     seen: tuple[str, ...]
+    absent: frozenset[str]
     spans: Mapping[str, list[tuple[str, int, int]]]
     text: str
     together: bool
     singles: tuple[str, ...]
     somebody: bool
     nouns: frozenset[str]
+    generic: tuple[str, ...]
 
     def unspoken(self, members: Sequence[Member]) -> Iterator[Member]:
-        """Those of the cast for whom nothing in the words stands: no name, noun, pronoun or plural."""
-        missing = [m for m in members if m.id not in self.seen]
-        left_out = [m for m in missing if m.id in self.named]
-        rest = [m for m in missing if m.id not in self.named and not self.speaks_of(m)]
-        yield from left_out
+        """Those of the cast for whom nothing in the words stands (no name, noun, pronoun or plural), or whom they put elsewhere."""
+        yield from (m for m in members if m.id in self.absent)
+        rest = [m for m in members if m.id not in self.named and not self.speaks_of(m)]
         if self.together:
             return
-        someone_named = any(m.id in self.seen for m in members)
         for sex in self.singles:
-            who = next((m for m in rest if _sex(m.wording, m.name) in (sex, "")), None)
-            fits_named = any(m.id in self.seen and _sex(m.wording, m.name) in (sex, "") for m in members)
-            if who is not None and not fits_named:
+            if any(m.id in self.named and _sex(m.wording, m.name) in (sex, "") for m in members):
+                continue
+            fits = (sex, "") if sex else ("",)
+            who = next((m for m in rest if _sex(m.wording, m.name) in fits), None)
+            if who is not None:
                 rest.remove(who)
-        if self.somebody and rest and not someone_named:
+        for sex in self.generic:
+            who = next((m for m in rest if _sex(m.wording, m.name) == sex), None)
+            if who is not None:
+                rest.remove(who)
+        if self.somebody and not any(m.id in self.named for m in members):
             rest = rest[1:]
         yield from rest
 
     def speaks_of(self, m: Member) -> bool:
         """Whether a noun of a member's wording or name (the crab, the girl, the key) stands in the words."""
-        return bool(self.nouns & _nouns(f"{m.name} {m.wording} {m.short}", m.kind == "prop", m.name))
+        wanted = _nouns(f"{m.name} {m.wording} {m.short}", m.kind == "prop", m.name)
+        return bool(self.nouns & wanted) or any(f"{w}s" in self.nouns or _PLURAL.get(w) in self.nouns for w in wanted)
 
 
-def presence(reader: Reader, own: Sequence[Phrase], kinds: Mapping[str, str]) -> Presence:
-    """Read a shot's own words."""
+def presence(
+    reader: Reader, own: Sequence[Phrase], kinds: Mapping[str, str], attached: frozenset[str] = frozenset()
+) -> Presence:
+    """Read a shot's own words; a common word at a sentence's start is the name of somebody `attached`."""
     spans: dict[str, list[tuple[str, int, int]]] = {}
     seen: dict[str, None] = {}
+    absent: set[str] = set()
     for p in own:
-        for m in reader.mentions(p.text):
-            spans.setdefault(m.id, []).append((p.key, m.start, m.end))
-            if not _only_spoken_of(p.text, m.start, m.end, kinds[m.id]):
-                seen.setdefault(m.id, None)
-    for thread, held in spans.items():
-        if thread in seen and len(held) > 1:
-            spans[thread] = sorted(held, key=lambda s: _only_spoken_of(next(p.text for p in own if p.key == s[0]), s[1], s[2], kinds[thread]))  # fmt: skip
+        for m in reader.mentions(p.text, certain=attached):
+            held = spans.setdefault(m.id, [])
+            how = _spoken_of(p.text, m.start, m.end, kinds[m.id])
+            if how == "seen" and m.id not in seen:
+                seen[m.id] = None
+                held.insert(0, (p.key, m.start, m.end))
+            else:
+                held.append((p.key, m.start, m.end))
+            if how == "absent":
+                absent.add(m.id)
     text = " ".join(p.text for p in own)
     return Presence(
-        tuple(spans), tuple(seen), spans, text, bool(_TOGETHER.search(text)),
-        tuple(dict.fromkeys(_ONE[m.group().casefold()] for m in _SINGLE.finditer(text))), bool(_SOMEBODY.search(text)),
-        frozenset(re.findall(r"[a-z][\w-]+", text.casefold())),
+        tuple(spans), tuple(seen), frozenset(absent - set(seen)), spans, text, bool(_TOGETHER.search(text)),
+        tuple(dict.fromkeys(_ONE[(m.group(1) or m.group(2)).casefold()] for m in _SINGLE.finditer(text))), bool(_SOMEBODY.search(text)),
+        (words := frozenset(re.findall(r"[a-z][\w-]+", text.casefold()))), tuple(s for w, s in _GENERIC.items() if w in words),
     )  # fmt: skip
 
 
-def _only_spoken_of(text: str, start: int, end: int, kind: str) -> bool:
-    """Whether a mention is of somebody who is not in the picture: waited for, gone, or the owner of a thing."""
+def _spoken_of(text: str, start: int, end: int, kind: str) -> str:
+    """How a mention speaks of somebody: `seen` in the picture, `absent` (waited for, gone), or `owner` of a thing in it."""
     before, after = text[max(0, start - 40) : start], text[end : end + 48]
     if kind == "setting":
-        return bool(_SEEN_FROM_FAR.search(before))
+        return "absent" if _SEEN_FROM_FAR.search(before) else "seen"
     if _SPOKEN_OF.search(before) or _GONE.match(after):
-        return True
-    if kind != "character":
-        return False
-    owned = _OWNED.match(after)
-    return bool(owned) and not any(
-        w in _BODY for w in re.findall(r"[a-z]+", (owned.group() if owned else "").casefold())
-    )
+        return "absent"
+    owned = _OWNED.match(after) if kind == "character" else None
+    if owned is None or any(w in _BODY for w in re.findall(r"[a-z]+", owned.group().casefold())):
+        return "seen"
+    return "owner"
 
 
 @lru_cache(maxsize=2048)
@@ -140,6 +161,7 @@ def _sex(wording: str, name: str) -> str:
     for w in words:
         if w in GENDER:
             return GENDER[w]
+    for w in words:
         if w in ("she", "her"):
             return "f"
         if w in ("he", "his"):

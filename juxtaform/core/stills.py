@@ -9,7 +9,7 @@ from typing import Literal
 Moves = Literal["camera", "motion"]
 
 _CAMERA = re.compile(
-    r"\b(?:(?:the\s+)?camera\b[^.;,]*|(?:slow|slowly|quick|quickly)?\s*(?:pan(?:s|ning)?|tilt(?:s|ing)?|zoom(?:s|ing)?|dolly|dollies|"
+    r"\b(?:(?:the\s+)?camera\b[^.;,]*|(?:slow|slowly|quick|quickly)?\s*(?:pan(?:s|ning)?(?! for\b)|tilt(?:s|ing)?|zoom(?:s|ing)?|dolly|dollies|"
     r"truck(?:s|ing)?|crane(?:s)?\s+(?:up|down)|push(?:es|ing)?\s+in|pull(?:s|ing)?\s+(?:out|back)|track(?:s|ing)?\s+"
     r"(?:left|right|along|with|in|out|him|her|them))\b[^.;,]*|(?:we|the view)\s+(?:follow|move|rise|glide|drift|fly|descend)s?\b[^.;,]*|"
     r"fade(?:s)?\s+(?:in|out|to)\b[^.;,]*|cut(?:s)?\s+to\b[^.;,]*)",
@@ -22,7 +22,8 @@ _COURSE = re.compile(
     r"\b(?:fades?|grows?|turns?|changes?|becomes?)\s+(?:away|into|from\s+\w+\s+to|bigger|smaller|brighter|darker|larger)\b[^.;,]*|"
     r"\b(?:walks?|runs?|moves?|flies|rolls?|slides?|drives?|rushes|races|wanders?|strides?|swims?|sails?|crawls?|climbs?)\s+"
     r"(?:away|off|past|towards?|to|across|around|through|over|out|in|into|up|down|along|from|back|by)\b[^.;,]*|"
-    r"\b(?:lifts?|picks?|puts?|takes?|pulls?|pushes|sets?)\s+(?:the\s+\w+\s+|\w+\s+)?(?:down|up|away|off|out|back)\b[^.;,]*",
+    r"\b(?:lifts?|picks?|puts?|takes?|pulls?|pushes|sets?)\s+(?:the\s+\w+\s+|\w+\s+)?(?:down|up|away|off|out|back)\b"
+    r"(?!\s+(?:his|her|their|its|the|a|an)\b)[^.;,]*",
     re.IGNORECASE,
 )  # fmt: skip
 _MOMENTS = re.compile(

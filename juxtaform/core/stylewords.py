@@ -68,7 +68,7 @@ BARE_GROUND = re.compile(
 """Words of a reference picture that have no place in a scene."""
 
 _STYLE_WORD = re.compile(
-    r"(?<![\w-])(?:(?:in|as)\s+)?(?:"
+    r"(?<![\w-])(?:(?:in|as(?:\s+an?)?)\s+)?(?:"
     + "|".join(sorted((re.escape(w) for w in FAMILY), key=len, reverse=True)).replace("\\-", "[- ]")
     + r"|oil painting|oil paints?|line art|pixel art|cut paper|torn paper|black and white|pen and ink)(?![\w-])",
     re.IGNORECASE,
@@ -103,14 +103,14 @@ def style_words(text: str) -> list[tuple[int, int, str]]:
     """
     found = []
     for m in _STYLE_WORD.finditer(text):
-        word = re.sub(r"^(?:in|as)\s+", "", m.group().casefold())
+        word = re.sub(r"^(?:in|as)\s+(?:an?\s+)?", "", m.group().casefold())
         start = m.end() - len(word)
         family = _PHRASES.get(word) or FAMILY.get(word) or FAMILY.get(word.replace(" ", "-"), "")
         if not family or _NOT_OF_STYLE.match(text, m.end()) or _NOT_OF_STYLE.match(text[m.end() : m.end() + 16]):
             continue
         if word in _AS_THING and start == m.start() and _THINGS.search(text[max(0, start - 24) : start]):
             continue
-        if family in ("simple", "crisp", "flat", "detailed", "soft", "crisp") and start == m.start() and re.match(r"\s+[a-z]", text[m.end() : m.end() + 3]) and not re.match(r"\s+(?:style|colou?rs?|shapes?|shading|lines?|drawing|illustration|picture|look)\b", text[m.end() : m.end() + 16]):  # fmt: skip
+        if family in ("simple", "crisp", "flat", "detailed", "soft", "crisp") and start == m.start() and re.match(r"\s+[a-z]", text[m.end() : m.end() + 3]) and not re.match(r"\s+(?:and|or|style|colou?rs?|shapes?|shading|lines?|drawing|illustration|picture|look)\b", text[m.end() : m.end() + 16]):  # fmt: skip
             continue
         found.append((start, m.end(), family))
     return found
@@ -149,7 +149,7 @@ HUE: dict[str, str] = {word: hue for hue, words in _HUES.items() for word in wor
 _NEAR = {
     frozenset(pair.split())
     for pair in (
-        "red orange", "red pink", "red brown", "orange yellow", "orange brown", "yellow brown", "yellow green", "green teal",
+        "red orange", "red pink", "red brown", "orange yellow", "orange brown", "yellow brown", "green teal",
         "teal blue", "blue purple", "purple pink", "black grey", "grey white", "brown black", "pink purple", "yellow white",
     )
 }  # fmt: skip

@@ -46,13 +46,15 @@ Colour = tuple[float, float, float]
 
 @dataclass(frozen=True)
 class TraitSpec:
-    """A trait as the user states it: its colours in linear light (none: measured), and its box on one reference."""
+    """A trait as the user states it: its colours in linear light (none: measured), its box on one reference, and the
+    CIEDE2000 that it may differ by (None: learned from the references)."""
 
     name: str
     colours: tuple[Colour, ...] = ()
     box: Box | None = None
     picture: int = 0
     part: str = "figure"
+    tolerance: float | None = None
 
 
 @dataclass(frozen=True)
@@ -78,6 +80,7 @@ class Trait:
     extent: tuple[float, float]
     part: str
     declared: bool
+    tolerance: float | None = None
 
 
 @dataclass(frozen=True)
@@ -281,6 +284,7 @@ def _declared(spec: TraitSpec, extent: Box, views: list[View]) -> Trait | None:
         half,
         spec.part,
         declared=True,
+        tolerance=spec.tolerance,
     )
 
 

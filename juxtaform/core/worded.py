@@ -14,17 +14,18 @@ _BODY = frozenset(
     "hair eye eyes skin beard braid plait bob fur feathers scales nose moustache eyebrows tail wings beak freckles shell".split()
 )
 _TIMES = (
+    (r"before (?:dawn|sunrise|daybreak)", "at night"),
     (r"dawn|sunrise|daybreak|first light", "at dawn"),
     (r"morning", "in the morning"),
     (r"noon|midday|noonday", "at noon"),
     (r"afternoon", "in the afternoon"),
     (r"dusk|sunset|twilight|evening", "at dusk"),
     (r"midnight|night(?![- ]?(?:shirt|gown|cap|dress|light|mare|stand|ingale|clothes))|moonlit|moonlight|starlit|starlight", "at night"),
-    (r"daylight|broad day|in the day", "by day"),
+    (r"daylight|broad day|in the day|by day", "by day"),
 )  # fmt: skip
 _TIME = re.compile("|".join(rf"(?P<t{i}>\b(?:{p})\b)" for i, (p, _) in enumerate(_TIMES)), re.IGNORECASE)
 _NOT_NOW = re.compile(
-    r"\b(?:good|last|every|since|until|till|the other|yesterday|tomorrow|one|before|waits? for|after|all|for the|to the)\s+(?:the\s+)?$",
+    r"\b(?:good|last|every|since|until|till|the other|yesterday|tomorrow|one|(?:wait|hop|long)(?:s|ed|ing)? for|after|all|for the|to the)\s+(?:the\s+)?$",
     re.IGNORECASE,
 )
 _AGREE = {
@@ -46,11 +47,14 @@ _WEATHERS_AGREE = {frozenset(p) for p in (("in rain", "in a storm"), ("in rain",
 
 @dataclass(frozen=True)
 class Worded:
-    """A member's own name, id, the hues of its parts by noun, and its times of day and weathers."""
+    """A member's own name, id, the hues of its parts as (noun, colour word, hue), what of its usual clothes the costume
+    puts off as (noun, hue), and its times of day and weathers."""
 
     thread: str
     name: str
     hues: tuple[tuple[str, str, str], ...]
+    put_off: tuple[tuple[str, str], ...]
+    costume: str
     times: tuple[str, ...]
     weathers: tuple[str, ...]
 
@@ -67,12 +71,14 @@ class Worded:
         for noun, hue in traits:
             if noun not in hues:
                 hues[noun] = (hue, hue)
+        rows = tuple((n, w, h) for n, (w, h) in hues.items())
+        off = tuple((n, HUE[w]) for n, w in usual.items() if m.costume and n not in hues)
         if m.kind != "setting":
-            return Worded(m.id, m.name, tuple((n, w, h) for n, (w, h) in hues.items()), (), ())
+            return Worded(m.id, m.name, rows, off, m.costume, (), ())
         told = m.costume_wording or m.costume
         times = _all_times(told) or _all_times(m.name) or _all_times(m.wording)
         weathers = _all_weathers(told) or _all_weathers(m.wording)
-        return Worded(m.id, m.name, tuple((n, w, h) for n, (w, h) in hues.items()), times, weathers)
+        return Worded(m.id, m.name, rows, (), m.costume, times, weathers)
 
 
 @dataclass(frozen=True)
@@ -119,6 +125,9 @@ def colour_fights(text: str, members: Sequence[Worded]) -> Iterator[ColourFight]
         for noun, end in _things_of(text, m.start(), m.end()):
             having = [(w, n, word, hue) for w in members for n, word, hue in w.hues if _same(n, noun)]
             if not having:
+                for w in members:
+                    if any(_same(n, noun) and not disagree(m.group(1), hue) for n, hue in w.put_off):
+                        yield ColourFight(m.start(), end[1], text[m.start() : end[1]], w.thread, w.name, w.costume)
                 continue
             owner = _owner(text, m.start(), [w for w, *_ in having])
             meant = [h for h in having if owner is None or h[0].thread == owner.thread]
@@ -157,6 +166,24 @@ def _owner(text: str, at: int, having: Sequence[Worded]) -> Worded | None:
     near = [(text.rfind(w.name, 0, at), w) for w in having]
     best = max(near, key=lambda n: n[0])
     return best[1] if best[0] >= 0 else None
+
+
+def missing_features(text: str, must_keep: Sequence[str]) -> Iterator[tuple[int, int, str]]:
+    """Words that take away what somebody is never without: start, end, and the feature."""
+    for kept in must_keep:
+        for m in _without(kept).finditer(text):
+            yield m.start(), m.end(), kept
+
+
+@lru_cache(maxsize=512)
+def _without(kept: str) -> re.Pattern[str]:
+    noun = re.escape(kept.split()[-1])
+    bare = r"|\bbare-?headed\b" if noun in ("cap", "hat", "hood") else ""
+    return re.compile(
+        rf"\b(?:without|no|minus|missing|has lost|lost|forgot(?:ten)?)\s+(?:his |her |their |its |the |a |any )?(?:[\w-]+ )?{noun}\b"
+        rf"|\b{noun} (?:is |has )?(?:gone|missing|lost|off)\b{bare}",
+        re.IGNORECASE,
+    )
 
 
 def time_fights(text: str, place: Worded) -> Iterator[tuple[int, int, str, str]]:

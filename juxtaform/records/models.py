@@ -64,6 +64,14 @@ class Project(Journaled, Base):
     target_s: Mapped[float | None] = mapped_column(Float, default=None)
     target_pages: Mapped[int | None] = mapped_column(default=None)
     table_columns: Mapped[list[Any]] = mapped_column(default=list)
+    aspect: Mapped[str] = mapped_column(String(12), default="")
+    style_id: Mapped[str | None] = mapped_column(String(32), default=None)
+    donts: Mapped[list[Any]] = mapped_column(default=list)
+    seed_rule: Mapped[str] = mapped_column(String(12), default="free")
+    seed: Mapped[int | None] = mapped_column(default=None)
+    profile: Mapped[str] = mapped_column(String(80), default="")
+    profiles: Mapped[list[Any]] = mapped_column(default=list)
+    hidden_columns: Mapped[list[Any]] = mapped_column(default=list)
     created_at: Mapped[datetime] = mapped_column(default=now)
 
 
@@ -119,6 +127,11 @@ class Shot(Journaled, Base):
     bleed: Mapped[bool] = mapped_column(default=False)
     framings: Mapped[list[Any]] = mapped_column(default=list)
     sketch_sha: Mapped[str | None] = mapped_column(ForeignKey("picture.sha"), default=None)
+    guide_strength: Mapped[float] = mapped_column(default=0.5)
+    aspect: Mapped[str] = mapped_column(String(12), default="")
+    donts: Mapped[list[Any]] = mapped_column(default=list)
+    brief_edits: Mapped[list[Any]] = mapped_column(default=list)
+    seed: Mapped[int | None] = mapped_column(default=None)
 
 
 class Picture(Base):
@@ -141,6 +154,13 @@ class Thread(Journaled, Base):
     name: Mapped[str] = mapped_column(String(120))
     aliases: Mapped[list[Any]] = mapped_column(default=list)
     wording: Mapped[str] = mapped_column(Text, default="")
+    short_wording: Mapped[str] = mapped_column(Text, default="")
+    must_keep: Mapped[list[Any]] = mapped_column(default=list)
+    owner_id: Mapped[str | None] = mapped_column(String(32), default=None)
+    costumes: Mapped[list[Any]] = mapped_column(default=list)
+    vocabulary: Mapped[list[Any]] = mapped_column(default=list)
+    donts: Mapped[list[Any]] = mapped_column(default=list)
+    tones: Mapped[list[Any]] = mapped_column(default=list)
     kept_colours: Mapped[list[Any]] = mapped_column(default=list)
     position: Mapped[float]
 
@@ -155,6 +175,10 @@ class Reference(Journaled, Base):
     costume: Mapped[str] = mapped_column(String(80), default="")
     weight: Mapped[float] = mapped_column(default=1.0)
     position: Mapped[float]
+    view: Mapped[str] = mapped_column(String(16), default="")
+    anchor: Mapped[bool] = mapped_column(default=False)
+    replaces_id: Mapped[str | None] = mapped_column(String(32), default=None)
+    from_shot_id: Mapped[str | None] = mapped_column(String(32), default=None)
 
 
 class Trait(Journaled, Base):
@@ -171,6 +195,11 @@ class Trait(Journaled, Base):
     w: Mapped[float]
     h: Mapped[float]
     position: Mapped[float]
+    outline: Mapped[list[Any] | None] = mapped_column(default=None)
+    tolerance: Mapped[float | None] = mapped_column(Float, default=None)
+    free: Mapped[bool] = mapped_column(default=False)
+    body_x: Mapped[float | None] = mapped_column(Float, default=None)
+    body_y: Mapped[float | None] = mapped_column(Float, default=None)
 
 
 class Bead(Journaled, Base):
@@ -196,6 +225,7 @@ class Take(Journaled, Base):
     name: Mapped[str] = mapped_column(String(255))
     picked: Mapped[bool] = mapped_column(default=False)
     position: Mapped[float]
+    made_from: Mapped[dict[str, Any]] = mapped_column(default=dict)
 
 
 class Mark(Journaled, Base):
@@ -216,6 +246,44 @@ class Stet(Journaled, Base):
     project_id: Mapped[str] = mapped_column(ForeignKey("project.id"), index=True)
     finding_key: Mapped[str] = mapped_column(String(64), index=True)
     reason: Mapped[str] = mapped_column(Text)
+
+
+class LibraryPicture(Journaled, Base):
+    """A picture that the project has ever seen, with its tags; `binned` ones are put aside and can be taken out again."""
+
+    __tablename__ = "library_picture"
+    __table_args__ = (UniqueConstraint("project_id", "picture_sha"),)
+
+    project_id: Mapped[str] = mapped_column(ForeignKey("project.id"))
+    picture_sha: Mapped[str] = mapped_column(ForeignKey("picture.sha"))
+    name: Mapped[str] = mapped_column(String(255), default="")
+    tags: Mapped[list[Any]] = mapped_column(default=list)
+    binned: Mapped[bool] = mapped_column(default=False)
+    added_at: Mapped[datetime] = mapped_column(default=now)
+
+
+class Duel(Journaled, Base):
+    """One choice of a taste round: `left`, `right`, or `skip`."""
+
+    __tablename__ = "duel"
+
+    project_id: Mapped[str] = mapped_column(ForeignKey("project.id"), index=True)
+    left_sha: Mapped[str] = mapped_column(ForeignKey("picture.sha"))
+    right_sha: Mapped[str] = mapped_column(ForeignKey("picture.sha"))
+    chosen: Mapped[str] = mapped_column(String(8))
+    at: Mapped[datetime] = mapped_column(default=now)
+
+
+class SentBrief(Base):
+    """A brief as it left: the text of one shot, kept for comparing."""
+
+    __tablename__ = "sent_brief"
+
+    id: Mapped[int] = mapped_column(primary_key=True, autoincrement=True)
+    project_id: Mapped[str] = mapped_column(ForeignKey("project.id"))
+    shot_id: Mapped[str] = mapped_column(String(32), index=True)
+    text: Mapped[str] = mapped_column(LongText)
+    at: Mapped[datetime] = mapped_column(default=now)
 
 
 class Measure(Base):
@@ -260,6 +328,10 @@ class Change(Base):
 
 JOURNALED: dict[str, type[Journaled]] = {
     model.__tablename__: model
-    for model in (Project, Beat, Scene, Shot, Thread, Reference, Trait, Bead, Take, Mark, Stet)
-}
+    for model in (
+        Project, Beat, Scene, Shot, Thread, Reference, Trait, Bead, Take, Mark, Stet, LibraryPicture, Duel,
+    )
+}  # fmt: skip
 """Journaled models by table name, parents before children."""
+APART = frozenset({"library_picture", "duel"})
+"""Tables that may hold very many rows and that the screen asks for by parts."""

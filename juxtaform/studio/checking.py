@@ -250,8 +250,8 @@ def _outcome(
     return Outcome(keyed, result, told, change_id)
 
 
-def _key(f: Finding, pictures: dict[str, str | None], digests: dict[str, str]) -> str:
-    about = [f.kind, f.thread, f.shot, f.trait, f.until, pictures.get(f.shot), digests.get(f.thread or "")]
+def _key(f: Finding, pictures: dict[str, str | None], digests: dict[tuple[str, str], str]) -> str:
+    about = [f.kind, f.thread, f.shot, f.trait, f.until, pictures.get(f.shot), digests.get((f.thread or "", f.shot))]
     if f.kind == "named_absent":
         about[5] = f.evidence[0].measured
     return hashlib.sha256("\x1f".join(str(a) for a in about).encode()).hexdigest()[:40]

@@ -45,6 +45,7 @@ class TraitEntry:
     box: tuple[float, float, float, float] | None
     view: int
     part: str = "figure"
+    tolerance: float | None = None
 
 
 @dataclass(frozen=True)
@@ -167,7 +168,7 @@ def _known(figure: FigureFile) -> FigureKnown:
                 colours.append((float(r), float(g), float(b)))
             box = Box(*t.box) if t.box else None
             extent = figure_extent(pictures[t.view], boxes[t.view])
-            specs.append((TraitSpec(t.name, tuple(colours), box, t.view, t.part), extent))
+            specs.append((TraitSpec(t.name, tuple(colours), box, t.view, t.part, t.tolerance), extent))
         _models[key] = known_figure(figure_model(figure.id, views, specs, figure.owner))
     return _models[key]
 

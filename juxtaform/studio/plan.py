@@ -11,7 +11,7 @@ from juxtaform.core.manuscript import Manuscript
 from juxtaform.core.timing import Pace, shot_time
 from juxtaform.core.voices import Voicing
 from juxtaform.formats import texts
-from juxtaform.records.models import Bead, Mark, Project, Scene, Shot, Take
+from juxtaform.records.models import Bead, Mark, Picture, Project, Reference, Scene, Shot, Take
 from juxtaform.studio.workspace import Changed, NotPossible, Row, Workspace, Writing, edited, found, of_project
 
 
@@ -36,6 +36,8 @@ def edit_shot(ws: Workspace, project_id: str, shot_id: str, values: Row, revisio
     with ws.writing(project_id, "edited a shot") as w:
         shot = found(w.session, Shot, shot_id, project_id)
         w.name(f"edited {called(w.session, shot)}")
+        if values.get("sketch_sha") and w.session.get(Picture, values["sketch_sha"]) is None:
+            raise NotPossible("The guide's picture is not in the store. Drop the file again.")
         edited(shot, revision, {**values, "status": "settled"} if shot.status == "proposed" else values)
     return w.changed
 
@@ -218,10 +220,23 @@ def erase(w: Writing, shots: Sequence[Shot], *, keep_scenes: bool = False) -> No
     scenes = {s.scene_id for s in shots}
     takes = list(w.session.scalars(select(Take).where(Take.shot_id.in_(ids))))
     w.erase(list(w.session.scalars(select(Mark).where(Mark.take_id.in_([t.id for t in takes])))))
+    _begin_later(w, shots[0].project_id if shots else "", set(ids))
     w.erase([*takes, *w.session.scalars(select(Bead).where(Bead.shot_id.in_(ids)))])
     w.erase(shots)
     if not keep_scenes:
         erase_empty_scenes(w, scenes)
+
+
+def _begin_later(w: Writing, project_id: str, gone: set[str]) -> None:
+    """References that hold from one of some shots on hold from the next shot that stays."""
+    held = [r for r in of_project(w.session, Reference, project_id) if r.from_shot_id in gone]
+    if not held:
+        return
+    order = [s.id for s in in_order(w.session, project_id)]
+    for r in held:
+        later = order[order.index(r.from_shot_id or "") :]
+        r.from_shot_id = next((i for i in later if i not in gone), None)
+    w.session.flush()
 
 
 def erase_empty_scenes(w: Writing, scene_ids: set[str]) -> None:

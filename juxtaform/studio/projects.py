@@ -9,11 +9,13 @@ from sqlalchemy import delete, func, select
 
 from juxtaform.records import journal
 from juxtaform.records.models import (
+    APART,
     JOURNALED,
     Change,
     CheckRun,
     Picture,
     Project,
+    SentBrief,
     Shot,
     Take,
 )
@@ -102,6 +104,17 @@ def _edit_label(values: Row) -> str:
     names = {"title": "renamed the project", "table_columns": "chose columns", "frame_cast": "changed the story's cast"}
     names |= dict.fromkeys(("target_s", "target_pages"), "set the target length")
     names |= dict.fromkeys(("language", "audience", "pace_factor"), "set the reading pace")
+    names |= {
+        "aspect": "chose the aspect ratio",
+        "style_id": "chose the usual style",
+        "donts": "changed the project's don'ts",
+    }
+    names |= {
+        "profile": "chose a service profile",
+        "profiles": "changed service profiles",
+        "hidden_columns": "chose columns of the Sheet",
+    }
+    names |= dict.fromkeys(("seed_rule", "seed"), "set the seed rule")
     names |= {"premise": "wrote the premise", "tone": "set the tone", "medium": "chose book or film"}
     return names.get(next(iter(values), ""), "edited the project")
 
@@ -112,7 +125,7 @@ def snapshot(ws: Workspace, project_id: str) -> Snapshot:
         project = found(s, Project, project_id)
         rows: dict[str, list[Row]] = {"project": [plain(project)]}
         for table, model in JOURNALED.items():
-            if model is not Project:
+            if model is not Project and table not in APART:
                 rows[table] = [plain(r) for r in of_project(s, model, project_id)]  # type: ignore[type-var,arg-type]
         shas = pictures_of(rows)
         pictures = [plain(p) for p in s.scalars(select(Picture).where(Picture.sha.in_(shas)))] if shas else []
@@ -125,7 +138,7 @@ def remove(ws: Workspace, project_id: str) -> None:
     """Delete a project with all its rows; its pictures stay in the store."""
     with ws.database.session() as s:
         found(s, Project, project_id)
-        for other in (CheckRun, Change):
+        for other in (CheckRun, Change, SentBrief):
             s.execute(delete(other).where(other.project_id == project_id))
         for model in reversed(JOURNALED.values()):
             if model is not Project:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import hashlib
 import json
+from bisect import bisect_right
 from dataclasses import dataclass
 
 from sqlalchemy.orm import Session
@@ -12,10 +13,11 @@ from juxtaform.core.check import Mark as CheckMark
 from juxtaform.core.names import Named
 from juxtaform.core.regions import Box
 from juxtaform.media.store import PictureStore
-from juxtaform.records.models import Bead, Mark, Reference, Shot, Take, Thread, Trait
+from juxtaform.records.models import Bead, Mark, Project, Reference, Shot, Take, Thread, Trait
 from juxtaform.studio.measuring import FigureFile, PictureTask, TraitEntry, ViewFile
 from juxtaform.studio.plan import in_order
-from juxtaform.studio.workspace import of_project
+from juxtaform.studio.versions import editions_of
+from juxtaform.studio.workspace import found, of_project
 
 
 @dataclass(frozen=True)
@@ -41,7 +43,7 @@ class Sequence:
     style_tasks: dict[str, list[tuple[PictureTask, float]]]
     names: list[Named]
     parts: dict[tuple[str, str], str]
-    digests: dict[str, str]
+    digests: dict[tuple[str, str], str]
 
 
 def load(session: Session, store: PictureStore, project_id: str) -> Sequence:
@@ -49,7 +51,8 @@ def load(session: Session, store: PictureStore, project_id: str) -> Sequence:
     threads = {t.id: t for t in of_project(session, Thread, project_id)}
     references = of_project(session, Reference, project_id)
     traits = of_project(session, Trait, project_id)
-    figures = _figures(store, threads, references, traits)
+    order = in_order(session, project_id)
+    forces = _Forces(store, threads, references, traits, [s.id for s in order])
     beads: dict[str, dict[str, Bead]] = {}
     for bead in of_project(session, Bead, project_id):
         beads.setdefault(bead.shot_id, {})[bead.thread_id] = bead
@@ -61,9 +64,12 @@ def load(session: Session, store: PictureStore, project_id: str) -> Sequence:
     kept = tuple(
         (k["thread_id"], k["hex"]) for style in styles for k in style.kept_colours if k["thread_id"] in threads
     )
+    default = found(session, Project, project_id).style_id
+    usual_style = default if any(t.id == default for t in styles) else None
     characters = {t.id for t in threads.values() if t.kind == "character"}
     shots = []
-    for i, shot in enumerate(in_order(session, project_id)):
+    for i, shot in enumerate(order):
+        figures = forces.figures(i)
         here = beads.get(shot.id, {})
         take = picked.get(shot.id)
         told = sorted(marks.get(take.id, []) if take else [], key=lambda m: m.id)
@@ -86,7 +92,7 @@ def load(session: Session, store: PictureStore, project_id: str) -> Sequence:
                 tuple(_check_mark(m, here.get(m.thread_id)) for m, _ in placed),
                 tuple(m.id for m, _ in placed),
                 frozenset(here),
-                next((t.id for t in styles if t.id in here), None),
+                next((t.id for t in styles if t.id in here), usual_style),
             )
         )
     return Sequence(
@@ -96,14 +102,52 @@ def load(session: Session, store: PictureStore, project_id: str) -> Sequence:
             style.id: [
                 (PictureTask(str(store.path(r.picture_sha)), r.picture_sha, (), ()), r.weight)
                 for r in references
-                if r.thread_id == style.id
+                if r.thread_id == style.id and forces.holds(r.id, len(order) - 1)
             ]
             for style in styles
         },
         [Named(t.id, t.name, tuple(t.aliases)) for t in threads.values() if t.kind != "style"],
         {(t.thread_id, t.name): t.part for t in traits},
-        {t: _digest(t, references, traits) for t in threads},
+        {(t, shot.id): forces.digest(t, i) for i, shot in enumerate(order) for t in threads},
     )
+
+
+class _Forces:
+    """The figures as their references stand at each shot; shots between two replacements share theirs."""
+
+    def __init__(
+        self,
+        store: PictureStore,
+        threads: dict[str, Thread],
+        references: list[Reference],
+        traits: list[Trait],
+        order: list[str],
+    ) -> None:
+        self._store, self._threads, self._references, self._traits = store, threads, references, traits
+        self._editions = editions_of(references, order)
+        begun = {order.index(r.from_shot_id) for r in references if r.from_shot_id in order}
+        self._begins = sorted(begun | {0})
+        self._held: dict[int, tuple[dict[tuple[str, str], FigureFile], dict[str, str]]] = {}
+
+    def holds(self, reference: str, index: int) -> bool:
+        return self._editions.holds(reference, max(0, index))
+
+    def figures(self, index: int) -> dict[tuple[str, str], FigureFile]:
+        return self._at(index)[0]
+
+    def digest(self, thread: str, index: int) -> str:
+        """Changes whenever a reference of the thread that holds at the shot does."""
+        return self._at(index)[1][thread]
+
+    def _at(self, index: int) -> tuple[dict[tuple[str, str], FigureFile], dict[str, str]]:
+        begin = self._begins[bisect_right(self._begins, index) - 1]
+        if begin not in self._held:
+            here = [r for r in self._references if self._editions.holds(r.id, begin)]
+            ids = {r.id for r in here}
+            traits = [t for t in self._traits if t.reference_id in ids]
+            figures = _figures(self._store, self._threads, here, traits)
+            self._held[begin] = figures, {t: _digest(t, here, traits) for t in self._threads}
+        return self._held[begin]
 
 
 def _figures(
@@ -118,9 +162,9 @@ def _figures(
             views = [r for r in own if r.costume == costume]
             index = {r.id: i for i, r in enumerate(views)}
             entries = tuple(
-                TraitEntry(t.name, tuple(t.colours), (t.x, t.y, t.w, t.h), index[t.reference_id], t.part)
+                TraitEntry(t.name, tuple(t.colours), (t.x, t.y, t.w, t.h), index[t.reference_id], t.part, t.tolerance)
                 for t in traits
-                if t.thread_id == thread.id and t.reference_id in index
+                if t.thread_id == thread.id and t.reference_id in index and not t.free
             )
             files = tuple(ViewFile(str(store.path(r.picture_sha)), r.picture_sha, r.name, r.weight) for r in views)
             name = f"{thread.id}/{costume}" if costume else thread.id
@@ -142,5 +186,5 @@ def _check_mark(mark: Mark, bead: Bead | None) -> CheckMark:
 def _digest(thread: str, references: list[Reference], traits: list[Trait]) -> str:
     """Changes whenever a reference of the thread does."""
     told = [[r.picture_sha, r.weight, r.costume] for r in references if r.thread_id == thread]
-    told += [[t.name, t.colours, t.x, t.y, t.w, t.h] for t in traits if t.thread_id == thread]
+    told += [[t.name, t.colours, t.x, t.y, t.w, t.h, t.tolerance] for t in traits if t.thread_id == thread]
     return hashlib.sha256(json.dumps(told).encode()).hexdigest()[:16]

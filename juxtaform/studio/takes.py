@@ -5,6 +5,7 @@ from __future__ import annotations
 import unicodedata
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Any
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
@@ -12,8 +13,10 @@ from sqlalchemy.orm import Session
 from juxtaform.core.numbering import matched, natural_key
 from juxtaform.core.regions import Box
 from juxtaform.media.decode import PictureRefused
-from juxtaform.records.models import Mark, Picture, Shot, Take, Thread
+from juxtaform.records.models import Mark, Picture, Project, Shot, Take, Thread
+from juxtaform.studio.briefs import phrases_now
 from juxtaform.studio.plan import in_order
+from juxtaform.studio.versions import made_from
 from juxtaform.studio.workspace import Changed, NotPossible, Workspace, found
 
 
@@ -74,6 +77,7 @@ def accept(ws: Workspace, project_id: str, files: Sequence[tuple[str, str, str]]
     with ws.writing(project_id, "added takes") as w:
         count = len(files)
         w.name(f"added {count} {'take' if count == 1 else 'takes'}")
+        origin = _origin(w.session, project_id, [shot_id for _, _, shot_id in files])
         for name, sha, shot_id in sorted(files, key=lambda f: natural_key(f[0])):
             shot = found(w.session, Shot, shot_id, project_id)
             shot.status = "settled"
@@ -93,6 +97,7 @@ def accept(ws: Workspace, project_id: str, files: Sequence[tuple[str, str, str]]
                     name=base[:255],
                     picked=picked,
                     position=position,
+                    made_from=origin[shot.id],
                 )
             )
     return w.changed
@@ -111,7 +116,10 @@ def replace_picture(ws: Workspace, project_id: str, shot_id: str, name: str, sha
             take.picked = False
         if same is None:
             position = max((t.position for t in held), default=-1.0) + 1
-            same = Take(project_id=project_id, shot_id=shot_id, picture_sha=sha, name=name[:255], position=position)
+            origin = _origin(w.session, project_id, [shot_id])[shot_id]
+            same = Take(
+                project_id=project_id, shot_id=shot_id, picture_sha=sha, name=name[:255], position=position, made_from=origin
+            )  # fmt: skip
             w.add(same)
             if before is not None:
                 _carry_marks(w.session, before, same)
@@ -163,6 +171,13 @@ def unmark(ws: Workspace, project_id: str, mark_id: str) -> Changed:
     with ws.writing(project_id, "removed a mark") as w:
         w.erase([found(w.session, Mark, mark_id, project_id)])
     return w.changed
+
+
+def _origin(session: Session, project_id: str, shot_ids: Sequence[str]) -> dict[str, dict[str, Any]]:
+    """What a picture made now is made from, by shot: the references in force, and the phrases of its brief."""
+    references = made_from(session, found(session, Project, project_id), shot_ids)
+    phrases = phrases_now(session, project_id, shot_ids)
+    return {i: {"references": references[i], "phrases": phrases.get(i, [])} for i in shot_ids}
 
 
 def _carry_marks(session: Session, before: Take, after: Take) -> None:

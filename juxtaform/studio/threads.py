@@ -70,7 +70,15 @@ def add_references(
 
 def edit_reference(ws: Workspace, project_id: str, reference_id: str, values: Row, revision: int | None) -> Changed:
     with ws.writing(project_id, "edited a reference") as w:
-        edited(found(w.session, Reference, reference_id, project_id), revision, values)
+        reference = found(w.session, Reference, reference_id, project_id)
+        if values.get("anchor"):
+            w.name(f"made {reference.name} the anchor")
+            same = select(Reference).where(
+                Reference.thread_id == reference.thread_id, Reference.costume == reference.costume
+            )
+            for other in w.session.scalars(same):
+                other.anchor = False
+        edited(reference, revision, values)
     return w.changed
 
 

@@ -40,3 +40,7 @@ ERRORS: dict[int | str, dict[str, Any]] = {
 
 def out(changed: Changed) -> ChangedOut:
     return ChangedOut.model_validate(changed, from_attributes=True)
+
+
+def file_answer(media_type: str) -> dict[int | str, dict[str, Any]]:
+    return {200: {"content": {media_type: {"schema": {"type": "string", "format": "binary"}}}}}

@@ -11,7 +11,7 @@ from juxtaform.core.framing import Framing
 from juxtaform.studio import plan, planning
 from juxtaform.studio.planning import Planned
 from juxtaform.web.deps import ERRORS, Ws, out
-from juxtaform.web.rows import Angle, ChangedOut, FrameBox, FramingRow, Move, PageForm, Size
+from juxtaform.web.rows import Angle, Aspect, ChangedOut, FrameBox, FramingRow, Move, PageForm, Size
 
 router = APIRouter(prefix="/projects/{project_id}", tags=["plan"], responses=ERRORS)
 
@@ -40,6 +40,11 @@ class ShotEdit(BaseModel):
     notes: Annotated[str, Field(max_length=8000)] = ""
     page_form: PageForm = "single"
     bleed: bool = False
+    sketch_sha: str | None = None
+    guide_strength: Annotated[float, Field(ge=0, le=1)] = 0.5
+    aspect: Aspect = ""
+    donts: Annotated[list[Annotated[str, Field(min_length=1, max_length=80)]], Field(max_length=40)] = []
+    seed: Annotated[int, Field(ge=0, le=2**31)] | None = None
     lost: Literal[""] = ""
 
 

@@ -16,7 +16,7 @@ from juxtaform.studio.checking import CheckStatus
 from juxtaform.studio.projects import HistoryEntry, ProjectCard
 from juxtaform.studio.workspace import Workspace
 from juxtaform.web.deps import ERRORS, Ws, out
-from juxtaform.web.rows import Audience, CastLine, ChangedOut, SnapshotOut
+from juxtaform.web.rows import Aspect, Audience, CastLine, ChangedOut, ProfileRow, SeedRule, SnapshotOut
 
 router = APIRouter(tags=["projects"], responses=ERRORS)
 _CHECK = TypeAdapter(CheckStatus)
@@ -40,6 +40,14 @@ class ProjectEdit(BaseModel):
     audience: Audience = "aloud to children"
     pace_factor: Annotated[float, Field(ge=0.4, le=2.5)] = 1.0
     table_columns: Annotated[list[str], Field(max_length=40)] = []
+    aspect: Aspect = ""
+    style_id: str | None = None
+    donts: Annotated[list[Annotated[str, Field(min_length=1, max_length=80)]], Field(max_length=40)] = []
+    seed_rule: SeedRule = "free"
+    seed: Annotated[int, Field(ge=0, le=2**31)] | None = None
+    profile: Annotated[str, Field(max_length=80)] = ""
+    profiles: Annotated[list[ProfileRow], Field(max_length=40)] = []
+    hidden_columns: Annotated[list[str], Field(max_length=1000)] = []
 
 
 class Made(BaseModel):

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, Field
 
@@ -37,6 +37,49 @@ class FramingRow(BaseModel):
     why: Annotated[str, Field(max_length=200)] = ""
 
 
+SeedRule = Literal["free", "one", "per shot"]
+ViewName = Literal["", "front", "three-quarter", "profile", "back", "expression", "detail"]
+Aspect = Annotated[str, Field(max_length=12, pattern=r"^$|^\d+(\.\d+)?:\d+(\.\d+)?$")]
+ToneRole = Literal["lead", "other", "ground"]
+
+
+class ProfileRow(BaseModel):
+    """What a service takes; 0 or an empty list is no limit, a picture limit of -1 takes no pictures."""
+
+    name: Annotated[str, Field(min_length=1, max_length=80)]
+    text_limit: Annotated[int, Field(ge=0, le=1_000_000)] = 0
+    picture_limit: Annotated[int, Field(ge=-1, le=1000)] = 0
+    picture_side_px: Annotated[int, Field(ge=0, le=20000)] = 0
+    holds: list[Hold] = []
+    aspects: list[Annotated[str, Field(max_length=12)]] = []
+    plate: bool = False
+
+
+class CostumeRow(BaseModel):
+    """A costume of a character, or a variant of a setting: its own words, and for a setting its time, weather and damage."""
+
+    name: Annotated[str, Field(min_length=1, max_length=80)]
+    wording: Annotated[str, Field(max_length=2000)] = ""
+    time: Annotated[str, Field(max_length=40)] = ""
+    weather: Annotated[str, Field(max_length=40)] = ""
+    damage: Annotated[str, Field(max_length=80)] = ""
+
+
+class ToneRow(BaseModel):
+    """A colour of a style's palette with its role."""
+
+    hex: Hex
+    role: ToneRole
+
+
+class EditRow(BaseModel):
+    """A hand edit of a brief's phrase: its words when it was edited, and what they became."""
+
+    key: Annotated[str, Field(max_length=80)]
+    was: Annotated[str, Field(max_length=4000)]
+    now: Annotated[str, Field(max_length=4000)]
+
+
 class Row(BaseModel):
     id: str
     revision: int
@@ -58,6 +101,14 @@ class ProjectRow(Row):
     target_s: float | None
     target_pages: int | None
     table_columns: list[str]
+    aspect: str
+    style_id: str | None
+    donts: list[str]
+    seed_rule: SeedRule
+    seed: int | None
+    profile: str
+    profiles: list[ProfileRow]
+    hidden_columns: list[str]
 
 
 class BeatRow(Row):
@@ -101,6 +152,11 @@ class ShotRow(Row):
     bleed: bool
     framings: list[FramingRow]
     sketch_sha: str | None
+    guide_strength: float
+    aspect: str
+    donts: list[str]
+    brief_edits: list[EditRow]
+    seed: int | None
 
 
 class KeptColour(BaseModel):
@@ -115,6 +171,13 @@ class ThreadRow(Row):
     name: str
     aliases: list[str]
     wording: str
+    short_wording: str
+    must_keep: list[str]
+    owner_id: str | None
+    costumes: list[CostumeRow]
+    vocabulary: list[str]
+    donts: list[str]
+    tones: list[ToneRow]
     kept_colours: list[KeptColour]
     position: float
 
@@ -126,6 +189,10 @@ class ReferenceRow(Row):
     costume: str
     weight: float
     position: float
+    view: ViewName
+    anchor: bool
+    replaces_id: str | None
+    from_shot_id: str | None
 
 
 class TraitRow(Row):
@@ -139,6 +206,11 @@ class TraitRow(Row):
     w: float
     h: float
     position: float
+    outline: list[tuple[float, float]] | None
+    tolerance: float | None
+    free: bool
+    body_x: float | None
+    body_y: float | None
 
 
 class BeadRow(Row):
@@ -157,6 +229,7 @@ class TakeRow(Row):
     name: str
     picked: bool
     position: float
+    made_from: dict[str, Any]
 
 
 class MarkRow(Row):
@@ -180,6 +253,19 @@ class PictureRow(BaseModel):
     palette: list[tuple[str, float]]
 
 
+class LibraryPictureRow(Row):
+    picture_sha: str
+    name: str
+    tags: list[str]
+    binned: bool
+
+
+class DuelRow(Row):
+    left_sha: str
+    right_sha: str
+    chosen: Literal["left", "right", "skip"]
+
+
 class Rows(BaseModel):
     """Rows by table; a table that is left out did not change."""
 
@@ -194,6 +280,8 @@ class Rows(BaseModel):
     take: list[TakeRow] = []
     mark: list[MarkRow] = []
     stet: list[StetRow] = []
+    library_picture: list[LibraryPictureRow] = []
+    duel: list[DuelRow] = []
 
 
 class ChangedOut(BaseModel):

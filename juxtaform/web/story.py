@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any, Literal
+from typing import Annotated, Literal
 
 from fastapi import APIRouter, File, Form, Response, UploadFile
 from pydantic import BaseModel, Field
@@ -12,14 +12,10 @@ from juxtaform.studio import assist, frame, sketches, story, tables
 from juxtaform.studio.assist import Offers
 from juxtaform.studio.sketches import FoundPanels
 from juxtaform.studio.story import Reading
-from juxtaform.web.deps import ERRORS, TextService, Ws, out
+from juxtaform.web.deps import ERRORS, TextService, Ws, file_answer, out
 from juxtaform.web.rows import ChangedOut, Shape
 
 router = APIRouter(prefix="/projects/{project_id}", tags=["story"], responses=ERRORS)
-
-
-def _bytes(media_type: str) -> dict[int | str, dict[str, Any]]:
-    return {200: {"content": {media_type: {"schema": {"type": "string", "format": "binary"}}}}}
 
 
 class Text(BaseModel):
@@ -136,7 +132,7 @@ def take_in(ws: Ws, project_id: str, file: Annotated[UploadFile, File()]) -> Cha
     "/text/file",
     summary="The text as it came in, with its encoding and line ends",
     response_class=Response,
-    responses=_bytes("text/plain"),
+    responses=file_answer("text/plain"),
 )
 def give_out(ws: Ws, project_id: str) -> Response:
     told = story.give_out(ws, project_id)
@@ -240,7 +236,7 @@ def columns(project_id: str) -> list[ColumnOut]:
     return [ColumnOut(header=c.header, fact=c.fact, meaning=c.meaning) for c in tables.columns()]
 
 
-@router.get("/table.csv", summary="The shot list as CSV", response_class=Response, responses=_bytes("text/csv"))
+@router.get("/table.csv", summary="The shot list as CSV", response_class=Response, responses=file_answer("text/csv"))
 def as_csv(ws: Ws, project_id: str) -> Response:
     return _file(tables.as_csv(ws, project_id), "text/csv; charset=utf-8", "shots.csv")
 
@@ -249,7 +245,7 @@ def as_csv(ws: Ws, project_id: str) -> Response:
     "/table.tsv",
     summary="The shot list as cells for a spreadsheet",
     response_class=Response,
-    responses=_bytes("text/tab-separated-values"),
+    responses=file_answer("text/tab-separated-values"),
 )
 def as_tabs(ws: Ws, project_id: str) -> Response:
     return Response(tables.as_tabs(ws, project_id), media_type="text/tab-separated-values")
@@ -259,7 +255,7 @@ def as_tabs(ws: Ws, project_id: str) -> Response:
     "/table.pdf",
     summary="The shot list to print, with pictures",
     response_class=Response,
-    responses=_bytes("application/pdf"),
+    responses=file_answer("application/pdf"),
 )
 def as_pdf(ws: Ws, project_id: str) -> Response:
     return _file(tables.as_pdf(ws, project_id), "application/pdf", "shots.pdf")

@@ -10,11 +10,12 @@ from pydantic import BaseModel, Field
 from juxtaform.core.regions import Box
 from juxtaform.studio import threads
 from juxtaform.web.deps import ERRORS, Ws, out
-from juxtaform.web.rows import ChangedOut, Facing, Hex, Hold, Kind
+from juxtaform.web.rows import ChangedOut, CostumeRow, Facing, Hex, Hold, Kind, ToneRow, ViewName
 
 router = APIRouter(prefix="/projects/{project_id}", tags=["threads"], responses=ERRORS)
 Name = Annotated[str, Field(min_length=1, max_length=120)]
 Share = Annotated[float, Field(ge=0, le=1)]
+Short = Annotated[str, Field(min_length=1, max_length=80)]
 Part = Literal["figure", "face", "outfit"]
 ShotIdList = Annotated[list[str], Field(min_length=1, max_length=5000)]
 
@@ -34,6 +35,13 @@ class ThreadEdit(BaseModel):
     name: Name = "?"
     aliases: list[Annotated[str, Field(max_length=120)]] = []
     wording: Annotated[str, Field(max_length=4000)] = ""
+    short_wording: Annotated[str, Field(max_length=1000)] = ""
+    must_keep: Annotated[list[Short], Field(max_length=20)] = []
+    owner_id: str | None = None
+    costumes: Annotated[list[CostumeRow], Field(max_length=40)] = []
+    vocabulary: Annotated[list[Short], Field(max_length=40)] = []
+    donts: Annotated[list[Short], Field(max_length=40)] = []
+    tones: Annotated[list[ToneRow], Field(max_length=40)] = []
     kept_colours: list[KeptColourIn] = []
 
 
@@ -52,6 +60,9 @@ class ReferenceEdit(BaseModel):
     name: Name = "?"
     costume: Annotated[str, Field(max_length=80)] = ""
     weight: Share = 1.0
+    view: ViewName = ""
+    anchor: bool = False
+    position: float = 0.0
 
 
 class BoxIn(BaseModel):
@@ -78,6 +89,15 @@ class TraitEdit(BaseModel):
     name: Annotated[str, Field(min_length=1, max_length=80)] = "?"
     part: Part = "figure"
     colours: list[Hex] = []
+    outline: Annotated[list[tuple[float, float]], Field(max_length=400)] | None = None
+    tolerance: Annotated[float, Field(ge=1, le=60)] | None = None
+    free: bool = False
+    body_x: Share | None = None
+    body_y: Share | None = None
+    x: float = 0.0
+    y: float = 0.0
+    w: Annotated[float, Field(gt=0)] = 1.0
+    h: Annotated[float, Field(gt=0)] = 1.0
 
 
 class Swatch(BaseModel):

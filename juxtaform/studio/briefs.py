@@ -1,0 +1,357 @@
+"""Briefs: composed from the rows as they stand, with hand edits on top; preflight of all; what differs; what was sent."""
+
+from __future__ import annotations
+
+import hashlib
+from collections import defaultdict
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from itertools import groupby
+
+import numpy as np
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from juxtaform.core.brief import Brief, BriefShot, Edit, Member, Picture, StyleWords, Tone, composed
+from juxtaform.core.colour import linear_from_hex, oklab_from_linear
+from juxtaform.core.fitting import ANYTHING, PROFILES, Fitted, Profile, fitted
+from juxtaform.core.names import Named
+from juxtaform.core.naming import colour_name
+from juxtaform.core.preflight import Before, Concern, Preflight, State, ThreadWords
+from juxtaform.core.stylewords import hue_of_name
+from juxtaform.core.versions import Editions
+from juxtaform.core.worddiff import Piece, word_difference
+from juxtaform.records.models import Bead, Project, Reference, SentBrief, Shot, Stet, Take, Thread, Trait
+from juxtaform.records.models import Picture as PictureRow
+from juxtaform.studio import fitness, plan
+from juxtaform.studio.versions import Stale, editions_of, in_force, stale_takes
+from juxtaform.studio.workspace import NotThere, Workspace, found, of_project
+
+STRONG_COLOURS = 0.25
+"""The colourfulness of a picture is that of this share of it, the most colourful part."""
+
+
+@dataclass(frozen=True)
+class KeyedConcern:
+    """A concern with a key that stays the same until its words or threads change, and whether it was let stand."""
+
+    key: str
+    concern: Concern
+    stood: bool
+
+
+@dataclass(frozen=True)
+class ShotFlight:
+    """What preflight says of one shot."""
+
+    shot_id: str
+    concerns: tuple[KeyedConcern, ...]
+
+
+@dataclass(frozen=True)
+class Flight:
+    """Preflight of all briefs (shots without concerns are left out), and the pictures made from older references."""
+
+    profile: str
+    shots: tuple[ShotFlight, ...]
+    stale: tuple[Stale, ...]
+
+
+@dataclass(frozen=True)
+class ShotBrief:
+    """One shot's brief as it would go out: before and after fitting, with its concerns."""
+
+    shot_id: str
+    number: str
+    whole: Brief
+    fitted: Fitted
+    text: str
+    profile: Profile
+    concerns: tuple[KeyedConcern, ...]
+
+
+class Desk:
+    """All rows that briefs are composed from, read once."""
+
+    def __init__(self, session: Session, project_id: str) -> None:
+        self.project = found(session, Project, project_id)
+        self.order = [s for s in plan.in_order(session, project_id) if s.status == "settled"]
+        self.ids = [s.id for s in self.order]
+        self.threads = {t.id: t for t in of_project(session, Thread, project_id)}
+        self.references: defaultdict[str, list[Reference]] = defaultdict(list)
+        rows = of_project(session, Reference, project_id)
+        for r in rows:
+            self.references[r.thread_id].append(r)
+        self.costume_of = {r.id: r.costume for r in rows}
+        self.editions: Editions = editions_of(rows, self.ids)
+        self.traits = of_project(session, Trait, project_id)
+        self.beads: defaultdict[str, list[Bead]] = defaultdict(list)
+        for bead in of_project(session, Bead, project_id):
+            self.beads[bead.shot_id].append(bead)
+        guides = {s.sketch_sha for s in self.order if s.sketch_sha}
+        wanted = guides | {r.picture_sha for r in rows if self.threads[r.thread_id].kind == "style"}
+        query = select(PictureRow).where(PictureRow.sha.in_(wanted))
+        self.pictures = {p.sha: p for p in session.scalars(query)} if wanted else {}
+        self.stood = set(session.scalars(select(Stet.finding_key).where(Stet.project_id == project_id)))
+        self.unfit = fitness.faults_of(session, [r.id for r in rows])
+        self._style_chroma: dict[str, float | None] = {}
+        self._positions = {
+            t.id: (("character", "prop", "setting", "style").index(t.kind), t.position) for t in self.threads.values()
+        }
+        self._runs = _runs([s.sketch_sha for s in self.order])
+
+    def profile(self, name: str | None = None) -> Profile:
+        """The profile of that name, else the project's own choice, else no limits."""
+        wanted = self.project.profile if name is None else name
+        return next((p for p in profiles_of(self.project) if p.name == wanted), ANYTHING)
+
+    def preflight(self) -> Preflight:
+        """The rules over the project's threads."""
+        return Preflight([self._words_of(t) for t in self.threads.values()])
+
+    def shot(self, index: int) -> BriefShot:
+        """All that the brief of the shot at an index is composed from."""
+        row = self.order[index]
+        beads = sorted(self.beads[row.id], key=lambda b: self._positions[b.thread_id])
+        members = [m for b in beads if (m := self._member(b, index)) is not None]
+        style = next((b for b in beads if self.threads[b.thread_id].kind == "style"), None)
+        style_id = style.thread_id if style is not None else self.project.style_id
+        guide = None
+        if row.sketch_sha:
+            guide = Picture("guide", row.sketch_sha, f"Shot {index + 1}, layout guide", row.guide_strength)
+        return BriefShot(
+            row.id, str(index + 1), row.shows, row.size, row.angle, tuple(members),
+            self._style(style_id, style, index) if style_id in self.threads else None, guide,
+            row.aspect or self.project.aspect, tuple(dict.fromkeys([*self.project.donts, *row.donts])), self._seed(row, index),
+        )  # fmt: skip
+
+    def brief(self, index: int, shot: BriefShot | None = None) -> Brief:
+        edits = [Edit(e["key"], e["was"], e["now"]) for e in self.order[index].brief_edits]
+        return composed(shot or self.shot(index), edits)
+
+    def state(self, index: int, shot: BriefShot) -> State:
+        """What is known of a shot beside its words."""
+        row = self.order[index]
+        guide = self.pictures.get(row.sketch_sha or "")
+        stale = tuple(
+            b.thread_id
+            for b in self.beads[row.id]
+            if b.reference_id is not None and self.editions.at(b.reference_id, index) != b.reference_id
+        )
+        unfit = tuple(
+            (v.thread, fault)
+            for m in shot.members
+            for v in m.views[:1]
+            if (fault := self.unfit.get(v.reference, "")) and f"{v.thread}" == m.id
+        )
+        return State(
+            self.project.aspect, row.page_form == "spread", guide.width / guide.height if guide else None, self._runs[index],
+            _chroma(guide.palette) if guide else None, self._chroma_of(shot.style), unfit, stale,
+        )  # fmt: skip
+
+    def _member(self, bead: Bead, index: int) -> Member | None:
+        t = self.threads[bead.thread_id]
+        if t.kind == "style":
+            return None
+        views = in_force(self.references[t.id], self.editions, index, bead, bead.costume)
+        worn = next((c for c in t.costumes if c["name"] == bead.costume), None)
+        return Member(
+            t.id, t.kind, t.name, t.wording, t.short_wording, bead.costume, _costume_words(worn) if worn else "", bead.hold,  # type: ignore[arg-type]
+            bead.weight, tuple(t.must_keep), t.owner_id or "",
+            tuple(
+                Picture("view", r.picture_sha, f"{t.name}, {r.view or r.name}", round(bead.weight * r.weight, 3), t.id, r.id, i == 0)
+                for i, r in enumerate(views)
+            ),
+        )  # fmt: skip
+
+    def _style(self, style_id: str | None, bead: Bead | None, index: int) -> StyleWords:
+        t = self.threads[style_id or ""]
+        held = in_force(self.references[t.id], self.editions, index, bead, "")
+        total = sum(r.weight for r in held) or 1.0
+        tones = [Tone(x["hex"], x["role"]) for x in t.tones]
+        tones += [Tone(k["hex"], "reserved", k["thread_id"]) for k in t.kept_colours]
+        pictures = tuple(
+            Picture("style", r.picture_sha, f"{t.name}, {r.name}", round(r.weight / total, 3), t.id, r.id) for r in held
+        )
+        return StyleWords(t.id, t.name, t.wording, tuple(t.vocabulary), tuple(tones), tuple(t.donts), pictures)
+
+    def _seed(self, row: Shot, index: int) -> int | None:
+        if row.seed is not None:
+            return row.seed
+        if self.project.seed_rule == "one":
+            return self.project.seed if self.project.seed is not None else 1
+        if self.project.seed_rule == "per shot":
+            return (self.project.seed or 0) + index + 1
+        return None
+
+    def _words_of(self, t: Thread) -> ThreadWords:
+        traits = tuple(
+            (self.costume_of.get(x.reference_id, ""), x.name.casefold().split()[-1], hue)
+            for x in self.traits
+            if x.thread_id == t.id and not x.free and x.colours
+            and (hue := hue_of_name(colour_name(linear_from_hex(x.colours[0]))))
+        )  # fmt: skip
+        named = Named(t.id, t.name, tuple(t.aliases), "character" if t.kind == "style" else t.kind)  # type: ignore[arg-type]
+        return ThreadWords(named, t.kind, t.wording, tuple((c["name"], c["wording"]) for c in t.costumes), traits)
+
+    def _chroma_of(self, style: StyleWords | None) -> float | None:
+        if style is None or not style.pictures:
+            return None
+        if style.id not in self._style_chroma:
+            told = [_chroma(self.pictures[p.sha].palette) for p in style.pictures if p.sha in self.pictures]
+            self._style_chroma[style.id] = max(told) if told else None
+        return self._style_chroma[style.id]
+
+
+def profiles_of(project: Project) -> list[Profile]:
+    """The profiles to choose from: the project's own, then those to begin with."""
+    own = [Profile(**{**p, "holds": tuple(p["holds"]), "aspects": tuple(p["aspects"])}) for p in project.profiles]
+    names = {p.name for p in own}
+    return [*own, *(p for p in PROFILES if p.name not in names)]
+
+
+def flight(ws: Workspace, project_id: str, profile: str | None = None) -> Flight:
+    """Preflight of every settled shot's brief."""
+    with ws.database.session() as s:
+        desk = Desk(s, project_id)
+        told = tuple(ShotFlight(b.shot_id, b.concerns) for b in all_briefs(desk, profile) if b.concerns)
+        return Flight(desk.profile(profile).name, told, tuple(stale_takes(s, project_id, desk.ids)))
+
+
+def all_briefs(desk: Desk, profile: str | None = None, only: Sequence[str] | None = None) -> Iterator[ShotBrief]:
+    """The briefs of all settled shots, or of some, in order."""
+    rules, limits = desk.preflight(), desk.profile(profile)
+    chosen = None if only is None else set(only)
+    before: Before | None = None
+    for i, row in enumerate(desk.order):
+        shot = desk.shot(i)
+        whole = desk.brief(i, shot)
+        if chosen is None or row.id in chosen:
+            yield _looked_at(desk, rules, limits, i, shot, whole, before)
+        before = Before(
+            " ".join(p.text for p in whole.phrases if p.kind == "action"), frozenset(m.id for m in shot.members)
+        )
+
+
+def brief(ws: Workspace, project_id: str, shot_id: str, profile: str | None = None) -> ShotBrief:
+    """One shot's brief. Raises NotThere for a shot that is not there or only proposed."""
+    with ws.database.session() as s:
+        desk = Desk(s, project_id)
+        return at_desk(desk, shot_id, profile)
+
+
+def at_desk(desk: Desk, shot_id: str, profile: str | None = None) -> ShotBrief:
+    """One shot's brief from rows already read."""
+    if shot_id not in desk.ids:
+        raise NotThere("This shot has no brief: it is gone, or only proposed. Accept it first.")
+    i = desk.ids.index(shot_id)
+    shot = desk.shot(i)
+    before = None
+    if i:
+        earlier = desk.shot(i - 1)
+        words = " ".join(p.text for p in desk.brief(i - 1, earlier).phrases if p.kind == "action")
+        before = Before(words, frozenset(m.id for m in earlier.members))
+    return _looked_at(desk, desk.preflight(), desk.profile(profile), i, shot, desk.brief(i, shot), before)
+
+
+def _looked_at(
+    desk: Desk, rules: Preflight, limits: Profile, i: int, shot: BriefShot, whole: Brief, before: Before | None
+) -> ShotBrief:
+    cut = fitted(whole, limits, shot.members, shot.aspect)
+    concerns = tuple(
+        KeyedConcern(key := _key(shot.id, c), c, key in desk.stood)
+        for c in rules.concerns(shot, whole, before, cut, desk.state(i, shot))
+    )
+    return ShotBrief(shot.id, shot.number, whole, cut, cut.brief.text, limits, concerns)
+
+
+def compared(ws: Workspace, project_id: str, shot_id: str, other: str, profile: str | None = None) -> list[Piece]:
+    """What differs in a brief from another: `before` (the shot before), `sent` (the last that left), `plain` (without hand
+    edits), or another shot's id. Raises NotThere when there is none."""
+    with ws.database.session() as s:
+        desk = Desk(s, project_id)
+        new = at_desk(desk, shot_id, profile).text
+        if other == "sent":
+            query = select(SentBrief.text).where(SentBrief.shot_id == shot_id).order_by(SentBrief.id.desc()).limit(1)
+            old = s.scalars(query).first()
+            if old is None:
+                raise NotThere("No brief of this shot has left yet: there is nothing to compare with.")
+        elif other == "plain":
+            i = desk.ids.index(shot_id)
+            shot = desk.shot(i)
+            old = fitted(composed(shot), desk.profile(profile), shot.members).brief.text
+        elif other == "before":
+            i = desk.ids.index(shot_id)
+            if i == 0:
+                raise NotThere("This is the first shot: there is none before it.")
+            old = at_desk(desk, desk.ids[i - 1], profile).text
+        else:
+            old = at_desk(desk, other, profile).text
+    return word_difference(old, new)
+
+
+def sent(ws: Workspace, project_id: str, texts: Sequence[tuple[str, str]]) -> None:
+    """Remember briefs that left, as (shot, text); the same text as last time is remembered once."""
+    with ws.database.session() as s:
+        for shot_id, text in texts:
+            found(s, Shot, shot_id, project_id)
+            query = select(SentBrief.text).where(SentBrief.shot_id == shot_id).order_by(SentBrief.id.desc()).limit(1)
+            if s.scalars(query).first() != text:
+                s.add(SentBrief(project_id=project_id, shot_id=shot_id, text=text))
+
+
+def phrases_now(session: Session, project_id: str, shot_ids: Sequence[str]) -> dict[str, list[list[str]]]:
+    """For each shot the phrases of its brief as (key, words): what a picture made now is made from."""
+    desk = Desk(session, project_id)
+    index = {shot: i for i, shot in enumerate(desk.ids)}
+    return {i: [[p.key, p.text] for p in desk.brief(index[i]).phrases] for i in shot_ids if i in index}
+
+
+def take_phrases(session: Session, take_id: str, project_id: str) -> list[tuple[str, str]]:
+    """The phrases that a take was made from. Raises NotThere when it is not known."""
+    held = found(session, Take, take_id, project_id).made_from.get("phrases") or []
+    if not held:
+        raise NotThere("It is not known from which words this picture was made.")
+    return [(key, words) for key, words in held]
+
+
+def _costume_words(worn: dict[str, str]) -> str:
+    parts = [worn.get("wording", ""), *(worn.get(k, "") for k in ("time", "weather", "damage"))]
+    return ", ".join(p.strip().rstrip(".") for p in parts if p and p.strip())
+
+
+def _runs(guides: Sequence[str | None]) -> list[int]:
+    """For each shot how many shots in a row have its guide; told at the first of them, 0 for the rest."""
+    out: list[int] = []
+    for sha, run in groupby(guides):
+        count = len(list(run))
+        out += [count if sha else 0, *([0] * (count - 1))]
+    return out
+
+
+def _chroma(palette: Sequence[tuple[str, float]]) -> float:
+    """OKLab chroma of the most colourful part of a palette of (hex, share)."""
+    told = [(float(np.hypot(*oklab_from_linear(linear_from_hex(code))[1:])), share) for code, share in palette]
+    left = wanted = STRONG_COLOURS * sum(share for _, share in told)
+    total = 0.0
+    for chroma, share in sorted(told, reverse=True):
+        part = min(left, share)
+        total, left = total + chroma * part, left - part
+    return total / wanted if wanted else 0.0
+
+
+def _key(shot_id: str, c: Concern) -> str:
+    about = [c.rule, "" if c.shared else shot_id, c.thread, c.phrase, c.words or c.title]
+    return "flight:" + hashlib.sha256("\x1f".join(about).encode()).hexdigest()[:40]
+
+
+def edited_with(edits: Sequence[dict[str, str]], key: str, was: str, now: str | None) -> list[dict[str, str]]:
+    """Hand edits with one set, or taken away (None)."""
+    kept = [e for e in edits if e["key"] != key]
+    return kept if now is None else [*kept, {"key": key, "was": was, "now": now}]
+
+
+def plain_text(whole: Brief, key: str) -> str:
+    """A phrase's words without a hand edit."""
+    p = next((p for p in whole.phrases if p.key == key), None)
+    return "" if p is None else (p.text if p.plain is None else p.plain)

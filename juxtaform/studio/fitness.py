@@ -1,0 +1,101 @@
+"""Fitness of reference pictures: measured once a picture, judged with the thread's other pictures."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from pydantic import TypeAdapter
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from juxtaform.core.colour import linear_from_hex
+from juxtaform.core.fitness import FITNESS_VERSION, Fault, Fitness, disagreement, faults, fitness, odd_in_style
+from juxtaform.records.models import Measure, Project, Reference, Thread, Trait
+from juxtaform.studio.workspace import Workspace, found, of_project
+
+_FITNESS = TypeAdapter(Fitness)
+
+
+@dataclass(frozen=True)
+class Fit:
+    """Why a reference cannot serve well; nothing when it can."""
+
+    reference_id: str
+    faults: tuple[Fault, ...]
+
+
+def measure(ws: Workspace, shas: Sequence[str]) -> None:
+    """Measure those pictures that are not measured yet, and keep what comes."""
+    keys = {_key(sha): sha for sha in shas}
+    with ws.database.session() as s:
+        known = set(s.scalars(select(Measure.key).where(Measure.key.in_(keys))))
+    for key, sha in keys.items():
+        if key in known:
+            continue
+        data = _FITNESS.dump_json(fitness(ws.store.pixels(sha))).decode()
+        with ws.database.session() as s:
+            s.merge(Measure(key=key, version=FITNESS_VERSION, data=data))
+
+
+def of_thread(ws: Workspace, project_id: str, thread_id: str) -> list[Fit]:
+    """The fitness of all references of a thread, measured where needed. Raises NotThere."""
+    with ws.database.session() as s:
+        found(s, Thread, thread_id, project_id)
+        shas = list(s.scalars(select(Reference.picture_sha).where(Reference.thread_id == thread_id)))
+    measure(ws, shas)
+    with ws.database.session() as s:
+        return _judged(s, project_id, [found(s, Thread, thread_id, project_id)])
+
+
+def faults_of(session: Session, reference_ids: Sequence[str]) -> dict[str, str]:
+    """The first fault of each reference that has one, as far as it has been measured."""
+    if not reference_ids:
+        return {}
+    project_id = session.scalar(select(Reference.project_id).where(Reference.id == reference_ids[0])) or ""
+    fits = _judged(session, project_id, of_project(session, Thread, project_id))
+    return {f.reference_id: f.faults[0].title for f in fits if f.faults}
+
+
+def _judged(session: Session, project_id: str, threads: Sequence[Thread]) -> list[Fit]:
+    references = of_project(session, Reference, project_id)
+    keys = {_key(r.picture_sha): r.picture_sha for r in references}
+    rows = session.execute(select(Measure.key, Measure.data).where(Measure.key.in_(keys))).tuples() if keys else ()
+    known = {keys[key]: _FITNESS.validate_json(data) for key, data in rows}
+    project = found(session, Project, project_id)
+    output_px = next((p["picture_side_px"] for p in project.profiles if p["name"] == project.profile), 0)
+    traits = of_project(session, Trait, project_id)
+    out = []
+    for thread in threads:
+        own = [r for r in references if r.thread_id == thread.id and r.picture_sha in known]
+        for r in own:
+            told = faults(known[r.picture_sha], thread.kind, output_px, r.view)
+            others = [o for o in own if o.id != r.id and o.costume == r.costume]
+            if thread.kind == "style":
+                told += odd_in_style(known[r.picture_sha], [known[o.picture_sha] for o in others])
+            told += _disagreements(r, others, traits, known)
+            out.append(Fit(r.id, tuple(told)))
+    return out
+
+
+def _disagreements(
+    own: Reference, others: Sequence[Reference], traits: Sequence[Trait], known: dict[str, Fitness]
+) -> list[Fault]:
+    """Traits read from other views whose colour is nowhere on this one; a back view has no face."""
+    ids = {o.id for o in others}
+    told = []
+    for t in traits:
+        if t.reference_id not in ids or t.free or not t.colours or (own.view == "back" and t.part == "face"):
+            continue
+        if own.view in ("expression", "detail") and t.part == "outfit":
+            continue
+        colours = np.array([linear_from_hex(code) for code in t.colours])
+        fault = disagreement(t.name, colours, known[own.picture_sha], own.view or own.name)
+        if fault is not None:
+            told.append(fault)
+    return told
+
+
+def _key(sha: str) -> str:
+    return f"fit{FITNESS_VERSION}:{sha[:56]}"

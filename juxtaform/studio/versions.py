@@ -1,0 +1,140 @@
+"""Versions of references: replacing one from a shot on, what that makes stale, and what is stale now."""
+
+from __future__ import annotations
+
+import hashlib
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from juxtaform.core.versions import Edition, Editions
+from juxtaform.records.models import Bead, Picture, Project, Reference, Shot, Stet, Take, Thread, Trait
+from juxtaform.studio import plan
+from juxtaform.studio.workspace import Changed, NotPossible, Workspace, Writing, found, of_project
+
+
+@dataclass(frozen=True)
+class Stale:
+    """A take made from an older version of a reference: the version it was made from and the one that holds now."""
+
+    key: str
+    shot_id: str
+    take_id: str
+    thread_id: str
+    old_id: str
+    new_id: str
+    stood: bool
+
+
+def editions_of(references: Iterable[Reference], order: Sequence[str]) -> Editions:
+    """The versions among a project's references; `order` are its shots' ids."""
+    index = {shot: i for i, shot in enumerate(order)}
+    return Editions([Edition(r.id, r.thread_id, r.replaces_id, index.get(r.from_shot_id or "", 0)) for r in references])
+
+
+def in_force(
+    references: Iterable[Reference], editions: Editions, index: int, bead: Bead | None, costume: str
+) -> list[Reference]:
+    """The references of one thread that hold at a shot in a costume: the pinned view alone if one is, else the anchor first."""
+    held = [r for r in references if editions.holds(r.id, index)]
+    if bead is not None and bead.reference_id is not None:
+        pinned = editions.at(bead.reference_id, index)
+        if chosen := [r for r in held if r.id == pinned]:
+            return chosen
+    own = [r for r in held if r.costume == costume] or [r for r in held if not r.costume]
+    return sorted(own, key=lambda r: (not r.anchor, r.position))
+
+
+def made_from(session: Session, project: Project, shot_ids: Sequence[str]) -> dict[str, list[str]]:
+    """For each shot the ids of the references that a picture made now would be made from."""
+    order = [s.id for s in plan.in_order(session, project.id)]
+    index = {shot: i for i, shot in enumerate(order)}
+    references = of_project(session, Reference, project.id)
+    editions = editions_of(references, order)
+    by_thread: dict[str, list[Reference]] = {}
+    for r in references:
+        by_thread.setdefault(r.thread_id, []).append(r)
+    out: dict[str, list[str]] = {shot: [] for shot in shot_ids}
+    for bead in session.scalars(select(Bead).where(Bead.project_id == project.id, Bead.shot_id.in_(shot_ids))):
+        own = in_force(by_thread.get(bead.thread_id, []), editions, index[bead.shot_id], bead, bead.costume)
+        out[bead.shot_id] += [r.id for r in own]
+    return out
+
+
+def replace_reference(
+    ws: Workspace, project_id: str, reference_id: str, sha: str, name: str, from_shot_id: str | None
+) -> Changed:
+    """Put a new version in a reference's place, everywhere or from a shot on; the old one is kept. Its traits are copied
+    when both pictures have the same form; marks in pictures stay as they are."""
+    with ws.writing(project_id, "replaced a reference") as w:
+        old = found(w.session, Reference, reference_id, project_id)
+        thread = found(w.session, Thread, old.thread_id)
+        if w.session.get(Picture, sha) is None:
+            raise NotPossible("The new picture is not in the store. Drop the file again.")
+        if sha == old.picture_sha:
+            raise NotPossible("This is the same picture. Choose another one.")
+        if w.session.scalars(select(Reference).where(Reference.replaces_id == reference_id, Reference.from_shot_id == from_shot_id)).first():  # fmt: skip
+            raise NotPossible("This version has a newer one already. Replace the newest.")
+        where = "everywhere" if from_shot_id is None else f"from {plan.called(w.session, found(w.session, Shot, from_shot_id, project_id))} on"  # fmt: skip
+        w.name(f"replaced {thread.name}, {old.name}, {where}")
+        fresh = Reference(
+            project_id=project_id, thread_id=old.thread_id, picture_sha=sha, name=old.name or name[:120], costume=old.costume,
+            weight=old.weight, position=old.position, view=old.view, anchor=old.anchor, replaces_id=old.id,
+            from_shot_id=from_shot_id,
+        )  # fmt: skip
+        w.add(fresh)
+        _copy_traits(w, old, fresh)
+    return w.changed
+
+
+def would_be_stale(ws: Workspace, project_id: str, reference_id: str, from_shot_id: str | None) -> list[str]:
+    """The shots whose picked pictures would become stale if a reference were replaced, in order."""
+    with ws.database.session() as s:
+        reference = found(s, Reference, reference_id, project_id)
+        order = [x.id for x in plan.in_order(s, project_id)]
+        index = {shot: i for i, shot in enumerate(order)}
+        first = index.get(from_shot_id or "", 0)
+        held = editions_of(of_project(s, Reference, project_id), order)
+        hit = {
+            t.shot_id
+            for t in s.scalars(select(Take).where(Take.project_id == project_id, Take.picked))
+            if index.get(t.shot_id, -1) >= first
+            and any(held.at(r, index[t.shot_id]) == reference.id for r in t.made_from.get("references", ()))
+        }
+        return [shot for shot in order if shot in hit]
+
+
+def stale_takes(session: Session, project_id: str, order: Sequence[str]) -> list[Stale]:
+    """Picked takes that were made from an older version than holds at their shot, those let stand marked so."""
+    references = {r.id: r for r in of_project(session, Reference, project_id)}
+    if not any(r.replaces_id for r in references.values()):
+        return []
+    held = editions_of(references.values(), order)
+    index = {shot: i for i, shot in enumerate(order)}
+    stood = set(session.scalars(select(Stet.finding_key).where(Stet.project_id == project_id)))
+    out = []
+    for t in session.scalars(select(Take).where(Take.project_id == project_id, Take.picked)):
+        for old, new in held.stale(t.made_from.get("references", ()), index.get(t.shot_id, 0)):
+            key = "stale:" + hashlib.sha256(f"{t.id} {old} {new}".encode()).hexdigest()[:40]
+            out.append(Stale(key, t.shot_id, t.id, references[old].thread_id, old, new, key in stood))
+    return sorted(out, key=lambda x: (index.get(x.shot_id, 0), x.thread_id))
+
+
+def _copy_traits(w: Writing, old: Reference, fresh: Reference) -> None:
+    a, b = found(w.session, Picture, old.picture_sha), found(w.session, Picture, fresh.picture_sha)
+    if abs((a.width / a.height) / (b.width / b.height) - 1) > 0.03:
+        return
+    f = b.width / a.width
+    w.add(
+        *(
+            Trait(
+                project_id=t.project_id, thread_id=t.thread_id, reference_id=fresh.id, name=t.name, part=t.part,
+                colours=list(t.colours), x=t.x * f, y=t.y * f, w=t.w * f, h=t.h * f, position=t.position,
+                outline=[[x * f, y * f] for x, y in t.outline] if t.outline else None, tolerance=t.tolerance, free=t.free,
+                body_x=t.body_x, body_y=t.body_y,
+            )
+            for t in w.session.scalars(select(Trait).where(Trait.reference_id == old.id))
+        )
+    )  # fmt: skip

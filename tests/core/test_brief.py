@@ -1,0 +1,204 @@
+"""Briefs: order, sources, edits on top, fitting to a service; and preflight on a table of briefs with hand-made truth."""
+
+from dataclasses import replace
+
+import pytest
+
+from juxtaform.core.brief import BriefShot, Edit, Member, Picture, StyleWords, Tone, composed, sentence
+from juxtaform.core.fitting import Profile, fitted
+from juxtaform.core.plate import plate
+from juxtaform.core.preflight import Concern, ratio_of
+from juxtaform.core.versions import Edition, Editions
+from juxtaform.core.worddiff import word_difference
+from tests.brief_table import LATER, TABLE, Row, judged, view
+
+PELL = Member(
+    "p",
+    "character",
+    "Pell",
+    "Pell, nine: copper hair, mustard coat.",
+    "Pell in a mustard coat.",
+    must_keep=("whistle",),
+    views=(view("p"), view("p", "back")),
+)
+STEPS = Member(
+    "s",
+    "setting",
+    "Harbour steps",
+    "stone steps  down to a harbour",
+    costume="dusk",
+    costume_wording="In the blue hour",
+    hold="place",
+    views=(view("s"),),
+)
+KEY = Member("k", "prop", "Tide key", "A long iron key.")
+CUT = StyleWords("c", "Cut paper", "Flat torn paper.", ("cut-paper", "few outlines"), (Tone("#1f6f78", "ground"), Tone("#dba326", "reserved", "p")), ("lettering",), (Picture("style", "c1", "Cut paper, fish", 0.7, "c", "c1"), Picture("style", "c2", "Cut paper, jars", 0.3, "c", "c2")))  # fmt: skip
+SHOT = BriefShot(
+    "x", "4", "Pell sits on the step", "WS", "low", (STEPS, PELL, KEY), CUT, aspect="3:2", donts=("frames",), seed=12
+)
+
+
+def keys(brief):
+    return [p.key for p in brief.phrases]
+
+
+def test_a_brief_has_one_fixed_order_whatever_the_order_of_its_threads():
+    wanted = ["action", "cast:p", "keep:p", "hold:p", "prop:k", "setting:s", "variant:s", "hold:s", "style:c", "words:c", "framing", "palette", "donts", "technical"]  # fmt: skip
+    assert keys(composed(SHOT)) == wanted
+    assert keys(composed(replace(SHOT, members=(KEY, PELL, STEPS)))) == wanted
+
+
+def test_every_phrase_tells_its_source_and_the_words_are_whole_sentences():
+    brief = composed(SHOT)
+    assert all(p.source for p in brief.phrases)
+    assert all(p.text[0].isupper() and p.text[-1] in ".!?" for p in brief.phrases)
+    told = {p.key: p for p in brief.phrases}
+    assert told["cast:p"].source == "Pell, fixed wording"
+    assert told["setting:s"].text == "Harbour steps: stone steps down to a harbour."
+    assert told["palette"].text == "Grounds teal #1f6f78; amber #dba326 for Pell alone."
+    assert told["donts"].text == "Without: frames, lettering."
+    assert brief.text.count("\n") == 8
+
+
+def test_a_reserved_colour_is_forbidden_where_its_owner_is_not():
+    told = {p.key: p.text for p in composed(replace(SHOT, members=(STEPS,))).phrases}
+    assert told["palette"] == "Grounds teal #1f6f78; no amber #dba326 in this picture."
+
+
+def test_an_edit_lies_on_top_and_is_told_when_what_it_was_made_on_has_changed():
+    was = next(p.text for p in composed(SHOT).phrases if p.key == "cast:p")
+    edits = [
+        Edit("cast:p", was, "Pell, wet."),
+        Edit("extra", "", "Gulls above."),
+        Edit("cast:gone", "Oda.", "Oda, old."),
+    ]
+    told = {p.key: p for p in composed(SHOT, edits).phrases}
+    assert told["cast:p"].text == "Pell, wet."
+    assert told["cast:p"].plain == was
+    assert not told["cast:p"].outdated
+    assert keys(composed(SHOT, edits))[:2] == ["action", "extra"]
+    assert [o.key for o in composed(SHOT, edits).orphans] == ["cast:gone"]
+    grown = replace(SHOT, members=(replace(PELL, wording="Pell, ten: copper hair."),))
+    later = {p.key: p for p in composed(grown, edits).phrases}
+    assert later["cast:p"].text == "Pell, wet."
+    assert later["cast:p"].plain == "Pell, ten: copper hair."
+    assert later["cast:p"].outdated
+
+
+def test_an_emptied_phrase_is_left_out_of_the_text_but_not_of_the_brief():
+    was = next(p.text for p in composed(SHOT).phrases if p.key == "framing")
+    brief = composed(SHOT, [Edit("framing", was, "")])
+    assert "Wide shot" not in brief.text
+    assert "framing" in keys(brief)
+
+
+@pytest.mark.parametrize("limit", [40, 90, 160, 260, 400, 2000])
+def test_fitting_shortens_then_drops_the_least_needed_and_never_the_action(limit):
+    cut = fitted(composed(SHOT), Profile("p", limit))
+    whole = composed(SHOT)
+    assert cut.brief.phrases[0].text == "Pell sits on the step."
+    assert len(cut.brief.text) <= limit or cut.over
+    kept = {p.key for p in cut.brief.phrases}
+    gone = [p for p in whole.phrases if p.key not in kept]
+    assert {x.key for x in cut.left} >= {p.key for p in gone}
+    assert all(g.need <= min((p.need for p in cut.brief.phrases), default=100) for g in gone)
+    if limit >= 2000:
+        assert cut.left == ()
+
+
+def test_a_hand_edit_is_never_dropped():
+    was = next(p.text for p in composed(SHOT).phrases if p.key == "technical")
+    cut = fitted(composed(SHOT, [Edit("technical", was, "Picture 3:2, seed 77.")]), Profile("p", 60))
+    assert "seed 77" in cut.brief.text
+
+
+def test_pictures_are_chosen_by_need_one_view_of_each_first():
+    told = fitted(composed(SHOT), Profile("p", 0, 3))
+    assert [p.label for p in told.brief.pictures] == ["s, front", "p, front", "Cut paper, fish"]
+    assert {x.what for x in told.left} == {"p, back", "Cut paper, jars"}
+    assert fitted(composed(SHOT), Profile("p", 0, -1)).brief.pictures == ()
+    plated = fitted(composed(SHOT), Profile("p", 0, 2, plate=True)).brief.pictures
+    assert [p.role for p in plated] == ["view", "view", "view", "style"]
+
+
+def test_holds_and_aspects_that_a_service_does_not_know_are_told():
+    shot = replace(SHOT, members=(replace(PELL, hold="face"), STEPS))
+    cut = fitted(composed(shot), Profile("p", holds=("figure", "place"), aspects=("1:1",)), shot.members, shot.aspect)
+    assert cut.unknown_holds == ("p",)
+    assert cut.unknown_aspect == "3:2"
+    assert fitted(composed(SHOT), Profile("p"), SHOT.members, "3:2").unknown_aspect == ""
+
+
+@pytest.mark.parametrize(
+    ("old", "new"), [("a b c", "a c"), ("", "New words."), ("Same.", "Same."), ("One, two.", "Two – one?")]
+)
+def test_a_word_difference_gives_both_texts_back(old, new):
+    pieces = word_difference(old, new)
+    assert "".join(p.words for p in pieces if p.kind != "gone") == new
+    assert "".join(p.words for p in pieces if p.kind == "gone" or p.kind == "same") .split() == old.split() or "".join(p.words for p in pieces if p.kind != "new") == old  # fmt: skip
+
+
+def test_versions_hold_from_their_shot_on_and_a_later_one_wins():
+    held = Editions([Edition("a", "p"), Edition("b", "p", "a", 8), Edition("c", "p", "a", 12), Edition("d", "q")])
+    assert [held.at("a", i) for i in (0, 8, 11, 12, 40)] == ["a", "b", "b", "c", "c"]
+    assert [held.holds("b", i) for i in (7, 8, 12)] == [False, True, True]
+    assert held.holds("d", 0)
+    assert held.stale(["a", "d"], 9) == [("a", "b")]
+    assert held.stale(["b"], 9) == []
+    assert [held.number(i) for i in "abcd"] == [1, 2, 2, 1]
+
+
+@pytest.mark.parametrize("forms", [[1.5], [0.5, 0.5], [0.6] * 5, [1.5, 0.7, 0.7, 2.0, 1.0, 1.0, 0.4], [0.3] * 12])
+def test_a_plate_shows_every_picture_in_its_own_form_inside_the_margins_and_none_over_another(forms):
+    laid = plate(forms, 1200, 20, 24)
+    assert abs(max(laid.width, laid.height) - 1200) <= 4
+    for form, c in zip(forms, laid.cells, strict=True):
+        assert c.w / c.h == pytest.approx(form, rel=0.05)
+        assert c.x >= 19
+        assert c.x + c.w <= laid.width - 18
+        assert c.y + c.h + 24 <= laid.height - 10
+    for i, a in enumerate(laid.cells):
+        for b in laid.cells[i + 1 :]:
+            assert a.x + a.w <= b.x or b.x + b.w <= a.x or a.y + a.h + 24 <= b.y or b.y + b.h + 24 <= a.y
+
+
+def told(row: Row) -> set[str]:
+    return {c.rule for c in row.concerns()}
+
+
+@pytest.mark.parametrize("row", [*TABLE, *LATER], ids=lambda r: f"{r.words[:40]}|{r.attached[:24]}")
+def test_what_a_concern_names_stands_in_the_brief(row):
+    shot, _, _, _ = row.told()
+    phrases = {p.key: p.text for p in composed(shot).phrases}
+    for c in row.concerns():
+        if c.end:
+            assert phrases[c.phrase][c.start : c.end] == c.words
+        assert c.title
+        assert c.advice
+
+
+def test_preflight_speaks_where_it_should_and_is_silent_elsewhere():
+    rates = judged(TABLE + LATER)
+    right, wrong, missed = (sum(r[i] for r in rates.values()) for i in range(3))
+    assert right / (right + wrong) >= 0.95
+    assert right / (right + missed) >= 0.9
+    assert set(rates) == {"named_not_attached", "attached_not_named", "leftover", "fights_reference", "style_words", "pattern", "motion", "moments", "aspect", "colourful_guide", "same_guide", "unfit_reference", "stale_reference", "over_limits", "dont"}  # fmt: skip
+    assert len(TABLE) >= 150
+    clean = [r for r in TABLE + LATER if not r.expected]
+    assert len(clean) >= 150
+
+
+def test_mends_name_what_they_need():
+    for row in TABLE:
+        for c in row.concerns():
+            assert isinstance(c, Concern)
+            if c.mend and c.mend.kind in ("attach", "clear", "costume", "newest"):
+                assert c.mend.thread
+            if c.mend and c.mend.kind == "cut":
+                assert c.end > c.start
+
+
+def test_plain_helpers():
+    assert sentence("  two   words ") == "Two words."
+    assert sentence("Is it?") == "Is it?"
+    assert ratio_of("16:9") == pytest.approx(16 / 9)
