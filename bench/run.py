@@ -1,11 +1,11 @@
-"""Speed as ratios, and rates on constructed truth. `python -m bench.run [measure|scale|recheck|sheet|typing|breakdown|linear|anchoring|panels|truth …]`."""
+"""Speed as ratios, and rates on constructed truth. `python -m bench.run [measure|scale|recheck|sheet|typing|breakdown|linear|anchoring|panels|preflight|briefs|truth …]`."""
 
 from __future__ import annotations
 
 import sys
 from collections.abc import Callable
 
-from bench import rates, screens, speed, story
+from bench import briefs, rates, screens, speed, story
 
 PARTS: dict[str, Callable[[], None]] = {
     "measure": speed.measure_against_decoding,
@@ -17,6 +17,8 @@ PARTS: dict[str, Callable[[], None]] = {
     "linear": story.breakdown_is_linear,
     "anchoring": story.anchoring_after_an_edit,
     "panels": story.panels_on_constructed_pages,
+    "preflight": briefs.preflight_on_hand_made_truth,
+    "briefs": briefs.a_thousand_briefs_against_reading_their_rows,
     "truth": rates.on_constructed_truth,
 }
 

@@ -16,13 +16,16 @@ from juxtaform.core.stills import moments_in, moving_words
 from juxtaform.core.stylewords import (
     BARE_GROUND,
     FEWEST,
+    GROUND_HINTS,
     MEDIA,
     MOST,
     PATTERN,
+    PATTERN_HINTS,
     contradictions,
     families_of,
     style_words,
 )
+from juxtaform.core.tokens import tokens
 from juxtaform.core.worded import Worded, colour_fights, missing_features, time_fights, weather_fights
 
 Rule = Literal[
@@ -61,6 +64,8 @@ RULES: dict[str, str] = {
 }
 GUIDE_RUN = 3
 """As many shots in a row on one guide are a batch in which it was forgotten: two may share a set-up."""
+GUIDE_FORM_OFF = 0.06
+"""A hand-drawn guide may differ by so much from the form of the picture: more has to be cut or squeezed."""
 GUIDE_CHROMA_RATIO, GUIDE_CHROMA_MORE = 1.35, 0.02
 """A guide lends its colours when its strong ones (OKLab chroma) exceed the style's by a third, and plainly."""
 
@@ -227,7 +232,7 @@ def _leftover(
     attached = {m.id for m in shot.members}
     settings = {m.id for m in shot.members if m.kind == "setting"}
     for p in own:
-        for m in BARE_GROUND.finditer(p.text) if settings else ():
+        for m in BARE_GROUND.finditer(p.text) if settings and not tokens(p.text).isdisjoint(GROUND_HINTS) else ():
             place = next(x.name for x in shot.members if x.kind == "setting")
             yield Concern(
                 "leftover", f"“{m.group()}” in {place}", "Such words belong to a reference picture, not to a scene. Cut them.",
@@ -356,6 +361,8 @@ def _patterns(brief: Brief) -> Iterator[Concern]:
 
 @lru_cache(maxsize=8192)
 def _pattern_spans(text: str) -> tuple[tuple[int, int], ...]:
+    if tokens(text).isdisjoint(PATTERN_HINTS):
+        return ()
     return tuple((m.start(), m.end()) for m in PATTERN.finditer(text))
 
 
@@ -381,7 +388,7 @@ def _state(shot: BriefShot, state: State) -> Iterator[Concern]:
             words=shot.aspect, mend=Mend("aspect", f"Use {wanted}", value=wanted),
         )  # fmt: skip
     form = ratio_of(shot.aspect or wanted)
-    if state.guide_form and form and abs(state.guide_form / form - 1) > 0.04:
+    if state.guide_form and form and abs(state.guide_form / form - 1) > GUIDE_FORM_OFF:
         yield Concern(
             "aspect", "The guide has another form than the picture", "It will be cut or squeezed. Crop the guide first.",
             mend=Mend("drop_guide", "Take the guide off"),
@@ -435,13 +442,17 @@ def _limits(shot: BriefShot, cut: Fitted) -> Iterator[Concern]:
         yield Concern("over_limits", f"The service makes no pictures of {cut.unknown_aspect}", "Crop afterwards, or choose another form.", "technical", words=cut.unknown_aspect)  # fmt: skip
 
 
+_NOT_DESCRIBING = frozenset({"dont", "palette", "technical", "framing"})
+
+
 def _donts(brief: Brief) -> Iterator[Concern]:
     told = next((p for p in brief.phrases if p.key == "donts"), None)
     if told is None:
         return
-    for pattern, word in _dont_patterns(told.text):
-        for p in brief.phrases:
-            if p.kind in ("dont", "palette", "technical", "framing") or p.key.startswith("hold"):
+    texts = [p for p in brief.phrases if p.text and p.kind not in _NOT_DESCRIBING and not p.key.startswith("hold")]
+    for pattern, word, stem in _dont_patterns(told.text):
+        for p in texts:
+            if stem not in p.text.casefold():
                 continue
             for m in pattern.finditer(p.text):
                 yield Concern(
@@ -452,7 +463,7 @@ def _donts(brief: Brief) -> Iterator[Concern]:
 
 
 @lru_cache(maxsize=512)
-def _dont_patterns(text: str) -> tuple[tuple[re.Pattern[str], str], ...]:
+def _dont_patterns(text: str) -> tuple[tuple[re.Pattern[str], str, str], ...]:
     words = text.removeprefix("Without: ").rstrip(".").split(", ")
     out = []
     for w in words:
@@ -460,7 +471,7 @@ def _dont_patterns(text: str) -> tuple[tuple[re.Pattern[str], str], ...]:
         stem = re.sub(r"(?<=\w{3})s$", "", plain)
         if stem:
             spelled = re.escape(stem).replace(r"\ ", r"[\s-]+")
-            out.append((re.compile(rf"(?<!\w)(?<!no )(?<!without )(?<!not )(?<!without a )(?<!without any )({spelled}(?:s|(?<=[sxzh])es)?)(?![\w-])", re.IGNORECASE), plain))  # fmt: skip
+            out.append((re.compile(rf"(?<!\w)(?<!no )(?<!without )(?<!not )(?<!without a )(?<!without any )({spelled}(?:s|(?<=[sxzh])es)?)(?![\w-])", re.IGNORECASE), plain, stem.casefold().split()[0].split('-')[0]))  # fmt: skip
     return tuple(out)
 
 

@@ -6,6 +6,8 @@ import re
 from dataclasses import dataclass
 from typing import Literal
 
+from juxtaform.core.tokens import tokens
+
 Moves = Literal["camera", "motion"]
 
 _CAMERA = re.compile(
@@ -31,13 +33,27 @@ _MOMENTS = re.compile(
     r"until)(?!\w)",
     re.IGNORECASE,
 )
-_VERBS = re.compile(
-    r"\b(?:opens|closes|takes|puts|lifts|turns|runs|walks|jumps|falls|sits|stands|says|goes|comes|picks|throws|catches|climbs|"
-    r"grabs|knocks|enters|leaves|wakes|looks|pulls|pushes|gives|eats|drinks|blows|stops|starts|"
-    r"opened|closed|took|put|lifted|turned|ran|walked|jumped|fell|sat|stood|said|went|came|picked|threw|caught|climbed|"
-    r"grabbed|knocked|entered|left|woke|looked|pulled|pushed|gave|ate|drank|blew|stopped|started)\b",
-    re.IGNORECASE,
+_DEEDS = frozenset(
+    """opens closes takes puts lifts turns runs walks jumps falls sits stands says goes comes picks throws catches
+    climbs grabs knocks enters leaves wakes looks pulls pushes gives eats drinks blows stops starts opened closed
+    took put lifted turned ran walked jumped fell sat stood said went came picked threw caught climbed grabbed
+    knocked entered left woke looked pulled pushed gave ate drank blew stopped started""".split()
 )
+_VERBS = re.compile(rf"\b(?:{'|'.join(sorted(_DEEDS))})\b", re.IGNORECASE)
+
+
+_CAMERA_HINTS = frozenset(
+    """camera pan pans panning tilt tilts tilting zoom zooms zooming dolly dollies truck trucks trucking crane cranes push pushes
+    pushing pull pulls pulling track tracks tracking we view fade fades cut cuts""".split()
+)
+_COURSE_HINTS = frozenset(
+    """start starts begin begins continue continues keep keeps slowly gradually suddenly quickly forth again over fro fade fades
+    grow grows turn turns change changes become becomes walk walks run runs move moves flies roll rolls slide slides drive
+    drives rushes races wander wanders stride strides swim swims sail sails crawl crawls climb climbs lift lifts pick picks put
+    puts take takes pull pulls pushes set sets""".split()
+)
+_TURN_HINTS = frozenset("then that afterwards next later finally before until".split())
+"""Without any of these words the costlier expressions find nothing."""
 
 
 @dataclass(frozen=True)
@@ -57,8 +73,9 @@ def moving_words(shows: str) -> list[MovingWords]:
     [('the camera pans left', 'camera'), ('slowly turning blue', 'motion')]
     """
     found: list[MovingWords] = []
-    for kind, pattern in (("camera", _CAMERA), ("motion", _COURSE)):
-        for m in pattern.finditer(shows):
+    plain = tokens(shows)
+    for kind, pattern, hints in (("camera", _CAMERA, _CAMERA_HINTS), ("motion", _COURSE, _COURSE_HINTS)):
+        for m in pattern.finditer(shows) if not plain.isdisjoint(hints) else ():
             words = m.group().rstrip(" .")
             lead = len(words) - len(words.lstrip())
             start, end = m.start() + lead, m.start() + len(words)
@@ -93,10 +110,12 @@ def moments_in(shows: str) -> int:
     >>> moments_in("Pell sits on the step."), moments_in("Pell opens the door, looks in and then runs away.")
     (1, 2)
     """
-    turns = len(_MOMENTS.findall(shows))
+    plain = tokens(shows)
+    turns = len(_MOMENTS.findall(shows)) if not plain.isdisjoint(_TURN_HINTS) else 0
     deeds = 0
-    for sentence in re.split(r"[.;!?]", shows):
-        deeds = max(deeds, len(_VERBS.findall(sentence)))
+    if len(plain & _DEEDS) >= 2:
+        for sentence in re.split(r"[.;!?]", shows):
+            deeds = max(deeds, len(_VERBS.findall(sentence)))
     return 1 + max(turns, 1 if deeds >= 4 else 0)
 
 

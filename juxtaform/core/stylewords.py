@@ -5,6 +5,8 @@ from __future__ import annotations
 import re
 from functools import lru_cache
 
+from juxtaform.core.tokens import tokens
+
 _FAMILIES: dict[str, str] = {
     "photograph": "photo photograph photographic photorealistic photoreal photography dslr",
     "rendered": "3d 3-d render rendered rendering cgi raytraced claymation plasticine",
@@ -73,6 +75,13 @@ _STYLE_WORD = re.compile(
     + r"|oil painting|oil paints?|line art|pixel art|cut paper|torn paper|black and white|pen and ink)(?![\w-])",
     re.IGNORECASE,
 )
+_STYLE_HINTS = frozenset(re.findall(r"[a-z]+", " ".join([*FAMILY, "oil line pixel cut torn black pen"])))
+PATTERN_HINTS = frozenset(
+    """plaid tartan striped stripes gingham argyle paisley houndstooth herringbone brocade embroidered sequined sequinned polka
+    camouflage leopard zebra animal floral flowered isle lace patchwork checked checkered chequered spotted dotted patterned
+    printed pinstriped""".split()
+)
+GROUND_HINTS = frozenset("background backdrop ground sheet turnaround views view pose isolated".split())
 _PHRASES = {
     "oil painting": "oil",
     "oil paint": "oil",
@@ -101,7 +110,9 @@ def style_words(text: str) -> list[tuple[int, int, str]]:
     >>> style_words("In watercolour, with her pencil behind her ear, on a flat stone")
     [(3, 14, 'watercolour')]
     """
-    found = []
+    found: list[tuple[int, int, str]] = []
+    if tokens(text).isdisjoint(_STYLE_HINTS):
+        return found
     for m in _STYLE_WORD.finditer(text):
         word = re.sub(r"^(?:in|as)\s+(?:an?\s+)?", "", m.group().casefold())
         start = m.end() - len(word)

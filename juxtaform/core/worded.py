@@ -9,6 +9,7 @@ from functools import lru_cache
 
 from juxtaform.core.brief import Member
 from juxtaform.core.stylewords import COLOUR_WORD, HUE, disagree
+from juxtaform.core.tokens import tokens
 
 _BODY = frozenset(
     "hair eye eyes skin beard braid plait bob fur feathers scales nose moustache eyebrows tail wings beak freckles shell".split()
@@ -118,9 +119,14 @@ def worded_colours(words: str) -> tuple[tuple[str, str], ...]:
 _LINKS = frozenset("and or in on of with at to from by over under the a an his her their its who that which is are was were hair-band behind beside for as up down".split())  # fmt: skip
 
 
+_HUE_WORDS = frozenset(w.split("-")[0] for w in HUE)
+
+
 def colour_fights(text: str, members: Sequence[Worded]) -> Iterator[ColourFight]:
     """Colour words on a part of somebody that has another colour. Where two have such a part the nearest name before it
     decides; if none does, a word that suits either is no fight."""
+    if tokens(text).isdisjoint(_HUE_WORDS):
+        return
     for m in COLOUR_WORD.finditer(text):
         for noun, end in _things_of(text, m.start(), m.end()):
             having = [(w, n, word, hue) for w in members for n, word, hue in w.hues if _same(n, noun)]

@@ -40,10 +40,19 @@ def load(ws: Workspace, say: Say = lambda _: None) -> str:
                 name=t.name,
                 aliases=list(t.aliases),
                 wording=t.wording,
+                short_wording=t.short,
+                must_keep=list(t.must_keep),
+                costumes=[{"name": n, "wording": w, "time": "", "weather": "", "damage": ""} for n, w in t.costumes],
+                owner_id=ids.get(t.owner),
+                vocabulary=list(t.vocabulary),
+                donts=list(t.donts),
+                tones=[{"hex": code, "role": role} for code, role in t.tones],
                 position=float(i),
             )
             w.add(made)
             ids[t.key] = made.id
+        row.aspect, row.style_id, row.seed_rule, row.seed = "3:2", ids["style"], "per shot", 400
+        row.donts = ["printed borders"]
         found(w.session, Thread, ids["style"]).kept_colours = [{"thread_id": ids["pell"], "hex": "#dba326"}]
         shot_ids = _plan(w, project, ids)
     _references(ws, project, ids, references)
@@ -115,6 +124,8 @@ def _references(ws: Workspace, project: str, ids: dict[str, str], files: list[by
         changed = threads.add_references(ws, project, ids[page.thread], [(sha, page.view)], page.costume)
         reference = changed.rows["reference"][0]
         made[page.thread, page.view] = reference["id"]
+        if "front" in page.view:
+            threads.edit_reference(ws, project, reference["id"], {"view": "front", "anchor": True}, None)
         if page.weight != 1.0:
             threads.edit_reference(ws, project, reference["id"], {"weight": page.weight}, None)
     for t in pictures.TRAITS:

@@ -20,8 +20,8 @@ def page(seed: int = 3) -> Pixels:
     rng = np.random.default_rng(seed)
     parts = []
     for i in range(PANELS):
-        x, y = 70 + (i % 2) * 600, 70 + (i // 2) * 440
-        parts.append(f'<path {_PENCIL} d="{_frame(rng, x, y, 560, 400)}"/>')
+        x, y = 70 + (i % 2) * 600, 70 + (i // 2) * 430
+        parts.append(f'<path {_PENCIL} d="{_frame(rng, x, y, 570, 380)}"/>')
         parts.append(f'<path {_PENCIL} d="{_scribble(i, x, y)}"/>')
     body = f'<g transform="rotate(1.2 650 500)">{"".join(parts)}</g>'
     return rendered(

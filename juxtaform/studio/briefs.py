@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import hashlib
+from bisect import bisect_right
 from collections import defaultdict
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
@@ -98,6 +99,9 @@ class Desk:
         self._positions = {
             t.id: (("character", "prop", "setting", "style").index(t.kind), t.position) for t in self.threads.values()
         }
+        self._begins = sorted(self.ids.index(r.from_shot_id) for r in rows if r.from_shot_id in self.ids)
+        self._members: dict[tuple[object, ...], Member | None] = {}
+        self._styles: dict[tuple[object, ...], StyleWords] = {}
         self._runs = _runs([s.sketch_sha for s in self.order])
 
     def profile(self, name: str | None = None) -> Profile:
@@ -150,6 +154,16 @@ class Desk:
         )  # fmt: skip
 
     def _member(self, bead: Bead, index: int) -> Member | None:
+        """Beads that say the same between two replacements of references share one member."""
+        key = (bead.thread_id, bead.hold, bead.weight, bead.costume, bead.reference_id, self._segment(index))
+        if key not in self._members:
+            self._members[key] = self._made(bead, index)
+        return self._members[key]
+
+    def _segment(self, index: int) -> int:
+        return bisect_right(self._begins, index)
+
+    def _made(self, bead: Bead, index: int) -> Member | None:
         t = self.threads[bead.thread_id]
         if t.kind == "style":
             return None
@@ -165,6 +179,12 @@ class Desk:
         )  # fmt: skip
 
     def _style(self, style_id: str | None, bead: Bead | None, index: int) -> StyleWords:
+        key = (style_id, bead.reference_id if bead else None, self._segment(index))
+        if key not in self._styles:
+            self._styles[key] = self._styled(style_id, bead, index)
+        return self._styles[key]
+
+    def _styled(self, style_id: str | None, bead: Bead | None, index: int) -> StyleWords:
         t = self.threads[style_id or ""]
         held = in_force(self.references[t.id], self.editions, index, bead, "")
         total = sum(r.weight for r in held) or 1.0

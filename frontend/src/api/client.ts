@@ -31,6 +31,14 @@ export type TakenIn = Schemas['TakenIn'];
 export type Proposal = Schemas['Proposal'];
 export type Problem = Schemas['Problem'];
 export type Kind = Thread['kind'];
+export type Flight = Schemas['Flight'];
+export type Concern = Schemas['Concern'];
+export type KeyedConcern = Schemas['KeyedConcern'];
+export type ShotBrief = Schemas['ShotBrief'];
+export type Phrase = Schemas['Phrase'];
+export type Piece = Schemas['Piece'];
+export type Profile = Schemas['Profile'];
+export type Stale = Schemas['Stale'];
 
 export const api = createClient<paths>({ baseUrl: '/' });
 

@@ -948,6 +948,193 @@ export interface paths {
         patch: operations["set_beads_api_projects__project_id__threads__thread_id__beads_patch"];
         trace?: never;
     };
+    "/api/projects/{project_id}/preflight": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What would go wrong if the briefs left now, and pictures made from older references */
+        get: operations["preflight_api_projects__project_id__preflight_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/profiles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The profiles that briefs can be fitted to */
+        get: operations["profiles_api_projects__project_id__profiles_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/shots/{shot_id}/brief": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A shot's brief as it would leave */
+        get: operations["brief_api_projects__project_id__shots__shot_id__brief_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/shots/{shot_id}/brief/difference": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What differs from another brief, word by word */
+        get: operations["difference_api_projects__project_id__shots__shot_id__brief_difference_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/shots/{shot_id}/brief/phrase": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Edit a phrase of a brief by hand, or take the edit back */
+        put: operations["edit_phrase_api_projects__project_id__shots__shot_id__brief_phrase_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/shots/{shot_id}/brief/mend": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Do what a concern offers */
+        post: operations["mend_api_projects__project_id__shots__shot_id__brief_mend_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/takes/{take_id}/vary": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Start again from a take with one phrase changed */
+        post: operations["vary_api_projects__project_id__takes__take_id__vary_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/briefs/sent": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Remember briefs that left by the clipboard */
+        post: operations["sent_api_projects__project_id__briefs_sent_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/briefs.{form}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All briefs, or some, as one file */
+        get: operations["hand_over_api_projects__project_id__briefs__form__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/references/{reference_id}/stale": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Shots whose pictures a replacement would make stale */
+        get: operations["would_be_stale_api_projects__project_id__references__reference_id__stale_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/references/{reference_id}/replace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put a new version in a reference's place */
+        post: operations["replace_api_projects__project_id__references__reference_id__replace_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/pictures": {
         parameters: {
             query?: never;
@@ -1471,6 +1658,25 @@ export interface components {
             h: number;
         };
         /**
+         * Brief
+         * @description A shot's words as phrases in order, and the pictures that go with them.
+         */
+        Brief: {
+            /** Shot */
+            shot: string;
+            /** Number */
+            number: string;
+            /** Phrases */
+            phrases: components["schemas"]["Phrase"][];
+            /** Pictures */
+            pictures: components["schemas"]["Picture"][];
+            /**
+             * Orphans
+             * @default []
+             */
+            orphans: components["schemas"]["Edit"][];
+        };
+        /**
          * Candidate
          * @description Somebody or something that a text names and that is no thread yet, with how often it is named.
          */
@@ -1573,6 +1779,81 @@ export interface components {
             /** Meaning */
             meaning: string;
         };
+        /**
+         * Concern
+         * @description Something to look at before a brief leaves. `phrase` with `start`..`end` are the words in it (characters of the phrase);
+         *     `shared` tells that it lies in a fixed wording, and so in every brief that has it.
+         */
+        Concern: {
+            /**
+             * Rule
+             * @enum {string}
+             */
+            rule: "named_not_attached" | "attached_not_named" | "leftover" | "fights_reference" | "style_words" | "pattern" | "motion" | "moments" | "aspect" | "colourful_guide" | "same_guide" | "unfit_reference" | "stale_reference" | "over_limits" | "dont";
+            /** Title */
+            title: string;
+            /** Advice */
+            advice: string;
+            /**
+             * Phrase
+             * @default
+             */
+            phrase: string;
+            /**
+             * Start
+             * @default 0
+             */
+            start: number;
+            /**
+             * End
+             * @default 0
+             */
+            end: number;
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+            /**
+             * Thread
+             * @default
+             */
+            thread: string;
+            /**
+             * Shared
+             * @default false
+             */
+            shared: boolean;
+            mend?: components["schemas"]["Mend"] | null;
+        };
+        /**
+         * CostumeRow
+         * @description A costume of a character, or a variant of a setting: its own words, and for a setting its time, weather and damage.
+         */
+        CostumeRow: {
+            /** Name */
+            name: string;
+            /**
+             * Wording
+             * @default
+             */
+            wording: string;
+            /**
+             * Time
+             * @default
+             */
+            time: string;
+            /**
+             * Weather
+             * @default
+             */
+            weather: string;
+            /**
+             * Damage
+             * @default
+             */
+            damage: string;
+        };
         /** Covered */
         Covered: {
             /** Start */
@@ -1584,6 +1865,46 @@ export interface components {
         Cut: {
             /** At */
             at?: number | null;
+        };
+        /** DuelRow */
+        DuelRow: {
+            /** Id */
+            id: string;
+            /** Revision */
+            revision: number;
+            /** Left Sha */
+            left_sha: string;
+            /** Right Sha */
+            right_sha: string;
+            /**
+             * Chosen
+             * @enum {string}
+             */
+            chosen: "left" | "right" | "skip";
+        };
+        /**
+         * Edit
+         * @description A hand edit of a phrase: its words when it was edited, and what they became (empty: left out).
+         */
+        Edit: {
+            /** Key */
+            key: string;
+            /** Was */
+            was: string;
+            /** Now */
+            now: string;
+        };
+        /**
+         * EditRow
+         * @description A hand edit of a brief's phrase: its words when it was edited, and what they became.
+         */
+        EditRow: {
+            /** Key */
+            key: string;
+            /** Was */
+            was: string;
+            /** Now */
+            now: string;
         };
         /**
          * Evidence
@@ -1651,6 +1972,34 @@ export interface components {
              * @default []
              */
             evidence: components["schemas"]["Evidence"][];
+        };
+        /**
+         * Fitted
+         * @description A brief as a service gets it, what was left out, and what cannot be helped: words over the limit, holds and an aspect
+         *     ratio that it does not know.
+         */
+        Fitted: {
+            brief: components["schemas"]["Brief"];
+            /** Left */
+            left: components["schemas"]["Left"][];
+            /** Over */
+            over: number;
+            /** Unknown Holds */
+            unknown_holds: string[];
+            /** Unknown Aspect */
+            unknown_aspect: string;
+        };
+        /**
+         * Flight
+         * @description Preflight of all briefs (shots without concerns are left out), and the pictures made from older references.
+         */
+        Flight: {
+            /** Profile */
+            profile: string;
+            /** Shots */
+            shots: components["schemas"]["ShotFlight"][];
+            /** Stale */
+            stale: components["schemas"]["Stale"][];
         };
         /**
          * Found
@@ -1793,6 +2142,17 @@ export interface components {
             picked?: number | null;
         };
         /**
+         * KeyedConcern
+         * @description A concern with a key that stays the same until its words or threads change, and whether it was let stand.
+         */
+        KeyedConcern: {
+            /** Key */
+            key: string;
+            concern: components["schemas"]["Concern"];
+            /** Stood */
+            stood: boolean;
+        };
+        /**
          * KeyedFinding
          * @description A finding with a key that stays the same until its picture or its thread's references change.
          */
@@ -1809,6 +2169,36 @@ export interface components {
             /** Key */
             key: string;
             finding: components["schemas"]["PlanFinding"];
+        };
+        /**
+         * Left
+         * @description Something that a service's limits left out or changed, in words, and the phrase or picture it was.
+         */
+        Left: {
+            /** What */
+            what: string;
+            /** Why */
+            why: string;
+            /**
+             * Key
+             * @default
+             */
+            key: string;
+        };
+        /** LibraryPictureRow */
+        LibraryPictureRow: {
+            /** Id */
+            id: string;
+            /** Revision */
+            revision: number;
+            /** Picture Sha */
+            picture_sha: string;
+            /** Name */
+            name: string;
+            /** Tags */
+            tags: string[];
+            /** Binned */
+            binned: boolean;
         };
         /**
          * Lineup
@@ -1892,6 +2282,36 @@ export interface components {
             w: number;
             /** H */
             h: number;
+        };
+        /**
+         * Mend
+         * @description What one key does about a concern: its kind, the thread and value that it needs, and its label.
+         */
+        Mend: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "attach" | "clear" | "cut" | "to_motion" | "costume" | "aspect" | "drop_guide" | "newest" | "none";
+            /** Label */
+            label: string;
+            /**
+             * Thread
+             * @default
+             */
+            thread: string;
+            /**
+             * Value
+             * @default
+             */
+            value: string;
+        };
+        /** MendIn */
+        MendIn: {
+            /** Key */
+            key: string;
+            /** Profile */
+            profile?: string | null;
         };
         /**
          * MovingWords
@@ -2009,6 +2429,84 @@ export interface components {
             /** Thread Id */
             thread_id?: string | null;
         };
+        /**
+         * Phrase
+         * @description A piece of a brief: a key that lasts, what it is, its words, where they come from, and the thread they speak of.
+         *
+         *     `plain` are the words before a hand edit (None: not edited); `outdated` that these changed after the edit was made.
+         */
+        Phrase: {
+            /** Key */
+            key: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "action" | "cast" | "prop" | "setting" | "style" | "framing" | "palette" | "dont" | "technical";
+            /** Text */
+            text: string;
+            /** Source */
+            source: string;
+            /**
+             * Thread
+             * @default
+             */
+            thread: string;
+            /**
+             * Short
+             * @default
+             */
+            short: string;
+            /** Plain */
+            plain?: string | null;
+            /**
+             * Outdated
+             * @default false
+             */
+            outdated: boolean;
+        };
+        /**
+         * PhraseEdit
+         * @description A phrase's new words (empty: leave it out); null takes the edit back.
+         */
+        PhraseEdit: {
+            /** Key */
+            key: string;
+            /** Now */
+            now: string | null;
+        };
+        /**
+         * Picture
+         * @description A picture that goes out with a brief: what it is for, whose, its digest, and how strongly it holds (0..1).
+         */
+        Picture: {
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "view" | "style" | "guide";
+            /** Sha */
+            sha: string;
+            /** Label */
+            label: string;
+            /** Weight */
+            weight: number;
+            /**
+             * Thread
+             * @default
+             */
+            thread: string;
+            /**
+             * Reference
+             * @default
+             */
+            reference: string;
+            /**
+             * Anchor
+             * @default false
+             */
+            anchor: boolean;
+        };
         /** PictureRow */
         PictureRow: {
             /** Sha */
@@ -2022,6 +2520,19 @@ export interface components {
                 string,
                 number
             ][];
+        };
+        /**
+         * Piece
+         * @description Words that both texts have, that only the new one has, or that only the old one had.
+         */
+        Piece: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "same" | "new" | "gone";
+            /** Words */
+            words: string;
         };
         /** PlacedFile */
         PlacedFile: {
@@ -2121,6 +2632,83 @@ export interface components {
             } | null;
         };
         /**
+         * Profile
+         * @description What a service takes: characters of text and number of pictures (0: any), the longest side of a picture in px (0: any),
+         *     the holds and aspect ratios that it knows (empty: any), and whether the cast's views go out as one plate.
+         */
+        Profile: {
+            /** Name */
+            name: string;
+            /**
+             * Text Limit
+             * @default 0
+             */
+            text_limit: number;
+            /**
+             * Picture Limit
+             * @default 0
+             */
+            picture_limit: number;
+            /**
+             * Picture Side Px
+             * @default 0
+             */
+            picture_side_px: number;
+            /**
+             * Holds
+             * @default []
+             */
+            holds: string[];
+            /**
+             * Aspects
+             * @default []
+             */
+            aspects: string[];
+            /**
+             * Plate
+             * @default false
+             */
+            plate: boolean;
+        };
+        /**
+         * ProfileRow
+         * @description What a service takes; 0 or an empty list is no limit, a picture limit of -1 takes no pictures.
+         */
+        ProfileRow: {
+            /** Name */
+            name: string;
+            /**
+             * Text Limit
+             * @default 0
+             */
+            text_limit: number;
+            /**
+             * Picture Limit
+             * @default 0
+             */
+            picture_limit: number;
+            /**
+             * Picture Side Px
+             * @default 0
+             */
+            picture_side_px: number;
+            /**
+             * Holds
+             * @default []
+             */
+            holds: ("figure" | "face" | "outfit" | "place" | "light" | "layout")[];
+            /**
+             * Aspects
+             * @default []
+             */
+            aspects: string[];
+            /**
+             * Plate
+             * @default false
+             */
+            plate: boolean;
+        };
+        /**
          * ProjectCard
          * @description A project on the shelf: its title, how many shots it has, and its first picture.
          */
@@ -2191,6 +2779,41 @@ export interface components {
              * @default []
              */
             table_columns: string[];
+            /**
+             * Aspect
+             * @default
+             */
+            aspect: string;
+            /** Style Id */
+            style_id?: string | null;
+            /**
+             * Donts
+             * @default []
+             */
+            donts: string[];
+            /**
+             * Seed Rule
+             * @default free
+             * @enum {string}
+             */
+            seed_rule: "free" | "one" | "per shot";
+            /** Seed */
+            seed?: number | null;
+            /**
+             * Profile
+             * @default
+             */
+            profile: string;
+            /**
+             * Profiles
+             * @default []
+             */
+            profiles: components["schemas"]["ProfileRow"][];
+            /**
+             * Hidden Columns
+             * @default []
+             */
+            hidden_columns: string[];
         };
         /** ProjectRow */
         ProjectRow: {
@@ -2240,6 +2863,25 @@ export interface components {
             target_pages: number | null;
             /** Table Columns */
             table_columns: string[];
+            /** Aspect */
+            aspect: string;
+            /** Style Id */
+            style_id: string | null;
+            /** Donts */
+            donts: string[];
+            /**
+             * Seed Rule
+             * @enum {string}
+             */
+            seed_rule: "free" | "one" | "per shot";
+            /** Seed */
+            seed: number | null;
+            /** Profile */
+            profile: string;
+            /** Profiles */
+            profiles: components["schemas"]["ProfileRow"][];
+            /** Hidden Columns */
+            hidden_columns: string[];
         };
         /**
          * Proposal
@@ -2300,6 +2942,22 @@ export interface components {
              * @default 1
              */
             weight: number;
+            /**
+             * View
+             * @default
+             * @enum {string}
+             */
+            view: "" | "front" | "three-quarter" | "profile" | "back" | "expression" | "detail";
+            /**
+             * Anchor
+             * @default false
+             */
+            anchor: boolean;
+            /**
+             * Position
+             * @default 0
+             */
+            position: number;
         };
         /** ReferenceRow */
         ReferenceRow: {
@@ -2319,13 +2977,17 @@ export interface components {
             weight: number;
             /** Position */
             position: number;
-        };
-        /** Replacement */
-        Replacement: {
-            /** Sha */
-            sha: string;
-            /** Name */
-            name: string;
+            /**
+             * View
+             * @enum {string}
+             */
+            view: "" | "front" | "three-quarter" | "profile" | "back" | "expression" | "detail";
+            /** Anchor */
+            anchor: boolean;
+            /** Replaces Id */
+            replaces_id: string | null;
+            /** From Shot Id */
+            from_shot_id: string | null;
         };
         /**
          * Rows
@@ -2387,6 +3049,16 @@ export interface components {
              * @default []
              */
             stet: components["schemas"]["StetRow"][];
+            /**
+             * Library Picture
+             * @default []
+             */
+            library_picture: components["schemas"]["LibraryPictureRow"][];
+            /**
+             * Duel
+             * @default []
+             */
+            duel: components["schemas"]["DuelRow"][];
         };
         /**
          * SceneLight
@@ -2434,6 +3106,30 @@ export interface components {
             title: string;
             /** Revision */
             revision?: number | null;
+        };
+        /** SentIn */
+        SentIn: {
+            /** Shot Ids */
+            shot_ids: string[];
+            /** Profile */
+            profile?: string | null;
+        };
+        /**
+         * ShotBrief
+         * @description One shot's brief as it would go out: before and after fitting, with its concerns.
+         */
+        ShotBrief: {
+            /** Shot Id */
+            shot_id: string;
+            /** Number */
+            number: string;
+            whole: components["schemas"]["Brief"];
+            fitted: components["schemas"]["Fitted"];
+            /** Text */
+            text: string;
+            profile: components["schemas"]["Profile"];
+            /** Concerns */
+            concerns: components["schemas"]["KeyedConcern"][];
         };
         /**
          * ShotEdit
@@ -2525,12 +3221,41 @@ export interface components {
              * @default false
              */
             bleed: boolean;
+            /** Sketch Sha */
+            sketch_sha?: string | null;
+            /**
+             * Guide Strength
+             * @default 0.5
+             */
+            guide_strength: number;
+            /**
+             * Aspect
+             * @default
+             */
+            aspect: string;
+            /**
+             * Donts
+             * @default []
+             */
+            donts: string[];
+            /** Seed */
+            seed?: number | null;
             /**
              * Lost
              * @default
              * @constant
              */
             lost: "";
+        };
+        /**
+         * ShotFlight
+         * @description What preflight says of one shot.
+         */
+        ShotFlight: {
+            /** Shot Id */
+            shot_id: string;
+            /** Concerns */
+            concerns: components["schemas"]["KeyedConcern"][];
         };
         /** ShotIds */
         ShotIds: {
@@ -2626,6 +3351,16 @@ export interface components {
             framings: components["schemas"]["FramingRow"][];
             /** Sketch Sha */
             sketch_sha: string | null;
+            /** Guide Strength */
+            guide_strength: number;
+            /** Aspect */
+            aspect: string;
+            /** Donts */
+            donts: string[];
+            /** Brief Edits */
+            brief_edits: components["schemas"]["EditRow"][];
+            /** Seed */
+            seed: number | null;
         };
         /** Sketch */
         Sketch: {
@@ -2653,6 +3388,26 @@ export interface components {
         SomeShots: {
             /** Shot Ids */
             shot_ids?: string[] | null;
+        };
+        /**
+         * Stale
+         * @description A take made from an older version of a reference: the version it was made from and the one that holds now.
+         */
+        Stale: {
+            /** Key */
+            key: string;
+            /** Shot Id */
+            shot_id: string;
+            /** Take Id */
+            take_id: string;
+            /** Thread Id */
+            thread_id: string;
+            /** Old Id */
+            old_id: string;
+            /** New Id */
+            new_id: string;
+            /** Stood */
+            stood: boolean;
         };
         /** Step */
         Step: {
@@ -2714,6 +3469,10 @@ export interface components {
             picked: boolean;
             /** Position */
             position: number;
+            /** Made From */
+            made_from: {
+                [key: string]: unknown;
+            };
         };
         /**
          * TakenIn
@@ -2770,6 +3529,38 @@ export interface components {
              */
             wording: string;
             /**
+             * Short Wording
+             * @default
+             */
+            short_wording: string;
+            /**
+             * Must Keep
+             * @default []
+             */
+            must_keep: string[];
+            /** Owner Id */
+            owner_id?: string | null;
+            /**
+             * Costumes
+             * @default []
+             */
+            costumes: components["schemas"]["CostumeRow"][];
+            /**
+             * Vocabulary
+             * @default []
+             */
+            vocabulary: string[];
+            /**
+             * Donts
+             * @default []
+             */
+            donts: string[];
+            /**
+             * Tones
+             * @default []
+             */
+            tones: components["schemas"]["ToneRow"][];
+            /**
              * Kept Colours
              * @default []
              */
@@ -2792,6 +3583,20 @@ export interface components {
             aliases: string[];
             /** Wording */
             wording: string;
+            /** Short Wording */
+            short_wording: string;
+            /** Must Keep */
+            must_keep: string[];
+            /** Owner Id */
+            owner_id: string | null;
+            /** Costumes */
+            costumes: components["schemas"]["CostumeRow"][];
+            /** Vocabulary */
+            vocabulary: string[];
+            /** Donts */
+            donts: string[];
+            /** Tones */
+            tones: components["schemas"]["ToneRow"][];
             /** Kept Colours */
             kept_colours: components["schemas"]["KeptColour"][];
             /** Position */
@@ -2808,6 +3613,19 @@ export interface components {
             measured: number;
             /** Begins */
             begins: string | null;
+        };
+        /**
+         * ToneRow
+         * @description A colour of a style's palette with its role.
+         */
+        ToneRow: {
+            /** Hex */
+            hex: string;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "lead" | "other" | "ground";
         };
         /** TraitEdit */
         TraitEdit: {
@@ -2829,6 +3647,42 @@ export interface components {
              * @default []
              */
             colours: string[];
+            /** Outline */
+            outline?: [
+                number,
+                number
+            ][] | null;
+            /** Tolerance */
+            tolerance?: number | null;
+            /**
+             * Free
+             * @default false
+             */
+            free: boolean;
+            /** Body X */
+            body_x?: number | null;
+            /** Body Y */
+            body_y?: number | null;
+            /**
+             * X
+             * @default 0
+             */
+            x: number;
+            /**
+             * Y
+             * @default 0
+             */
+            y: number;
+            /**
+             * W
+             * @default 1
+             */
+            w: number;
+            /**
+             * H
+             * @default 1
+             */
+            h: number;
         };
         /**
          * TraitReading
@@ -2886,6 +3740,19 @@ export interface components {
             h: number;
             /** Position */
             position: number;
+            /** Outline */
+            outline: [
+                number,
+                number
+            ][] | null;
+            /** Tolerance */
+            tolerance: number | null;
+            /** Free */
+            free: boolean;
+            /** Body X */
+            body_x: number | null;
+            /** Body Y */
+            body_y: number | null;
         };
         /**
          * Trim
@@ -2909,6 +3776,13 @@ export interface components {
             /** Message */
             message: string;
         };
+        /** Varied */
+        Varied: {
+            /** Key */
+            key: string;
+            /** Now */
+            now: string;
+        };
         /** Wanted */
         Wanted: {
             /**
@@ -2923,6 +3797,28 @@ export interface components {
         WantedThreads: {
             /** Threads */
             threads: components["schemas"]["Wanted"][];
+        };
+        /**
+         * Replacement
+         * @description The new picture, and the shot from which it holds (null: everywhere).
+         */
+        juxtaform__web__briefs__Replacement: {
+            /** Sha */
+            sha: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** From Shot Id */
+            from_shot_id?: string | null;
+        };
+        /** Replacement */
+        juxtaform__web__takes__Replacement: {
+            /** Sha */
+            sha: string;
+            /** Name */
+            name: string;
         };
     };
     responses: never;
@@ -6236,6 +7132,589 @@ export interface operations {
             };
         };
     };
+    preflight_api_projects__project_id__preflight_get: {
+        parameters: {
+            query?: {
+                /** @description A profile's name; the project's own when left out. */
+                profile?: string | null;
+            };
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Flight"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    profiles_api_projects__project_id__profiles_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Profile"][];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    brief_api_projects__project_id__shots__shot_id__brief_get: {
+        parameters: {
+            query?: {
+                /** @description A profile's name; the project's own when left out. */
+                profile?: string | null;
+            };
+            header?: never;
+            path: {
+                project_id: string;
+                shot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShotBrief"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    difference_api_projects__project_id__shots__shot_id__brief_difference_get: {
+        parameters: {
+            query?: {
+                /** @description before, sent, plain, or another shot's id */
+                other?: string;
+                /** @description A profile's name; the project's own when left out. */
+                profile?: string | null;
+            };
+            header?: never;
+            path: {
+                project_id: string;
+                shot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Piece"][];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    edit_phrase_api_projects__project_id__shots__shot_id__brief_phrase_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                shot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PhraseEdit"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    mend_api_projects__project_id__shots__shot_id__brief_mend_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                shot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MendIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    vary_api_projects__project_id__takes__take_id__vary_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                take_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Varied"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sent_api_projects__project_id__briefs_sent_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SentIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    hand_over_api_projects__project_id__briefs__form__get: {
+        parameters: {
+            query?: {
+                /** @description A profile's name; the project's own when left out. */
+                profile?: string | null;
+                /** @description Only these shots */
+                shots?: string[] | null;
+            };
+            header?: never;
+            path: {
+                project_id: string;
+                form: "md" | "csv" | "json" | "zip";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    would_be_stale_api_projects__project_id__references__reference_id__stale_get: {
+        parameters: {
+            query?: {
+                from_shot_id?: string | null;
+            };
+            header?: never;
+            path: {
+                project_id: string;
+                reference_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    replace_api_projects__project_id__references__reference_id__replace_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                reference_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["juxtaform__web__briefs__Replacement"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     take_in_api_projects__project_id__pictures_post: {
         parameters: {
             query?: never;
@@ -6407,7 +7886,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Replacement"];
+                "application/json": components["schemas"]["juxtaform__web__takes__Replacement"];
             };
         };
         responses: {

@@ -4,7 +4,7 @@
   let { open = $bindable(false) }: { open?: boolean } = $props();
   const groups: [string, [string, string][]][] = [
     ['Everywhere', [
-      ['J  K', 'next, previous shot'], ['Alt 1–5', 'go to a view'], ['C', 'check'],
+      ['J  K', 'next, previous shot'], ['Alt 1–6', 'go to a view'], ['C', 'check'],
       ['Ctrl Z', 'undo'], ['Ctrl Shift Z', 'redo'], ['?', 'this sheet'],
       ['Ctrl K', 'do something by its name'], ['H', 'history'],
     ]],

@@ -16,6 +16,7 @@
       title="{VIEW_NAMES[view]} ({i + 1} with Alt)"
     >
       {VIEW_NAMES[view]}
+      {#if view === 'briefs' && project.flight.open.length}<span class="font-semibold text-red">{project.flight.open.length}</span>{/if}
       {#if view === 'continuity' && project.open.length}<span class="font-semibold text-red">{project.open.length}</span>{/if}
     </button>
   {/each}

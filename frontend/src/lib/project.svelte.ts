@@ -22,6 +22,7 @@ import {
   type Thread,
   type Trait,
 } from '../api/client';
+import { FlightState } from './flight.svelte';
 import { notices } from './notices.svelte';
 import { columnOrder, grouped, inOrder } from './order';
 
@@ -118,7 +119,11 @@ export class ProjectState {
   readonly currentIndex = $derived(this.currentId ? (this.indexOf.get(this.currentId) ?? -1) : -1);
   readonly staleCheck = $derived(this.check.state === 'done' && this.changeId !== this.checkedAt);
 
-  constructor(readonly id: string) {}
+  readonly flight: FlightState;
+
+  constructor(readonly id: string) {
+    this.flight = new FlightState(id, (error) => this.#trouble(error));
+  }
 
   async load() {
     try {
@@ -141,6 +146,7 @@ export class ProjectState {
   close() {
     this.#source?.close();
     clearTimeout(this.#planTimer);
+    this.flight.close();
   }
 
   /** Send a change; its rows are shown when it is made, and trouble is told. Returns null on trouble. */
@@ -171,6 +177,7 @@ export class ProjectState {
     this.redoLabel = changed.redo_label;
     this.changeId = changed.change_id;
     if (this.planned && tables.some((t) => PLAN_TABLES.has(t))) this.refreshPlan();
+    this.flight.changed(tables);
     if (wasFresh && tables.every((t) => t === 'stet')) this.checkedAt = changed.change_id;
     if (!this.currentId || !this.shots.has(this.currentId)) this.currentId = this.order[0]?.id ?? null;
   }

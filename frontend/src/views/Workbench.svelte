@@ -12,6 +12,7 @@
   import { ProjectState } from '../lib/project.svelte';
   import { theme } from '../lib/theme.svelte';
   import { router, VIEW_NAMES, VIEWS } from '../lib/router.svelte';
+  import Briefs from './briefs/Briefs.svelte';
   import Continuity from './continuity/Continuity.svelte';
   import Models from './models/Models.svelte';
   import Sheet from './sheet/Sheet.svelte';
@@ -26,7 +27,7 @@
   let historyOpen = $state(false);
 
   onMount(() => {
-    void project.load();
+    void project.load().then(() => project.flight.want());
     return commands.offer('Everywhere', [
       ...VIEWS.map((view, i) => ({ name: `Go to ${VIEW_NAMES[view]}`, key: `Alt ${i + 1}`, run: () => router.go(project.id, view) })),
       { name: 'Check all pictures', key: 'C', run: () => project.startCheck() },
@@ -95,6 +96,7 @@
         {#if router.view === 'story'}<Story />
         {:else if router.view === 'sheet'}<Sheet />
         {:else if router.view === 'models'}<Models />
+        {:else if router.view === 'briefs'}<Briefs />
         {:else if router.view === 'takes'}<Takes />
         {:else}<Continuity />{/if}
       </main>

@@ -1,0 +1,45 @@
+<script lang="ts">
+  import type { KeyedConcern } from '../../api/client';
+  import Kink from '../../components/Kink.svelte';
+  import type { BriefsState } from './briefs-state.svelte';
+
+  /** What preflight says of the brief: each with its mend on one key, or let stand with a reason. */
+  let { briefs }: { briefs: BriefsState } = $props();
+  const stood = $derived(briefs.concerns.filter((k) => k.stood));
+
+  function stet(event: Event, k: KeyedConcern) {
+    event.preventDefault();
+    void briefs.stet(k.key, new FormData(event.target as HTMLFormElement).get('reason')!.toString());
+  }
+</script>
+
+<div class="p-4" aria-label="Preflight" role="region">
+  <h3 class="mb-1 flex items-baseline justify-between font-semibold">Preflight<span class="label">{briefs.open.length ? `${briefs.at + 1} of ${briefs.open.length}` : 'nothing to mend'}</span></h3>
+  {#each briefs.open as k (k.key)}
+    {@const now = k.key === briefs.concern?.key}
+    <!-- svelte-ignore a11y_click_events_have_key_events, a11y_no_noninteractive_element_interactions -->
+    <article class="-mx-2 flex gap-2 rounded-sm border-l-[3px] px-2 py-2 {now ? 'border-red bg-redwash' : 'border-transparent'}" data-concern={k.concern.rule} onclick={() => briefs.choose(k.key)}>
+      <span class="mt-1.5 shrink-0"><Kink /></span>
+      <div class="min-w-0 flex-1">
+        <p class="font-semibold">{k.concern.title}</p>
+        {#if now}
+          <p class="text-soft">{k.concern.advice}{k.concern.shared ? ' It lies in a fixed wording, and so in every brief that has it.' : ''}</p>
+          {#if briefs.because === k.key}
+            <form class="mt-1.5 flex gap-2" onsubmit={(e) => stet(e, k)}>
+              <!-- svelte-ignore a11y_autofocus -->
+              <input class="field" name="reason" placeholder="Let it stand, because …" autofocus onkeydown={(e) => { e.stopPropagation(); if (e.key === 'Escape') briefs.because = null; }} /><button class="btn">Stet</button>
+            </form>
+          {:else}
+            <div class="mt-1.5 flex flex-wrap gap-2">
+              {#if k.concern.mend}<button class="btn" onclick={() => briefs.mend(k)} data-mend>{k.concern.mend.label} <span class="key">↵</span></button>{/if}
+              <button class="quiet" onclick={() => (briefs.because = k.key)}>Stet, because … <span class="key">S</span></button>
+            </div>
+          {/if}
+        {/if}
+      </div>
+    </article>
+  {/each}
+  {#each stood as k (k.key)}
+    <p class="flex items-baseline gap-2 py-1 text-soft"><Kink stet /><span class="flex-1">{k.concern.title}: {briefs.project.stetByKey.get(k.key)?.reason}</span><button class="quiet" onclick={() => briefs.unstet(k.key)}>Take back</button></p>
+  {/each}
+</div>

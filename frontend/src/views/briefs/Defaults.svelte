@@ -1,0 +1,57 @@
+<script lang="ts">
+  import { Popover } from 'bits-ui';
+  import type { Profile } from '../../api/client';
+  import { listOf } from '../../lib/words';
+  import { useProject } from '../../lib/project-context';
+
+  /** What holds for every shot unless it says otherwise, and the services that briefs are fitted to. */
+  const project = useProject();
+  const row = $derived(project.row!);
+  const styles = $derived(project.columns.filter((t) => t.kind === 'style'));
+  const own = $derived(row.profiles as Profile[]);
+  const fresh: Profile = { name: 'My service', text_limit: 1000, picture_limit: 4, picture_side_px: 1024, holds: [], aspects: [], plate: false };
+  const number = (v: string) => Math.max(0, Math.round(Number(v)) || 0);
+
+  function setProfile(i: number, values: Partial<Profile>) {
+    const profiles = own.map((p, k) => (k === i ? { ...p, ...values } : p));
+    void project.editProject({ profiles, ...(row.profile === own[i]!.name && values.name ? { profile: values.name } : {}) } as never);
+  }
+</script>
+
+<Popover.Root>
+  <Popover.Trigger class="quiet">Defaults …</Popover.Trigger>
+  <Popover.Portal>
+    <Popover.Content class="pop max-h-[80vh] w-[460px] overflow-y-auto p-4" side="bottom" align="end" sideOffset={6}>
+      <h3 class="mb-2 font-semibold">For every shot</h3>
+      <div class="grid grid-cols-[84px_1fr] items-center gap-x-3 gap-y-2">
+        <label for="d-aspect" class="label">Form</label>
+        <input id="d-aspect" class="field !w-28" value={row.aspect} placeholder="3:2" pattern="\d+(\.\d+)?:\d+(\.\d+)?" onchange={(e) => e.currentTarget.checkValidity() && project.editProject({ aspect: e.currentTarget.value.trim() })} />
+        <label for="d-style" class="label">Style</label>
+        <select id="d-style" class="field" value={row.style_id ?? ''} onchange={(e) => project.editProject({ style_id: e.currentTarget.value || null })}>
+          <option value="">none but what a shot has</option>{#each styles as s (s.id)}<option value={s.id}>{s.name}</option>{/each}
+        </select>
+        <label for="d-donts" class="label">Don’ts</label>
+        <input id="d-donts" class="field" value={row.donts.join(', ')} placeholder="lettering, frames, extra people" onchange={(e) => project.editProject({ donts: listOf(e.currentTarget.value) })} />
+        <label for="d-seed" class="label">Seed</label>
+        <div class="flex gap-2">
+          <select id="d-seed" class="field" value={row.seed_rule} onchange={(e) => project.editProject({ seed_rule: e.currentTarget.value as never })}>
+            <option value="free">left to the service</option><option value="one">one for all shots</option><option value="per shot">one more for each shot</option>
+          </select>
+          {#if row.seed_rule !== 'free'}<input class="field !w-24" type="number" min="0" value={row.seed ?? (row.seed_rule === 'one' ? 1 : 0)} aria-label="Seed" onchange={(e) => project.editProject({ seed: number(e.currentTarget.value) })} />{/if}
+        </div>
+      </div>
+      <h3 class="mt-4 mb-1 flex items-baseline justify-between font-semibold">Services of your own<button class="quiet" onclick={() => project.editProject({ profiles: [...own, fresh] } as never)}>+ service</button></h3>
+      {#each own as p, i (i)}
+        <div class="mb-2 grid grid-cols-[1fr_1fr] gap-x-3 gap-y-1.5 border-t border-hair pt-2">
+          <input class="field col-span-2 font-semibold" value={p.name} aria-label="Name of the service" onchange={(e) => e.currentTarget.value.trim() && setProfile(i, { name: e.currentTarget.value.trim() })} />
+          <label class="label">Characters of text<input class="field" type="number" min="0" value={p.text_limit} onchange={(e) => setProfile(i, { text_limit: number(e.currentTarget.value) })} /></label>
+          <label class="label">Pictures (0: any)<input class="field" type="number" min="-1" value={p.picture_limit} onchange={(e) => setProfile(i, { picture_limit: Math.max(-1, Math.round(Number(e.currentTarget.value)) || 0) })} /></label>
+          <label class="label">Longest side, px<input class="field" type="number" min="0" value={p.picture_side_px} onchange={(e) => setProfile(i, { picture_side_px: number(e.currentTarget.value) })} /></label>
+          <label class="label">Forms<input class="field" value={p.aspects.join(', ')} placeholder="any" onchange={(e) => setProfile(i, { aspects: listOf(e.currentTarget.value) })} /></label>
+          <label class="flex items-center gap-2"><input type="checkbox" checked={p.plate} onchange={(e) => setProfile(i, { plate: e.currentTarget.checked })} />all views on one plate</label>
+          <button class="quiet justify-self-end" onclick={() => project.editProject({ profiles: own.filter((_, k) => k !== i) } as never)}>Delete</button>
+        </div>
+      {:else}<p class="label">None yet: the ones in the list suit most.</p>{/each}
+    </Popover.Content>
+  </Popover.Portal>
+</Popover.Root>

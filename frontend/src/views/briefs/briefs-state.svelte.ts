@@ -1,0 +1,178 @@
+import { api, ok, type KeyedConcern, type Phrase, type Piece, type ShotBrief } from '../../api/client';
+import { notices } from '../../lib/notices.svelte';
+import type { ProjectState } from '../../lib/project.svelte';
+
+export type Against = 'none' | 'before' | 'sent' | 'plain';
+
+/** The Briefs view: the current shot's brief, the concern at hand, and what it is compared with. */
+export class BriefsState {
+  brief = $state.raw<ShotBrief | null>(null);
+  pieces = $state.raw<Piece[] | null>(null);
+  against = $state<Against>('none');
+  /** Why there is nothing to compare with. */
+  nothing = $state('');
+  editing = $state<string | null>(null);
+  /** The phrase whose source is shown. */
+  hovered = $state<string | null>(null);
+  because = $state<string | null>(null);
+  only = $state<'all' | 'concerns' | 'stale' | 'edited'>('all');
+  #at = $state(0);
+
+  readonly concerns = $derived((this.brief?.concerns ?? []) as KeyedConcern[]);
+  readonly open = $derived(this.concerns.filter((k) => !k.stood));
+  readonly at = $derived(Math.min(this.#at, Math.max(0, this.open.length - 1)));
+  readonly concern = $derived(this.open[this.at]);
+
+  constructor(readonly project: ProjectState) {}
+
+  /** Shots to list: settled ones, and of these what was asked for. */
+  readonly listed = $derived.by(() =>
+    this.project.order.filter((s) => {
+      if (s.status !== 'settled') return false;
+      if (this.only === 'concerns') return this.project.flight.openOf(s.id).length > 0;
+      if (this.only === 'stale') return this.project.flight.staleByShot.has(s.id);
+      if (this.only === 'edited') return s.brief_edits.length > 0;
+      return true;
+    }),
+  );
+
+  async load() {
+    const shot_id = this.project.currentId;
+    if (!shot_id || this.project.shots.get(shot_id)?.status !== 'settled') {
+      this.brief = null;
+      return;
+    }
+    const path = { project_id: this.project.id, shot_id };
+    try {
+      const brief = (await ok(api.GET('/api/projects/{project_id}/shots/{shot_id}/brief', { params: { path } }))) as ShotBrief;
+      if (shot_id !== this.project.currentId) return;
+      if (this.brief?.shot_id !== shot_id) this.#at = 0;
+      this.brief = brief;
+      await this.compare();
+    } catch (error) {
+      notices.say((error as Error).message, 'trouble');
+    }
+  }
+
+  async compare() {
+    const shot_id = this.project.currentId;
+    this.nothing = '';
+    if (this.against === 'none' || !shot_id) {
+      this.pieces = null;
+      return;
+    }
+    try {
+      this.pieces = (await ok(
+        api.GET('/api/projects/{project_id}/shots/{shot_id}/brief/difference', {
+          params: { path: { project_id: this.project.id, shot_id }, query: { other: this.against } },
+        }),
+      )) as Piece[];
+    } catch (error) {
+      this.pieces = null;
+      this.nothing = (error as Error).message;
+    }
+  }
+
+  edit(key: string, now: string | null) {
+    const shot_id = this.brief!.shot_id;
+    this.editing = null;
+    return this.project.send(() =>
+      api.PUT('/api/projects/{project_id}/shots/{shot_id}/brief/phrase', { params: { path: { project_id: this.project.id, shot_id } }, body: { key, now } }),
+    );
+  }
+
+  mend(keyed: KeyedConcern | undefined) {
+    if (!keyed?.concern.mend || !this.brief) return;
+    const shot_id = this.brief.shot_id;
+    return this.project.send(() =>
+      api.POST('/api/projects/{project_id}/shots/{shot_id}/brief/mend', {
+        params: { path: { project_id: this.project.id, shot_id } }, body: { key: keyed.key },
+      }),
+    );
+  }
+
+  stet(key: string, reason: string) {
+    this.because = null;
+    if (!reason.trim()) return;
+    return this.project.send(() => api.POST('/api/projects/{project_id}/stets', { params: { path: { project_id: this.project.id } }, body: { finding_key: key, reason } }));
+  }
+
+  unstet(key: string) {
+    const held = this.project.stetByKey.get(key);
+    if (!held) return;
+    return this.project.send(() => api.DELETE('/api/projects/{project_id}/stets/{stet_id}', { params: { path: { project_id: this.project.id, stet_id: held.id } } }));
+  }
+
+  async copy() {
+    if (!this.brief) return;
+    try {
+      await navigator.clipboard.writeText(this.brief.text);
+    } catch {
+      return notices.say('The browser does not let go to the clipboard. Select the words and copy them.', 'trouble');
+    }
+    notices.say(`The brief of shot ${this.brief.number} is on the clipboard.`);
+    await ok(api.POST('/api/projects/{project_id}/briefs/sent', { params: { path: { project_id: this.project.id } }, body: { shot_ids: [this.brief.shot_id] } })).catch(() => undefined);
+    void this.compare();
+  }
+
+  /** To the next concern, over the shots that have one. */
+  step(by: 1 | -1) {
+    const next = this.at + by;
+    if (next >= 0 && next < this.open.length) return void (this.#at = next);
+    const order = this.project.order;
+    for (let i = this.project.currentIndex + by; i >= 0 && i < order.length; i += by) {
+      const count = this.project.flight.openOf(order[i]!.id).length;
+      if (!count) continue;
+      this.project.currentId = order[i]!.id;
+      this.#at = by > 0 ? 0 : count - 1;
+      return;
+    }
+    notices.say(by > 0 ? 'No concern further down.' : 'No concern further up.');
+  }
+
+  choose(key: string) {
+    this.#at = Math.max(0, this.open.findIndex((k) => k.key === key));
+  }
+
+  key(event: KeyboardEvent): boolean {
+    if (event.ctrlKey || event.metaKey || event.altKey) return false;
+    switch (event.key) {
+      case ']': this.step(1); return true;
+      case '[': this.step(-1); return true;
+      case 'Enter':
+        if (this.concern?.concern.mend) void this.mend(this.concern);
+        else if (this.brief) this.editing = 'action';
+        return true;
+      case 's':
+        if (this.concern) this.because = this.concern.key;
+        return true;
+      case 'y': void this.copy(); return true;
+      case 'e': this.editing = 'action'; return true;
+      case 'a': this.editing = 'extra'; return true;
+      case 'd':
+        this.against = ({ none: 'before', before: 'sent', sent: 'plain', plain: 'none' } as const)[this.against];
+        void this.compare();
+        return true;
+      case 'ArrowDown': this.#shot(1); return true;
+      case 'ArrowUp': this.#shot(-1); return true;
+    }
+    return false;
+  }
+
+  #shot(by: 1 | -1) {
+    const at = this.listed.findIndex((s) => s.id === this.project.currentId);
+    const next = this.listed[at + by];
+    if (next) this.project.currentId = next.id;
+  }
+}
+
+/** A phrase cut where concerns underline it; the concern at hand is told apart. */
+export function underlined(phrase: Phrase, concerns: KeyedConcern[], at: string | undefined): { words: string; keys: string[]; now: boolean }[] {
+  const own = concerns.filter((k) => k.concern.phrase === phrase.key && k.concern.end > k.concern.start && k.concern.end <= phrase.text.length);
+  const cuts = [...new Set([0, phrase.text.length, ...own.flatMap((k) => [k.concern.start, k.concern.end])])].sort((a, b) => a - b);
+  return cuts.slice(0, -1).map((from, i) => {
+    const to = cuts[i + 1]!;
+    const here = own.filter((k) => k.concern.start <= from && k.concern.end >= to);
+    return { words: phrase.text.slice(from, to), keys: here.map((k) => k.key), now: here.some((k) => k.key === at) };
+  });
+}
