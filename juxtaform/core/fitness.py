@@ -18,7 +18,7 @@ from juxtaform.core.naming import colour_name
 from juxtaform.core.palette import palette
 from juxtaform.core.regions import plain_ground, resized
 
-FITNESS_VERSION = "1"
+FITNESS_VERSION = "2"
 SIDE = 320
 FOCUS_SIDE = 900
 
@@ -79,6 +79,8 @@ def fitness(pixels: Pixels) -> Fitness:
     small = resized(pixels, SIDE)
     linear = linear_from_srgb8(small)
     ground = plain_ground(linear)
+    if ground is None:
+        ground = _all_but_a_little(linear)
     body: NDArray[np.bool_] | None = None
     figures = 0
     cut: tuple[str, ...] = ()
@@ -90,6 +92,8 @@ def fitness(pixels: Pixels) -> Fitness:
             y0, y1, x0, x1 = box
             tall, wide = (y1 - y0) / small.shape[0], (x1 - x0) / small.shape[1]
             cut = _cut_sides(body)
+            if {"left", "right"} <= set(cut) or len(cut) > 2:  # What spans the picture is a part of the ground.
+                ground, tall, wide, cut, figures = None, None, None, (), 0
     lab = oklab_from_linear(linear)
     inside = body if body is not None and body.any() else np.ones(lab.shape[:2], dtype=bool)
     chroma = np.hypot(lab[..., 1], lab[..., 2])
@@ -231,6 +235,13 @@ def disagreement(trait: str, colours: Floats, other: Fitness, view: str) -> Faul
         "disagrees", f"{trait} is not on {view}", f"The nearest colour there is {colour_name(paints[nearest])}. One of the views is another version.",
         round(float(apart[nearest]), 1), DISAGREES, "ΔE",
     )  # fmt: skip
+
+
+def _all_but_a_little(linear: Floats) -> NDArray[np.bool_] | None:
+    """The ground of a picture that is nothing but ground save for a very small figure; None for others."""
+    lab = oklab_from_linear(linear)
+    near = ((lab - np.median(lab.reshape(-1, 3), axis=0)) ** 2).sum(-1) < 0.05**2
+    return near if 0.97 < near.mean() < 0.9995 else None
 
 
 def _opened(mask: NDArray[np.bool_]) -> NDArray[np.bool_]:

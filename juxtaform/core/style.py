@@ -6,6 +6,7 @@ image and drops out; chroma is read as log ratios of channels about their median
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import cv2
@@ -204,6 +205,48 @@ def judged(sequence: Floats, references: Floats, weights: Floats | None = None) 
     foremost = np.sort(np.minimum(z**2, 40.0), axis=1)[:, -3:].mean(axis=1)
     distance = np.sqrt(0.5 * np.maximum(quadratic, 0.0) + 0.5 * foremost) / SCALE_TO_TOLERANCE
     return StyleJudgement(distance, z, centre, scale, whole)
+
+
+@dataclass(frozen=True)
+class Without:
+    """What one picture does to a style: its relative distance from the others (1 is the edge of tolerance), how far the
+    style's centre moves when it is taken out (in the same units), and the terms in which it stands apart, foremost first,
+    as (name, signed departure in allowed spreads)."""
+
+    distance: float
+    shift: float
+    terms: tuple[tuple[str, float], ...]
+
+    @property
+    def odd(self) -> bool:
+        return self.distance > 1.0
+
+
+def trial(signatures: Sequence[Signature], weights: Sequence[float]) -> list[Without]:
+    """A style's signature with and without each of its pictures, so that an odd one shows. Fewer than two pictures have
+    nothing to be compared with: their distance is 0."""
+    values = np.array([x.values for x in signatures])
+    w = np.maximum(np.array(weights, dtype=np.float64), 1e-3)
+    out = []
+    for i in range(len(values)):
+        if len(values) < 2:
+            out.append(Without(0.0, 0.0, ()))
+            continue
+        rest = np.arange(len(values)) != i
+        others, weights_left = values[rest], w[rest]
+        home = np.average(others, axis=0, weights=weights_left)
+        spread = (
+            np.average((others - home) ** 2, axis=0, weights=weights_left) if len(others) > 1 else np.zeros(len(PRIOR))
+        )
+        scale = np.sqrt(PRIOR**2 + 0.8 * np.minimum(spread, (2 * PRIOR) ** 2))
+        z = (values[i] - home) / scale
+        squares = np.minimum(z**2, 40.0)
+        distance = np.sqrt(0.5 * squares.mean() + 0.5 * np.sort(squares)[-3:].mean()) / SCALE_TO_TOLERANCE
+        moved = (np.average(values, axis=0, weights=w) - home) / scale
+        foremost = sorted(zip(NAMES, z.tolist(), strict=True), key=lambda t: -abs(t[1]))[:3]
+        shift = float(np.sqrt((moved**2).mean()) / SCALE_TO_TOLERANCE)
+        out.append(Without(float(distance), shift, tuple((n, v) for n, v in foremost if abs(v) > 1.0)))
+    return out
 
 
 def _shrunk_correlation(z: Floats) -> Floats:

@@ -32,7 +32,7 @@ def load(ws: Workspace, say: Say = lambda _: None) -> str:
         row.premise, row.tone, row.shape = story.PREMISE, story.TONE, "three tries"
         row.frame_cast = [{"name": name, "line": line} for name, line in story.CAST]
         _frame(w, project)
-        ids = {}
+        ids: dict[str, str] = {}
         for i, t in enumerate(story.THREADS):
             made = Thread(
                 project_id=project,

@@ -94,13 +94,15 @@ class TraitFacts:
 
 
 def _sheet(
-    pieces: tuple[Piece, ...], size: tuple[float, float] = (200, 400), *, mirrored: bool = False
+    pieces: tuple[Piece, ...], size: tuple[float, float] = (200, 400), *, mirrored: bool = False, k: float = 1.0
 ) -> Callable[[], Pixels]:
-    """A model sheet: the figure alone on white, 620 x 860 (the crab: 620 x 360), 2 px a unit."""
-    height = 860 if size[1] == 400 else 40 + int(size[1] * 2) + 40
+    """A model sheet: the figure alone on white, 620 x 872 (the crab: 620 x 360), 2 px a unit; all of it `k` times."""
+    height = 872 if size[1] == 400 else 40 + int(size[1] * 2) + 40
 
     def draw() -> Pixels:
-        return rendered(svg((), (Placed(pieces, 110, 34, 2.0, mirrored, size=size),), 620, height))
+        return rendered(
+            svg((), (Placed(pieces, 110 * k, 34 * k, 2.0 * k, mirrored, size=size),), round(620 * k), round(height * k))
+        )
 
     return draw
 
@@ -118,8 +120,8 @@ REFERENCES: tuple[ReferencePage, ...] = (
     ReferencePage("pell", "night-shirt, arms out", _sheet(cast.pell(Pose(60, 90, 26), costume="night-shirt")), "night-shirt", 0.6),
     ReferencePage("oda", "front", _sheet(cast.oda(Pose()))),
     ReferencePage("oda", "counting", _sheet(cast.oda(Pose(20, 90)), mirrored=True), weight=0.6),
-    ReferencePage("sprocket", "front", _sheet(cast.sprocket(), CRAB)),
-    ReferencePage("sprocket", "claws up", _sheet(cast.sprocket(34, 34), CRAB), weight=0.6),
+    ReferencePage("sprocket", "front", _sheet(cast.sprocket(), CRAB, k=1.5)),
+    ReferencePage("sprocket", "claws up", _sheet(cast.sprocket(34, 34), CRAB, k=1.5), weight=0.6),
     ReferencePage("steps", "dusk", _ground(places.steps(shift=20), 51, DUSK)),
     ReferencePage("lamp", "night", _ground(places.lamp_room(), 52, NIGHT)),
     ReferencePage("stairs", "night", _ground(places.stairs_down(), 53, DEEP_NIGHT)),
@@ -129,8 +131,8 @@ REFERENCES: tuple[ReferencePage, ...] = (
     ReferencePage("style", "houses", _ground(places.still_life(1), 62, DUSK)),
     ReferencePage("style", "jars", _ground(places.still_life(2), 63, _NEUTRAL), weight=0.8),
     ReferencePage("style", "fish", _ground(places.still_life(3), 64, NIGHT), weight=0.8),
-    ReferencePage("key", "front", lambda: rendered(svg((), (Placed(cast.tide_key(), 60, 30, 2.0, size=KEY),), 240, 460))),
-    ReferencePage("whistle", "front", lambda: rendered(svg((), (Placed((Piece(blob((84, 40), (106, 40), (108, 232), (86, 232)), cast.SILVER), Piece("M92,70a4,4 0 1 0 8,0a4,4 0 1 0 -8,0Z", cast.INK)), -40, -20, 1.6),), 240, 400))),
+    ReferencePage("key", "front", lambda: rendered(svg((), (Placed(cast.tide_key(), 90, 45, 3.0, size=KEY),), 360, 690))),
+    ReferencePage("whistle", "front", lambda: rendered(svg((), (Placed((Piece(blob((84, 40), (106, 40), (108, 232), (86, 232)), cast.SILVER), Piece("M92,70a4,4 0 1 0 8,0a4,4 0 1 0 -8,0Z", cast.INK)), -70, -10, 2.6),), 360, 690))),
 )  # fmt: skip
 
 TRAITS: tuple[TraitFacts, ...] = (
@@ -145,8 +147,8 @@ TRAITS: tuple[TraitFacts, ...] = (
     TraitFacts("oda", "front", "White hair", (200, 90, 220, 80), "face", (cast.WHITE_HAIR,)),
     TraitFacts("oda", "front", "Shawl", (180, 330, 260, 270), "outfit", (cast.PLUM,)),
     TraitFacts("oda", "front", "Skirt", (190, 560, 240, 220), "outfit", (cast.SKIRT,)),
-    TraitFacts("sprocket", "front", "Brass", (110, 60, 400, 250), "figure", (cast.BRASS,)),
-    TraitFacts("sprocket", "front", "Eye", (262, 78, 96, 100), "face", (cast.EYE,)),
+    TraitFacts("sprocket", "front", "Brass", (165, 90, 600, 375), "figure", (cast.BRASS,)),
+    TraitFacts("sprocket", "front", "Eye", (393, 117, 144, 150), "face", (cast.EYE,)),
 )  # fmt: skip
 
 

@@ -71,6 +71,11 @@ class PictureStore:
     def pixels(self, sha: str) -> NDArray[np.uint8]:
         return decoded_file(self.path(sha))
 
+    def small(self, sha: str) -> NDArray[np.uint8]:
+        """Its pixels as the smallest thumbnail has them."""
+        with Image.open(self.thumb_path(sha, THUMB_SIDES[0])) as picture:
+            return np.asarray(picture.convert("RGB"))
+
     def crop(self, sha: str, box: Box, side: int, light: SceneLight | None = None) -> bytes:
         """A WebP of a box on a picture, at most `side` px, with a scene light taken out if one is given."""
         small = _fitted(self._cut(sha, box, side), side)

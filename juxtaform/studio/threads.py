@@ -105,7 +105,14 @@ def colours(ws: Workspace, project_id: str, reference_id: str, box: Box) -> list
 
 
 def add_trait(
-    ws: Workspace, project_id: str, reference_id: str, name: str, part: str, box: Box, hexes: list[str]
+    ws: Workspace,
+    project_id: str,
+    reference_id: str,
+    name: str,
+    part: str,
+    box: Box,
+    hexes: list[str],
+    outline: Sequence[tuple[float, float]] | None = None,
 ) -> Changed:
     """A trait on a reference picture; without colours the main ones inside its box are taken."""
     chosen = _checked(hexes) or [code for code, _ in colours(ws, project_id, reference_id, box)]
@@ -116,6 +123,7 @@ def add_trait(
             Trait(
                 project_id=project_id, thread_id=reference.thread_id, reference_id=reference_id, name=name[:80], part=part,
                 colours=chosen, x=box.x, y=box.y, w=box.w, h=box.h, position=max(held, default=-1.0) + 1,
+                outline=[list(p) for p in outline] if outline else None,
             )
         )  # fmt: skip
     return w.changed

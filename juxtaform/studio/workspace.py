@@ -16,7 +16,7 @@ from sqlalchemy.orm import Session
 from juxtaform.media.store import PictureStore
 from juxtaform.records import journal
 from juxtaform.records.database import Database
-from juxtaform.records.models import Base, Journaled, Picture, Project
+from juxtaform.records.models import Base, Journaled, LibraryPicture, Picture, Project
 
 Model = TypeVar("Model", bound=Base)
 Row = dict[str, Any]
@@ -94,6 +94,7 @@ class Workspace:
                 work = Writing(session, written)
                 yield work
             work.changed = told(session, written)
+            remember(session, project_id, _named_pictures(work.changed.rows))
         if work.changed.change_id:
             self.listeners.publish(project_id, {"type": "changed", "changed": work.changed})
 
@@ -135,6 +136,27 @@ def told(session: Session, written: journal.Written) -> Changed:
     pictures = [plain(p) for p in session.scalars(select(Picture).where(Picture.sha.in_(shas)))] if shas else []
     back, forth = journal.next_labels(session, written.project_id)
     return Changed(written.project_id, written.change_id, written.label, rows, gone, pictures, back, forth)
+
+
+def remember(session: Session, project_id: str, pictures: dict[str, str]) -> None:
+    """Put pictures, as digest and name, into the project's library; what it has seen before stays as it is."""
+    if not pictures:
+        return
+    query = select(LibraryPicture.picture_sha).where(
+        LibraryPicture.project_id == project_id, LibraryPicture.picture_sha.in_(pictures)
+    )
+    known = set(session.scalars(query))
+    session.add_all(
+        LibraryPicture(project_id=project_id, picture_sha=sha, name=name[:255])
+        for sha, name in pictures.items()
+        if sha not in known
+    )
+    session.flush()
+
+
+def _named_pictures(rows: dict[str, list[Row]]) -> dict[str, str]:
+    named = {r["picture_sha"]: r["name"] for table in ("reference", "take") for r in rows.get(table, [])}
+    return {**{r["sketch_sha"]: "sketch" for r in rows.get("shot", []) if r.get("sketch_sha")}, **named}
 
 
 def pictures_of(rows: dict[str, list[Row]]) -> set[str]:

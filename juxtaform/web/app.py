@@ -18,7 +18,7 @@ from juxtaform.media.decode import PictureRefused
 from juxtaform.studio.checking import Checker
 from juxtaform.studio.workspace import Conflict, NotPossible, NotThere, Workspace
 from juxtaform.understudy import prompter
-from juxtaform.web import briefs, checking, pictures, plan, projects, story, takes, threads
+from juxtaform.web import briefs, checking, library, pictures, plan, projects, rowsheet, story, takes, threads
 
 STATIC = Path(__file__).parent / "static"
 LOCAL_HOSTS = {"127.0.0.1", "localhost", "[::1]", "testserver"}
@@ -57,6 +57,8 @@ def create_app(ws: Workspace, checker: Checker) -> FastAPI:
         plan.router,
         threads.router,
         briefs.router,
+        rowsheet.router,
+        library.router,
         takes.router,
         checking.router,
         pictures.router,

@@ -7,7 +7,7 @@ from typing import Annotated
 from fastapi import APIRouter, Form, UploadFile
 from pydantic import BaseModel, Field
 
-from juxtaform.studio import takes
+from juxtaform.studio import library, takes
 from juxtaform.studio.takes import Proposal, TakenIn
 from juxtaform.web.deps import ERRORS, Ws, out
 from juxtaform.web.rows import ChangedOut
@@ -39,7 +39,10 @@ class NewMark(BaseModel):
 
 @router.post("/pictures", summary="Take in one picture file; a bad one is refused with the reason")
 def take_in(ws: Ws, project_id: str, file: UploadFile, name: Annotated[str, Form(max_length=1000)]) -> TakenIn:
-    return takes.take_in(ws, name, file.file.read())
+    taken = takes.take_in(ws, name, file.file.read())
+    if taken.sha:
+        library.seen(ws, project_id, taken.sha, name)
+    return taken
 
 
 @router.post("/takes/propose", summary="Match taken-in files to shots by the numbers in their names")

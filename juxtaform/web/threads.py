@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Query, Response, UploadFile
 from pydantic import BaseModel, Field
 
 from juxtaform.core.regions import Box
-from juxtaform.studio import threads
-from juxtaform.web.deps import ERRORS, Ws, out
+from juxtaform.studio import fitness, modelsheets, threads
+from juxtaform.studio.fitness import Fit
+from juxtaform.studio.modelsheets import StyleTrial
+from juxtaform.web.deps import ERRORS, Ws, file_answer, out
 from juxtaform.web.rows import ChangedOut, CostumeRow, Facing, Hex, Hold, Kind, ToneRow, ViewName
 
 router = APIRouter(prefix="/projects/{project_id}", tags=["threads"], responses=ERRORS)
@@ -82,6 +84,7 @@ class NewTrait(BaseModel):
     part: Part = "figure"
     box: BoxIn
     colours: list[Hex] = []
+    outline: Annotated[list[tuple[float, float]], Field(max_length=400)] | None = None
 
 
 class TraitEdit(BaseModel):
@@ -165,7 +168,11 @@ def colours(ws: Ws, project_id: str, reference_id: str, body: BoxIn) -> list[Swa
 
 @router.post("/references/{reference_id}/traits", summary="A trait on a reference")
 def add_trait(ws: Ws, project_id: str, reference_id: str, body: NewTrait) -> ChangedOut:
-    return out(threads.add_trait(ws, project_id, reference_id, body.name, body.part, body.box.box(), body.colours))
+    return out(
+        threads.add_trait(
+            ws, project_id, reference_id, body.name, body.part, body.box.box(), body.colours, body.outline
+        )
+    )
 
 
 @router.patch("/traits/{trait_id}", summary="Change a trait")
@@ -188,3 +195,61 @@ def assign(ws: Ws, project_id: str, thread_id: str, body: Assignment) -> Changed
 def set_beads(ws: Ws, project_id: str, thread_id: str, body: BeadEdit) -> ChangedOut:
     values = body.model_dump(exclude={"shot_ids"}, exclude_unset=True)
     return out(threads.set_beads(ws, project_id, thread_id, body.shot_ids, values))
+
+
+@router.get("/threads/{thread_id}/fitness", summary="Why references of a thread cannot serve well")
+def thread_fitness(ws: Ws, project_id: str, thread_id: str) -> list[Fit]:
+    return fitness.of_thread(ws, project_id, thread_id)
+
+
+@router.get("/threads/{thread_id}/trial", summary="A style with and without each of its pictures, and its words")
+def style_trial(ws: Ws, project_id: str, thread_id: str) -> StyleTrial:
+    return modelsheets.style_trial(ws, project_id, thread_id)
+
+
+@router.get(
+    "/threads/{thread_id}/plate.png",
+    summary="A thread's views on one labelled plate",
+    response_class=Response,
+    responses=file_answer("image/png"),
+)
+def plate(
+    ws: Ws,
+    project_id: str,
+    thread_id: str,
+    side: Annotated[int, Query(ge=256, le=6000)] = 1536,
+    costume: Annotated[str | None, Query(max_length=80)] = None,
+    labels: bool = True,
+) -> Response:
+    return _file(modelsheets.plate(ws, project_id, thread_id, side, costume, labels))
+
+
+@router.get(
+    "/threads/{thread_id}/model-sheet.{form}",
+    summary="A thread's model sheet, to print",
+    response_class=Response,
+    responses=file_answer("application/octet-stream"),
+)
+def model_sheet(ws: Ws, project_id: str, thread_id: str, form: Literal["pdf", "png"]) -> Response:
+    return _file(modelsheets.page(ws, project_id, thread_id, form))
+
+
+@router.get(
+    "/threads/{thread_id}/palette.{form}",
+    summary="A thread's palette as a file",
+    response_class=Response,
+    responses=file_answer("text/plain"),
+)
+def give_palette(ws: Ws, project_id: str, thread_id: str, form: Literal["gpl", "css", "json"]) -> Response:
+    return _file(modelsheets.give_palette(ws, project_id, thread_id, form))
+
+
+@router.post("/threads/{thread_id}/palette", summary="Take in a palette file")
+def take_palette(ws: Ws, project_id: str, thread_id: str, file: UploadFile) -> ChangedOut:
+    data = file.file.read(1_000_001)
+    return out(modelsheets.take_palette(ws, project_id, thread_id, file.filename or "palette", data))
+
+
+def _file(file: modelsheets.ThreadFile) -> Response:
+    headers = {"Content-Disposition": f"attachment; filename*=UTF-8''{file.name}"}
+    return Response(file.data, media_type=file.media_type, headers=headers)

@@ -837,7 +837,8 @@ export interface paths {
         /** The palette of a thread's pictures, weighed */
         get: operations["palette_api_projects__project_id__threads__thread_id__palette_get"];
         put?: never;
-        post?: never;
+        /** Take in a palette file */
+        post: operations["take_palette_api_projects__project_id__threads__thread_id__palette_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -946,6 +947,91 @@ export interface paths {
         head?: never;
         /** Set hold, weight, costume or view of beads */
         patch: operations["set_beads_api_projects__project_id__threads__thread_id__beads_patch"];
+        trace?: never;
+    };
+    "/api/projects/{project_id}/threads/{thread_id}/fitness": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Why references of a thread cannot serve well */
+        get: operations["thread_fitness_api_projects__project_id__threads__thread_id__fitness_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/threads/{thread_id}/trial": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A style with and without each of its pictures, and its words */
+        get: operations["style_trial_api_projects__project_id__threads__thread_id__trial_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/threads/{thread_id}/plate.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A thread's views on one labelled plate */
+        get: operations["plate_api_projects__project_id__threads__thread_id__plate_png_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/threads/{thread_id}/model-sheet.{form}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A thread's model sheet, to print */
+        get: operations["model_sheet_api_projects__project_id__threads__thread_id__model_sheet__form__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/threads/{thread_id}/palette.{form}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A thread's palette as a file */
+        get: operations["give_palette_api_projects__project_id__threads__thread_id__palette__form__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/projects/{project_id}/preflight": {
@@ -1129,6 +1215,91 @@ export interface paths {
         put?: never;
         /** Put a new version in a reference's place */
         post: operations["replace_api_projects__project_id__references__reference_id__replace_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/shots": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Set facts of several shots to the same */
+        patch: operations["edit_shots_api_projects__project_id__shots_patch"];
+        trace?: never;
+    };
+    "/api/projects/{project_id}/threads/{thread_id}/column": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Lay a copied range of a column down from a shot on */
+        put: operations["paste_beads_api_projects__project_id__threads__thread_id__column_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/shots/copied": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Some shots as they can be pasted into any project */
+        get: operations["copied_api_projects__project_id__shots_copied_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/shots/paste": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put copied shots after a shot */
+        post: operations["paste_shots_api_projects__project_id__shots_paste_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/threads/order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Put the threads in an order */
+        put: operations["order_api_projects__project_id__threads_order_put"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1480,6 +1651,25 @@ export interface components {
             /** Trims */
             trims: components["schemas"]["Trim"][];
         };
+        /** BeadCopy */
+        BeadCopy: {
+            /**
+             * Hold
+             * @default figure
+             * @enum {string}
+             */
+            hold: "figure" | "face" | "outfit" | "place" | "light" | "layout";
+            /**
+             * Weight
+             * @default 0.8
+             */
+            weight: number;
+            /**
+             * Costume
+             * @default
+             */
+            costume: string;
+        };
         /** BeadEdit */
         BeadEdit: {
             /** Shot Ids */
@@ -1535,6 +1725,21 @@ export interface components {
              * @enum {string}
              */
             facing: "" | "left" | "right" | "camera" | "away";
+        };
+        /**
+         * BeadsPaste
+         * @description A copied range of a column (null: no bead there); a greater `length` repeats it.
+         */
+        BeadsPaste: {
+            /** First Shot Id */
+            first_shot_id: string;
+            /** Beads */
+            beads: (components["schemas"]["BeadCopy"] | null)[];
+            /**
+             * Length
+             * @default 0
+             */
+            length: number;
         };
         /** BeatEdit */
         BeatEdit: {
@@ -1626,6 +1831,11 @@ export interface components {
         };
         /** Body_take_in_api_projects__project_id__text_file_post */
         Body_take_in_api_projects__project_id__text_file_post: {
+            /** File */
+            file: string;
+        };
+        /** Body_take_palette_api_projects__project_id__threads__thread_id__palette_post */
+        Body_take_palette_api_projects__project_id__threads__thread_id__palette_post: {
             /** File */
             file: string;
         };
@@ -1827,6 +2037,50 @@ export interface components {
             mend?: components["schemas"]["Mend"] | null;
         };
         /**
+         * CopiedBead
+         * @description What a thread's bead says at one of the copied shots.
+         */
+        CopiedBead: {
+            /**
+             * Hold
+             * @default figure
+             */
+            hold: string;
+            /**
+             * Weight
+             * @default 0.8
+             */
+            weight: number;
+            /**
+             * Costume
+             * @default
+             */
+            costume: string;
+        };
+        /**
+         * CopiedShot
+         * @description A copied shot: its facts, and the threads that ran through it.
+         */
+        CopiedShot: {
+            /** Facts */
+            facts: {
+                [key: string]: unknown;
+            };
+            /** Threads */
+            threads: components["schemas"]["CopiedThread"][];
+        };
+        /**
+         * CopiedThread
+         * @description A bead of a copied shot, its thread by kind and name: ids mean nothing in another project.
+         */
+        CopiedThread: {
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            bead: components["schemas"]["CopiedBead"];
+        };
+        /**
          * CostumeRow
          * @description A costume of a character, or a variant of a setting: its own words, and for a setting its time, weather and damage.
          */
@@ -1925,6 +2179,27 @@ export interface components {
             /** Expected Hex */
             expected_hex?: string | null;
         };
+        /**
+         * Fault
+         * @description Why a picture cannot serve well: what was measured and what is asked for, with the unit, and what to do.
+         */
+        Fault: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "small_figure" | "few_pixels" | "soft" | "busy_ground" | "cut_off" | "several_figures" | "disagrees" | "colourful" | "tonal" | "small_for_output";
+            /** Title */
+            title: string;
+            /** Advice */
+            advice: string;
+            /** Measured */
+            measured: number;
+            /** Wanted */
+            wanted: number;
+            /** Unit */
+            unit: string;
+        };
         /** Files */
         Files: {
             /** Files */
@@ -1972,6 +2247,16 @@ export interface components {
              * @default []
              */
             evidence: components["schemas"]["Evidence"][];
+        };
+        /**
+         * Fit
+         * @description Why a reference cannot serve well; nothing when it can.
+         */
+        Fit: {
+            /** Reference Id */
+            reference_id: string;
+            /** Faults */
+            faults: components["schemas"]["Fault"][];
         };
         /**
          * Fitted
@@ -2391,6 +2676,11 @@ export interface components {
              * @default []
              */
             colours: string[];
+            /** Outline */
+            outline?: [
+                number,
+                number
+            ][] | null;
         };
         /**
          * Offers
@@ -2403,6 +2693,11 @@ export interface components {
             texts: string[];
             /** Note */
             note: string;
+        };
+        /** Ordered */
+        Ordered: {
+            /** Thread Ids */
+            thread_ids: string[];
         };
         /** PanelBox */
         PanelBox: {
@@ -3131,6 +3426,15 @@ export interface components {
             /** Concerns */
             concerns: components["schemas"]["KeyedConcern"][];
         };
+        /** ShotCopy */
+        ShotCopy: {
+            facts: components["schemas"]["ShotEdit"];
+            /**
+             * Threads
+             * @default []
+             */
+            threads: components["schemas"]["ThreadCopy"][];
+        };
         /**
          * ShotEdit
          * @description Facts to change; `revision` is the one the editor saw.
@@ -3362,6 +3666,19 @@ export interface components {
             /** Seed */
             seed: number | null;
         };
+        /** ShotsEdit */
+        ShotsEdit: {
+            /** Shot Ids */
+            shot_ids: string[];
+            values: components["schemas"]["ShotEdit"];
+        };
+        /** ShotsPaste */
+        ShotsPaste: {
+            /** After Shot Id */
+            after_shot_id?: string | null;
+            /** Shots */
+            shots: components["schemas"]["ShotCopy"][];
+        };
         /** Sketch */
         Sketch: {
             /** Sha */
@@ -3438,6 +3755,15 @@ export interface components {
             /** End */
             end?: number | null;
         };
+        /**
+         * StyleTrial
+         * @description A style tried: each of its pictures, and its words.
+         */
+        StyleTrial: {
+            /** Pictures */
+            pictures: components["schemas"]["Tried"][];
+            vocabulary: components["schemas"]["Vocabulary"];
+        };
         /** Swatch */
         Swatch: {
             /** Hex */
@@ -3508,6 +3834,24 @@ export interface components {
             text: string;
             /** Seen */
             seen?: number | null;
+        };
+        /** ThreadCopy */
+        ThreadCopy: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "character" | "setting" | "style" | "prop";
+            /** Name */
+            name: string;
+            /**
+             * @default {
+             *       "hold": "figure",
+             *       "weight": 0.8,
+             *       "costume": ""
+             *     }
+             */
+            bead: components["schemas"]["BeadCopy"];
         };
         /** ThreadEdit */
         ThreadEdit: {
@@ -3755,6 +4099,22 @@ export interface components {
             body_y: number | null;
         };
         /**
+         * Tried
+         * @description What one picture does to its style, in words.
+         */
+        Tried: {
+            /** Reference Id */
+            reference_id: string;
+            /** Distance */
+            distance: number;
+            /** Shift */
+            shift: number;
+            /** Odd */
+            odd: boolean;
+            /** Terms */
+            terms: string[];
+        };
+        /**
          * Trim
          * @description A proposal for one shot: from its length to another, never below what its words need.
          */
@@ -3782,6 +4142,20 @@ export interface components {
             key: string;
             /** Now */
             now: string;
+        };
+        /**
+         * Vocabulary
+         * @description How a style's words stand: their number against the fewest and most that serve, and why they may not.
+         */
+        Vocabulary: {
+            /** Count */
+            count: number;
+            /** Fewest */
+            fewest: number;
+            /** Most */
+            most: number;
+            /** Verdict */
+            verdict: string;
         };
         /** Wanted */
         Wanted: {
@@ -6708,6 +7082,60 @@ export interface operations {
             };
         };
     };
+    take_palette_api_projects__project_id__threads__thread_id__palette_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                thread_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_take_palette_api_projects__project_id__threads__thread_id__palette_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     remove_reference_api_projects__project_id__references__reference_id__delete: {
         parameters: {
             query?: never;
@@ -7101,6 +7529,262 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    thread_fitness_api_projects__project_id__threads__thread_id__fitness_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                thread_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fit"][];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    style_trial_api_projects__project_id__threads__thread_id__trial_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                thread_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StyleTrial"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plate_api_projects__project_id__threads__thread_id__plate_png_get: {
+        parameters: {
+            query?: {
+                side?: number;
+                costume?: string | null;
+                labels?: boolean;
+            };
+            header?: never;
+            path: {
+                project_id: string;
+                thread_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": string;
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    model_sheet_api_projects__project_id__threads__thread_id__model_sheet__form__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                thread_id: string;
+                form: "pdf" | "png";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    give_palette_api_projects__project_id__threads__thread_id__palette__form__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                thread_id: string;
+                form: "gpl" | "css" | "json";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": string;
                 };
             };
             /** @description Not there (any more) */
@@ -7674,6 +8358,270 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["juxtaform__web__briefs__Replacement"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    edit_shots_api_projects__project_id__shots_patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShotsEdit"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    paste_beads_api_projects__project_id__threads__thread_id__column_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                thread_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BeadsPaste"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    copied_api_projects__project_id__shots_copied_get: {
+        parameters: {
+            query: {
+                shots: string[];
+            };
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CopiedShot"][];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    paste_shots_api_projects__project_id__shots_paste_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShotsPaste"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    order_api_projects__project_id__threads_order_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Ordered"];
             };
         };
         responses: {

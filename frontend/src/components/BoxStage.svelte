@@ -5,6 +5,7 @@
     id: string;
     label: string;
     colour?: string;
+    outline?: [number, number][] | null;
   }
 </script>
 
@@ -17,6 +18,7 @@
     boxes,
     chosen = $bindable(null),
     drawing = true,
+    outlines = false,
     ondraw,
     onchange,
     onpoint,
@@ -27,7 +29,9 @@
     boxes: StageBox[];
     chosen?: string | null;
     drawing?: boolean;
-    ondraw?: (box: BoxPx) => void;
+    /** Drawing follows the hand: what is drawn has an outline besides its box. */
+    outlines?: boolean;
+    ondraw?: (box: BoxPx, outline?: [number, number][]) => void;
     onchange?: (id: string, box: BoxPx) => void;
     onpoint?: (x: number, y: number) => void;
   } = $props();
@@ -36,6 +40,7 @@
   let frameH = $state(400);
   let image = $state<SVGSVGElement | null>(null);
   let live = $state<{ id: string | null; mode: 'draw' | 'move' | 'size'; x0: number; y0: number; from: BoxPx; box: BoxPx } | null>(null);
+  let trail = $state<[number, number][]>([]);
   const scale = $derived(Math.min((frameW - 8) / width, (frameH - 8) / height));
 
   function at(event: PointerEvent): [number, number] {
@@ -57,6 +62,7 @@
       live = { id, mode: target.dataset.corner ? 'size' : 'move', x0: x, y0: y, from, box: from };
     } else if (drawing && ondraw) {
       live = { id: null, mode: 'draw', x0: x, y0: y, from: { x, y, w: 0, h: 0 }, box: { x, y, w: 0, h: 0 } };
+      trail = [[x, y]];
     } else {
       onpoint?.(x, y);
       return;
@@ -69,7 +75,14 @@
     if (!live) return;
     const [x, y] = at(event);
     const { from, x0, y0 } = live;
-    if (live.mode === 'draw') live.box = { x: Math.min(x, x0), y: Math.min(y, y0), w: Math.abs(x - x0), h: Math.abs(y - y0) };
+    if (live.mode === 'draw' && outlines) {
+      const last = trail.at(-1)!;
+      if (Math.hypot(x - last[0], y - last[1]) * scale < 4) return;
+      trail.push([x, y]);
+      const [xs, ys] = [trail.map((p) => p[0]), trail.map((p) => p[1])];
+      const [left, top] = [Math.min(...xs), Math.min(...ys)];
+      live.box = { x: left, y: top, w: Math.max(...xs) - left, h: Math.max(...ys) - top };
+    } else if (live.mode === 'draw') live.box = { x: Math.min(x, x0), y: Math.min(y, y0), w: Math.abs(x - x0), h: Math.abs(y - y0) };
     else if (live.mode === 'move')
       live.box = { ...from, x: Math.min(width - from.w, Math.max(0, from.x + x - x0)), y: Math.min(height - from.h, Math.max(0, from.y + y - y0)) };
     else live.box = { ...from, w: Math.max(6, from.w + x - x0), h: Math.max(6, from.h + y - y0) };
@@ -85,7 +98,7 @@
         chosen = null;
         const [x, y] = at(event);
         onpoint?.(x, y);
-      } else ondraw?.(done.box);
+      } else ondraw?.(done.box, outlines && trail.length > 2 ? trail.slice(0, 400).map(([px, py]) => [Math.round(px), Math.round(py)]) : undefined);
     } else if (done.box !== done.from) onchange?.(done.id!, done.box);
   }
 </script>
@@ -105,6 +118,7 @@
         x={box.x} y={box.y} width={box.w} height={box.h} fill="transparent" stroke={held.colour ?? '#2373a2'} stroke-width={(on ? 3 : 1.6) / scale}
         stroke-dasharray={on ? undefined : `${6 / scale} ${3 / scale}`} data-box={held.id} class="cursor-move"
       />
+      {#if held.outline}<polygon points={held.outline.map((p) => p.join()).join(' ')} fill="none" stroke={held.colour ?? '#2373a2'} stroke-width={1.6 / scale} class="pointer-events-none" />{/if}
       <g transform="translate({box.x},{Math.max(box.y, 18 / scale)}) scale({1 / scale})" class="pointer-events-none">
         <rect y="-18" width={held.label.length * 7 + 12} height="18" fill={held.colour ?? '#2373a2'} />
         <text x="6" y="-5" fill="#fff" font-size="12" font-weight="600">{held.label}</text>
@@ -116,7 +130,9 @@
         />
       {/if}
     {/each}
-    {#if live?.mode === 'draw'}
+    {#if live?.mode === 'draw' && outlines}
+      <polygon points={trail.map((p) => p.join()).join(' ')} fill="#2373a2" fill-opacity="0.15" stroke="#2373a2" stroke-width={2 / scale} />
+    {:else if live?.mode === 'draw'}
       <rect x={live.box.x} y={live.box.y} width={live.box.w} height={live.box.h} fill="#2373a2" fill-opacity="0.15" stroke="#2373a2" stroke-width={2 / scale} />
     {/if}
   </svg>

@@ -14,9 +14,10 @@
       ['arrows  + −', 'on a frame of the move: move it, size it'],
     ]],
     ['Sheet', [
-      ['arrows', 'move'], ['Space', 'assign or clear'], ['Shift ↑ ↓', 'choose a range'], ['Enter', 'hold, weight, costume, view; or edit the words'],
+      ['arrows', 'move'], ['Space', 'assign or clear'], ['Shift ↑ ↓', 'choose a range'], ['Ctrl A', 'choose all'], ['Ctrl C  Ctrl V', 'copy a column’s range, or shots; lay it down'], ['Enter', 'hold, weight, costume, view; or edit the words'],
       ['N', 'new shot below'], ['X', 'split'], ['M', 'merge with the shot above'], ['Alt ↑ ↓', 'move the shot'], ['Delete', 'clear the bead, or delete the shot'],
     ]],
+    ['Briefs', [[']  [', 'next concern, concern before'], ['↵', 'mend it'], ['S', 'stet, because …'], ['E  A', 'edit what it shows; add words'], ['D', 'compare with another brief'], ['Y', 'copy the brief']]],
     ['Takes', [['1–9', 'choose whom to mark'], ['drag', 'draw the box'], ['Tab', 'next picture'], ['P', 'pick this take'], ['[  ]', 'take before, after'], ['Delete', 'remove the chosen mark']]],
     ['Continuity', [['[  ]', 'finding before, after'], ['↑ ↓', 'thread before, after'], ['S', 'stet, because …'], ['G', 'go to the shot'], ['R', 'replace the picture']]],
   ];

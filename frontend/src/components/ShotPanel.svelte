@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { api, ok, thumb, type Bead, type Framing, type Schemas, type Shot } from '../api/client';
+  import { api, ok, sendPicture, thumb, type Bead, type Framing, type Schemas, type Shot } from '../api/client';
   import { ANGLES, MOVES, SIZES } from '../lib/framing';
   import { notices } from '../lib/notices.svelte';
   import { useProject } from '../lib/project-context';
@@ -7,7 +7,7 @@
   import MoveFrames from './MoveFrames.svelte';
 
   /** All facts of the current shot. */
-  let { onclose }: { onclose: () => void } = $props();
+  let { onclose, chosen = [] }: { onclose: () => void; chosen?: string[] } = $props();
   const project = useProject();
   const shot = $derived(project.current);
   const cast = $derived(shot ? project.columns.filter((t) => t.kind === 'character' && project.bead(shot.id, t.id)) : []);
@@ -24,7 +24,26 @@
     suggested = null;
   });
 
-  const set = (values: Partial<Shot>) => shot && void project.editShot(shot, values);
+  const ALIKE = new Set(['size', 'angle', 'move', 'length_s', 'page_form', 'bleed', 'guide_strength', 'aspect', 'sketch_sha']);
+  /** Framing and form go to all chosen shots, words to the current one. */
+  function set(values: Partial<Shot>) {
+    if (!shot) return;
+    if (chosen.length > 1 && Object.keys(values).every((k) => ALIKE.has(k)))
+      return void project.send(() => api.PATCH('/api/projects/{project_id}/shots', { params: { path: { project_id: project.id } }, body: { shot_ids: chosen, values: values as never } }));
+    void project.editShot(shot, values);
+  }
+
+  async function guide(files: FileList | null) {
+    const file = files?.[0];
+    if (!file) return;
+    try {
+      const taken = await sendPicture(project.id, file, file.name);
+      if (taken.sha) set({ sketch_sha: taken.sha });
+      else notices.say(`${file.name}: ${taken.refused}`, 'trouble');
+    } catch (error) {
+      notices.say((error as Error).message, 'trouble');
+    }
+  }
 
   function changed(event: Event, key: keyof Shot) {
     const value = (event.target as HTMLTextAreaElement).value;
@@ -87,6 +106,7 @@
       <button class="quiet" onclick={suggest} title="From your writing service, or the simple one that ships">Suggest words …</button>
       <button class="quiet" onclick={onclose} title="Close (F)">Close</button>
     </header>
+    {#if chosen.length > 1}<p class="mb-3 border-l-2 border-pencil pl-3 text-pencil">{chosen.length} shots are chosen: framing, form and guide go to all of them.</p>{/if}
     {#if suggested}
       <div class="mb-3 border-l-2 border-dashed border-pencil pl-3" data-offers>
         {#each suggested.texts as text, k (k)}<button class="block w-full py-0.5 text-left font-book text-pencil hover:bg-wash" onclick={() => { set({ shows: text }); suggested = null; }}>{text}</button>{/each}
@@ -108,6 +128,15 @@
       </div>
     {/each}
     {#if shot.move !== 'static'}<MoveFrames {shot} />{/if}
+    <div class="mb-3 flex items-center gap-3" data-guide>
+      <span class="label w-11 leading-[14px]">Layout guide</span>
+      <span class="h-[54px] w-[82px] shrink-0 {shot.sketch_sha ? 'well' : 'border border-dashed border-pencil'}">{#if shot.sketch_sha}<img src={thumb(shot.sketch_sha)} alt="Layout guide" class="size-full object-contain" />{/if}</span>
+      {#if shot.sketch_sha}
+        <label class="flex flex-1 items-center gap-2"><span class="label">holds</span><input type="range" min="0" max="100" step="5" class="flex-1" value={Math.round(shot.guide_strength * 100)} aria-label="Strength of the guide" onchange={(e) => set({ guide_strength: Number(e.currentTarget.value) / 100 })} /><span class="w-10 text-right">{Math.round(shot.guide_strength * 100)} %</span></label>
+        <button class="quiet" onclick={() => set({ sketch_sha: null })}>Take off</button>
+      {/if}
+      <label class="btn cursor-pointer">{shot.sketch_sha ? 'Another …' : 'Picture or sketch …'}<input type="file" accept="image/png,image/jpeg,image/webp" class="sr-only" data-choose="guide" onchange={(e) => { void guide(e.currentTarget.files); e.currentTarget.value = ''; }} /></label>
+    </div>
     <div class="mb-3 ml-[52px]">
       {#if offers}
         <p class="label mb-1">Other ways to look at this moment; a click takes one, the framing there is now is kept.</p>

@@ -28,14 +28,15 @@ export function inOrder(scenes: Iterable<Scene>, shots: Iterable<Shot>): { scene
 }
 
 /** Scene headings and shots, as they stand on the Sheet. */
-export function sheetRows(scenes: Scene[], shots: Shot[]): SheetRow[] {
+export function sheetRows(scenes: Scene[], shots: Shot[], numberOf?: (shot: string) => number): SheetRow[] {
   const rows: SheetRow[] = [];
   let number = 0;
   const perScene = grouped(shots, (s) => s.scene_id);
   for (const scene of scenes) {
     const own = perScene.get(scene.id) ?? [];
+    if (numberOf && !own.length && shots.length) continue;
     rows.push({ kind: 'scene', scene, length_s: own.reduce((sum, s) => sum + s.length_s, 0) });
-    for (const shot of own) rows.push({ kind: 'shot', shot, number: ++number });
+    for (const shot of own) rows.push({ kind: 'shot', shot, number: numberOf ? numberOf(shot.id) : ++number });
   }
   return rows;
 }

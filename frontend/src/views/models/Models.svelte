@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { api, sendPicture, thumb, type Thread } from '../../api/client';
+  import { api, ok, sendPicture, thumb, type Reference, type Schemas, type Thread } from '../../api/client';
   import { chosenFiles, droppedFiles, type NamedFile } from '../../lib/files';
   import { columnOrder } from '../../lib/order';
   import { notices } from '../../lib/notices.svelte';
@@ -7,8 +7,13 @@
   import { router } from '../../lib/router.svelte';
   import NewThread from '../sheet/NewThread.svelte';
   import PageIn from '../story/PageIn.svelte';
+  import Costumes from './Costumes.svelte';
+  import NewVersion from './NewVersion.svelte';
   import Palette from './Palette.svelte';
   import ReferenceStage from './ReferenceStage.svelte';
+  import StyleWords from './StyleWords.svelte';
+  import ThreadFields from './ThreadFields.svelte';
+  import Views from './Views.svelte';
 
   const GROUPS = { character: 'Characters', setting: 'Settings', style: 'Styles', prop: 'Props' } as const;
   const project = useProject();
@@ -22,8 +27,31 @@
 
   const threads = $derived(columnOrder(project.threads.values()));
   const thread = $derived<Thread | undefined>((router.about && project.threads.get(router.about)) || threads[0]);
-  const references = $derived(thread ? (project.referencesByThread.get(thread.id) ?? []) : []);
-  const shown = $derived(references.find((r) => r.id === shownId) ?? references[0]);
+  /** The newest versions; older ones that still hold before a shot stand behind them. */
+  const references = $derived.by(() => {
+    const own = thread ? (project.referencesByThread.get(thread.id) ?? []) : [];
+    const replaced = new Set(own.filter((r) => r.replaces_id && !r.from_shot_id).map((r) => r.replaces_id));
+    return own.filter((r) => !replaced.has(r.id));
+  });
+  const costumes = $derived(thread?.kind === 'character' || thread?.kind === 'setting');
+  const visible = $derived(costumes ? references.filter((r) => r.costume === costume) : references);
+  const shown = $derived(visible.find((r) => r.id === shownId) ?? visible[0]);
+  const stamp = $derived(references.map((r) => r.picture_sha + r.weight).join());
+  let faults = $state.raw(new Map<string, Schemas['Fault'][]>());
+  let replacing = $state<Reference | null>(null);
+
+  $effect(() => {
+    void [stamp, thread?.kind, references.map((r) => r.view + r.costume).join()];
+    const thread_id = thread?.id;
+    if (!thread_id) return;
+    ok(api.GET('/api/projects/{project_id}/threads/{thread_id}/fitness', { params: { path: { project_id: project.id, thread_id } } }))
+      .then((got) => {
+        if (thread_id !== thread?.id) return;
+        faults = new Map(got.map((f) => [f.reference_id, f.faults]));
+        project.flight.again();
+      })
+      .catch((error: Error) => notices.say(error.message, 'trouble'));
+  });
   const hasTraits = $derived(thread?.kind === 'character' || thread?.kind === 'prop');
 
   function edit(values: Record<string, unknown>) {
@@ -34,21 +62,6 @@
         params: { path: { project_id: project.id, thread_id: id } },
         body: { ...values, revision } as never,
       }),
-    );
-  }
-
-  function editReference(id: string, values: Record<string, unknown>) {
-    void project.send(() =>
-      api.PATCH('/api/projects/{project_id}/references/{reference_id}', {
-        params: { path: { project_id: project.id, reference_id: id } },
-        body: values as never,
-      }),
-    );
-  }
-
-  function removeReference(id: string) {
-    void project.send(() =>
-      api.DELETE('/api/projects/{project_id}/references/{reference_id}', { params: { path: { project_id: project.id, reference_id: id } } }),
     );
   }
 
@@ -124,42 +137,16 @@
       class="flex min-w-0 flex-1 flex-col overflow-y-auto {over ? 'bg-wash' : ''}" aria-label="Model sheet"
       ondragover={(e) => { e.preventDefault(); over = true; }} ondragleave={() => (over = false)} ondrop={dropped}
     >
-      {#key thread.id}
-        <div class="grid grid-cols-[1fr_1fr_auto] gap-x-5 gap-y-2 border-b border-hair p-4">
-          <label><span class="label">{thread.kind[0]!.toUpperCase() + thread.kind.slice(1)}</span>
-            <input class="field font-book text-[17px] font-semibold" value={thread.name} onchange={(e) => e.currentTarget.value.trim() && edit({ name: e.currentTarget.value.trim() })} aria-label="Name" />
-          </label>
-          <label><span class="label">Other names in the text, with commas</span>
-            <input class="field" value={thread.aliases.join(', ')} onchange={(e) => edit({ aliases: e.currentTarget.value.split(',').map((a) => a.trim()).filter(Boolean) })} />
-          </label>
-          <button class="quiet self-end" onclick={removeThread} title="Can be undone">Delete</button>
-          <label class="col-span-3"><span class="label">Its one wording, used in every brief</span>
-            <textarea class="field block resize-none font-book text-[15px]" rows="1" value={thread.wording} onchange={(e) => edit({ wording: e.currentTarget.value })} placeholder="How it is always described: age, hair, clothes, colours …"></textarea>
-          </label>
-        </div>
-      {/key}
+      {#key thread.id}<ThreadFields {thread} {edit} onremove={removeThread} />{/key}
+      {#if thread.kind === 'character' || thread.kind === 'setting'}<Costumes {thread} bind:shown={costume} {edit} />{/if}
       <div class="flex flex-wrap items-start gap-3 border-b border-hair p-4" aria-label="References">
-        {#each references as r (r.id)}
-          <figure class="w-[122px]" data-reference={r.name}>
-            <button class="well block h-[92px] w-full {shown?.id === r.id ? 'outline-2 outline-offset-1 outline-pencil' : ''}" onclick={() => (shownId = r.id)}>
-              <img src={thumb(r.picture_sha)} alt={r.name} class="size-full object-contain" />
-            </button>
-            <input class="plainselect mt-1 w-full truncate font-semibold" value={r.name} aria-label="View" onchange={(e) => e.currentTarget.value.trim() && editReference(r.id, { name: e.currentTarget.value.trim() })} />
-            {#if hasTraits}
-              <input class="plainselect w-full truncate text-[12px] text-soft" value={r.costume} placeholder="usual costume" aria-label="Costume" onchange={(e) => editReference(r.id, { costume: e.currentTarget.value.trim() })} />
-            {/if}
-            <div class="flex items-center gap-1.5">
-              <input type="range" min="0" max="100" step="5" class="min-w-0 flex-1 accent-[var(--pencil)]" value={Math.round(r.weight * 100)} aria-label="Weight of {r.name}" onchange={(e) => editReference(r.id, { weight: Number(e.currentTarget.value) / 100 })} />
-              <span class="w-10 text-right text-[12px] whitespace-nowrap">{Math.round(r.weight * 100)} %</span>
-              <button class="quiet px-1" onclick={() => removeReference(r.id)} aria-label="Remove {r.name}">×</button>
-            </div>
-          </figure>
-        {/each}
-        <div class="flex h-[92px] w-[190px] flex-col items-center justify-center gap-2 border border-dashed border-pencil px-3 text-center">
+        <Views {thread} references={visible} {shown} {faults} total={references.reduce((sum, r) => sum + r.weight, 0)} onshow={(id) => (shownId = id)} onreplace={(r) => (replacing = r)} />
+        <div class="flex h-[112px] w-[190px] flex-col items-center justify-center gap-2 border border-dashed border-pencil px-3 text-center">
           {#if reading}
             <span>{reading.done} of {reading.of} read</span>
           {:else}
             <button class="btn" onclick={() => chooser?.click()}>Add references …</button>
+            {#if hasTraits && references.length > 1}<a class="quiet -my-1" href="/api/projects/{project.id}/threads/{thread.id}/plate.png?{costume ? `costume=${encodeURIComponent(costume)}` : ''}" title="All views on one labelled plate, for services that take few pictures">One plate of all</a>{/if}
             {#if hasTraits}<button class="quiet -my-1" onclick={() => sheetChooser?.click()} title="One picture with several views of the figure is cut into them">Cut a sheet of views …</button>
             {:else}<span class="label">or drop pictures here</span>{/if}
           {/if}
@@ -167,8 +154,9 @@
       </div>
       {#if hasTraits && shown}
         {#key shown.id}<ReferenceStage {thread} reference={shown} />{/key}
-      {:else if references.length}
-        <Palette {thread} stamp={references.map((r) => r.picture_sha + r.weight).join()} />
+      {:else}
+        {#if thread.kind === 'style'}{#key thread.id}<StyleWords {thread} {stamp} {edit} />{/key}{/if}
+        {#if references.length}<Palette {thread} {stamp} />{/if}
       {/if}
     </section>
   {/if}
@@ -177,3 +165,4 @@
 {#if sheetFile && thread}<PageIn file={sheetFile} thread={thread.id} onclose={() => (sheetFile = null)} />{/if}
 <input type="file" multiple accept="image/png,image/jpeg,image/webp" class="hidden" bind:this={chooser} data-choose="references"
   onchange={(e) => { const files = chosenFiles(e.currentTarget.files); void add(files); e.currentTarget.value = ''; }} />
+{#if replacing}<NewVersion reference={replacing} onclose={() => (replacing = null)} />{/if}

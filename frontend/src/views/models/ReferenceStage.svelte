@@ -1,5 +1,6 @@
 <script lang="ts">
   import { api, ok, whole, type BoxPx, type Reference, type Thread, type Trait } from '../../api/client';
+  import BodyMap from './BodyMap.svelte';
   import BoxStage from '../../components/BoxStage.svelte';
   import Swatch from '../../components/Swatch.svelte';
   import { notices } from '../../lib/notices.svelte';
@@ -9,17 +10,18 @@
   let { thread, reference }: { thread: Thread; reference: Reference } = $props();
   const project = useProject();
   let chosen = $state<string | null>(null);
-  let fresh = $state<{ box: BoxPx; colours: string[]; name: string; part: Trait['part'] } | null>(null);
+  let outlines = $state(false);
+  let fresh = $state<{ box: BoxPx; outline?: [number, number][]; colours: string[]; name: string; part: Trait['part'] } | null>(null);
   const picture = $derived(project.pictures.get(reference.picture_sha));
   const traits = $derived((project.traitsByThread.get(thread.id) ?? []).filter((t) => t.reference_id === reference.id));
   const boxes = $derived([
-    ...traits.map((t) => ({ id: t.id, label: t.name, x: t.x, y: t.y, w: t.w, h: t.h })),
-    ...(fresh ? [{ id: 'fresh', label: fresh.name || 'new trait', ...fresh.box }] : []),
+    ...traits.map((t) => ({ id: t.id, label: t.name, x: t.x, y: t.y, w: t.w, h: t.h, outline: t.outline as [number, number][] | null })),
+    ...(fresh ? [{ id: 'fresh', label: fresh.name || 'new trait', ...fresh.box, outline: fresh.outline }] : []),
   ]);
   const PARTS: [Trait['part'], string][] = [['figure', 'always'], ['face', 'with the face'], ['outfit', 'with the outfit']];
 
-  async function draw(box: BoxPx) {
-    fresh = { box, colours: [], name: '', part: 'figure' };
+  async function draw(box: BoxPx, outline?: [number, number][]) {
+    fresh = { box, outline, colours: [], name: '', part: 'figure' };
     chosen = 'fresh';
     try {
       const found = await ok(
@@ -37,11 +39,11 @@
   async function add(event: Event) {
     event.preventDefault();
     if (!fresh?.name.trim()) return;
-    const { box, colours, name, part } = fresh;
+    const { box, outline, colours, name, part } = fresh;
     const done = await project.send(() =>
       api.POST('/api/projects/{project_id}/references/{reference_id}/traits', {
         params: { path: { project_id: project.id, reference_id: reference.id } },
-        body: { box, colours, name: name.trim(), part },
+        body: { box, outline, colours, name: name.trim(), part } as never,
       }),
     );
     if (done) fresh = null;
@@ -65,11 +67,15 @@
 
 <div class="flex min-h-[420px] flex-1">
   <div class="min-w-0 flex-1 p-4">
-    {#if picture}<BoxStage src={whole(reference.picture_sha)} width={picture.width} height={picture.height} {boxes} bind:chosen ondraw={draw} />{/if}
+    {#if picture}<BoxStage src={whole(reference.picture_sha)} width={picture.width} height={picture.height} {boxes} bind:chosen {outlines} ondraw={draw} />{/if}
   </div>
   <aside class="w-[300px] shrink-0 p-4 pl-0" aria-label="Traits">
-    <h3 class="font-semibold">Traits on this view</h3>
-    <p class="label mb-3">Drag a box on the picture; its main colours are proposed. Click a colour to mend it. Without traits the check proposes its own.</p>
+    <h3 class="flex items-baseline justify-between font-semibold">Traits on this view
+      <span class="flex gap-1 text-[12px] font-normal" role="radiogroup" aria-label="How to draw">
+        {#each [[false, 'boxes'], [true, 'outlines']] as const as [how, name] (name)}<button role="radio" aria-checked={outlines === how} class="rounded-sm px-1.5 {outlines === how ? 'bg-wash text-pencil' : 'text-soft'}" onclick={() => (outlines = how)}>{name}</button>{/each}
+      </span></h3>
+    <p class="label mb-2">Draw on the picture; its main colours are proposed. Click a colour to mend it. Without traits the check proposes its own.</p>
+    {#if thread.kind === 'character' && traits.length}<BodyMap {traits} bind:chosen onplace={(t, body_x, body_y) => edit(t, { body_x, body_y })} />{/if}
     {#if fresh}
       <form class="mb-3 rounded-sm border border-pencil p-3" onsubmit={add}>
         <input class="field" name="trait-name" placeholder="What is it? Coat, hair, badge …" bind:value={fresh.name} maxlength="80" {@attach focus} onkeydown={(e) => e.key === 'Escape' && (fresh = null)} />
@@ -98,6 +104,10 @@
           <select class="plainselect ml-auto text-[12px] text-soft" value={trait.part} aria-label="Belongs to" onchange={(e) => edit(trait, { part: e.currentTarget.value as Trait['part'] })}>
             {#each PARTS as [value, name] (value)}<option {value}>held {name}</option>{/each}
           </select>
+        </div>
+        <div class="mt-1 flex items-center gap-3 text-[12px] text-soft">
+          <label class="flex items-center gap-1" title="It may change, with the costume or from shot to shot: the check says nothing of it"><input type="checkbox" checked={trait.free} onchange={(e) => edit(trait, { free: e.currentTarget.checked })} />free</label>
+          <label class="ml-auto flex items-center gap-1" title="How far its colour may differ (CIEDE2000); empty: learned from the references">may differ by<input class="plainselect w-12 text-right" inputmode="decimal" placeholder="learned" value={trait.tolerance ?? ''} onchange={(e) => { const v = Number(e.currentTarget.value.replace(',', '.')); edit(trait, { tolerance: v >= 1 && v <= 60 ? v : null }); }} />ΔE</label>
         </div>
       </div>
     {/each}

@@ -9,11 +9,13 @@
   import { duration } from '../../lib/order';
   import { typing, useProject } from '../../lib/project-context';
   import { router } from '../../lib/router.svelte';
+  import { notices } from '../../lib/notices.svelte';
+  import Columns from './Columns.svelte';
   import BeadPopover from './BeadPopover.svelte';
   import Bead from './Bead.svelte';
   import { columnAt, COLUMN_PX, FACTS_PX, HEAD_PX, SCENE_PX, SHOT_PX } from './geometry';
   import NewThread from './NewThread.svelte';
-  import { SheetState } from './sheet-state.svelte';
+  import { clipFrom, SheetState, type SheetClip, type SheetFilter } from './sheet-state.svelte';
   import ShotMenu from './ShotMenu.svelte';
   import Threads from './Threads.svelte';
 
@@ -36,7 +38,7 @@
   const wash = $derived.by(() => {
     const d = sheet.drag;
     if (d) return { column: d.column, range: [Math.min(d.from, d.to), Math.max(d.from, d.to)] as [number, number] };
-    return sheet.column >= 0 && project.order.length ? { column: sheet.column, range: sheet.range } : null;
+    return sheet.column >= 0 && sheet.shown.length ? { column: sheet.column, range: sheet.range } : null;
   });
 
   onMount(() => show(true));
@@ -46,8 +48,8 @@
   });
 
   function show(always: boolean) {
-    if (!scroller || project.currentIndex < 0) return;
-    const to = sheet.scrollTo(project.currentIndex);
+    if (!scroller || sheet.currentIndex < 0) return;
+    const to = sheet.scrollTo(sheet.currentIndex);
     if (to !== null || always) scroller.scrollTop = to ?? scroller.scrollTop;
   }
 
@@ -60,6 +62,38 @@
     else if (!sheet.key(event)) return;
     event.preventDefault();
   }
+
+  const FILTERS = new Set(['all', 'stale', 'findings', 'briefs', 'empty']);
+  function filter(value: string) {
+    sheet.filter = FILTERS.has(value) ? (value as SheetFilter) : 'all';
+    sheet.through = FILTERS.has(value) ? null : value;
+    sheet.from = null;
+    if (!sheet.shownIndex.has(project.currentId ?? '') && sheet.shown[0]) project.currentId = sheet.shown[0].id;
+    if (scroller) scroller.scrollTop = 0;
+  }
+
+  const elsewhere = (event: ClipboardEvent) =>
+    (event.target instanceof HTMLElement && event.target.closest('input,textarea,[contenteditable=true],[role=dialog]') !== null) || !!getSelection()?.toString();
+
+  async function oncopy(event: ClipboardEvent) {
+    if (elsewhere(event)) return;
+    event.preventDefault();
+    const clip = await sheet.copied();
+    if (!clip) return;
+    await navigator.clipboard.writeText(JSON.stringify(clip)).catch(() => (held = clip));
+    held = clip;
+    notices.say(clip.juxtaform === 'column' ? `Copied ${clip.beads.length} beads. Ctrl V lays them down.` : `Copied ${clip.shots.length} shots, for this project or another.`);
+  }
+
+  function onpaste(event: ClipboardEvent) {
+    if (elsewhere(event)) return;
+    const clip = clipFrom(event.clipboardData?.getData('text/plain') ?? '') ?? held;
+    if (!clip) return;
+    event.preventDefault();
+    void sheet.paste(clip);
+  }
+
+  let held: SheetClip | null = null;
 
   function place(event: PointerEvent): { column: number; shot: number } {
     const box = area!.getBoundingClientRect();
@@ -76,7 +110,7 @@
     sheet.drag = { column, from: shot, to: shot };
     sheet.column = column;
     sheet.from = null;
-    project.currentId = project.order[shot]!.id;
+    project.currentId = sheet.shown[shot]!.id;
   }
 
   function moved(event: PointerEvent) {
@@ -110,6 +144,7 @@
 </script>
 
 <svelte:window {onkeydown} />
+<svelte:document {oncopy} {onpaste} />
 
 <div
   class="relative flex h-full flex-col" role="region" aria-label="Sheet"
@@ -121,10 +156,16 @@
         <button class="btn" onclick={() => chooser?.click()} disabled={!project.order.length}>Add pictures …</button>
         <button class="quiet" onclick={() => folderChooser?.click()} disabled={!project.order.length}>a folder …</button>
         <span class="pb-0.5"><NewThread /></span>
+        <span class="pb-0.5"><Columns /></span>
+        <select class="plainselect mb-1 max-w-[130px] {sheet.filter === 'all' && !sheet.through ? 'text-soft' : 'font-semibold text-pencil'}" value={sheet.through ?? sheet.filter} aria-label="Which shots" onchange={(e) => filter(e.currentTarget.value)}>
+          <option value="all">all shots</option>
+          <option value="stale">stale pictures</option><option value="findings">with findings</option><option value="briefs">briefs to mend</option><option value="empty">no picture</option>
+          <optgroup label="through which runs">{#each project.columns as t (t.id)}<option value={t.id}>{t.name}</option>{/each}</optgroup>
+        </select>
         <span class="label ml-auto pr-4 pb-0.5">Length</span>
       </div>
       <div class="relative flex-1">
-        {#each project.columns as thread, c (thread.id)}
+        {#each sheet.columns as thread, c (thread.id)}
           {@const face = project.face(thread.id)}
           <button
             class="absolute top-1.5 flex -translate-x-1/2 flex-col items-center" style="left:{sheet.centres[c]}px;width:{COLUMN_PX}px"
@@ -145,6 +186,8 @@
         <p class="mb-5 text-soft">Paste the story on its page and it becomes scenes and shots; or begin with one empty shot and write what each picture shows.</p>
         <button class="btn btn-main" onclick={() => router.go(project.id, 'story')}>Paste the story</button>
       </div>
+    {:else if !sheet.shown.length}
+      <p class="py-24 text-center text-soft">No shot is like that. <button class="underline" onclick={() => filter('all')}>Show all</button></p>
     {:else}
       <div class="relative" style="height:{total}px;width:{FACTS_PX + wide}px;min-width:100%">
         {#each sheet.visible as { row, index } (row.kind === 'scene' ? row.scene.id : row.shot.id)}
@@ -163,7 +206,7 @@
               class="group absolute inset-x-0 flex border-b border-hair {chosen ? 'bg-wash' : ''} {dropOn === shot.id ? 'outline-2 -outline-offset-2 outline-pencil' : ''}"
               style="top:{sheet.top(index)}px;height:{SHOT_PX}px" data-shot={shot.id}
               onclick={(e) => {
-                sheet.from = e.shiftKey ? (sheet.from ?? project.currentIndex) : null;
+                sheet.from = e.shiftKey ? (sheet.from ?? sheet.currentIndex) : null;
                 project.currentId = shot.id;
               }}
             >
@@ -219,7 +262,7 @@
     <span class="ml-auto">Drag down a column to assign or clear · <span class="key">Space</span> at the cursor · <span class="key">?</span> all keys</span>
   </footer>
 
-  {#if factsOpen}<div class="pop absolute inset-y-0 right-0 z-30 w-[540px] rounded-none"><ShotPanel onclose={() => (factsOpen = false)} /></div>{/if}
+  {#if factsOpen}<div class="pop absolute inset-y-0 right-0 z-30 w-[540px] rounded-none"><ShotPanel chosen={sheet.from === null ? [] : sheet.shotIds(sheet.range)} onclose={() => (factsOpen = false)} /></div>{/if}
   {#if dragging}
     <div class="pointer-events-none absolute inset-3 z-30 grid place-items-end justify-center rounded border-2 border-dashed border-pencil pb-16">
       <span class="pop px-4 py-2">{dropOn ? `Drop on shot ${project.number(dropOn)}: new takes of it` : 'Drop: matched to shots by the numbers in the names'}</span>

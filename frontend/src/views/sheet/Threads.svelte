@@ -8,23 +8,23 @@
   const project = useProject();
 
   const shotsHere = $derived(
-    sheet.visible.filter((v) => v.row.kind === 'shot').map((v) => project.indexOf.get((v.row as { shot: { id: string } }).shot.id)!),
+    sheet.visible.filter((v) => v.row.kind === 'shot').map((v) => sheet.shownIndex.get((v.row as { shot: { id: string } }).shot.id)!),
   );
   const firstShot = $derived(Math.max(0, (shotsHere[0] ?? 0) - 1));
-  const lastShot = $derived(Math.min(project.order.length - 1, (shotsHere.at(-1) ?? -1) + 1));
+  const lastShot = $derived(Math.min(sheet.shown.length - 1, (shotsHere.at(-1) ?? -1) + 1));
   const top = $derived(sheet.top(sheet.first));
   const height = $derived(sheet.top(sheet.last + 1) - top);
 
   /** For each column the joins between neighbouring shots, and where the costume changes. */
   const strands = $derived(
-    project.columns.map((thread, c) => {
+    sheet.columns.map((thread, c) => {
       let path = '';
       const breaks: { y: number; to: string }[] = [];
       const x = sheet.centres[c]!;
       for (let i = firstShot; i < lastShot; i++) {
-        const a = project.bead(project.order[i]!.id, thread.id);
-        const b = project.bead(project.order[i + 1]!.id, thread.id);
-        if (!a || !b) continue;
+        const a = project.bead(sheet.shown[i]!.id, thread.id);
+        const b = project.bead(sheet.shown[i + 1]!.id, thread.id);
+        if (!a || !b || project.number(b.shot_id) !== project.number(a.shot_id) + 1) continue;
         const y1 = sheet.centreOfShot(i) - top;
         const y2 = sheet.centreOfShot(i + 1) - top;
         if (a.costume === b.costume) path += `M${x} ${y1}V${y2}`;
@@ -40,7 +40,7 @@
   const trouble = $derived.by(() => {
     const by = new Map<string, 'open' | 'stet'>();
     for (let i = firstShot; i <= lastShot; i++) {
-      const id = project.order[i]?.id;
+      const id = sheet.shown[i]?.id;
       if (!id) continue;
       for (const f of project.stoodByShot.get(id) ?? []) by.set(`${id} ${f.finding.thread}`, 'stet');
       for (const f of project.openByShot.get(id) ?? []) by.set(`${id} ${f.finding.thread}`, 'open');
@@ -56,7 +56,7 @@
       <text x={x + 13} y={b.y + 4} class="fill-soft text-[11px]">{b.to}</text>
     {/each}
     {#each shotsHere as i (i)}
-      {@const shot = project.order[i]}
+      {@const shot = sheet.shown[i]}
       {@const bead = shot && project.bead(shot.id, thread.id)}
       {#if shot && bead}
         {@const state = trouble.get(`${shot.id} ${thread.id}`)}
@@ -64,6 +64,8 @@
           <Bead kind={thread.kind} hold={bead.hold} weight={bead.weight} planned={!project.picked.has(shot.id)} />
           {#if state === 'open'}
             <path d="M0 {-SHOT_PX / 2 + 4} l5 4 l-10 4 l10 4 l-5 3" class="stroke-red" stroke-width="2" fill="none" />
+          {:else if project.flight.staleByShot.get(shot.id)?.some((x) => x.thread_id === thread.id)}
+            <circle r={SHOT_PX / 4} fill="none" class="stroke-soft" stroke-width="1.4" stroke-dasharray="3 3" />
           {:else if state === 'stet'}
             {#each [-6, -2, 2, 6] as dx (dx)}<circle cx={dx} cy="15" r="1.4" class="fill-soft" />{/each}
           {/if}
