@@ -238,7 +238,8 @@ def trial(signatures: Sequence[Signature], weights: Sequence[float]) -> list[Wit
         spread = (
             np.average((others - home) ** 2, axis=0, weights=weights_left) if len(others) > 1 else np.zeros(len(PRIOR))
         )
-        scale = np.sqrt(PRIOR**2 + 0.8 * np.minimum(spread, (2 * PRIOR) ** 2))
+        own = PRIOR**2 + 0.8 * np.minimum(spread, (2 * PRIOR) ** 2)
+        scale = np.sqrt(own * (1 + 1 / len(others)))  # One picture against the mean of few: both are uncertain.
         z = (values[i] - home) / scale
         squares = np.minimum(z**2, 40.0)
         distance = np.sqrt(0.5 * squares.mean() + 0.5 * np.sort(squares)[-3:].mean()) / SCALE_TO_TOLERANCE

@@ -7,15 +7,15 @@ import queue
 from collections.abc import AsyncIterator
 from typing import Annotated, Literal
 
-from fastapi import APIRouter, Request
+from fastapi import APIRouter, Request, Response, UploadFile
 from fastapi.responses import StreamingResponse
 from pydantic import BaseModel, Field, TypeAdapter
 
-from juxtaform.studio import projects
+from juxtaform.studio import bundles, projects
 from juxtaform.studio.checking import CheckStatus
 from juxtaform.studio.projects import HistoryEntry, ProjectCard
 from juxtaform.studio.workspace import Workspace
-from juxtaform.web.deps import ERRORS, Ws, out
+from juxtaform.web.deps import ERRORS, Ws, file_answer, out
 from juxtaform.web.rows import Aspect, Audience, CastLine, ChangedOut, ProfileRow, SeedRule, SnapshotOut
 
 router = APIRouter(tags=["projects"], responses=ERRORS)
@@ -52,6 +52,23 @@ class ProjectEdit(BaseModel):
 
 class Made(BaseModel):
     id: str
+
+
+@router.get(
+    "/projects/{project_id}/bundle.zip",
+    summary="The whole project as one open bundle",
+    response_class=Response,
+    responses=file_answer("application/zip"),
+)
+def give_out(ws: Ws, project_id: str) -> Response:
+    file = bundles.give_out(ws, project_id)
+    headers = {"Content-Disposition": f"attachment; filename*=UTF-8''{file.name}"}
+    return Response(file.data, media_type="application/zip", headers=headers)
+
+
+@router.post("/bundles", summary="Take in a bundle as a project", status_code=201)
+def take_in_bundle(ws: Ws, file: UploadFile) -> Made:
+    return Made(id=bundles.take_in(ws, file.file, file.filename or "The bundle"))
 
 
 @router.get("/projects", summary="All projects, newest first")

@@ -38,6 +38,8 @@ export type ShotBrief = Schemas['ShotBrief'];
 export type Phrase = Schemas['Phrase'];
 export type Piece = Schemas['Piece'];
 export type Profile = Schemas['Profile'];
+export type LibraryItem = Schemas['LibraryItem'];
+export type LibraryPart = Schemas['LibraryPart'];
 export type Stale = Schemas['Stale'];
 
 export const api = createClient<paths>({ baseUrl: '/' });

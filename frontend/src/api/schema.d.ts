@@ -1306,6 +1306,92 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/library": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Search the library; best answers first, else newest first */
+        get: operations["search_api_projects__project_id__library_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/library/tags": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add tags to pictures, or take them off */
+        post: operations["tag_api_projects__project_id__library_tags_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/library/bin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put pictures in the bin, or take them out */
+        post: operations["put_in_bin_api_projects__project_id__library_bin_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/library/taste": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The next pair of a taste round, and the ranking so far */
+        get: operations["standing_api_projects__project_id__library_taste_get"];
+        put?: never;
+        /** Pick one of two pictures, or skip them */
+        post: operations["choose_api_projects__project_id__library_taste_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/library/taste/style": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give a style the proposed pictures with their weights */
+        post: operations["to_style_api_projects__project_id__library_taste_style_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/pictures": {
         parameters: {
             query?: never;
@@ -1800,6 +1886,13 @@ export interface components {
              */
             step: -1 | 1;
         };
+        /** Binning */
+        Binning: {
+            /** Ids */
+            ids: string[];
+            /** Binned */
+            binned: boolean;
+        };
         /** Body_look_api_projects__project_id__pages_post */
         Body_look_api_projects__project_id__pages_post: {
             /** File */
@@ -1979,6 +2072,18 @@ export interface components {
             message: string;
             /** At */
             at?: string | null;
+        };
+        /** Choice */
+        Choice: {
+            /** Left */
+            left: string;
+            /** Right */
+            right: string;
+            /**
+             * Chosen
+             * @enum {string}
+             */
+            chosen: "left" | "right" | "skip";
         };
         /** ColumnOut */
         ColumnOut: {
@@ -2470,6 +2575,46 @@ export interface components {
              */
             key: string;
         };
+        /**
+         * LibraryItem
+         * @description A picture of the library with its tags and uses; `score` tells how well it answers the search (1: fully).
+         */
+        LibraryItem: {
+            /** Id */
+            id: string;
+            /** Revision */
+            revision: number;
+            /** Sha */
+            sha: string;
+            /** Name */
+            name: string;
+            /** Tags */
+            tags: string[];
+            /** Binned */
+            binned: boolean;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /** Score */
+            score: number;
+            /** Uses */
+            uses: components["schemas"]["Use"][];
+        };
+        /**
+         * LibraryPart
+         * @description A part of what a search found: how many there are in all, from where this part begins, and all tags in use.
+         */
+        LibraryPart: {
+            /** Total */
+            total: number;
+            /** Offset */
+            offset: number;
+            /** Items */
+            items: components["schemas"]["LibraryItem"][];
+            /** Tags */
+            tags: string[];
+        };
         /** LibraryPictureRow */
         LibraryPictureRow: {
             /** Id */
@@ -2828,6 +2973,25 @@ export interface components {
             kind: "same" | "new" | "gone";
             /** Words */
             words: string;
+        };
+        /**
+         * Placed
+         * @description A picture in the ranking: its score (log odds against the average), the standard deviation of that, how often it was
+         *     seen, and the weight that is proposed for it (0: none).
+         */
+        Placed: {
+            /** Sha */
+            sha: string;
+            /** Name */
+            name: string;
+            /** Score */
+            score: number;
+            /** Sd */
+            sd: number;
+            /** Seen */
+            seen: number;
+            /** Weight */
+            weight: number;
         };
         /** PlacedFile */
         PlacedFile: {
@@ -3283,6 +3447,22 @@ export interface components {
             replaces_id: string | null;
             /** From Shot Id */
             from_shot_id: string | null;
+        };
+        /**
+         * Round
+         * @description Where the taste rounds stand: the pair to choose from (None: too few pictures), choices so far, and the ranking.
+         */
+        Round: {
+            /** Left */
+            left: string | null;
+            /** Right */
+            right: string | null;
+            /** Chosen */
+            chosen: number;
+            /** Skipped */
+            skipped: number;
+            /** Ranking */
+            ranking: components["schemas"]["Placed"][];
         };
         /**
          * Rows
@@ -3779,6 +3959,21 @@ export interface components {
              */
             syntax: "prose" | "fountain";
         };
+        /** Tagging */
+        Tagging: {
+            /** Ids */
+            ids: string[];
+            /**
+             * Add
+             * @default []
+             */
+            add: string[];
+            /**
+             * Remove
+             * @default []
+             */
+            remove: string[];
+        };
         /** TakeRow */
         TakeRow: {
             /** Id */
@@ -3958,6 +4153,16 @@ export interface components {
             /** Begins */
             begins: string | null;
         };
+        /** ToStyle */
+        ToStyle: {
+            /** Thread Id */
+            thread_id: string;
+            /**
+             * Tag
+             * @default
+             */
+            tag: string;
+        };
         /**
          * ToneRow
          * @description A colour of a style's palette with its role.
@@ -4135,6 +4340,18 @@ export interface components {
             line: number;
             /** Message */
             message: string;
+        };
+        /**
+         * Use
+         * @description Where a picture is used: as what (`reference`, `take`, `guide`), of which thread or shot, in words.
+         */
+        Use: {
+            /** What */
+            what: string;
+            /** Id */
+            id: string;
+            /** Words */
+            words: string;
         };
         /** Varied */
         Varied: {
@@ -8622,6 +8839,327 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["Ordered"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    search_api_projects__project_id__library_get: {
+        parameters: {
+            query?: {
+                words?: string;
+                colour?: string;
+                like?: string;
+                thread?: string;
+                tag?: string;
+                binned?: boolean;
+                offset?: number;
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LibraryPart"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    tag_api_projects__project_id__library_tags_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Tagging"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_in_bin_api_projects__project_id__library_bin_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Binning"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    standing_api_projects__project_id__library_taste_get: {
+        parameters: {
+            query?: {
+                tag?: string;
+            };
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Round"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    choose_api_projects__project_id__library_taste_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Choice"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    to_style_api_projects__project_id__library_taste_style_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ToStyle"];
             };
         };
         responses: {

@@ -4,7 +4,7 @@
   let { open = $bindable(false) }: { open?: boolean } = $props();
   const groups: [string, [string, string][]][] = [
     ['Everywhere', [
-      ['J  K', 'next, previous shot'], ['Alt 1–6', 'go to a view'], ['C', 'check'],
+      ['J  K', 'next, previous shot'], ['Alt 1–7', 'go to a view'], ['C', 'check'],
       ['Ctrl Z', 'undo'], ['Ctrl Shift Z', 'redo'], ['?', 'this sheet'],
       ['Ctrl K', 'do something by its name'], ['H', 'history'],
     ]],
@@ -17,6 +17,7 @@
       ['arrows', 'move'], ['Space', 'assign or clear'], ['Shift ↑ ↓', 'choose a range'], ['Ctrl A', 'choose all'], ['Ctrl C  Ctrl V', 'copy a column’s range, or shots; lay it down'], ['Enter', 'hold, weight, costume, view; or edit the words'],
       ['N', 'new shot below'], ['X', 'split'], ['M', 'merge with the shot above'], ['Alt ↑ ↓', 'move the shot'], ['Delete', 'clear the bead, or delete the shot'],
     ]],
+    ['Library', [['/', 'find'], ['arrows', 'move, with Shift choose'], ['L', 'pictures like this one'], ['R', 'taste round'], ['Del', 'bin, or out of it']]],
     ['Briefs', [[']  [', 'next concern, concern before'], ['↵', 'mend it'], ['S', 'stet, because …'], ['E  A', 'edit what it shows; add words'], ['D', 'compare with another brief'], ['Y', 'copy the brief']]],
     ['Takes', [['1–9', 'choose whom to mark'], ['drag', 'draw the box'], ['Tab', 'next picture'], ['P', 'pick this take'], ['[  ]', 'take before, after'], ['Delete', 'remove the chosen mark']]],
     ['Continuity', [['[  ]', 'finding before, after'], ['↑ ↓', 'thread before, after'], ['S', 'stet, because …'], ['G', 'go to the shot'], ['R', 'replace the picture']]],

@@ -1,9 +1,10 @@
-export const VIEWS = ['story', 'sheet', 'models', 'briefs', 'takes', 'continuity'] as const;
+export const VIEWS = ['story', 'sheet', 'models', 'library', 'briefs', 'takes', 'continuity'] as const;
 export type View = (typeof VIEWS)[number];
 export const VIEW_NAMES: Record<View, string> = {
   story: 'Story',
   sheet: 'Sheet',
   models: 'Model sheets',
+  library: 'Library',
   briefs: 'Briefs',
   takes: 'Takes',
   continuity: 'Continuity',

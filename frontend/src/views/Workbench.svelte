@@ -14,6 +14,7 @@
   import { router, VIEW_NAMES, VIEWS } from '../lib/router.svelte';
   import Briefs from './briefs/Briefs.svelte';
   import Continuity from './continuity/Continuity.svelte';
+  import Library from './library/Library.svelte';
   import Models from './models/Models.svelte';
   import Sheet from './sheet/Sheet.svelte';
   import Story from './story/Story.svelte';
@@ -96,6 +97,7 @@
         {#if router.view === 'story'}<Story />
         {:else if router.view === 'sheet'}<Sheet />
         {:else if router.view === 'models'}<Models />
+        {:else if router.view === 'library'}<Library />
         {:else if router.view === 'briefs'}<Briefs />
         {:else if router.view === 'takes'}<Takes />
         {:else}<Continuity />{/if}

@@ -14,7 +14,7 @@
     ['Move up', 'Alt ↑', () => sheet.shotCommand('up', shot.id)],
     ['Move down', 'Alt ↓', () => sheet.shotCommand('down', shot.id)],
     ['Add pictures to it …', '', onreplace],
-    ['Takes and marks', 'Alt 5', () => { project.currentId = shot.id; router.go(project.id, 'takes'); }],
+    ['Takes and marks', 'Alt 6', () => { project.currentId = shot.id; router.go(project.id, 'takes'); }],
     ['Delete', 'Del', () => { project.currentId = shot.id; sheet.from = null; void sheet.shotCommand('delete', shot.id); }],
   ]);
 </script>

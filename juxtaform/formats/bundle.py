@@ -1,0 +1,208 @@
+"""A whole project as one open bundle: a zip of JSON and pictures. The same project gives the same bytes.
+
+`bundle.json` holds every row by table; `manifest.json` the sequence for a check without a screen; `marks.json` who stands where,
+as W3C Web Annotations; `pictures/` each picture once, named by the SHA-256 of its bytes.
+"""
+
+from __future__ import annotations
+
+import hashlib
+import io
+import json
+import stat
+import zipfile
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
+from pathlib import PurePosixPath
+from typing import IO, Any
+
+FORMAT, VERSION = "juxtaform-bundle", 1
+EPOCH = (1980, 1, 1, 0, 0, 0)
+MOST_ENTRIES, MOST_BYTES, MOST_JSON_BYTES, MOST_RATIO = 200_000, 64 << 30, 512 << 20, 200
+ENDINGS = {"image/png": "png", "image/jpeg": "jpg", "image/webp": "webp"}
+CONTEXT = "http://www.w3.org/ns/anno.jsonld"
+
+Row = dict[str, Any]
+
+
+class BundleWrong(ValueError):
+    """A bundle that cannot be taken in; the message names the entry or place and what is wrong there."""
+
+
+@dataclass(frozen=True)
+class BundledPicture:
+    """A picture of a bundle: its digest and the ending of its file."""
+
+    sha: str
+    ending: str
+
+    @property
+    def path(self) -> str:
+        return f"pictures/{self.sha}.{self.ending}"
+
+
+@dataclass(frozen=True)
+class Bundle:
+    """A project's rows by table, its pictures, the sequence manifest (None without shots), and its marks as annotations."""
+
+    tables: Mapping[str, Sequence[Row]]
+    pictures: Sequence[BundledPicture]
+    manifest: Row | None
+    marks: Row
+
+
+def write(bundle: Bundle, picture: Callable[[str], bytes], out: io.BufferedIOBase | io.BytesIO) -> None:
+    """Write a bundle; `picture` gives a picture's bytes by digest."""
+    told = {
+        "format": FORMAT,
+        "version": VERSION,
+        "tables": bundle.tables,
+        "pictures": {p.sha: p.ending for p in bundle.pictures},
+    }
+    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
+        _put(archive, "bundle.json", _json(told))
+        if bundle.manifest is not None:
+            _put(archive, "manifest.json", _json(bundle.manifest))
+        _put(archive, "marks.json", _json(bundle.marks))
+        for p in sorted(bundle.pictures, key=lambda p: p.sha):
+            _put(archive, p.path, picture(p.sha), packed=False)
+
+
+class OpenBundle:
+    """A bundle being read: checked as a whole when it is opened, its pictures when they are read. Raises BundleWrong."""
+
+    def __init__(self, file: IO[bytes], name: str = "The bundle") -> None:
+        try:
+            self._archive = zipfile.ZipFile(file)
+        except (zipfile.BadZipFile, OSError) as error:
+            raise BundleWrong(f"{name} is no zip file, or not whole ({error}).") from error
+        self._entries = _checked(self._archive, name)
+        told = self._read_json("bundle.json")
+        if told.get("format") != FORMAT:
+            raise BundleWrong(f"bundle.json: the format is {told.get('format')!r}, not {FORMAT!r}.")
+        if told.get("version") != VERSION:
+            raise BundleWrong(
+                f"bundle.json: version {told.get('version')!r} is not known here (known: {VERSION}). Use a newer Juxtaform."
+            )
+        tables, pictures = told.get("tables"), told.get("pictures")
+        if not isinstance(tables, dict) or not all(
+            isinstance(r, list) and all(isinstance(x, dict) for x in r) for r in tables.values()
+        ):
+            raise BundleWrong("bundle.json: `tables` must be lists of rows by table.")
+        if not isinstance(pictures, dict) or not all(
+            isinstance(e, str) and e in ENDINGS.values() for e in pictures.values()
+        ):
+            raise BundleWrong("bundle.json: `pictures` must be file endings by digest.")
+        self.tables: dict[str, list[Row]] = tables
+        self.pictures = [BundledPicture(sha, ending) for sha, ending in sorted(pictures.items())]
+        for p in self.pictures:
+            if p.path not in self._entries:
+                raise BundleWrong(f"{p.path} is missing from the bundle.")
+
+    def picture(self, p: BundledPicture) -> bytes:
+        """A picture's bytes, proved by their digest. Raises BundleWrong."""
+        data = self._bytes(p.path)
+        if hashlib.sha256(data).hexdigest() != p.sha:
+            raise BundleWrong(
+                f"{p.path}: its bytes are not those of its name (SHA-256 differs). The bundle is damaged."
+            )
+        return data
+
+    def _read_json(self, name: str) -> Row:
+        if name not in self._entries:
+            raise BundleWrong(f"{name} is missing: this is no bundle of a project.")
+        if self._entries[name].file_size > MOST_JSON_BYTES:
+            raise BundleWrong(f"{name} is larger than any project's can be.")
+        try:
+            told = json.loads(self._bytes(name))
+        except (UnicodeDecodeError, ValueError) as error:
+            raise BundleWrong(f"{name} is no whole JSON ({error}).") from error
+        if not isinstance(told, dict):
+            raise BundleWrong(f"{name} must hold an object.")
+        return told
+
+    def _bytes(self, name: str) -> bytes:
+        entry = self._entries[name]
+        try:
+            with self._archive.open(entry) as file:
+                data = file.read(entry.file_size + 1)
+        except (zipfile.BadZipFile, OSError, NotImplementedError, RuntimeError, EOFError) as error:
+            raise BundleWrong(f"{name} cannot be read: {error}. The bundle is damaged.") from error
+        if len(data) != entry.file_size:
+            raise BundleWrong(f"{name} is not as long as the bundle says. The bundle is damaged.")
+        return data
+
+
+def _checked(archive: zipfile.ZipFile, name: str) -> dict[str, zipfile.ZipInfo]:
+    """The entries of a zip by name; paths that lead out, links, doubles, and zip bombs are refused by name."""
+    entries: dict[str, zipfile.ZipInfo] = {}
+    infos = archive.infolist()
+    if len(infos) > MOST_ENTRIES:
+        raise BundleWrong(f"{name} has {len(infos)} entries; {MOST_ENTRIES} at most are taken.")
+    total = 0
+    for info in infos:
+        path = PurePosixPath(info.filename)
+        if (
+            path.is_absolute()
+            or ".." in path.parts
+            or "\\" in info.filename
+            or ":" in info.filename
+            or "\x00" in info.filename
+        ):
+            raise BundleWrong(f"{info.filename!r} leads out of the bundle. It is not taken in.")
+        if stat.S_ISLNK(info.external_attr >> 16):
+            raise BundleWrong(f"{info.filename!r} is a link. It is not taken in.")
+        if info.filename in entries:
+            raise BundleWrong(f"{info.filename!r} is in the bundle twice.")
+        total += info.file_size
+        if info.file_size > 1 << 20 and info.file_size > MOST_RATIO * max(1, info.compress_size):
+            raise BundleWrong(
+                f"{info.filename!r} unpacks to more than {MOST_RATIO} times its size: a zip bomb. It is not taken in."
+            )
+        if total > MOST_BYTES:
+            raise BundleWrong(f"{name} unpacks to more than {MOST_BYTES >> 30} GB. It is not taken in.")
+        entries[info.filename] = info
+    return entries
+
+
+def web_annotations(marks: Sequence[tuple[str, str, tuple[float, float, float, float], str, str]]) -> Row:
+    """Marks as a W3C Web Annotation collection; each mark as (id, picture path, box in px, thread id, thread name).
+
+    https://www.w3.org/TR/annotation-model/ with media fragments (`xywh=pixel:`) as selectors.
+    """
+    items = [
+        {
+            "id": f"urn:juxtaform:mark:{mark}",
+            "type": "Annotation",
+            "motivation": "identifying",
+            "body": {"type": "TextualBody", "purpose": "identifying", "value": name, "format": "text/plain"},
+            "target": {
+                "source": path,
+                "selector": {
+                    "type": "FragmentSelector",
+                    "conformsTo": "http://www.w3.org/TR/media-frags/",
+                    "value": "xywh=pixel:" + ",".join(f"{v:g}" for v in box),
+                },
+            },
+            "creator": f"urn:juxtaform:thread:{thread}",
+        }
+        for mark, path, box, thread, name in marks
+    ]
+    return {
+        "@context": CONTEXT,
+        "id": "urn:juxtaform:marks",
+        "type": "AnnotationCollection",
+        "total": len(items),
+        "first": {"id": "urn:juxtaform:marks:1", "type": "AnnotationPage", "startIndex": 0, "items": items},
+    }
+
+
+def _json(told: object) -> bytes:
+    return (json.dumps(told, ensure_ascii=False, sort_keys=True, indent=1) + "\n").encode()
+
+
+def _put(archive: zipfile.ZipFile, name: str, data: bytes, packed: bool = True) -> None:
+    entry = zipfile.ZipInfo(name, EPOCH)
+    entry.compress_type = zipfile.ZIP_DEFLATED if packed else zipfile.ZIP_STORED
+    entry.external_attr = 0o644 << 16
+    archive.writestr(entry, data)

@@ -1,0 +1,292 @@
+"""A project given out as a bundle, and taken in again: with its own ids where these are free, so that stets hold."""
+
+from __future__ import annotations
+
+import io
+import types
+import typing
+from collections import defaultdict
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime
+from typing import IO, Any, get_args, get_origin
+from urllib.parse import quote
+
+from sqlalchemy import inspect, select
+from sqlalchemy.orm import Session
+
+from juxtaform.formats import bundle as form
+from juxtaform.formats.bundle import ENDINGS, Bundle, BundledPicture, BundleWrong, OpenBundle
+from juxtaform.formats.manifest import Manifest
+from juxtaform.media.decode import PictureRefused
+from juxtaform.records.models import (
+    JOURNALED,
+    Bead,
+    Journaled,
+    Mark,
+    Picture,
+    Project,
+    Reference,
+    Shot,
+    Take,
+    Thread,
+    Trait,
+    new_id,
+)
+from juxtaform.studio import plan
+from juxtaform.studio.workspace import NotPossible, Row, Workspace, found, of_project, plain
+
+LINKS = (
+    "project_id",
+    "scene_id",
+    "shot_id",
+    "thread_id",
+    "reference_id",
+    "take_id",
+    "owner_id",
+    "replaces_id",
+    "from_shot_id",
+    "style_id",
+)
+PICTURES = ("picture_sha", "sketch_sha", "left_sha", "right_sha")
+
+
+@dataclass(frozen=True)
+class BundleFile:
+    """A bundle on its way out; the name is percent-encoded."""
+
+    name: str
+    data: bytes
+
+
+def give_out(ws: Workspace, project_id: str) -> BundleFile:
+    """A project as a bundle. Raises NotThere."""
+    with ws.database.session() as s:
+        project = found(s, Project, project_id)
+        tables: dict[str, list[Row]] = {"project": [_told(project)]}
+        for table, model in JOURNALED.items():
+            if model is not Project:
+                rows = [_told(r) for r in of_project(s, model, project_id)]  # type: ignore[type-var]
+                tables[table] = sorted(rows, key=lambda r: (r.get("position", 0.0), r["id"]))
+        shas = sorted({r[k] for rows in tables.values() for r in rows for k in PICTURES if r.get(k)})
+        held = {
+            p.sha: BundledPicture(p.sha, ENDINGS.get(p.media_type, "png"))
+            for p in s.scalars(select(Picture).where(Picture.sha.in_(shas)))
+        }
+        made = Bundle(tables, list(held.values()), _manifest(s, project, held), _marks(s, project_id, held))
+        title = project.title
+    out = io.BytesIO()
+    form.write(made, lambda sha: ws.store.path(sha).read_bytes(), out)
+    return BundleFile(quote(f"{title}.zip"), out.getvalue())
+
+
+def take_in(ws: Workspace, file: IO[bytes], name: str) -> str:
+    """Take in a bundle as a project of its own; returns its id. Nothing is kept of a bundle that is not whole and safe.
+
+    Its ids are kept when they are free; beside its own original it gets fresh ones. Raises NotPossible with the place.
+    """
+    try:
+        held = OpenBundle(file, name)
+        rows = _checked(held.tables)
+        for p in held.pictures:
+            data = held.picture(p)
+            try:
+                stored = ws.store.put(data)
+            except PictureRefused as error:
+                raise BundleWrong(f"{p.path}: {error}") from error
+            with ws.database.session() as s:
+                if s.get(Picture, stored.sha) is None:
+                    s.add(Picture(sha=stored.sha, width=stored.width, height=stored.height, bytes=stored.bytes, media_type=stored.media_type, palette=[list(c) for c in stored.palette]))  # fmt: skip
+        known = {p.sha for p in held.pictures}
+        for table, told in rows.items():
+            for r in told:
+                for k in PICTURES:
+                    if r.get(k) and r[k] not in known:
+                        raise BundleWrong(
+                            f"bundle.json: {table} {r['id']} names the picture {r[k]}, which is not in the bundle."
+                        )
+        with ws.database.session() as s:
+            return _written(s, rows)
+    except BundleWrong as error:
+        raise NotPossible(str(error)) from error
+
+
+def _written(s: Session, rows: dict[str, list[Row]]) -> str:
+    project_id: str = rows["project"][0]["id"]
+    taken = any(
+        s.scalars(select(JOURNALED[t].id).where(JOURNALED[t].id.in_([r["id"] for r in told])).limit(1)).first()
+        for t, told in rows.items()
+        if told
+    )
+    fresh = {r["id"]: new_id() for told in rows.values() for r in told} if taken else {}
+    for table, model in JOURNALED.items():
+        for r in rows.get(table, ()):
+            values = {k: fresh.get(v, v) if k in ("id", *LINKS) and isinstance(v, str) else v for k, v in r.items()}
+            if fresh:
+                values = _relinked(values, fresh)
+            s.add(model(**values))
+        s.flush()
+    return fresh.get(project_id, project_id)
+
+
+def _relinked(values: Row, fresh: dict[str, str]) -> Row:
+    """Ids inside JSON columns (speakers, kept colours, edits, what a take was made from) made to follow."""
+
+    def follow(v: Any) -> Any:
+        if isinstance(v, str):
+            head, _, tail = v.partition(":")
+            return fresh.get(v) or (f"{head}:{fresh[tail]}" if tail in fresh else v)
+        if isinstance(v, list):
+            return [follow(x) for x in v]
+        return {k: follow(x) for k, x in v.items()} if isinstance(v, dict) else v
+
+    return {k: follow(v) if isinstance(v, (list, dict)) else v for k, v in values.items()}
+
+
+def _checked(tables: dict[str, list[Row]]) -> dict[str, list[Row]]:
+    """The rows with their times revived; unknown tables and columns, wrong types, and links that lead nowhere are told."""
+    strange = set(tables) - set(JOURNALED)
+    if strange:
+        raise BundleWrong(f"bundle.json: there is no table {sorted(strange)[0]!r}.")
+    if len(tables.get("project", [])) != 1:
+        raise BundleWrong("bundle.json: there must be exactly one project in a bundle.")
+    out: dict[str, list[Row]] = {}
+    ids: defaultdict[str, set[str]] = defaultdict(set)
+    for table, model in JOURNALED.items():
+        out[table] = [_row(table, model, r) for r in tables.get(table, [])]
+        for r in out[table]:
+            if r["id"] in ids[table]:
+                raise BundleWrong(f"bundle.json: {table} {r['id']} is there twice.")
+            ids[table].add(r["id"])
+    for table, model in JOURNALED.items():
+        for column in inspect(model).columns:
+            for key in column.foreign_keys:
+                target = key.column.table.name
+                for r in out[table] if target in ids else ():
+                    value = r[column.key]
+                    if value is not None and value not in ids[target]:
+                        raise BundleWrong(
+                            f"bundle.json: {table} {r['id']} names the {target} {value}, which is not there."
+                        )
+    return out
+
+
+def _row(table: str, model: type[Journaled], told: Row) -> Row:
+    mapper = inspect(model)
+    columns = {c.key: c for c in mapper.columns}
+    strange = set(told) - set(columns)
+    if strange:
+        raise BundleWrong(f"bundle.json: {table} has no column {sorted(strange)[0]!r}.")
+    if not isinstance(told.get("id"), str) or not 1 <= len(told["id"]) <= 32:
+        raise BundleWrong(f"bundle.json: a row of {table} has no id.")
+    hints = typing.get_type_hints(model, include_extras=False, localns={})
+    out: Row = {}
+    for key, column in columns.items():
+        if key not in told:
+            if column.default is None and not column.nullable:
+                raise BundleWrong(f"bundle.json: {table} {told['id']} has no {key}.")
+            continue
+        value = told[key]
+        kinds = _kinds(get_args(hints[key])[0] if get_args(hints[key]) else str)
+        if datetime in kinds and isinstance(value, str):
+            try:
+                value = datetime.fromisoformat(value)
+            except ValueError as error:
+                raise BundleWrong(f"bundle.json: {table} {told['id']}: {key} is no time.") from error
+        if float in kinds and isinstance(value, int) and not isinstance(value, bool):
+            value = float(value)
+        if not isinstance(value, kinds) or (isinstance(value, bool) and bool not in kinds):
+            raise BundleWrong(f"bundle.json: {table} {told['id']}: {key} is not of the right kind.")
+        length = getattr(column.type, "length", None)
+        if isinstance(value, str) and length and len(value) > length:
+            raise BundleWrong(f"bundle.json: {table} {told['id']}: {key} is too long.")
+        out[key] = value
+    return out
+
+
+def _kinds(hint: Any) -> tuple[type, ...]:
+    if isinstance(hint, types.UnionType) or get_origin(hint) is typing.Union:
+        return tuple(k for part in get_args(hint) for k in _kinds(part))
+    return (get_origin(hint) or hint,)
+
+
+def _told(row: Journaled) -> Row:
+    return {k: v.isoformat() if isinstance(v, datetime) else v for k, v in plain(row).items()}  # type: ignore[arg-type]
+
+
+def _manifest(s: Session, project: Project, held: dict[str, BundledPicture]) -> Row | None:
+    """The sequence for a check without a screen, its pictures inside the bundle; None when there is no shot."""
+    shots = plan.in_order(s, project.id)
+    if not shots:
+        return None
+    threads = of_project(s, Thread, project.id)
+    references = sorted(of_project(s, Reference, project.id), key=lambda r: (r.position, r.id))
+    traits = of_project(s, Trait, project.id)
+    picked = {t.shot_id: t for t in of_project(s, Take, project.id) if t.picked}
+    marks: defaultdict[str, list[Mark]] = defaultdict(list)
+    for m in sorted(of_project(s, Mark, project.id), key=lambda m: m.id):
+        marks[m.take_id].append(m)
+    beads: defaultdict[str, dict[str, Bead]] = defaultdict(dict)
+    for b in sorted(of_project(s, Bead, project.id), key=lambda b: b.id):
+        beads[b.shot_id][b.thread_id] = b
+    kinds = {t.id: t.kind for t in threads}
+    return Manifest.model_validate(
+        {
+            "title": project.title,
+            "references": [_reference(t, references, traits, held) for t in threads],
+            "shots": [_shot(x, picked.get(x.id), marks, beads[x.id], kinds, held, project.style_id) for x in shots],
+        }
+    ).model_dump(mode="json", exclude_defaults=True) | {"format": "juxtaform-sequence/1"}  # fmt: skip
+
+
+def _reference(
+    t: Thread, references: Sequence[Reference], traits: Sequence[Trait], held: dict[str, BundledPicture]
+) -> Row:
+    own = [r for r in references if r.thread_id == t.id and r.picture_sha in held]
+    index = {r.id: i for i, r in enumerate(own)}
+    kept: defaultdict[str, list[str]] = defaultdict(list)
+    for k in t.kept_colours:
+        kept[k["thread_id"]].append(k["hex"])
+    return {
+        "id": t.id, "kind": t.kind, "name": t.name, "aliases": list(t.aliases), "kept_colours": dict(kept),
+        "pictures": [{"path": held[r.picture_sha].path, "weight": r.weight, "view": r.name, "costume": r.costume} for r in own],
+        "traits": [
+            {"name": x.name, "colours": list(x.colours), "box": (x.x, x.y, x.w, x.h), "picture": index[x.reference_id], "part": x.part}
+            for x in traits
+            if x.thread_id == t.id and x.reference_id in index and not x.free
+        ],
+    }  # fmt: skip
+
+
+def _shot(
+    x: Shot, take: Take | None, marks: dict[str, list[Mark]], beads: dict[str, Any], kinds: dict[str, str],
+    held: dict[str, BundledPicture], usual_style: str | None,
+) -> Row:  # fmt: skip
+    def first(kind: str) -> str | None:
+        return next((i for i in beads if kinds[i] == kind), None)
+
+    there = marks[take.id] if take and take.id in marks else []
+    return {
+        "id": x.id, "words": x.shows, "assigned": sorted(beads), "setting": first("setting"), "style": first("style") or usual_style,
+        "picture": held[take.picture_sha].path if take and take.picture_sha in held else None,
+        "appearances": [
+            {
+                "reference": m.thread_id, "box": (m.x, m.y, m.w, m.h), "costume": beads[m.thread_id].costume if m.thread_id in beads else "",
+                "hold": hold if m.thread_id in beads and (hold := beads[m.thread_id].hold) in ("figure", "face", "outfit") else "figure",
+            }
+            for m in there
+        ],
+    }  # fmt: skip
+
+
+def _marks(s: Session, project_id: str, held: dict[str, BundledPicture]) -> Row:
+    takes = {t.id: t for t in of_project(s, Take, project_id)}
+    names = {t.id: t.name for t in of_project(s, Thread, project_id)}
+    rows = sorted(of_project(s, Mark, project_id), key=lambda m: m.id)
+    return form.web_annotations(
+        [
+            (m.id, held[takes[m.take_id].picture_sha].path, (m.x, m.y, m.w, m.h), m.thread_id, names[m.thread_id])
+            for m in rows
+            if takes[m.take_id].picture_sha in held
+        ]
+    )

@@ -1,0 +1,161 @@
+"""Bundles: a round trip gives the same bytes, beside its original or elsewhere; a bad bundle is refused by name and leaves nothing."""
+
+import io
+import json
+import zipfile
+
+import pytest
+
+from juxtaform.formats.manifest import read as read_manifest
+from juxtaform.media.store import PictureStore
+from juxtaform.records.database import Database
+from juxtaform.studio import briefs, bundles, checking, library, projects, taste, threads
+from juxtaform.studio.workspace import NotPossible, Workspace
+from tests.conftest import Staged, rows
+
+
+@pytest.fixture(scope="module")
+def staged(ws):
+    made = Staged(ws)
+    threads.edit(ws, made.project, made.ada, {"wording": "Ada – “naïve” 🦀", "costumes": [{"name": "coat", "wording": "Red", "time": "", "weather": "", "damage": ""}]}, None)  # fmt: skip
+    projects.edit(ws, made.project, {"aspect": "3:2", "style_id": made.style, "donts": ["lettering"]}, None)
+    first = library.search(ws, made.project, library.Search()).items
+    library.tag(ws, made.project, [first[0].id], ["good"], [])
+    taste.choose(ws, made.project, first[0].sha, first[1].sha, "left")
+    concern = next(c for s in briefs.flight(ws, made.project).shots for c in s.concerns)
+    checking.stet(ws, made.project, concern.key, "As it should be")
+    return made
+
+
+@pytest.fixture(scope="module")
+def data(ws, staged):
+    return bundles.give_out(ws, staged.project).data
+
+
+@pytest.fixture
+def elsewhere(server, tmp_path):
+    database = Database(server.create(f"bundle_{abs(hash(tmp_path)) % 10**9}"))
+    database.migrate()
+    yield Workspace(database, PictureStore(tmp_path / "pictures"))
+    database.close()
+
+
+def take_in(ws, data):
+    return bundles.take_in(ws, io.BytesIO(data), "given.zip")
+
+
+def remade(data, changed=None, drop=(), add=()):
+    """The bundle with entries changed by a function of their bytes, dropped, or added."""
+    out = io.BytesIO()
+    with zipfile.ZipFile(io.BytesIO(data)) as old, zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as new:
+        for info in old.infolist():
+            if info.filename in drop:
+                continue
+            body = old.read(info)
+            new.writestr(info, (changed or {}).get(info.filename, lambda b: b)(body))
+        for name, body in add:
+            new.writestr(name, body)
+    return out.getvalue()
+
+
+def told(**values):
+    return lambda body: json.dumps({**json.loads(body), **values}).encode()
+
+
+def row_changed(table, **values):
+    def change(body):
+        whole = json.loads(body)
+        whole["tables"][table][0].update(values)
+        return json.dumps(whole).encode()
+
+    return change
+
+
+def test_the_same_project_gives_the_same_bytes(ws, staged, data):
+    assert bundles.give_out(ws, staged.project).data == data
+
+
+def test_a_round_trip_into_another_workspace_gives_the_same_bytes_and_keeps_stets(ws, staged, data, elsewhere):
+    project = take_in(elsewhere, data)
+    assert project == staged.project
+    assert bundles.give_out(elsewhere, project).data == data
+    concern = next(c for s in briefs.flight(elsewhere, project).shots for c in s.concerns)
+    assert concern.stood
+    assert rows(elsewhere, project, "thread")[0]["wording"] == "Ada – “naïve” 🦀"
+    assert len(list(elsewhere.store.root.rglob("*"))) > 10
+
+
+def test_beside_its_original_it_is_a_copy_of_its_own(ws, staged, data):
+    copy = take_in(ws, data)
+    assert copy != staged.project
+    ours, theirs = ([t["name"] for t in rows(ws, p, "thread")] for p in (staged.project, copy))
+    assert ours == theirs
+    beads = rows(ws, copy, "bead")
+    shots = {s["id"] for s in rows(ws, copy, "shot")}
+    assert all(b["shot_id"] in shots for b in beads)
+    made_from = [t["made_from"]["references"] for t in rows(ws, copy, "take")]
+    references = {r["id"] for r in rows(ws, copy, "reference")}
+    assert all(set(m) <= references for m in made_from)
+    assert rows(ws, copy, "project")[0]["style_id"] in {t["id"] for t in rows(ws, copy, "thread")}
+    projects.remove(ws, copy)
+    assert rows(ws, staged.project, "thread")
+
+
+def test_it_holds_the_manifest_of_the_check_and_marks_as_web_annotations(data, tmp_path):
+    zipfile.ZipFile(io.BytesIO(data)).extractall(tmp_path)
+    manifest = read_manifest(tmp_path / "manifest.json")
+    assert len(manifest.shots) == 4
+    assert all((tmp_path / s.picture).is_file() for s in manifest.shots)
+    assert sum(len(s.appearances) for s in manifest.shots) == 4
+    marks = json.loads((tmp_path / "marks.json").read_text())
+    assert marks["type"] == "AnnotationCollection"
+    item = marks["first"]["items"][0]
+    assert item["target"]["selector"]["value"].startswith("xywh=pixel:")
+    assert (tmp_path / item["target"]["source"]).is_file()
+
+
+BAD = [
+    (lambda d: b"no zip at all", "no zip file"),
+    (lambda d: d[: len(d) // 2], "no zip file|damaged"),
+    (lambda d: remade(d, drop=["bundle.json"]), "bundle.json is missing"),
+    (lambda d: remade(d, {"bundle.json": lambda b: b[:-9]}), "bundle.json is no whole JSON"),
+    (lambda d: remade(d, {"bundle.json": told(format="other")}), "the format is 'other'"),
+    (lambda d: remade(d, {"bundle.json": told(version=9)}), "version 9 is not known"),
+    (lambda d: remade(d, {"bundle.json": told(tables={"spells": []})}), "no table 'spells'"),
+    (lambda d: remade(d, {"bundle.json": told(tables={})}), "exactly one project"),
+    (lambda d: remade(d, {"bundle.json": row_changed("shot", colour="red")}), "shot has no column 'colour'"),
+    (lambda d: remade(d, {"bundle.json": row_changed("shot", length_s="long")}), "length_s is not of the right kind"),
+    (lambda d: remade(d, {"bundle.json": row_changed("shot", size="x" * 99)}), "size is too long"),
+    (lambda d: remade(d, {"bundle.json": row_changed("bead", shot_id="nowhere")}), "names the shot nowhere"),
+    (lambda d: remade(d, {"bundle.json": row_changed("take", picture_sha="0" * 64)}), "names the picture 000"),
+    (lambda d: remade(d, add=[("../outside.txt", b"x")]), "leads out of the bundle"),
+    (lambda d: remade(d, add=[("/etc/passwd", b"x")]), "leads out of the bundle"),
+    (lambda d: remade(d, add=[("C:\\x", b"x")]), "leads out of the bundle"),
+    (lambda d: remade(d, add=[("zeros", b"\0" * (64 << 20))]), "zip bomb"),
+]
+
+
+@pytest.mark.parametrize(("spoil", "message"), BAD, ids=[m for _, m in BAD])
+def test_a_bad_bundle_is_refused_by_name_and_leaves_nothing(ws, data, elsewhere, spoil, message):
+    with pytest.raises(NotPossible, match=message):
+        take_in(elsewhere, spoil(data))
+    assert projects.shelf(elsewhere) == []
+
+
+def test_a_picture_whose_bytes_are_not_its_own_is_told(data, elsewhere):
+    name = next(n for n in zipfile.ZipFile(io.BytesIO(data)).namelist() if n.startswith("pictures/"))
+    with pytest.raises(NotPossible, match="SHA-256 differs"):
+        take_in(elsewhere, remade(data, {name: lambda b: b[:-1] + b"x"}))
+    with pytest.raises(NotPossible, match="is missing from the bundle"):
+        take_in(elsewhere, remade(data, drop=[name]))
+    assert projects.shelf(elsewhere) == []
+
+
+def test_a_link_in_a_bundle_is_refused(data, elsewhere):
+    info = zipfile.ZipInfo("pictures/link")
+    info.external_attr = 0o120777 << 16
+    out = io.BytesIO(data)
+    with zipfile.ZipFile(out, "a") as archive:
+        archive.writestr(info, "/etc/passwd")
+    with pytest.raises(NotPossible, match="is a link"):
+        take_in(elsewhere, out.getvalue())
