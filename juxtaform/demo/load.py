@@ -11,7 +11,7 @@ from juxtaform.core.regions import Box
 from juxtaform.demo import pictures, story, thumbnails
 from juxtaform.formats import prose
 from juxtaform.records.models import Bead, Beat, Project, Scene, Shot, Thread
-from juxtaform.studio import projects, sketches, takes, threads
+from juxtaform.studio import briefs, checking, library, projects, sketches, takes, taste, threads
 from juxtaform.studio.measuring import workers
 from juxtaform.studio.workspace import Workspace, Writing, found
 
@@ -67,8 +67,22 @@ def load(ws: Workspace, say: Say = lambda _: None) -> str:
             takes.mark(ws, project, taken[shot_id], ids[thread], Box(*box))
     scribbled = sketches.look(ws, "thumbnails.png", pictures.png(thumbnails.page()), "page", "left to right")
     sketches.onto_shots(ws, project, scribbled.sha, scribbled.boxes, shot_ids)
+    _settled(ws, project, ids)
     projects.forget_history(ws, project)
     return project
+
+
+def _settled(ws: Workspace, project: str, ids: dict[str, str]) -> None:
+    """What has been looked at already: the stripes are let stand, the library has a few tags, and some choices of taste."""
+    concerns = [c for s in briefs.flight(ws, project).shots for c in s.concerns]
+    stripes = next(c for c in concerns if c.concern.rule == "pattern")
+    checking.stet(ws, project, stripes.key, "the stripes are on the reference, and hold by it")
+    found_pictures = library.search(ws, project, library.Search()).items
+    still_lifes = [p.id for p in found_pictures if any(u.id == ids["style"] for u in p.uses)]
+    library.tag(ws, project, still_lifes, ["still life"], [])
+    for _ in range(5):
+        pair = taste.standing(ws, project, "still life")
+        taste.choose(ws, project, pair.left or "", pair.right or "", "left")
 
 
 def _frame(w: Writing, project: str) -> None:

@@ -102,7 +102,7 @@ class ThreadFacts:
 
 
 THREADS = (
-    ThreadFacts("pell", "character", "Pell", "Pell, nine years old: copper hair in a short bob, mustard oilskin coat, green boots, a tin whistle on a cord.", short="Pell: copper bob, mustard oilskin, green boots, tin whistle.", must_keep=("tin whistle",), costumes=(("night-shirt", "A white night-shirt down to her bare feet."),)),
+    ThreadFacts("pell", "character", "Pell", "Pell, nine years old: copper hair in a short bob, mustard oilskin coat, green boots, a tin whistle on a cord.", short="Pell: copper bob, mustard oilskin, green boots, tin whistle.", must_keep=("tin whistle",), costumes=(("night-shirt", "A striped night-shirt down to her bare feet."),)),
     ThreadFacts("oda", "character", "Oda", "Oda, seventy, keeper of the light: a white plait, a plum-coloured shawl, round spectacles.", ("the keeper",), "Oda: white plait, plum shawl, round spectacles."),
     ThreadFacts("sprocket", "character", "Sprocket", "Sprocket, a brass crab the size of a teapot with one blue glass eye."),
     ThreadFacts("steps", "setting", "Harbour steps", "Stone steps down to a dry harbour at dusk; boats on their sides in the mud."),

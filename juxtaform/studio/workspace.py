@@ -16,7 +16,7 @@ from sqlalchemy.orm import Session
 from juxtaform.media.store import PictureStore
 from juxtaform.records import journal
 from juxtaform.records.database import Database
-from juxtaform.records.models import Base, Journaled, LibraryPicture, Picture, Project
+from juxtaform.records.models import Base, Journaled, LibraryPicture, Picture, Project, Thread
 
 Model = TypeVar("Model", bound=Base)
 Row = dict[str, Any]
@@ -94,7 +94,7 @@ class Workspace:
                 work = Writing(session, written)
                 yield work
             work.changed = told(session, written)
-            remember(session, project_id, _named_pictures(work.changed.rows))
+            remember(session, project_id, _named_pictures(session, work.changed.rows))
         if work.changed.change_id:
             self.listeners.publish(project_id, {"type": "changed", "changed": work.changed})
 
@@ -154,8 +154,12 @@ def remember(session: Session, project_id: str, pictures: dict[str, str]) -> Non
     session.flush()
 
 
-def _named_pictures(rows: dict[str, list[Row]]) -> dict[str, str]:
-    named = {r["picture_sha"]: r["name"] for table in ("reference", "take") for r in rows.get(table, [])}
+def _named_pictures(session: Session, rows: dict[str, list[Row]]) -> dict[str, str]:
+    """Pictures that some rows name, each with a name that tells what it is."""
+    named = {r["picture_sha"]: r["name"] for r in rows.get("take", [])}
+    for r in rows.get("reference", []):
+        thread = session.get(Thread, r["thread_id"])
+        named[r["picture_sha"]] = f"{thread.name}, {r['name']}" if thread else r["name"]
     return {**{r["sketch_sha"]: "sketch" for r in rows.get("shot", []) if r.get("sketch_sha")}, **named}
 
 

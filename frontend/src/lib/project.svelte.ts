@@ -40,6 +40,8 @@ export interface ConflictStates {
 }
 
 const PLAN_TABLES = new Set(['project', 'shot', 'scene', 'bead', 'thread']);
+/** Tables that no check looks at. */
+const NOT_CHECKED = new Set(['stet', 'library_picture', 'duel']);
 const NEVER: CheckStatus = { state: 'never', done: 0, total: 0, measured: 0, message: '', at: null };
 
 /** One project as the window holds it: its rows, kept in step with the server, and what is derived from them. */
@@ -178,7 +180,7 @@ export class ProjectState {
     this.changeId = changed.change_id;
     if (this.planned && tables.some((t) => PLAN_TABLES.has(t))) this.refreshPlan();
     this.flight.changed(tables);
-    if (wasFresh && tables.every((t) => t === 'stet')) this.checkedAt = changed.change_id;
+    if (wasFresh && tables.every((t) => NOT_CHECKED.has(t))) this.checkedAt = changed.change_id;
     if (!this.currentId || !this.shots.has(this.currentId)) this.currentId = this.order[0]?.id ?? null;
   }
 

@@ -105,7 +105,7 @@
     </section>
     <aside class="w-[300px] shrink-0 overflow-y-auto border-l border-line" aria-label="Preflight and pictures">
       {#each stale as s (s.key)}
-        <p class="border-b border-hair p-4 text-soft"><b class="text-ink">Stale.</b> The picked picture was made from an older {project.threads.get(s.thread_id)?.name}.
+        <p class="border-b border-hair p-4 text-soft" data-stale><b class="text-ink">Stale.</b> The picked picture was made from an older {project.threads.get(s.thread_id)?.name}.
           <span class="mt-1.5 flex gap-2"><button class="btn" onclick={() => router.go(project.id, 'takes')}>Retake</button><button class="quiet" onclick={() => briefs.stet(s.key, 'good as it is')}>Stet</button></span></p>
       {/each}
       <Concerns {briefs} />

@@ -60,6 +60,8 @@
     if (event.key === 'f' && !event.ctrlKey && !event.metaKey) factsOpen = !factsOpen;
     else if (event.key === 'Escape' && factsOpen) factsOpen = false;
     else if (!sheet.key(event)) return;
+    // Who moves on the Sheet is on the Sheet: the next Space is not for the button that was clicked before.
+    if (document.activeElement instanceof HTMLButtonElement) document.activeElement.blur();
     event.preventDefault();
   }
 

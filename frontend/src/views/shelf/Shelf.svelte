@@ -1,6 +1,6 @@
 <script lang="ts">
   import { onMount } from 'svelte';
-  import { api, ok, thumb, type Schemas } from '../../api/client';
+  import { api, ok, sendFile, thumb, type Schemas } from '../../api/client';
   import Wordmark from '../../components/Wordmark.svelte';
   import { notices } from '../../lib/notices.svelte';
   import { router } from '../../lib/router.svelte';
@@ -29,6 +29,20 @@
       notices.say((error as Error).message, 'trouble');
     }
   }
+
+  let bringing = $state(false);
+  async function bring(files: FileList | null) {
+    const file = files?.[0];
+    if (!file) return;
+    bringing = true;
+    try {
+      const made = await sendFile<{ id: string }>('/api/bundles', file);
+      router.go(made.id, 'sheet');
+    } catch (error) {
+      notices.say((error as Error).message, 'trouble');
+    }
+    bringing = false;
+  }
 </script>
 
 <div class="h-full overflow-y-auto">
@@ -43,7 +57,7 @@
       <button class="btn btn-main h-10 px-5" disabled={!title.trim()}>Begin</button>
     </form>
     {#if cards?.length}
-      <h2 class="mb-3 font-semibold">Projects</h2>
+      <h2 class="mb-3 flex items-baseline justify-between font-semibold">Projects{@render bundle()}</h2>
       <ul class="grid grid-cols-3 gap-6">
         {#each cards as card (card.id)}
           <li>
@@ -52,13 +66,17 @@
                 {#if card.cover}<img src={thumb(card.cover, 960)} alt="" class="size-full object-contain" />{/if}
               </div>
               <div class="mt-2 font-book text-[16px] leading-tight font-semibold">{card.title}</div>
-              <div class="label">{card.shots} {card.shots === 1 ? 'shot' : 'shots'}</div>
             </button>
+            <div class="label flex justify-between">{card.shots} {card.shots === 1 ? 'shot' : 'shots'}<a class="quiet -my-0.5" href="/api/projects/{card.id}/bundle.zip" title="The whole project as one open bundle: every row, every picture">give out as a bundle</a></div>
           </li>
         {/each}
       </ul>
     {:else if cards}
-      <p class="text-soft">No projects yet. Give the first one a title; then paste its story, and it becomes scenes and shots.</p>
+      <p class="text-soft">No projects yet. Give the first one a title; then paste its story, and it becomes scenes and shots. Or {@render bundle()}</p>
     {/if}
   </div>
 </div>
+
+{#snippet bundle()}
+  <label class="quiet cursor-pointer font-normal">{bringing ? 'taking it in …' : 'take in a bundle …'}<input type="file" accept=".zip,application/zip" class="sr-only" data-choose="bundle" disabled={bringing} onchange={(e) => { void bring(e.currentTarget.files); e.currentTarget.value = ''; }} /></label>
+{/snippet}
