@@ -1,4 +1,4 @@
-"""Speed as ratios, and rates on constructed truth. `python -m bench.run [measure|scale|recheck|sheet|typing|breakdown|linear|anchoring|panels|preflight|briefs|truth …]`."""
+"""Speed as ratios, and rates on constructed truth. `python -m bench.run [measure|scale|recheck|sheet|typing|breakdown|linear|anchoring|panels|preflight|briefs|likeness|paint|truth …]`."""
 
 from __future__ import annotations
 
@@ -19,6 +19,8 @@ PARTS: dict[str, Callable[[], None]] = {
     "panels": story.panels_on_constructed_pages,
     "preflight": briefs.preflight_on_hand_made_truth,
     "briefs": briefs.a_thousand_briefs_against_reading_their_rows,
+    "likeness": briefs.likeness_against_a_matrix_product,
+    "paint": screens.first_paint,
     "truth": rates.on_constructed_truth,
 }
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import socket
 import statistics
 import threading
@@ -9,14 +10,18 @@ import time
 from collections.abc import Iterator
 from contextlib import contextmanager
 
+import numpy as np
 import uvicorn
+from sqlalchemy import insert
 
 from bench.speed import planned_project, workspace
-from juxtaform.studio import projects, story, threads
+from juxtaform.records.models import LibraryPicture, Picture, Take, new_id, now
+from juxtaform.studio import projects, story, takes, threads
 from juxtaform.studio.checking import Checker
 from juxtaform.studio.workspace import Workspace
 from juxtaform.web.app import create_app
 from tests.browser.conftest import Page, chromium
+from tests.conftest import flat
 from tests.story_texts import TEXTS
 
 SCROLL = """
@@ -113,3 +118,63 @@ def typing() -> None:
         print(
             f"a keystroke in 50,000 words against 500: {medians[1] / medians[0]:.2f} x; in 200,000: {medians[2] / medians[0]:.2f} x"
         )
+
+
+PAINTED = """
+const [wanted, done] = [arguments[0], arguments[1]], begun = performance.now();
+(function look() {
+  const seen = document.querySelectorAll(wanted);
+  if (seen.length && [...document.images].every((i) => i.complete)) requestAnimationFrame(() => done(performance.now()));
+  else if (performance.now() - begun > 20000) done(-1);
+  else setTimeout(look, 4);
+})();
+"""
+
+
+def first_paint() -> None:
+    """The time from opening the Sheet and the Library to their first pictures, with 10,000 pictures against 50."""
+    rng = np.random.default_rng(5)
+    with workspace() as ws:
+        codes = [tuple(int(v) for v in rng.integers(0, 255, 3)) for _ in range(60)]
+        shas = [str(takes.take_in(ws, f"{i}.png", flat(c)).sha) for i, c in enumerate(codes)]
+        made = {}
+        for count in (50, 10_000):
+            project, shots = planned_project(ws, min(count, 1000))
+            with ws.database.session() as s:
+                seen = [f"{count:05d}{i:059x}" for i in range(count)]
+                s.execute(insert(Picture), [_picture_row(x, s.get(Picture, shas[i % 60])) for i, x in enumerate(seen)])
+                s.execute(insert(LibraryPicture), [_seen_row(project, x, i) for i, x in enumerate(seen)])
+                s.execute(
+                    insert(Take),
+                    [_take_row(project, shots[i % len(shots)], x, i, len(shots)) for i, x in enumerate(seen)],
+                )
+            for i, x in enumerate(seen):
+                for side in (240, 960):
+                    path = ws.store.thumb_path(x, side)
+                    path.parent.mkdir(parents=True, exist_ok=True)
+                    os.link(ws.store.thumb_path(shas[i % 60], side), path)
+            made[count] = project
+        with _page(ws) as page:
+            for view, wanted in (("library", "[data-picture] img"), ("sheet", "[data-shot] img")):
+                told = {}
+                for count, project in made.items():
+                    runs = []
+                    for _ in range(4):
+                        page.driver.get("about:blank")
+                        page.open(f"/p/{project}/{view}")
+                        runs.append(page.driver.execute_async_script(PAINTED, wanted))
+                    told[count] = min(runs)
+                print(f"first paint of the {view} with 10,000 pictures: {told[10_000]:.0f} ms, with 50: {told[50]:.0f} ms, {told[10_000] / told[50]:.2f} x (wanted: 1.5 at most)")  # fmt: skip
+
+
+def _picture_row(sha: str, like: Picture | None) -> dict[str, object]:
+    assert like is not None
+    return {"sha": sha, "width": like.width, "height": like.height, "bytes": like.bytes, "media_type": like.media_type, "palette": like.palette, "added_at": now()}  # fmt: skip
+
+
+def _seen_row(project: str, sha: str, i: int) -> dict[str, object]:
+    return {"id": new_id(), "revision": 1, "project_id": project, "picture_sha": sha, "name": f"{i}.png", "tags": [], "binned": False, "added_at": now()}  # fmt: skip
+
+
+def _take_row(project: str, shot: str, sha: str, i: int, shots: int) -> dict[str, object]:
+    return {"id": new_id(), "revision": 1, "project_id": project, "shot_id": shot, "picture_sha": sha, "name": f"{i}.png", "picked": i < shots, "position": float(i), "made_from": {}}  # fmt: skip

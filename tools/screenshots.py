@@ -78,6 +78,7 @@ def take(page: Page, project: str, written: str) -> None:
     page.click("Text")
     page.keys("j", "j", "f")
     shoot("facts")
+    references(page, project, shoot)
     page.open(f"/p/{project}/continuity")
     page.one("[data-finding]")
     for _ in range(3):
@@ -97,6 +98,26 @@ def take(page: Page, project: str, written: str) -> None:
     page.one("[data-accept-all]")
     shoot("proposals")
     photographed(page, shoot)
+
+
+def references(page: Page, project: str, shoot: Callable[[str], None]) -> None:
+    """The style's sheet, a brief with a concern, the library, and a taste round."""
+    page.open(f"/p/{project}/models")
+    page.one("[data-thread='Cut-paper dusk']").click()
+    page.one("[data-trial]")
+    shoot("style-sheet")
+    page.open(f"/p/{project}/briefs")
+    page.one("[data-brief]")
+    page.until(lambda: "Briefs2" in page.one("nav").text.replace("\n", "").replace(" ", ""), "preflight")
+    page.keys("]")
+    page.one("[data-concern]")
+    shoot("briefs")
+    page.open(f"/p/{project}/library")
+    page.one("[data-picture]").click()
+    shoot("library")
+    page.keys("r")
+    page.one("[data-side]")
+    shoot("taste")
 
 
 def photographed(page: Page, shoot: Callable[[str], None]) -> None:

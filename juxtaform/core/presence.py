@@ -26,8 +26,8 @@ _SEEN_FROM_FAR = re.compile(
     re.IGNORECASE,
 )
 _GONE = re.compile(
-    r"^(?:['’]s)?(?:,\s+who)?\s+(?:(?:is|are|was|were|has|have|had)\s+)?(?:long\s+|already\s+)?(?:gone|away|absent|missing|nowhere|already left|left|off-?screen|"
-    r"unseen|not (?:there|here|in|yet|to be seen)|out of (?:sight|frame|shot|the picture)|\(O\.?S\.?\))",
+    r"^(?:['’]s)?(?:,\s+who)?\s+(?:(?:has|have|had)\s+(?:already\s+)?left\b|(?:(?:is|are|was|were|has|have|had)\s+)?(?:long\s+|already\s+)?(?:gone|away|absent|missing|nowhere|off-?screen|"
+    r"unseen|not (?:there|here|in|yet|to be seen)|out of (?:sight|frame|shot|the picture)|\(O\.?S\.?\)))",
     re.IGNORECASE,
 )
 _OWNED = re.compile(r"^(?:['’]s|(?<=s)['’])\s+(?:[\w-]+\s+){0,2}?([\w-]+)", re.IGNORECASE)

@@ -13,11 +13,15 @@ from juxtaform.core.plate import plate
 
 
 def drawn_plate(
-    pictures: Sequence[tuple[NDArray[np.uint8], str]], face: bytes | None, long_side_px: int = 1536, labels: bool = True
+    pictures: Sequence[tuple[NDArray[np.uint8], str]],
+    face: bytes | None,
+    long_side_px: int = 1536,
+    labels: bool = True,
+    margin_px: int = 24,
 ) -> bytes:
     """A PNG of several pictures (h, w, 3) with labels below them; `face` is a TrueType file. Raises ValueError for none."""
     label_px = max(18, long_side_px // 52) if labels else 0
-    laid = plate([p.shape[1] / p.shape[0] for p, _ in pictures], long_side_px, max(8, long_side_px // 64), label_px)
+    laid = plate([p.shape[1] / p.shape[0] for p, _ in pictures], long_side_px, margin_px, label_px)
     out = Image.new("RGB", (laid.width, laid.height), "white")
     draw = ImageDraw.Draw(out)
     font = ImageFont.truetype(io.BytesIO(face), round(label_px * 0.7)) if face and labels else ImageFont.load_default()

@@ -212,7 +212,9 @@ class Desk:
             and (hue := hue_of_name(colour_name(linear_from_hex(x.colours[0]))))
         )  # fmt: skip
         named = Named(t.id, t.name, tuple(t.aliases), "character" if t.kind == "style" else t.kind)  # type: ignore[arg-type]
-        return ThreadWords(named, t.kind, t.wording, tuple((c["name"], c["wording"]) for c in t.costumes), traits)
+        return ThreadWords(
+            named, t.kind, t.wording, tuple((c["name"], c.get("wording", "")) for c in t.costumes), traits
+        )
 
     def _chroma_of(self, style: StyleWords | None) -> float | None:
         if style is None or not style.pictures:
@@ -225,7 +227,10 @@ class Desk:
 
 def profiles_of(project: Project) -> list[Profile]:
     """The profiles to choose from: the project's own, then those to begin with."""
-    own = [Profile(**{**p, "holds": tuple(p["holds"]), "aspects": tuple(p["aspects"])}) for p in project.profiles]
+    own = [
+        Profile(**{**p, "holds": tuple(p.get("holds", ())), "aspects": tuple(p.get("aspects", ()))})
+        for p in project.profiles
+    ]
     names = {p.name for p in own}
     return [*own, *(p for p in PROFILES if p.name not in names)]
 
@@ -336,7 +341,7 @@ def take_phrases(session: Session, take_id: str, project_id: str) -> list[tuple[
 
 
 def _costume_words(worn: dict[str, str]) -> str:
-    parts = [worn.get("wording", ""), *(worn.get(k, "") for k in ("time", "weather", "damage"))]
+    parts = [worn.get("wording", ""), *(worn.get(k, "") for k in ("time", "weather", "damage", "light"))]
     return ", ".join(p.strip().rstrip(".") for p in parts if p and p.strip())
 
 

@@ -64,7 +64,7 @@ def _judged(session: Session, project_id: str, threads: Sequence[Thread]) -> lis
     rows = session.execute(select(Measure.key, Measure.data).where(Measure.key.in_(keys))).tuples() if keys else ()
     known = {keys[key]: _FITNESS.validate_json(data) for key, data in rows}
     project = found(session, Project, project_id)
-    output_px = next((p["picture_side_px"] for p in project.profiles if p["name"] == project.profile), 0)
+    output_px = next((p.get("picture_side_px", 0) for p in project.profiles if p["name"] == project.profile), 0)
     traits = of_project(session, Trait, project_id)
     out = []
     for thread in threads:

@@ -116,7 +116,7 @@ def _signature(ws: Workspace, sha: str) -> Signature:
 
 
 def plate(
-    ws: Workspace, project_id: str, thread_id: str, side_px: int, costume: str | None, labels: bool
+    ws: Workspace, project_id: str, thread_id: str, side_px: int, costume: str | None, labels: bool, margin_px: int = 24
 ) -> ThreadFile:
     """A thread's views on one labelled plate, the anchor first. Raises NotPossible without pictures."""
     with ws.database.session() as s:
@@ -127,7 +127,7 @@ def plate(
         raise NotPossible("There are no pictures to lay out. Add views first.")
     held.sort(key=lambda r: (not r.anchor, r.position))
     face = truetype("sans", 500)
-    data = drawn_plate([(ws.store.pixels(r.picture_sha), _label(r)) for r in held], face, side_px, labels)
+    data = drawn_plate([(ws.store.pixels(r.picture_sha), _label(r)) for r in held], face, side_px, labels, margin_px)
     return ThreadFile(quote(f"{name} plate.png"), data, "image/png")
 
 
@@ -174,7 +174,7 @@ def _facts(s: Session, thread: Thread, references: Sequence[Reference]) -> Sheet
     sections = [
         ("Wording", thread.wording), ("In short", thread.short_wording), ("Other names", ", ".join(thread.aliases)),
         ("Never without", ", ".join(thread.must_keep)), ("Belongs to", owner.name if owner else ""),
-        (costumes, "; ".join(f"{c['name']}: {c['wording']}".rstrip(": ") for c in thread.costumes)),
+        (costumes, "; ".join(f"{c['name']}: {c.get('wording', '')}".rstrip(": ") for c in thread.costumes)),
         ("Vocabulary", ", ".join(thread.vocabulary)), ("Don’ts", ", ".join(thread.donts)),
     ]  # fmt: skip
     colours = [(t.name + (" (free)" if t.free else ""), t.colours[0]) for t in traits if t.colours]

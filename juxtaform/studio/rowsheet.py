@@ -9,6 +9,7 @@ from sqlalchemy import select
 
 from juxtaform.records.models import Bead, Picture, Shot, Thread
 from juxtaform.studio import plan
+from juxtaform.studio.threads import other_styles
 from juxtaform.studio.workspace import Changed, NotPossible, Row, Workspace, edited, found, of_project
 
 
@@ -72,6 +73,9 @@ def paste_beads(
         w.name(f"pasted {thread.name} over {len(shots)} {'shot' if len(shots) == 1 else 'shots'}")
         query = select(Bead).where(Bead.thread_id == thread_id, Bead.shot_id.in_([s.id for s in shots]))
         held = {b.shot_id: b for b in w.session.scalars(query)}
+        if thread.kind == "style":
+            laid = [s.id for i, s in enumerate(shots) if beads[i % len(beads)] is not None]
+            w.erase(other_styles(w, thread, laid))
         for i, shot in enumerate(shots):
             copied, own = beads[i % len(beads)], held.get(shot.id)
             if copied is None:

@@ -154,6 +154,8 @@ def assign(ws: Workspace, project_id: str, thread_id: str, shot_ids: Sequence[st
         count = len(shot_ids)
         w.name(f"{'assigned' if on else 'cleared'} {thread.name}, {count} {'shot' if count == 1 else 'shots'}")
         held = _beads(w, thread_id, shot_ids)
+        if on and thread.kind == "style":
+            w.erase(other_styles(w, thread, shot_ids))
         if on:
             ids = set(w.session.scalars(select(Shot.id).where(Shot.project_id == project_id, Shot.id.in_(shot_ids))))
             w.add(
@@ -190,6 +192,16 @@ def palette_of_style(ws: Workspace, project_id: str, thread_id: str) -> list[tup
         ).all()
     swatches = [(linear_from_hex(code), share * weight) for weight, entries in pairs for code, share in entries]
     return [(s.hex, round(s.share, 4)) for s in palette_of_palettes(swatches, 10)]
+
+
+def other_styles(w: Writing, thread: Thread, shot_ids: Sequence[str]) -> list[Bead]:
+    """The beads of other styles at some shots: a shot has one style."""
+    query = (
+        select(Bead)
+        .join(Thread, Thread.id == Bead.thread_id)
+        .where(Bead.shot_id.in_(shot_ids), Thread.kind == "style", Thread.id != thread.id)
+    )
+    return list(w.session.scalars(query))
 
 
 def _beads(w: Writing, thread_id: str, shot_ids: Sequence[str]) -> dict[str, Bead]:

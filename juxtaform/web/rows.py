@@ -63,6 +63,7 @@ class CostumeRow(BaseModel):
     time: Annotated[str, Field(max_length=40)] = ""
     weather: Annotated[str, Field(max_length=40)] = ""
     damage: Annotated[str, Field(max_length=80)] = ""
+    light: Annotated[str, Field(max_length=80)] = ""
 
 
 class ToneRow(BaseModel):

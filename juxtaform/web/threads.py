@@ -218,10 +218,11 @@ def plate(
     project_id: str,
     thread_id: str,
     side: Annotated[int, Query(ge=256, le=6000)] = 1536,
+    margin: Annotated[int, Query(ge=0, le=200)] = 24,
     costume: Annotated[str | None, Query(max_length=80)] = None,
     labels: bool = True,
 ) -> Response:
-    return _file(modelsheets.plate(ws, project_id, thread_id, side, costume, labels))
+    return _file(modelsheets.plate(ws, project_id, thread_id, side, costume, labels, margin))
 
 
 @router.get(

@@ -83,3 +83,15 @@ def test_threads_stand_in_the_order_that_was_chosen(ws, six):
     assert [t["name"] for t in rows(ws, six, "thread")] == ["Bo", "Ada"]
     projects.undo(ws, six)
     assert row(ws, six, "thread")["name"] == "Ada"
+
+
+def test_a_shot_has_one_style(ws, six):
+    ids = shots(ws, six)
+    for name in ("Ink", "Paper"):
+        threads.make(ws, six, "style", name)
+    ink, paper = (t["id"] for t in rows(ws, six, "thread") if t["kind"] == "style")
+    threads.assign(ws, six, ink, ids, on=True)
+    threads.assign(ws, six, paper, ids[:2], on=True)
+    assert (run(ws, six, "Ink"), run(ws, six, "Paper")) == ("..oooo", "oo....")
+    rowsheet.paste_beads(ws, six, ink, ids[1], [CopiedBead(), None])
+    assert (run(ws, six, "Ink"), run(ws, six, "Paper")) == (".o.ooo", "o.....")

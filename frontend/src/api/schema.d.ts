@@ -4,6 +4,40 @@
  */
 
 export interface paths {
+    "/api/projects/{project_id}/bundle.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The whole project as one open bundle */
+        get: operations["give_out_api_projects__project_id__bundle_zip_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bundles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take in a bundle as a project */
+        post: operations["take_in_bundle_api_bundles_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects": {
         parameters: {
             query?: never;
@@ -1927,6 +1961,11 @@ export interface components {
             /** File */
             file: string;
         };
+        /** Body_take_in_bundle_api_bundles_post */
+        Body_take_in_bundle_api_bundles_post: {
+            /** File */
+            file: string;
+        };
         /** Body_take_palette_api_projects__project_id__threads__thread_id__palette_post */
         Body_take_palette_api_projects__project_id__threads__thread_id__palette_post: {
             /** File */
@@ -2212,6 +2251,11 @@ export interface components {
              * @default
              */
             damage: string;
+            /**
+             * Light
+             * @default
+             */
+            light: string;
         };
         /** Covered */
         Covered: {
@@ -4420,6 +4464,106 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    give_out_api_projects__project_id__bundle_zip_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": string;
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_in_bundle_api_bundles_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_take_in_bundle_api_bundles_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     shelf_api_projects_get: {
         parameters: {
             query?: never;
@@ -7881,6 +8025,7 @@ export interface operations {
         parameters: {
             query?: {
                 side?: number;
+                margin?: number;
                 costume?: string | null;
                 labels?: boolean;
             };

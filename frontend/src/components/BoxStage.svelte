@@ -88,6 +88,25 @@
     else live.box = { ...from, w: Math.max(6, from.w + x - x0), h: Math.max(6, from.h + y - y0) };
   }
 
+  /** Without the mouse: , and . choose a box, arrows move it, with Alt they size it, Shift goes further; Insert puts a new one. */
+  function key(event: KeyboardEvent) {
+    const at = boxes.findIndex((b) => b.id === chosen);
+    const held = boxes[at];
+    const far = event.shiftKey ? 0.05 : 0.01;
+    const way = ({ ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] } as Record<string, [number, number]>)[event.key];
+    if ((event.key === '.' || event.key === ',') && boxes.length) chosen = boxes[(at + (event.key === '.' ? 1 : -1) + boxes.length) % boxes.length]!.id;
+    else if (event.key === 'Insert' && drawing && ondraw) ondraw({ x: width * 0.35, y: height * 0.35, w: width * 0.3, h: height * 0.3 });
+    else if (way && held && onchange) {
+      const [dx, dy] = [way[0] * far * width, way[1] * far * height];
+      const box = event.altKey
+        ? { x: held.x, y: held.y, w: Math.min(width - held.x, Math.max(6, held.w + dx)), h: Math.min(height - held.y, Math.max(6, held.h + dy)) }
+        : { x: Math.min(width - held.w, Math.max(0, held.x + dx)), y: Math.min(height - held.h, Math.max(0, held.y + dy)), w: held.w, h: held.h };
+      onchange(held.id, box);
+    } else return;
+    event.preventDefault();
+    event.stopPropagation();
+  }
+
   function up(event: PointerEvent) {
     const done = live;
     live = null;
@@ -104,8 +123,9 @@
 </script>
 
 <div class="well relative grid size-full place-items-center overflow-hidden" bind:clientWidth={frameW} bind:clientHeight={frameH} data-stage>
-  <!-- svelte-ignore a11y_no_static_element_interactions -->
+  <!-- svelte-ignore a11y_no_noninteractive_tabindex, a11y_no_noninteractive_element_interactions -->
   <svg
+    role="application" tabindex="0" aria-label="The picture and its boxes: comma and full stop choose one, arrows move it, Alt and arrows size it, Insert puts a new one" onkeydown={key}
     bind:this={image} viewBox="0 0 {width} {height}" style="width:{width * scale}px;height:{height * scale}px"
     class="touch-none {drawing ? 'cursor-crosshair' : ''}" onpointerdown={down} onpointermove={moved} onpointerup={up}
   >

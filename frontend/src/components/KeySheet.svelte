@@ -19,6 +19,7 @@
     ]],
     ['Library', [['/', 'find'], ['arrows', 'move, with Shift choose'], ['L', 'pictures like this one'], ['R', 'taste round'], ['Del', 'bin, or out of it']]],
     ['Briefs', [[']  [', 'next concern, concern before'], ['↵', 'mend it'], ['S', 'stet, because …'], ['E  A', 'edit what it shows; add words'], ['D', 'compare with another brief'], ['Y', 'copy the brief']]],
+    ['On a picture', [[',  .', 'choose a box'], ['arrows', 'move it, with Alt size it'], ['Insert', 'a new box']]],
     ['Takes', [['1–9', 'choose whom to mark'], ['drag', 'draw the box'], ['Tab', 'next picture'], ['P', 'pick this take'], ['[  ]', 'take before, after'], ['Delete', 'remove the chosen mark']]],
     ['Continuity', [['[  ]', 'finding before, after'], ['↑ ↓', 'thread before, after'], ['S', 'stet, because …'], ['G', 'go to the shot'], ['R', 'replace the picture']]],
   ];
@@ -27,10 +28,10 @@
 <Dialog.Root bind:open>
   <Dialog.Portal>
     <Dialog.Overlay class="fixed inset-0 z-40 bg-black/30" />
-    <Dialog.Content class="pop fixed top-1/2 left-1/2 w-[760px] max-w-[94vw] -translate-x-1/2 -translate-y-1/2 p-6">
+    <Dialog.Content class="pop fixed top-1/2 left-1/2 max-h-[94vh] w-[1080px] max-w-[94vw] overflow-y-auto -translate-x-1/2 -translate-y-1/2 p-6">
       <Dialog.Title class="font-book text-[18px] font-semibold">Keys</Dialog.Title>
       <Dialog.Description class="label mb-4">Letters are commands only while you are not writing.</Dialog.Description>
-      <div class="grid grid-cols-2 gap-x-10 gap-y-5">
+      <div class="grid grid-cols-3 gap-x-8 gap-y-4">
         {#each groups as [name, keys] (name)}
           <section>
             <h3 class="mb-1.5 font-semibold">{name}</h3>

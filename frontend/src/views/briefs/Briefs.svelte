@@ -88,6 +88,7 @@
         </select>
         <select class="plainselect max-w-[150px]" bind:value={briefs.against} aria-label="Compare with" onchange={() => briefs.compare()} title="What differs, word by word (D)">
           <option value="none">compare …</option>{#each AGAINST as [how, words] (how)}<option value={how}>with {words}</option>{/each}
+          <optgroup label="with another shot">{#each project.order.filter((s) => s.status === 'settled' && s.id !== project.currentId) as s (s.id)}<option value={s.id}>shot {project.number(s.id)}</option>{/each}</optgroup>
         </select>
         <span class="ml-auto"></span>
         <Defaults />

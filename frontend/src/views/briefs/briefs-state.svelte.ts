@@ -2,7 +2,8 @@ import { api, ok, type KeyedConcern, type Phrase, type Piece, type ShotBrief } f
 import { notices } from '../../lib/notices.svelte';
 import type { ProjectState } from '../../lib/project.svelte';
 
-export type Against = 'none' | 'before' | 'sent' | 'plain';
+/** What a brief is compared with; any other word is a shot's id. */
+export type Against = 'none' | 'before' | 'sent' | 'plain' | (string & {});
 
 /** The Briefs view: the current shot's brief, the concern at hand, and what it is compared with. */
 export class BriefsState {
@@ -150,7 +151,7 @@ export class BriefsState {
       case 'e': this.editing = 'action'; return true;
       case 'a': this.editing = 'extra'; return true;
       case 'd':
-        this.against = ({ none: 'before', before: 'sent', sent: 'plain', plain: 'none' } as const)[this.against];
+        this.against = ({ none: 'before', before: 'sent', sent: 'plain' } as Record<string, Against>)[this.against] ?? 'none';
         void this.compare();
         return true;
       case 'ArrowDown': this.#shot(1); return true;

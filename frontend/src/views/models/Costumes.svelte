@@ -12,7 +12,7 @@
   let fresh = $state<string | null>(null);
 
   function set(values: Partial<Costume>) {
-    const base: Costume = held ?? { name: shown, wording: '', time: '', weather: '', damage: '' };
+    const base: Costume = held ?? { name: shown, wording: '', time: '', weather: '', damage: '', light: '' };
     const next = { ...base, ...values };
     edit({ costumes: held ? thread.costumes.map((c) => (c.name === shown ? next : c)) : [...thread.costumes, next] });
   }
@@ -22,7 +22,7 @@
     const name = fresh?.trim() ?? '';
     fresh = null;
     if (!name || names.includes(name)) return;
-    edit({ costumes: [...thread.costumes, { name, wording: '', time: '', weather: '', damage: '' }] });
+    edit({ costumes: [...thread.costumes, { name, wording: '', time: '', weather: '', damage: '', light: '' }] });
     shown = name;
   }
 </script>
@@ -41,11 +41,12 @@
     {#if held}<button class="quiet ml-auto" onclick={() => { edit({ costumes: thread.costumes.filter((c) => c.name !== shown) }); shown = ''; }}>Delete {shown}</button>{/if}
   </div>
   {#if shown}
-    <div class="mt-2 grid {setting ? 'grid-cols-[1fr_110px_110px_130px]' : 'grid-cols-1'} gap-3">
+    <div class="mt-2 grid {setting ? 'grid-cols-[1fr_104px_96px_104px_120px]' : 'grid-cols-1'} gap-3">
       <label><span class="label">What is different, in words</span><input class="field font-book text-[14px]" value={held?.wording ?? ''} onchange={(e) => set({ wording: e.currentTarget.value.trim() })} placeholder={setting ? 'Snow on every step' : 'A white night-shirt down to her bare feet'} /></label>
       {#if setting}
         <label><span class="label">Time</span><input class="field" list="times" value={held?.time ?? ''} onchange={(e) => set({ time: e.currentTarget.value.trim() })} /></label>
         <label><span class="label">Weather</span><input class="field" list="weathers" value={held?.weather ?? ''} onchange={(e) => set({ weather: e.currentTarget.value.trim() })} /></label>
+        <label><span class="label">Light</span><input class="field" value={held?.light ?? ''} placeholder="one lantern" onchange={(e) => set({ light: e.currentTarget.value.trim() })} /></label>
         <label><span class="label">Damage</span><input class="field" value={held?.damage ?? ''} onchange={(e) => set({ damage: e.currentTarget.value.trim() })} /></label>
         <datalist id="times">{#each ['at dawn', 'in the morning', 'at noon', 'at dusk', 'at night'] as t (t)}<option value={t}></option>{/each}</datalist>
         <datalist id="weathers">{#each ['rain', 'snow', 'fog', 'a storm', 'sunshine'] as t (t)}<option value={t}></option>{/each}</datalist>

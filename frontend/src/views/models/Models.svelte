@@ -10,6 +10,7 @@
   import Costumes from './Costumes.svelte';
   import NewVersion from './NewVersion.svelte';
   import Palette from './Palette.svelte';
+  import PlateOptions from './PlateOptions.svelte';
   import ReferenceStage from './ReferenceStage.svelte';
   import StyleWords from './StyleWords.svelte';
   import ThreadFields from './ThreadFields.svelte';
@@ -146,7 +147,7 @@
             <span>{reading.done} of {reading.of} read</span>
           {:else}
             <button class="btn" onclick={() => chooser?.click()}>Add references …</button>
-            {#if hasTraits && references.length > 1}<a class="quiet -my-1" href="/api/projects/{project.id}/threads/{thread.id}/plate.png?{costume ? `costume=${encodeURIComponent(costume)}` : ''}" title="All views on one labelled plate, for services that take few pictures">One plate of all</a>{/if}
+            {#if hasTraits && references.length > 1}<PlateOptions {thread} {costume} />{/if}
             {#if hasTraits}<button class="quiet -my-1" onclick={() => sheetChooser?.click()} title="One picture with several views of the figure is cut into them">Cut a sheet of views …</button>
             {:else}<span class="label">or drop pictures here</span>{/if}
           {/if}

@@ -2,6 +2,7 @@
   import { api, thumb, whole, type BoxPx, type Take } from '../../api/client';
   import BoxStage from '../../components/BoxStage.svelte';
   import Kink from '../../components/Kink.svelte';
+  import MadeFrom from './MadeFrom.svelte';
   import PicturesIn from '../../components/PicturesIn.svelte';
   import ShotFacts from '../../components/ShotFacts.svelte';
   import { chosenFiles, droppedFiles, type NamedFile } from '../../lib/files';
@@ -179,6 +180,7 @@
           <p class="label mt-1 truncate" title={take?.name}>{take?.name} · {picture.width} × {picture.height}</p>
         </section>
       {/if}
+      {#if take}{#key take.id}<MadeFrom {take} />{/key}{/if}
       {#if project.openByShot.get(shot.id)}
         <section>
           <h3 class="mb-1 font-semibold">To look at</h3>
