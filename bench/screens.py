@@ -61,14 +61,17 @@ def _page(ws: Workspace) -> Iterator[Page]:
     listening.listen(64)
     config = uvicorn.Config(create_app(ws, Checker(ws)), log_level="warning", timeout_graceful_shutdown=1)
     server = uvicorn.Server(config)
-    threading.Thread(target=server.run, kwargs={"sockets": [listening]}, daemon=True).start()
+    running = threading.Thread(target=server.run, kwargs={"sockets": [listening]}, daemon=True)
+    running.start()
     page = Page(chromium(), f"http://127.0.0.1:{listening.getsockname()[1]}")
     page.driver.set_script_timeout(120)
     try:
         yield page
     finally:
         page.driver.quit()
+        time.sleep(1)
         server.should_exit = True
+        running.join(10)
 
 
 def _told(what: str, times: list[float]) -> float:
@@ -139,7 +142,7 @@ def first_paint() -> None:
         shas = [str(takes.take_in(ws, f"{i}.png", flat(c)).sha) for i, c in enumerate(codes)]
         made = {}
         for count in (50, 10_000):
-            project, shots = planned_project(ws, min(count, 1000))
+            project, shots = planned_project(ws, 50)
             with ws.database.session() as s:
                 seen = [f"{count:05d}{i:059x}" for i in range(count)]
                 s.execute(insert(Picture), [_picture_row(x, s.get(Picture, shas[i % 60])) for i, x in enumerate(seen)])

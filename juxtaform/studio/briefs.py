@@ -332,6 +332,12 @@ def phrases_now(session: Session, project_id: str, shot_ids: Sequence[str]) -> d
     return {i: [[p.key, p.text] for p in desk.brief(index[i]).phrases] for i in shot_ids if i in index}
 
 
+def words_of_take(ws: Workspace, project_id: str, take_id: str) -> list[tuple[str, str]]:
+    """The phrases that a take was made from; none when that is not known. Raises NotThere."""
+    with ws.database.session() as s:
+        return [(k, v) for k, v in found(s, Take, take_id, project_id).made_from.get("phrases") or []]
+
+
 def take_phrases(session: Session, take_id: str, project_id: str) -> list[tuple[str, str]]:
     """The phrases that a take was made from. Raises NotThere when it is not known."""
     held = found(session, Take, take_id, project_id).made_from.get("phrases") or []

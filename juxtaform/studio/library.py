@@ -7,14 +7,15 @@ import threading
 from collections import defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
-from sqlalchemy import select
+from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from juxtaform.core.colour import linear_from_hex, oklab_from_linear
 from juxtaform.core.likeness import LIKENESS_VERSION, SIZE, colour_shares, likeness_vector, most_alike
-from juxtaform.records.models import Bead, LibraryPicture, Measure, Picture, Project, Reference, Shot, Take, Thread
+from juxtaform.records.models import Bead, LibraryPicture, Measure, Picture, Project, Reference, Take, Thread
 from juxtaform.studio import plan
 from juxtaform.studio.workspace import Changed, NotPossible, Workspace, found, of_project, remember
 
@@ -85,15 +86,22 @@ _known = _Known()
 def search(ws: Workspace, project_id: str, wanted: Search, offset: int = 0, limit: int = 200) -> LibraryPart:
     """Search a project's pictures, best answers first, else newest first. Raises NotThere, NotPossible."""
     with ws.database.session() as s:
-        rows = s.execute(
-            select(LibraryPicture.id, LibraryPicture.picture_sha, LibraryPicture.name, LibraryPicture.tags)
-            .where(LibraryPicture.project_id == project_id, LibraryPicture.binned == wanted.binned)
-            .order_by(LibraryPicture.added_at.desc(), LibraryPicture.id)
-        ).all()
-        tags = tuple(sorted({t for r in rows for t in r.tags}, key=str.casefold))
+        of_them = (LibraryPicture.project_id == project_id, LibraryPicture.binned == wanted.binned)
+        columns = (LibraryPicture.id, LibraryPicture.picture_sha, LibraryPicture.name, LibraryPicture.tags)
+        newest = select(*columns).where(*of_them).order_by(LibraryPicture.added_at.desc(), LibraryPicture.id)
+        told = s.scalars(select(LibraryPicture.tags).where(*of_them, func.json_length(LibraryPicture.tags) > 0))
+        tags = tuple(sorted({t for some in told for t in some}, key=str.casefold))
+        if wanted == Search(binned=wanted.binned):
+            total = s.scalar(select(func.count()).select_from(LibraryPicture).where(*of_them)) or 0
+            part = list(s.execute(newest.offset(offset).limit(limit)).all())
+            return LibraryPart(
+                total, offset, _items(s, project_id, part, dict.fromkeys((r.id for r in part), 1.0), wanted), tags
+            )
+        rows = list(s.execute(newest).all())
         if wanted.tag:
             rows = [r for r in rows if wanted.tag in r.tags]
-        uses = _Uses(s, project_id)
+        if wanted.thread or wanted.words:
+            uses = _Uses(s, project_id)
         if wanted.thread:
             rows = [r for r in rows if wanted.thread in uses.threads[r.picture_sha]]
         if words := wanted.words.casefold().split():
@@ -108,17 +116,35 @@ def search(ws: Workspace, project_id: str, wanted: Search, offset: int = 0, limi
             vectors = _vectors(ws, s, [wanted.like, *(r.picture_sha for r in rows)])
             order, like = most_alike(vectors[1:], vectors[0], len(rows))
             rows, scores = [rows[i] for i in order], {rows[i].id: float(v) for i, v in zip(order, like, strict=True)}
-        part = rows[offset : offset + limit]
-        held = {p.id: p for p in s.scalars(select(LibraryPicture).where(LibraryPicture.id.in_([r.id for r in part])))}
-        sizes = {p.sha: p for p in s.scalars(select(Picture).where(Picture.sha.in_([r.picture_sha for r in part])))}
-        items = tuple(
-            LibraryItem(
-                r.id, held[r.id].revision, r.picture_sha, r.name, tuple(r.tags), wanted.binned, sizes[r.picture_sha].width,
-                sizes[r.picture_sha].height, round(scores[r.id], 3), tuple(uses.of[r.picture_sha]),
-            )
-            for r in part
-        )  # fmt: skip
-        return LibraryPart(len(rows), offset, items, tags)
+        return LibraryPart(
+            len(rows), offset, _items(s, project_id, rows[offset : offset + limit], scores, wanted), tags
+        )
+
+
+def _items(
+    s: Session, project_id: str, part: Sequence[Any], scores: dict[str, float], wanted: Search
+) -> tuple[LibraryItem, ...]:
+    """A part of the answer with sizes and uses."""
+    shas = [r.picture_sha for r in part]
+    uses = _Uses(s, project_id, shas)
+    held = dict(
+        s.execute(select(LibraryPicture.id, LibraryPicture.revision).where(LibraryPicture.id.in_([r.id for r in part])))
+        .tuples()
+        .all()
+    )
+    sizes = {
+        sha: (w, h)
+        for sha, w, h in s.execute(
+            select(Picture.sha, Picture.width, Picture.height).where(Picture.sha.in_(shas))
+        ).tuples()
+    }
+    return tuple(
+        LibraryItem(
+            r.id, held[r.id], r.picture_sha, r.name, tuple(r.tags), wanted.binned, *sizes[r.picture_sha], round(scores[r.id], 3),
+            tuple(uses.of[r.picture_sha]),
+        )
+        for r in part
+    )  # fmt: skip
 
 
 def tag(ws: Workspace, project_id: str, ids: Sequence[str], add: Sequence[str], remove: Sequence[str]) -> Changed:
@@ -160,35 +186,37 @@ def seen(ws: Workspace, project_id: str, sha: str, name: str) -> None:
 
 
 class _Uses:
-    """Where each picture of a project is used, by digest."""
+    """Where pictures of a project are used, by digest: all of them, or some."""
 
-    def __init__(self, s: Session, project_id: str) -> None:
+    def __init__(self, s: Session, project_id: str, only: Sequence[str] | None = None) -> None:
         self.of: defaultdict[str, list[Use]] = defaultdict(list)
         self.threads: defaultdict[str, set[str]] = defaultdict(set)
         self.words: defaultdict[str, str] = defaultdict(str)
         threads = {t.id: t for t in of_project(s, Thread, project_id)}
         order = plan.in_order(s, project_id)
         numbers = {x.id: i + 1 for i, x in enumerate(order)}
-        shots: dict[str, Shot] = {x.id: x for x in order}
-        for r in of_project(s, Reference, project_id):
-            t = threads[r.thread_id]
-            self._put(
-                r.picture_sha,
-                Use("reference", t.id, f"reference of {t.name}: {r.name}"),
-                f"{t.name} {' '.join(t.aliases)}",
+        shows = {x.id: x.shows for x in order}
+        references = select(Reference.picture_sha, Reference.thread_id, Reference.name).where(
+            Reference.project_id == project_id
+        )
+        takes = select(Take.picture_sha, Take.shot_id, Take.picked).where(Take.project_id == project_id)
+        if only is not None:
+            references, takes = (
+                references.where(Reference.picture_sha.in_(only)),
+                takes.where(Take.picture_sha.in_(only)),
             )
-            self.threads[r.picture_sha].add(t.id)
-        takes = of_project(s, Take, project_id)
-        for take in takes:
-            picked = ", picked" if take.picked else ""
-            words = f"take of shot {numbers.get(take.shot_id, '?')}{picked}"
-            self._put(take.picture_sha, Use("take", take.shot_id, words), shots[take.shot_id].shows)
+        for sha, thread_id, name in s.execute(references).tuples():
+            t = threads[thread_id]
+            self._put(sha, Use("reference", t.id, f"reference of {t.name}: {name}"), f"{t.name} {' '.join(t.aliases)}")
+            self.threads[sha].add(t.id)
+        by_shot: defaultdict[str, list[str]] = defaultdict(list)
+        for sha, shot_id, picked in s.execute(takes).tuples():
+            words = f"take of shot {numbers.get(shot_id, '?')}{', picked' if picked else ''}"
+            self._put(sha, Use("take", shot_id, words), shows.get(shot_id, ""))
+            by_shot[shot_id].append(sha)
         for x in order:
             if x.sketch_sha:
                 self._put(x.sketch_sha, Use("guide", x.id, f"guide of shot {numbers[x.id]}"), x.shows)
-        by_shot: defaultdict[str, list[str]] = defaultdict(list)
-        for take in takes:
-            by_shot[take.shot_id].append(take.picture_sha)
         for thread_id, shot_id in s.execute(
             select(Bead.thread_id, Bead.shot_id).where(Bead.project_id == project_id)
         ).tuples():

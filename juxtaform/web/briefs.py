@@ -87,6 +87,11 @@ def mend(ws: Ws, project_id: str, shot_id: str, body: MendIn) -> ChangedOut:
     return out(mending.mend(ws, project_id, shot_id, body.key, body.profile))
 
 
+@router.get("/takes/{take_id}/words", summary="The phrases that a take was made from, as (key, words)")
+def take_words(ws: Ws, project_id: str, take_id: str) -> list[tuple[str, str]]:
+    return briefs.words_of_take(ws, project_id, take_id)
+
+
 @router.post("/takes/{take_id}/vary", summary="Start again from a take with one phrase changed")
 def vary(ws: Ws, project_id: str, take_id: str, body: Varied) -> ChangedOut:
     return out(mending.vary(ws, project_id, take_id, body.key, body.now))

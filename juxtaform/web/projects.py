@@ -7,7 +7,7 @@ import queue
 from collections.abc import AsyncIterator
 from typing import Annotated, Literal
 
-from fastapi import APIRouter, Request, Response, UploadFile
+from fastapi import APIRouter, Query, Request, Response, UploadFile
 from fastapi.responses import StreamingResponse
 from pydantic import BaseModel, Field, TypeAdapter
 
@@ -16,7 +16,7 @@ from juxtaform.studio.checking import CheckStatus
 from juxtaform.studio.projects import HistoryEntry, ProjectCard
 from juxtaform.studio.workspace import Workspace
 from juxtaform.web.deps import ERRORS, Ws, file_answer, out
-from juxtaform.web.rows import Aspect, Audience, CastLine, ChangedOut, ProfileRow, SeedRule, SnapshotOut
+from juxtaform.web.rows import Aspect, Audience, CastLine, ChangedOut, OthersOut, ProfileRow, SeedRule, SnapshotOut
 
 router = APIRouter(tags=["projects"], responses=ERRORS)
 _CHECK = TypeAdapter(CheckStatus)
@@ -82,8 +82,22 @@ def make(ws: Ws, body: NewProject) -> Made:
 
 
 @router.get("/projects/{project_id}", summary="Everything of a project")
-def snapshot(ws: Ws, project_id: str) -> SnapshotOut:
-    return SnapshotOut.model_validate(projects.snapshot(ws, project_id), from_attributes=True)
+def snapshot(
+    ws: Ws,
+    project_id: str,
+    picked_alone: Annotated[
+        bool, Query(description="Leave out takes that are not picked; /others gives them.")
+    ] = False,
+) -> SnapshotOut:
+    return SnapshotOut.model_validate(
+        projects.snapshot(ws, project_id, picked_alone=picked_alone), from_attributes=True
+    )
+
+
+@router.get("/projects/{project_id}/others", summary="The takes that are not picked, with their marks and pictures")
+def others(ws: Ws, project_id: str) -> OthersOut:
+    rows, pictures = projects.others(ws, project_id)
+    return OthersOut.model_validate({"rows": rows, "pictures": pictures})
 
 
 @router.patch("/projects/{project_id}", summary="Rename a project or set its target length")

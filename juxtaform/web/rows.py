@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any, Literal
+from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
@@ -230,7 +230,6 @@ class TakeRow(Row):
     name: str
     picked: bool
     position: float
-    made_from: dict[str, Any]
 
 
 class MarkRow(Row):
@@ -305,6 +304,13 @@ class SnapshotOut(BaseModel):
     pictures: list[PictureRow]
     undo_label: str | None
     redo_label: str | None
+
+
+class OthersOut(BaseModel):
+    """The takes that are not picked, with their marks and pictures."""
+
+    rows: Rows
+    pictures: list[PictureRow]
 
 
 class Problem(BaseModel):

@@ -212,3 +212,21 @@ def test_a_bundle_goes_out_and_comes_in(client, made):
     assert refused.status_code == 422
     assert "b.zip is no zip file" in refused.json()["detail"]
     assert json.loads(zipfile.ZipFile(io.BytesIO(data)).read("bundle.json"))["version"] == 1
+
+
+def test_the_first_reading_of_a_project_leaves_out_takes_that_are_not_picked(client, ws, made):
+    base, ids, shots = made
+    for i, code in enumerate(((1, 1, 1), (2, 2, 2))):
+        files = [{"name": f"{i}.png", "sha": picture(client, base, code), "shot_id": shots[0]}]
+        assert client.post(f"{base}/takes", json={"files": files}).status_code == 200
+    whole, first = client.get(base).json(), client.get(f"{base}?picked_alone=true").json()
+    rest = client.get(f"{base}/others").json()
+    assert (len(whole["rows"]["take"]), len(first["rows"]["take"]), len(rest["rows"]["take"])) == (2, 1, 1)
+    assert {t["id"] for t in whole["rows"]["take"]} == {first["rows"]["take"][0]["id"], rest["rows"]["take"][0]["id"]}
+    assert len(rest["pictures"]) == 1
+    words = client.get(f"{base}/takes/{first['rows']['take'][0]['id']}/words").json()
+    assert words[0] == ["action", "Pell sat on the step."]
+    done = client.post(
+        f"{base}/takes/{first['rows']['take'][0]['id']}/vary", json={"key": "framing", "now": "Close-up."}
+    )
+    assert done.json()["rows"]["shot"][0]["brief_edits"][0]["now"] == "Close-up."

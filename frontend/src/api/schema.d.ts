@@ -75,6 +75,23 @@ export interface paths {
         patch: operations["edit_api_projects__project_id__patch"];
         trace?: never;
     };
+    "/api/projects/{project_id}/others": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The takes that are not picked, with their marks and pictures */
+        get: operations["others_api_projects__project_id__others_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/undo": {
         parameters: {
             query?: never;
@@ -1164,6 +1181,23 @@ export interface paths {
         put?: never;
         /** Do what a concern offers */
         post: operations["mend_api_projects__project_id__shots__shot_id__brief_mend_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/takes/{take_id}/words": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The phrases that a take was made from, as (key, words) */
+        get: operations["take_words_api_projects__project_id__takes__take_id__words_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2888,6 +2922,15 @@ export interface components {
             /** Thread Ids */
             thread_ids: string[];
         };
+        /**
+         * OthersOut
+         * @description The takes that are not picked, with their marks and pictures.
+         */
+        OthersOut: {
+            rows: components["schemas"]["Rows"];
+            /** Pictures */
+            pictures: components["schemas"]["PictureRow"][];
+        };
         /** PanelBox */
         PanelBox: {
             /** X */
@@ -4034,10 +4077,6 @@ export interface components {
             picked: boolean;
             /** Position */
             position: number;
-            /** Made From */
-            made_from: {
-                [key: string]: unknown;
-            };
         };
         /**
          * TakenIn
@@ -4664,7 +4703,10 @@ export interface operations {
     };
     snapshot_api_projects__project_id__get: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Leave out takes that are not picked; /others gives them. */
+                picked_alone?: boolean;
+            };
             header?: never;
             path: {
                 project_id: string;
@@ -4780,6 +4822,55 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    others_api_projects__project_id__others_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OthersOut"];
                 };
             };
             /** @description Not there (any more) */
@@ -8464,6 +8555,59 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_words_api_projects__project_id__takes__take_id__words_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                take_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": [
+                        string,
+                        string
+                    ][];
                 };
             };
             /** @description Not there (any more) */

@@ -129,20 +129,32 @@ export class ProjectState {
 
   async load() {
     try {
-      const got = await ok(api.GET('/api/projects/{project_id}', { params: { path: { project_id: this.id } } }));
+      const got = await ok(api.GET('/api/projects/{project_id}', { params: { path: { project_id: this.id }, query: { picked_alone: true } } }));
       this.#put(got.rows as Rows);
       this.pictures = new Map((got.pictures as Picture[]).map((p) => [p.sha, p]));
       this.undoLabel = got.undo_label;
       this.redoLabel = got.redo_label;
       this.changeId = got.change_id;
       this.currentId ??= this.order[0]?.id ?? null;
-      await this.loadFindings();
       this.loaded = true;
       this.#listen();
+      await this.loadFindings();
+      await this.#loadOthers();
     } catch (error) {
       this.missing = error instanceof ApiError && error.problem.status === 404;
       if (!this.missing) this.#trouble(error);
     }
+  }
+
+  /** The takes that are not picked come after the first paint: there may be thousands. */
+  async #loadOthers() {
+    const got = await ok(api.GET('/api/projects/{project_id}/others', { params: { path: { project_id: this.id } } }));
+    this.takes = merged(this.takes, got.rows.take as Take[]);
+    this.marks = merged(this.marks, got.rows.mark as Mark[]);
+    if (!got.pictures.length) return;
+    const next = new Map(this.pictures);
+    for (const p of got.pictures as Picture[]) next.set(p.sha, p);
+    this.pictures = next;
   }
 
   close() {

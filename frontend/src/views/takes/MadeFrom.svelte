@@ -1,5 +1,6 @@
 <script lang="ts">
-  import { api, type Take } from '../../api/client';
+  import { api, ok, type Take } from '../../api/client';
+  import { onMount } from 'svelte';
   import { notices } from '../../lib/notices.svelte';
   import { useProject } from '../../lib/project-context';
   import { router } from '../../lib/router.svelte';
@@ -7,8 +8,13 @@
   /** The words that a take was made from; change one phrase, and the shot's brief starts again from there. */
   let { take }: { take: Take } = $props();
   const project = useProject();
-  const phrases = $derived(((take.made_from as { phrases?: [string, string][] }).phrases ?? []).filter(([, words]) => words));
+  let phrases = $state.raw<[string, string][]>([]);
   let editing = $state<string | null>(null);
+
+  onMount(async () => {
+    const got = await ok(api.GET('/api/projects/{project_id}/takes/{take_id}/words', { params: { path: { project_id: project.id, take_id: take.id } } })).catch(() => []);
+    phrases = (got as [string, string][]).filter(([, words]) => words);
+  });
 
   async function vary(event: Event) {
     event.preventDefault();
