@@ -136,9 +136,9 @@ export class ProjectState {
       this.redoLabel = got.redo_label;
       this.changeId = got.change_id;
       this.currentId ??= this.order[0]?.id ?? null;
+      await this.loadFindings();
       this.loaded = true;
       this.#listen();
-      await this.loadFindings();
       await this.#loadOthers();
     } catch (error) {
       this.missing = error instanceof ApiError && error.problem.status === 404;
