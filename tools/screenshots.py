@@ -96,6 +96,7 @@ def take(page: Page, project: str, written: str) -> None:
     page.click("Light")
     page.open(f"/p/{written}/story")
     page.one("[data-accept-all]")
+    page.keys(*"jjjjjjjjj")
     shoot("proposals")
     photographed(page, shoot)
 

@@ -13,9 +13,9 @@ from typing import Any
 
 from juxtaform.core.brief import Brief, Picture
 from juxtaform.core.fitting import Left
+from juxtaform.formats.zips import put
 
 HEADERS = ("Shot", "Brief", "Pictures", "Left out", "Id")
-EPOCH = (1980, 1, 1, 0, 0, 0)
 VERSION = 1
 
 
@@ -68,29 +68,22 @@ def as_zip(
     data = io.BytesIO()
     digits = max(3, len(str(len(out))))
     with zipfile.ZipFile(data, "w", zipfile.ZIP_DEFLATED) as archive:
-        _put(archive, "briefs.json", as_json(title, profile, out))
+        put(archive, "briefs.json", as_json(title, profile, out))
         for o in out:
             folder = f"{int(o.brief.number):0{digits}d}"
-            _put(archive, f"{folder}/brief.txt", (o.brief.text + "\n").encode())
+            put(archive, f"{folder}/brief.txt", (o.brief.text + "\n").encode())
             plate = plate_of(o)
             number = 1
             if plate is not None:
-                _put(archive, f"{folder}/1-plate.png", plate, packed=False)
+                put(archive, f"{folder}/1-plate.png", plate, packed=False)
                 number = 2
             for p in o.brief.pictures:
                 if plate is not None and p.role == "view":
                     continue
                 picture, ending = file_of(o, p)
-                _put(archive, f"{folder}/{number}-{_plain(p.label)}.{ending}", picture, packed=False)
+                put(archive, f"{folder}/{number}-{_plain(p.label)}.{ending}", picture, packed=False)
                 number += 1
     return data.getvalue()
-
-
-def _put(archive: zipfile.ZipFile, name: str, data: bytes, packed: bool = True) -> None:
-    entry = zipfile.ZipInfo(name, EPOCH)
-    entry.compress_type = zipfile.ZIP_DEFLATED if packed else zipfile.ZIP_STORED
-    entry.external_attr = 0o644 << 16
-    archive.writestr(entry, data)
 
 
 def _as_row(o: OutgoingBrief) -> dict[str, Any]:

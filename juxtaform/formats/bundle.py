@@ -16,8 +16,9 @@ from dataclasses import dataclass
 from pathlib import PurePosixPath
 from typing import IO, Any
 
+from juxtaform.formats.zips import put
+
 FORMAT, VERSION = "juxtaform-bundle", 1
-EPOCH = (1980, 1, 1, 0, 0, 0)
 MOST_ENTRIES, MOST_BYTES, MOST_JSON_BYTES, MOST_RATIO = 200_000, 64 << 30, 512 << 20, 200
 ENDINGS = {"image/png": "png", "image/jpeg": "jpg", "image/webp": "webp"}
 CONTEXT = "http://www.w3.org/ns/anno.jsonld"
@@ -60,12 +61,12 @@ def write(bundle: Bundle, picture: Callable[[str], bytes], out: io.BufferedIOBas
         "pictures": {p.sha: p.ending for p in bundle.pictures},
     }
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
-        _put(archive, "bundle.json", _json(told))
+        put(archive, "bundle.json", _json(told))
         if bundle.manifest is not None:
-            _put(archive, "manifest.json", _json(bundle.manifest))
-        _put(archive, "marks.json", _json(bundle.marks))
+            put(archive, "manifest.json", _json(bundle.manifest))
+        put(archive, "marks.json", _json(bundle.marks))
         for p in sorted(bundle.pictures, key=lambda p: p.sha):
-            _put(archive, p.path, picture(p.sha), packed=False)
+            put(archive, p.path, picture(p.sha), packed=False)
 
 
 class OpenBundle:
@@ -199,10 +200,3 @@ def web_annotations(marks: Sequence[tuple[str, str, tuple[float, float, float, f
 
 def _json(told: object) -> bytes:
     return (json.dumps(told, ensure_ascii=False, sort_keys=True, indent=1) + "\n").encode()
-
-
-def _put(archive: zipfile.ZipFile, name: str, data: bytes, packed: bool = True) -> None:
-    entry = zipfile.ZipInfo(name, EPOCH)
-    entry.compress_type = zipfile.ZIP_DEFLATED if packed else zipfile.ZIP_STORED
-    entry.external_attr = 0o644 << 16
-    archive.writestr(entry, data)

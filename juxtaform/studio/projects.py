@@ -35,7 +35,6 @@ from juxtaform.studio.workspace import (
     told,
 )
 
-
 TAKEN: dict[str, type[Take] | type[Mark]] = {"take": Take, "mark": Mark}
 
 

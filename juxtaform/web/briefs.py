@@ -11,7 +11,7 @@ from juxtaform.core.fitting import Profile
 from juxtaform.core.worddiff import Piece
 from juxtaform.studio import briefs, handover, mending, versions
 from juxtaform.studio.briefs import Flight, ShotBrief
-from juxtaform.web.deps import ERRORS, Ws, file_answer, out
+from juxtaform.web.deps import ERRORS, Ws, attachment, file_answer, out
 from juxtaform.web.rows import ChangedOut
 
 router = APIRouter(prefix="/projects/{project_id}", tags=["briefs"], responses=ERRORS)
@@ -116,8 +116,7 @@ def hand_over(
     shots: Annotated[list[str] | None, Query(description="Only these shots")] = None,
 ) -> Response:
     file = handover.file(ws, project_id, form, profile, shots)
-    headers = {"Content-Disposition": f"attachment; filename*=UTF-8''{file.name}"}
-    return Response(file.data, media_type=file.media_type, headers=headers)
+    return attachment(file.name, file.data, file.media_type)
 
 
 @router.get("/references/{reference_id}/stale", summary="Shots whose pictures a replacement would make stale")

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated, Any
 
-from fastapi import Depends, Request
+from fastapi import Depends, Request, Response
 
 from juxtaform.studio.assist import service_address
 from juxtaform.studio.checking import Checker
@@ -44,3 +44,9 @@ def out(changed: Changed) -> ChangedOut:
 
 def file_answer(media_type: str) -> dict[int | str, dict[str, Any]]:
     return {200: {"content": {media_type: {"schema": {"type": "string", "format": "binary"}}}}}
+
+
+def attachment(name: str, data: bytes, media_type: str) -> Response:
+    """A file to be saved; its name is percent-encoded (RFC 6266)."""
+    headers = {"Content-Disposition": f"attachment; filename*=UTF-8''{name}"}
+    return Response(data, media_type=media_type, headers=headers)

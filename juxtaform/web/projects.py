@@ -15,7 +15,7 @@ from juxtaform.studio import bundles, projects
 from juxtaform.studio.checking import CheckStatus
 from juxtaform.studio.projects import HistoryEntry, ProjectCard
 from juxtaform.studio.workspace import Workspace
-from juxtaform.web.deps import ERRORS, Ws, file_answer, out
+from juxtaform.web.deps import ERRORS, Ws, attachment, file_answer, out
 from juxtaform.web.rows import Aspect, Audience, CastLine, ChangedOut, OthersOut, ProfileRow, SeedRule, SnapshotOut
 
 router = APIRouter(tags=["projects"], responses=ERRORS)
@@ -62,8 +62,7 @@ class Made(BaseModel):
 )
 def give_out(ws: Ws, project_id: str) -> Response:
     file = bundles.give_out(ws, project_id)
-    headers = {"Content-Disposition": f"attachment; filename*=UTF-8''{file.name}"}
-    return Response(file.data, media_type="application/zip", headers=headers)
+    return attachment(file.name, file.data, "application/zip")
 
 
 @router.post("/bundles", summary="Take in a bundle as a project", status_code=201)

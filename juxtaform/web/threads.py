@@ -11,7 +11,7 @@ from juxtaform.core.regions import Box
 from juxtaform.studio import fitness, modelsheets, threads
 from juxtaform.studio.fitness import Fit
 from juxtaform.studio.modelsheets import StyleTrial
-from juxtaform.web.deps import ERRORS, Ws, file_answer, out
+from juxtaform.web.deps import ERRORS, Ws, attachment, file_answer, out
 from juxtaform.web.rows import ChangedOut, CostumeRow, Facing, Hex, Hold, Kind, ToneRow, ViewName
 
 router = APIRouter(prefix="/projects/{project_id}", tags=["threads"], responses=ERRORS)
@@ -252,5 +252,4 @@ def take_palette(ws: Ws, project_id: str, thread_id: str, file: UploadFile) -> C
 
 
 def _file(file: modelsheets.ThreadFile) -> Response:
-    headers = {"Content-Disposition": f"attachment; filename*=UTF-8''{file.name}"}
-    return Response(file.data, media_type=file.media_type, headers=headers)
+    return attachment(file.name, file.data, file.media_type)

@@ -133,7 +133,7 @@
       <span class="h-[54px] w-[82px] shrink-0 {shot.sketch_sha ? 'well' : 'border border-dashed border-pencil'}">{#if shot.sketch_sha}<img src={thumb(shot.sketch_sha)} alt="Layout guide" class="size-full object-contain" />{/if}</span>
       {#if shot.sketch_sha}
         <label class="flex flex-1 items-center gap-2"><span class="label">holds</span><input type="range" min="0" max="100" step="5" class="flex-1" value={Math.round(shot.guide_strength * 100)} aria-label="Strength of the guide" onchange={(e) => set({ guide_strength: Number(e.currentTarget.value) / 100 })} /><span class="w-10 text-right">{Math.round(shot.guide_strength * 100)} %</span></label>
-        <button class="quiet" onclick={() => set({ sketch_sha: null })}>Take off</button>
+        <button class="quiet whitespace-nowrap" onclick={() => set({ sketch_sha: null })}>Take off</button>
       {/if}
       <label class="btn cursor-pointer">{shot.sketch_sha ? 'Another …' : 'Picture or sketch …'}<input type="file" accept="image/png,image/jpeg,image/webp" class="sr-only" data-choose="guide" onchange={(e) => { void guide(e.currentTarget.files); e.currentTarget.value = ''; }} /></label>
     </div>
