@@ -9,7 +9,7 @@ import pytest
 from juxtaform.formats.manifest import read as read_manifest
 from juxtaform.media.store import PictureStore
 from juxtaform.records.database import Database
-from juxtaform.studio import briefs, bundles, checking, library, projects, taste, threads
+from juxtaform.studio import briefs, bundles, checking, library, plan, projects, taste, threads
 from juxtaform.studio.workspace import NotPossible, Workspace
 from tests.conftest import Staged, rows
 
@@ -19,6 +19,7 @@ def staged(ws):
     made = Staged(ws)
     threads.edit(ws, made.project, made.ada, {"wording": "Ada – “naïve” 🦀", "costumes": [{"name": "coat", "wording": "Red", "time": "", "weather": "", "damage": ""}]}, None)  # fmt: skip
     projects.edit(ws, made.project, {"aspect": "3:2", "style_id": made.style, "donts": ["lettering"]}, None)
+    plan.edit_shot(ws, made.project, made.shots[1], {"aspect": "1:1"}, None)
     first = library.search(ws, made.project, library.Search()).items
     library.tag(ws, made.project, [first[0].id], ["good"], [])
     taste.choose(ws, made.project, first[0].sha, first[1].sha, "left")

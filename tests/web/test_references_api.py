@@ -215,7 +215,7 @@ def test_a_bundle_goes_out_and_comes_in(client, made):
 
 
 def test_the_first_reading_of_a_project_leaves_out_takes_that_are_not_picked(client, ws, made):
-    base, ids, shots = made
+    base, _ids, shots = made
     for i, code in enumerate(((1, 1, 1), (2, 2, 2))):
         files = [{"name": f"{i}.png", "sha": picture(client, base, code), "shot_id": shots[0]}]
         assert client.post(f"{base}/takes", json={"files": files}).status_code == 200
