@@ -11,7 +11,7 @@ from juxtaform.core.regions import Box
 from juxtaform.demo import pictures, story, thumbnails
 from juxtaform.formats import prose
 from juxtaform.records.models import Bead, Beat, Project, Scene, Shot, Thread
-from juxtaform.studio import briefs, checking, library, projects, sketches, takes, taste, threads
+from juxtaform.studio import briefs, checking, library, projects, sketches, takes, taste, threads, versions
 from juxtaform.studio.measuring import workers
 from juxtaform.studio.workspace import Workspace, Writing, found
 
@@ -68,6 +68,7 @@ def load(ws: Workspace, say: Say = lambda _: None) -> str:
     scribbled = sketches.look(ws, "thumbnails.png", pictures.png(thumbnails.page()), "page", "left to right")
     sketches.onto_shots(ws, project, scribbled.sha, scribbled.boxes, shot_ids)
     _settled(ws, project, ids)
+    _newer_dawn(ws, project, ids["dawn"], shot_ids[10])
     projects.forget_history(ws, project)
     return project
 
@@ -83,6 +84,13 @@ def _settled(ws: Workspace, project: str, ids: dict[str, str]) -> None:
     for _ in range(5):
         pair = taste.standing(ws, project, "still life")
         taste.choose(ws, project, pair.left or "", pair.right or "", "left")
+
+
+def _newer_dawn(ws: Workspace, project: str, thread: str, first_shot: str) -> None:
+    """A reference replaced late: the pictures of the last two shots are stale."""
+    old = next(r["id"] for r in projects.snapshot(ws, project).rows["reference"] if r["thread_id"] == thread)
+    fresh = str(takes.take_in(ws, "dawn, boats nearer.png", pictures.png(pictures.LATER_DAWN.draw())).sha)
+    versions.replace_reference(ws, project, old, fresh, "dawn", first_shot)
 
 
 def _frame(w: Writing, project: str) -> None:

@@ -135,6 +135,9 @@ REFERENCES: tuple[ReferencePage, ...] = (
     ReferencePage("whistle", "front", lambda: rendered(svg((), (Placed((Piece(blob((84, 40), (106, 40), (108, 232), (86, 232)), cast.SILVER), Piece("M92,70a4,4 0 1 0 8,0a4,4 0 1 0 -8,0Z", cast.INK)), -70, -10, 2.6),), 360, 690))),
 )  # fmt: skip
 
+LATER_DAWN = ReferencePage("dawn", "dawn", _ground(places.steps(dawn=True, shift=60), 58, DAWN))
+"""A newer version of the steps at dawn, with the boats nearer: it holds for the last two shots, whose pictures are older."""
+
 TRAITS: tuple[TraitFacts, ...] = (
     TraitFacts("pell", "front", "Hair", (200, 90, 220, 90), "face", (cast.COPPER,)),
     TraitFacts("pell", "front", "Coat", (190, 340, 240, 330), "outfit", (cast.MUSTARD,)),

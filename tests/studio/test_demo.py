@@ -4,7 +4,7 @@ import pytest
 
 from juxtaform.demo import script, story
 from juxtaform.demo.load import load
-from juxtaform.studio import checking, plan, planning
+from juxtaform.studio import briefs, checking, plan, planning
 from juxtaform.studio import story as story_text
 from juxtaform.studio.checking import Checker
 from tests.conftest import rows
@@ -36,6 +36,11 @@ def test_the_demo_shows_its_seeded_mistakes_and_nothing_else(ws, checker: Checke
     assert eye.title == "Eye is red, not blue"
     planned = planning.planned(ws, project)
     assert [(numbers[f.finding.shot], f.finding.kind) for f in planned.findings] == [(5, "moves_in_still")]
+    flight = briefs.flight(ws, project)
+    concerns = [(numbers[s.shot_id], c.concern.rule, c.stood) for s in flight.shots for c in s.concerns]
+    assert [c for c in concerns if not c[2]] == [(4, "named_not_attached", False), (5, "motion", False)]
+    assert {c[1] for c in concerns if c[2]} == {"pattern"}
+    assert [numbers[s.shot_id] for s in flight.stale] == [11, 12]
     reading = story_text.reading(ws, project)
     assert reading.gaps == ()
     told = rows(ws, project, "shot")
