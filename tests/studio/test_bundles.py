@@ -1,6 +1,7 @@
 """Bundles: a round trip gives the same bytes, beside its original or elsewhere; a bad bundle is refused by name and leaves nothing."""
 
 import io
+import itertools
 import json
 import zipfile
 
@@ -12,6 +13,8 @@ from juxtaform.records.database import Database
 from juxtaform.studio import briefs, bundles, checking, library, plan, projects, taste, threads
 from juxtaform.studio.workspace import NotPossible, Workspace
 from tests.conftest import Staged, rows
+
+_names = itertools.count()
 
 
 @pytest.fixture(scope="module")
@@ -33,12 +36,22 @@ def data(ws, staged):
     return bundles.give_out(ws, staged.project).data
 
 
+def another(server, folder):
+    """A workspace of its own, with nothing in it."""
+    database = Database(server.create(f"bundle_{next(_names)}"))
+    database.migrate()
+    yield Workspace(database, PictureStore(folder / "pictures"))
+    database.close()
+
+
 @pytest.fixture
 def elsewhere(server, tmp_path):
-    database = Database(server.create(f"bundle_{abs(hash(tmp_path)) % 10**9}"))
-    database.migrate()
-    yield Workspace(database, PictureStore(tmp_path / "pictures"))
-    database.close()
+    yield from another(server, tmp_path)
+
+
+@pytest.fixture(scope="module")
+def empty(server, tmp_path_factory):
+    yield from another(server, tmp_path_factory.mktemp("empty"))
 
 
 def take_in(ws, data):
@@ -137,26 +150,26 @@ BAD = [
 
 
 @pytest.mark.parametrize(("spoil", "message"), BAD, ids=[m for _, m in BAD])
-def test_a_bad_bundle_is_refused_by_name_and_leaves_nothing(ws, data, elsewhere, spoil, message):
+def test_a_bad_bundle_is_refused_by_name_and_leaves_nothing(ws, data, empty, spoil, message):
     with pytest.raises(NotPossible, match=message):
-        take_in(elsewhere, spoil(data))
-    assert projects.shelf(elsewhere) == []
+        take_in(empty, spoil(data))
+    assert projects.shelf(empty) == []
 
 
-def test_a_picture_whose_bytes_are_not_its_own_is_told(data, elsewhere):
+def test_a_picture_whose_bytes_are_not_its_own_is_told(data, empty):
     name = next(n for n in zipfile.ZipFile(io.BytesIO(data)).namelist() if n.startswith("pictures/"))
     with pytest.raises(NotPossible, match="SHA-256 differs"):
-        take_in(elsewhere, remade(data, {name: lambda b: b[:-1] + b"x"}))
+        take_in(empty, remade(data, {name: lambda b: b[:-1] + b"x"}))
     with pytest.raises(NotPossible, match="is missing from the bundle"):
-        take_in(elsewhere, remade(data, drop=[name]))
-    assert projects.shelf(elsewhere) == []
+        take_in(empty, remade(data, drop=[name]))
+    assert projects.shelf(empty) == []
 
 
-def test_a_link_in_a_bundle_is_refused(data, elsewhere):
+def test_a_link_in_a_bundle_is_refused(data, empty):
     info = zipfile.ZipInfo("pictures/link")
     info.external_attr = 0o120777 << 16
     out = io.BytesIO(data)
     with zipfile.ZipFile(out, "a") as archive:
         archive.writestr(info, "/etc/passwd")
     with pytest.raises(NotPossible, match="is a link"):
-        take_in(elsewhere, out.getvalue())
+        take_in(empty, out.getvalue())
