@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
 from functools import lru_cache
 from typing import Literal
@@ -74,7 +74,7 @@ GUIDE_CHROMA_RATIO, GUIDE_CHROMA_MORE = 1.35, 0.02
 class Mend:
     """What one key does about a concern: its kind, the thread and value that it needs, and its label."""
 
-    kind: Literal["attach", "clear", "cut", "to_motion", "costume", "aspect", "drop_guide", "newest", "none"]
+    kind: Literal["attach", "clear", "cut", "to_motion", "costume", "aspect", "drop_guide", "newest"]
     label: str
     thread: str = ""
     value: str = ""
@@ -525,8 +525,3 @@ def named_but_absent(text: str, threads: Sequence[Named], assigned: set[str]) ->
 @lru_cache(maxsize=8)
 def _reader(threads: tuple[Named, ...]) -> Reader:
     return Reader(threads)
-
-
-def told_of(concerns: Iterable[Concern]) -> frozenset[str]:
-    """The rules that some concerns are of."""
-    return frozenset(c.rule for c in concerns)

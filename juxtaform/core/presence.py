@@ -72,7 +72,6 @@ class Presence:
     seen: tuple[str, ...]
     absent: frozenset[str]
     spans: Mapping[str, list[tuple[str, int, int]]]
-    text: str
     together: bool
     singles: tuple[str, ...]
     somebody: bool
@@ -126,7 +125,7 @@ def presence(
                 absent.add(m.id)
     text = " ".join(p.text for p in own)
     return Presence(
-        tuple(spans), tuple(seen), frozenset(absent - set(seen)), spans, text, bool(_TOGETHER.search(text)),
+        tuple(spans), tuple(seen), frozenset(absent - set(seen)), spans, bool(_TOGETHER.search(text)),
         tuple(dict.fromkeys(_ONE[(m.group(1) or m.group(2)).casefold()] for m in _SINGLE.finditer(text))), bool(_SOMEBODY.search(text)),
         (words := frozenset(re.findall(r"[a-z][\w-]+", text.casefold()))), tuple(s for w, s in _GENERIC.items() if w in words),
     )  # fmt: skip

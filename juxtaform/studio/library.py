@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import base64
-import threading
 from collections import defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -75,7 +74,6 @@ class _Known:
     """What is known of pictures by digest, kept in memory: it never changes."""
 
     def __init__(self) -> None:
-        self.lock = threading.Lock()
         self.vectors: dict[str, np.ndarray] = {}
         self.palettes: dict[str, tuple[np.ndarray, np.ndarray]] = {}
 

@@ -10,6 +10,7 @@ from sqlalchemy.orm import Session
 
 from juxtaform.core.taste import Taste, fitted, next_pair, proposed
 from juxtaform.records.models import Duel, LibraryPicture, Project, Reference, Thread
+from juxtaform.studio import fitness
 from juxtaform.studio.workspace import Changed, NotPossible, Workspace, found
 
 
@@ -88,6 +89,7 @@ def to_style(ws: Workspace, project_id: str, thread_id: str, tag: str = "") -> C
                 continue
             position += 1
             w.add(Reference(project_id=project_id, thread_id=thread_id, picture_sha=shas[i], name=names[i].rsplit(".", 1)[0][:120], weight=weight, position=position))  # fmt: skip
+    fitness.measure(ws, [shas[i] for i, _ in best])
     return w.changed
 
 

@@ -11,6 +11,7 @@ from juxtaform.core.palette import palette_of_palettes
 from juxtaform.core.regions import Box
 from juxtaform.core.traits import colours_in
 from juxtaform.records.models import Bead, Mark, Picture, Reference, Shot, Thread, Trait
+from juxtaform.studio import fitness
 from juxtaform.studio.workspace import Changed, NotPossible, Row, Workspace, Writing, edited, found, of_project
 
 KINDS = ("character", "setting", "style", "prop")
@@ -49,7 +50,7 @@ def remove(ws: Workspace, project_id: str, thread_id: str) -> Changed:
 def add_references(
     ws: Workspace, project_id: str, thread_id: str, pictures: Sequence[tuple[str, str]], costume: str
 ) -> Changed:
-    """Add stored pictures, as (digest, name), to a thread."""
+    """Add stored pictures, as (digest, name), to a thread, and measure how fit they are: preflight asks for it."""
     with ws.writing(project_id, "added references") as w:
         thread = found(w.session, Thread, thread_id, project_id)
         count = len(pictures)
@@ -65,6 +66,7 @@ def add_references(
                 for i, (sha, name) in enumerate(pictures)
             )
         )  # fmt: skip
+    fitness.measure(ws, [sha for sha, _ in pictures])
     return w.changed
 
 

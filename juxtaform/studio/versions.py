@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 
 from juxtaform.core.versions import Edition, Editions
 from juxtaform.records.models import Bead, Picture, Project, Reference, Shot, Stet, Take, Thread, Trait
-from juxtaform.studio import plan
+from juxtaform.studio import fitness, plan
 from juxtaform.studio.workspace import Changed, NotPossible, Workspace, Writing, found, of_project
 
 
@@ -86,6 +86,7 @@ def replace_reference(
         )  # fmt: skip
         w.add(fresh)
         _copy_traits(w, old, fresh)
+    fitness.measure(ws, [sha])
     return w.changed
 
 

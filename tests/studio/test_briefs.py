@@ -7,7 +7,7 @@ import zipfile
 import pytest
 from PIL import Image
 
-from juxtaform.studio import briefs, checking, handover, mending, plan, projects, takes, threads, versions
+from juxtaform.studio import briefs, checking, fitness, handover, mending, plan, projects, takes, threads, versions
 from juxtaform.studio.workspace import NotPossible, NotThere
 from tests.conftest import flat, plan_from, rows
 
@@ -104,6 +104,17 @@ def test_who_is_named_is_attached_on_one_key_and_undo_takes_it_back(told, ws):
     assert "Oda. Hold all of Oda, 80 %." in told.brief(0).text.splitlines()[1]
     projects.undo(ws, told.project)
     assert told.concern(0, "named_not_attached") is not None
+
+
+def test_a_reference_that_cannot_serve_is_told_without_opening_its_sheet(told, ws):
+    small = told.concern(0, "unfit_reference")
+    assert small is not None
+    assert small.concern.thread in (told.ids["Pell"], told.ids["Quay"], told.ids["Paper"])
+    tiny = str(takes.take_in(ws, "tiny.png", flat((10, 20, 30), size=(24, 24))).sha)
+    versions.replace_reference(ws, told.project, told.references[told.ids["Pell"]], tiny, "tiny", None)
+    newest = next(r["id"] for r in rows(ws, told.project, "reference") if r["picture_sha"] == tiny)
+    with ws.database.session() as s:
+        assert newest in fitness.faults_of(s, [newest])
 
 
 def test_mends_clear_cut_move_change_costume_and_setting(told, ws):

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { api, ok, sendPicture, thumb, type Bead, type Framing, type Schemas, type Shot } from '../api/client';
+  import { listOf } from '../lib/words';
   import { ANGLES, MOVES, SIZES } from '../lib/framing';
   import { notices } from '../lib/notices.svelte';
   import { useProject } from '../lib/project-context';
@@ -132,7 +133,7 @@
       <span class="label w-11 leading-[14px]">Layout guide</span>
       <span class="h-[54px] w-[82px] shrink-0 {shot.sketch_sha ? 'well' : 'border border-dashed border-pencil'}">{#if shot.sketch_sha}<img src={thumb(shot.sketch_sha)} alt="Layout guide" class="size-full object-contain" />{/if}</span>
       {#if shot.sketch_sha}
-        <label class="flex flex-1 items-center gap-2"><span class="label">holds</span><input type="range" min="0" max="100" step="5" class="flex-1" value={Math.round(shot.guide_strength * 100)} aria-label="Strength of the guide" onchange={(e) => set({ guide_strength: Number(e.currentTarget.value) / 100 })} /><span class="w-10 text-right">{Math.round(shot.guide_strength * 100)} %</span></label>
+        <label class="flex min-w-0 flex-1 items-center gap-2"><span class="label">holds</span><input type="range" min="0" max="100" step="5" class="min-w-0 flex-1" value={Math.round(shot.guide_strength * 100)} aria-label="Strength of the guide" onchange={(e) => set({ guide_strength: Number(e.currentTarget.value) / 100 })} /><span class="w-10 text-right">{Math.round(shot.guide_strength * 100)} %</span></label>
         <button class="quiet whitespace-nowrap" onclick={() => set({ sketch_sha: null })}>Take off</button>
       {/if}
       <label class="btn cursor-pointer">{shot.sketch_sha ? 'Another …' : 'Picture or sketch …'}<input type="file" accept="image/png,image/jpeg,image/webp" class="sr-only" data-choose="guide" onchange={(e) => { void guide(e.currentTarget.files); e.currentTarget.value = ''; }} /></label>
@@ -155,6 +156,11 @@
         {/each}
         <button class="quiet -ml-1.5" onclick={offer}>Other framings …</button>
       {/if}
+    </div>
+    <div class="mb-3 flex items-end gap-3">
+      <label class="w-[82px]"><span class="label">Form</span><input class="field" value={shot.aspect} placeholder={project.row?.aspect} pattern="\d+:\d+" title="Width to height, as 16:9; empty takes the project’s" aria-label="Form of this picture" onchange={(e) => (e.currentTarget.reportValidity() ? set({ aspect: e.currentTarget.value.trim() }) : undefined)} /></label>
+      <label class="w-[100px]"><span class="label">Seed</span><input class="field" type="number" min="0" max="2147483648" step="1" value={shot.seed} placeholder={project.row?.seed?.toString() ?? 'any'} aria-label="Seed" onchange={(e) => (e.currentTarget.reportValidity() ? set({ seed: e.currentTarget.value === '' ? null : Number(e.currentTarget.value) }) : undefined)} /></label>
+      <label class="flex-1"><span class="label">Don’ts, with commas</span><input class="field" value={shot.donts.join(', ')} placeholder="extra people, lettering" aria-label="Don’ts of this picture" onchange={(e) => set({ donts: listOf(e.currentTarget.value) })} /></label>
     </div>
     <div class="grid grid-cols-2 gap-x-4 gap-y-2">
       <label class="col-span-2"><span class="label">Spoken</span><textarea class="field resize-none font-book" rows="2" value={shot.spoken} onchange={(e) => changed(e, 'spoken')}></textarea></label>

@@ -11,8 +11,11 @@
   const thread = $derived(sheet.popover ? project.threads.get(sheet.popover.thread) : undefined);
   const shots = $derived(sheet.popover?.shots ?? []);
   const bead = $derived(thread && shots[0] ? project.bead(shots[0], thread.id) : undefined);
-  const references = $derived(thread ? (project.referencesByThread.get(thread.id) ?? []) : []);
-  const costumes = $derived([...new Set(references.map((r) => r.costume))]);
+  const held = $derived(thread ? (project.referencesByThread.get(thread.id) ?? []) : []);
+  const references = $derived(held.filter((r) => !held.some((o) => o.replaces_id === r.id && !o.from_shot_id)));
+  /** Those that have words alone count too: a costume needs no picture to be worn. */
+  const costumes = $derived([...new Set([...references.map((r) => r.costume), ...(thread?.costumes ?? []).map((c) => c.name), bead?.costume ?? ''])].sort());
+  const wears = $derived(thread?.kind === 'setting' ? 'Variant' : 'Costume');
   const holds = $derived<[Bead['hold'], string][]>(
     thread?.kind === 'character'
       ? [['figure', 'all of the figure'], ['face', 'the face alone'], ['outfit', 'the outfit alone']]
@@ -65,8 +68,8 @@
         </label>
         {#if costumes.length > 1}
           <label class="mb-3 block">
-            <span class="label">Costume</span>
-            <select class="field mt-0.5" value={bead.costume} aria-label="Costume" onchange={(e) => set({ costume: e.currentTarget.value })}>
+            <span class="label">{wears}</span>
+            <select class="field mt-0.5" value={bead.costume} aria-label={wears} onchange={(e) => set({ costume: e.currentTarget.value })}>
               {#each costumes as costume (costume)}<option value={costume}>{costume || 'usual'}</option>{/each}
             </select>
           </label>
