@@ -11,6 +11,9 @@ from numpy.typing import NDArray
 
 from juxtaform.core.colour import Floats, Pixels, linear_from_srgb8, oklab_from_linear
 
+Outline = tuple[tuple[float, float], ...]
+"""Corners of a closed outline in pixels of a picture."""
+
 PLAIN_GROUND_SHARE = 0.6
 """A ground is plain when one colour holds at least this part of the rim of a reference picture."""
 
@@ -64,6 +67,26 @@ class Crop:
     def lab(self) -> Floats:
         """OKLab of each pixel, shape (h * w, 3)."""
         return oklab_from_linear(self.linear.reshape(-1, 3))
+
+
+def within(outline: Outline, points: Floats) -> NDArray[np.bool_]:
+    """Which of `points` (n, 2), in pixels, lie inside a closed outline; shape (n,).
+
+    The even-odd rule (Hormann and Agathos 2001, The point in polygon problem for arbitrary polygons): a ray to the
+    right crosses the outline an odd number of times. Raises ValueError for fewer than three corners.
+
+    >>> within(((0, 0), (10, 0), (0, 10)), np.array([[2.0, 2.0], [8.0, 8.0]])).tolist()
+    [True, False]
+    """
+    if len(outline) < 3:
+        raise ValueError(f"An outline needs three corners or more; this one has {len(outline)}.")
+    x, y = points[:, :1], points[:, 1:]
+    ax, ay = np.asarray(outline, dtype=np.float64).T
+    bx, by = np.roll(ax, -1), np.roll(ay, -1)
+    straddles = (ay > y) != (by > y)
+    with np.errstate(divide="ignore", invalid="ignore"):
+        crossing = ax + (y - ay) * (bx - ax) / (by - ay)
+    return np.asarray((straddles & (x < crossing)).sum(axis=1) % 2 == 1)
 
 
 def resized(pixels: Pixels, long_side: int) -> Pixels:

@@ -22,7 +22,7 @@ from juxtaform.core.colour import (
 from juxtaform.core.light import Paints
 from juxtaform.core.naming import colour_name, place_name
 from juxtaform.core.palette import palette
-from juxtaform.core.regions import Box, Crop, cut_out, plain_ground, reference_crop, resized
+from juxtaform.core.regions import Box, Crop, Outline, cut_out, plain_ground, reference_crop, resized, within
 from juxtaform.core.structure import Structure, structure
 
 TRAIT_SIDE = 80
@@ -46,8 +46,8 @@ Colour = tuple[float, float, float]
 
 @dataclass(frozen=True)
 class TraitSpec:
-    """A trait as the user states it: its colours in linear light (none: measured), its box on one reference, and the
-    CIEDE2000 that it may differ by (None: learned from the references)."""
+    """A trait as the user states it: its colours in linear light (none: measured), its box on one reference, with an
+    outline within the box if one was drawn, and the CIEDE2000 that it may differ by (None: learned from the references)."""
 
     name: str
     colours: tuple[Colour, ...] = ()
@@ -55,6 +55,7 @@ class TraitSpec:
     picture: int = 0
     part: str = "figure"
     tolerance: float | None = None
+    outline: Outline = ()
 
 
 @dataclass(frozen=True)
@@ -143,10 +144,13 @@ def figure_model(
     return FigureModel(name, owner or name, traits, paints, shades, tuple(views))
 
 
-def colours_in(pixels: Pixels, box: Box, most: int = 3) -> list[tuple[Colour, float]]:
-    """The main colours inside a box on a reference picture with their shares, the plain ground left out."""
+def colours_in(pixels: Pixels, box: Box, outline: Outline = (), most: int = 3) -> list[tuple[Colour, float]]:
+    """The main colours inside a box, or an outline within it, on a reference picture with their shares, the plain ground
+    left out."""
     small = resized(cut_out(pixels, box), TRAIT_SIDE)
     linear = linear_from_srgb8(small).reshape(-1, 3)
+    if outline and (inside := within(outline, _centres(small.shape[:2], box))).any():
+        linear = linear[inside]
     ground = plain_ground(linear_from_srgb8(resized(pixels, TRAIT_SIDE * 2)))
     weights = np.ones(len(linear))
     if ground is not None:
@@ -158,6 +162,13 @@ def colours_in(pixels: Pixels, box: Box, most: int = 3) -> list[tuple[Colour, fl
     found = palette(linear, most + 2, weights, merge=10.0)
     kept = [s for s in found if s.share >= 0.12][:most] or found[:1]
     return [(s.linear, s.share) for s in kept]
+
+
+def _centres(shape: tuple[int, int], box: Box) -> Floats:
+    """The centres (h * w, 2) of a box's pixels when it is drawn at a size of (h, w), in pixels of its picture."""
+    ys, xs = np.mgrid[0 : shape[0], 0 : shape[1]]
+    x, y = box.x + (xs + 0.5) / shape[1] * box.w, box.y + (ys + 0.5) / shape[0] * box.h
+    return np.stack([x.ravel(), y.ravel()], axis=-1)
 
 
 def belonging(lab: Floats, colours: Floats) -> tuple[NDArray[np.intp], Floats]:
@@ -258,6 +269,10 @@ def _declared(spec: TraitSpec, extent: Box, views: list[View]) -> Trait | None:
         x0, x1 = (spec.box.x - extent.x) / extent.w, (spec.box.x + spec.box.w - extent.x) / extent.w
         y0, y1 = (spec.box.y - extent.y) / extent.h, (spec.box.y + spec.box.h - extent.y) / extent.h
         inside = (places[:, 0] >= x0) & (places[:, 0] <= x1) & (places[:, 1] >= y0) & (places[:, 1] <= y1)
+        if spec.outline:
+            at = np.array([extent.x, extent.y]) + places * np.array([extent.w, extent.h])
+            drawn = inside & within(spec.outline, at)
+            inside = drawn if drawn.any() else inside
         if not inside.any():
             return None
     if spec.colours:

@@ -38,7 +38,7 @@ class ViewFile:
 
 @dataclass(frozen=True)
 class TraitEntry:
-    """A declared trait: colours as hex, its box on the view of that index."""
+    """A declared trait: colours as hex, its box on the view of that index, an outline within it if drawn."""
 
     name: str
     colours: tuple[str, ...]
@@ -46,6 +46,7 @@ class TraitEntry:
     view: int
     part: str = "figure"
     tolerance: float | None = None
+    outline: tuple[tuple[float, float], ...] = ()
 
 
 @dataclass(frozen=True)
@@ -168,7 +169,7 @@ def _known(figure: FigureFile) -> FigureKnown:
                 colours.append((float(r), float(g), float(b)))
             box = Box(*t.box) if t.box else None
             extent = figure_extent(pictures[t.view], boxes[t.view])
-            specs.append((TraitSpec(t.name, tuple(colours), box, t.view, t.part, t.tolerance), extent))
+            specs.append((TraitSpec(t.name, tuple(colours), box, t.view, t.part, t.tolerance, t.outline), extent))
         _models[key] = known_figure(figure_model(figure.id, views, specs, figure.owner))
     return _models[key]
 

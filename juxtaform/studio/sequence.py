@@ -162,7 +162,15 @@ def _figures(
             views = [r for r in own if r.costume == costume]
             index = {r.id: i for i, r in enumerate(views)}
             entries = tuple(
-                TraitEntry(t.name, tuple(t.colours), (t.x, t.y, t.w, t.h), index[t.reference_id], t.part, t.tolerance)
+                TraitEntry(
+                    t.name,
+                    tuple(t.colours),
+                    (t.x, t.y, t.w, t.h),
+                    index[t.reference_id],
+                    t.part,
+                    t.tolerance,
+                    tuple((x, y) for x, y in t.outline or ()),
+                )
                 for t in traits
                 if t.thread_id == thread.id and t.reference_id in index and not t.free
             )
@@ -186,5 +194,5 @@ def _check_mark(mark: Mark, bead: Bead | None) -> CheckMark:
 def _digest(thread: str, references: list[Reference], traits: list[Trait]) -> str:
     """Changes whenever a reference of the thread does."""
     told = [[r.picture_sha, r.weight, r.costume] for r in references if r.thread_id == thread]
-    told += [[t.name, t.colours, t.x, t.y, t.w, t.h, t.tolerance] for t in traits if t.thread_id == thread]
+    told += [[t.name, t.colours, t.x, t.y, t.w, t.h, t.tolerance, t.outline] for t in traits if t.thread_id == thread]
     return hashlib.sha256(json.dumps(told).encode()).hexdigest()[:16]

@@ -96,12 +96,15 @@ def remove_reference(ws: Workspace, project_id: str, reference_id: str) -> Chang
     return w.changed
 
 
-def colours(ws: Workspace, project_id: str, reference_id: str, box: Box) -> list[tuple[str, float]]:
-    """The main colours inside a box on a reference, as (hex, share)."""
+def colours(
+    ws: Workspace, project_id: str, reference_id: str, box: Box, outline: Sequence[tuple[float, float]] | None = None
+) -> list[tuple[str, float]]:
+    """The main colours inside a box, or an outline within it, on a reference, as (hex, share)."""
     with ws.database.session() as s:
         sha = found(s, Reference, reference_id, project_id).picture_sha
     try:
-        return [(hex_from_linear(c), round(share, 3)) for c, share in colours_in(ws.store.pixels(sha), box)]
+        found_there = colours_in(ws.store.pixels(sha), box, tuple(outline or ()))
+        return [(hex_from_linear(c), round(share, 3)) for c, share in found_there]
     except ValueError as error:
         raise NotPossible(str(error)) from error
 
@@ -117,7 +120,7 @@ def add_trait(
     outline: Sequence[tuple[float, float]] | None = None,
 ) -> Changed:
     """A trait on a reference picture; without colours the main ones inside its box are taken."""
-    chosen = _checked(hexes) or [code for code, _ in colours(ws, project_id, reference_id, box)]
+    chosen = _checked(hexes) or [code for code, _ in colours(ws, project_id, reference_id, box, outline)]
     with ws.writing(project_id, f"added the trait {name}") as w:
         reference = found(w.session, Reference, reference_id, project_id)
         held = list(w.session.scalars(select(Trait.position).where(Trait.thread_id == reference.thread_id)))

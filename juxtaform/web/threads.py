@@ -79,12 +79,21 @@ class BoxIn(BaseModel):
         return Box(self.x, self.y, self.w, self.h)
 
 
+Outline = Annotated[list[tuple[float, float]], Field(min_length=3, max_length=400)]
+
+
+class Place(BoxIn):
+    """A box on a picture, with an outline within it if one was drawn."""
+
+    outline: Outline | None = None
+
+
 class NewTrait(BaseModel):
     name: Annotated[str, Field(min_length=1, max_length=80)]
     part: Part = "figure"
     box: BoxIn
     colours: list[Hex] = []
-    outline: Annotated[list[tuple[float, float]], Field(max_length=400)] | None = None
+    outline: Outline | None = None
 
 
 class TraitEdit(BaseModel):
@@ -92,7 +101,7 @@ class TraitEdit(BaseModel):
     name: Annotated[str, Field(min_length=1, max_length=80)] = "?"
     part: Part = "figure"
     colours: list[Hex] = []
-    outline: Annotated[list[tuple[float, float]], Field(max_length=400)] | None = None
+    outline: Outline | None = None
     tolerance: Annotated[float, Field(ge=1, le=60)] | None = None
     free: bool = False
     body_x: Share | None = None
@@ -161,9 +170,10 @@ def remove_reference(ws: Ws, project_id: str, reference_id: str) -> ChangedOut:
     return out(threads.remove_reference(ws, project_id, reference_id))
 
 
-@router.post("/references/{reference_id}/colours", summary="The main colours inside a box on a reference")
-def colours(ws: Ws, project_id: str, reference_id: str, body: BoxIn) -> list[Swatch]:
-    return [Swatch(hex=code, share=share) for code, share in threads.colours(ws, project_id, reference_id, body.box())]
+@router.post("/references/{reference_id}/colours", summary="The main colours inside a box or outline on a reference")
+def colours(ws: Ws, project_id: str, reference_id: str, body: Place) -> list[Swatch]:
+    found = threads.colours(ws, project_id, reference_id, body.box(), body.outline)
+    return [Swatch(hex=code, share=share) for code, share in found]
 
 
 @router.post("/references/{reference_id}/traits", summary="A trait on a reference")

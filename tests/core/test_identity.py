@@ -5,10 +5,11 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
+from juxtaform.core.colour import linear_from_hex
 from juxtaform.core.identity import known_figure, measure_appearances
 from juxtaform.core.light import SceneLight
-from juxtaform.core.regions import Box
-from juxtaform.core.traits import TraitSpec, colours_in, figure_extent, figure_model, reference_view
+from juxtaform.core.regions import Box, within
+from juxtaform.core.traits import TraitSpec, colours_in, figure_extent, figure_model, nearest_difference, reference_view
 from tests.constructed import (
     LIGHTS,
     Look,
@@ -97,6 +98,26 @@ def test_declared_traits_are_read_where_their_box_stands():
     assert 0.2 < trait.share < 0.5
     scene_picture, [box] = scene([LOOK], np.random.default_rng(3), ground=4)
     assert told(measure_appearances(scene_picture, [(box, known)])[0]) == []
+
+
+def test_a_trait_is_what_its_outline_holds_not_all_of_its_box():
+    picture = reference(LOOK)
+    tall, extent = Box(60, 20, 200, 320), figure_extent(picture)
+    around_the_coat = ((110.0, 200.0), (210.0, 200.0), (210.0, 310.0), (110.0, 310.0))
+    specs = [(TraitSpec("Box", (), tall), extent), (TraitSpec("Drawn", (), tall, outline=around_the_coat), extent)]
+    boxed, drawn = known_figure(figure_model("figure", [reference_view(picture, "front")], specs)).model.traits
+    coat = linear_from_hex(LOOK.coat)
+    assert nearest_difference(drawn.colours, coat) < 4
+    assert len(drawn.colours) < len(boxed.colours)
+    assert drawn.share < boxed.share
+    assert drawn.centre[1] > boxed.centre[1]
+    assert [round(share, 1) for _, share in colours_in(picture, tall, around_the_coat)] == [1.0]
+    assert len(colours_in(picture, tall)) > 1
+
+
+def test_an_outline_of_two_corners_is_refused():
+    with pytest.raises(ValueError, match="three corners"):
+        within(((0, 0), (1, 1)), np.zeros((1, 2)))
 
 
 def test_colours_in_a_box_leave_the_plain_ground_out():

@@ -923,7 +923,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** The main colours inside a box on a reference */
+        /** The main colours inside a box or outline on a reference */
         post: operations["colours_api_projects__project_id__references__reference_id__colours_post"];
         delete?: never;
         options?: never;
@@ -2800,7 +2800,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "attach" | "clear" | "cut" | "to_motion" | "costume" | "aspect" | "drop_guide" | "newest" | "none";
+            kind: "attach" | "clear" | "cut" | "to_motion" | "costume" | "aspect" | "drop_guide" | "newest";
             /** Label */
             label: string;
             /**
@@ -3060,6 +3060,25 @@ export interface components {
             kind: "same" | "new" | "gone";
             /** Words */
             words: string;
+        };
+        /**
+         * Place
+         * @description A box on a picture, with an outline within it if one was drawn.
+         */
+        Place: {
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /** W */
+            w: number;
+            /** H */
+            h: number;
+            /** Outline */
+            outline?: [
+                number,
+                number
+            ][] | null;
         };
         /**
          * Placed
@@ -7704,7 +7723,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["BoxIn"];
+                "application/json": components["schemas"]["Place"];
             };
         };
         responses: {

@@ -27,7 +27,7 @@
       const found = await ok(
         api.POST('/api/projects/{project_id}/references/{reference_id}/colours', {
           params: { path: { project_id: project.id, reference_id: reference.id } },
-          body: box,
+          body: { ...box, outline },
         }),
       );
       if (fresh?.box === box || fresh) fresh.colours = found.map((s) => s.hex);
