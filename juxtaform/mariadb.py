@@ -88,29 +88,34 @@ def start(data: Path, port: int | None = None) -> MariaDB:
             raise DatabaseTrouble(
                 f"MariaDB could not make its data directory {data}: {_last_line(made.stderr or made.stdout)}"
             )
-    port = port or free_port()
     log = data.parent / f"{data.name}.log"
-    sock = data / "s.sock"
-    if len(str(sock)) > 100:
-        sock = Path("/tmp") / f"juxtaform-{os.getpid()}-{port}.sock"
-    command = [
-        server, "--no-defaults", f"--datadir={data}", f"--socket={sock}", f"--port={port}",
-        "--bind-address=127.0.0.1", "--character-set-server=utf8mb4", "--skip-name-resolve",
-        "--innodb-flush-log-at-trx-commit=1", "--max-allowed-packet=256M", "--innodb-buffer-pool-size=128M",
-        "--performance-schema=OFF", *as_root,
-    ]  # fmt: skip
     deadline = time.monotonic() + START_TIMEOUT_S
     while True:
         begun = log.stat().st_size if log.exists() else 0
-        running = MariaDB(_launched(command, log), port)
+        chosen = port or free_port()
+        running = MariaDB(_launched(_command(server, data, chosen, as_root), log), chosen)
         if _answers(running, deadline):
             return running
         if running.process.poll() is None:
             running.stop()
             raise DatabaseTrouble(f"MariaDB did not answer within {START_TIMEOUT_S} seconds. Its log is {log}.")
+        if port is None and _port_taken(log, begun):
+            continue  # Another program took the free port in the moment before.
         if not _locked(log, begun) or time.monotonic() > deadline - START_TIMEOUT_S + PREDECESSOR_S:
             raise DatabaseTrouble(f"MariaDB did not come up: {_why(log, begun)} Its log is {log}.")
         time.sleep(0.5)
+
+
+def _command(server: str, data: Path, port: int, as_root: list[str]) -> list[str]:
+    sock = data / "s.sock"
+    if len(str(sock)) > 100:
+        sock = Path("/tmp") / f"juxtaform-{os.getpid()}-{port}.sock"
+    return [
+        server, "--no-defaults", f"--datadir={data}", f"--socket={sock}", f"--port={port}",
+        "--bind-address=127.0.0.1", "--character-set-server=utf8mb4", "--skip-name-resolve",
+        "--innodb-flush-log-at-trx-commit=1", "--max-allowed-packet=256M", "--innodb-buffer-pool-size=128M",
+        "--performance-schema=OFF", *as_root,
+    ]  # fmt: skip
 
 
 def _launched(command: list[str], log: Path) -> subprocess.Popen[bytes]:
@@ -126,7 +131,7 @@ def _end_with_parent() -> None:
 def _answers(running: MariaDB, deadline: float) -> bool:
     while time.monotonic() < deadline and running.process.poll() is None:
         with contextlib.suppress(pymysql.Error, OSError):
-            pymysql.connect(host="127.0.0.1", port=running.port, user="root", connect_timeout=2).close()
+            pymysql.connect(host="127.0.0.1", port=running.port, user="root", connect_timeout=2, read_timeout=2).close()
             return running.process.poll() is None
         time.sleep(0.1)
     return False
@@ -148,9 +153,15 @@ def _locked(log: Path, begun: int) -> bool:
     return any("lock" in line.lower() for line in _errors(log, begun))
 
 
+def _port_taken(log: Path, begun: int) -> bool:
+    return any("Address already in use" in line for line in _errors(log, begun))
+
+
 def _why(log: Path, begun: int) -> str:
     if _locked(log, begun):
         return "its data is in use, perhaps by a Juxtaform that already runs; stop that one first."
+    if _port_taken(log, begun):
+        return "its port is taken by another program; choose another one."
     return _last_line("\n".join(_errors(log, begun))).split("[ERROR]")[-1].strip() + "."
 
 

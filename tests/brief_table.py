@@ -12,9 +12,10 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from juxtaform.core.brief import BriefShot, Member, Picture, StyleWords, composed
+from juxtaform.core.concerns import Before, Concern, State, ThreadWords
 from juxtaform.core.fitting import Profile, fitted
 from juxtaform.core.names import Named
-from juxtaform.core.preflight import Before, Concern, Preflight, State, ThreadWords
+from juxtaform.core.preflight import Preflight
 
 
 def view(thread: str, name: str = "front") -> Picture:

@@ -12,10 +12,9 @@ from juxtaform.core import tolerances as tol
 from juxtaform.core.colour import Floats, linear_from_hex
 from juxtaform.core.drift import Change, lasting_change, scalar_change
 from juxtaform.core.identity import Appearance, TraitReading
-from juxtaform.core.names import Named
+from juxtaform.core.names import Named, named_but_absent
 from juxtaform.core.naming import colour_name
 from juxtaform.core.picture import PictureMeasure
-from juxtaform.core.preflight import named_but_absent
 from juxtaform.core.regions import Box
 from juxtaform.core.style import TERMS, Signature, StyleJudgement, judged
 

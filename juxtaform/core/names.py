@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Literal
 
 from juxtaform.core.lexicon import COMMON_NAMES, IRREGULAR_PAST, PLACE_NOUNS, TIMES
@@ -194,3 +195,14 @@ def titled(name: str) -> str:
         return name
     words = name.lower().split()
     return " ".join(w.capitalize() if i == 0 or len(w) > 3 or w in ("old",) else w for i, w in enumerate(words))
+
+
+def named_but_absent(text: str, threads: Sequence[Named], assigned: set[str]) -> list[str]:
+    """Ids of threads that a shot's words name although they do not run through it, in order of first mention."""
+    mentions = _reader(tuple(threads)).mentions(text)
+    return [t for t in dict.fromkeys(m.id for m in mentions) if t not in assigned]
+
+
+@lru_cache(maxsize=8)
+def _reader(threads: tuple[Named, ...]) -> Reader:
+    return Reader(threads)

@@ -6,11 +6,12 @@ import re
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
 from functools import lru_cache
-from typing import Literal
 
 from juxtaform.core.brief import Brief, BriefShot, Member, Phrase
+from juxtaform.core.concerns import Before, Concern, Mend, State, ThreadWords
+from juxtaform.core.delivery import beside_words, limits
 from juxtaform.core.fitting import Fitted
-from juxtaform.core.names import Named, Reader
+from juxtaform.core.names import Reader
 from juxtaform.core.presence import Presence, presence
 from juxtaform.core.stills import moments_in, moving_words
 from juxtaform.core.stylewords import (
@@ -27,110 +28,6 @@ from juxtaform.core.stylewords import (
 )
 from juxtaform.core.tokens import tokens
 from juxtaform.core.worded import Worded, colour_fights, missing_features, time_fights, weather_fights
-
-Rule = Literal[
-    "named_not_attached",
-    "attached_not_named",
-    "leftover",
-    "fights_reference",
-    "style_words",
-    "pattern",
-    "motion",
-    "moments",
-    "aspect",
-    "colourful_guide",
-    "same_guide",
-    "unfit_reference",
-    "stale_reference",
-    "over_limits",
-    "dont",
-]
-RULES: dict[str, str] = {
-    "named_not_attached": "named, but not attached",
-    "attached_not_named": "attached, but not named",
-    "leftover": "left over from the shot before",
-    "fights_reference": "words against a reference",
-    "style_words": "words of style",
-    "pattern": "a pattern that never repeats well",
-    "motion": "motion in a still",
-    "moments": "several moments in one picture",
-    "aspect": "another form than the project's",
-    "colourful_guide": "a guide more colourful than the style",
-    "same_guide": "one guide on a whole run",
-    "unfit_reference": "a reference that cannot serve",
-    "stale_reference": "an old reference",
-    "over_limits": "over the service's limits",
-    "dont": "a don't in the words",
-}
-GUIDE_RUN = 3
-"""As many shots in a row on one guide are a batch in which it was forgotten: two may share a set-up."""
-GUIDE_FORM_OFF = 0.06
-"""A hand-drawn guide may differ by so much from the form of the picture: more has to be cut or squeezed."""
-GUIDE_CHROMA_RATIO, GUIDE_CHROMA_MORE = 1.35, 0.02
-"""A guide lends its colours when its strong ones (OKLab chroma) exceed the style's by a third, and plainly."""
-
-
-@dataclass(frozen=True)
-class Mend:
-    """What one key does about a concern: its kind, the thread and value that it needs, and its label."""
-
-    kind: Literal["attach", "clear", "cut", "to_motion", "costume", "aspect", "drop_guide", "newest"]
-    label: str
-    thread: str = ""
-    value: str = ""
-
-
-@dataclass(frozen=True)
-class Concern:
-    """Something to look at before a brief leaves. `phrase` with `start`..`end` are the words in it (characters of the phrase);
-    `shared` tells that it lies in a fixed wording, and so in every brief that has it."""
-
-    rule: Rule
-    title: str
-    advice: str
-    phrase: str = ""
-    start: int = 0
-    end: int = 0
-    words: str = ""
-    thread: str = ""
-    shared: bool = False
-    mend: Mend | None = None
-
-
-@dataclass(frozen=True)
-class ThreadWords:
-    """A thread as the words may speak of it: its names, costumes or variants by name, its wording, and the hues of its traits
-    as (costume, noun, hue)."""
-
-    named: Named
-    kind: str
-    wording: str = ""
-    costumes: tuple[tuple[str, str], ...] = ()
-    traits: tuple[tuple[str, str, str], ...] = ()
-
-
-@dataclass(frozen=True)
-class Before:
-    """The shot before: its own words, and the ids of what was attached to it."""
-
-    words: str
-    attached: frozenset[str]
-
-
-@dataclass(frozen=True)
-class State:
-    """What is known of a shot beside its words: the project's aspect ratio, the form of its guide (width over height), how
-    many shots in a row share the guide, the colourfulness of guide and style (OKLab chroma), references that cannot serve as
-    (thread, reason), and threads whose attached view is an old one."""
-
-    wanted_aspect: str = ""
-    is_spread: bool = False
-    guide_form: float | None = None
-    guide_run: int = 0
-    guide_chroma: float | None = None
-    style_chroma: float | None = None
-    unfit: tuple[tuple[str, str], ...] = ()
-    stale: tuple[str, ...] = ()
 
 
 @dataclass
@@ -168,9 +65,9 @@ class Preflight:
         found += _style(shot, brief, own)
         found += _patterns(brief)
         found += _stillness(own)
-        found += _state(shot, state)
+        found += beside_words(shot, state)
         if cut is not None:
-            found += _limits(shot, cut)
+            found += limits(shot, cut)
         found += _donts(brief)
         return found
 
@@ -380,68 +277,6 @@ def _stillness(own: Sequence[Phrase]) -> Iterator[Concern]:
             )  # fmt: skip
 
 
-def _state(shot: BriefShot, state: State) -> Iterator[Concern]:
-    wanted = state.wanted_aspect
-    if wanted and shot.aspect and shot.aspect != wanted and not state.is_spread:
-        yield Concern(
-            "aspect", f"{shot.aspect}, where the project is {wanted}", "The pictures will not fit together.", "technical",
-            words=shot.aspect, mend=Mend("aspect", f"Use {wanted}", value=wanted),
-        )  # fmt: skip
-    form = ratio_of(shot.aspect or wanted)
-    if state.guide_form and form and abs(state.guide_form / form - 1) > GUIDE_FORM_OFF:
-        yield Concern(
-            "aspect", "The guide has another form than the picture", "It will be cut or squeezed. Crop the guide first.",
-            mend=Mend("drop_guide", "Take the guide off"),
-        )  # fmt: skip
-    if state.guide_chroma is not None and state.style_chroma is not None and state.guide_chroma > state.style_chroma * GUIDE_CHROMA_RATIO + GUIDE_CHROMA_MORE:  # fmt: skip
-        yield Concern(
-            "colourful_guide", "The guide is more colourful than the style", "Its colours will come through. Use it in grey, or lower its strength.",
-            mend=Mend("drop_guide", "Take the guide off"),
-        )  # fmt: skip
-    if state.guide_run >= GUIDE_RUN:
-        yield Concern(
-            "same_guide", f"The same guide on {state.guide_run} shots in a row", "Was it left on by mistake?",
-            mend=Mend("drop_guide", "Take the guide off"),
-        )  # fmt: skip
-    names = {m.id: m.name for m in shot.members}
-    for thread, reason in state.unfit:
-        yield Concern("unfit_reference", f"{names.get(thread, 'A reference')}: {reason}", "Choose another view, or mend the reference.", thread=thread, words=reason)  # fmt: skip
-    for thread in state.stale:
-        yield Concern(
-            "stale_reference", f"{names.get(thread, 'A thread')} is attached in an old view", "A newer version is there.",
-            thread=thread, mend=Mend("newest", "Use the newest", thread),
-        )  # fmt: skip
-
-
-def _limits(shot: BriefShot, cut: Fitted) -> Iterator[Concern]:
-    if cut.over:
-        yield Concern(
-            "over_limits",
-            f"{cut.over} characters over the service’s limit",
-            "Shorten what the picture shows.",
-            "action",
-        )
-    needed = [x for x in cut.left if x.key.split(":")[0] in ("cast", "costume", "setting", "variant", "style") and not x.why.startswith("The short")]  # fmt: skip
-    if needed:
-        yield Concern(
-            "over_limits", f"The service’s limit leaves out “{_short(needed[0].what)}”",
-            "Shorten wordings on the model sheets, or give them a short form.", words=needed[0].what,
-        )  # fmt: skip
-    seen = {p.thread for p in cut.brief.pictures}
-    for m in shot.members:
-        if m.kind == "character" and m.views and m.id not in seen:
-            yield Concern(
-                "over_limits", f"No view of {m.name} goes out", "The service takes too few pictures. Lay the views out as one plate.",
-                thread=m.id,
-            )  # fmt: skip
-    names = {m.id: (m.name, m.hold) for m in shot.members}
-    for thread in cut.unknown_holds:
-        name, hold = names[thread]
-        yield Concern("over_limits", f"The service cannot hold the {hold} of {name}", "It goes out in words alone.", f"hold:{thread}", thread=thread)  # fmt: skip
-    if cut.unknown_aspect:
-        yield Concern("over_limits", f"The service makes no pictures of {cut.unknown_aspect}", "Crop afterwards, or choose another form.", "technical", words=cut.unknown_aspect)  # fmt: skip
-
-
 _NOT_DESCRIBING = frozenset({"dont", "palette", "technical", "framing"})
 
 
@@ -500,28 +335,3 @@ def _costume_pattern(name: str) -> re.Pattern[str]:
 def _word_at(text: str, word: str) -> tuple[int, int] | None:
     m = _costume_pattern(word).search(text)
     return (m.start(), m.end()) if m else None
-
-
-def _short(words: str) -> str:
-    return words if len(words) <= 48 else words[:45].rsplit(" ", 1)[0] + " …"
-
-
-def ratio_of(aspect: str) -> float:
-    """Width over height of an aspect ratio such as 3:2; 0 for none.
-
-    >>> ratio_of("3:2"), ratio_of("")
-    (1.5, 0.0)
-    """
-    m = re.fullmatch(r"\s*(\d+(?:\.\d+)?)\s*[:x/]\s*(\d+(?:\.\d+)?)\s*", aspect)
-    return float(m.group(1)) / float(m.group(2)) if m and float(m.group(2)) else 0.0
-
-
-def named_but_absent(text: str, threads: Sequence[Named], assigned: set[str]) -> list[str]:
-    """Ids of threads that a shot's words name although they do not run through it, in order of first mention."""
-    mentions = _reader(tuple(threads)).mentions(text)
-    return [t for t in dict.fromkeys(m.id for m in mentions) if t not in assigned]
-
-
-@lru_cache(maxsize=8)
-def _reader(threads: tuple[Named, ...]) -> Reader:
-    return Reader(threads)

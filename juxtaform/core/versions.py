@@ -48,6 +48,18 @@ class Editions:
         held = self._by_id.get(reference)
         return held is not None and self._begun(held, index) and self.at(reference, index) == reference
 
+    def together(self, one: str, other: str) -> bool:
+        """Whether two references are in force at a same shot: the later of them begins while the earlier still holds.
+
+        >>> e = Editions([Edition("a", "pell"), Edition("b", "pell", "a", 8), Edition("side", "pell")])
+        >>> e.together("a", "b"), e.together("b", "side")
+        (False, True)
+        """
+        begin = max(
+            (e.from_index for r in (one, other) if (e := self._by_id.get(r)) and e.replaces in self._by_id), default=0
+        )
+        return self.holds(one, begin) and self.holds(other, begin)
+
     def _begun(self, held: Edition, index: int) -> bool:
         return held.replaces not in self._by_id or held.from_index <= index
 

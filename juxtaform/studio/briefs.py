@@ -15,17 +15,19 @@ from sqlalchemy.orm import Session
 
 from juxtaform.core.brief import Brief, BriefShot, Edit, Member, Picture, StyleWords, Tone, composed
 from juxtaform.core.colour import linear_from_hex, oklab_from_linear
+from juxtaform.core.concerns import Before, Concern, State, ThreadWords
 from juxtaform.core.fitting import ANYTHING, PROFILES, Fitted, Profile, fitted
 from juxtaform.core.names import Named
 from juxtaform.core.naming import colour_name
-from juxtaform.core.preflight import Before, Concern, Preflight, State, ThreadWords
+from juxtaform.core.preflight import Preflight
 from juxtaform.core.stylewords import hue_of_name
 from juxtaform.core.versions import Editions
 from juxtaform.core.worddiff import Piece, word_difference
 from juxtaform.records.models import Bead, Project, Reference, SentBrief, Shot, Stet, Take, Thread, Trait
 from juxtaform.records.models import Picture as PictureRow
 from juxtaform.studio import fitness, plan
-from juxtaform.studio.versions import Stale, editions_of, in_force, stale_takes
+from juxtaform.studio.editions import editions_of, in_force
+from juxtaform.studio.versions import Stale, stale_takes
 from juxtaform.studio.workspace import NotThere, Workspace, found, of_project
 
 STRONG_COLOURS = 0.25
@@ -94,7 +96,8 @@ class Desk:
         query = select(PictureRow).where(PictureRow.sha.in_(wanted))
         self.pictures = {p.sha: p for p in session.scalars(query)} if wanted else {}
         self.stood = set(session.scalars(select(Stet.finding_key).where(Stet.project_id == project_id)))
-        self.unfit = fitness.faults_of(session, [r.id for r in rows])
+        held = fitness.Held(self.project, list(self.threads.values()), rows, self.traits, self.editions)
+        self.unfit = {f.reference_id: f.faults[0].title for f in fitness.judged(session, held) if f.faults}
         self._style_chroma: dict[str, float | None] = {}
         self._positions = {
             t.id: (("character", "prop", "setting", "style").index(t.kind), t.position) for t in self.threads.values()

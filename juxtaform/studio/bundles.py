@@ -33,7 +33,7 @@ from juxtaform.records.models import (
     Trait,
     new_id,
 )
-from juxtaform.studio import plan
+from juxtaform.studio import fitness, plan
 from juxtaform.studio.workspace import NotPossible, Row, Workspace, found, of_project, plain
 
 LINKS = (
@@ -106,9 +106,11 @@ def take_in(ws: Workspace, file: IO[bytes], name: str) -> str:
                             f"bundle.json: {table} {r['id']} names the picture {r[k]}, which is not in the bundle."
                         )
         with ws.database.session() as s:
-            return _written(s, rows)
+            project_id = _written(s, rows)
     except BundleWrong as error:
         raise NotPossible(str(error)) from error
+    fitness.measure(ws, [r["picture_sha"] for r in rows.get("reference", ())])
+    return project_id
 
 
 def _written(s: Session, rows: dict[str, list[Row]]) -> str:

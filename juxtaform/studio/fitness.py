@@ -12,7 +12,10 @@ from sqlalchemy.orm import Session
 
 from juxtaform.core.colour import linear_from_hex
 from juxtaform.core.fitness import FITNESS_VERSION, Fault, Fitness, disagreement, faults, fitness, odd_in_style
+from juxtaform.core.versions import Editions
 from juxtaform.records.models import Measure, Project, Reference, Thread, Trait
+from juxtaform.studio import plan
+from juxtaform.studio.editions import editions_of
 from juxtaform.studio.workspace import Workspace, found, of_project
 
 _FITNESS = TypeAdapter(Fitness)
@@ -24,6 +27,17 @@ class Fit:
 
     reference_id: str
     faults: tuple[Fault, ...]
+
+
+@dataclass(frozen=True)
+class Held:
+    """What references are judged by: rows of their project, and which versions of them hold together."""
+
+    project: Project
+    threads: Sequence[Thread]
+    references: Sequence[Reference]
+    traits: Sequence[Trait]
+    editions: Editions
 
 
 def measure(ws: Workspace, shas: Sequence[str]) -> None:
@@ -46,35 +60,30 @@ def of_thread(ws: Workspace, project_id: str, thread_id: str) -> list[Fit]:
         shas = list(s.scalars(select(Reference.picture_sha).where(Reference.thread_id == thread_id)))
     measure(ws, shas)
     with ws.database.session() as s:
-        return _judged(s, project_id, [found(s, Thread, thread_id, project_id)])
+        rows = of_project(s, Reference, project_id)
+        editions = editions_of(rows, [x.id for x in plan.in_order(s, project_id)])
+        own = [r for r in rows if r.thread_id == thread_id]
+        project, thread = found(s, Project, project_id), found(s, Thread, thread_id, project_id)
+        return judged(s, Held(project, [thread], own, of_project(s, Trait, project_id), editions))
 
 
-def faults_of(session: Session, reference_ids: Sequence[str]) -> dict[str, str]:
-    """The first fault of each reference that has one, as far as it has been measured."""
-    if not reference_ids:
-        return {}
-    project_id = session.scalar(select(Reference.project_id).where(Reference.id == reference_ids[0])) or ""
-    fits = _judged(session, project_id, of_project(session, Thread, project_id))
-    return {f.reference_id: f.faults[0].title for f in fits if f.faults}
-
-
-def _judged(session: Session, project_id: str, threads: Sequence[Thread]) -> list[Fit]:
-    references = of_project(session, Reference, project_id)
-    keys = {_key(r.picture_sha): r.picture_sha for r in references}
+def judged(session: Session, held: Held) -> list[Fit]:
+    """The fitness of references as far as they have been measured, each beside those that hold together with it."""
+    keys = {_key(r.picture_sha): r.picture_sha for r in held.references}
     rows = session.execute(select(Measure.key, Measure.data).where(Measure.key.in_(keys))).tuples() if keys else ()
     known = {keys[key]: _FITNESS.validate_json(data) for key, data in rows}
-    project = found(session, Project, project_id)
-    output_px = next((p.get("picture_side_px", 0) for p in project.profiles if p["name"] == project.profile), 0)
-    traits = of_project(session, Trait, project_id)
+    output_px = next(
+        (p.get("picture_side_px", 0) for p in held.project.profiles if p["name"] == held.project.profile), 0
+    )
     out = []
-    for thread in threads:
-        own = [r for r in references if r.thread_id == thread.id and r.picture_sha in known]
+    for thread in held.threads:
+        own = [r for r in held.references if r.thread_id == thread.id and r.picture_sha in known]
         for r in own:
             told = faults(known[r.picture_sha], thread.kind, output_px, r.view)
-            others = [o for o in own if o.id != r.id and o.costume == r.costume]
+            beside = [o for o in own if o.id != r.id and o.costume == r.costume and held.editions.together(o.id, r.id)]
             if thread.kind == "style":
-                told += odd_in_style(known[r.picture_sha], [known[o.picture_sha] for o in others])
-            told += _disagreements(r, others, traits, known)
+                told += odd_in_style(known[r.picture_sha], [known[o.picture_sha] for o in beside])
+            told += _disagreements(r, beside, held.traits, known)
             out.append(Fit(r.id, tuple(told)))
     return out
 

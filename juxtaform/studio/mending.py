@@ -5,7 +5,7 @@ from __future__ import annotations
 from sqlalchemy import select
 
 from juxtaform.core.brief import Brief
-from juxtaform.core.preflight import Concern
+from juxtaform.core.concerns import Concern
 from juxtaform.core.stills import moved
 from juxtaform.records.models import Bead, Shot, Take
 from juxtaform.studio import briefs, plan

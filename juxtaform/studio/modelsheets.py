@@ -22,8 +22,8 @@ from juxtaform.formats.palettes import NamedColour, PaletteWrong
 from juxtaform.media.plates import drawn_plate
 from juxtaform.records.models import Measure, Picture, Project, Reference, Thread, Trait
 from juxtaform.studio import plan
+from juxtaform.studio.editions import editions_of
 from juxtaform.studio.threads import palette_of_style
-from juxtaform.studio.versions import editions_of
 from juxtaform.studio.workspace import Changed, NotPossible, Workspace, found, of_project
 
 SIGNATURE_VERSION = "1"

@@ -14,9 +14,9 @@ from juxtaform.core.names import Named
 from juxtaform.core.regions import Box
 from juxtaform.media.store import PictureStore
 from juxtaform.records.models import Bead, Mark, Project, Reference, Shot, Take, Thread, Trait
+from juxtaform.studio.editions import editions_of
 from juxtaform.studio.measuring import FigureFile, PictureTask, TraitEntry, ViewFile
 from juxtaform.studio.plan import in_order
-from juxtaform.studio.versions import editions_of
 from juxtaform.studio.workspace import found, of_project
 
 

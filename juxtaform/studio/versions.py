@@ -3,15 +3,15 @@
 from __future__ import annotations
 
 import hashlib
-from collections.abc import Iterable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from juxtaform.core.versions import Edition, Editions
 from juxtaform.records.models import Bead, Picture, Project, Reference, Shot, Stet, Take, Thread, Trait
 from juxtaform.studio import fitness, plan
+from juxtaform.studio.editions import editions_of, in_force
 from juxtaform.studio.workspace import Changed, NotPossible, Workspace, Writing, found, of_project
 
 
@@ -26,25 +26,6 @@ class Stale:
     old_id: str
     new_id: str
     stood: bool
-
-
-def editions_of(references: Iterable[Reference], order: Sequence[str]) -> Editions:
-    """The versions among a project's references; `order` are its shots' ids."""
-    index = {shot: i for i, shot in enumerate(order)}
-    return Editions([Edition(r.id, r.thread_id, r.replaces_id, index.get(r.from_shot_id or "", 0)) for r in references])
-
-
-def in_force(
-    references: Iterable[Reference], editions: Editions, index: int, bead: Bead | None, costume: str
-) -> list[Reference]:
-    """The references of one thread that hold at a shot in a costume: the pinned view alone if one is, else the anchor first."""
-    held = [r for r in references if editions.holds(r.id, index)]
-    if bead is not None and bead.reference_id is not None:
-        pinned = editions.at(bead.reference_id, index)
-        if chosen := [r for r in held if r.id == pinned]:
-            return chosen
-    own = [r for r in held if r.costume == costume] or [r for r in held if not r.costume]
-    return sorted(own, key=lambda r: (not r.anchor, r.position))
 
 
 def made_from(session: Session, project: Project, shot_ids: Sequence[str]) -> dict[str, list[str]]:

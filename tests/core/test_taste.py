@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 
-from juxtaform.core.taste import fitted, next_pair, proposed
+from juxtaform.core.taste import fitted, next_pair, proposed, taught
 
 
 def played(true, rounds, seed=0, choose=None):
@@ -38,10 +38,28 @@ def test_asking_what_teaches_most_leaves_less_unknown_than_asking_at_random():
     def at_random(rng, count):
         return tuple(int(v) for v in rng.choice(count, 2, replace=False))
 
-    for seed in range(6):
-        asked, random = played(true, 45, seed)[0], played(true, 45, seed, at_random)[0]
+    agreed = []
+    for seed in range(10):
+        mixed = np.random.default_rng(100 + seed).permutation(true)
+        asked, random = played(mixed, 45, seed)[0], played(mixed, 45, seed, at_random)[0]
         unknown = [float(np.linalg.slogdet(t.covariance)[1]) for t in (asked, random)]
         assert unknown[0] < unknown[1]
+        agreed.append([agreement(t, mixed) for t in (asked, random)])
+    of_asked, of_random = np.mean(agreed, axis=0)
+    assert of_asked > of_random + 0.02
+
+
+@pytest.mark.parametrize(
+    ("mean", "variance", "more"),
+    [
+        ((0.0, 2.0), (0.0, 0.5), "wider"),
+        ((0.0, 1.0), (3.0, 1.0), "nearer"),
+        ((0.0, 1.0), (8.0, 2.0), "undecided"),
+    ],
+)
+def test_a_choice_teaches_more_where_less_is_known(mean, variance, more):
+    first, second = (float(taught(np.array([m]), np.array([v]))[0]) for m, v in (mean, variance))
+    assert first > second >= 0, more
 
 
 def test_uncertainty_shrinks_with_choices_and_stays_where_nothing_was_asked():

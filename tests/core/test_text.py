@@ -6,9 +6,17 @@ from bench.story import judged
 from juxtaform.core.breakdown import breakdown
 from juxtaform.core.candidates import discovered
 from juxtaform.core.coverage import coverage
-from juxtaform.core.names import NEW, Named, Reader, addressed_in, heading_place, names_in, time_of_day
+from juxtaform.core.names import (
+    NEW,
+    Named,
+    Reader,
+    addressed_in,
+    heading_place,
+    named_but_absent,
+    names_in,
+    time_of_day,
+)
 from juxtaform.core.numbering import matched
-from juxtaform.core.preflight import named_but_absent
 from juxtaform.core.timing import shot_time
 from juxtaform.core.voices import Voices, Voicing
 from juxtaform.formats import fountain, prose

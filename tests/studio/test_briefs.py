@@ -113,8 +113,8 @@ def test_a_reference_that_cannot_serve_is_told_without_opening_its_sheet(told, w
     tiny = str(takes.take_in(ws, "tiny.png", flat((10, 20, 30), size=(24, 24))).sha)
     versions.replace_reference(ws, told.project, told.references[told.ids["Pell"]], tiny, "tiny", None)
     newest = next(r["id"] for r in rows(ws, told.project, "reference") if r["picture_sha"] == tiny)
-    with ws.database.session() as s:
-        assert newest in fitness.faults_of(s, [newest])
+    fits = {f.reference_id: f.faults for f in fitness.of_thread(ws, told.project, told.ids["Pell"])}
+    assert fits[newest]
 
 
 def test_mends_clear_cut_move_change_costume_and_setting(told, ws):

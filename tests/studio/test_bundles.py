@@ -99,6 +99,12 @@ def test_a_round_trip_into_another_workspace_gives_the_same_bytes_and_keeps_stet
     assert len(list(elsewhere.store.root.rglob("*"))) > 10
 
 
+def test_what_it_brings_is_measured_on_arrival(data, elsewhere):
+    project = take_in(elsewhere, data)
+    told = [c.concern for s in briefs.flight(elsewhere, project).shots for c in s.concerns]
+    assert any(c.rule == "unfit_reference" for c in told)
+
+
 def test_beside_its_original_it_is_a_copy_of_its_own(ws, staged, data):
     copy = take_in(ws, data)
     assert copy != staged.project

@@ -2,14 +2,17 @@
 
 import io
 import json
+from dataclasses import replace
 
 import pytest
 from PIL import Image
 
 from juxtaform.core.modelsheet import HEIGHT_MM, WIDTH_MM, Patch, SheetFacts, SheetPicture, Shown, Words, model_sheet
-from juxtaform.studio import fitness, modelsheets, threads
+from juxtaform.core.regions import Box
+from juxtaform.studio import fitness, modelsheets, takes, threads, versions
 from juxtaform.studio.workspace import NotPossible
-from tests.conftest import Staged, rows
+from tests.conftest import LOOK, Staged, png, rows
+from tests.constructed import reference
 
 
 @pytest.fixture(scope="module")
@@ -105,5 +108,33 @@ def test_fitness_is_measured_once_and_told_for_each_reference(ws, staged):
     told = {f.reference_id: {x.kind for x in f.faults} for f in fitness.of_thread(ws, staged.project, staged.ada)}
     assert set(told) == {r["id"] for r in rows(ws, staged.project, "reference") if r["thread_id"] == staged.ada}
     assert all(kinds == {"small_for_output"} for kinds in told.values())
-    with ws.database.session() as s:
-        assert set(fitness.faults_of(s, list(told)).values()) == {"Small for the output"}
+
+
+def test_views_are_judged_beside_those_that_hold_with_them_not_beside_what_they_replaced(ws):
+    made = Staged(ws)
+    first, second = (r["id"] for r in rows(ws, made.project, "reference") if r["thread_id"] == made.ada)
+    threads.add_trait(ws, made.project, first, "Coat", "outfit", Box(110, 200, 100, 110), [LOOK.coat])
+    plum = str(takes.take_in(ws, "plum.png", png(reference(replace(LOOK, coat="#6b4a8c")))).sha)
+    newest = versions_of_both(ws, made, first, second, plum)
+
+    def disagreeing():
+        told = fitness.of_thread(ws, made.project, made.ada)
+        return {f.reference_id for f in told if any(x.kind == "disagrees" for x in f.faults)}
+
+    assert disagreeing() == set()
+    threads.add_references(ws, made.project, made.ada, [(plum, "plum again")], "")
+    beside = next(r["id"] for r in rows(ws, made.project, "reference") if r["name"] == "plum again")
+    assert beside in disagreeing()
+    assert newest not in disagreeing()
+
+
+def versions_of_both(ws, made, first, second, plum):
+    """Both views replaced from the third shot on, the first by a plum coat without the trait; returns the plum one."""
+    versions.replace_reference(ws, made.project, first, plum, "plum", made.shots[2])
+    newest = next(r["id"] for r in rows(ws, made.project, "reference") if r["picture_sha"] == plum)
+    for t in rows(ws, made.project, "trait"):
+        if t["reference_id"] == newest:
+            threads.remove_trait(ws, made.project, t["id"])
+    other = str(takes.take_in(ws, "plum2.png", png(reference(replace(LOOK, coat="#6b4a8c", boots="#2c6fc4")))).sha)
+    versions.replace_reference(ws, made.project, second, other, "plum 2", made.shots[2])
+    return newest

@@ -268,6 +268,19 @@ export class ProjectState {
     );
   }
 
+  /** Let a finding or concern stand; without a reason nothing happens. */
+  async stand(finding_key: string, reason: string): Promise<Changed | null> {
+    if (!reason.trim()) return null;
+    return this.send(() => api.POST('/api/projects/{project_id}/stets', { params: { path: { project_id: this.id } }, body: { finding_key, reason } }));
+  }
+
+  /** Take a stet back. */
+  async unstand(finding_key: string): Promise<Changed | null> {
+    const held = this.stetByKey.get(finding_key);
+    if (!held) return null;
+    return this.send(() => api.DELETE('/api/projects/{project_id}/stets/{stet_id}', { params: { path: { project_id: this.id, stet_id: held.id } } }));
+  }
+
   step(by: number) {
     const at = Math.min(this.order.length - 1, Math.max(0, this.currentIndex + by));
     this.currentId = this.order[at]?.id ?? null;

@@ -2,6 +2,7 @@
   import { onMount } from 'svelte';
   import { DropdownMenu } from 'bits-ui';
   import { thumb } from '../../api/client';
+  import Because from '../../components/Because.svelte';
   import Kink from '../../components/Kink.svelte';
   import { commands } from '../../lib/commands.svelte';
   import { typing, useProject } from '../../lib/project-context';
@@ -106,8 +107,13 @@
     </section>
     <aside class="w-[300px] shrink-0 overflow-y-auto border-l border-line" aria-label="Preflight and pictures">
       {#each stale as s (s.key)}
-        <p class="border-b border-hair p-4 text-soft" data-stale><b class="text-ink">Stale.</b> The picked picture was made from an older {project.threads.get(s.thread_id)?.name}.
-          <span class="mt-1.5 flex gap-2"><button class="btn" onclick={() => router.go(project.id, 'takes')}>Retake</button><button class="quiet" onclick={() => briefs.stet(s.key, 'good as it is')}>Stet</button></span></p>
+        <div class="border-b border-hair p-4 text-soft" data-stale><b class="text-ink">Stale.</b> The picked picture was made from an older {project.threads.get(s.thread_id)?.name}.
+          {#if briefs.because === s.key}
+            <Because stand={(reason) => briefs.stet(s.key, reason)} leave={() => (briefs.because = null)} />
+          {:else}
+            <span class="mt-1.5 flex gap-2"><button class="btn" onclick={() => router.go(project.id, 'takes')}>Retake</button><button class="quiet" onclick={() => (briefs.because = s.key)}>Stet, because …</button></span>
+          {/if}
+        </div>
       {/each}
       <Concerns {briefs} />
       <div class="border-t border-hair p-4">

@@ -1,16 +1,11 @@
 <script lang="ts">
-  import type { KeyedConcern } from '../../api/client';
   import Kink from '../../components/Kink.svelte';
+  import Because from '../../components/Because.svelte';
   import type { BriefsState } from './briefs-state.svelte';
 
   /** What preflight says of the brief: each with its mend on one key, or let stand with a reason. */
   let { briefs }: { briefs: BriefsState } = $props();
   const stood = $derived(briefs.concerns.filter((k) => k.stood));
-
-  function stet(event: Event, k: KeyedConcern) {
-    event.preventDefault();
-    void briefs.stet(k.key, new FormData(event.target as HTMLFormElement).get('reason')!.toString());
-  }
 </script>
 
 <div class="p-4" aria-label="Preflight" role="region">
@@ -25,10 +20,7 @@
         {#if now}
           <p class="text-soft">{k.concern.advice}{k.concern.shared ? ' It lies in a fixed wording, and so in every brief that has it.' : ''}</p>
           {#if briefs.because === k.key}
-            <form class="mt-1.5 flex gap-2" onsubmit={(e) => stet(e, k)}>
-              <!-- svelte-ignore a11y_autofocus -->
-              <input class="field" name="reason" placeholder="Let it stand, because …" autofocus onkeydown={(e) => { e.stopPropagation(); if (e.key === 'Escape') briefs.because = null; }} /><button class="btn">Stet</button>
-            </form>
+            <Because stand={(reason) => briefs.stet(k.key, reason)} leave={() => (briefs.because = null)} />
           {:else}
             <div class="mt-1.5 flex flex-wrap gap-2">
               {#if k.concern.mend}<button class="btn" onclick={() => briefs.mend(k)} data-mend>{k.concern.mend.label} <span class="key">↵</span></button>{/if}
@@ -40,6 +32,6 @@
     </article>
   {/each}
   {#each stood as k (k.key)}
-    <p class="flex items-baseline gap-2 py-1 text-soft"><Kink stet /><span class="flex-1">{k.concern.title}: {briefs.project.stetByKey.get(k.key)?.reason}</span><button class="quiet" onclick={() => briefs.unstet(k.key)}>Take back</button></p>
+    <p class="flex items-baseline gap-2 py-1 text-soft"><Kink stet /><span class="flex-1">{k.concern.title}: {briefs.project.stetByKey.get(k.key)?.reason}</span><button class="quiet" onclick={() => briefs.project.unstand(k.key)}>Take back</button></p>
   {/each}
 </div>

@@ -94,14 +94,7 @@ export class BriefsState {
 
   stet(key: string, reason: string) {
     this.because = null;
-    if (!reason.trim()) return;
-    return this.project.send(() => api.POST('/api/projects/{project_id}/stets', { params: { path: { project_id: this.project.id } }, body: { finding_key: key, reason } }));
-  }
-
-  unstet(key: string) {
-    const held = this.project.stetByKey.get(key);
-    if (!held) return;
-    return this.project.send(() => api.DELETE('/api/projects/{project_id}/stets/{stet_id}', { params: { path: { project_id: this.project.id, stet_id: held.id } } }));
+    return this.project.stand(key, reason);
   }
 
   async copy() {

@@ -24,18 +24,11 @@
 
   function letStand(event: Event) {
     event.preventDefault();
-    void project
-      .send(() => api.POST('/api/projects/{project_id}/stets', { params: { path: { project_id: project.id } }, body: { finding_key: found.key, reason } }))
-      .then((done) => {
-        if (done) {
-          stetOpen = false;
-          reason = '';
-        }
-      });
-  }
-
-  function takeBack() {
-    if (stet) void project.send(() => api.DELETE('/api/projects/{project_id}/stets/{stet_id}', { params: { path: { project_id: project.id, stet_id: stet.id } } }));
+    void project.stand(found.key, reason).then((done) => {
+      if (!done) return;
+      stetOpen = false;
+      reason = '';
+    });
   }
 
   function toShot() {
@@ -94,7 +87,7 @@
 {#if stet}
   <div class="mt-4 rounded-sm border border-line p-3">
     <span class="tracking-[3px]">••••</span> <b>Stet:</b> {stet.reason}
-    <button class="btn mt-2 block" onclick={takeBack}>Take the stet back</button>
+    <button class="btn mt-2 block" onclick={() => project.unstand(found.key)}>Take the stet back</button>
   </div>
 {/if}
 <div class="mt-4 flex flex-col gap-1.5">

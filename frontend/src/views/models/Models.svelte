@@ -38,18 +38,18 @@
   const visible = $derived(costumes ? references.filter((r) => r.costume === costume) : references);
   const shown = $derived(visible.find((r) => r.id === shownId) ?? visible[0]);
   const stamp = $derived(references.map((r) => r.picture_sha + r.weight).join());
+  /** Changes when a reference's fitness may. */
+  const judgedBy = $derived([thread?.id, thread?.kind, ...references.map((r) => r.picture_sha + r.view + r.costume), ...(project.traitsByThread.get(thread?.id ?? '') ?? []).map((t) => t.id + t.colours)].join());
   let faults = $state.raw(new Map<string, Schemas['Fault'][]>());
   let replacing = $state<Reference | null>(null);
 
   $effect(() => {
-    void [stamp, thread?.kind, references.map((r) => r.view + r.costume).join()];
+    void judgedBy;
     const thread_id = thread?.id;
     if (!thread_id) return;
     ok(api.GET('/api/projects/{project_id}/threads/{thread_id}/fitness', { params: { path: { project_id: project.id, thread_id } } }))
       .then((got) => {
-        if (thread_id !== thread?.id) return;
-        faults = new Map(got.map((f) => [f.reference_id, f.faults]));
-        project.flight.again();
+        if (thread_id === thread?.id) faults = new Map(got.map((f) => [f.reference_id, f.faults]));
       })
       .catch((error: Error) => notices.say(error.message, 'trouble'));
   });

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { api, type PlanFinding } from '../../api/client';
+  import Because from '../../components/Because.svelte';
   import Kink from '../../components/Kink.svelte';
   import { ranges } from '../../lib/order';
   import { useProject } from '../../lib/project-context';
@@ -13,21 +14,13 @@
     return ranges(Array.from({ length: Math.max(1, to - from + 1) }, (_, i) => from + i));
   };
 
-  function stet(event: Event, key: string) {
-    event.preventDefault();
-    const reason = new FormData(event.target as HTMLFormElement).get('reason')!.toString();
-    if (!reason.trim()) return;
+  function stand(key: string, reason: string) {
     because = null;
-    void project.send(() => api.POST('/api/projects/{project_id}/stets', { params: { path: { project_id: project.id } }, body: { finding_key: key, reason } }));
+    void project.stand(key, reason);
   }
 
   const toMotion = (shot_id: string) =>
     void project.send(() => api.POST('/api/projects/{project_id}/shots/{shot_id}/to-motion', { params: { path: { project_id: project.id, shot_id } } }));
-
-  function unstet(key: string) {
-    const held = project.stetByKey.get(key);
-    if (held) void project.send(() => api.DELETE('/api/projects/{project_id}/stets/{stet_id}', { params: { path: { project_id: project.id, stet_id: held.id } } }));
-  }
 </script>
 
 <div class="min-h-0 flex-1 overflow-y-auto p-4" aria-label="To look at in the plan" data-plan-findings role="region">
@@ -49,10 +42,7 @@
         <p class="text-soft">{f.finding.advice}</p>
         {#if f.finding.unit === 's' || f.finding.unit === 'shots'}<p class="label">{f.finding.measured} {f.finding.unit}, allowed {f.finding.allowed}</p>{/if}
         {#if because === f.key}
-          <form class="mt-1 flex gap-2" onsubmit={(e) => stet(e, f.key)}>
-            <!-- svelte-ignore a11y_autofocus -->
-            <input class="field" name="reason" placeholder="Let it stand, because …" autofocus onkeydown={(e) => e.key === 'Escape' && (because = null)} /><button class="btn">Stet</button>
-          </form>
+          <Because stand={(reason) => stand(f.key, reason)} leave={() => (because = null)} />
         {:else}
           {#if f.finding.kind === 'moves_in_still'}<button class="quiet -ml-1.5" onclick={() => toMotion(f.finding.shot)}>Move it there</button>{/if}
           <button class="quiet {f.finding.kind === 'moves_in_still' ? '' : '-ml-1.5'}" onclick={() => (because = f.key)}>Stet, because …</button>
@@ -64,7 +54,7 @@
   {/each}
   {#each project.planStood as f (f.key)}
     <p class="flex items-baseline gap-3 py-1.5 text-soft">
-      <span class="w-12 shrink-0"><Kink stet /></span><span class="flex-1">{where(f)} · {f.finding.title}: {project.stetByKey.get(f.key)?.reason}</span><button class="quiet" onclick={() => unstet(f.key)}>Take back</button>
+      <span class="w-12 shrink-0"><Kink stet /></span><span class="flex-1">{where(f)} · {f.finding.title}: {project.stetByKey.get(f.key)?.reason}</span><button class="quiet" onclick={() => project.unstand(f.key)}>Take back</button>
     </p>
   {/each}
 </div>

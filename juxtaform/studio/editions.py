@@ -1,0 +1,27 @@
+"""Which version of a reference is in force at which shot."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+
+from juxtaform.core.versions import Edition, Editions
+from juxtaform.records.models import Bead, Reference
+
+
+def editions_of(references: Iterable[Reference], order: Sequence[str]) -> Editions:
+    """The versions among a project's references; `order` are its shots' ids."""
+    index = {shot: i for i, shot in enumerate(order)}
+    return Editions([Edition(r.id, r.thread_id, r.replaces_id, index.get(r.from_shot_id or "", 0)) for r in references])
+
+
+def in_force(
+    references: Iterable[Reference], editions: Editions, index: int, bead: Bead | None, costume: str
+) -> list[Reference]:
+    """The references of one thread that hold at a shot in a costume: the pinned view alone if one is, else the anchor first."""
+    held = [r for r in references if editions.holds(r.id, index)]
+    if bead is not None and bead.reference_id is not None:
+        pinned = editions.at(bead.reference_id, index)
+        if chosen := [r for r in held if r.id == pinned]:
+            return chosen
+    own = [r for r in held if r.costume == costume] or [r for r in held if not r.costume]
+    return sorted(own, key=lambda r: (not r.anchor, r.position))
