@@ -16,7 +16,7 @@ def main() -> None:
     code = [
         p for p in files if (p.suffix in ENDINGS or p.parts[0] == "bin") and "schema.d.ts" not in p.name and p.exists()
     ]
-    tests = [p for p in code if p.parts[0] == "tests" or p.name.endswith(".test.ts")]
+    tests = [p for p in code if p.parts[0] == "tests" or p.name.endswith(".test.ts") or "testing" in p.parts]
     lines = {p: sum(1 for line in p.read_text().splitlines() if line.strip()) for p in code}
     total, tested = sum(lines.values()), sum(lines[p] for p in tests)
     print(f"{tested} of {total} lines of code are tests: {100 * tested / total:.0f} %")

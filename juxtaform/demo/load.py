@@ -11,7 +11,7 @@ from juxtaform.core.regions import Box
 from juxtaform.demo import pictures, story, thumbnails
 from juxtaform.formats import prose
 from juxtaform.records.models import Bead, Beat, Project, Scene, Shot, Thread
-from juxtaform.studio import briefs, checking, library, projects, sketches, takes, taste, threads, versions
+from juxtaform.studio import briefs, checking, library, modelsheets, projects, sketches, takes, taste, threads, versions
 from juxtaform.studio.measuring import workers
 from juxtaform.studio.workspace import Workspace, Writing, found
 
@@ -46,15 +46,16 @@ def load(ws: Workspace, say: Say = lambda _: None) -> str:
                 owner_id=ids.get(t.owner),
                 vocabulary=list(t.vocabulary),
                 donts=list(t.donts),
-                tones=[{"hex": code, "role": role} for code, role in t.tones],
                 position=float(i),
             )
             w.add(made)
             ids[t.key] = made.id
         row.aspect, row.style_id, row.seed_rule, row.seed = "3:2", ids["style"], "per shot", 400
         row.donts = ["printed borders"]
+        row.profiles, row.profile = [story.SERVICE], str(story.SERVICE["name"])
         found(w.session, Thread, ids["style"]).kept_colours = [{"thread_id": ids["pell"], "hex": "#dba326"}]
         shot_ids = _plan(w, project, ids)
+    modelsheets.take_palette(ws, project, ids["style"], "cut-paper-dusk.gpl", story.PALETTE.encode())
     _references(ws, project, ids, references)
     files = [
         (f"tide-{i + 1:02d}.png", str(takes.take_in(ws, f"tide-{i + 1:02d}.png", data).sha))

@@ -98,7 +98,22 @@ class ThreadFacts:
     owner: str = ""
     vocabulary: tuple[str, ...] = ()
     donts: tuple[str, ...] = ()
-    tones: tuple[tuple[str, str], ...] = ()
+
+
+PALETTE = """GIMP Palette
+Name: Cut-paper dusk
+Columns: 4
+#
+ 31  95 102\tDeep teal (lead)
+ 91  42  78\tPlum (lead)
+239 185 164\tShell pink (other)
+ 13  74  78\tTeal of the deep (ground)
+"""
+SERVICE = {
+    "name": "The printer’s desk", "text_limit": 1400, "picture_limit": 8, "picture_side_px": 640,
+    "holds": ["figure", "face", "outfit", "place"], "aspects": ["3:2", "1:1"], "plate": False,
+}  # fmt: skip
+"""Whoever makes the pictures takes so much."""
 
 
 THREADS = (
@@ -110,7 +125,7 @@ THREADS = (
     ThreadFacts("stairs", "setting", "Inner stair", "Two hundred steps down the inside of the light."),
     ThreadFacts("cave", "setting", "Cave", "The cave under the light, round and deep teal."),
     ThreadFacts("dawn", "setting", "Steps at dawn", "The harbour steps at dawn, the water back, the boats upright."),
-    ThreadFacts("style", "style", "Cut-paper dusk", "Flat torn-edge paper shapes, soft shadows under them.", vocabulary=("cut-paper", "flat", "few outlines"), donts=("lettering", "photographs"), tones=(("#1f5f66", "lead"), ("#5b2a4e", "lead"), ("#efb9a4", "other"), ("#0d4a4e", "ground"))),
+    ThreadFacts("style", "style", "Cut-paper dusk", "Flat torn-edge paper shapes, soft shadows under them.", vocabulary=("cut-paper", "flat", "few outlines"), donts=("lettering", "photographs")),
     ThreadFacts("key", "prop", "Tide key", "A long iron key with a shell-shaped bow.", ("key",)),
     ThreadFacts("whistle", "prop", "Tin whistle", "A tin whistle on a cord.", ("whistle",), owner="pell"),
 )  # fmt: skip

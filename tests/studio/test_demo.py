@@ -41,6 +41,9 @@ def test_the_demo_shows_its_seeded_mistakes_and_nothing_else(ws, checker: Checke
     assert [c for c in concerns if not c[2]] == [(4, "named_not_attached", False), (5, "motion", False)]
     assert {c[1] for c in concerns if c[2]} == {"pattern"}
     assert [numbers[s.shot_id] for s in flight.stale] == [11, 12]
+    assert flight.profile == story.SERVICE["name"]
+    [style] = [t for t in rows(ws, project, "thread") if t["kind"] == "style"]
+    assert [t["role"] for t in style["tones"]] == ["lead", "lead", "other", "ground"]
     reading = story_text.reading(ws, project)
     assert reading.gaps == ()
     told = rows(ws, project, "shot")

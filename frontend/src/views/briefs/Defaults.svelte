@@ -9,8 +9,23 @@
   const row = $derived(project.row!);
   const styles = $derived(project.columns.filter((t) => t.kind === 'style'));
   const own = $derived(row.profiles as Profile[]);
+  const HOLDS = ['figure', 'face', 'outfit', 'place', 'light', 'layout'];
   const fresh: Profile = { name: 'My service', text_limit: 1000, picture_limit: 4, picture_side_px: 1024, holds: [], aspects: [], plate: false };
   const number = (v: string) => Math.max(0, Math.round(Number(v)) || 0);
+
+  function add() {
+    const names = new Set(project.flight.profiles.map((p) => p.name));
+    let name = fresh.name;
+    for (let n = 2; names.has(name); n++) name = `${fresh.name} ${n}`;
+    void project.editProject({ profiles: [...own, { ...fresh, name }] } as never);
+  }
+
+  /** No hold at all stands for any. */
+  function toggleHold(i: number, hold: string) {
+    const held = own[i]!.holds.length ? own[i]!.holds : HOLDS;
+    const holds = HOLDS.filter((h) => (h === hold ? !held.includes(h) : held.includes(h)));
+    setProfile(i, { holds: holds.length === HOLDS.length ? [] : holds });
+  }
 
   function setProfile(i: number, values: Partial<Profile>) {
     const profiles = own.map((p, k) => (k === i ? { ...p, ...values } : p));
@@ -40,7 +55,7 @@
           {#if row.seed_rule !== 'free'}<input class="field !w-24" type="number" min="0" value={row.seed ?? (row.seed_rule === 'one' ? 1 : 0)} aria-label="Seed" onchange={(e) => project.editProject({ seed: number(e.currentTarget.value) })} />{/if}
         </div>
       </div>
-      <h3 class="mt-4 mb-1 flex items-baseline justify-between font-semibold">Services of your own<button class="quiet" onclick={() => project.editProject({ profiles: [...own, fresh] } as never)}>+ service</button></h3>
+      <h3 class="mt-4 mb-1 flex items-baseline justify-between font-semibold">Services of your own<button class="quiet" onclick={add}>+ service</button></h3>
       {#each own as p, i (i)}
         <div class="mb-2 grid grid-cols-[1fr_1fr] gap-x-3 gap-y-1.5 border-t border-hair pt-2">
           <input class="field col-span-2 font-semibold" value={p.name} aria-label="Name of the service" onchange={(e) => e.currentTarget.value.trim() && setProfile(i, { name: e.currentTarget.value.trim() })} />
@@ -48,6 +63,9 @@
           <label class="label">Pictures (0: any)<input class="field" type="number" min="-1" value={p.picture_limit} onchange={(e) => setProfile(i, { picture_limit: Math.max(-1, Math.round(Number(e.currentTarget.value)) || 0) })} /></label>
           <label class="label">Longest side, px<input class="field" type="number" min="0" value={p.picture_side_px} onchange={(e) => setProfile(i, { picture_side_px: number(e.currentTarget.value) })} /></label>
           <label class="label">Forms<input class="field" value={p.aspects.join(', ')} placeholder="any" onchange={(e) => setProfile(i, { aspects: listOf(e.currentTarget.value) })} /></label>
+          <fieldset class="col-span-2 flex flex-wrap items-center gap-x-3 gap-y-1"><legend class="label float-left mr-1">Holds</legend>
+            {#each HOLDS as hold (hold)}<label class="flex items-center gap-1"><input type="checkbox" checked={!p.holds.length || p.holds.includes(hold)} disabled={p.holds.length === 1 && p.holds[0] === hold} onchange={() => toggleHold(i, hold)} />{hold}</label>{/each}
+          </fieldset>
           <label class="flex items-center gap-2"><input type="checkbox" checked={p.plate} onchange={(e) => setProfile(i, { plate: e.currentTarget.checked })} />all views on one plate</label>
           <button class="quiet justify-self-end" onclick={() => project.editProject({ profiles: own.filter((_, k) => k !== i) } as never)}>Delete</button>
         </div>

@@ -1,6 +1,14 @@
-import { describe, expect, it } from 'vitest';
+import { beginnings, changed, server, settled, shotRow as shot } from '../../testing/server';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { KeyedConcern, Phrase } from '../../api/client';
-import { underlined } from './briefs-state.svelte';
+import { notices } from '../../lib/notices.svelte';
+import { ProjectState } from '../../lib/project.svelte';
+import { BriefsState, underlined } from './briefs-state.svelte';
+
+beforeEach(() => {
+  server.reset();
+  notices.all = [];
+});
 
 const phrase = { key: 'action', text: 'Pell and Oda sit.' } as Phrase;
 const concern = (key: string, start: number, end: number, of = 'action') => ({ key, concern: { phrase: of, start, end } }) as KeyedConcern;
@@ -21,5 +29,147 @@ describe('the words of a phrase', () => {
 
   it('are left alone by a concern of an older, longer wording', () => {
     expect(underlined(phrase, [concern('a', 9, 99)], 'a')).toHaveLength(1);
+  });
+});
+
+const keyed = (key: string, more: object = {}) => ({ key, stood: false, concern: { rule: 'motion', phrase: 'action', start: 0, end: 4, mend: null, ...more } });
+const briefOf = (shot_id: string, concerns: object[] = []) => ({ shot_id, number: shot_id, text: `Brief of ${shot_id}.`, concerns });
+
+const briefs = () => {
+  const project = new ProjectState('p');
+  project.apply(beginnings([shot('1'), shot('2'), shot('3', { status: 'proposed' }), shot('4', { brief_edits: [{ key: 'donts', was: '', now: 'x' }] as never })]));
+  project.flight.told = { profile: '', shots: [{ shot_id: '1', concerns: [keyed('a'), keyed('b')] }, { shot_id: '4', concerns: [keyed('c'), { ...keyed('d'), stood: true }] }], stale: [{ key: 's', shot_id: '2', stood: false }] } as never;
+  return new BriefsState(project);
+};
+const press = (b: BriefsState, key: string, more: object = {}) => b.key({ key, ...more } as KeyboardEvent);
+
+describe('the list of briefs', () => {
+  it.each([
+    ['all', ['1', '2', '4']],
+    ['concerns', ['1', '4']],
+    ['stale', ['2']],
+    ['edited', ['4']],
+  ] as const)('%s: %j; proposed shots have none', (only, ids) => {
+    const b = briefs();
+    b.only = only;
+    expect(b.listed.map((s) => s.id)).toEqual(ids);
+  });
+
+  it('is walked with the arrows, over what is listed', () => {
+    const b = briefs();
+    b.only = 'concerns';
+    press(b, 'ArrowDown');
+    expect(b.project.currentId).toBe('4');
+    press(b, 'ArrowDown');
+    expect(b.project.currentId).toBe('4');
+    press(b, 'ArrowUp');
+    expect(b.project.currentId).toBe('1');
+  });
+});
+
+describe('a brief', () => {
+  it('is read for the current shot, and not shown when another became current meanwhile', async () => {
+    const b = briefs();
+    server.standing.set('/shots/1/brief', briefOf('1', [keyed('a')]));
+    await b.load();
+    expect(b.brief?.shot_id).toBe('1');
+    b.project.currentId = '2';
+    const reading = b.load();
+    b.project.currentId = '1';
+    await reading;
+    expect(b.brief?.shot_id).toBe('1');
+    b.project.currentId = '3';
+    await b.load();
+    expect(b.brief).toBeNull();
+  });
+
+  it('goes through its concerns, then on to the next shot that has some, and back', async () => {
+    const b = briefs();
+    server.standing.set('/shots/1/brief', briefOf('1', [keyed('a'), keyed('b')]));
+    server.standing.set('/shots/4/brief', briefOf('4', [keyed('c')]));
+    await b.load();
+    expect(b.concern?.key).toBe('a');
+    press(b, ']');
+    expect(b.concern?.key).toBe('b');
+    press(b, ']');
+    expect(b.project.currentId).toBe('4');
+    await b.load();
+    expect(b.concern?.key).toBe('c');
+    press(b, ']');
+    expect(notices.all.at(-1)!.text).toBe('No concern further down.');
+    press(b, '[');
+    expect(b.project.currentId).toBe('1');
+  });
+
+  it('mends on Enter what has a mend, and opens the words where nothing has', async () => {
+    const b = briefs();
+    server.standing.set('/shots/1/brief', briefOf('1', [keyed('a', { mend: { kind: 'cut', label: 'Cut' } })]));
+    await b.load();
+    server.asked.length = 0;
+    press(b, 'Enter');
+    await settled();
+    expect(server.asked[0]).toMatchObject({ method: 'POST', path: '/api/projects/p/shots/1/brief/mend', body: { key: 'a' } });
+    expect(b.editing).toBeNull();
+    b.brief = briefOf('1', [keyed('b')]) as never;
+    press(b, 'Enter');
+    expect(b.editing).toBe('action');
+  });
+
+  it('asks why before it lets stand, and takes a stet back', async () => {
+    const b = briefs();
+    b.brief = briefOf('1', [keyed('a')]) as never;
+    press(b, 's');
+    expect(b.because).toBe('a');
+    await b.stet('a', '   ');
+    expect(server.asked).toEqual([]);
+    await b.stet('a', 'it is meant');
+    expect(server.asked[0]).toMatchObject({ method: 'POST', path: '/api/projects/p/stets', body: { finding_key: 'a', reason: 'it is meant' } });
+    expect(b.because).toBeNull();
+    expect(await b.project.unstand('a')).toBeNull();
+    b.project.apply(changed({ stet: [{ id: 'k', revision: 1, finding_key: 'a', reason: 'it is meant' }] }));
+    await b.project.unstand('a');
+    expect(server.asked.at(-1)).toMatchObject({ method: 'DELETE', path: '/api/projects/p/stets/k' });
+  });
+
+  it('is compared with one thing after another, and says when there is nothing', async () => {
+    const b = briefs();
+    server.refuse(404, 'This is the first shot: there is none before it.');
+    press(b, 'd');
+    await vi.waitFor(() => expect(b.nothing).toContain('first shot'));
+    expect(b.pieces).toBeNull();
+    server.answers = [{ status: 200, body: [{ kind: 'same', words: 'x' }] }];
+    press(b, 'd');
+    await vi.waitFor(() => expect(b.pieces).toHaveLength(1));
+    expect(server.asked.map((a) => a.query.other)).toEqual(['before', 'sent']);
+    press(b, 'd');
+    press(b, 'd');
+    await vi.waitFor(() => expect(b.pieces).toBeNull());
+    expect(b.against).toBe('none');
+  });
+
+  it('goes to the clipboard and is remembered, or says that the browser refused', async () => {
+    const b = briefs();
+    b.brief = briefOf('1') as never;
+    const written: string[] = [];
+    vi.stubGlobal('navigator', { clipboard: { writeText: async (t: string) => void written.push(t) } });
+    await b.copy();
+    expect(written).toEqual(['Brief of 1.']);
+    expect(server.of('POST')[0]).toMatchObject({ path: '/api/projects/p/briefs/sent', body: { shot_ids: ['1'] } });
+    server.reset();
+    vi.stubGlobal('navigator', { clipboard: { writeText: () => Promise.reject(new Error('no')) } });
+    await b.copy();
+    expect(server.asked).toEqual([]);
+    expect(notices.all.at(-1)!.tone).toBe('trouble');
+    vi.unstubAllGlobals();
+  });
+
+  it('leaves keys with Ctrl to the window, and others that mean nothing', () => {
+    const b = briefs();
+    expect(press(b, 'y', { ctrlKey: true })).toBe(false);
+    expect(press(b, 'q')).toBe(false);
+    press(b, 'a');
+    expect(b.editing).toBe('extra');
+    press(b, 'e');
+    expect(b.editing).toBe('action');
   });
 });

@@ -75,7 +75,9 @@ export class SheetState {
     return at < 0 ? this.rowOfShot.length - 1 : at;
   }
 
+  /** Shots by their places among those shown; none when the range begins at a shot that is not shown. */
   shotIds([a, b]: [number, number]): string[] {
+    if (a < 0) return [];
     return this.shown.slice(a, b + 1).map((s) => s.id);
   }
 

@@ -1,0 +1,66 @@
+import { vi } from 'vitest';
+import type { Changed, Shot } from '../api/client';
+
+/** A server of the tests' own: what it was asked, and what it answers next. To be imported before whatever makes the API client. */
+export interface Asked {
+  method: string;
+  path: string;
+  query: Record<string, string>;
+  body: unknown;
+}
+
+export const server = {
+  asked: [] as Asked[],
+  answers: [] as { status: number; body: unknown }[],
+  /** Answers for paths that end so, taken when nothing else is due. */
+  standing: new Map<string, unknown>(),
+  /** While this is set, answers wait for it. */
+  held: null as Promise<void> | null,
+  /** Nobody answers. */
+  gone: false,
+  reset() {
+    this.gone = false;
+    this.asked.length = 0;
+    this.answers = [];
+    this.standing.clear();
+    this.held = null;
+  },
+  of(method: string): Asked[] {
+    return this.asked.filter((a) => a.method === method);
+  },
+  refuse(status: number, detail: string, more: object = {}) {
+    this.answers.push({ status, body: { detail, title: 'x', status, ...more } });
+  },
+};
+
+const NOTHING = { project_id: 'p', change_id: 7, label: 'did it', rows: {}, gone: {}, pictures: [], undo_label: null, redo_label: null };
+const Plain = globalThis.Request;
+globalThis.Request = class extends Plain {
+  constructor(input: string | Request, init?: RequestInit) {
+    super(typeof input === 'string' && input.startsWith('/') ? `http://x${input}` : input, init);
+  }
+} as typeof Request;
+globalThis.fetch = (async (request: Request) => {
+  if (server.gone) throw new TypeError('failed to fetch');
+  const url = new URL(request.url);
+  server.asked.push({ method: request.method, path: url.pathname, query: Object.fromEntries(url.searchParams), body: await request.json().catch(() => null) });
+  const due = server.answers.shift() ?? { status: 200, body: [...server.standing].find(([end]) => url.pathname.endsWith(end))?.[1] ?? NOTHING };
+  await server.held;
+  return new Response(JSON.stringify(due.body), { status: due.status, headers: { 'content-type': 'application/json' } });
+}) as typeof fetch;
+
+/** Wait until something was asked. */
+export const settled = () =>
+  vi.waitFor(() => {
+    if (!server.asked.length) throw new Error('nothing was asked yet');
+  });
+
+export const shotRow = (id: string, facts: Partial<Shot> = {}) =>
+  ({ id, revision: 1, scene_id: 's', position: Number(id), shows: id, length_s: 2, status: 'settled', lost: '', span_start: null, span_end: null, brief_edits: [], ...facts }) as unknown as Shot;
+
+export const changed = (rows: object, more: Partial<Changed> = {}) =>
+  ({ project_id: 'p', change_id: 7, label: 'did it', rows, gone: {}, pictures: [], undo_label: 'did it', redo_label: null, ...more }) as Changed;
+
+/** The rows of a small project: a scene with some shots. */
+export const beginnings = (shots: Shot[], facts: object = {}) =>
+  changed({ project: [{ id: 'p', revision: 1, title: 'T', text: 'One. Two.', text_revision: 3, target_s: null, hidden_columns: [], ...facts }], scene: [{ id: 's', revision: 1, position: 0, title: '' }], shot: shots });
