@@ -244,6 +244,7 @@ def test_a_reference_replaced_at_shot_9_makes_later_pictures_stale_until_retaken
     page.until(lambda: len(page.all("[data-brief-of]")) == 4, "four are stale")
     page.one("[data-brief-of]").click()
     page.one("[data-stale] .quiet").click()
+    page.one("[data-stale] input[name=reason]").send_keys("the old coat is right here", Keys.ENTER)
     page.until(lambda: len(page.all("[data-brief-of]")) == 3, "one let stand")
     page.one("[data-brief-of]").click()
     page.one("[data-stale] .btn").click()
