@@ -132,11 +132,12 @@ def _chosen(pictures: Sequence[Picture], profile: Profile, left: list[Left]) -> 
 
 
 def _by_need(pictures: Sequence[Picture]) -> list[Picture]:
-    """One view of each of the cast first, then the style's heaviest, the guide, and what else there is."""
+    """One view of each of the cast first, then the style's heaviest picture, the guide, the style's others, other views."""
     seen: set[str] = set()
     ranked = []
     for p in sorted(pictures, key=lambda p: (not p.anchor, -p.weight)):
-        first = p.role == "view" and p.thread not in seen
+        first = p.role != "guide" and p.thread not in seen
         seen.add(p.thread)
-        ranked.append(((0 if first else {"style": 1, "guide": 2, "view": 3}[p.role]), -p.weight, p))
+        place = {"view": 0 if first else 4, "style": 1 if first else 3, "guide": 2}[p.role]
+        ranked.append((place, -p.weight, p))
     return [p for _, _, p in sorted(ranked, key=lambda r: r[:2])]

@@ -42,7 +42,7 @@ def load(ws: Workspace, say: Say = lambda _: None) -> str:
                 wording=t.wording,
                 short_wording=t.short,
                 must_keep=list(t.must_keep),
-                costumes=[{"name": n, "wording": w, "time": "", "weather": "", "damage": ""} for n, w in t.costumes],
+                costumes=[_worn(n, w) for n, w in t.costumes] + [_worn(*v) for v in t.variants],
                 owner_id=ids.get(t.owner),
                 vocabulary=list(t.vocabulary),
                 donts=list(t.donts),
@@ -69,7 +69,7 @@ def load(ws: Workspace, say: Say = lambda _: None) -> str:
     scribbled = sketches.look(ws, "thumbnails.png", pictures.png(thumbnails.page()), "page", "left to right")
     sketches.onto_shots(ws, project, scribbled.sha, scribbled.boxes, shot_ids)
     _settled(ws, project, ids)
-    _newer_dawn(ws, project, ids["dawn"], shot_ids[10])
+    _newer_dawn(ws, project, ids["steps"], shot_ids[10])
     projects.forget_history(ws, project)
     return project
 
@@ -87,9 +87,17 @@ def _settled(ws: Workspace, project: str, ids: dict[str, str]) -> None:
         taste.choose(ws, project, pair.left or "", pair.right or "", "left")
 
 
+def _worn(name: str, wording: str, time: str = "", light: str = "") -> dict[str, str]:
+    return {"name": name, "wording": wording, "time": time, "weather": "", "damage": "", "light": light}
+
+
 def _newer_dawn(ws: Workspace, project: str, thread: str, first_shot: str) -> None:
     """A reference replaced late: the pictures of the last two shots are stale."""
-    old = next(r["id"] for r in projects.snapshot(ws, project).rows["reference"] if r["thread_id"] == thread)
+    old = next(
+        r["id"]
+        for r in projects.snapshot(ws, project).rows["reference"]
+        if r["thread_id"] == thread and r["costume"] == "dawn"
+    )
     fresh = str(takes.take_in(ws, "dawn, boats nearer.png", pictures.png(pictures.LATER_DAWN.draw())).sha)
     versions.replace_reference(ws, project, old, fresh, "dawn", first_shot)
 
@@ -125,16 +133,17 @@ def _plan(w: Writing, project: str, ids: dict[str, str]) -> list[str]:
             move_end=list(facts.move_frames[1]) if facts.move_frames else None,
         )  # fmt: skip
         w.add(shot)
+        setting, _, variant = facts.setting.partition(":")
         shot_ids.append(shot.id)
         w.add(
             *(
                 Bead(
                     project_id=project, shot_id=shot.id, thread_id=ids[key],
-                    costume=facts.costume if key == "pell" else "",
+                    costume=variant if key == setting else facts.costume if key == "pell" else "",
                     facing=dict(facts.facings).get(key, ""),
                     weight={"whistle": 0.4, "key": 0.6, "style": 0.6}.get(key, 0.9 if key == "pell" else 0.75),
                 )
-                for key in (*facts.cast, facts.setting, "style")
+                for key in (*facts.cast, setting, "style")
             )
         )  # fmt: skip
     return shot_ids
@@ -152,7 +161,10 @@ def _references(ws: Workspace, project: str, ids: dict[str, str], files: list[by
         if page.weight != 1.0:
             threads.edit_reference(ws, project, reference["id"], {"weight": page.weight}, None)
     for t in pictures.TRAITS:
-        threads.add_trait(ws, project, made[t.thread, t.view], t.name, t.part, Box(*t.box), list(t.colours))
+        added = threads.add_trait(ws, project, made[t.thread, t.view], t.name, t.part, Box(*t.box), list(t.colours))
+        if t.body is not None:
+            place = {"body_x": t.body[0], "body_y": t.body[1]}
+            threads.edit_trait(ws, project, added.rows["trait"][0]["id"], place, None)
 
 
 def _page_png(i: int) -> bytes:

@@ -83,7 +83,8 @@ class ReferencePage:
 
 @dataclass(frozen=True)
 class TraitFacts:
-    """A trait's name, box on the reference of that view (in px of the model sheet), part and colours."""
+    """A trait's name, box on the reference of that view (in px of the model sheet), part, colours, and place on the body
+    map."""
 
     thread: str
     view: str
@@ -91,6 +92,7 @@ class TraitFacts:
     box: tuple[float, float, float, float]
     part: str
     colours: tuple[str, ...] = field(default=())
+    body: tuple[float, float] | None = None
 
 
 def _sheet(
@@ -122,11 +124,11 @@ REFERENCES: tuple[ReferencePage, ...] = (
     ReferencePage("oda", "counting", _sheet(cast.oda(Pose(20, 90)), mirrored=True), weight=0.6),
     ReferencePage("sprocket", "front", _sheet(cast.sprocket(), CRAB, k=1.5)),
     ReferencePage("sprocket", "claws up", _sheet(cast.sprocket(34, 34), CRAB, k=1.5), weight=0.6),
-    ReferencePage("steps", "dusk", _ground(places.steps(shift=20), 51, DUSK)),
+    ReferencePage("steps", "dusk", _ground(places.steps(shift=20), 51, DUSK), "dusk"),
     ReferencePage("lamp", "night", _ground(places.lamp_room(), 52, NIGHT)),
     ReferencePage("stairs", "night", _ground(places.stairs_down(), 53, DEEP_NIGHT)),
     ReferencePage("cave", "night", _ground(places.cave(), 54, DEEP_NIGHT)),
-    ReferencePage("dawn", "dawn", _ground(places.steps(dawn=True), 55, DAWN)),
+    ReferencePage("steps", "dawn", _ground(places.steps(dawn=True), 55, DAWN), "dawn"),
     ReferencePage("style", "gulls", _ground(places.still_life(0), 61, _NEUTRAL)),
     ReferencePage("style", "houses", _ground(places.still_life(1), 62, DUSK)),
     ReferencePage("style", "jars", _ground(places.still_life(2), 63, _NEUTRAL), weight=0.8),
@@ -135,21 +137,21 @@ REFERENCES: tuple[ReferencePage, ...] = (
     ReferencePage("whistle", "front", lambda: rendered(svg((), (Placed((Piece(blob((84, 40), (106, 40), (108, 232), (86, 232)), cast.SILVER), Piece("M92,70a4,4 0 1 0 8,0a4,4 0 1 0 -8,0Z", cast.INK)), -70, -10, 2.6),), 360, 690))),
 )  # fmt: skip
 
-LATER_DAWN = ReferencePage("dawn", "dawn", _ground(places.steps(dawn=True, shift=60), 58, DAWN))
+LATER_DAWN = ReferencePage("steps", "dawn", _ground(places.steps(dawn=True, shift=60), 58, DAWN), "dawn")
 """A newer version of the steps at dawn, with the boats nearer: it holds for the last two shots, whose pictures are older."""
 
 TRAITS: tuple[TraitFacts, ...] = (
-    TraitFacts("pell", "front", "Hair", (200, 90, 220, 90), "face", (cast.COPPER,)),
-    TraitFacts("pell", "front", "Coat", (190, 340, 240, 330), "outfit", (cast.MUSTARD,)),
-    TraitFacts("pell", "front", "Whistle", (274, 398, 56, 104), "outfit", (cast.SILVER,)),
-    TraitFacts("pell", "front", "Boots", (190, 690, 240, 150), "outfit", (cast.BOOT,)),
-    TraitFacts("pell", "night-shirt, front", "Hair", (200, 90, 220, 90), "face", (cast.COPPER,)),
-    TraitFacts("pell", "night-shirt, front", "Night-shirt", (190, 340, 240, 330), "outfit", (cast.SHIRT, cast.STRIPE)),
-    TraitFacts("pell", "night-shirt, front", "Whistle", (274, 398, 56, 104), "outfit", (cast.SILVER,)),
-    TraitFacts("pell", "night-shirt, front", "Bare feet", (190, 740, 240, 100), "outfit", (cast.SKIN,)),
-    TraitFacts("oda", "front", "White hair", (200, 90, 220, 80), "face", (cast.WHITE_HAIR,)),
-    TraitFacts("oda", "front", "Shawl", (180, 330, 260, 270), "outfit", (cast.PLUM,)),
-    TraitFacts("oda", "front", "Skirt", (190, 560, 240, 220), "outfit", (cast.SKIRT,)),
+    TraitFacts("pell", "front", "Hair", (200, 90, 220, 90), "face", (cast.COPPER,), (0.5, 0.07)),
+    TraitFacts("pell", "front", "Coat", (190, 340, 240, 330), "outfit", (cast.MUSTARD,), (0.5, 0.45)),
+    TraitFacts("pell", "front", "Whistle", (274, 398, 56, 104), "outfit", (cast.SILVER,), (0.5, 0.33)),
+    TraitFacts("pell", "front", "Boots", (190, 690, 240, 150), "outfit", (cast.BOOT,), (0.43, 0.95)),
+    TraitFacts("pell", "night-shirt, front", "Hair", (200, 90, 220, 90), "face", (cast.COPPER,), (0.5, 0.07)),
+    TraitFacts("pell", "night-shirt, front", "Night-shirt", (190, 340, 240, 330), "outfit", (cast.SHIRT, cast.STRIPE), (0.5, 0.45)),
+    TraitFacts("pell", "night-shirt, front", "Whistle", (274, 398, 56, 104), "outfit", (cast.SILVER,), (0.5, 0.33)),
+    TraitFacts("pell", "night-shirt, front", "Bare feet", (190, 740, 240, 100), "outfit", (cast.SKIN,), (0.43, 0.97)),
+    TraitFacts("oda", "front", "White hair", (200, 90, 220, 80), "face", (cast.WHITE_HAIR,), (0.5, 0.07)),
+    TraitFacts("oda", "front", "Shawl", (180, 330, 260, 270), "outfit", (cast.PLUM,), (0.5, 0.36)),
+    TraitFacts("oda", "front", "Skirt", (190, 560, 240, 220), "outfit", (cast.SKIRT,), (0.5, 0.72)),
     TraitFacts("sprocket", "front", "Brass", (165, 90, 600, 375), "figure", (cast.BRASS,)),
     TraitFacts("sprocket", "front", "Eye", (393, 117, 144, 150), "face", (cast.EYE,)),
 )  # fmt: skip

@@ -45,7 +45,7 @@ The tide woke, and stretched, and remembered the sea. All along the harbour the 
 
 @dataclass(frozen=True)
 class ShotFacts:
-    """A shot as planned; `cast` are its characters and props with costumes, `covers` the words it begins and ends with."""
+    """A shot as planned; `setting` with its variant after a colon, `cast` are its characters and props, `covers` the words it begins and ends with."""
 
     scene: int
     shows: str
@@ -68,24 +68,24 @@ class ShotFacts:
 
 
 SHOTS = (
-    ShotFacts(0, "Pell waits on the bottom step where the water ought to be; Sprocket keeps her company.", "WS", "eye level", "static", 12.0, "steps", ("pell", "sprocket", "whistle"), ("The tide had", "in nothing.")),
-    ShotFacts(0, "Sprocket taps the dry stone twice and looks guilty, Pell behind him.", "MS", "high", "static", 6.5, "steps", ("pell", "sprocket", "whistle"), ("Sprocket tapped", "look at her.")),
-    ShotFacts(0, "Oda counts the boats lying on their sides in the mud.", "MS", "eye level", "pan", 10.5, "steps", ("oda",), ("Up on the quay", "them is mine.”"), spoken="Nine. And one of them is mine.", speakers=("oda",), sound="gulls, far off", motion="Her finger goes from boat to boat.", move_frames=((0.0, 0.1, 0.72, 0.8), (0.28, 0.1, 0.72, 0.8))),
+    ShotFacts(0, "Pell waits on the bottom step where the water ought to be; Sprocket keeps her company.", "WS", "eye level", "static", 12.0, "steps:dusk", ("pell", "sprocket", "whistle"), ("The tide had", "in nothing.")),
+    ShotFacts(0, "Sprocket taps the dry stone twice and looks guilty, Pell behind him.", "MS", "high", "static", 6.5, "steps:dusk", ("pell", "sprocket", "whistle"), ("Sprocket tapped", "look at her.")),
+    ShotFacts(0, "Oda counts the boats lying on their sides in the mud.", "MS", "eye level", "pan", 10.5, "steps:dusk", ("oda",), ("Up on the quay", "them is mine.”"), spoken="Nine. And one of them is mine.", speakers=("oda",), sound="gulls, far off", motion="Her finger goes from boat to boat.", move_frames=((0.0, 0.1, 0.72, 0.8), (0.28, 0.1, 0.72, 0.8))),
     ShotFacts(1, "Pell looks for the tide key behind the clock while Oda snores next door.", "MS", "low", "push in", 8.5, "lamp", ("pell", "whistle", "key"), ("The tide key", "knew about it."), sound="a clock; snoring", move_frames=((0.0, 0.0, 1.0, 1.0), (0.22, 0.18, 0.6, 0.6))),
     ShotFacts(1, "Pell lifts the key down; Sprocket holds the chair.", "MS", "eye level", "static", 12.0, "lamp", ("pell", "sprocket", "whistle", "key"), ("She lifted", "in her boots.")),
     ShotFacts(1, "Pell on the two hundred steps down the inside of the light, on tiptoe.", "WS", "bird's eye", "tilt", 9.5, "stairs", ("pell", "sprocket", "whistle"), ("Down the inside", "to practise.")),
     ShotFacts(2, "In her night-shirt, the key in her hand, Pell finds the door that is shaped like a shell; Sprocket looks on.", "WS", "low", "static", 17.5, "cave", ("pell", "sprocket", "whistle", "key"), ("At midnight", "somebody small."), "night-shirt"),
     ShotFacts(2, "The tide lies asleep, curled round its own tail; Sprocket hides behind Pell.", "WS", "eye level", "static", 10.0, "cave", ("pell", "sprocket", "whistle"), ("Behind it lay", "hid his eye."), "night-shirt"),
     ShotFacts(2, "Pell puts the whistle to her lips.", "MS", "eye level", "push in", 10.0, "cave", ("pell", "whistle"), ("“You might", "means dinner."), "night-shirt", "You might have said.", speakers=("pell",), sound="one long note on a tin whistle", music="stops", facings=(("pell", "right"),)),
-    ShotFacts(3, "Dawn: all along the harbour the boats stand up. Pell watches with Sprocket.", "WS", "eye level", "pan", 14.5, "dawn", ("pell", "sprocket", "whistle"), ("The tide woke", "in church.")),
-    ShotFacts(3, "Pell on the top step with the key behind her back, Sprocket at her feet.", "MS", "eye level", "static", 6.5, "dawn", ("pell", "sprocket", "whistle", "key"), ("Pell stood", "behind her back.")),
-    ShotFacts(3, "Oda looks at the water and pretends that she has noticed nothing; Pell beside her.", "WS", "eye level", "static", 15.0, "dawn", ("pell", "oda", "whistle"), ("Oda came out", "key belonged."), spoken="Well, there it is, then.", speakers=("oda",), music="the opening tune, once more", notes="Room for the last line at the lower left."),
+    ShotFacts(3, "Dawn: all along the harbour the boats stand up. Pell watches with Sprocket.", "WS", "eye level", "pan", 14.5, "steps:dawn", ("pell", "sprocket", "whistle"), ("The tide woke", "in church.")),
+    ShotFacts(3, "Pell on the top step with the key behind her back, Sprocket at her feet.", "MS", "eye level", "static", 6.5, "steps:dawn", ("pell", "sprocket", "whistle", "key"), ("Pell stood", "behind her back.")),
+    ShotFacts(3, "Oda looks at the water and pretends that she has noticed nothing; Pell beside her.", "WS", "eye level", "static", 15.0, "steps:dawn", ("pell", "oda", "whistle"), ("Oda came out", "key belonged."), spoken="Well, there it is, then.", speakers=("oda",), music="the opening tune, once more", notes="Room for the last line at the lower left."),
 )  # fmt: skip
 
 
 @dataclass(frozen=True)
 class ThreadFacts:
-    """A thread in words."""
+    """A thread in words; costumes have a wording, variants of a setting a wording, time and light."""
 
     key: str
     kind: str
@@ -95,6 +95,7 @@ class ThreadFacts:
     short: str = ""
     must_keep: tuple[str, ...] = ()
     costumes: tuple[tuple[str, str], ...] = ()
+    variants: tuple[tuple[str, str, str, str], ...] = ()
     owner: str = ""
     vocabulary: tuple[str, ...] = ()
     donts: tuple[str, ...] = ()
@@ -120,11 +121,10 @@ THREADS = (
     ThreadFacts("pell", "character", "Pell", "Pell, nine years old: copper hair in a short bob, mustard oilskin coat, green boots, a tin whistle on a cord.", short="Pell: copper bob, mustard oilskin, green boots, tin whistle.", must_keep=("tin whistle",), costumes=(("night-shirt", "A striped night-shirt down to her bare feet."),)),
     ThreadFacts("oda", "character", "Oda", "Oda, seventy, keeper of the light: a white plait, a plum-coloured shawl, round spectacles.", ("the keeper",), "Oda: white plait, plum shawl, round spectacles."),
     ThreadFacts("sprocket", "character", "Sprocket", "Sprocket, a brass crab the size of a teapot with one blue glass eye."),
-    ThreadFacts("steps", "setting", "Harbour steps", "Stone steps down to a dry harbour at dusk; boats on their sides in the mud."),
+    ThreadFacts("steps", "setting", "Harbour steps", "Stone steps down to a small harbour with boats.", variants=(("dusk", "the water gone, the boats on their sides in the mud", "dusk", "low rose light from the right"), ("dawn", "the water back, the boats upright", "dawn", "pale light over the water"))),
     ThreadFacts("lamp", "setting", "Lamp room", "The room under the great lamp at night: a window with stars, a clock."),
     ThreadFacts("stairs", "setting", "Inner stair", "Two hundred steps down the inside of the light."),
     ThreadFacts("cave", "setting", "Cave", "The cave under the light, round and deep teal."),
-    ThreadFacts("dawn", "setting", "Steps at dawn", "The harbour steps at dawn, the water back, the boats upright."),
     ThreadFacts("style", "style", "Cut-paper dusk", "Flat torn-edge paper shapes, soft shadows under them.", vocabulary=("cut-paper", "flat", "few outlines"), donts=("lettering", "photographs")),
     ThreadFacts("key", "prop", "Tide key", "A long iron key with a shell-shaped bow.", ("key",)),
     ThreadFacts("whistle", "prop", "Tin whistle", "A tin whistle on a cord.", ("whistle",), owner="pell"),

@@ -122,6 +122,22 @@ def test_pictures_are_chosen_by_need_one_view_of_each_first():
     assert [p.role for p in plated] == ["view", "view", "view", "style"]
 
 
+@pytest.mark.parametrize(
+    ("limit", "kept"),
+    [
+        (1, ["s, front"]),
+        (3, ["s, front", "p, front", "Cut paper, fish"]),
+        (4, ["s, front", "p, front", "Cut paper, fish", "sketch"]),
+        (5, ["s, front", "p, front", "Cut paper, fish", "Cut paper, jars", "sketch"]),
+        (6, ["s, front", "p, front", "p, back", "Cut paper, fish", "Cut paper, jars", "sketch"]),
+    ],
+)
+def test_the_guide_goes_before_a_second_picture_of_the_style(limit, kept):
+    shot = replace(SHOT, guide=Picture("guide", "g" * 64, "sketch", 0.5))
+    told = fitted(composed(shot), Profile("p", 0, limit))
+    assert sorted(p.label for p in told.brief.pictures) == sorted(kept)
+
+
 def test_holds_and_aspects_that_a_service_does_not_know_are_told():
     shot = replace(SHOT, members=(replace(PELL, hold="face"), STEPS))
     cut = fitted(composed(shot), Profile("p", holds=("figure", "place"), aspects=("1:1",)), shot.members, shot.aspect)
