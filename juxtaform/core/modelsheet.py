@@ -170,7 +170,8 @@ def _rows(
     for i, p in enumerate(pictures):
         x, y = left + (i % columns) * (cell_w + GAP_MM), top + (i // columns) * (cell_h + label + GAP_MM)
         w, h = min(cell_w, cell_h * p.form), min(cell_h, cell_w / p.form)
-        out.append(Shown(x + (cell_w - w) / 2, y + (cell_h - h) / 2, w, h, p.key))
-        words = wrapped(p.label, NOTE_PT, cell_w, width_of)[:1]
-        out.append(Words(x, y + cell_h + 3.6, words[0] if words else "", NOTE_PT, soft=True))
+        shown = Shown(x + (cell_w - w) / 2, y + (cell_h - h) / 2, w, h, p.key)
+        line = next(iter(wrapped(p.label, NOTE_PT, cell_w, width_of)), "")
+        centred = x + max(0.0, cell_w - width_of(line, NOTE_PT, False)) / 2
+        out += [shown, Words(centred, shown.y + h + 3.6, line, NOTE_PT, soft=True)]
     return out

@@ -11,6 +11,9 @@ from PIL import Image, ImageDraw, ImageFont
 
 from juxtaform.core.plate import plate
 
+LABEL_PART = 36
+"""A label's height is this part of the plate's longer side: it can still be read when a service halves the plate twice."""
+
 
 def drawn_plate(
     pictures: Sequence[tuple[NDArray[np.uint8], str]],
@@ -20,7 +23,7 @@ def drawn_plate(
     margin_px: int = 24,
 ) -> bytes:
     """A PNG of several pictures (h, w, 3) with labels below them; `face` is a TrueType file. Raises ValueError for none."""
-    label_px = max(18, long_side_px // 52) if labels else 0
+    label_px = max(18, long_side_px // LABEL_PART) if labels else 0
     laid = plate([p.shape[1] / p.shape[0] for p, _ in pictures], long_side_px, margin_px, label_px)
     out = Image.new("RGB", (laid.width, laid.height), "white")
     draw = ImageDraw.Draw(out)
