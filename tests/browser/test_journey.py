@@ -194,3 +194,19 @@ def test_a_thousand_shots_keep_few_rows_on_the_page_and_show_the_right_ones(page
     page.keys(Keys.END)
     page.see("Ada went on, step 999.")
     assert len(page.all("[data-shot]")) < 30
+
+
+def test_who_scrolls_the_sheet_away_from_the_current_shot_is_left_there(page):
+    page.open()
+    page.one("input[name=title]").send_keys("Long", Keys.ENTER)
+    page.one("[data-page] .cm-content")
+    page.plan_from("\n".join(f"# S{i + 1}\nAda went on, step {i + 1}." for i in range(30)))
+    page.click("Sheet")
+    page.one("[data-sheet]")
+    top = "return document.querySelector('[data-sheet]').scrollTop"
+    page.driver.execute_script("document.querySelector('[data-sheet]').scrollTop = 900")
+    page.see("step 14")
+    assert page.driver.execute_script(top) == 900
+    page.keys(Keys.ARROW_DOWN)
+    page.until(lambda: page.driver.execute_script(top) < 200, "the shot that becomes the current one is shown")
+

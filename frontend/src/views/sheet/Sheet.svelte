@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { onMount } from 'svelte';
+  import { onMount, untrack } from 'svelte';
   import { thumb } from '../../api/client';
   import PicturesIn from '../../components/PicturesIn.svelte';
   import ShotFacts from '../../components/ShotFacts.svelte';
@@ -31,6 +31,8 @@
   let folderChooser = $state<HTMLInputElement | null>(null);
   let chooseFor = $state<string | null>(null);
   let factsOpen = $state(false);
+  /** The shot under the pointer: it alone, and the current one, has its menu. */
+  let pointed = $state<string | null>(null);
 
   const wide = $derived((sheet.centres.at(-1) ?? 0) + COLUMN_PX / 2 + 60);
   const total = $derived(sheet.edges.at(-1) ?? 0);
@@ -43,8 +45,14 @@
 
   onMount(() => show(true));
 
+  const inRange = (shot: string) => {
+    const at = sheet.shownIndex.get(shot) ?? -1;
+    return at >= sheet.range[0] && at <= sheet.range[1];
+  };
+
+  // Another current shot comes into view; who scrolls away from it is left alone.
   $effect(() => {
-    if (project.currentId) show(false);
+    if (project.currentId) untrack(() => show(false));
   });
 
   function show(always: boolean) {
@@ -193,28 +201,28 @@
     {:else}
       <div class="relative" style="height:{total}px;width:{FACTS_PX + wide}px;min-width:100%">
         {#each sheet.visible as { row, index } (row.kind === 'scene' ? row.scene.id : row.shot.id)}
-          {#if row.kind === 'scene'}
-            <div class="absolute inset-x-0 flex items-center border-b border-hair bg-panel" style="top:{sheet.top(index)}px;height:{SCENE_PX}px">
-              <span class="sticky left-0 pl-[14px] font-book text-[14px] font-semibold">{project.story.scenes.indexOf(row.scene) + 1} · {row.scene.title || 'Scene'}<span class="ml-3 font-sans text-[12px] font-normal text-soft">{duration(row.length_s)}</span></span>
-            </div>
-          {:else}
-            {@const shot = row.shot}
-            {@const picture = project.pictureOf(shot.id)}
-            {@const seen = picture?.sha ?? shot.sketch_sha}
-            {@const at = row.number - 1}
-            {@const chosen = at >= sheet.range[0] && at <= sheet.range[1]}
-            <!-- svelte-ignore a11y_click_events_have_key_events, a11y_no_static_element_interactions -->
-            <div
-              class="group absolute inset-x-0 flex border-b border-hair {chosen ? 'bg-wash' : ''} {dropOn === shot.id ? 'outline-2 -outline-offset-2 outline-pencil' : ''}"
-              style="top:{sheet.top(index)}px;height:{SHOT_PX}px" data-shot={shot.id}
-              onclick={(e) => {
-                sheet.from = e.shiftKey ? (sheet.from ?? sheet.currentIndex) : null;
-                project.currentId = shot.id;
-              }}
-            >
+          {@const under = row.kind === 'scene' ? 'bg-panel' : inRange(row.shot.id) ? 'bg-wash' : ''}
+          <div class="absolute inset-x-0 border-b border-hair {under}" style="top:{sheet.top(index)}px;height:{row.kind === 'scene' ? SCENE_PX : SHOT_PX}px"></div>
+        {/each}
+        <!-- One thing that stays at the left, not one for each row: a browser draws each such thing by itself. -->
+        <div class="pointer-events-none sticky left-0 z-10" style="width:{FACTS_PX}px;height:{total}px">
+          {#each sheet.visible as { row, index } (row.kind === 'scene' ? row.scene.id : row.shot.id)}
+            {#if row.kind === 'scene'}
+              <div class="absolute flex items-center pl-[14px] font-book text-[14px] font-semibold whitespace-nowrap" style="top:{sheet.top(index)}px;height:{SCENE_PX}px">
+                {project.story.scenes.indexOf(row.scene) + 1} · {row.scene.title || 'Scene'}<span class="ml-3 font-sans text-[12px] font-normal text-soft">{duration(row.length_s)}</span>
+              </div>
+            {:else}
+              {@const shot = row.shot}
+              {@const picture = project.pictureOf(shot.id)}
+              {@const seen = picture?.sha ?? shot.sketch_sha}
+              <!-- svelte-ignore a11y_click_events_have_key_events, a11y_no_static_element_interactions -->
               <div
-                class="sticky left-0 z-10 flex shrink-0 items-center gap-3 border-r border-hair pl-[14px] {chosen ? 'bg-wash' : 'bg-paper'}"
-                style="width:{FACTS_PX}px"
+                class="group pointer-events-auto absolute inset-x-0 flex items-center gap-3 border-r border-b border-hair pl-[14px] {inRange(shot.id) ? 'bg-wash' : 'bg-paper'} {dropOn === shot.id ? 'outline-2 -outline-offset-2 outline-pencil' : ''}"
+                style="top:{sheet.top(index)}px;height:{SHOT_PX}px" data-shot={shot.id} onpointerenter={() => (pointed = shot.id)}
+                onclick={(e) => {
+                  sheet.from = e.shiftKey ? (sheet.from ?? sheet.currentIndex) : null;
+                  project.currentId = shot.id;
+                }}
               >
                 <span class="w-7 font-book text-[19px] {picture ? '' : 'text-pencil'} {shot.status === 'proposed' ? 'underline decoration-dashed underline-offset-4' : ''}" title={shot.status === 'proposed' ? 'proposed' : undefined}>{row.number}</span>
                 <button
@@ -225,17 +233,17 @@
                   {#if seen}<img src={thumb(seen)} alt="" class="size-full object-contain" draggable="false" />{/if}
                 </button>
                 <div class="min-w-0 flex-1"><ShotFacts {shot} bind:editing={sheet.editing} onframing={() => (factsOpen = true)} /></div>
-                <span class="opacity-0 group-hover:opacity-100 focus-within:opacity-100">
-                  <ShotMenu {sheet} {shot} onreplace={() => { chooseFor = shot.id; chooser?.click(); }} />
+                <span class="w-7 shrink-0 opacity-0 group-hover:opacity-100 focus-within:opacity-100">
+                  {#if shot.id === pointed || shot.id === project.currentId}<ShotMenu {sheet} {shot} onreplace={() => { chooseFor = shot.id; chooser?.click(); }} />{/if}
                 </span>
                 <div class="w-[66px] shrink-0 pr-4 text-right">
                   <ShotLength {shot} />
                   <div class="mt-1 ml-auto h-[3px] bg-well" style="width:{Math.round((50 * shot.length_s) / longest)}px"></div>
                 </div>
               </div>
-            </div>
-          {/if}
-        {/each}
+            {/if}
+          {/each}
+        </div>
         <!-- svelte-ignore a11y_no_static_element_interactions -->
         <div
           class="absolute top-0 cursor-cell touch-none" style="left:{FACTS_PX}px;width:{wide}px;height:{total}px"
