@@ -14,6 +14,11 @@
   const cast = $derived(shot ? project.columns.filter((t) => t.kind === 'character' && project.bead(shot.id, t.id)) : []);
   let offers = $state.raw<Framing[] | null>(null);
   let suggested = $state.raw<Schemas['Offers'] | null>(null);
+  const usualSeed = $derived.by(() => {
+    const { seed_rule, seed } = project.row ?? {};
+    if (seed_rule === 'one') return `${seed ?? 1}`;
+    return seed_rule === 'per shot' && shot ? `${(seed ?? 0) + project.number(shot.id)}` : 'any';
+  });
   const FACINGS: [Bead['facing'], string][] = [['', 'not said'], ['left', '← left'], ['right', 'right →'], ['camera', 'to us'], ['away', 'away']];
   const texts: [keyof Shot & ('motion' | 'sound' | 'music' | 'notes'), string, string][] = [
     ['motion', 'What moves', 'for the animatic; the still shows none of it'], ['sound', 'Sound', 'cues'], ['music', 'Music', 'cues'], ['notes', 'Notes', ''],
@@ -159,7 +164,7 @@
     </div>
     <div class="mb-3 flex items-end gap-3">
       <label class="w-[82px]"><span class="label">Form</span><input class="field" value={shot.aspect} placeholder={project.row?.aspect} pattern="\d+:\d+" title="Width to height, as 16:9; empty takes the project’s" aria-label="Form of this picture" onchange={(e) => (e.currentTarget.reportValidity() ? set({ aspect: e.currentTarget.value.trim() }) : undefined)} /></label>
-      <label class="w-[100px]"><span class="label">Seed</span><input class="field" type="number" min="0" max="2147483648" step="1" value={shot.seed} placeholder={project.row?.seed?.toString() ?? 'any'} aria-label="Seed" onchange={(e) => (e.currentTarget.reportValidity() ? set({ seed: e.currentTarget.value === '' ? null : Number(e.currentTarget.value) }) : undefined)} /></label>
+      <label class="w-[100px]"><span class="label">Seed</span><input class="field" type="number" min="0" max="2147483648" step="1" value={shot.seed} placeholder={usualSeed} aria-label="Seed" onchange={(e) => (e.currentTarget.reportValidity() ? set({ seed: e.currentTarget.value === '' ? null : Number(e.currentTarget.value) }) : undefined)} /></label>
       <label class="flex-1"><span class="label">Don’ts, with commas</span><input class="field" value={shot.donts.join(', ')} placeholder="extra people, lettering" aria-label="Don’ts of this picture" onchange={(e) => set({ donts: listOf(e.currentTarget.value) })} /></label>
     </div>
     <div class="grid grid-cols-2 gap-x-4 gap-y-2">

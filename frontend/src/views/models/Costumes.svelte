@@ -41,7 +41,7 @@
     {#if held}<button class="quiet ml-auto" onclick={() => { edit({ costumes: thread.costumes.filter((c) => c.name !== shown) }); shown = ''; }}>Delete {shown}</button>{/if}
   </div>
   {#if shown}
-    <div class="mt-2 grid {setting ? 'grid-cols-[1fr_104px_96px_104px_120px]' : 'grid-cols-1'} gap-3">
+    <div class="mt-2 grid {setting ? 'grid-cols-[1fr_88px_96px_230px_110px]' : 'grid-cols-1'} gap-3">
       <label><span class="label">What is different, in words</span><input class="field font-book text-[14px]" value={held?.wording ?? ''} onchange={(e) => set({ wording: e.currentTarget.value.trim() })} placeholder={setting ? 'Snow on every step' : 'A white night-shirt down to her bare feet'} /></label>
       {#if setting}
         <label><span class="label">Time</span><input class="field" list="times" value={held?.time ?? ''} onchange={(e) => set({ time: e.currentTarget.value.trim() })} /></label>

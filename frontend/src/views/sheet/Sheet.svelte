@@ -217,7 +217,7 @@
               {@const seen = picture?.sha ?? shot.sketch_sha}
               <!-- svelte-ignore a11y_click_events_have_key_events, a11y_no_static_element_interactions -->
               <div
-                class="group pointer-events-auto absolute inset-x-0 flex items-center gap-3 border-r border-b border-hair pl-[14px] {inRange(shot.id) ? 'bg-wash' : 'bg-paper'} {dropOn === shot.id ? 'outline-2 -outline-offset-2 outline-pencil' : ''}"
+                class="pointer-events-auto absolute inset-x-0 flex items-center gap-3 border-r border-b border-hair pl-[14px] {inRange(shot.id) ? 'bg-wash' : 'bg-paper'} {dropOn === shot.id ? 'outline-2 -outline-offset-2 outline-pencil' : ''}"
                 style="top:{sheet.top(index)}px;height:{SHOT_PX}px" data-shot={shot.id} onpointerenter={() => (pointed = shot.id)}
                 onclick={(e) => {
                   sheet.from = e.shiftKey ? (sheet.from ?? sheet.currentIndex) : null;
@@ -233,7 +233,7 @@
                   {#if seen}<img src={thumb(seen)} alt="" class="size-full object-contain" draggable="false" />{/if}
                 </button>
                 <div class="min-w-0 flex-1"><ShotFacts {shot} bind:editing={sheet.editing} onframing={() => (factsOpen = true)} /></div>
-                <span class="w-7 shrink-0 opacity-0 group-hover:opacity-100 focus-within:opacity-100">
+                <span class="w-7 shrink-0">
                   {#if shot.id === pointed || shot.id === project.currentId}<ShotMenu {sheet} {shot} onreplace={() => { chooseFor = shot.id; chooser?.click(); }} />{/if}
                 </span>
                 <div class="w-[66px] shrink-0 pr-4 text-right">
