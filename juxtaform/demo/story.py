@@ -121,7 +121,7 @@ THREADS = (
     ThreadFacts("pell", "character", "Pell", "Pell, nine years old: copper hair in a short bob, mustard oilskin coat, green boots, a tin whistle on a cord.", short="Pell: copper bob, mustard oilskin, green boots, tin whistle.", must_keep=("tin whistle",), costumes=(("night-shirt", "A striped night-shirt down to her bare feet."),)),
     ThreadFacts("oda", "character", "Oda", "Oda, seventy, keeper of the light: a white plait, a plum-coloured shawl, round spectacles.", ("the keeper",), "Oda: white plait, plum shawl, round spectacles."),
     ThreadFacts("sprocket", "character", "Sprocket", "Sprocket, a brass crab the size of a teapot with one blue glass eye."),
-    ThreadFacts("steps", "setting", "Harbour steps", "Stone steps down to a small harbour with boats.", variants=(("dusk", "the water gone, the boats on their sides in the mud", "dusk", "low rose light from the right"), ("dawn", "the water back, the boats upright", "dawn", "pale light over the water"))),
+    ThreadFacts("steps", "setting", "Harbour steps", "Stone steps down to a small harbour with boats.", variants=(("dusk", "the water gone, the boats on their sides in the mud", "at dusk", "low rose light from the right"), ("dawn", "the water back, the boats upright", "at dawn", "pale light over the water"))),
     ThreadFacts("lamp", "setting", "Lamp room", "The room under the great lamp at night: a window with stars, a clock."),
     ThreadFacts("stairs", "setting", "Inner stair", "Two hundred steps down the inside of the light."),
     ThreadFacts("cave", "setting", "Cave", "The cave under the light, round and deep teal."),
