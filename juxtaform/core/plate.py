@@ -64,7 +64,7 @@ def _in_rows(
         high = room / sum(row)
         x = float(margin)
         for form in row:
-            cells.append(Cell(round(x), round(y), round(form * high), round(high)))
+            cells.append(Cell(round(x), round(y), round(x + form * high) - round(x), round(high)))
             x += form * high + margin
         y += round(high) + label + margin
     return inner_px + 2 * margin, round(y), tuple(cells)

@@ -30,7 +30,7 @@ _GONE = re.compile(
     r"unseen|not (?:there|here|in|yet|to be seen)|out of (?:sight|frame|shot|the picture)|\(O\.?S\.?\)))",
     re.IGNORECASE,
 )
-_OWNED = re.compile(r"^(?:['’]s|(?<=s)['’])\s+(?:[\w-]+\s+){0,2}?([\w-]+)", re.IGNORECASE)
+_OWNED = re.compile(r"(?:['’]s|(?<=s)['’])\s+(?:[\w-]+\s+){0,2}?([\w-]+)", re.IGNORECASE)
 _BODY = frozenset(
     """hand hands face eye eyes foot feet boot boots head hair back arm arms shoulder shoulders finger fingers mouth lips
     nose ear ears knee knees leg legs claw claws paw paws tail wing wings beak silhouette shadowed profile smile profile
@@ -138,7 +138,7 @@ def _spoken_of(text: str, start: int, end: int, kind: str) -> str:
         return "absent" if _SEEN_FROM_FAR.search(before) else "seen"
     if _SPOKEN_OF.search(before) or _GONE.match(after):
         return "absent"
-    owned = _OWNED.match(after) if kind == "character" else None
+    owned = _OWNED.match(text, end) if kind == "character" else None
     if owned is None or any(w in _BODY for w in re.findall(r"[a-z]+", owned.group().casefold())):
         return "seen"
     return "owner"

@@ -94,7 +94,7 @@ _PHRASES = {
     "pen and ink": "ink",
 }
 _NOT_OF_STYLE = re.compile(
-    r"^\s+(?:on (?:his|her|their|its)|bottle|well|pot|stain|case|box|stone|rock|roof|cap|tyre|face|water|lamp|cloth)|^\s*ing\b",
+    r"^\s+(?:on (?:his|her|their|its)|bottle|well|pot|stain|case|box|stone|rock|roof|cap|tyre|face|water|lamp|cloth)s?\b|^\s*ing\b",
     re.IGNORECASE,
 )
 """What behind such a word shows that it is a thing in the picture: an ink bottle, a flat stone."""

@@ -209,4 +209,3 @@ def test_who_scrolls_the_sheet_away_from_the_current_shot_is_left_there(page):
     assert page.driver.execute_script(top) == 900
     page.keys(Keys.ARROW_DOWN)
     page.until(lambda: page.driver.execute_script(top) < 200, "the shot that becomes the current one is shown")
-
