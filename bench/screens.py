@@ -59,7 +59,7 @@ def _page(ws: Workspace) -> Iterator[Page]:
     listening = socket.socket()
     listening.bind(("127.0.0.1", 0))
     listening.listen(64)
-    config = uvicorn.Config(create_app(ws, Checker(ws)), log_level="warning", timeout_graceful_shutdown=1)
+    config = uvicorn.Config(create_app(ws, Checker(ws)), log_level="critical", timeout_graceful_shutdown=1)
     server = uvicorn.Server(config)
     running = threading.Thread(target=server.run, kwargs={"sockets": [listening]}, daemon=True)
     running.start()

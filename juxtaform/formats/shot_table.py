@@ -169,10 +169,10 @@ def _header(header: Sequence[str]) -> list[Column]:
     names = [h.strip() for h in header]
     unknown = [h for h in names if h.casefold() not in BY_HEADER]
     if unknown:
-        raise TableWrong(f"Line 1: there is no column “{unknown[0]}”. Columns are: {', '.join(HEADERS)}.")
+        raise TableWrong(f"Line 1: there is no column “{unknown[0][:60]}”. Columns are: {', '.join(HEADERS)}.")
     twice = [h for i, h in enumerate(names) if h.casefold() in {n.casefold() for n in names[:i]}]
     if twice:
-        raise TableWrong(f"Line 1: the column “{twice[0]}” stands twice.")
+        raise TableWrong(f"Line 1: the column “{twice[0][:60]}” stands twice.")
     columns = [BY_HEADER[h.casefold()] for h in names]
     if not any(c.fact in ("id", "shows") for c in columns):
         raise TableWrong("Line 1: the table needs the column “Id” (to change shots) or “Shows” (to make new ones).")

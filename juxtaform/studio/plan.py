@@ -11,8 +11,8 @@ from juxtaform.core.manuscript import Manuscript
 from juxtaform.core.timing import Pace, shot_time
 from juxtaform.core.voices import Voicing
 from juxtaform.formats import texts
-from juxtaform.records.models import Bead, Mark, Picture, Project, Reference, Scene, Shot, Take
-from juxtaform.studio.workspace import Changed, NotPossible, Row, Workspace, Writing, edited, found, of_project
+from juxtaform.records.models import Bead, Mark, Project, Reference, Scene, Shot, Take
+from juxtaform.studio.workspace import Changed, NotPossible, Row, Workspace, Writing, edited, found, of_project, stored
 
 
 def add_scene(ws: Workspace, project_id: str, title: str) -> Changed:
@@ -36,8 +36,8 @@ def edit_shot(ws: Workspace, project_id: str, shot_id: str, values: Row, revisio
     with ws.writing(project_id, "edited a shot") as w:
         shot = found(w.session, Shot, shot_id, project_id)
         w.name(f"edited {called(w.session, shot)}")
-        if values.get("sketch_sha") and w.session.get(Picture, values["sketch_sha"]) is None:
-            raise NotPossible("The guide's picture is not in the store. Drop the file again.")
+        if values.get("sketch_sha"):
+            stored(w.session, "The guide's picture", values["sketch_sha"])
         edited(shot, revision, {**values, "status": "settled"} if shot.status == "proposed" else values)
     return w.changed
 

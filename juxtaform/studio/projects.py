@@ -20,6 +20,7 @@ from juxtaform.records.models import (
     SentBrief,
     Shot,
     Take,
+    Thread,
 )
 from juxtaform.studio.workspace import (
     Changed,
@@ -100,6 +101,8 @@ def edit(ws: Workspace, project_id: str, values: Row, revision: int | None) -> C
     if "title" in values:
         values = {**values, "title": _titled(values["title"])}
     with ws.writing(project_id, _edit_label(values)) as w:
+        if values.get("style_id") and found(w.session, Thread, values["style_id"], project_id).kind != "style":
+            raise NotPossible("The usual style has to be a style. Choose one of the styles.")
         edited(found(w.session, Project, project_id), revision, values)
     return w.changed
 

@@ -10,7 +10,7 @@ from sqlalchemy import select
 from juxtaform.records.models import Bead, Picture, Shot, Thread
 from juxtaform.studio import plan
 from juxtaform.studio.threads import other_styles
-from juxtaform.studio.workspace import Changed, NotPossible, Row, Workspace, edited, found, of_project
+from juxtaform.studio.workspace import Changed, NotPossible, Row, Workspace, edited, found, of_project, stored
 
 
 @dataclass(frozen=True)
@@ -45,8 +45,8 @@ def edit_shots(ws: Workspace, project_id: str, shot_ids: Sequence[str], values: 
         count = len(shot_ids)
         what = " and ".join(sorted(k.removesuffix("_s").replace("_", " ") for k in values))
         w.name(f"set {what} of {count} {'shot' if count == 1 else 'shots'}")
-        if values.get("sketch_sha") and w.session.get(Picture, values["sketch_sha"]) is None:
-            raise NotPossible("The guide's picture is not in the store. Drop the file again.")
+        if values.get("sketch_sha"):
+            stored(w.session, "The guide's picture", values["sketch_sha"])
         for i in shot_ids:
             edited(found(w.session, Shot, i, project_id), None, values)
     return w.changed

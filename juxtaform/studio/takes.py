@@ -17,7 +17,7 @@ from juxtaform.records.models import Mark, Picture, Project, Shot, Take, Thread
 from juxtaform.studio.briefs import phrases_now
 from juxtaform.studio.plan import in_order
 from juxtaform.studio.versions import made_from
-from juxtaform.studio.workspace import Changed, NotPossible, Workspace, found
+from juxtaform.studio.workspace import Changed, NotPossible, Workspace, found, stored
 
 
 @dataclass(frozen=True)
@@ -81,8 +81,7 @@ def accept(ws: Workspace, project_id: str, files: Sequence[tuple[str, str, str]]
         for name, sha, shot_id in sorted(files, key=lambda f: natural_key(f[0])):
             shot = found(w.session, Shot, shot_id, project_id)
             shot.status = "settled"
-            if w.session.get(Picture, sha) is None:
-                raise NotPossible(f"The picture of {name} is not in the store. Drop the file again.")
+            stored(w.session, f"The picture {name[:120]}", sha)
             held = list(w.session.scalars(select(Take).where(Take.shot_id == shot.id)))
             if any(t.picture_sha == sha for t in held):
                 continue
@@ -107,6 +106,7 @@ def replace_picture(ws: Workspace, project_id: str, shot_id: str, name: str, sha
     """Add a take and pick it; the marks of the take that was picked before go with it when the sizes agree in form."""
     with ws.writing(project_id, "replaced a picture") as w:
         shot = found(w.session, Shot, shot_id, project_id)
+        stored(w.session, f"The picture {name[:120]}", sha)
         held = list(w.session.scalars(select(Take).where(Take.shot_id == shot.id)))
         before = next((t for t in held if t.picked), None)
         number = next(i for i, s in enumerate(in_order(w.session, project_id)) if s.id == shot_id) + 1

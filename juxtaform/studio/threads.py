@@ -12,7 +12,7 @@ from juxtaform.core.regions import Box
 from juxtaform.core.traits import colours_in
 from juxtaform.records.models import Bead, Mark, Picture, Reference, Shot, Thread, Trait
 from juxtaform.studio import fitness
-from juxtaform.studio.workspace import Changed, NotPossible, Row, Workspace, Writing, edited, found, of_project
+from juxtaform.studio.workspace import Changed, NotPossible, Row, Workspace, Writing, edited, found, of_project, stored
 
 KINDS = ("character", "setting", "style", "prop")
 
@@ -32,6 +32,8 @@ def edit(ws: Workspace, project_id: str, thread_id: str, values: Row, revision: 
     with ws.writing(project_id, "edited a thread") as w:
         thread = found(w.session, Thread, thread_id, project_id)
         w.name(f"edited {thread.name}")
+        if values.get("owner_id"):
+            found(w.session, Thread, values["owner_id"], project_id)
         edited(thread, revision, values)
     return w.changed
 
@@ -53,6 +55,7 @@ def add_references(
     """Add stored pictures, as (digest, name), to a thread, and measure how fit they are: preflight asks for it."""
     with ws.writing(project_id, "added references") as w:
         thread = found(w.session, Thread, thread_id, project_id)
+        stored(w.session, "The reference picture", *(sha for sha, _ in pictures))
         count = len(pictures)
         w.name(f"added {count} {'reference' if count == 1 else 'references'} to {thread.name}")
         held = list(w.session.scalars(select(Reference.position).where(Reference.thread_id == thread_id)))

@@ -12,7 +12,7 @@ from sqlalchemy.orm import Session
 from juxtaform.records.models import Bead, Picture, Project, Reference, Shot, Stet, Take, Thread, Trait
 from juxtaform.studio import fitness, plan
 from juxtaform.studio.editions import editions_of, in_force
-from juxtaform.studio.workspace import Changed, NotPossible, Workspace, Writing, found, of_project
+from juxtaform.studio.workspace import Changed, NotPossible, Workspace, Writing, found, of_project, stored
 
 
 @dataclass(frozen=True)
@@ -52,8 +52,7 @@ def replace_reference(
     with ws.writing(project_id, "replaced a reference") as w:
         old = found(w.session, Reference, reference_id, project_id)
         thread = found(w.session, Thread, old.thread_id)
-        if w.session.get(Picture, sha) is None:
-            raise NotPossible("The new picture is not in the store. Drop the file again.")
+        stored(w.session, "The new picture", sha)
         if sha == old.picture_sha:
             raise NotPossible("This is the same picture. Choose another one.")
         if w.session.scalars(select(Reference).where(Reference.replaces_id == reference_id, Reference.from_shot_id == from_shot_id)).first():  # fmt: skip

@@ -163,6 +163,13 @@ def _named_pictures(session: Session, rows: dict[str, list[Row]]) -> dict[str, s
     return {**{r["sketch_sha"]: "sketch" for r in rows.get("shot", []) if r.get("sketch_sha")}, **named}
 
 
+def stored(session: Session, what: str, *shas: str) -> None:
+    """See that pictures are in the store; `what` says in the user's words what they are. Raises NotPossible."""
+    wanted = set(shas)
+    if wanted - set(session.scalars(select(Picture.sha).where(Picture.sha.in_(wanted)))):
+        raise NotPossible(f"{what} is not in the store. Drop the file again.")
+
+
 def pictures_of(rows: dict[str, list[Row]]) -> set[str]:
     """The digests of all pictures that some rows name."""
     shas = {row["picture_sha"] for table in ("take", "reference") for row in rows.get(table, [])}

@@ -5,12 +5,13 @@ from __future__ import annotations
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, Query, Response
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from juxtaform.core.fitting import Profile
 from juxtaform.core.worddiff import Piece
 from juxtaform.studio import briefs, handover, mending, versions
 from juxtaform.studio.briefs import Flight, ShotBrief
+from juxtaform.web.body import Body
 from juxtaform.web.deps import ERRORS, Ws, attachment, file_answer, out
 from juxtaform.web.rows import ChangedOut
 
@@ -21,29 +22,29 @@ ProfileName = Annotated[
 ]
 
 
-class PhraseEdit(BaseModel):
+class PhraseEdit(Body):
     """A phrase's new words (empty: leave it out); null takes the edit back."""
 
     key: Annotated[str, Field(max_length=80)]
     now: Words | None
 
 
-class Varied(BaseModel):
+class Varied(Body):
     key: Annotated[str, Field(max_length=80)]
     now: Words
 
 
-class MendIn(BaseModel):
+class MendIn(Body):
     key: Annotated[str, Field(max_length=80)]
     profile: str | None = None
 
 
-class SentIn(BaseModel):
+class SentIn(Body):
     shot_ids: Annotated[list[str], Field(min_length=1, max_length=5000)]
     profile: str | None = None
 
 
-class Replacement(BaseModel):
+class Replacement(Body):
     """The new picture, and the shot from which it holds (null: everywhere)."""
 
     sha: str

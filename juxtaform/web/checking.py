@@ -5,18 +5,19 @@ from __future__ import annotations
 from typing import Annotated
 
 from fastapi import APIRouter
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from juxtaform.studio import checking, continuity
 from juxtaform.studio.checking import CheckStatus, KeyedFinding
 from juxtaform.studio.continuity import Lineup
+from juxtaform.web.body import Body
 from juxtaform.web.deps import ERRORS, TheChecker, Ws, out
 from juxtaform.web.rows import ChangedOut
 
 router = APIRouter(prefix="/projects/{project_id}", tags=["check"], responses=ERRORS)
 
 
-class ThreadSummary(BaseModel):
+class ThreadSummary(Body):
     """How a thread stands: shots measured, and where a lasting change begins."""
 
     thread_id: str
@@ -24,7 +25,7 @@ class ThreadSummary(BaseModel):
     begins: str | None
 
 
-class Found(BaseModel):
+class Found(Body):
     """The latest findings, pictures that could not be measured (by shot), and the change they were found at."""
 
     status: CheckStatus
@@ -34,7 +35,7 @@ class Found(BaseModel):
     change_id: int
 
 
-class NewStet(BaseModel):
+class NewStet(Body):
     finding_key: Annotated[str, Field(max_length=64)]
     reason: Annotated[str, Field(max_length=1000)]
 

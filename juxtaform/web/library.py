@@ -5,11 +5,12 @@ from __future__ import annotations
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, Query
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from juxtaform.studio import library, taste
 from juxtaform.studio.library import LibraryPart, Search
 from juxtaform.studio.taste import Round
+from juxtaform.web.body import Body
 from juxtaform.web.deps import ERRORS, Ws, out
 from juxtaform.web.rows import ChangedOut
 
@@ -18,13 +19,13 @@ Ids = Annotated[list[str], Field(min_length=1, max_length=5000)]
 Tag = Annotated[str, Field(min_length=1, max_length=60)]
 
 
-class Tagging(BaseModel):
+class Tagging(Body):
     ids: Ids
     add: Annotated[list[Tag], Field(max_length=40)] = []
     remove: Annotated[list[Tag], Field(max_length=40)] = []
 
 
-class Binning(BaseModel):
+class Binning(Body):
     ids: Ids
     binned: bool
 
@@ -55,13 +56,13 @@ def put_in_bin(ws: Ws, project_id: str, body: Binning) -> ChangedOut:
     return out(library.put_in_bin(ws, project_id, body.ids, binned=body.binned))
 
 
-class Choice(BaseModel):
+class Choice(Body):
     left: Annotated[str, Field(pattern=r"^[0-9a-f]{64}$")]
     right: Annotated[str, Field(pattern=r"^[0-9a-f]{64}$")]
     chosen: Literal["left", "right", "skip"]
 
 
-class ToStyle(BaseModel):
+class ToStyle(Body):
     thread_id: str
     tag: Annotated[str, Field(max_length=60)] = ""
 

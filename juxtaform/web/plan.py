@@ -5,23 +5,24 @@ from __future__ import annotations
 from typing import Annotated, Literal
 
 from fastapi import APIRouter
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from juxtaform.core.framing import Framing
 from juxtaform.studio import plan, planning
 from juxtaform.studio.planning import Planned
+from juxtaform.web.body import Body, Digest
 from juxtaform.web.deps import ERRORS, Ws, out
 from juxtaform.web.rows import Angle, Aspect, ChangedOut, FrameBox, FramingRow, Move, PageForm, Size
 
 router = APIRouter(prefix="/projects/{project_id}", tags=["plan"], responses=ERRORS)
 
 
-class SceneTitle(BaseModel):
+class SceneTitle(Body):
     title: Annotated[str, Field(max_length=300)]
     revision: int | None = None
 
 
-class ShotEdit(BaseModel):
+class ShotEdit(Body):
     """Facts to change; `revision` is the one the editor saw."""
 
     revision: int | None = None
@@ -40,7 +41,7 @@ class ShotEdit(BaseModel):
     notes: Annotated[str, Field(max_length=8000)] = ""
     page_form: PageForm = "single"
     bleed: bool = False
-    sketch_sha: str | None = None
+    sketch_sha: Digest | None = None
     guide_strength: Annotated[float, Field(ge=0, le=1)] = 0.5
     aspect: Aspect = ""
     donts: Annotated[list[Annotated[str, Field(min_length=1, max_length=80)]], Field(max_length=40)] = []
@@ -48,15 +49,15 @@ class ShotEdit(BaseModel):
     lost: Literal[""] = ""
 
 
-class ShotIds(BaseModel):
+class ShotIds(Body):
     shot_ids: Annotated[list[str], Field(min_length=1, max_length=5000)]
 
 
-class Step(BaseModel):
+class Step(Body):
     step: Literal[-1, 1]
 
 
-class Cut(BaseModel):
+class Cut(Body):
     at: int | None = None
 
 
@@ -101,14 +102,14 @@ def merge_up(ws: Ws, project_id: str, shot_id: str) -> ChangedOut:
     return out(plan.merge_up(ws, project_id, shot_id))
 
 
-class KeptFramings(BaseModel):
+class KeptFramings(Body):
     """Framings kept beside a shot; `picked` is the one that becomes the shot's."""
 
     framings: Annotated[list[FramingRow], Field(max_length=12)]
     picked: int | None = None
 
 
-class SomeShots(BaseModel):
+class SomeShots(Body):
     """Some shots, or all of them when left out."""
 
     shot_ids: Annotated[list[str] | None, Field(max_length=5000)] = None

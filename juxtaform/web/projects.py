@@ -9,12 +9,13 @@ from typing import Annotated, Literal
 
 from fastapi import APIRouter, Query, Request, Response, UploadFile
 from fastapi.responses import StreamingResponse
-from pydantic import BaseModel, Field, TypeAdapter
+from pydantic import Field, TypeAdapter
 
 from juxtaform.studio import bundles, projects
 from juxtaform.studio.checking import CheckStatus
 from juxtaform.studio.projects import HistoryEntry, ProjectCard
 from juxtaform.studio.workspace import Workspace
+from juxtaform.web.body import Body, Id
 from juxtaform.web.deps import ERRORS, Ws, attachment, file_answer, out
 from juxtaform.web.rows import Aspect, Audience, CastLine, ChangedOut, OthersOut, ProfileRow, SeedRule, SnapshotOut
 
@@ -23,13 +24,13 @@ _CHECK = TypeAdapter(CheckStatus)
 KEEP_ALIVE_S = 15.0
 
 
-class NewProject(BaseModel):
+class NewProject(Body):
     title: Annotated[str, Field(min_length=1, max_length=200)]
 
 
-class ProjectEdit(BaseModel):
+class ProjectEdit(Body):
     revision: int | None = None
-    title: Annotated[str | None, Field(max_length=200)] = None
+    title: Annotated[str, Field(min_length=1, max_length=200)] = "?"
     target_s: Annotated[float | None, Field(ge=1, le=36000)] = None
     target_pages: Annotated[int | None, Field(ge=1, le=2000)] = None
     premise: Annotated[str, Field(max_length=4000)] = ""
@@ -41,7 +42,7 @@ class ProjectEdit(BaseModel):
     pace_factor: Annotated[float, Field(ge=0.4, le=2.5)] = 1.0
     table_columns: Annotated[list[str], Field(max_length=40)] = []
     aspect: Aspect = ""
-    style_id: str | None = None
+    style_id: Id | None = None
     donts: Annotated[list[Annotated[str, Field(min_length=1, max_length=80)]], Field(max_length=40)] = []
     seed_rule: SeedRule = "free"
     seed: Annotated[int, Field(ge=0, le=2**31)] | None = None
@@ -50,7 +51,7 @@ class ProjectEdit(BaseModel):
     hidden_columns: Annotated[list[str], Field(max_length=1000)] = []
 
 
-class Made(BaseModel):
+class Made(Body):
     id: str
 
 

@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, Field
+from pydantic import Field
+
+from juxtaform.web.body import Body
 
 Kind = Literal["character", "setting", "style", "prop"]
 Hold = Literal["figure", "face", "outfit", "place", "light", "layout"]
@@ -21,14 +23,14 @@ Audience = Literal["aloud to children", "aloud", "voice-over", "silent"]
 FrameBox = tuple[float, float, float, float]
 
 
-class CastLine(BaseModel):
+class CastLine(Body):
     """Somebody of the story frame's cast, with one line about them."""
 
     name: Annotated[str, Field(max_length=80)]
     line: Annotated[str, Field(max_length=400)] = ""
 
 
-class FramingRow(BaseModel):
+class FramingRow(Body):
     """Another way to look at a shot's moment, kept beside it."""
 
     size: Size
@@ -43,7 +45,7 @@ Aspect = Annotated[str, Field(max_length=12, pattern=r"^$|^\d+(\.\d+)?:\d+(\.\d+
 ToneRole = Literal["lead", "other", "ground"]
 
 
-class ProfileRow(BaseModel):
+class ProfileRow(Body):
     """What a service takes; 0 or an empty list is no limit, a picture limit of -1 takes no pictures."""
 
     name: Annotated[str, Field(min_length=1, max_length=80)]
@@ -55,7 +57,7 @@ class ProfileRow(BaseModel):
     plate: bool = False
 
 
-class CostumeRow(BaseModel):
+class CostumeRow(Body):
     """A costume of a character, or a variant of a setting: its own words, and for a setting its time, weather and damage."""
 
     name: Annotated[str, Field(min_length=1, max_length=80)]
@@ -66,14 +68,14 @@ class CostumeRow(BaseModel):
     light: Annotated[str, Field(max_length=80)] = ""
 
 
-class ToneRow(BaseModel):
+class ToneRow(Body):
     """A colour of a style's palette with its role."""
 
     hex: Hex
     role: ToneRole
 
 
-class EditRow(BaseModel):
+class EditRow(Body):
     """A hand edit of a brief's phrase: its words when it was edited, and what they became."""
 
     key: Annotated[str, Field(max_length=80)]
@@ -81,7 +83,7 @@ class EditRow(BaseModel):
     now: Annotated[str, Field(max_length=4000)]
 
 
-class Row(BaseModel):
+class Row(Body):
     id: str
     revision: int
 
@@ -160,7 +162,7 @@ class ShotRow(Row):
     seed: int | None
 
 
-class KeptColour(BaseModel):
+class KeptColour(Body):
     """A colour of a style that only one character may wear."""
 
     thread_id: str
@@ -246,7 +248,7 @@ class StetRow(Row):
     reason: str
 
 
-class PictureRow(BaseModel):
+class PictureRow(Body):
     sha: str
     width: int
     height: int
@@ -266,7 +268,7 @@ class DuelRow(Row):
     chosen: Literal["left", "right", "skip"]
 
 
-class Rows(BaseModel):
+class Rows(Body):
     """Rows by table; a table that is left out did not change."""
 
     project: list[ProjectRow] = []
@@ -284,7 +286,7 @@ class Rows(BaseModel):
     duel: list[DuelRow] = []
 
 
-class ChangedOut(BaseModel):
+class ChangedOut(Body):
     """What a change did: rows that are there now, ids that are gone by table, and what undo and redo would do next."""
 
     project_id: str
@@ -297,7 +299,7 @@ class ChangedOut(BaseModel):
     redo_label: str | None
 
 
-class SnapshotOut(BaseModel):
+class SnapshotOut(Body):
     project_id: str
     change_id: int
     rows: Rows
@@ -306,14 +308,14 @@ class SnapshotOut(BaseModel):
     redo_label: str | None
 
 
-class OthersOut(BaseModel):
+class OthersOut(Body):
     """The takes that are not picked, with their marks and pictures."""
 
     rows: Rows
     pictures: list[PictureRow]
 
 
-class Problem(BaseModel):
+class Problem(Body):
     """RFC 9457 problem details; a conflict carries both states."""
 
     type: str = "about:blank"

@@ -5,10 +5,11 @@ from __future__ import annotations
 from typing import Annotated
 
 from fastapi import APIRouter, Query
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from juxtaform.studio import rowsheet
 from juxtaform.studio.rowsheet import CopiedBead, CopiedShot, CopiedThread
+from juxtaform.web.body import Body
 from juxtaform.web.deps import ERRORS, Ws, out
 from juxtaform.web.plan import ShotEdit
 from juxtaform.web.rows import ChangedOut, Hold, Kind
@@ -17,18 +18,18 @@ router = APIRouter(prefix="/projects/{project_id}", tags=["sheet"], responses=ER
 Ids = Annotated[list[str], Field(min_length=1, max_length=5000)]
 
 
-class ShotsEdit(BaseModel):
+class ShotsEdit(Body):
     shot_ids: Ids
     values: ShotEdit
 
 
-class BeadCopy(BaseModel):
+class BeadCopy(Body):
     hold: Hold = "figure"
     weight: Annotated[float, Field(ge=0, le=1)] = 0.8
     costume: Annotated[str, Field(max_length=80)] = ""
 
 
-class BeadsPaste(BaseModel):
+class BeadsPaste(Body):
     """A copied range of a column (null: no bead there); a greater `length` repeats it."""
 
     first_shot_id: str
@@ -36,23 +37,23 @@ class BeadsPaste(BaseModel):
     length: Annotated[int, Field(ge=0, le=5000)] = 0
 
 
-class ThreadCopy(BaseModel):
+class ThreadCopy(Body):
     kind: Kind
     name: Annotated[str, Field(min_length=1, max_length=120)]
     bead: BeadCopy = BeadCopy()
 
 
-class ShotCopy(BaseModel):
+class ShotCopy(Body):
     facts: ShotEdit
     threads: Annotated[list[ThreadCopy], Field(max_length=200)] = []
 
 
-class ShotsPaste(BaseModel):
+class ShotsPaste(Body):
     after_shot_id: str | None = None
     shots: Annotated[list[ShotCopy], Field(max_length=2000)]
 
 
-class Ordered(BaseModel):
+class Ordered(Body):
     thread_ids: Annotated[list[str], Field(max_length=1000)]
 
 

@@ -5,62 +5,63 @@ from __future__ import annotations
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, File, Form, Response, UploadFile
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from juxtaform.core.regions import Box
 from juxtaform.studio import assist, frame, sketches, story, tables
 from juxtaform.studio.assist import Offers
 from juxtaform.studio.sketches import FoundPanels
 from juxtaform.studio.story import Reading
+from juxtaform.web.body import Body
 from juxtaform.web.deps import ERRORS, TextService, Ws, file_answer, out
 from juxtaform.web.rows import ChangedOut, Shape
 
 router = APIRouter(prefix="/projects/{project_id}", tags=["story"], responses=ERRORS)
 
 
-class Text(BaseModel):
+class Text(Body):
     """The text as typed; `seen` is the text's revision that the editor saw."""
 
     text: str
     seen: int | None = None
 
 
-class Syntax(BaseModel):
+class Syntax(Body):
     syntax: Literal["prose", "fountain"]
 
 
-class Stretch(BaseModel):
+class Stretch(Body):
     """A stretch of the text in characters; all of it when left out."""
 
     start: Annotated[int | None, Field(ge=0)] = None
     end: Annotated[int | None, Field(ge=0)] = None
 
 
-class Accepted(BaseModel):
+class Accepted(Body):
     """Proposed shots to settle; all of them when left out."""
 
     shot_ids: Annotated[list[str] | None, Field(max_length=5000)] = None
 
 
-class Covered(BaseModel):
+class Covered(Body):
     start: Annotated[int, Field(ge=0)]
     end: Annotated[int, Field(ge=0)]
 
 
-class Wanted(BaseModel):
+class Wanted(Body):
     kind: Literal["character", "setting", "prop"]
     name: Annotated[str, Field(max_length=120)]
 
 
-class WantedThreads(BaseModel):
+class WantedThreads(Body):
     threads: Annotated[list[Wanted], Field(min_length=1, max_length=200)]
 
 
-class FrameWanted(BaseModel):
+class FrameWanted(Body):
     shape: Shape
 
 
-class BeatEdit(BaseModel):
+class BeatEdit(Body):
     revision: int | None = None
     title: Annotated[str, Field(max_length=120)] = ""
     purpose: Annotated[str, Field(max_length=2000)] = ""
@@ -69,26 +70,26 @@ class BeatEdit(BaseModel):
     answer: Annotated[str, Field(max_length=8000)] = ""
 
 
-class AfterBeat(BaseModel):
+class AfterBeat(Body):
     after: str | None = None
 
 
-class BeatStep(BaseModel):
+class BeatStep(Body):
     step: Literal[-1, 1]
 
 
-class FrameText(BaseModel):
+class FrameText(Body):
     text: str
 
 
-class PanelBox(BaseModel):
+class PanelBox(Body):
     x: float
     y: float
     w: Annotated[float, Field(gt=0)]
     h: Annotated[float, Field(gt=0)]
 
 
-class PanelsTaken(BaseModel):
+class PanelsTaken(Body):
     """Panels of a page (a stored picture) in the order in which they are read."""
 
     sha: Annotated[str, Field(pattern="^[0-9a-f]{64}$")]
@@ -97,17 +98,17 @@ class PanelsTaken(BaseModel):
     thread_id: str | None = None
 
 
-class Sketch(BaseModel):
+class Sketch(Body):
     sha: Annotated[str | None, Field(pattern="^[0-9a-f]{64}$")] = None
 
 
-class Cells(BaseModel):
+class Cells(Body):
     """Cells as a spreadsheet copies them, with a header."""
 
     cells: str
 
 
-class ColumnOut(BaseModel):
+class ColumnOut(Body):
     header: str
     fact: str
     meaning: str

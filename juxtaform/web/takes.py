@@ -5,10 +5,11 @@ from __future__ import annotations
 from typing import Annotated
 
 from fastapi import APIRouter, Form, UploadFile
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from juxtaform.studio import library, takes
 from juxtaform.studio.takes import Proposal, TakenIn
+from juxtaform.web.body import Body
 from juxtaform.web.deps import ERRORS, Ws, out
 from juxtaform.web.rows import ChangedOut
 from juxtaform.web.threads import BoxIn, NamedPicture
@@ -16,7 +17,7 @@ from juxtaform.web.threads import BoxIn, NamedPicture
 router = APIRouter(prefix="/projects/{project_id}", tags=["takes"], responses=ERRORS)
 
 
-class Files(BaseModel):
+class Files(Body):
     files: Annotated[list[NamedPicture], Field(max_length=5000)]
 
 
@@ -24,7 +25,7 @@ class PlacedFile(NamedPicture):
     shot_id: str
 
 
-class PlacedFiles(BaseModel):
+class PlacedFiles(Body):
     files: Annotated[list[PlacedFile], Field(min_length=1, max_length=5000)]
 
 
@@ -32,7 +33,7 @@ class Replacement(NamedPicture):
     pass
 
 
-class NewMark(BaseModel):
+class NewMark(Body):
     thread_id: str
     box: BoxIn
 

@@ -5,12 +5,13 @@ from __future__ import annotations
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, Query, Response, UploadFile
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from juxtaform.core.regions import Box
 from juxtaform.studio import fitness, modelsheets, threads
 from juxtaform.studio.fitness import Fit
 from juxtaform.studio.modelsheets import StyleTrial
+from juxtaform.web.body import Body, Digest, Id
 from juxtaform.web.deps import ERRORS, Ws, attachment, file_answer, out
 from juxtaform.web.rows import ChangedOut, CostumeRow, Facing, Hex, Hold, Kind, ToneRow, ViewName
 
@@ -22,24 +23,24 @@ Part = Literal["figure", "face", "outfit"]
 ShotIdList = Annotated[list[str], Field(min_length=1, max_length=5000)]
 
 
-class NewThread(BaseModel):
+class NewThread(Body):
     kind: Kind
     name: Name
 
 
-class KeptColourIn(BaseModel):
+class KeptColourIn(Body):
     thread_id: str
     hex: Hex
 
 
-class ThreadEdit(BaseModel):
+class ThreadEdit(Body):
     revision: int | None = None
     name: Name = "?"
     aliases: list[Annotated[str, Field(max_length=120)]] = []
     wording: Annotated[str, Field(max_length=4000)] = ""
     short_wording: Annotated[str, Field(max_length=1000)] = ""
     must_keep: Annotated[list[Short], Field(max_length=20)] = []
-    owner_id: str | None = None
+    owner_id: Id | None = None
     costumes: Annotated[list[CostumeRow], Field(max_length=40)] = []
     vocabulary: Annotated[list[Short], Field(max_length=40)] = []
     donts: Annotated[list[Short], Field(max_length=40)] = []
@@ -47,17 +48,17 @@ class ThreadEdit(BaseModel):
     kept_colours: list[KeptColourIn] = []
 
 
-class NamedPicture(BaseModel):
-    sha: str
+class NamedPicture(Body):
+    sha: Digest
     name: Annotated[str, Field(max_length=255)]
 
 
-class NewReferences(BaseModel):
+class NewReferences(Body):
     pictures: Annotated[list[NamedPicture], Field(min_length=1, max_length=500)]
     costume: Annotated[str, Field(max_length=80)] = ""
 
 
-class ReferenceEdit(BaseModel):
+class ReferenceEdit(Body):
     revision: int | None = None
     name: Name = "?"
     costume: Annotated[str, Field(max_length=80)] = ""
@@ -67,7 +68,7 @@ class ReferenceEdit(BaseModel):
     position: float = 0.0
 
 
-class BoxIn(BaseModel):
+class BoxIn(Body):
     """Left, top, width and height in pixels of the upright picture."""
 
     x: float
@@ -88,7 +89,7 @@ class Place(BoxIn):
     outline: Outline | None = None
 
 
-class NewTrait(BaseModel):
+class NewTrait(Body):
     name: Annotated[str, Field(min_length=1, max_length=80)]
     part: Part = "figure"
     box: BoxIn
@@ -96,7 +97,7 @@ class NewTrait(BaseModel):
     outline: Outline | None = None
 
 
-class TraitEdit(BaseModel):
+class TraitEdit(Body):
     revision: int | None = None
     name: Annotated[str, Field(min_length=1, max_length=80)] = "?"
     part: Part = "figure"
@@ -112,17 +113,17 @@ class TraitEdit(BaseModel):
     h: Annotated[float, Field(gt=0)] = 1.0
 
 
-class Swatch(BaseModel):
+class Swatch(Body):
     hex: str
     share: float
 
 
-class Assignment(BaseModel):
+class Assignment(Body):
     shot_ids: ShotIdList
     on: bool
 
 
-class BeadEdit(BaseModel):
+class BeadEdit(Body):
     shot_ids: ShotIdList
     hold: Hold = "figure"
     weight: Share = 0.8

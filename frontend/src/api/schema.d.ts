@@ -3296,8 +3296,11 @@ export interface components {
         ProjectEdit: {
             /** Revision */
             revision?: number | null;
-            /** Title */
-            title?: string | null;
+            /**
+             * Title
+             * @default ?
+             */
+            title: string;
             /** Target S */
             target_s?: number | null;
             /** Target Pages */
