@@ -252,7 +252,10 @@ class LibraryPicture(Journaled, Base):
     """A picture that the project has ever seen, with its tags; `binned` ones are put aside and can be taken out again."""
 
     __tablename__ = "library_picture"
-    __table_args__ = (UniqueConstraint("project_id", "picture_sha"),)
+    __table_args__ = (
+        UniqueConstraint("project_id", "picture_sha"),
+        Index("ix_library_picture_newest", "project_id", "binned", "added_at"),
+    )
 
     project_id: Mapped[str] = mapped_column(ForeignKey("project.id"))
     picture_sha: Mapped[str] = mapped_column(ForeignKey("picture.sha"))

@@ -86,7 +86,7 @@ def search(ws: Workspace, project_id: str, wanted: Search, offset: int = 0, limi
     with ws.database.session() as s:
         of_them = (LibraryPicture.project_id == project_id, LibraryPicture.binned == wanted.binned)
         columns = (LibraryPicture.id, LibraryPicture.picture_sha, LibraryPicture.name, LibraryPicture.tags)
-        newest = select(*columns).where(*of_them).order_by(LibraryPicture.added_at.desc(), LibraryPicture.id)
+        newest = select(*columns).where(*of_them).order_by(LibraryPicture.added_at.desc(), LibraryPicture.id.desc())
         told = s.scalars(select(LibraryPicture.tags).where(*of_them, func.json_length(LibraryPicture.tags) > 0))
         tags = tuple(sorted({t for some in told for t in some}, key=str.casefold))
         if wanted == Search(binned=wanted.binned):

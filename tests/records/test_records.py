@@ -15,6 +15,7 @@ def test_migrations_make_the_models_tables_and_take_them_away_again(server):
     assert made == set(Base.metadata.tables)
     for name, table in Base.metadata.tables.items():
         assert {c["name"] for c in inspect(database.engine).get_columns(name)} == {c.name for c in table.columns}
+        assert {i.name for i in table.indexes} <= {i["name"] for i in inspect(database.engine).get_indexes(name)}
     database.migrate_down("base")
     assert inspect(database.engine).get_table_names() == ["alembic_version"]
     database.migrate()

@@ -139,7 +139,7 @@ export class ProjectState {
       await this.loadFindings();
       this.loaded = true;
       this.#listen();
-      await this.#loadOthers();
+      whenIdle(() => void this.#loadOthers().catch((x) => this.#trouble(x)));
     } catch (error) {
       this.missing = error instanceof ApiError && error.problem.status === 404;
       if (!this.missing) this.#trouble(error);
@@ -380,6 +380,12 @@ export class ProjectState {
   #trouble(error: unknown) {
     notices.say(error instanceof Error ? error.message : String(error), 'trouble');
   }
+}
+
+/** Do something once the page has been drawn and has nothing better to do. */
+function whenIdle(what: () => void) {
+  if (typeof requestIdleCallback === 'undefined') setTimeout(what);
+  else requestIdleCallback(what, { timeout: 1500 });
 }
 
 /** The map with newer rows put in; the same map when there are none. */
