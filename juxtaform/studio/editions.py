@@ -4,8 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 
+from sqlalchemy.orm import Session
+
 from juxtaform.core.versions import Edition, Editions
 from juxtaform.records.models import Bead, Reference
+from juxtaform.studio import plan
+from juxtaform.studio.workspace import of_project
 
 
 def editions_of(references: Iterable[Reference], order: Sequence[str]) -> Editions:
@@ -25,3 +29,11 @@ def in_force(
             return chosen
     own = [r for r in held if r.costume == costume] or [r for r in held if not r.costume]
     return sorted(own, key=lambda r: (not r.anchor, r.position))
+
+
+def current(session: Session, project_id: str, thread_id: str) -> list[Reference]:
+    """A thread's references as they hold at the last shot: the newest versions."""
+    rows = of_project(session, Reference, project_id)
+    order = [x.id for x in plan.in_order(session, project_id)]
+    editions = editions_of(rows, order)
+    return [r for r in rows if r.thread_id == thread_id and editions.holds(r.id, max(0, len(order) - 1))]

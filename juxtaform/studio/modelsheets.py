@@ -21,10 +21,9 @@ from juxtaform.formats.fonts import truetype
 from juxtaform.formats.palettes import NamedColour, PaletteWrong
 from juxtaform.media.plates import drawn_plate
 from juxtaform.records.models import Measure, Picture, Project, Reference, Thread, Trait
-from juxtaform.studio import plan
-from juxtaform.studio.editions import editions_of
+from juxtaform.studio.editions import current
 from juxtaform.studio.threads import palette_of_style
-from juxtaform.studio.workspace import Changed, NotPossible, Workspace, found, of_project
+from juxtaform.studio.workspace import Changed, NotPossible, Workspace, found
 
 SIGNATURE_VERSION = "1"
 _MEANING = {name: meaning for name, meaning, _ in TERMS}
@@ -73,7 +72,7 @@ def style_trial(ws: Workspace, project_id: str, thread_id: str) -> StyleTrial:
     """Try a style with and without each picture, and judge its words. Raises NotThere."""
     with ws.database.session() as s:
         thread = found(s, Thread, thread_id, project_id)
-        references = _current(s, project_id, thread_id)
+        references = current(s, project_id, thread_id)
         words = _judged_words(thread)
     signatures = [_signature(ws, r.picture_sha) for r in references]
     told = trial(signatures, [r.weight for r in references])
@@ -121,7 +120,7 @@ def plate(
     """A thread's views on one labelled plate, the anchor first. Raises NotPossible without pictures."""
     with ws.database.session() as s:
         thread = found(s, Thread, thread_id, project_id)
-        held = [r for r in _current(s, project_id, thread_id) if costume is None or r.costume == costume]
+        held = [r for r in current(s, project_id, thread_id) if costume is None or r.costume == costume]
         name = thread.name
     if not held:
         raise NotPossible("There are no pictures to lay out. Add views first.")
@@ -135,7 +134,7 @@ def page(ws: Workspace, project_id: str, thread_id: str, form: str) -> ThreadFil
     """A thread's model sheet as `pdf` or `png`."""
     with ws.database.session() as s:
         thread = found(s, Thread, thread_id, project_id)
-        references = _current(s, project_id, thread_id)
+        references = current(s, project_id, thread_id)
         facts = _facts(s, thread, references)
         name = thread.name
     if thread.kind == "style":
@@ -231,14 +230,6 @@ def take_palette(ws: Workspace, project_id: str, thread_id: str, name: str, data
         ]
         thread.tones = [*thread.tones, *fresh][:40]
     return w.changed
-
-
-def _current(s: Session, project_id: str, thread_id: str) -> list[Reference]:
-    """A thread's references as they hold at the last shot: the newest versions."""
-    rows = of_project(s, Reference, project_id)
-    order = [x.id for x in plan.in_order(s, project_id)]
-    editions = editions_of(rows, order)
-    return [r for r in rows if r.thread_id == thread_id and editions.holds(r.id, max(0, len(order) - 1))]
 
 
 def _label(r: Reference) -> str:

@@ -12,6 +12,7 @@ from juxtaform.core.regions import Box
 from juxtaform.core.traits import colours_in
 from juxtaform.records.models import Bead, Mark, Picture, Reference, Shot, Thread, Trait
 from juxtaform.studio import fitness
+from juxtaform.studio.editions import current
 from juxtaform.studio.workspace import Changed, NotPossible, Row, Workspace, Writing, edited, found, of_project, stored
 
 KINDS = ("character", "setting", "style", "prop")
@@ -190,14 +191,10 @@ def set_beads(ws: Workspace, project_id: str, thread_id: str, shot_ids: Sequence
 
 
 def palette_of_style(ws: Workspace, project_id: str, thread_id: str) -> list[tuple[str, float]]:
-    """A thread's palette from its pictures, weighed, as (hex, share)."""
+    """A thread's palette from its newest pictures, weighed, as (hex, share)."""
     with ws.database.session() as s:
         found(s, Thread, thread_id, project_id)
-        pairs = s.execute(
-            select(Reference.weight, Picture.palette)
-            .join(Picture, Picture.sha == Reference.picture_sha)
-            .where(Reference.thread_id == thread_id)
-        ).all()
+        pairs = [(r.weight, found(s, Picture, r.picture_sha).palette) for r in current(s, project_id, thread_id)]
     swatches = [(linear_from_hex(code), share * weight) for weight, entries in pairs for code, share in entries]
     return [(s.hex, round(s.share, 4)) for s in palette_of_palettes(swatches, 10)]
 
