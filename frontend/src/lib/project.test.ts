@@ -1,21 +1,9 @@
-import { beginnings, changed, server, settled, shotRow as shot } from '../testing/server';
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import type { Shot } from '../api/client';
+import { changed, server, settled, shotRow as shot } from '../testing/server';
+import { eachTestAfresh, project } from '../testing/project';
+import { describe, expect, it } from 'vitest';
 import { notices } from './notices.svelte';
-import { ProjectState } from './project.svelte';
 
-const project = (shots: Shot[]) => {
-  const made = new ProjectState('p');
-  made.apply(beginnings(shots));
-  return made;
-};
-
-beforeEach(() => {
-  server.reset();
-  notices.all = [];
-  vi.useFakeTimers({ shouldAdvanceTime: true });
-});
-afterEach(() => vi.useRealTimers());
+eachTestAfresh();
 
 describe('a project in the window', () => {
   it('puts newer rows in, takes gone ones out, and keeps a current shot', () => {

@@ -1,22 +1,9 @@
-import { beginnings, changed, server, settled, shotRow as shot } from '../../testing/server';
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import type { Shot } from '../../api/client';
-import { notices } from '../../lib/notices.svelte';
-import { ProjectState } from '../../lib/project.svelte';
+import { changed, server, settled, shotRow as shot } from '../../testing/server';
+import { eachTestAfresh, project } from '../../testing/project';
+import { describe, expect, it } from 'vitest';
 import { clipFrom, SheetState } from './sheet-state.svelte';
 
-const project = (shots: Shot[]) => {
-  const made = new ProjectState('p');
-  made.apply(beginnings(shots));
-  return made;
-};
-
-beforeEach(() => {
-  server.reset();
-  notices.all = [];
-  vi.useFakeTimers({ shouldAdvanceTime: true });
-});
-afterEach(() => vi.useRealTimers());
+eachTestAfresh();
 
 const press = (sheet: SheetState, key: string, more: Partial<KeyboardEvent> = {}) => sheet.key({ key, ...more } as KeyboardEvent);
 

@@ -1,22 +1,10 @@
-import { beginnings, changed, server, settled, shotRow as shot } from '../../testing/server';
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import type { Shot } from '../../api/client';
+import { changed, server, settled, shotRow as shot } from '../../testing/server';
+import { eachTestAfresh, project } from '../../testing/project';
+import { describe, expect, it, vi } from 'vitest';
 import { notices } from '../../lib/notices.svelte';
-import { ProjectState } from '../../lib/project.svelte';
 import { StoryState } from './story-state.svelte';
 
-const project = (shots: Shot[]) => {
-  const made = new ProjectState('p');
-  made.apply(beginnings(shots));
-  return made;
-};
-
-beforeEach(() => {
-  server.reset();
-  notices.all = [];
-  vi.useFakeTimers({ shouldAdvanceTime: true });
-});
-afterEach(() => vi.useRealTimers());
+eachTestAfresh();
 
 describe('writing', () => {
   it('is kept once after a pause, going on from the text that was seen', async () => {
