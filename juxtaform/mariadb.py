@@ -68,6 +68,9 @@ def start(data: Path, port: int | None = None) -> MariaDB:
         raise DatabaseTrouble(
             f"Only {free_mb} MB are free on the disk of {data.parent}: free at least {LEAST_FREE_MB} MB."
         )
+    # A server that starts clears away temporary tables in its folder, those of other servers too: each has a folder of its own.
+    temporary = data.parent / f"{data.name}.tmp"
+    temporary.mkdir(exist_ok=True)
     as_root = ["--user=root"] if hasattr(os, "geteuid") and os.geteuid() == 0 else []
     if not (data / "mysql").exists():
         made = subprocess.run(
@@ -75,6 +78,7 @@ def start(data: Path, port: int | None = None) -> MariaDB:
                 installer,
                 "--no-defaults",
                 f"--datadir={data}",
+                f"--tmpdir={temporary}",
                 "--auth-root-authentication-method=normal",
                 "--skip-test-db",
                 *as_root,
@@ -93,7 +97,7 @@ def start(data: Path, port: int | None = None) -> MariaDB:
     while True:
         begun = log.stat().st_size if log.exists() else 0
         chosen = port or free_port()
-        running = MariaDB(_launched(_command(server, data, chosen, as_root), log), chosen)
+        running = MariaDB(_launched(_command(server, data, temporary, chosen, as_root), log), chosen)
         if _answers(running, deadline):
             return running
         if running.process.poll() is None:
@@ -106,12 +110,12 @@ def start(data: Path, port: int | None = None) -> MariaDB:
         time.sleep(0.5)
 
 
-def _command(server: str, data: Path, port: int, as_root: list[str]) -> list[str]:
+def _command(server: str, data: Path, temporary: Path, port: int, as_root: list[str]) -> list[str]:
     sock = data / "s.sock"
     if len(str(sock)) > 100:
         sock = Path("/tmp") / f"juxtaform-{os.getpid()}-{port}.sock"
     return [
-        server, "--no-defaults", f"--datadir={data}", f"--socket={sock}", f"--port={port}",
+        server, "--no-defaults", f"--datadir={data}", f"--tmpdir={temporary}", f"--socket={sock}", f"--port={port}",
         "--bind-address=127.0.0.1", "--character-set-server=utf8mb4", "--skip-name-resolve",
         "--innodb-flush-log-at-trx-commit=1", "--max-allowed-packet=256M", "--innodb-buffer-pool-size=128M",
         "--performance-schema=OFF", *as_root,

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import csv
 import io
+import re
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Any
@@ -17,6 +18,7 @@ SIZES = ("EWS", "WS", "MWS", "MS", "MCU", "CU", "ECU")
 ANGLES = ("eye level", "high", "low", "bird's eye", "worm's eye", "over the shoulder", "point of view", "tilted")
 MOVES = ("static", "pan", "tilt", "push in", "pull out", "arc", "track", "crane")
 FORMS = ("half", "single", "spread")
+MOST_SEED = 2**31
 
 
 class TableWrong(ValueError):
@@ -63,6 +65,22 @@ def _yes(cell: str) -> bool:
     return word == "yes"
 
 
+def _form(cell: str) -> str:
+    word = cell.strip()
+    if word and (not re.fullmatch(r"\d+(\.\d+)?:\d+(\.\d+)?", word) or len(word) > 12):
+        raise ValueError(f"“{cell[:40]}” is no form such as 3:2")
+    return word
+
+
+def _seed(cell: str) -> int | None:
+    word = cell.strip()
+    if not word:
+        return None
+    if not word.isascii() or not word.isdigit() or int(word) > MOST_SEED:
+        raise ValueError(f"“{cell[:40]}” is no whole number from 0 to {MOST_SEED}")
+    return int(word)
+
+
 def _listed(cell: str) -> list[str]:
     return [name.strip() for name in cell.split(";") if name.strip()]
 
@@ -86,10 +104,13 @@ COLUMNS: tuple[Column, ...] = (
     Column("Props", "prop", "Names of props, with semicolons.", _listed),
     Column("Page", "page_form", f"For books: one of {', '.join(FORMS)}.", _one_of(FORMS)),
     Column("Bleed", "bleed", "For books: yes or no.", _yes),
+    Column("Form", "aspect", "The picture's form, as 3:2; empty: the project's.", _form),
+    Column("Seed", "seed", "The seed for whoever makes the picture; empty: by the project's rule.", _seed),
+    Column("Don'ts", "donts", "What the picture must not have, with semicolons.", _listed),
     Column("Words", "words", "The words of the story that it covers; told, not read.", None),
     Column("Id", "id", "Names the shot for good; leave it out for a new shot.", str.strip),
 )
-BY_HEADER = {c.header.casefold(): c for c in COLUMNS}
+BY_HEADER = {c.header.casefold(): c for c in COLUMNS} | {"don’ts": next(c for c in COLUMNS if c.fact == "donts")}
 HEADERS = tuple(c.header for c in COLUMNS)
 
 

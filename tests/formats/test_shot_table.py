@@ -12,6 +12,7 @@ ROW = {
     "number": "1", "scene": "The quay, dusk", "shows": 'Oda says “nine”; "nine", says Oda', "size": "MS", "angle": "bird's eye",
     "move": "push in", "length_s": "7.5", "spoken": "Nine,\nand one is mine.", "motion": "", "sound": "gulls", "music": "",
     "notes": "tab\there", "character": "Oda; Pell", "setting": "Quay", "style": "", "prop": "", "page_form": "spread", "bleed": "yes",
+    "aspect": "1:1", "seed": "77", "donts": "lettering; frames",
     "words": "…", "id": "abc",
 }  # fmt: skip
 
@@ -23,6 +24,7 @@ def test_a_table_reads_back_as_it_was_written(write):
     assert (facts["shows"], facts["spoken"], facts["notes"]) == (ROW["shows"], ROW["spoken"], ROW["notes"])
     assert (facts["length_s"], facts["bleed"], facts["page_form"]) == (7.5, True, "spread")
     assert facts["character"] == ["Oda", "Pell"]
+    assert (facts["aspect"], facts["seed"], facts["donts"]) == ("1:1", 77, ["lettering", "frames"])
     assert "number" not in facts
 
 
@@ -43,6 +45,9 @@ def test_csv_is_as_rfc_4180_says():
         ("Shows,Length\nA,ten", "Line 2, column “Length”"),
         ('Shows,Length\n"A\nB",5\nC,-1', "Line 4, column “Length”"),
         ("Shows,Bleed\nA,maybe", "neither yes nor no"),
+        ("Shows,Form\nA,wide", "no form such as 3:2"),
+        ("Shows,Seed\nA,-4", "no whole number"),
+        ("Shows,Seed\nA,99999999999", "no whole number"),
         ("Shows,Size\nA,MS,WS,CU", "Line 2: 4 cells for 2 columns"),
     ],
 )

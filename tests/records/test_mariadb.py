@@ -3,6 +3,7 @@
 import shutil
 import socket
 from collections import namedtuple
+from concurrent.futures import ThreadPoolExecutor
 
 import pymysql
 import pytest
@@ -80,3 +81,13 @@ def test_a_full_disk_is_told_before_anything_is_written(tmp_path, monkeypatch):
     with pytest.raises(DatabaseTrouble, match="Only 5 MB are free"):
         mariadb.start(tmp_path / "data")
     assert not (tmp_path / "data").exists()
+
+
+def test_servers_that_start_at_once_leave_each_other_alone(tmp_path):
+    def started(i):
+        running = mariadb.start(tmp_path / str(i) / "data")
+        running.stop()
+        return running.port
+
+    with ThreadPoolExecutor(6) as executor:
+        assert len(list(executor.map(started, range(6)))) == 6

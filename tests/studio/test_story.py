@@ -325,6 +325,7 @@ def test_the_shot_table_makes_a_round_trip(ws, told):
     threads.make(ws, told, "character", "Ada")
     first = rows(ws, told, "shot")[0]
     threads.assign(ws, told, rows(ws, told, "thread")[0]["id"], [first["id"]], on=True)
+    plan.edit_shot(ws, told, first["id"], {"aspect": "1:1", "seed": 7, "donts": ["frames", "lettering"]}, None)
     before = rows(ws, told, "shot"), rows(ws, told, "bead")
     for data in (tables.as_csv(ws, told), tables.as_tabs(ws, told)):
         changed = tables.take_in(ws, told, data)
