@@ -7,7 +7,8 @@ from dataclasses import replace
 
 import numpy as np
 
-from juxtaform.core.check import Mark, ShotState, StyleHome, check
+from juxtaform.core.check import check
+from juxtaform.core.findings import Mark, ShotState, StyleHome
 from juxtaform.core.identity import known_figure
 from juxtaform.core.names import Named
 from juxtaform.core.picture import measure_picture

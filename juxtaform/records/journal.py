@@ -9,7 +9,7 @@ from dataclasses import dataclass, field
 from datetime import datetime, timedelta
 from typing import Any
 
-from sqlalchemy import delete, event, insert, inspect, select, update
+from sqlalchemy import delete, event, insert, inspect, select, text, update
 from sqlalchemy.orm import Session
 
 from juxtaform.records.models import JOURNALED, Change, Journaled, now
@@ -147,23 +147,35 @@ def next_labels(session: Session, project_id: str) -> tuple[str | None, str | No
 
 
 def _replayed(session: Session, entry: Change, rows: list[RowChange]) -> Written:
-    """Write the rows as they were: gone rows first from children to parents, then the rest from parents to children."""
+    """Write the rows as they were: gone rows first, so that others may take their places, then the rest."""
     rank = {name: i for i, name in enumerate(JOURNALED)}
-    for row in sorted((r for r in rows if r.after is None), key=lambda r: -rank[r.table]):
-        session.execute(delete(JOURNALED[row.table]).where(JOURNALED[row.table].id == row.id))
     told = [r for r in rows if r.after is None]
-    for row in sorted((r for r in rows if r.after is not None), key=lambda r: rank[r.table]):
-        model, values = JOURNALED[row.table], dict(row.after or {})
-        if row.before is None:
-            session.execute(insert(model).values(**values))
-        else:
-            current = session.scalar(select(model.revision).where(model.id == row.id)) or 0
-            values["revision"] = current + 1
-            session.execute(update(model).where(model.id == row.id).values(**values))
-        told.append(RowChange(row.table, row.id, row.before, values))
-    session.flush()
+    with _links_unchecked(session):
+        for row in told:
+            session.execute(delete(JOURNALED[row.table]).where(JOURNALED[row.table].id == row.id))
+        for row in sorted((r for r in rows if r.after is not None), key=lambda r: rank[r.table]):
+            model, values = JOURNALED[row.table], dict(row.after or {})
+            if row.before is None:
+                session.execute(insert(model).values(**values))
+            else:
+                current = session.scalar(select(model.revision).where(model.id == row.id)) or 0
+                values["revision"] = current + 1
+                session.execute(update(model).where(model.id == row.id).values(**values))
+            told.append(RowChange(row.table, row.id, row.before, values))
+        session.flush()
     session.expire_all()
     return Written(entry.project_id, entry.label, told, entry.id)
+
+
+@contextmanager
+def _links_unchecked(session: Session) -> Iterator[None]:
+    """Between two states whose links all hold, a row may go while another still points to it: a scene, whose last shot moves to the
+    scene before in the same change."""
+    session.execute(text("SET SESSION foreign_key_checks = 0"))
+    try:
+        yield
+    finally:
+        session.execute(text("SET SESSION foreign_key_checks = 1"))
 
 
 def _forget_undone(session: Session, project_id: str) -> None:

@@ -13,7 +13,8 @@ from pydantic import TypeAdapter
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
-from juxtaform.core.check import CheckResult, Finding, ShotState, StyleHome, check
+from juxtaform.core.check import check
+from juxtaform.core.findings import CheckResult, Finding, ShotState, StyleHome
 from juxtaform.core.picture import MEASURE_VERSION, PictureMeasure
 from juxtaform.records.models import Change, CheckRun, Measure, Project, Stet, now
 from juxtaform.studio import sequence as sequences

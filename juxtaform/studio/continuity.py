@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from sqlalchemy import select
 
-from juxtaform.core.check import StylePoint
+from juxtaform.core.findings import StylePoint
 from juxtaform.core.identity import TraitReading
 from juxtaform.core.light import SceneLight
 from juxtaform.core.regions import Box

@@ -8,7 +8,8 @@ from dataclasses import asdict
 from pathlib import Path
 from typing import Any
 
-from juxtaform.core.check import CheckResult, Finding, Mark, ShotState, StyleHome, check
+from juxtaform.core.check import check
+from juxtaform.core.findings import CheckResult, Finding, Mark, ShotState, StyleHome
 from juxtaform.core.identity import Appearance
 from juxtaform.core.names import Named
 from juxtaform.core.picture import PictureMeasure

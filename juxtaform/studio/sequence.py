@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 from sqlalchemy.orm import Session
 
-from juxtaform.core.check import Mark as CheckMark
+from juxtaform.core.findings import Mark as CheckMark
 from juxtaform.core.names import Named
 from juxtaform.core.regions import Box
 from juxtaform.media.store import PictureStore

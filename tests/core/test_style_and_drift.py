@@ -4,8 +4,9 @@ import numpy as np
 import pytest
 
 from juxtaform.core.border import printed_border
-from juxtaform.core.check import Mark, ShotState, StyleHome, check
+from juxtaform.core.check import check
 from juxtaform.core.drift import lasting_change
+from juxtaform.core.findings import Mark, ShotState, StyleHome
 from juxtaform.core.names import Named
 from juxtaform.core.picture import measure_picture
 from juxtaform.core.regions import Box

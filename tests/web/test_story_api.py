@@ -111,7 +111,7 @@ def test_tables_and_the_printed_list_have_their_types(client, project):
         answer = client.get(f"{project}/table.{path}")
         assert answer.status_code == 200
         assert answer.headers["content-type"].startswith(kind)
-    assert len(client.get(f"{project}/table/columns").json()) == 20
+    assert len(client.get(f"{project}/table/columns").json()) == 23
     assert (
         client.post(
             f"{project}/table/file", files={"file": ("t.csv", client.get(f"{project}/table.csv").content)}
