@@ -36,6 +36,8 @@ SECOND_FIGURE = 0.3
 """Another body on the plain ground with at least this part of the largest one's area is a second figure."""
 COLOURFUL_RATIO, TONAL_RATIO = 1.6, 0.45
 """A style picture this much more, or less, colourful than the middle of the others pulls the style its way."""
+CHROMA_MORE = 0.03
+"""A difference of strong chroma (OKLab) below this is hardly seen, however large it is as a ratio."""
 DISAGREES = 14.0
 """A trait whose colour is nowhere on another view within this CIEDE2000 is another colour there, or hidden."""
 
@@ -219,6 +221,23 @@ def odd_in_style(own: Fitness, others: Sequence[Fitness]) -> list[Fault]:
         return [Fault("colourful", "More colourful than the others", "Lower its weight, or take it out.", round(own.chroma, 3), round(middle * COLOURFUL_RATIO, 3), "chroma")]  # fmt: skip
     if own.chroma < TONAL_RATIO * middle - 0.005:
         return [Fault("tonal", "More tonal than the others", "Lower its weight, or take it out.", round(own.chroma, 3), round(middle * TONAL_RATIO, 3), "chroma")]  # fmt: skip
+    return []
+
+
+def odd_for_style(own: Fitness, kind: str, style: Sequence[Fitness], name: str) -> list[Fault]:
+    """Whether a reference is more colourful than any picture of the style that it will stand in, so that its colours come through;
+    or a setting's is hardly coloured in a style that is. A grey figure may be just that."""
+    if not style:
+        return []
+    most, least = max(s.chroma for s in style), min(s.chroma for s in style)
+    if own.chroma > (edge := COLOURFUL_RATIO * most + CHROMA_MORE):
+        advice = f"Its colours will come through in {name}. Use a version of it in that style’s colours."
+        return [
+            Fault("colourful", "More colourful than the style", advice, round(own.chroma, 3), round(edge, 3), "chroma")
+        ]
+    if kind == "setting" and own.chroma < (edge := TONAL_RATIO * least - CHROMA_MORE):
+        advice = f"{name} is coloured. Use a coloured version, or attach this one as a layout guide."
+        return [Fault("tonal", "More tonal than the style", advice, round(own.chroma, 3), round(edge, 3), "chroma")]
     return []
 
 

@@ -48,6 +48,10 @@ class Editions:
         held = self._by_id.get(reference)
         return held is not None and self._begun(held, index) and self.at(reference, index) == reference
 
+    def newest(self, reference: str) -> bool:
+        """Whether nothing replaces a reference, at any shot."""
+        return reference in self._by_id and not self._after[reference]
+
     def together(self, one: str, other: str) -> bool:
         """Whether two references are in force at a same shot: the later of them begins while the earlier still holds.
 

@@ -11,7 +11,16 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from juxtaform.core.colour import linear_from_hex
-from juxtaform.core.fitness import FITNESS_VERSION, Fault, Fitness, disagreement, faults, fitness, odd_in_style
+from juxtaform.core.fitness import (
+    FITNESS_VERSION,
+    Fault,
+    Fitness,
+    disagreement,
+    faults,
+    fitness,
+    odd_for_style,
+    odd_in_style,
+)
 from juxtaform.core.versions import Editions
 from juxtaform.records.models import Measure, Project, Reference, Thread, Trait
 from juxtaform.studio import plan
@@ -57,14 +66,14 @@ def of_thread(ws: Workspace, project_id: str, thread_id: str) -> list[Fit]:
     """The fitness of all references of a thread, measured where needed. Raises NotThere."""
     with ws.database.session() as s:
         found(s, Thread, thread_id, project_id)
-        shas = list(s.scalars(select(Reference.picture_sha).where(Reference.thread_id == thread_id)))
+        told = (thread_id, found(s, Project, project_id).style_id)
+        shas = list(s.scalars(select(Reference.picture_sha).where(Reference.thread_id.in_([t for t in told if t]))))
     measure(ws, shas)
     with ws.database.session() as s:
         rows = of_project(s, Reference, project_id)
         editions = editions_of(rows, [x.id for x in plan.in_order(s, project_id)])
-        own = [r for r in rows if r.thread_id == thread_id]
         project, thread = found(s, Project, project_id), found(s, Thread, thread_id, project_id)
-        return judged(s, Held(project, [thread], own, of_project(s, Trait, project_id), editions))
+        return judged(s, Held(project, [thread], rows, of_project(s, Trait, project_id), editions))
 
 
 def judged(session: Session, held: Held) -> list[Fit]:
@@ -75,6 +84,8 @@ def judged(session: Session, held: Held) -> list[Fit]:
     output_px = next(
         (p.get("picture_side_px", 0) for p in held.project.profiles if p["name"] == held.project.profile), 0
     )
+    usual = [r for r in held.references if r.thread_id == held.project.style_id and held.editions.newest(r.id)]
+    style = [known[r.picture_sha] for r in usual if r.picture_sha in known]
     out = []
     for thread in held.threads:
         own = [r for r in held.references if r.thread_id == thread.id and r.picture_sha in known]
@@ -83,6 +94,8 @@ def judged(session: Session, held: Held) -> list[Fit]:
             beside = [o for o in own if o.id != r.id and o.costume == r.costume and held.editions.together(o.id, r.id)]
             if thread.kind == "style":
                 told += odd_in_style(known[r.picture_sha], [known[o.picture_sha] for o in beside])
+            else:
+                told += odd_for_style(known[r.picture_sha], thread.kind, style, "the usual style")
             told += _disagreements(r, beside, held.traits, known)
             out.append(Fit(r.id, tuple(told)))
     return out

@@ -7,7 +7,7 @@ import numpy as np
 import pytest
 
 from juxtaform.core.colour import linear_from_hex, oklab_from_linear
-from juxtaform.core.fitness import blur_effect, disagreement, faults, fitness, odd_in_style
+from juxtaform.core.fitness import blur_effect, disagreement, faults, fitness, odd_for_style, odd_in_style
 from juxtaform.core.likeness import SIZE, colour_shares, likeness_vector, most_alike
 from juxtaform.core.style import signature, trial
 from tests.constructed import LIGHTS, random_look, random_pose, reference, scene
@@ -130,3 +130,22 @@ def test_how_much_of_a_picture_is_in_a_colour():
     told = colour_shares(palettes, shares, lab("#c03020"))
     assert told[1] > told[0] > 0.15
     assert told[2] < 0.02
+
+
+@pytest.mark.parametrize(
+    ("own", "kind", "style", "told"),
+    [
+        (0.16, "character", (0.01, 0.012), ["colourful"]),
+        (0.16, "character", (0.09, 0.13), []),
+        (0.16, "setting", (), []),
+        (0.005, "setting", (0.12, 0.1), ["tonal"]),
+        (0.005, "character", (0.12, 0.1), []),
+        (0.03, "prop", (0.0, 0.0), []),
+        (0.05, "setting", (0.12, 0.1), []),
+    ],
+)
+def test_a_reference_beside_the_style_that_it_will_stand_in(own, kind, style, told):
+    base = fitness(large())
+    found = odd_for_style(replace(base, chroma=own), kind, [replace(base, chroma=c) for c in style], "Ink wash")
+    assert [f.kind for f in found] == told
+    assert all("Ink wash" in f.advice for f in found)
