@@ -16,6 +16,7 @@ from sqlalchemy.orm import Session
 from juxtaform.core.check import check
 from juxtaform.core.findings import CheckResult, Finding, ShotState, StyleHome
 from juxtaform.core.picture import MEASURE_VERSION, PictureMeasure
+from juxtaform.records import measures
 from juxtaform.records.models import Change, CheckRun, Measure, Project, Stet, now
 from juxtaform.studio import sequence as sequences
 from juxtaform.studio.measuring import PictureTask, from_text, measured, pool, to_text
@@ -146,7 +147,7 @@ class Checker:
             else:
                 known[result.key] = result.measure
                 with self.ws.database.session() as s:
-                    s.merge(Measure(key=result.key, version=MEASURE_VERSION, data=to_text(result.measure)))
+                    measures.keep(s, result.key, MEASURE_VERSION, to_text(result.measure))
             self._told(project_id, done=len(known) + len(trouble), measured=i + 1)
             if stop.is_set():
                 return None

@@ -22,6 +22,7 @@ from juxtaform.core.fitness import (
     odd_in_style,
 )
 from juxtaform.core.versions import Editions
+from juxtaform.records import measures
 from juxtaform.records.models import Measure, Project, Reference, Thread, Trait
 from juxtaform.studio import plan
 from juxtaform.studio.editions import editions_of
@@ -59,7 +60,7 @@ def measure(ws: Workspace, shas: Sequence[str]) -> None:
             continue
         data = _FITNESS.dump_json(fitness(ws.store.pixels(sha))).decode()
         with ws.database.session() as s:
-            s.merge(Measure(key=key, version=FITNESS_VERSION, data=data))
+            measures.keep(s, key, FITNESS_VERSION, data)
 
 
 def of_thread(ws: Workspace, project_id: str, thread_id: str) -> list[Fit]:

@@ -14,6 +14,7 @@ from sqlalchemy.orm import Session
 
 from juxtaform.core.colour import linear_from_hex, oklab_from_linear
 from juxtaform.core.likeness import LIKENESS_VERSION, SIZE, colour_shares, likeness_vector, most_alike
+from juxtaform.records import measures
 from juxtaform.records.models import Bead, LibraryPicture, Measure, Picture, Project, Reference, Take, Thread
 from juxtaform.studio import plan
 from juxtaform.studio.workspace import Changed, NotPossible, Workspace, found, of_project, remember
@@ -256,6 +257,6 @@ def _vectors(ws: Workspace, s: Session, shas: Sequence[str]) -> np.ndarray:
         _known.vectors[keys.pop(key)] = np.frombuffer(base64.b64decode(data), dtype=np.float16).astype(np.float32)
     for key, sha in keys.items():
         vector = likeness_vector(ws.store.small(sha)).astype(np.float16)
-        s.merge(Measure(key=key, version=LIKENESS_VERSION, data=base64.b64encode(vector.tobytes()).decode()))
+        measures.keep(s, key, LIKENESS_VERSION, base64.b64encode(vector.tobytes()).decode())
         _known.vectors[sha] = vector.astype(np.float32)
     return np.stack([_known.vectors[x] for x in shas]) if shas else np.zeros((0, SIZE), dtype=np.float32)

@@ -20,6 +20,7 @@ from juxtaform.formats import palettes
 from juxtaform.formats.fonts import truetype
 from juxtaform.formats.palettes import NamedColour, PaletteWrong
 from juxtaform.media.plates import drawn_plate
+from juxtaform.records import measures
 from juxtaform.records.models import Measure, Picture, Project, Reference, Thread, Trait
 from juxtaform.studio.editions import current
 from juxtaform.studio.threads import palette_of_style
@@ -110,7 +111,7 @@ def _signature(ws: Workspace, sha: str) -> Signature:
             return Signature(tuple(json.loads(held.data)))
     made = signature(ws.store.pixels(sha))
     with ws.database.session() as s:
-        s.merge(Measure(key=key, version=SIGNATURE_VERSION, data=json.dumps(made.values)))
+        measures.keep(s, key, SIGNATURE_VERSION, json.dumps(made.values))
     return made
 
 

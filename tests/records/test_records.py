@@ -1,11 +1,13 @@
 """Migrations run both ways; the journal takes back and makes again."""
 
+from concurrent.futures import ThreadPoolExecutor
+
 import pytest
 from sqlalchemy import inspect, select
 
-from juxtaform.records import journal
+from juxtaform.records import journal, measures
 from juxtaform.records.database import Database
-from juxtaform.records.models import Base, Bead, Project, Scene, Shot, Thread
+from juxtaform.records.models import Base, Bead, Measure, Project, Scene, Shot, Thread
 
 
 def test_migrations_make_the_models_tables_and_take_them_away_again(server):
@@ -105,3 +107,15 @@ def test_every_edit_raises_the_revision_and_undo_too(ws, made):
     step(ws, project_id, journal.undo)
     with ws.database.session() as s:
         assert s.get(Shot, shot_id).revision == 3
+
+
+def test_who_measures_the_same_at_the_same_time_agrees(ws):
+    def keep(i):
+        with ws.database.session() as s:
+            measures.keep(s, "one key", "1", f"made by {i}")
+        return i
+
+    with ThreadPoolExecutor(8) as executor:
+        assert len(list(executor.map(keep, range(40)))) == 40
+    with ws.database.session() as s:
+        assert s.get(Measure, "one key").data.startswith("made by ")
