@@ -13,6 +13,7 @@ from juxtaform.core.regions import Box
 from juxtaform.core.traits import figure_extent
 from juxtaform.records.models import Reference, Take, Thread
 from juxtaform.studio import checking
+from juxtaform.studio.editions import current
 from juxtaform.studio.workspace import Workspace, found
 
 
@@ -60,8 +61,7 @@ def lineup(ws: Workspace, project_id: str, thread_id: str) -> Lineup:
     state = checking.outcome(ws, project_id).result.threads.get(thread_id)
     with ws.database.session() as s:
         thread = found(s, Thread, thread_id, project_id)
-        query = select(Reference).where(Reference.thread_id == thread_id).order_by(Reference.position)
-        anchors = _anchors(ws, thread.kind, list(s.scalars(query)))
+        anchors = _anchors(ws, thread.kind, current(s, project_id, thread_id))
         picked = select(Take.shot_id, Take.picture_sha).where(Take.project_id == project_id, Take.picked)
         shas = dict(s.execute(picked).tuples().all())
     if state is None:
@@ -82,11 +82,11 @@ def _style_cell(point: StylePoint, sha: str) -> LineupCell:
 
 
 def _anchors(ws: Workspace, kind: str, references: list[Reference]) -> tuple[Anchor, ...]:
-    """The heaviest reference of each costume; for settings and styles the heaviest of all."""
+    """Of each costume the view that is its anchor, else the heaviest."""
     found_: dict[str, Reference] = {}
     for reference in references:
         held = found_.get(reference.costume)
-        if held is None or reference.weight > held.weight:
+        if held is None or (reference.anchor, reference.weight) > (held.anchor, held.weight):
             found_[reference.costume] = reference
     anchors = []
     for costume, reference in found_.items():

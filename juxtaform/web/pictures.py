@@ -14,6 +14,7 @@ from juxtaform.studio.workspace import NotPossible, NotThere
 from juxtaform.web.deps import ERRORS, Ws
 
 router = APIRouter(prefix="/pictures", tags=["pictures"], responses=ERRORS)
+Px = Annotated[float, Query(allow_inf_nan=False)]
 FOREVER = {"Cache-Control": "public, max-age=31536000, immutable"}
 
 
@@ -43,10 +44,10 @@ def thumb(ws: Ws, sha: str, side: Annotated[int, Query(ge=1, le=4000)] = 240) ->
 def crop(
     ws: Ws,
     sha: str,
-    x: float,
-    y: float,
-    w: float,
-    h: float,
+    x: Px,
+    y: Px,
+    w: Px,
+    h: Px,
     side: Annotated[int, Query(ge=16, le=1600)] = 300,
     light: Annotated[
         str, Query(pattern=r"^$|^([0-9.]+,){4}[0-9.]+$", description="Gains of red, green, blue; saturation; contrast.")
@@ -58,7 +59,7 @@ def crop(
         out = SceneLight((r, g, b), saturation, contrast)
     try:
         data = ws.store.crop(sha, Box(x, y, w, h), side, out)
-    except KeyError as error:
+    except (KeyError, OSError) as error:
         raise NotThere("There is no such picture.") from error
     except ValueError as error:
         raise NotPossible(str(error)) from error

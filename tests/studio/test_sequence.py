@@ -5,7 +5,7 @@ from dataclasses import replace
 import pytest
 
 from juxtaform.core.regions import Box
-from juxtaform.studio import modelsheets, sequence, takes, threads, versions
+from juxtaform.studio import continuity, modelsheets, sequence, takes, threads, versions
 from tests.conftest import LOOK, Staged, png, rows
 from tests.constructed import reference
 
@@ -110,3 +110,17 @@ def test_a_style_s_palette_and_trial_are_those_of_its_newest_pictures(ws, staged
     fresh = next(r["id"] for r in rows(ws, staged.project, "reference") if r["picture_sha"] == red)
     assert fresh in {t.reference_id for t in trial.pictures}
     assert old["id"] not in {t.reference_id for t in trial.pictures}
+
+
+def test_the_lineup_stands_beside_the_anchor_in_its_newest_version(ws, staged):
+    second = next(r for r in rows(ws, staged.project, "reference") if r["name"] == "view 1")
+    assert anchors(ws, staged) == [first_view(ws, staged)["picture_sha"]]
+    threads.edit_reference(ws, staged.project, second["id"], {"anchor": True, "weight": 0.3}, None)
+    assert anchors(ws, staged) == [second["picture_sha"]]
+    fresh = plum(ws)
+    versions.replace_reference(ws, staged.project, second["id"], fresh, "plum", staged.shots[2])
+    assert anchors(ws, staged) == [fresh]
+
+
+def anchors(ws, staged):
+    return [a.sha for a in continuity.lineup(ws, staged.project, staged.ada).anchors]

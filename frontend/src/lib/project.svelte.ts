@@ -299,10 +299,12 @@ export class ProjectState {
     return take && this.pictures.get(take.picture_sha);
   }
 
-  /** The reference picture that stands for a thread. */
+  /** The reference picture that stands for a thread: its anchor, else the heaviest; the newest version of it. */
   face(thread: string): Reference | undefined {
-    const own = this.referencesByThread.get(thread);
-    return own?.reduce((a, b) => (b.weight > a.weight ? b : a));
+    const own = this.referencesByThread.get(thread) ?? [];
+    const replaced = new Set(own.map((r) => r.replaces_id));
+    const rank = (r: Reference) => (replaced.has(r.id) ? 0 : 4) + (r.anchor ? 2 : 0) + r.weight;
+    return own.length ? own.reduce((a, b) => (rank(b) > rank(a) ? b : a)) : undefined;
   }
 
   /** A page that is left lets its connection go: a browser has few for one address. Back again, it catches up. */

@@ -104,4 +104,16 @@ describe('a project in the window', () => {
     expect(p.takesByShot.get('1')!.map((r) => r.id)).toEqual(['k1', 'k2']);
     expect(p.picked.get('1')!.id).toBe('k2');
   });
+
+  it('shows a thread by its anchor, else by the heaviest, in the newest version', () => {
+    const p = project([]);
+    const view = (id: string, weight: number, facts = {}) => ({ id, revision: 1, thread_id: 't', position: Number(id), weight, anchor: false, replaces_id: null, ...facts });
+    expect(p.face('t')).toBeUndefined();
+    p.apply(changed({ reference: [view('1', 0.5), view('2', 0.9)] }));
+    expect(p.face('t')!.id).toBe('2');
+    p.apply(changed({ reference: [view('1', 0.5, { revision: 2, anchor: true })] }));
+    expect(p.face('t')!.id).toBe('1');
+    p.apply(changed({ reference: [view('3', 0.5, { anchor: true, replaces_id: '1' })] }));
+    expect(p.face('t')!.id).toBe('3');
+  });
 });
