@@ -11,7 +11,7 @@ from bench.speed import planned_project, workspace
 from juxtaform.core.concerns import RULES
 from juxtaform.core.likeness import SIZE, most_alike
 from juxtaform.studio import briefs, plan, projects, takes, threads
-from juxtaform.studio.briefs import Desk
+from juxtaform.studio.desk import Desk
 from tests.brief_table import LATER, TABLE, Row, judged
 from tests.conftest import flat
 

@@ -224,19 +224,19 @@ def odd_in_style(own: Fitness, others: Sequence[Fitness]) -> list[Fault]:
     return []
 
 
-def odd_for_style(own: Fitness, kind: str, style: Sequence[Fitness], name: str) -> list[Fault]:
+def odd_for_style(own: Fitness, kind: str, style: Sequence[Fitness]) -> list[Fault]:
     """Whether a reference is more colourful than any picture of the style that it will stand in, so that its colours come through;
     or a setting's is hardly coloured in a style that is. A grey figure may be just that."""
     if not style:
         return []
     most, least = max(s.chroma for s in style), min(s.chroma for s in style)
     if own.chroma > (edge := COLOURFUL_RATIO * most + CHROMA_MORE):
-        advice = f"Its colours will come through in {name}. Use a version of it in that style’s colours."
+        advice = "Its colours will come through. Use a version of it in the style’s colours."
         return [
             Fault("colourful", "More colourful than the style", advice, round(own.chroma, 3), round(edge, 3), "chroma")
         ]
     if kind == "setting" and own.chroma < (edge := TONAL_RATIO * least - CHROMA_MORE):
-        advice = f"{name} is coloured. Use a coloured version, or attach this one as a layout guide."
+        advice = "The style is coloured. Use a coloured version, or attach this one as a layout guide."
         return [Fault("tonal", "More tonal than the style", advice, round(own.chroma, 3), round(edge, 3), "chroma")]
     return []
 

@@ -71,13 +71,3 @@ class Editions:
         """Those of the references that something was made from which another has replaced at that shot, each with the newer."""
         pairs = ((r, self.at(r, index)) for r in made_from if r in self._by_id)
         return [(old, new) for old, new in pairs if new != old]
-
-    def number(self, reference: str) -> int:
-        """Which version of its line a reference is, from 1."""
-        count, held = 1, self._by_id.get(reference)
-        seen = {reference}
-        while held is not None and held.replaces in self._by_id and held.replaces not in seen:
-            seen.add(held.replaces or "")
-            held = self._by_id.get(held.replaces or "")
-            count += 1
-        return count

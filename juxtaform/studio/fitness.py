@@ -67,14 +67,24 @@ def of_thread(ws: Workspace, project_id: str, thread_id: str) -> list[Fit]:
     """The fitness of all references of a thread, measured where needed. Raises NotThere."""
     with ws.database.session() as s:
         found(s, Thread, thread_id, project_id)
-        told = (thread_id, found(s, Project, project_id).style_id)
-        shas = list(s.scalars(select(Reference.picture_sha).where(Reference.thread_id.in_([t for t in told if t]))))
-    measure(ws, shas)
+        held = _held(s, project_id)
+    measure(ws, [r.picture_sha for r in held.references if r.thread_id in (thread_id, guiding_style(held))])
     with ws.database.session() as s:
-        rows = of_project(s, Reference, project_id)
-        editions = editions_of(rows, [x.id for x in plan.in_order(s, project_id)])
-        project, thread = found(s, Project, project_id), found(s, Thread, thread_id, project_id)
-        return judged(s, Held(project, [thread], rows, of_project(s, Trait, project_id), editions))
+        ids = {r.id for r in held.references if r.thread_id == thread_id}
+        return [f for f in judged(s, held) if f.reference_id in ids]
+
+
+def guiding_style(held: Held) -> str | None:
+    """The style that references will stand in: the project's usual one, else the only one."""
+    styles = [t.id for t in held.threads if t.kind == "style"]
+    return held.project.style_id or (styles[0] if len(styles) == 1 else None)
+
+
+def _held(s: Session, project_id: str) -> Held:
+    rows = of_project(s, Reference, project_id)
+    editions = editions_of(rows, [x.id for x in plan.in_order(s, project_id)])
+    threads, traits = of_project(s, Thread, project_id), of_project(s, Trait, project_id)
+    return Held(found(s, Project, project_id), threads, rows, traits, editions)
 
 
 def judged(session: Session, held: Held) -> list[Fit]:
@@ -85,8 +95,9 @@ def judged(session: Session, held: Held) -> list[Fit]:
     output_px = next(
         (p.get("picture_side_px", 0) for p in held.project.profiles if p["name"] == held.project.profile), 0
     )
-    usual = [r for r in held.references if r.thread_id == held.project.style_id and held.editions.newest(r.id)]
-    style = [known[r.picture_sha] for r in usual if r.picture_sha in known]
+    guide = guiding_style(held)
+    of_guide = [r for r in held.references if r.thread_id == guide and held.editions.newest(r.id)]
+    style = [known[r.picture_sha] for r in of_guide if r.picture_sha in known]
     out = []
     for thread in held.threads:
         own = [r for r in held.references if r.thread_id == thread.id and r.picture_sha in known]
@@ -96,7 +107,7 @@ def judged(session: Session, held: Held) -> list[Fit]:
             if thread.kind == "style":
                 told += odd_in_style(known[r.picture_sha], [known[o.picture_sha] for o in beside])
             else:
-                told += odd_for_style(known[r.picture_sha], thread.kind, style, "the usual style")
+                told += odd_for_style(known[r.picture_sha], thread.kind, style)
             told += _disagreements(r, beside, held.traits, known)
             out.append(Fit(r.id, tuple(told)))
     return out

@@ -19,7 +19,7 @@ from juxtaform.media.decode import media_type
 from juxtaform.media.plates import drawn_plate
 from juxtaform.records.models import Project
 from juxtaform.studio import briefs
-from juxtaform.studio.briefs import Desk
+from juxtaform.studio.desk import Desk, profiles_of
 from juxtaform.studio.workspace import NotPossible, Workspace, found
 
 MEDIA = {
@@ -44,7 +44,7 @@ class BriefsFile:
 def profiles(ws: Workspace, project_id: str) -> list[Profile]:
     """The profiles to choose from."""
     with ws.database.session() as s:
-        return briefs.profiles_of(found(s, Project, project_id))
+        return profiles_of(found(s, Project, project_id))
 
 
 def file(ws: Workspace, project_id: str, form: str, profile: str | None, shots: Sequence[str] | None) -> BriefsFile:

@@ -9,7 +9,8 @@ from juxtaform.core.concerns import Concern
 from juxtaform.core.stills import moved
 from juxtaform.records.models import Bead, Shot, Take
 from juxtaform.studio import briefs, plan
-from juxtaform.studio.briefs import Desk, KeyedConcern
+from juxtaform.studio.briefs import KeyedConcern
+from juxtaform.studio.desk import Desk
 from juxtaform.studio.workspace import Changed, NotPossible, NotThere, Workspace, Writing, found
 
 

@@ -45,20 +45,20 @@ def take_in(ws: Workspace, name: str, data: bytes) -> TakenIn:
     """Store one file's picture, or say why it is refused; never raises for a bad file."""
     try:
         _safe(name)
-        stored = ws.store.put(data)
+        picture = ws.store.put(data)
     except PictureRefused as error:
         return TakenIn(name, None, refused=str(error))
     except OSError as error:
         return TakenIn(name, None, refused=f"It could not be stored: {error.strerror or error}. Is the disk full?")
     with ws.database.session() as s:
-        if s.get(Picture, stored.sha) is None:
+        if s.get(Picture, picture.sha) is None:
             s.add(
                 Picture(
-                    sha=stored.sha, width=stored.width, height=stored.height, bytes=stored.bytes,
-                    media_type=stored.media_type, palette=[list(p) for p in stored.palette],
+                    sha=picture.sha, width=picture.width, height=picture.height, bytes=picture.bytes,
+                    media_type=picture.media_type, palette=[list(p) for p in picture.palette],
                 )
             )  # fmt: skip
-    return TakenIn(name, stored.sha, stored.width, stored.height)
+    return TakenIn(name, picture.sha, picture.width, picture.height)
 
 
 def propose(ws: Workspace, project_id: str, files: Sequence[tuple[str, str]]) -> list[Proposal]:

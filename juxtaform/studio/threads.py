@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from typing import Any
 
 from sqlalchemy import select
 
@@ -194,8 +195,10 @@ def palette_of_style(ws: Workspace, project_id: str, thread_id: str) -> list[tup
     """A thread's palette from its newest pictures, weighed, as (hex, share)."""
     with ws.database.session() as s:
         found(s, Thread, thread_id, project_id)
-        pairs = [(r.weight, found(s, Picture, r.picture_sha).palette) for r in current(s, project_id, thread_id)]
-    swatches = [(linear_from_hex(code), share * weight) for weight, entries in pairs for code, share in entries]
+        weights = [(r.picture_sha, r.weight) for r in current(s, project_id, thread_id)]
+        query = select(Picture.sha, Picture.palette).where(Picture.sha.in_([sha for sha, _ in weights]))
+        palettes: dict[str, list[Any]] = dict(s.execute(query).tuples().all())
+    swatches = [(linear_from_hex(code), share * weight) for sha, weight in weights for code, share in palettes[sha]]
     return [(s.hex, round(s.share, 4)) for s in palette_of_palettes(swatches, 10)]
 
 

@@ -162,7 +162,6 @@ def test_versions_hold_from_their_shot_on_and_a_later_one_wins():
     assert held.holds("d", 0)
     assert held.stale(["a", "d"], 9) == [("a", "b")]
     assert held.stale(["b"], 9) == []
-    assert [held.number(i) for i in "abcd"] == [1, 2, 2, 1]
 
 
 @pytest.mark.parametrize("forms", [[1.5], [0.5, 0.5], [0.6] * 5, [1.5, 0.7, 0.7, 2.0, 1.0, 1.0, 0.4], [0.3] * 12])

@@ -4,12 +4,13 @@ import io
 import json
 from dataclasses import replace
 
+import numpy as np
 import pytest
 from PIL import Image
 
 from juxtaform.core.modelsheet import HEIGHT_MM, WIDTH_MM, Patch, SheetFacts, SheetPicture, Shown, Words, model_sheet
 from juxtaform.core.regions import Box
-from juxtaform.studio import fitness, modelsheets, takes, threads, versions
+from juxtaform.studio import fitness, modelsheets, projects, takes, threads, versions
 from juxtaform.studio.workspace import NotPossible
 from tests.conftest import LOOK, Staged, png, rows
 from tests.constructed import reference
@@ -126,6 +127,27 @@ def test_views_are_judged_beside_those_that_hold_with_them_not_beside_what_they_
     beside = next(r["id"] for r in rows(ws, made.project, "reference") if r["name"] == "plum again")
     assert beside in disagreeing()
     assert newest not in disagreeing()
+
+
+def test_a_colourful_reference_is_told_in_a_project_whose_only_style_is_grey(ws):
+    project = projects.make(ws, "Ink wash")
+    for kind, name in (("character", "Ada"), ("style", "Wash")):
+        threads.make(ws, project, kind, name)
+    ada, style = (t["id"] for t in rows(ws, project, "thread"))
+    bright = str(takes.take_in(ws, "bright.png", png(reference(LOOK))).sha)
+    threads.add_references(ws, project, ada, [(bright, "front")], "")
+
+    def kinds():
+        return {x.kind for f in fitness.of_thread(ws, project, ada) for x in f.faults}
+
+    assert "colourful" not in kinds()
+    grey = np.random.default_rng(1).integers(60, 200, (90, 120, 1), np.uint8).repeat(3, axis=2)
+    threads.add_references(ws, project, style, [(str(takes.take_in(ws, "g.png", png(grey)).sha), "wash")], "")
+    assert "colourful" in kinds()
+    threads.make(ws, project, "style", "Another")
+    assert "colourful" not in kinds()
+    projects.edit(ws, project, {"style_id": style}, None)
+    assert "colourful" in kinds()
 
 
 def versions_of_both(ws, made, first, second, plum):

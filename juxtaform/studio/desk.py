@@ -1,0 +1,220 @@
+"""The desk: a project's rows as briefs are composed from them, read once."""
+
+from __future__ import annotations
+
+from bisect import bisect_right
+from collections import defaultdict
+from collections.abc import Sequence
+from itertools import groupby
+
+import numpy as np
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from juxtaform.core.brief import Brief, BriefShot, Edit, Member, Picture, StyleWords, Tone, composed
+from juxtaform.core.colour import linear_from_hex, oklab_from_linear
+from juxtaform.core.concerns import State, ThreadWords
+from juxtaform.core.fitting import ANYTHING, PROFILES, Profile
+from juxtaform.core.names import Named
+from juxtaform.core.naming import colour_name
+from juxtaform.core.preflight import Preflight
+from juxtaform.core.stylewords import hue_of_name
+from juxtaform.core.versions import Editions
+from juxtaform.records.models import Bead, Project, Reference, Shot, Stet, Thread, Trait
+from juxtaform.records.models import Picture as PictureRow
+from juxtaform.studio import fitness, plan
+from juxtaform.studio.editions import editions_of, in_force
+from juxtaform.studio.workspace import found, of_project
+
+STRONG_COLOURS = 0.25
+"""The colourfulness of a picture is that of this share of it, the most colourful part."""
+
+
+class Desk:
+    """All rows that briefs are composed from, read once."""
+
+    def __init__(self, session: Session, project_id: str) -> None:
+        self.project = found(session, Project, project_id)
+        self.order = [s for s in plan.in_order(session, project_id) if s.status == "settled"]
+        self.ids = [s.id for s in self.order]
+        self.threads = {t.id: t for t in of_project(session, Thread, project_id)}
+        self.references: defaultdict[str, list[Reference]] = defaultdict(list)
+        rows = of_project(session, Reference, project_id)
+        for r in rows:
+            self.references[r.thread_id].append(r)
+        self.costume_of = {r.id: r.costume for r in rows}
+        self.editions: Editions = editions_of(rows, self.ids)
+        self.traits = of_project(session, Trait, project_id)
+        self.beads: defaultdict[str, list[Bead]] = defaultdict(list)
+        for bead in of_project(session, Bead, project_id):
+            self.beads[bead.shot_id].append(bead)
+        guides = {s.sketch_sha for s in self.order if s.sketch_sha}
+        wanted = guides | {r.picture_sha for r in rows if self.threads[r.thread_id].kind == "style"}
+        query = select(PictureRow).where(PictureRow.sha.in_(wanted))
+        self.pictures = {p.sha: p for p in session.scalars(query)} if wanted else {}
+        self.stood = set(session.scalars(select(Stet.finding_key).where(Stet.project_id == project_id)))
+        held = fitness.Held(self.project, list(self.threads.values()), rows, self.traits, self.editions)
+        self.unfit = {f.reference_id: f.faults[0].title for f in fitness.judged(session, held) if f.faults}
+        self._style_chroma: dict[str, float | None] = {}
+        self._positions = {
+            t.id: (("character", "prop", "setting", "style").index(t.kind), t.position) for t in self.threads.values()
+        }
+        self._begins = sorted(self.ids.index(r.from_shot_id) for r in rows if r.from_shot_id in self.ids)
+        self._members: dict[tuple[object, ...], Member | None] = {}
+        self._styles: dict[tuple[object, ...], StyleWords] = {}
+        self._runs = _runs([s.sketch_sha for s in self.order])
+
+    def profile(self, name: str | None = None) -> Profile:
+        """The profile of that name, else the project's own choice, else no limits."""
+        wanted = self.project.profile if name is None else name
+        return next((p for p in profiles_of(self.project) if p.name == wanted), ANYTHING)
+
+    def preflight(self) -> Preflight:
+        """The rules over the project's threads."""
+        return Preflight([self._words_of(t) for t in self.threads.values()])
+
+    def shot(self, index: int) -> BriefShot:
+        """All that the brief of the shot at an index is composed from."""
+        row = self.order[index]
+        beads = sorted(self.beads[row.id], key=lambda b: self._positions[b.thread_id])
+        members = [m for b in beads if (m := self._member(b, index)) is not None]
+        style = next((b for b in beads if self.threads[b.thread_id].kind == "style"), None)
+        style_id = style.thread_id if style is not None else self.project.style_id
+        guide = None
+        if row.sketch_sha:
+            guide = Picture("guide", row.sketch_sha, f"Shot {index + 1}, layout guide", row.guide_strength)
+        return BriefShot(
+            row.id, str(index + 1), row.shows, row.size, row.angle, tuple(members),
+            self._style(style_id, style, index) if style_id in self.threads else None, guide,
+            row.aspect or self.project.aspect, tuple(dict.fromkeys([*self.project.donts, *row.donts])), self._seed(row, index),
+        )  # fmt: skip
+
+    def brief(self, index: int, shot: BriefShot | None = None) -> Brief:
+        edits = [Edit(e["key"], e["was"], e["now"]) for e in self.order[index].brief_edits]
+        return composed(shot or self.shot(index), edits)
+
+    def state(self, index: int, shot: BriefShot) -> State:
+        """What is known of a shot beside its words."""
+        row = self.order[index]
+        guide = self.pictures.get(row.sketch_sha or "")
+        stale = tuple(
+            b.thread_id
+            for b in self.beads[row.id]
+            if b.reference_id is not None and self.editions.at(b.reference_id, index) != b.reference_id
+        )
+        unfit = tuple(
+            (v.thread, fault)
+            for m in shot.members
+            for v in m.views[:1]
+            if (fault := self.unfit.get(v.reference, "")) and f"{v.thread}" == m.id
+        )
+        return State(
+            self.project.aspect, row.page_form == "spread", guide.width / guide.height if guide else None, self._runs[index],
+            _chroma(guide.palette) if guide else None, self._chroma_of(shot.style), unfit, stale,
+        )  # fmt: skip
+
+    def _member(self, bead: Bead, index: int) -> Member | None:
+        """Beads that say the same between two replacements of references share one member."""
+        key = (bead.thread_id, bead.hold, bead.weight, bead.costume, bead.reference_id, self._segment(index))
+        if key not in self._members:
+            self._members[key] = self._made(bead, index)
+        return self._members[key]
+
+    def _segment(self, index: int) -> int:
+        return bisect_right(self._begins, index)
+
+    def _made(self, bead: Bead, index: int) -> Member | None:
+        t = self.threads[bead.thread_id]
+        if t.kind == "style":
+            return None
+        views = in_force(self.references[t.id], self.editions, index, bead, bead.costume)
+        worn = next((c for c in t.costumes if c["name"] == bead.costume), None)
+        return Member(
+            t.id, t.kind, t.name, t.wording, t.short_wording, bead.costume, _costume_words(worn) if worn else "", bead.hold,  # type: ignore[arg-type]
+            bead.weight, tuple(t.must_keep), t.owner_id or "",
+            tuple(
+                Picture("view", r.picture_sha, f"{t.name}, {r.view or r.name}", round(bead.weight * r.weight, 3), t.id, r.id, i == 0)
+                for i, r in enumerate(views)
+            ),
+        )  # fmt: skip
+
+    def _style(self, style_id: str | None, bead: Bead | None, index: int) -> StyleWords:
+        key = (style_id, bead.reference_id if bead else None, self._segment(index))
+        if key not in self._styles:
+            self._styles[key] = self._styled(style_id, bead, index)
+        return self._styles[key]
+
+    def _styled(self, style_id: str | None, bead: Bead | None, index: int) -> StyleWords:
+        t = self.threads[style_id or ""]
+        held = in_force(self.references[t.id], self.editions, index, bead, "")
+        total = sum(r.weight for r in held) or 1.0
+        tones = [Tone(x["hex"], x["role"]) for x in t.tones]
+        tones += [Tone(k["hex"], "reserved", k["thread_id"]) for k in t.kept_colours]
+        pictures = tuple(
+            Picture("style", r.picture_sha, f"{t.name}, {r.name}", round(r.weight / total, 3), t.id, r.id) for r in held
+        )
+        return StyleWords(t.id, t.name, t.wording, tuple(t.vocabulary), tuple(tones), tuple(t.donts), pictures)
+
+    def _seed(self, row: Shot, index: int) -> int | None:
+        if row.seed is not None:
+            return row.seed
+        if self.project.seed_rule == "one":
+            return self.project.seed if self.project.seed is not None else 1
+        if self.project.seed_rule == "per shot":
+            return (self.project.seed or 0) + index + 1
+        return None
+
+    def _words_of(self, t: Thread) -> ThreadWords:
+        traits = tuple(
+            (self.costume_of.get(x.reference_id, ""), x.name.casefold().split()[-1], hue)
+            for x in self.traits
+            if x.thread_id == t.id and not x.free and x.colours
+            and (hue := hue_of_name(colour_name(linear_from_hex(x.colours[0]))))
+        )  # fmt: skip
+        named = Named(t.id, t.name, tuple(t.aliases), "character" if t.kind == "style" else t.kind)  # type: ignore[arg-type]
+        return ThreadWords(
+            named, t.kind, t.wording, tuple((c["name"], c.get("wording", "")) for c in t.costumes), traits
+        )
+
+    def _chroma_of(self, style: StyleWords | None) -> float | None:
+        if style is None or not style.pictures:
+            return None
+        if style.id not in self._style_chroma:
+            told = [_chroma(self.pictures[p.sha].palette) for p in style.pictures if p.sha in self.pictures]
+            self._style_chroma[style.id] = max(told) if told else None
+        return self._style_chroma[style.id]
+
+
+def profiles_of(project: Project) -> list[Profile]:
+    """The profiles to choose from: the project's own, then those to begin with."""
+    own = [
+        Profile(**{**p, "holds": tuple(p.get("holds", ())), "aspects": tuple(p.get("aspects", ()))})
+        for p in project.profiles
+    ]
+    names = {p.name for p in own}
+    return [*own, *(p for p in PROFILES if p.name not in names)]
+
+
+def _costume_words(worn: dict[str, str]) -> str:
+    parts = [worn.get("wording", ""), *(worn.get(k, "") for k in ("time", "weather", "damage", "light"))]
+    return ", ".join(p.strip().rstrip(".") for p in parts if p and p.strip())
+
+
+def _runs(guides: Sequence[str | None]) -> list[int]:
+    """For each shot how many shots in a row have its guide; told at the first of them, 0 for the rest."""
+    out: list[int] = []
+    for sha, run in groupby(guides):
+        count = len(list(run))
+        out += [count if sha else 0, *([0] * (count - 1))]
+    return out
+
+
+def _chroma(palette: Sequence[tuple[str, float]]) -> float:
+    """OKLab chroma of the most colourful part of a palette of (hex, share)."""
+    told = [(float(np.hypot(*oklab_from_linear(linear_from_hex(code))[1:])), share) for code, share in palette]
+    left = wanted = STRONG_COLOURS * sum(share for _, share in told)
+    total = 0.0
+    for chroma, share in sorted(told, reverse=True):
+        part = min(left, share)
+        total, left = total + chroma * part, left - part
+    return total / wanted if wanted else 0.0
