@@ -208,7 +208,7 @@
         <div class="pointer-events-none sticky left-0 z-10" style="width:{FACTS_PX}px;height:{total}px">
           {#each sheet.visible as { row, index } (row.kind === 'scene' ? row.scene.id : row.shot.id)}
             {#if row.kind === 'scene'}
-              <div class="absolute flex items-center pl-[14px] font-book text-[14px] font-semibold whitespace-nowrap" style="top:{sheet.top(index)}px;height:{SCENE_PX}px">
+              <div class="absolute inset-x-0 flex items-center border-b border-hair bg-panel pl-[14px] font-book text-[14px] font-semibold whitespace-nowrap" style="top:{sheet.top(index)}px;height:{SCENE_PX}px">
                 {project.story.scenes.indexOf(row.scene) + 1} · {row.scene.title || 'Scene'}<span class="ml-3 font-sans text-[12px] font-normal text-soft">{duration(row.length_s)}</span>
               </div>
             {:else}
