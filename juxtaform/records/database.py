@@ -13,7 +13,7 @@ from sqlalchemy.orm import Session, sessionmaker
 
 
 class Database:
-    """One MariaDB database; `session()` is one transaction."""
+    """One MariaDB database; `session()` is one transaction, `reading()` one that reads all of one moment."""
 
     def __init__(self, url: str) -> None:
         self.url = url
@@ -26,11 +26,19 @@ class Database:
             isolation_level="READ COMMITTED",
         )
         self._sessions = sessionmaker(self.engine, expire_on_commit=False)
+        one_moment = self.engine.execution_options(isolation_level="REPEATABLE READ")
+        self._readings = sessionmaker(one_moment, expire_on_commit=False)
 
     @contextmanager
     def session(self) -> Iterator[Session]:
         """A transaction: committed at the end of the block, rolled back on any error."""
         with self._sessions.begin() as session:
+            yield session
+
+    @contextmanager
+    def reading(self) -> Iterator[Session]:
+        """A transaction that reads alone: all that it reads is of one moment."""
+        with self._readings.begin() as session:
             yield session
 
     def migrate(self, revision: str = "head") -> None:

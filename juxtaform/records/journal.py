@@ -1,54 +1,89 @@
-"""The journal: every change of a project's rows is written down, before and after; undo and redo replay it."""
+"""The journal: every change of a project's rows is written down, before and after; undo and redo are entries of it too.
+
+It is the project's one clock. Whoever writes holds the project's row, so entries follow each other without a gap, and what
+undo reaches has once been so.
+"""
 
 from __future__ import annotations
 
-import json
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass, field
-from datetime import datetime, timedelta
+from datetime import timedelta
 from typing import Any
 
-from sqlalchemy import delete, event, insert, inspect, select, text, update
+from sqlalchemy import delete, event, insert, inspect, select, update
 from sqlalchemy.orm import Session
 
-from juxtaform.records.models import JOURNALED, Change, Journaled, now
+from juxtaform.records.entries import Row, RowChange, changed_rows, dumped, loaded, turned_round
+from juxtaform.records.models import JOURNALED, Change, Journaled, Project, now
 
-Row = dict[str, Any]
-
-
-@dataclass(frozen=True)
-class RowChange:
-    """One row before and after; None where it did not or does not exist."""
-
-    table: str
-    id: str
-    before: Row | None
-    after: Row | None
+UNNAMED = frozenset({"bead", "mark", "stet", "duel", "library_picture"})
+"""Tables to which no other row points: their rows go first, so that others may take their places."""
 
 
 @dataclass
 class Written:
-    """What a change did: its journal id, its label and its rows."""
+    """What a change did: its version (that of the project when nothing was written), its label and its rows in full."""
 
     project_id: str
     label: str
+    version: int
     rows: list[RowChange] = field(default_factory=list)
-    change_id: int = 0
 
 
 class NothingToUndo(LookupError):
     """The journal has nothing left in that direction."""
 
 
+class NoProject(LookupError):
+    """The project is not there (any more)."""
+
+
+@dataclass(frozen=True)
+class Step:
+    """An entry of the journal without its rows."""
+
+    id: int
+    version: int
+    label: str
+    at: Any
+    takes_back: int | None
+    undo_id: int | None
+    redo_id: int | None
+    spell_id: int | None
+
+
+STEP = (
+    Change.id, Change.version, Change.label, Change.at, Change.takes_back, Change.undo_id, Change.redo_id, Change.spell_id,
+)  # fmt: skip
+NO_STEP = Step(0, 0, "", None, None, None, None, None)
+
+
+def hold(session: Session, project_id: str) -> None:
+    """Hold a project until the transaction ends: one writes at a time. Raises NoProject."""
+    if session.scalar(select(Project.id).where(Project.id == project_id).with_for_update()) is None:
+        raise NoProject("There is no such project.")
+
+
+def latest(session: Session, project_id: str) -> Step:
+    """The newest entry; version 0 before the first."""
+    row = session.execute(
+        select(*STEP).where(Change.project_id == project_id).order_by(Change.version.desc()).limit(1)
+    ).first()
+    return Step(*row) if row else NO_STEP
+
+
 @contextmanager
 def change(session: Session, project_id: str, label: str, joins_within_s: float = 0.0) -> Iterator[Written]:
-    """Journal all that the block changes, as one entry with one label; the session is flushed at the end.
+    """Journal all that the block changes, as one entry with one label; the session is flushed at the end. Raises NoProject.
 
-    Without any changed row no entry is written. An entry joins the latest one when that has the same label and is not
-    older than `joins_within_s`: typing is one change, not one a pause.
+    Without any changed row no entry is written. An entry goes on with the latest one when that has the same label and is not
+    older than `joins_within_s`: a spell of typing is taken back in one, not a pause at a time.
     """
-    written = Written(project_id, label[:200])
+    hold(session, project_id)
+    last = latest(session, project_id)
+    written = Written(project_id, label[:200], last.version + 1)
     seen: dict[tuple[str, str], RowChange] = {}
 
     def gather(s: Session, *_: object) -> None:
@@ -58,7 +93,7 @@ def change(session: Session, project_id: str, label: str, joins_within_s: float 
                 continue
             is_new, is_gone = model in new, model in deleted
             if is_new or is_gone or s.is_modified(model):
-                _gather(seen, model, is_new=is_new, is_gone=is_gone)
+                _gather(seen, model, written.version, is_new=is_new, is_gone=is_gone)
 
     event.listen(session, "before_flush", gather)
     try:
@@ -67,35 +102,139 @@ def change(session: Session, project_id: str, label: str, joins_within_s: float 
     finally:
         event.remove(session, "before_flush", gather)
     written.rows = [r for r in seen.values() if r.before != r.after]
-    if written.rows:
-        _forget_undone(session, project_id)
-        if joins_within_s and (latest := _joinable(session, project_id, written.label, joins_within_s)):
-            latest.rows, latest.at = _dumped(_one_after_another(_loaded(latest.rows), written.rows)), now()
-            written.change_id = latest.id
-            return
-        entry = Change(project_id=project_id, label=written.label, rows=_dumped(written.rows))
-        session.add(entry)
-        session.flush()
-        written.change_id = entry.id
+    if not written.rows:
+        written.version = last.version
+        return
+    joins = joins_within_s > 0 and _goes_on(last, written.label, joins_within_s)
+    entry = Change(
+        project_id=project_id, version=written.version, label=written.label, rows=dumped(written.rows),
+        spell_id=(last.spell_id or last.id) if joins else None,
+    )  # fmt: skip
+    session.add(entry)
+    session.flush()
+    entry.undo_id = entry.id
+    session.flush()
 
 
-def _joinable(session: Session, project_id: str, label: str, within_s: float) -> Change | None:
-    latest = session.scalars(
-        select(Change).where(Change.project_id == project_id).order_by(Change.id.desc()).limit(1)
-    ).first()
-    fresh = latest is not None and latest.at >= now() - timedelta(seconds=within_s)
-    return latest if fresh and latest is not None and latest.label == label else None
+def undo(session: Session, project_id: str) -> Written:
+    """Take back the latest change that still stands, by an entry of its own. Raises NothingToUndo, NoProject."""
+    hold(session, project_id)
+    last = latest(session, project_id)
+    if last.undo_id is None:
+        raise NothingToUndo("There is nothing to undo.")
+    top = step(session, last.undo_id)
+    first = step(session, top.spell_id) if top.spell_id else top
+    rows = session.scalars(
+        select(Change.rows)
+        .where(Change.project_id == project_id, Change.version >= first.version, Change.version <= top.version)
+        .order_by(Change.version.desc())
+    )
+    below = _at(session, project_id, first.version - 1)
+    return _replayed(
+        session, project_id, last, top, [turned_round(loaded(r)) for r in rows], undo_id=below.undo_id, redo_id=None
+    )
 
 
-def _one_after_another(first: list[RowChange], then: list[RowChange]) -> list[RowChange]:
-    rows = {(r.table, r.id): r for r in first}
-    for r in then:
-        held = rows.get((r.table, r.id))
-        rows[r.table, r.id] = RowChange(r.table, r.id, held.before if held else r.before, r.after)
-    return [r for r in rows.values() if r.before != r.after]
+def redo(session: Session, project_id: str) -> Written:
+    """Make the latest undone change again, by taking its undo back. Raises NothingToUndo, NoProject."""
+    hold(session, project_id)
+    last = latest(session, project_id)
+    if last.redo_id is None:
+        raise NothingToUndo("There is nothing to redo.")
+    undone = step(session, last.redo_id)
+    rows = session.scalars(select(Change.rows).where(Change.id == undone.id)).one()
+    below = _at(session, project_id, undone.version - 1)
+    return _replayed(
+        session,
+        project_id,
+        last,
+        undone,
+        [turned_round(loaded(rows))],
+        undo_id=undone.takes_back,
+        redo_id=below.redo_id,
+    )
 
 
-def _gather(seen: dict[tuple[str, str], RowChange], model: Journaled, *, is_new: bool, is_gone: bool) -> None:
+def begin_anew(session: Session, project_id: str) -> None:
+    """From here on nothing earlier can be undone."""
+    hold(session, project_id)
+    last = latest(session, project_id)
+    session.add(Change(project_id=project_id, version=last.version + 1, label="the history begins", rows="[]"))
+    session.flush()
+
+
+def next_labels(session: Session, project_id: str) -> tuple[str | None, str | None]:
+    """The labels of what undo and redo would do next."""
+    last = latest(session, project_id)
+    back = step(session, last.undo_id).label if last.undo_id else None
+    forth = step(session, last.redo_id).label if last.redo_id else None
+    return back, forth
+
+
+def step(session: Session, change_id: int) -> Step:
+    """An entry by its id."""
+    return Step(*session.execute(select(*STEP).where(Change.id == change_id)).one())
+
+
+def history(session: Session, project_id: str, most: int | None = None) -> tuple[list[Step], list[Step]]:
+    """What stands, newest first, and what can be made again, next first; the ends of spells stand for them."""
+    told = session.execute(select(*STEP).where(Change.project_id == project_id).order_by(Change.version))
+    steps = [Step(*row) for row in told]
+    if not steps:
+        return [], []
+    by_id = {s.id: s for s in steps}
+
+    def before(s: Step) -> Step:
+        return steps[s.version - 2] if s.version > 1 else NO_STEP
+
+    stands: list[Step] = []
+    at = steps[-1].undo_id
+    while at is not None and (most is None or len(stands) < most):
+        top = by_id[at]
+        stands.append(top)
+        at = before(by_id[top.spell_id] if top.spell_id else top).undo_id
+    undone: list[Step] = []
+    at = steps[-1].redo_id
+    while at is not None and (most is None or len(undone) < most):
+        undone.append(by_id[by_id[at].takes_back or 0])
+        at = before(by_id[at]).redo_id
+    return stands, undone
+
+
+def touched_since(session: Session, project_id: str, version: int, most: int) -> dict[str, list[str]] | None:
+    """The ids of rows that entries after a version touched, by table; None when these are more than `most` entries."""
+    rows = session.scalars(
+        select(Change.rows)
+        .where(Change.project_id == project_id, Change.version > version)
+        .order_by(Change.version)
+        .limit(most + 1)
+    ).all()
+    if len(rows) > most:
+        return None
+    found: dict[str, dict[str, None]] = {}
+    for text in rows:
+        for r in loaded(text):
+            found.setdefault(r.table, {})[r.id] = None
+    return {table: list(ids) for table, ids in found.items()}
+
+
+def _goes_on(last: Step, label: str, within_s: float) -> bool:
+    return (
+        last.takes_back is None
+        and last.undo_id == last.id
+        and last.label == label
+        and last.at >= now() - timedelta(seconds=within_s)
+    )
+
+
+def _at(session: Session, project_id: str, version: int) -> Step:
+    row = session.execute(select(*STEP).where(Change.project_id == project_id, Change.version == version)).first()
+    return Step(*row) if row else NO_STEP
+
+
+def _gather(
+    seen: dict[tuple[str, str], RowChange], model: Journaled, version: int, *, is_new: bool, is_gone: bool
+) -> None:
     columns = inspect(model).mapper.column_attrs
     table = model.__tablename__  # type: ignore[attr-defined]
     for c in columns:
@@ -103,11 +242,11 @@ def _gather(seen: dict[tuple[str, str], RowChange], model: Journaled, *, is_new:
         if is_new and getattr(model, c.key) is None and default is not None:
             arg = default.arg
             setattr(model, c.key, arg(None) if callable(arg) else arg)
-    before = None if is_new else {c.key: _committed(model, c.key) for c in columns}
-    if not is_new and not is_gone:
-        model.revision = (before or {}).get("revision", 0) + 1
-    after = None if is_gone else {c.key: getattr(model, c.key) for c in columns}
     known = seen.get((table, model.id))
+    before = None if is_new else {c.key: _committed(model, c.key) for c in columns}
+    if known is None and before is not None and not is_gone:
+        model.revision = max(before["revision"] + 1, version)
+    after = None if is_gone else {c.key: getattr(model, c.key) for c in columns}
     seen[table, model.id] = RowChange(table, model.id, known.before if known else before, after)
 
 
@@ -116,87 +255,63 @@ def _committed(model: Journaled, key: str) -> Any:
     return history.deleted[0] if history.deleted else getattr(model, key)
 
 
-def undo(session: Session, project_id: str) -> Written:
-    """Take back the latest change that still stands. Raises NothingToUndo."""
-    entry = session.scalars(
-        select(Change).where(Change.project_id == project_id, ~Change.undone).order_by(Change.id.desc()).limit(1)
-    ).first()
-    if entry is None:
-        raise NothingToUndo("There is nothing to undo.")
-    entry.undone = True
-    rows = [RowChange(r.table, r.id, r.after, r.before) for r in _loaded(entry.rows)]
-    return _replayed(session, entry, rows)
-
-
-def redo(session: Session, project_id: str) -> Written:
-    """Make the latest undone change again. Raises NothingToUndo."""
-    entry = session.scalars(
-        select(Change).where(Change.project_id == project_id, Change.undone).order_by(Change.id).limit(1)
-    ).first()
-    if entry is None:
-        raise NothingToUndo("There is nothing to redo.")
-    entry.undone = False
-    return _replayed(session, entry, _loaded(entry.rows))
-
-
-def next_labels(session: Session, project_id: str) -> tuple[str | None, str | None]:
-    """The labels of what undo and redo would do next."""
-    back = select(Change.label).where(Change.project_id == project_id, ~Change.undone).order_by(Change.id.desc())
-    forth = select(Change.label).where(Change.project_id == project_id, Change.undone).order_by(Change.id)
-    return session.scalars(back.limit(1)).first(), session.scalars(forth.limit(1)).first()
-
-
-def _replayed(session: Session, entry: Change, rows: list[RowChange]) -> Written:
-    """Write the rows as they were: gone rows first, so that others may take their places, then the rest."""
-    rank = {name: i for i, name in enumerate(JOURNALED)}
-    told = [r for r in rows if r.after is None]
-    with _links_unchecked(session):
-        for row in told:
-            session.execute(delete(JOURNALED[row.table]).where(JOURNALED[row.table].id == row.id))
-        for row in sorted((r for r in rows if r.after is not None), key=lambda r: rank[r.table]):
-            model, values = JOURNALED[row.table], dict(row.after or {})
-            if row.before is None:
-                session.execute(insert(model).values(**values))
-            else:
-                current = session.scalar(select(model.revision).where(model.id == row.id)) or 0
-                values["revision"] = current + 1
-                session.execute(update(model).where(model.id == row.id).values(**values))
-            told.append(RowChange(row.table, row.id, row.before, values))
-        session.flush()
+def _replayed(
+    session: Session,
+    project_id: str,
+    last: Step,
+    taken_back: Step,
+    parts: Sequence[Sequence[RowChange]],
+    undo_id: int | None,
+    redo_id: int | None,
+) -> Written:
+    """Write rows as they were, and an entry that says so. A redo leaves what was to be redone below it."""
+    ids: dict[str, dict[str, None]] = {}
+    for part in parts:
+        for r in part:
+            ids.setdefault(r.table, {})[r.id] = None
+    now_there = {table: _rows(session, table, list(wanted)) for table, wanted in ids.items()}
+    version = last.version + 1
+    rows = changed_rows(now_there, parts, version)
+    _write(session, rows)
     session.expire_all()
-    return Written(entry.project_id, entry.label, told, entry.id)
+    label = taken_back.label
+    entry = Change(
+        project_id=project_id, version=version, label=label, rows=dumped(rows), takes_back=taken_back.id, undo_id=undo_id,
+        redo_id=redo_id,
+    )  # fmt: skip
+    session.add(entry)
+    session.flush()
+    if taken_back.takes_back is None:
+        entry.redo_id = entry.id
+        session.flush()
+    return Written(project_id, label, version, rows)
 
 
-@contextmanager
-def _links_unchecked(session: Session) -> Iterator[None]:
-    """Between two states whose links all hold, a row may go while another still points to it: a scene, whose last shot moves to the
-    scene before in the same change."""
-    session.execute(text("SET SESSION foreign_key_checks = 0"))
-    try:
-        yield
-    finally:
-        session.execute(text("SET SESSION foreign_key_checks = 1"))
+def _rows(session: Session, table: str, ids: Sequence[str]) -> dict[str, Row]:
+    model = JOURNALED[table]
+    columns = [c.key for c in inspect(model).mapper.column_attrs]
+    found: dict[str, Row] = {}
+    for i in range(0, len(ids), 1000):
+        query = select(*(getattr(model, c) for c in columns)).where(model.id.in_(ids[i : i + 1000]))
+        found |= {row.id: dict(zip(columns, row, strict=True)) for row in session.execute(query)}
+    return found
 
 
-def _forget_undone(session: Session, project_id: str) -> None:
-    session.execute(delete(Change).where(Change.project_id == project_id, Change.undone))
-
-
-def _dumped(rows: list[RowChange]) -> str:
-    return json.dumps([[r.table, r.id, r.before, r.after] for r in rows], default=_plain, ensure_ascii=False)
-
-
-def _plain(value: object) -> object:
-    if isinstance(value, datetime):
-        return {"utc": value.isoformat()}
-    raise TypeError(f"{type(value).__name__} cannot be journaled")
-
-
-def _loaded(text: str) -> list[RowChange]:
-    return [RowChange(t, i, _revived(b), _revived(a)) for t, i, b, a in json.loads(text)]
-
-
-def _revived(row: Row | None) -> Row | None:
-    if row is None:
-        return None
-    return {k: datetime.fromisoformat(v["utc"]) if isinstance(v, dict) and "utc" in v else v for k, v in row.items()}
+def _write(session: Session, rows: Sequence[RowChange]) -> None:
+    """Foreign keys stay on: rows that nothing points to go first, then new rows come, parents before children, then rows change,
+    then the rest go, children before parents."""
+    rank = {name: i for i, name in enumerate(JOURNALED)}
+    gone = sorted((r for r in rows if r.after is None), key=lambda r: -rank[r.table])
+    come = sorted((r for r in rows if r.before is None and r.after is not None), key=lambda r: rank[r.table])
+    for r in gone:
+        if r.table in UNNAMED:
+            session.execute(delete(JOURNALED[r.table]).where(JOURNALED[r.table].id == r.id))
+    for r in come:
+        session.execute(insert(JOURNALED[r.table]).values(**(r.after or {})))
+    for r in rows:
+        if r.before is not None and r.after is not None:
+            values = {k: v for k, v in r.after.items() if v != r.before[k]}
+            session.execute(update(JOURNALED[r.table]).where(JOURNALED[r.table].id == r.id).values(**values))
+    for r in gone:
+        if r.table not in UNNAMED:
+            session.execute(delete(JOURNALED[r.table]).where(JOURNALED[r.table].id == r.id))

@@ -6,12 +6,25 @@ import uuid
 from datetime import UTC, datetime
 from typing import Any, ClassVar
 
-from sqlalchemy import JSON, DateTime, Float, ForeignKey, Index, MetaData, String, Text, UniqueConstraint
+from sqlalchemy import JSON, DateTime, Dialect, Double, ForeignKey, Index, MetaData, String, Text, UniqueConstraint
 from sqlalchemy.dialects.mysql import DATETIME, LONGTEXT
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
+from sqlalchemy.types import TypeDecorator
 
 LongText = Text().with_variant(LONGTEXT(), "mysql", "mariadb")
-Instant = DateTime().with_variant(DATETIME(fsp=3), "mysql", "mariadb")
+
+
+class Instant(TypeDecorator[datetime]):
+    """A moment: kept in UTC, and always with its zone outside the database."""
+
+    impl = DateTime().with_variant(DATETIME(fsp=3), "mysql", "mariadb")
+    cache_ok = True
+
+    def process_bind_param(self, value: datetime | None, dialect: Dialect) -> datetime | None:
+        return value and as_utc(value).replace(tzinfo=None)
+
+    def process_result_value(self, value: datetime | None, dialect: Dialect) -> datetime | None:
+        return value and as_utc(value)
 
 
 def new_id() -> str:
@@ -19,7 +32,14 @@ def new_id() -> str:
 
 
 def now() -> datetime:
-    return datetime.now(UTC).replace(tzinfo=None)
+    """This moment in UTC, to the millisecond that the database keeps."""
+    at = datetime.now(UTC)
+    return at.replace(microsecond=at.microsecond // 1000 * 1000)
+
+
+def as_utc(at: datetime) -> datetime:
+    """A moment in UTC; one without a zone is taken to be in UTC already."""
+    return at.replace(tzinfo=UTC) if at.tzinfo is None else at.astimezone(UTC)
 
 
 class Base(DeclarativeBase):
@@ -33,6 +53,7 @@ class Base(DeclarativeBase):
     )
     type_annotation_map: ClassVar[dict[Any, Any]] = {
         datetime: Instant,
+        float: Double,
         dict[str, Any]: JSON,
         list[Any]: JSON(none_as_null=True),
     }
@@ -61,7 +82,7 @@ class Project(Journaled, Base):
     language: Mapped[str] = mapped_column(String(24), default="English")
     audience: Mapped[str] = mapped_column(String(24), default="aloud to children")
     pace_factor: Mapped[float] = mapped_column(default=1.0)
-    target_s: Mapped[float | None] = mapped_column(Float, default=None)
+    target_s: Mapped[float | None] = mapped_column(Double, default=None)
     target_pages: Mapped[int | None] = mapped_column(default=None)
     table_columns: Mapped[list[Any]] = mapped_column(default=list)
     aspect: Mapped[str] = mapped_column(String(12), default="")
@@ -196,10 +217,10 @@ class Trait(Journaled, Base):
     h: Mapped[float]
     position: Mapped[float]
     outline: Mapped[list[Any] | None] = mapped_column(default=None)
-    tolerance: Mapped[float | None] = mapped_column(Float, default=None)
+    tolerance: Mapped[float | None] = mapped_column(Double, default=None)
     free: Mapped[bool] = mapped_column(default=False)
-    body_x: Mapped[float | None] = mapped_column(Float, default=None)
-    body_y: Mapped[float | None] = mapped_column(Float, default=None)
+    body_x: Mapped[float | None] = mapped_column(Double, default=None)
+    body_y: Mapped[float | None] = mapped_column(Double, default=None)
 
 
 class Bead(Journaled, Base):
@@ -316,16 +337,25 @@ class CheckRun(Base):
 
 
 class Change(Base):
-    """One entry of the journal: its label in the user's words, and each row before and after."""
+    """One entry of the journal, which only grows: its label in the user's words, and each row before and after.
+
+    `version` counts a project's entries without a gap. An undo is an entry that takes back another (`takes_back`), a redo one
+    that takes back an undo. `undo_id` and `redo_id` name what undo and redo would take back after this entry; `spell_id` the
+    first entry of a spell of typing that this one goes on with.
+    """
 
     __tablename__ = "change"
-    __table_args__ = (Index("ix_change_project_undone", "project_id", "undone", "id"),)
+    __table_args__ = (UniqueConstraint("project_id", "version"),)
 
     id: Mapped[int] = mapped_column(primary_key=True, autoincrement=True)
     project_id: Mapped[str] = mapped_column(ForeignKey("project.id"))
+    version: Mapped[int]
     label: Mapped[str] = mapped_column(String(200))
     rows: Mapped[str] = mapped_column(LongText)
-    undone: Mapped[bool] = mapped_column(default=False)
+    takes_back: Mapped[int | None] = mapped_column(default=None)
+    undo_id: Mapped[int | None] = mapped_column(default=None)
+    redo_id: Mapped[int | None] = mapped_column(default=None)
+    spell_id: Mapped[int | None] = mapped_column(default=None)
     at: Mapped[datetime] = mapped_column(default=now)
 
 

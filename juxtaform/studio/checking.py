@@ -10,18 +10,21 @@ from datetime import datetime
 from typing import Any, Literal
 
 from pydantic import TypeAdapter
-from sqlalchemy import func, select
+from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from juxtaform.core.check import check
 from juxtaform.core.findings import CheckResult, Finding, ShotState, StyleHome
 from juxtaform.core.picture import MEASURE_VERSION, PictureMeasure
-from juxtaform.records import measures
-from juxtaform.records.models import Change, CheckRun, Measure, Project, Stet, now
+from juxtaform.records import journal, measures
+from juxtaform.records.models import CheckRun, Measure, Project, Stet, now
+from juxtaform.studio import briefs
 from juxtaform.studio import sequence as sequences
+from juxtaform.studio.desk import Desk, profiles_of
 from juxtaform.studio.measuring import PictureTask, from_text, measured, pool, to_text
 from juxtaform.studio.planning import planned
-from juxtaform.studio.workspace import Changed, NotPossible, Row, Workspace, found
+from juxtaform.studio.versions import stale_takes
+from juxtaform.studio.workspace import Changed, NotPossible, NotThere, Row, Workspace, edited, found
 
 State = Literal["never", "queued", "running", "done", "stopped", "failed"]
 
@@ -36,12 +39,12 @@ class KeyedFinding:
 
 @dataclass(frozen=True)
 class Outcome:
-    """What a check found; `trouble` tells of pictures that could not be measured, by shot."""
+    """What a check found in the project as it was at `version`; `trouble` tells of pictures that could not be measured, by shot."""
 
     findings: tuple[KeyedFinding, ...] = ()
     result: CheckResult = field(default_factory=lambda: CheckResult(()))
     trouble: dict[str, str] = field(default_factory=dict)
-    change_id: int = 0
+    version: int = 0
 
 
 @dataclass(frozen=True)
@@ -130,11 +133,9 @@ class Checker:
             self._told(project_id, state="done", result=_OUTCOME.dump_json(outcome).decode())
 
     def _measure_and_check(self, project_id: str, stop: threading.Event) -> Outcome | None:
-        with self.ws.database.session() as s:
+        with self.ws.database.reading() as s:
             sequence = sequences.load(s, self.ws.store, project_id)
-            change_id = (
-                s.scalar(select(func.max(Change.id)).where(Change.project_id == project_id, ~Change.undone)) or 0
-            )
+            version = journal.latest(s, project_id).version
             tasks = {t.key: t for shot in sequence.shots if (t := shot.task)}
             tasks |= {t.key: t for entries in sequence.style_tasks.values() for t, _ in entries}
             known = _cached(s, list(tasks))
@@ -153,7 +154,7 @@ class Checker:
                 return None
         if stop.is_set():
             return None
-        return _outcome(sequence, known, trouble, change_id)
+        return _outcome(sequence, known, trouble, version)
 
     def _measured(self, tasks: list[PictureTask], stop: threading.Event):  # type: ignore[no-untyped-def]
         if not tasks:
@@ -171,8 +172,7 @@ class Checker:
             for key, value in values.items():
                 setattr(run, key, value)
             run.at = now()
-            current = _status(run)
-        self.ws.listeners.publish(project_id, {"type": "check", "check": current})
+        self.ws.listeners.wake(project_id)
 
 
 def status(ws: Workspace, project_id: str) -> CheckStatus:
@@ -188,21 +188,41 @@ def outcome(ws: Workspace, project_id: str) -> Outcome:
         return _OUTCOME.validate_json(run.result) if run and run.result else Outcome()
 
 
-def stet(ws: Workspace, project_id: str, key: str, reason: str) -> Changed:
-    """Let a finding stand, with a reason."""
+def stet(ws: Workspace, project_id: str, key: str, reason: str, revision: int | None = None) -> Changed:
+    """Let a finding stand, with a reason; the reason of one that stands can be changed. Raises NotThere for what nobody found,
+    Conflict."""
     reason = " ".join(reason.split())
     if not reason:
         raise NotPossible("Say in a word why it may stand; whoever comes after you will ask.")
-    titles = {k.key: k.finding.title for k in outcome(ws, project_id).findings}
-    titles |= {k.key: k.finding.title for k in planned(ws, project_id).findings}
-    title = titles.get(key, "a finding")
-    with ws.writing(project_id, f"let stand: {title}") as w:
+    title = _title(ws, project_id, key)
+    with ws.writing(project_id, f"let stand: {title or 'a finding'}") as w:
         held = w.session.scalars(select(Stet).where(Stet.project_id == project_id, Stet.finding_key == key)).first()
         if held:
-            held.reason = reason
+            edited(held, revision, {"reason": reason})
+        elif title is None:
+            raise NotThere("There is no such finding any more. Check again, and look at what is found now.")
         else:
             w.add(Stet(project_id=project_id, finding_key=key, reason=reason))
     return w.changed
+
+
+def _title(ws: Workspace, project_id: str, key: str) -> str | None:
+    """What stands under a key: a finding of the check or the plan, a concern of preflight, a stale picture; None for nothing."""
+    titles = {k.key: k.finding.title for k in outcome(ws, project_id).findings}
+    titles |= {k.key: k.finding.title for k in planned(ws, project_id).findings}
+    if key in titles:
+        return titles[key]
+    with ws.database.reading() as s:
+        desk = Desk(s, project_id)
+        stale = {x.key: "a stale picture" for x in stale_takes(s, project_id, desk.ids)}
+        if key in stale:
+            return stale[key]
+        for profile in dict.fromkeys([desk.profile().name, *(p.name for p in profiles_of(desk.project))]):
+            for told in briefs.all_briefs(desk, profile):
+                for k in told.concerns:
+                    if k.key == key:
+                        return k.concern.title
+    return None
 
 
 def unstet(ws: Workspace, project_id: str, stet_id: str) -> Changed:
@@ -227,7 +247,7 @@ def _cached(s: Session, keys: list[str]) -> dict[str, PictureMeasure]:
 
 
 def _outcome(
-    sequence: sequences.Sequence, known: dict[str, PictureMeasure], trouble: dict[str, str], change_id: int
+    sequence: sequences.Sequence, known: dict[str, PictureMeasure], trouble: dict[str, str], version: int
 ) -> Outcome:
     shots = [
         ShotState(
@@ -249,7 +269,7 @@ def _outcome(
     pictures = {x.shot.id: x.sha for x in sequence.shots}
     keyed = tuple(KeyedFinding(_key(f, pictures, sequence.digests), f) for f in result.findings)
     told = {x.shot.id: trouble[x.task.key] for x in sequence.shots if x.task and x.task.key in trouble}
-    return Outcome(keyed, result, told, change_id)
+    return Outcome(keyed, result, told, version)
 
 
 def _key(f: Finding, pictures: dict[str, str | None], digests: dict[tuple[str, str], str]) -> str:

@@ -5,6 +5,7 @@ from __future__ import annotations
 
 from juxtaform.core.frame import SHAPES, CastMember, Shape, story_frame
 from juxtaform.records.models import Beat, Project
+from juxtaform.studio.places import placed, spaced
 from juxtaform.studio.workspace import Changed, NotPossible, Row, Workspace, edited, found, of_project
 
 
@@ -47,9 +48,7 @@ def add_beat(ws: Workspace, project_id: str, after: str | None) -> Changed:
     with ws.writing(project_id, "added a beat") as w:
         beats = of_project(w.session, Beat, project_id)
         at = next((i for i, b in enumerate(beats) if b.id == after), len(beats) - 1)
-        low = beats[at].position if beats else 0.0
-        high = beats[at + 1].position if at + 1 < len(beats) else low + 2
-        w.add(Beat(project_id=project_id, position=(low + high) / 2, title="A beat", share=0.1))
+        w.add(Beat(project_id=project_id, position=placed(beats, at + 1), title="A beat", share=0.1))
     return w.changed
 
 
@@ -60,6 +59,8 @@ def move_beat(ws: Workspace, project_id: str, beat_id: str, step: int) -> Change
         if at < 0 or not 0 <= at + step < len(beats):
             raise NotPossible("This beat is already at the end.")
         a, b = beats[at], beats[at + step]
+        if a.position == b.position:
+            spaced(beats, 0, 0)
         a.position, b.position = b.position, a.position
         w.name(f"moved the beat {a.title}")
     return w.changed

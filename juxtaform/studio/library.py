@@ -15,9 +15,9 @@ from sqlalchemy.orm import Session
 from juxtaform.core.colour import linear_from_hex, oklab_from_linear
 from juxtaform.core.likeness import LIKENESS_VERSION, SIZE, colour_shares, likeness_vector, most_alike
 from juxtaform.records import measures
-from juxtaform.records.models import Bead, LibraryPicture, Measure, Picture, Project, Reference, Take, Thread
+from juxtaform.records.models import Bead, LibraryPicture, Measure, Picture, Reference, Take, Thread
 from juxtaform.studio import plan
-from juxtaform.studio.workspace import Changed, NotPossible, Workspace, found, of_project, remember
+from juxtaform.studio.workspace import Changed, NotPossible, Workspace, found, hold, of_project, remember
 
 PALETTE = 8
 LEAST_SHARE = 0.02
@@ -179,8 +179,9 @@ def put_in_bin(ws: Workspace, project_id: str, ids: Sequence[str], *, binned: bo
 def seen(ws: Workspace, project_id: str, sha: str, name: str) -> None:
     """Remember a picture that came in for a project, and keep its likeness vector, so that a search need not make it."""
     with ws.database.session() as s:
-        found(s, Project, project_id)
+        hold(s, project_id)
         remember(s, project_id, {sha: name.replace("\\", "/").rsplit("/", 1)[-1]})
+    with ws.database.session() as s:
         _vectors(ws, s, [sha])
 
 

@@ -9,7 +9,6 @@ from juxtaform.core.concerns import Concern
 from juxtaform.core.stills import moved
 from juxtaform.records.models import Bead, Shot, Take
 from juxtaform.studio import briefs, plan
-from juxtaform.studio.briefs import KeyedConcern
 from juxtaform.studio.desk import Desk
 from juxtaform.studio.workspace import Changed, NotPossible, NotThere, Workspace, Writing, found
 
@@ -54,21 +53,17 @@ def vary(ws: Workspace, project_id: str, take_id: str, key: str, now: str) -> Ch
 
 def mend(ws: Workspace, project_id: str, shot_id: str, concern_key: str, profile: str | None = None) -> Changed:
     """Do what a concern offers. Raises NotThere when it is gone, NotPossible when it offers nothing."""
-    told = briefs.brief(ws, project_id, shot_id, profile)
-    keyed = next((k for k in told.concerns if k.key == concern_key), None)
-    if keyed is None:
-        raise NotThere("This concern is gone already.")
-    if keyed.concern.mend is None:
-        raise NotPossible("There is no mend on one key for this: change the words, or let it stand.")
-    return _mended(ws, project_id, shot_id, keyed, told.number)
-
-
-def _mended(ws: Workspace, project_id: str, shot_id: str, keyed: KeyedConcern, number: str) -> Changed:
-    c = keyed.concern
-    assert c.mend is not None
-    label = c.mend.label[:1].lower() + c.mend.label[1:]
-    with ws.writing(project_id, f"{label}, shot {number}") as w:
+    with ws.writing(project_id, "mended a brief") as w:
         shot = found(w.session, Shot, shot_id, project_id)
+        # Looked at while the project is held: a mend cuts at offsets of the words as they stand.
+        told = briefs.at_desk(Desk(w.session, project_id), shot_id, profile)
+        keyed = next((k for k in told.concerns if k.key == concern_key), None)
+        if keyed is None:
+            raise NotThere("This concern is gone already.")
+        c = keyed.concern
+        if c.mend is None:
+            raise NotPossible("There is no mend on one key for this: change the words, or let it stand.")
+        w.name(f"{c.mend.label[:1].lower()}{c.mend.label[1:]}, shot {told.number}")
         match c.mend.kind:
             case "attach":
                 _attach(w, shot, c.mend.thread)

@@ -12,6 +12,7 @@ from juxtaform.core.timing import Pace, shot_time
 from juxtaform.core.voices import Voicing
 from juxtaform.formats import texts
 from juxtaform.records.models import Bead, Mark, Project, Reference, Scene, Shot, Take
+from juxtaform.studio.places import placed, spaced
 from juxtaform.studio.workspace import Changed, NotPossible, Row, Workspace, Writing, edited, found, of_project, stored
 
 
@@ -74,9 +75,9 @@ def move_shot(ws: Workspace, project_id: str, shot_id: str, step: int) -> Change
         w.name(f"moved {called(w.session, shot)} {'up' if step < 0 else 'down'}")
         other, old = order[at + step], shot.scene_id
         if other.scene_id == shot.scene_id:
-            shot.position, other.position = other.position, shot.position
             if shot.position == other.position:
-                shot.position += 0.5 * step
+                spaced([s for s in order if s.scene_id == old], 0, 0)
+            shot.position, other.position = other.position, shot.position
         else:
             shot.scene_id = other.scene_id
             shot.position = other.position + (1.0 if step < 0 else -1.0)
@@ -192,13 +193,9 @@ def called(session: Session, shot: Shot) -> str:
 
 def _after(session: Session, shot: Shot) -> float:
     """A position right after a shot in its scene."""
-    later = session.scalars(
-        select(Shot.position)
-        .where(Shot.scene_id == shot.scene_id, Shot.position > shot.position)
-        .order_by(Shot.position)
-        .limit(1)
-    ).first()
-    return shot.position + 1.0 if later is None else (shot.position + later) / 2
+    query = select(Shot).where(Shot.scene_id == shot.scene_id).order_by(Shot.position, Shot.id)
+    own = list(session.scalars(query))
+    return placed(own, own.index(shot) + 1)
 
 
 def _copy_beads(w: Writing, source: Shot, target: Shot) -> None:

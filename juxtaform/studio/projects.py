@@ -9,6 +9,7 @@ from sqlalchemy import delete, func, select
 from sqlalchemy.orm import Session
 
 from juxtaform.records import journal
+from juxtaform.records.entries import RowChange
 from juxtaform.records.models import (
     APART,
     JOURNALED,
@@ -30,6 +31,7 @@ from juxtaform.studio.workspace import (
     Workspace,
     edited,
     found,
+    hold,
     of_project,
     pictures_of,
     plain,
@@ -60,14 +62,23 @@ class HistoryEntry:
 
 @dataclass(frozen=True)
 class Snapshot:
-    """Everything of a project that the screen holds; `rows` by table."""
+    """Everything of a project that the screen holds, as it was at `version`; `rows` by table."""
 
     project_id: str
-    change_id: int
+    version: int
     rows: dict[str, list[Row]]
     pictures: list[Row]
     undo_label: str | None
     redo_label: str | None
+
+
+@dataclass(frozen=True)
+class Others:
+    """The takes of a project that are not picked, with their marks and pictures, as they were at `version`."""
+
+    version: int
+    rows: dict[str, list[Row]]
+    pictures: list[Row]
 
 
 def shelf(ws: Workspace) -> list[ProjectCard]:
@@ -85,6 +96,12 @@ def shelf(ws: Workspace) -> list[ProjectCard]:
             ).first()
             cards.append(ProjectCard(project.id, project.title, counts.get(project.id, 0), cover, project.created_at))
         return cards
+
+
+def there(ws: Workspace, project_id: str) -> None:
+    """See that a project is there. Raises NotThere."""
+    with ws.database.session() as s:
+        found(s, Project, project_id)
 
 
 def make(ws: Workspace, title: str) -> str:
@@ -128,7 +145,7 @@ def _edit_label(values: Row) -> str:
 
 def snapshot(ws: Workspace, project_id: str, *, picked_alone: bool = False) -> Snapshot:
     """The whole project, or with the picked takes alone (`others` gives the rest). Raises NotThere."""
-    with ws.database.session() as s:
+    with ws.database.reading() as s:
         project = found(s, Project, project_id)
         rows: dict[str, list[Row]] = {"project": [plain(project)]}
         for table, model in JOURNALED.items():
@@ -141,13 +158,12 @@ def snapshot(ws: Workspace, project_id: str, *, picked_alone: bool = False) -> S
         shas = pictures_of(rows)
         pictures = [plain(p) for p in s.scalars(select(Picture).where(Picture.sha.in_(shas)))] if shas else []
         back, forth = journal.next_labels(s, project_id)
-        latest = s.scalar(select(func.max(Change.id)).where(Change.project_id == project_id)) or 0
-        return Snapshot(project_id, latest, rows, pictures, back, forth)
+        return Snapshot(project_id, journal.latest(s, project_id).version, rows, pictures, back, forth)
 
 
-def others(ws: Workspace, project_id: str) -> tuple[dict[str, list[Row]], list[Row]]:
+def others(ws: Workspace, project_id: str) -> Others:
     """The takes that are not picked, with their marks, and their pictures. Raises NotThere."""
-    with ws.database.session() as s:
+    with ws.database.reading() as s:
         found(s, Project, project_id)
         rows = {t: [plain(r) for r in _of_takes(s, m, project_id, picked=False)] for t, m in TAKEN.items()}
         query = (
@@ -155,7 +171,8 @@ def others(ws: Workspace, project_id: str) -> tuple[dict[str, list[Row]], list[R
             .join(Take, Take.picture_sha == Picture.sha)
             .where(Take.project_id == project_id, ~Take.picked)
         )
-        return rows, [plain(p) for p in s.scalars(query.distinct())]
+        version = journal.latest(s, project_id).version
+        return Others(version, rows, [plain(p) for p in s.scalars(query.distinct())])
 
 
 def _of_takes(s: Session, model: type[Take] | type[Mark], project_id: str, *, picked: bool) -> list[Take] | list[Mark]:
@@ -175,7 +192,7 @@ def _of_takes(s: Session, model: type[Take] | type[Mark], project_id: str, *, pi
 def remove(ws: Workspace, project_id: str) -> None:
     """Delete a project with all its rows; its pictures stay in the store."""
     with ws.database.session() as s:
-        found(s, Project, project_id)
+        hold(s, project_id)
         for other in (CheckRun, Change, SentBrief):
             s.execute(delete(other).where(other.project_id == project_id))
         for model in reversed(JOURNALED.values()):
@@ -198,59 +215,60 @@ def restore(ws: Workspace, project_id: str, change_id: int) -> Changed:
     0 is the state before the first change. Nothing is lost: the undone changes can be made again until something new is
     done. Raises NotThere for a change that is not in the history."""
     with ws.database.session() as s:
-        query = select(Change.id, Change.undone).where(Change.project_id == project_id).order_by(Change.id)
-        entries = list(s.execute(query).tuples())
-        if change_id and change_id not in {i for i, _ in entries}:
+        hold(s, project_id)
+        stands, undone = ([step.id for step in steps] for steps in journal.history(s, project_id))
+        if change_id and change_id not in {*stands, *undone}:
             raise NotThere("This step is not in the history any more.")
-        later = [i for i, undone in entries if i > change_id and not undone]
-        earlier = [i for i, undone in entries if i <= change_id and undone]
-        if not later and not earlier:
+        here = stands[0] if stands else 0
+        if change_id == here:
             raise NotPossible("This is where you are.")
-        rows: dict[tuple[str, str], journal.RowChange] = {}
-        written = None
-        for _ in later:
-            written = journal.undo(s, project_id)
+        back = change_id in stands or not change_id
+        since = journal.latest(s, project_id).version
+        rows: dict[tuple[str, str], RowChange] = {}
+        for _ in range(
+            (stands.index(change_id) if change_id else len(stands)) if back else undone.index(change_id) + 1
+        ):
+            written = journal.undo(s, project_id) if back else journal.redo(s, project_id)
             _gathered(rows, written)
-        for _ in earlier:
-            written = journal.redo(s, project_id)
-            _gathered(rows, written)
-        assert written is not None
         written.rows = list(rows.values())
-        written.label = "went back in the history" if later else "went forth in the history"
-        changed = told(s, written)
-    ws.listeners.publish(project_id, {"type": "changed", "changed": changed})
+        written.label = "went back in the history" if back else "went forth in the history"
+        changed = told(s, written, since)
+    ws.listeners.wake(project_id)
     return changed
 
 
-def _gathered(rows: dict[tuple[str, str], journal.RowChange], written: journal.Written) -> None:
+def _gathered(rows: dict[tuple[str, str], RowChange], written: journal.Written) -> None:
     for r in written.rows:
         held = rows.get((r.table, r.id))
-        rows[r.table, r.id] = journal.RowChange(r.table, r.id, held.before if held else r.before, r.after)
+        rows[r.table, r.id] = RowChange(r.table, r.id, held.before if held else r.before, r.after)
 
 
 def history(ws: Workspace, project_id: str, most: int = 200) -> list[HistoryEntry]:
-    """The latest changes, newest first."""
-    with ws.database.session() as s:
-        entries = s.scalars(
-            select(Change).where(Change.project_id == project_id).order_by(Change.id.desc()).limit(most)
-        )
-        return [HistoryEntry(e.id, e.label, e.at, e.undone) for e in entries]
+    """The latest changes that stand, newest first, after those that can be made again. Raises NotThere."""
+    with ws.database.reading() as s:
+        found(s, Project, project_id)
+        stands, undone = journal.history(s, project_id, most)
+        return [HistoryEntry(e.id, e.label, e.at, True) for e in reversed(undone)] + [
+            HistoryEntry(e.id, e.label, e.at, False) for e in stands
+        ]
 
 
 def forget_history(ws: Workspace, project_id: str) -> None:
     """Begin a project's history anew: what was done so far cannot be undone any more."""
     with ws.database.session() as s:
-        s.execute(delete(Change).where(Change.project_id == project_id))
+        hold(s, project_id)
+        journal.begin_anew(s, project_id)
 
 
 def _replayed(ws: Workspace, project_id: str, *, back: bool) -> Changed:
     with ws.database.session() as s:
+        hold(s, project_id)
         try:
             written = journal.undo(s, project_id) if back else journal.redo(s, project_id)
         except journal.NothingToUndo as error:
             raise NotPossible(str(error)) from error
         changed = told(s, written)
-    ws.listeners.publish(project_id, {"type": "changed", "changed": changed})
+    ws.listeners.wake(project_id)
     return changed
 
 

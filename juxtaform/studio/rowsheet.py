@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from sqlalchemy import select
 
 from juxtaform.records.models import Bead, Picture, Shot, Thread
 from juxtaform.studio import plan
+from juxtaform.studio.places import LEAST_ROOM, spaced
 from juxtaform.studio.threads import other_styles
 from juxtaform.studio.workspace import Changed, NotPossible, Row, Workspace, edited, found, of_project, stored
 
@@ -39,8 +40,10 @@ class CopiedShot:
     threads: tuple[CopiedThread, ...]
 
 
-def edit_shots(ws: Workspace, project_id: str, shot_ids: Sequence[str], values: Row) -> Changed:
-    """Set some facts of several shots to the same."""
+def edit_shots(
+    ws: Workspace, project_id: str, shot_ids: Sequence[str], values: Row, revisions: Mapping[str, int] | None = None
+) -> Changed:
+    """Set some facts of several shots to the same; `revisions` of shots by id, as the editor saw them. Raises Conflict."""
     with ws.writing(project_id, "edited shots") as w:
         count = len(shot_ids)
         what = " and ".join(sorted(k.removesuffix("_s").replace("_", " ") for k in values))
@@ -48,7 +51,7 @@ def edit_shots(ws: Workspace, project_id: str, shot_ids: Sequence[str], values: 
         if values.get("sketch_sha"):
             stored(w.session, "The guide's picture", values["sketch_sha"])
         for i in shot_ids:
-            edited(found(w.session, Shot, i, project_id), None, values)
+            edited(found(w.session, Shot, i, project_id), (revisions or {}).get(i), values)
     return w.changed
 
 
@@ -126,10 +129,13 @@ def paste_shots(ws: Workspace, project_id: str, after_shot_id: str | None, shots
         if not order:
             raise NotPossible("This project has no scene yet. Make a first shot, then paste after it.")
         after = next((s for s in order if s.id == after_shot_id), order[-1])
-        following = next((s for s in order[order.index(after) + 1 :] if s.scene_id == after.scene_id), None)
-        step = ((following.position if following else after.position + len(shots) + 1) - after.position) / (
-            len(shots) + 1
-        )
+        siblings = [s for s in order if s.scene_id == after.scene_id]
+        at = siblings.index(after) + 1
+        end = siblings[at].position if at < len(siblings) else after.position + len(shots) + 1
+        if (end - after.position) / (len(shots) + 1) < LEAST_ROOM:
+            spaced(siblings, at, len(shots))
+            end = after.position + len(shots) + 1
+        step = (end - after.position) / (len(shots) + 1)
         threads = {(t.kind, t.name.casefold()): t for t in of_project(w.session, Thread, project_id)}
         position = max((t.position for t in threads.values()), default=-1.0)
         for i, copied in enumerate(shots):

@@ -17,6 +17,7 @@ from juxtaform.core.timing import word_count
 from juxtaform.formats import texts
 from juxtaform.records.models import Bead, Project, Scene, Shot, Thread, new_id
 from juxtaform.studio import plan
+from juxtaform.studio.places import placed
 from juxtaform.studio.workspace import Changed, Conflict, NotPossible, Row, Workspace, Writing, found, of_project
 
 MOST_TEXT = 2_000_000
@@ -288,15 +289,11 @@ class _Proposer:
         for row in self.scenes:
             if row.title == scene.title[:300] and row.id not in starts:
                 return row
-        before = [r.position for r in self.scenes if starts.get(r.id) and min(starts[r.id]) < scene.start]
-        after = [r.position for r in self.scenes if starts.get(r.id) and min(starts[r.id]) >= scene.start]
-        position = max((r.position for r in self.scenes), default=-1.0) + 1
-        if after:
-            floor = max((p for p in before if p < min(after)), default=min(after) - 1)
-            position = (floor + min(after)) / 2
-        row = Scene(project_id=self.project_id, position=position, title=scene.title[:300])
+        later = (i for i, r in enumerate(self.scenes) if starts.get(r.id) and min(starts[r.id]) >= scene.start)
+        at = next(later, len(self.scenes))
+        row = Scene(project_id=self.project_id, position=placed(self.scenes, at), title=scene.title[:300])
         self.w.add(row)
-        self.scenes.append(row)
+        self.scenes.insert(at, row)
         return row
 
     def _shot(self, scene: Scene, proposed: ProposedShot, places: tuple[str, ...]) -> Shot:
@@ -305,14 +302,8 @@ class _Proposer:
         i = len(own) - 1
         while i >= 0 and ((start := own[i].span_start) is None or start >= proposed.start):
             i -= 1
-        low = own[i].position if i >= 0 else None
-        high = own[i + 1].position if i + 1 < len(own) else None
-        if low is None:
-            position = 0.0 if high is None else high - 1
-        else:
-            position = low + 1 if high is None else (low + high) / 2
         shot = Shot(
-            id=new_id(), project_id=self.project_id, scene_id=scene.id, position=position, shows=proposed.shows,
+            id=new_id(), project_id=self.project_id, scene_id=scene.id, position=placed(own, i + 1), shows=proposed.shows,
             size=proposed.size, angle=proposed.angle, length_s=proposed.length_s, spoken=proposed.spoken,
             span_start=proposed.start, span_end=proposed.end, status="proposed", why=proposed.why, time=proposed.time,
             speakers=list(dict.fromkeys(line.speaker.removeprefix(NEW) for line in proposed.lines if line.speaker)),

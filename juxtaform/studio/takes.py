@@ -14,10 +14,11 @@ from juxtaform.core.numbering import matched, natural_key
 from juxtaform.core.regions import Box
 from juxtaform.media.decode import PictureRefused
 from juxtaform.records.models import Mark, Picture, Project, Shot, Take, Thread
+from juxtaform.studio import pictures
 from juxtaform.studio.briefs import phrases_now
 from juxtaform.studio.plan import in_order
 from juxtaform.studio.versions import made_from
-from juxtaform.studio.workspace import Changed, NotPossible, Workspace, found, stored
+from juxtaform.studio.workspace import Changed, NotPossible, Workspace, edited, found, stored
 
 
 @dataclass(frozen=True)
@@ -51,13 +52,7 @@ def take_in(ws: Workspace, name: str, data: bytes) -> TakenIn:
     except OSError as error:
         return TakenIn(name, None, refused=f"It could not be stored: {error.strerror or error}. Is the disk full?")
     with ws.database.session() as s:
-        if s.get(Picture, picture.sha) is None:
-            s.add(
-                Picture(
-                    sha=picture.sha, width=picture.width, height=picture.height, bytes=picture.bytes,
-                    media_type=picture.media_type, palette=[list(p) for p in picture.palette],
-                )
-            )  # fmt: skip
+        pictures.keep(s, picture)
     return TakenIn(name, picture.sha, picture.width, picture.height)
 
 
@@ -149,8 +144,11 @@ def remove(ws: Workspace, project_id: str, take_id: str) -> Changed:
     return w.changed
 
 
-def mark(ws: Workspace, project_id: str, take_id: str, thread_id: str, box: Box) -> Changed:
-    """Say where a character or prop stands in a take; a second box moves the first."""
+def mark(
+    ws: Workspace, project_id: str, take_id: str, thread_id: str, box: Box, revision: int | None = None
+) -> Changed:
+    """Say where a character or prop stands in a take; a second box moves the first. Raises Conflict when the first is not at the
+    revision that the editor saw."""
     with ws.writing(project_id, "marked") as w:
         take, thread = found(w.session, Take, take_id, project_id), found(w.session, Thread, thread_id, project_id)
         picture = found(w.session, Picture, take.picture_sha)
@@ -161,7 +159,7 @@ def mark(ws: Workspace, project_id: str, take_id: str, thread_id: str, box: Box)
         w.name(f"marked {thread.name}")
         query = select(Mark).where(Mark.take_id == take_id, Mark.thread_id == thread_id)
         if (held := w.session.scalars(query).first()) is not None:
-            held.x, held.y, held.w, held.h = cut.x, cut.y, cut.w, cut.h
+            edited(held, revision, {"x": cut.x, "y": cut.y, "w": cut.w, "h": cut.h})
         else:
             w.add(Mark(project_id=project_id, take_id=take_id, thread_id=thread_id, x=cut.x, y=cut.y, w=cut.w, h=cut.h))
     return w.changed

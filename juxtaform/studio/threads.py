@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 from sqlalchemy import select
@@ -14,7 +14,18 @@ from juxtaform.core.traits import colours_in
 from juxtaform.records.models import Bead, Mark, Picture, Reference, Shot, Thread, Trait
 from juxtaform.studio import fitness
 from juxtaform.studio.editions import current
-from juxtaform.studio.workspace import Changed, NotPossible, Row, Workspace, Writing, edited, found, of_project, stored
+from juxtaform.studio.workspace import (
+    Changed,
+    NotPossible,
+    NotThere,
+    Row,
+    Workspace,
+    Writing,
+    edited,
+    found,
+    of_project,
+    stored,
+)
 
 KINDS = ("character", "setting", "style", "prop")
 
@@ -81,7 +92,9 @@ def edit_reference(ws: Workspace, project_id: str, reference_id: str, values: Ro
         if values.get("anchor"):
             w.name(f"made {reference.name} the anchor")
             same = select(Reference).where(
-                Reference.thread_id == reference.thread_id, Reference.costume == reference.costume
+                Reference.thread_id == reference.thread_id,
+                Reference.costume == reference.costume,
+                Reference.id != reference_id,
             )
             for other in w.session.scalars(same):
                 other.anchor = False
@@ -163,31 +176,41 @@ def assign(ws: Workspace, project_id: str, thread_id: str, shot_ids: Sequence[st
         thread = found(w.session, Thread, thread_id, project_id)
         count = len(shot_ids)
         w.name(f"{'assigned' if on else 'cleared'} {thread.name}, {count} {'shot' if count == 1 else 'shots'}")
-        held = _beads(w, thread_id, shot_ids)
+        own = set(w.session.scalars(select(Shot.id).where(Shot.project_id == project_id, Shot.id.in_(shot_ids))))
+        here = [i for i in dict.fromkeys(shot_ids) if i in own]
+        if not here:
+            raise NotThere("These shots are not there any more. Somebody may have deleted them; undo brings them back.")
+        held = _beads(w, thread_id, here)
         if on and thread.kind == "style":
-            w.erase(other_styles(w, thread, shot_ids))
+            w.erase(other_styles(w, thread, here))
         if on:
-            ids = set(w.session.scalars(select(Shot.id).where(Shot.project_id == project_id, Shot.id.in_(shot_ids))))
-            w.add(
-                *(
-                    Bead(project_id=project_id, shot_id=i, thread_id=thread_id)
-                    for i in shot_ids
-                    if i in ids and i not in held
-                )
-            )
+            w.add(*(Bead(project_id=project_id, shot_id=i, thread_id=thread_id) for i in here if i not in held))
         else:
             w.erase(list(held.values()))
     return w.changed
 
 
-def set_beads(ws: Workspace, project_id: str, thread_id: str, shot_ids: Sequence[str], values: Row) -> Changed:
-    """Set hold, weight, costume or view of a thread's beads over some shots."""
+def set_beads(
+    ws: Workspace,
+    project_id: str,
+    thread_id: str,
+    shot_ids: Sequence[str],
+    values: Row,
+    revisions: Mapping[str, int] | None = None,
+) -> Changed:
+    """Set hold, weight, costume or view of a thread's beads over some shots; `revisions` of beads by id, as the editor saw them.
+    Raises Conflict."""
     with ws.writing(project_id, "set beads") as w:
         thread = found(w.session, Thread, thread_id, project_id)
         what = " and ".join(sorted({"reference_id": "view"}.get(k, k) for k in values))
         w.name(f"set {what} of {thread.name}, {len(shot_ids)} {'shot' if len(shot_ids) == 1 else 'shots'}")
+        if (
+            values.get("reference_id")
+            and found(w.session, Reference, values["reference_id"], project_id).thread_id != thread_id
+        ):
+            raise NotPossible(f"This view is not one of {thread.name}. Choose one of its own.")
         for bead in _beads(w, thread_id, shot_ids).values():
-            edited(bead, None, values)
+            edited(bead, (revisions or {}).get(bead.id), values)
     return w.changed
 
 

@@ -2,21 +2,21 @@
 
 from __future__ import annotations
 
-import queue
 import threading
 from collections import defaultdict
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass, field
 from typing import Any, TypeVar
 
 from sqlalchemy import select
+from sqlalchemy.dialects.mysql import insert
 from sqlalchemy.orm import Session
 
 from juxtaform.media.store import PictureStore
 from juxtaform.records import journal
 from juxtaform.records.database import Database
-from juxtaform.records.models import Base, Journaled, LibraryPicture, Picture, Project, Thread
+from juxtaform.records.models import Base, Journaled, LibraryPicture, Picture, Thread, new_id, now
 
 Model = TypeVar("Model", bound=Base)
 Row = dict[str, Any]
@@ -40,10 +40,12 @@ class Conflict(RuntimeError):
 
 @dataclass(frozen=True)
 class Changed:
-    """What a change did, for the screen: rows that are there now, ids that are gone, and what undo would do next."""
+    """What happened to a project after version `since` up to `version`, for the screen: rows that are there now, ids that are
+    gone, and what undo would do next. Where nothing happened the two are the same."""
 
     project_id: str
-    change_id: int
+    version: int
+    since: int
     label: str
     rows: dict[str, list[Row]]
     gone: dict[str, list[str]]
@@ -53,27 +55,31 @@ class Changed:
 
 
 class Listeners:
-    """Live events by project; each listener has a queue of its own."""
+    """Who waits for news of a project. News itself is read from the journal; a listener is only woken."""
 
     def __init__(self) -> None:
         self._lock = threading.Lock()
-        self._queues: dict[str, list[queue.Queue[Row]]] = defaultdict(list)
+        self._wakers: dict[str, list[Callable[[], None]]] = defaultdict(list)
 
-    def publish(self, project_id: str, event: Row) -> None:
+    def wake(self, project_id: str) -> None:
         with self._lock:
-            for waiting in self._queues[project_id]:
-                waiting.put(event)
+            wakers = list(self._wakers.get(project_id, ()))
+        for waker in wakers:
+            waker()
 
     @contextmanager
-    def listening(self, project_id: str) -> Iterator[queue.Queue[Row]]:
-        mine: queue.Queue[Row] = queue.Queue()
+    def listening(self, project_id: str, waker: Callable[[], None]) -> Iterator[None]:
+        """Call `waker` at any news, from any thread; it must be quick and never raise."""
         with self._lock:
-            self._queues[project_id].append(mine)
+            self._wakers[project_id].append(waker)
         try:
-            yield mine
+            yield
         finally:
             with self._lock:
-                self._queues[project_id].remove(mine)
+                held = self._wakers[project_id]
+                held.remove(waker)
+                if not held:
+                    del self._wakers[project_id]
 
 
 @dataclass
@@ -86,17 +92,24 @@ class Workspace:
 
     @contextmanager
     def writing(self, project_id: str, label: str, joins_within_s: float = 0.0) -> Iterator[Writing]:
-        """One journaled transaction; listeners are told after it is committed."""
+        """One journaled transaction, one at a time for a project; listeners are woken after it is committed."""
         with self.database.session() as session:
-            if session.get(Project, project_id) is None:
-                raise NotThere("There is no such project.")
+            hold(session, project_id)
             with journal.change(session, project_id, label, joins_within_s) as written:
                 work = Writing(session, written)
                 yield work
             work.changed = told(session, written)
             remember(session, project_id, _named_pictures(session, work.changed.rows))
-        if work.changed.change_id:
-            self.listeners.publish(project_id, {"type": "changed", "changed": work.changed})
+        if work.changed.rows or work.changed.gone:
+            self.listeners.wake(project_id)
+
+
+def hold(session: Session, project_id: str) -> None:
+    """Hold a project until the transaction ends. Raises NotThere."""
+    try:
+        journal.hold(session, project_id)
+    except journal.NoProject as error:
+        raise NotThere(str(error)) from error
 
 
 @dataclass
@@ -123,8 +136,8 @@ class Writing:
         self.session.flush()
 
 
-def told(session: Session, written: journal.Written) -> Changed:
-    """A written change as the screen wants it."""
+def told(session: Session, written: journal.Written, since: int | None = None) -> Changed:
+    """A written change as the screen wants it; of several at once `since` is the version before the first."""
     rows: dict[str, list[Row]] = {}
     gone: dict[str, list[str]] = {}
     for change in written.rows:
@@ -135,7 +148,9 @@ def told(session: Session, written: journal.Written) -> Changed:
     shas = pictures_of(rows)
     pictures = [plain(p) for p in session.scalars(select(Picture).where(Picture.sha.in_(shas)))] if shas else []
     back, forth = journal.next_labels(session, written.project_id)
-    return Changed(written.project_id, written.change_id, written.label, rows, gone, pictures, back, forth)
+    if since is None:
+        since = written.version - 1 if written.rows else written.version
+    return Changed(written.project_id, written.version, since, written.label, rows, gone, pictures, back, forth)
 
 
 def remember(session: Session, project_id: str, pictures: dict[str, str]) -> None:
@@ -146,12 +161,15 @@ def remember(session: Session, project_id: str, pictures: dict[str, str]) -> Non
         LibraryPicture.project_id == project_id, LibraryPicture.picture_sha.in_(pictures)
     )
     known = set(session.scalars(query))
-    session.add_all(
-        LibraryPicture(project_id=project_id, picture_sha=sha, name=name[:255])
+    fresh = [
+        {"id": new_id(), "revision": 1, "project_id": project_id, "picture_sha": sha, "name": name[:255], "tags": [], "binned": False,
+         "added_at": now()}
         for sha, name in pictures.items()
         if sha not in known
-    )
-    session.flush()
+    ]  # fmt: skip
+    if fresh:
+        row = insert(LibraryPicture).values(fresh)
+        session.execute(row.on_duplicate_key_update(picture_sha=row.inserted.picture_sha))
 
 
 def _named_pictures(session: Session, rows: dict[str, list[Row]]) -> dict[str, str]:

@@ -18,7 +18,7 @@ from juxtaform.media.decode import PictureRefused
 from juxtaform.studio.checking import Checker
 from juxtaform.studio.workspace import Conflict, NotPossible, NotThere, Workspace
 from juxtaform.understudy import prompter
-from juxtaform.web import briefs, checking, library, pictures, plan, projects, rowsheet, story, takes, threads
+from juxtaform.web import briefs, checking, events, library, pictures, plan, projects, rowsheet, story, takes, threads
 
 STATIC = Path(__file__).parent / "static"
 LOCAL_HOSTS = {"127.0.0.1", "localhost", "[::1]", "testserver"}
@@ -53,6 +53,7 @@ def create_app(ws: Workspace, checker: Checker) -> FastAPI:
     app.add_exception_handler(RequestValidationError, _invalid)
     for router in (
         projects.router,
+        events.router,
         story.router,
         plan.router,
         threads.router,

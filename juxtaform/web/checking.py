@@ -26,18 +26,19 @@ class ThreadSummary(Body):
 
 
 class Found(Body):
-    """The latest findings, pictures that could not be measured (by shot), and the change they were found at."""
+    """The latest findings, pictures that could not be measured (by shot), and the project's version that was looked at."""
 
     status: CheckStatus
     findings: list[KeyedFinding]
     trouble: dict[str, str]
     threads: list[ThreadSummary]
-    change_id: int
+    version: int
 
 
 class NewStet(Body):
     finding_key: Annotated[str, Field(max_length=64)]
     reason: Annotated[str, Field(max_length=1000)]
+    revision: int | None = None
 
 
 @router.post("/check", summary="Start a check; only what changed is measured", status_code=202)
@@ -61,7 +62,7 @@ def findings(ws: Ws, project_id: str) -> Found:
             ThreadSummary(thread_id=t.thread, measured=len(t.style) + len(t.figures), begins=t.begins)
             for t in outcome.result.threads.values()
         ],
-        change_id=outcome.change_id,
+        version=outcome.version,
     )
 
 
@@ -72,7 +73,7 @@ def lineup(ws: Ws, project_id: str, thread_id: str) -> Lineup:
 
 @router.post("/stets", summary="Let a finding stand, with a reason")
 def stet(ws: Ws, project_id: str, body: NewStet) -> ChangedOut:
-    return out(checking.stet(ws, project_id, body.finding_key, body.reason))
+    return out(checking.stet(ws, project_id, body.finding_key, body.reason, body.revision))
 
 
 @router.delete("/stets/{stet_id}", summary="Take a stet back")

@@ -1,27 +1,19 @@
-"""Routes of projects, undo and live events."""
+"""Routes of projects, bundles, undo and history."""
 
 from __future__ import annotations
 
-import asyncio
-import queue
-from collections.abc import AsyncIterator
 from typing import Annotated, Literal
 
-from fastapi import APIRouter, Query, Request, Response, UploadFile
-from fastapi.responses import StreamingResponse
-from pydantic import Field, TypeAdapter
+from fastapi import APIRouter, Query, Response, UploadFile
+from pydantic import Field
 
 from juxtaform.studio import bundles, projects
-from juxtaform.studio.checking import CheckStatus
 from juxtaform.studio.projects import HistoryEntry, ProjectCard
-from juxtaform.studio.workspace import Workspace
 from juxtaform.web.body import Body, Id
 from juxtaform.web.deps import ERRORS, Ws, attachment, file_answer, out
 from juxtaform.web.rows import Aspect, Audience, CastLine, ChangedOut, OthersOut, ProfileRow, SeedRule, SnapshotOut
 
 router = APIRouter(tags=["projects"], responses=ERRORS)
-_CHECK = TypeAdapter(CheckStatus)
-KEEP_ALIVE_S = 15.0
 
 
 class NewProject(Body):
@@ -96,8 +88,7 @@ def snapshot(
 
 @router.get("/projects/{project_id}/others", summary="The takes that are not picked, with their marks and pictures")
 def others(ws: Ws, project_id: str) -> OthersOut:
-    rows, pictures = projects.others(ws, project_id)
-    return OthersOut.model_validate({"rows": rows, "pictures": pictures})
+    return OthersOut.model_validate(projects.others(ws, project_id), from_attributes=True)
 
 
 @router.patch("/projects/{project_id}", summary="Rename a project or set its target length")
@@ -128,32 +119,3 @@ def history(ws: Ws, project_id: str) -> list[HistoryEntry]:
 @router.post("/projects/{project_id}/history/{change_id}", summary="Go back (or forth) to the state after a change")
 def restore(ws: Ws, project_id: str, change_id: int) -> ChangedOut:
     return out(projects.restore(ws, project_id, change_id))
-
-
-@router.get(
-    "/projects/{project_id}/events", summary="Live events: changes and the check's progress (server-sent events)"
-)
-async def events(ws: Ws, project_id: str, request: Request) -> StreamingResponse:
-    return StreamingResponse(
-        _events(ws, project_id, request), media_type="text/event-stream", headers={"Cache-Control": "no-cache"}
-    )
-
-
-async def _events(ws: Workspace, project_id: str, request: Request) -> AsyncIterator[str]:
-    with ws.listeners.listening(project_id) as mine:
-        yield ": listening\n\n"
-        quiet = 0.0
-        while not await request.is_disconnected():
-            try:
-                event = mine.get_nowait()
-            except queue.Empty:
-                await asyncio.sleep(0.1)
-                quiet += 0.1
-                if quiet >= KEEP_ALIVE_S:
-                    quiet = 0.0
-                    yield ": still here\n\n"
-                continue
-            if event["type"] == "changed":
-                yield f"event: changed\ndata: {out(event['changed']).model_dump_json(exclude_unset=True)}\n\n"
-            else:
-                yield f"event: check\ndata: {_CHECK.dump_json(event['check']).decode()}\n\n"

@@ -287,10 +287,12 @@ class Rows(Body):
 
 
 class ChangedOut(Body):
-    """What a change did: rows that are there now, ids that are gone by table, and what undo and redo would do next."""
+    """What happened after version `since` up to `version`: rows that are there now, ids that are gone by table, and what undo
+    and redo would do next. Where nothing happened the two versions are the same."""
 
     project_id: str
-    change_id: int
+    version: int
+    since: int
     label: str
     rows: Rows
     gone: dict[str, list[str]]
@@ -300,8 +302,10 @@ class ChangedOut(Body):
 
 
 class SnapshotOut(Body):
+    """Everything of a project as it was at `version`."""
+
     project_id: str
-    change_id: int
+    version: int
     rows: Rows
     pictures: list[PictureRow]
     undo_label: str | None
@@ -309,8 +313,9 @@ class SnapshotOut(Body):
 
 
 class OthersOut(Body):
-    """The takes that are not picked, with their marks and pictures."""
+    """The takes that are not picked, with their marks and pictures, as they were at `version`."""
 
+    version: int
     rows: Rows
     pictures: list[PictureRow]
 

@@ -9,7 +9,7 @@ from pydantic import Field
 
 from juxtaform.studio import rowsheet
 from juxtaform.studio.rowsheet import CopiedBead, CopiedShot, CopiedThread
-from juxtaform.web.body import Body
+from juxtaform.web.body import Body, Id
 from juxtaform.web.deps import ERRORS, Ws, out
 from juxtaform.web.plan import ShotEdit
 from juxtaform.web.rows import ChangedOut, Hold, Kind
@@ -19,8 +19,11 @@ Ids = Annotated[list[str], Field(min_length=1, max_length=5000)]
 
 
 class ShotsEdit(Body):
+    """`revisions` of the shots by id, as the editor saw them."""
+
     shot_ids: Ids
     values: ShotEdit
+    revisions: Annotated[dict[Id, int], Field(max_length=5000)] = {}
 
 
 class BeadCopy(Body):
@@ -60,7 +63,7 @@ class Ordered(Body):
 @router.patch("/shots", summary="Set facts of several shots to the same")
 def edit_shots(ws: Ws, project_id: str, body: ShotsEdit) -> ChangedOut:
     values = body.values.model_dump(exclude={"revision"}, exclude_unset=True)
-    return out(rowsheet.edit_shots(ws, project_id, body.shot_ids, values))
+    return out(rowsheet.edit_shots(ws, project_id, body.shot_ids, values, body.revisions))
 
 
 @router.put("/threads/{thread_id}/column", summary="Lay a copied range of a column down from a shot on")

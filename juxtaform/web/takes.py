@@ -9,7 +9,7 @@ from pydantic import Field
 
 from juxtaform.studio import library, takes
 from juxtaform.studio.takes import Proposal, TakenIn
-from juxtaform.web.body import Body
+from juxtaform.web.body import Body, Id
 from juxtaform.web.deps import ERRORS, Ws, out
 from juxtaform.web.rows import ChangedOut
 from juxtaform.web.threads import BoxIn, NamedPicture
@@ -22,7 +22,7 @@ class Files(Body):
 
 
 class PlacedFile(NamedPicture):
-    shot_id: str
+    shot_id: Id
 
 
 class PlacedFiles(Body):
@@ -34,8 +34,9 @@ class Replacement(NamedPicture):
 
 
 class NewMark(Body):
-    thread_id: str
+    thread_id: Id
     box: BoxIn
+    revision: int | None = None
 
 
 @router.post("/pictures", summary="Take in one picture file; a bad one is refused with the reason")
@@ -73,7 +74,7 @@ def remove(ws: Ws, project_id: str, take_id: str) -> ChangedOut:
 
 @router.put("/takes/{take_id}/marks", summary="Say where somebody stands in a take")
 def mark(ws: Ws, project_id: str, take_id: str, body: NewMark) -> ChangedOut:
-    return out(takes.mark(ws, project_id, take_id, body.thread_id, body.box.box()))
+    return out(takes.mark(ws, project_id, take_id, body.thread_id, body.box.box(), body.revision))
 
 
 @router.delete("/marks/{mark_id}", summary="Remove a mark")

@@ -124,11 +124,14 @@ class Assignment(Body):
 
 
 class BeadEdit(Body):
+    """`revisions` of the beads by id, as the editor saw them."""
+
     shot_ids: ShotIdList
+    revisions: Annotated[dict[Id, int], Field(max_length=5000)] = {}
     hold: Hold = "figure"
     weight: Share = 0.8
     costume: Annotated[str, Field(max_length=80)] = ""
-    reference_id: str | None = None
+    reference_id: Id | None = None
     facing: Facing = ""
 
 
@@ -204,8 +207,8 @@ def assign(ws: Ws, project_id: str, thread_id: str, body: Assignment) -> Changed
 
 @router.patch("/threads/{thread_id}/beads", summary="Set hold, weight, costume or view of beads")
 def set_beads(ws: Ws, project_id: str, thread_id: str, body: BeadEdit) -> ChangedOut:
-    values = body.model_dump(exclude={"shot_ids"}, exclude_unset=True)
-    return out(threads.set_beads(ws, project_id, thread_id, body.shot_ids, values))
+    values = body.model_dump(exclude={"shot_ids", "revisions"}, exclude_unset=True)
+    return out(threads.set_beads(ws, project_id, thread_id, body.shot_ids, values, body.revisions))
 
 
 @router.get("/threads/{thread_id}/fitness", summary="Why references of a thread cannot serve well")

@@ -1,0 +1,79 @@
+"""Live events of a project: what happened after a version, read from the journal, and how the check stands."""
+
+from __future__ import annotations
+
+import asyncio
+import contextlib
+from collections.abc import AsyncIterator
+from typing import Annotated
+
+from fastapi import APIRouter, Depends, Header, Query
+from fastapi.concurrency import run_in_threadpool
+from fastapi.sse import EventSourceResponse, ServerSentEvent
+from pydantic import TypeAdapter
+from sqlalchemy.exc import OperationalError
+
+from juxtaform.studio import checking, news, projects
+from juxtaform.studio.checking import CheckStatus
+from juxtaform.studio.workspace import NotThere
+from juxtaform.web.deps import ERRORS, Ws, out
+
+router = APIRouter(tags=["projects"], responses=ERRORS)
+_CHECK = TypeAdapter(CheckStatus)
+LOOK_AGAIN_S = 20.0
+"""So often the journal is read even when nobody in this process has written."""
+DATABASE_AWAY_S = 2.0
+
+
+def _there(ws: Ws, project_id: str) -> str:
+    projects.there(ws, project_id)
+    return project_id
+
+
+@router.get(
+    "/projects/{project_id}/events",
+    summary="Live events (server-sent): `changed` with all that happened, `check` with its progress, `anew` when who asks is too far behind, `gone` when the project is deleted",
+    response_class=EventSourceResponse,
+)
+async def events(
+    ws: Ws,
+    project_id: Annotated[str, Depends(_there)],
+    after: Annotated[int, Query(description="The version that the listener has.", ge=-1)] = -1,
+    last_event_id: Annotated[str, Header(description="The version that the listener has, when it comes again.")] = "",
+) -> AsyncIterator[ServerSentEvent]:
+    loop, woken = asyncio.get_running_loop(), asyncio.Event()
+    at = (
+        int(last_event_id) if last_event_id.isascii() and last_event_id.isdigit() and len(last_event_id) < 10 else after
+    )
+    told: CheckStatus | None = None
+
+    def wake() -> None:
+        with contextlib.suppress(RuntimeError):  # The loop has ended: nobody listens any more.
+            loop.call_soon_threadsafe(woken.set)
+
+    with ws.listeners.listening(project_id, wake):
+        while True:
+            woken.clear()
+            try:
+                changed = await run_in_threadpool(news.since, ws, project_id, at)
+                status = await run_in_threadpool(checking.status, ws, project_id)
+            except news.TooFarBehind:
+                yield ServerSentEvent(event="anew", raw_data="{}")
+                return
+            except NotThere:
+                yield ServerSentEvent(event="gone", raw_data="{}")
+                return
+            except OperationalError:
+                await asyncio.sleep(DATABASE_AWAY_S)
+                continue
+            if changed is not None:
+                at = changed.version
+                data = out(changed).model_dump_json(exclude_unset=True)
+                yield ServerSentEvent(event="changed", raw_data=data, id=str(at))
+            if status != told:
+                told = status
+                yield ServerSentEvent(event="check", raw_data=_CHECK.dump_json(status).decode())
+            try:
+                await asyncio.wait_for(woken.wait(), LOOK_AGAIN_S)
+            except TimeoutError:
+                continue
