@@ -77,7 +77,7 @@ setup_front_end() {
     (cd frontend && npm ci --no-audit --no-fund >../var/npm.log 2>&1) || fail "npm ci failed: see var/npm.log."
     echo "$wanted" >frontend/node_modules/.stamp
   fi
-  built=$(find frontend/src frontend/index.html frontend/vite.config.ts -type f -print0 | sort -z | xargs -0 sha256sum | sha256sum | cut -c1-16)
+  built=$(find frontend/src frontend/*.html frontend/vite.config.ts frontend/package-lock.json -type f -print0 | sort -z | xargs -0 sha256sum | sha256sum | cut -c1-16)
   if [ "$(cat juxtaform/web/static/.stamp 2>/dev/null)" != "$built" ]; then
     setup_node
     say "Building the front end …"

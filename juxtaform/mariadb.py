@@ -1,4 +1,8 @@
-"""Start and stop a MariaDB server of our own on loopback, with its own data directory."""
+"""Start and stop a MariaDB server of our own: on loopback, with its own data directory, closed to everybody else.
+
+Who may in is said anew at each start, before the server listens: one user of ours, with a random password, on our databases alone;
+and the server's root by a socket in a folder that only we may enter.
+"""
 
 from __future__ import annotations
 
@@ -9,16 +13,23 @@ import shutil
 import signal
 import socket
 import subprocess
+import tempfile
 import time
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from pathlib import Path
+from typing import Any
 
 import pymysql
+
+from juxtaform import private
 
 START_TIMEOUT_S = 40
 LEAST_FREE_MB = 300
 PREDECESSOR_S = 12
 """How long a server that is still shutting down on the same data is waited for."""
+USER, HOST, OURS = "juxtaform", "127.0.0.1", "juxtaform"
+"""Our user, where it comes from, and how the names of our databases begin."""
+LONGEST_SOCKET = 100
 _PR_SET_PDEATHSIG = 1
 
 
@@ -32,15 +43,20 @@ class MariaDB:
 
     process: subprocess.Popen[bytes]
     port: int
+    password: str = field(repr=False)
 
     def url(self, name: str) -> str:
-        return f"mysql+pymysql://root@127.0.0.1:{self.port}/{name}?charset=utf8mb4"
+        return f"mysql+pymysql://{USER}:{self.password}@{HOST}:{self.port}/{_ours(name)}?charset=utf8mb4"
+
+    def connection(self, **options: Any) -> pymysql.Connection[Any]:
+        """A connection of our user."""
+        return pymysql.connect(host=HOST, port=self.port, user=USER, password=self.password, **options)
 
     def create(self, name: str) -> str:
-        """Create the database if it is not there; returns its URL."""
-        with contextlib.closing(pymysql.connect(host="127.0.0.1", port=self.port, user="root")) as connection:
+        """Create the database if it is not there; returns its URL. All our databases begin with our name."""
+        with contextlib.closing(self.connection()) as connection:
             connection.cursor().execute(
-                f"CREATE DATABASE IF NOT EXISTS `{name}` CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_520_ci"
+                f"CREATE DATABASE IF NOT EXISTS `{_ours(name)}` CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_520_ci"
             )
         return self.url(name)
 
@@ -69,8 +85,11 @@ def start(data: Path, port: int | None = None) -> MariaDB:
             f"Only {free_mb} MB are free on the disk of {data.parent}: free at least {LEAST_FREE_MB} MB."
         )
     # A server that starts clears away temporary tables in its folder, those of other servers too: each has a folder of its own.
-    temporary = data.parent / f"{data.name}.tmp"
-    temporary.mkdir(exist_ok=True)
+    temporary = private.folder(data.parent / f"{data.name}.tmp")
+    own = private.folder(data.parent / f"{data.name}.run")
+    password = private.password(own / "password")
+    if data.exists():
+        private.folder(data)
     as_root = ["--user=root"] if hasattr(os, "geteuid") and os.geteuid() == 0 else []
     if not (data / "mysql").exists():
         made = subprocess.run(
@@ -86,19 +105,24 @@ def start(data: Path, port: int | None = None) -> MariaDB:
             capture_output=True,
             text=True,
             check=False,
+            umask=0o077,
         )
         if made.returncode:
             shutil.rmtree(data, ignore_errors=True)
             raise DatabaseTrouble(
                 f"MariaDB could not make its data directory {data}: {_last_line(made.stderr or made.stdout)}"
             )
+        private.folder(data)
     log = data.parent / f"{data.name}.log"
+    private.close(log)
+    doors = private.written(own / "doors.sql", _doors(password))
     deadline = time.monotonic() + START_TIMEOUT_S
     while True:
         begun = log.stat().st_size if log.exists() else 0
         chosen = port or free_port()
-        running = MariaDB(_launched(_command(server, data, temporary, chosen, as_root), log), chosen)
+        running = MariaDB(_launched(_command(server, data, temporary, own, chosen, as_root), log), chosen, password)
         if _answers(running, deadline):
+            doors.unlink(missing_ok=True)
             return running
         if running.process.poll() is None:
             running.stop()
@@ -110,21 +134,50 @@ def start(data: Path, port: int | None = None) -> MariaDB:
         time.sleep(0.5)
 
 
-def _command(server: str, data: Path, temporary: Path, port: int, as_root: list[str]) -> list[str]:
-    sock = data / "s.sock"
-    if len(str(sock)) > 100:
-        sock = Path("/tmp") / f"juxtaform-{os.getpid()}-{port}.sock"
+def _doors(password: str) -> str:
+    """What is said before the server listens: who may in, and to what."""
+    return "\n".join(
+        (
+            f"DELETE FROM mysql.global_priv WHERE (User, Host) NOT IN (('root', 'localhost'), ('mariadb.sys', 'localhost'), ('{USER}', '{HOST}'));",
+            f"DELETE FROM mysql.db WHERE User <> '{USER}';",
+            "FLUSH PRIVILEGES;",
+            "ALTER USER 'root'@'localhost' IDENTIFIED VIA unix_socket;",
+            f"CREATE OR REPLACE USER '{USER}'@'{HOST}' IDENTIFIED BY '{password}';",
+            f"GRANT ALL PRIVILEGES ON `{OURS}%`.* TO '{USER}'@'{HOST}';",
+            "",
+        )
+    )  # fmt: skip
+
+
+def _ours(name: str) -> str:
+    return name if name.startswith(OURS) else f"{OURS}_{name}"
+
+
+def _command(server: str, data: Path, temporary: Path, own: Path, port: int, as_root: list[str]) -> list[str]:
+    sock = own / "s.sock"
+    if len(str(sock)) > LONGEST_SOCKET:
+        sock = Path(tempfile.mkdtemp(prefix="juxtaform-")) / "s.sock"
+    files = private.folder(own / "files")
     return [
         server, "--no-defaults", f"--datadir={data}", f"--tmpdir={temporary}", f"--socket={sock}", f"--port={port}",
-        "--bind-address=127.0.0.1", "--character-set-server=utf8mb4", "--skip-name-resolve",
+        "--bind-address=127.0.0.1", f"--init-file={own / 'doors.sql'}", f"--secure-file-priv={files}", "--local-infile=OFF", "--character-set-server=utf8mb4", "--skip-name-resolve",
         "--innodb-flush-log-at-trx-commit=1", "--max-allowed-packet=256M", "--innodb-buffer-pool-size=128M",
         "--performance-schema=OFF", *as_root,
     ]  # fmt: skip
 
 
 def _launched(command: list[str], log: Path) -> subprocess.Popen[bytes]:
-    with log.open("ab") as out:
-        return subprocess.Popen(command, stdout=out, stderr=out, start_new_session=True, preexec_fn=_end_with_parent)
+    closed = {**os.environ, "UMASK": "0600", "UMASK_DIR": "0700"}
+    with os.fdopen(os.open(log, os.O_WRONLY | os.O_CREAT | os.O_APPEND, private.FILE), "ab") as out:
+        return subprocess.Popen(
+            command,
+            stdout=out,
+            stderr=out,
+            start_new_session=True,
+            preexec_fn=_end_with_parent,
+            env=closed,
+            umask=0o077,
+        )
 
 
 def _end_with_parent() -> None:
@@ -135,7 +188,7 @@ def _end_with_parent() -> None:
 def _answers(running: MariaDB, deadline: float) -> bool:
     while time.monotonic() < deadline and running.process.poll() is None:
         with contextlib.suppress(pymysql.Error, OSError):
-            pymysql.connect(host="127.0.0.1", port=running.port, user="root", connect_timeout=2, read_timeout=2).close()
+            running.connection(connect_timeout=2, read_timeout=2).close()
             return running.process.poll() is None
         time.sleep(0.1)
     return False

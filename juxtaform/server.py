@@ -3,28 +3,37 @@
 from __future__ import annotations
 
 import contextlib
+import logging
 import os
 import shutil
 import signal
 import socket
+import tempfile
 from collections.abc import Iterator
+from logging.handlers import RotatingFileHandler
 from pathlib import Path
 
 import uvicorn
+from sqlalchemy import make_url
+from sqlalchemy.exc import ArgumentError
 
-from juxtaform import mariadb
+from juxtaform import private
 from juxtaform.demo import script
 from juxtaform.demo.load import load as load_demo
+from juxtaform.keeper import Keeper
 from juxtaform.mariadb import DatabaseTrouble
 from juxtaform.media.store import PictureStore
 from juxtaform.records.database import Database
-from juxtaform.studio import projects
+from juxtaform.studio import housekeeping, projects
 from juxtaform.studio.checking import Checker
 from juxtaform.studio.workspace import Workspace
 from juxtaform.web.app import create_app
 
 DATABASE_VARIABLE = "JUXTAFORM_DATABASE"
+DIALECT = "mysql+pymysql"
 LEAST_FREE_MB = 300
+LOG_BYTES, LOGS_KEPT = 4 << 20, 3
+MOST_PORT = 65535
 
 
 class CannotStart(RuntimeError):
@@ -33,20 +42,34 @@ class CannotStart(RuntimeError):
 
 @contextlib.contextmanager
 def running_database(var: Path) -> Iterator[str]:
-    """The URL of the database: one that already runs (from the environment), or our own in `var`."""
+    """The URL of the database: one that already runs (from the environment), or our own in `var`, which is kept up."""
     given = os.environ.get(DATABASE_VARIABLE)
     if given:
-        yield given
+        yield _address(given)
         return
     try:
-        server = mariadb.start(var / "mariadb")
-        url = server.create("juxtaform")
+        keeper = Keeper(var / "mariadb")
+        url = keeper.server.create("juxtaform")
     except DatabaseTrouble as error:
         raise CannotStart(str(error)) from error
     try:
         yield url
     finally:
-        server.stop()
+        keeper.stop()
+
+
+def _address(given: str) -> str:
+    """The database that the environment names. Raises CannotStart without ever telling its password."""
+    form = f"{DIALECT}://user:password@host:3306/name"
+    try:
+        url = make_url(given)
+    except (ArgumentError, ValueError):
+        raise CannotStart(f"{DATABASE_VARIABLE} is no address of a database. It has the form {form}.") from None
+    if url.drivername not in (DIALECT, "mysql", "mariadb", "mariadb+pymysql") or not url.database or not url.host:
+        raise CannotStart(
+            f"{DATABASE_VARIABLE} does not name a MariaDB, its host and its database: it has the form {form}."
+        )
+    return url.set(drivername=DIALECT).render_as_string(hide_password=False)
 
 
 def opened(url: str, var: Path) -> Workspace:
@@ -56,20 +79,27 @@ def opened(url: str, var: Path) -> Workspace:
         database.migrate()
     except Exception as error:
         database.close()
-        raise CannotStart(f"The database at {_without_password(url)} cannot be used: {_first_line(error)}") from error
-    return Workspace(database, PictureStore(var / "pictures"))
+        named = make_url(url)
+        raise CannotStart(
+            f"The database {named.database} at {named.host} cannot be used: {_first_line(error)}"
+        ) from error
+    return Workspace(database, PictureStore(private.folder(var / "pictures")))
 
 
 def serve(var: Path, port: int, *, demo: bool) -> None:
     """Serve on 127.0.0.1 until interrupted. Raises CannotStart."""
-    var.mkdir(parents=True, exist_ok=True)
+    os.umask(0o077)
+    _made(var)
     free_mb = shutil.disk_usage(var).free // 2**20
     if free_mb < LEAST_FREE_MB:
         raise CannotStart(f"Only {free_mb} MB are free on the disk of {var}: free at least {LEAST_FREE_MB} MB.")
     listening = _listening(port)
     signal.signal(signal.SIGTERM, signal.default_int_handler)
+    _log_to(var / "juxtaform.log")
     with running_database(var) as url:
         ws = opened(url, var)
+        if told := housekeeping.clean(ws):
+            print(told, flush=True)
         checker = Checker(ws)
         if demo and not projects.shelf(ws):
             script.load(ws)
@@ -78,7 +108,9 @@ def serve(var: Path, port: int, *, demo: bool) -> None:
             checker.start(project)
             checker.wait(project, 300)
         print(f"Juxtaform is at http://127.0.0.1:{listening.getsockname()[1]}  (Ctrl-C stops it)", flush=True)
-        config = uvicorn.Config(create_app(ws, checker), log_level="warning", timeout_graceful_shutdown=2)
+        config = uvicorn.Config(
+            create_app(ws, checker), log_level="warning", timeout_graceful_shutdown=2, server_header=False
+        )
         try:
             uvicorn.Server(config).run(sockets=[listening])
         except KeyboardInterrupt:
@@ -88,11 +120,39 @@ def serve(var: Path, port: int, *, demo: bool) -> None:
             ws.database.close()
 
 
+def _made(var: Path) -> None:
+    """The folder for everything, ours alone when it is new."""
+    try:
+        if not var.exists():
+            private.folder(var)
+        with tempfile.TemporaryFile(dir=var):
+            pass
+    except OSError as error:
+        raise CannotStart(
+            f"{var} cannot be used as the folder for the database and pictures: {error.strerror}. Give another with --var."
+        ) from error
+
+
+def _log_to(path: Path) -> None:
+    """Write our log to a file of our own, and warnings to the screen."""
+    private.close(path)
+    kept = RotatingFileHandler(path, maxBytes=LOG_BYTES, backupCount=LOGS_KEPT, encoding="utf-8")
+    kept.setFormatter(logging.Formatter("%(asctime)s %(levelname)s %(message)s"))
+    logger = logging.getLogger("juxtaform")
+    logger.handlers = [kept, logging.StreamHandler()]
+    logger.propagate = False
+
+
 def _listening(port: int) -> socket.socket:
+    if not 0 <= port <= MOST_PORT:
+        raise CannotStart(f"{port} is no port: give a number from 1 to {MOST_PORT}, or 0 for a free one.")
     s = socket.socket()
     s.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
     try:
         s.bind(("127.0.0.1", port))
+    except PermissionError as error:
+        s.close()
+        raise CannotStart(f"Port {port} is not for everybody: start with --port and a number from 1024 on.") from error
     except OSError as error:
         s.close()
         raise CannotStart(
@@ -102,9 +162,8 @@ def _listening(port: int) -> socket.socket:
     return s
 
 
-def _without_password(url: str) -> str:
-    return url.split("@", 1)[-1]
-
-
 def _first_line(error: Exception) -> str:
-    return str(getattr(error, "orig", error)).splitlines()[0]
+    """What the database said, in its first line; a driver's numbers and brackets are left out."""
+    told = getattr(error, "orig", error)
+    words = told.args[1] if len(getattr(told, "args", ())) > 1 else told
+    return (str(words).splitlines() or [type(error).__name__])[0]

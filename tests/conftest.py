@@ -6,9 +6,11 @@ import io
 import itertools
 from collections.abc import Iterator
 from dataclasses import replace
+from typing import Any
 
 import numpy as np
 import pytest
+from fastapi.testclient import TestClient
 from PIL import Image
 
 from juxtaform import mariadb
@@ -18,6 +20,7 @@ from juxtaform.studio import plan, projects, story, takes, threads
 from juxtaform.studio.checking import Checker
 from juxtaform.studio.measuring import pool
 from juxtaform.studio.workspace import Workspace
+from juxtaform.web.app import create_app
 from tests.constructed import Look, random_pose, reference, scene
 
 _names = (f"test_{i}" for i in itertools.count())
@@ -50,6 +53,11 @@ def checker(ws) -> Iterator[Checker]:
 @pytest.fixture
 def project(ws) -> str:
     return projects.make(ws, "A test")
+
+
+def client_of(ws: Workspace, checker: Checker, **options: Any) -> TestClient:
+    """A client on the application, as a page of its own would be."""
+    return TestClient(create_app(ws, checker), base_url="http://127.0.0.1", **options)
 
 
 def plan_from(ws: Workspace, project: str, text: str) -> None:

@@ -17,9 +17,9 @@ from pathlib import PurePosixPath
 from typing import IO, Any
 
 from juxtaform.formats.zips import put
+from juxtaform.limits import MOST_BUNDLE_BYTES, MOST_BUNDLE_ENTRIES, MOST_BUNDLE_JSON_BYTES, MOST_BUNDLE_RATIO
 
 FORMAT, VERSION = "juxtaform-bundle", 1
-MOST_ENTRIES, MOST_BYTES, MOST_JSON_BYTES, MOST_RATIO = 200_000, 64 << 30, 512 << 20, 200
 ENDINGS = {"image/png": "png", "image/jpeg": "jpg", "image/webp": "webp"}
 CONTEXT = "http://www.w3.org/ns/anno.jsonld"
 
@@ -112,7 +112,7 @@ class OpenBundle:
     def _read_json(self, name: str) -> Row:
         if name not in self._entries:
             raise BundleWrong(f"{name} is missing: this is no bundle of a project.")
-        if self._entries[name].file_size > MOST_JSON_BYTES:
+        if self._entries[name].file_size > MOST_BUNDLE_JSON_BYTES:
             raise BundleWrong(f"{name} is larger than any project's can be.")
         try:
             told = json.loads(self._bytes(name))
@@ -138,8 +138,8 @@ def _checked(archive: zipfile.ZipFile, name: str) -> dict[str, zipfile.ZipInfo]:
     """The entries of a zip by name; paths that lead out, links, doubles, and zip bombs are refused by name."""
     entries: dict[str, zipfile.ZipInfo] = {}
     infos = archive.infolist()
-    if len(infos) > MOST_ENTRIES:
-        raise BundleWrong(f"{name} has {len(infos)} entries; {MOST_ENTRIES} at most are taken.")
+    if len(infos) > MOST_BUNDLE_ENTRIES:
+        raise BundleWrong(f"{name} has {len(infos)} entries; {MOST_BUNDLE_ENTRIES} at most are taken.")
     total = 0
     for info in infos:
         path = PurePosixPath(info.filename)
@@ -156,12 +156,12 @@ def _checked(archive: zipfile.ZipFile, name: str) -> dict[str, zipfile.ZipInfo]:
         if info.filename in entries:
             raise BundleWrong(f"{info.filename!r} is in the bundle twice.")
         total += info.file_size
-        if info.file_size > 1 << 20 and info.file_size > MOST_RATIO * max(1, info.compress_size):
+        if info.file_size > 1 << 20 and info.file_size > MOST_BUNDLE_RATIO * max(1, info.compress_size):
             raise BundleWrong(
-                f"{info.filename!r} unpacks to more than {MOST_RATIO} times its size: a zip bomb. It is not taken in."
+                f"{info.filename!r} unpacks to more than {MOST_BUNDLE_RATIO} times its size: a zip bomb. It is not taken in."
             )
-        if total > MOST_BYTES:
-            raise BundleWrong(f"{name} unpacks to more than {MOST_BYTES >> 30} GB. It is not taken in.")
+        if total > MOST_BUNDLE_BYTES:
+            raise BundleWrong(f"{name} unpacks to more than {MOST_BUNDLE_BYTES >> 30} GB. It is not taken in.")
         entries[info.filename] = info
     return entries
 

@@ -10,9 +10,9 @@ from typing import Any, Literal
 
 from juxtaform.core.manuscript import Manuscript
 from juxtaform.formats import fountain, prose
+from juxtaform.limits import MOST_TEXT_BYTES
 
 Syntax = Literal["prose", "fountain"]
-MOST_BYTES = 8 * 1024 * 1024
 MOST_WORDS = 250_000
 _MARKS = (
     (codecs.BOM_UTF8, "utf-8"),
@@ -52,9 +52,9 @@ def decoded(data: bytes) -> tuple[str, Source]:
 
     UTF-8, UTF-16 and UTF-32 with or without a mark, else Windows-1252.
     """
-    if len(data) > MOST_BYTES:
+    if len(data) > MOST_TEXT_BYTES:
         raise NotText(
-            f"The file has {len(data) / 2**20:.0f} MB; the most is {MOST_BYTES // 2**20} MB of text. Split it into parts."
+            f"The file has {len(data) / 2**20:.0f} MB; the most is {MOST_TEXT_BYTES // 2**20} MB of text. Split it into parts."
         )
     encoding, marked, body = _encoding_of(data)
     try:

@@ -11,9 +11,8 @@ import numpy as np
 from numpy.typing import NDArray
 from PIL import Image, ImageCms, ImageOps
 
-MOST_SIDE_PX = 16_000
-MOST_PIXELS = 100_000_000
-MOST_BYTES = 200 * 1024 * 1024
+from juxtaform.limits import LEAST_SIDE_PX, MOST_PICTURE_BYTES, MOST_PIXELS, MOST_SIDE_PX
+
 FORMATS = {"PNG": "image/png", "JPEG": "image/jpeg", "WEBP": "image/webp"}
 
 Image.MAX_IMAGE_PIXELS = MOST_PIXELS
@@ -55,8 +54,8 @@ def media_type(data: bytes) -> str:
 def _opened(data: bytes) -> Image.Image:
     if not data:
         raise PictureRefused("The file is empty (0 bytes). Save or export it again.")
-    if len(data) > MOST_BYTES:
-        raise PictureRefused(f"The file has {len(data) // 2**20} MB; the most is {MOST_BYTES // 2**20} MB.")
+    if len(data) > MOST_PICTURE_BYTES:
+        raise PictureRefused(f"The file has {len(data) // 2**20} MB; the most is {MOST_PICTURE_BYTES // 2**20} MB.")
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore", Image.DecompressionBombWarning)
@@ -74,7 +73,7 @@ def _opened(data: bytes) -> Image.Image:
         )
     if w * h > MOST_PIXELS:
         raise PictureRefused(_too_many(picture))
-    if min(w, h) < 8:
+    if min(w, h) < LEAST_SIDE_PX:
         raise PictureRefused(f"The picture is {w} × {h} px: too small to be of use.")
     return picture
 

@@ -7,6 +7,7 @@ import io
 import os
 import re
 import tempfile
+from collections.abc import Iterator
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -21,6 +22,8 @@ from juxtaform.core.regions import Box, cut_out
 from juxtaform.media.decode import decoded, decoded_file, media_type
 
 THUMB_SIDES = (240, 960)
+TEMPORARY = "tmp"
+"""How the names of files begin that are being written."""
 _SHA = re.compile(r"^[0-9a-f]{64}$")
 
 
@@ -59,6 +62,23 @@ class PictureStore:
             tuple((s.hex, round(s.share, 4)) for s in swatches),
         )
 
+    def clear_halves(self, before: float) -> int:
+        """Delete files that were being written when a server died, older than a moment (seconds since 1970); returns how many."""
+        return sum(_deleted(p) for p in self.root.glob(f"??/{TEMPORARY}*") if _older(p, before))
+
+    def older(self, before: float) -> Iterator[str]:
+        """The digests of pictures here that were last written before a moment, also of those that have thumbnails alone."""
+        for folder in sorted(self.root.glob("??")):
+            held = {p.name[:64] for p in folder.iterdir() if _SHA.match(p.name[:64])}
+            for sha in sorted(held):
+                if all(_older(p, before) for p in self._files(sha)):
+                    yield sha
+
+    def forget(self, sha: str) -> None:
+        """Delete a picture and its thumbnails."""
+        for path in self._files(sha):
+            _deleted(path)
+
     def path(self, sha: str) -> Path:
         """Where the picture's own bytes lie. Raises KeyError for what is no digest."""
         return self._place(sha) / sha
@@ -95,10 +115,25 @@ class PictureStore:
             np.asarray(thumb.convert("RGB")), Box(box.x * scale, box.y * scale, box.w * scale, box.h * scale)
         )
 
+    def _files(self, sha: str) -> list[Path]:
+        return [p for p in (self.path(sha), *(self.thumb_path(sha, side) for side in THUMB_SIDES)) if p.exists()]
+
     def _place(self, sha: str) -> Path:
         if not _SHA.match(sha):
             raise KeyError(sha)
         return self.root / sha[:2]
+
+
+def _older(path: Path, before: float) -> bool:
+    try:
+        return path.stat().st_mtime < before
+    except FileNotFoundError:
+        return False
+
+
+def _deleted(path: Path) -> bool:
+    path.unlink(missing_ok=True)
+    return True
 
 
 def _fitted(pixels: NDArray[np.uint8], side: int) -> NDArray[np.uint8]:
@@ -114,10 +149,13 @@ def _webp(pixels: NDArray[np.uint8]) -> bytes:
 
 
 def _written(path: Path, data: bytes) -> None:
-    if path.exists():
+    try:
+        os.utime(path)  # Young again: whoever cleans up leaves it alone.
         return
+    except FileNotFoundError:
+        pass
     path.parent.mkdir(parents=True, exist_ok=True)
-    handle, name = tempfile.mkstemp(dir=path.parent)
+    handle, name = tempfile.mkstemp(dir=path.parent, prefix=TEMPORARY)
     try:
         with os.fdopen(handle, "wb") as file:
             file.write(data)

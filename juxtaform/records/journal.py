@@ -29,6 +29,7 @@ class Written:
     project_id: str
     label: str
     version: int
+    deed: str | None = None
     rows: list[RowChange] = field(default_factory=list)
 
 
@@ -108,7 +109,7 @@ def change(session: Session, project_id: str, label: str, joins_within_s: float 
     joins = joins_within_s > 0 and _goes_on(last, written.label, joins_within_s)
     entry = Change(
         project_id=project_id, version=written.version, label=written.label, rows=dumped(written.rows),
-        spell_id=(last.spell_id or last.id) if joins else None,
+        spell_id=(last.spell_id or last.id) if joins else None, deed=written.deed,
     )  # fmt: skip
     session.add(entry)
     session.flush()
@@ -116,7 +117,7 @@ def change(session: Session, project_id: str, label: str, joins_within_s: float 
     session.flush()
 
 
-def undo(session: Session, project_id: str) -> Written:
+def undo(session: Session, project_id: str, deed: str | None = None) -> Written:
     """Take back the latest change that still stands, by an entry of its own. Raises NothingToUndo, NoProject."""
     hold(session, project_id)
     last = latest(session, project_id)
@@ -130,28 +131,21 @@ def undo(session: Session, project_id: str) -> Written:
         .order_by(Change.version.desc())
     )
     below = _at(session, project_id, first.version - 1)
-    return _replayed(
-        session, project_id, last, top, [turned_round(loaded(r)) for r in rows], undo_id=below.undo_id, redo_id=None
-    )
+    parts = [turned_round(loaded(r)) for r in rows]
+    return _replayed(session, project_id, last, top, parts, undo_id=below.undo_id, redo_id=None, deed=deed)
 
 
-def redo(session: Session, project_id: str) -> Written:
+def redo(session: Session, project_id: str, deed: str | None = None) -> Written:
     """Make the latest undone change again, by taking its undo back. Raises NothingToUndo, NoProject."""
     hold(session, project_id)
     last = latest(session, project_id)
     if last.redo_id is None:
         raise NothingToUndo("There is nothing to redo.")
     undone = step(session, last.redo_id)
-    rows = session.scalars(select(Change.rows).where(Change.id == undone.id)).one()
+    parts = [turned_round(loaded(session.scalars(select(Change.rows).where(Change.id == undone.id)).one()))]
     below = _at(session, project_id, undone.version - 1)
     return _replayed(
-        session,
-        project_id,
-        last,
-        undone,
-        [turned_round(loaded(rows))],
-        undo_id=undone.takes_back,
-        redo_id=below.redo_id,
+        session, project_id, last, undone, parts, undo_id=undone.takes_back, redo_id=below.redo_id, deed=deed
     )
 
 
@@ -199,6 +193,11 @@ def history(session: Session, project_id: str, most: int | None = None) -> tuple
         undone.append(by_id[by_id[at].takes_back or 0])
         at = before(by_id[at]).redo_id
     return stands, undone
+
+
+def done_before(session: Session, project_id: str, deed: str) -> int | None:
+    """The version that a request of that name made; None when it was not done yet."""
+    return session.scalar(select(Change.version).where(Change.project_id == project_id, Change.deed == deed))
 
 
 def touched_since(session: Session, project_id: str, version: int, most: int) -> dict[str, list[str]] | None:
@@ -263,6 +262,7 @@ def _replayed(
     parts: Sequence[Sequence[RowChange]],
     undo_id: int | None,
     redo_id: int | None,
+    deed: str | None,
 ) -> Written:
     """Write rows as they were, and an entry that says so. A redo leaves what was to be redone below it."""
     ids: dict[str, dict[str, None]] = {}
@@ -277,14 +277,14 @@ def _replayed(
     label = taken_back.label
     entry = Change(
         project_id=project_id, version=version, label=label, rows=dumped(rows), takes_back=taken_back.id, undo_id=undo_id,
-        redo_id=redo_id,
+        redo_id=redo_id, deed=deed,
     )  # fmt: skip
     session.add(entry)
     session.flush()
     if taken_back.takes_back is None:
         entry.redo_id = entry.id
         session.flush()
-    return Written(project_id, label, version, rows)
+    return Written(project_id, label, version, deed, rows)
 
 
 def _rows(session: Session, table: str, ids: Sequence[str]) -> dict[str, Row]:

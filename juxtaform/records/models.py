@@ -341,11 +341,15 @@ class Change(Base):
 
     `version` counts a project's entries without a gap. An undo is an entry that takes back another (`takes_back`), a redo one
     that takes back an undo. `undo_id` and `redo_id` name what undo and redo would take back after this entry; `spell_id` the
-    first entry of a spell of typing that this one goes on with.
+    first entry of a spell of typing that this one goes on with. `deed` is a name that whoever asked gave the request: the same
+    request sent again is not done again.
     """
 
     __tablename__ = "change"
-    __table_args__ = (UniqueConstraint("project_id", "version"),)
+    __table_args__ = (
+        UniqueConstraint("project_id", "version"),
+        UniqueConstraint("project_id", "deed", name="uq_change_deed"),
+    )
 
     id: Mapped[int] = mapped_column(primary_key=True, autoincrement=True)
     project_id: Mapped[str] = mapped_column(ForeignKey("project.id"))
@@ -356,6 +360,7 @@ class Change(Base):
     undo_id: Mapped[int | None] = mapped_column(default=None)
     redo_id: Mapped[int | None] = mapped_column(default=None)
     spell_id: Mapped[int | None] = mapped_column(default=None)
+    deed: Mapped[str | None] = mapped_column(String(64), default=None)
     at: Mapped[datetime] = mapped_column(default=now)
 
 

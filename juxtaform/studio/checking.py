@@ -3,14 +3,17 @@
 from __future__ import annotations
 
 import hashlib
+import logging
 import threading
-from concurrent.futures import Executor
+import time
+from concurrent.futures import BrokenExecutor, Executor
 from dataclasses import asdict, dataclass, field
 from datetime import datetime
 from typing import Any, Literal
 
 from pydantic import TypeAdapter
-from sqlalchemy import select
+from sqlalchemy import select, update
+from sqlalchemy.exc import SQLAlchemyError
 from sqlalchemy.orm import Session
 
 from juxtaform.core.check import check
@@ -18,6 +21,7 @@ from juxtaform.core.findings import CheckResult, Finding, ShotState, StyleHome
 from juxtaform.core.picture import MEASURE_VERSION, PictureMeasure
 from juxtaform.records import journal, measures
 from juxtaform.records.models import CheckRun, Measure, Project, Stet, now
+from juxtaform.records.trouble import trouble_of
 from juxtaform.studio import briefs
 from juxtaform.studio import sequence as sequences
 from juxtaform.studio.desk import Desk, profiles_of
@@ -59,6 +63,11 @@ class CheckStatus:
     at: datetime | None = None
 
 
+NOT_CHECKED = frozenset({"stet", "library_picture", "duel", "beat"})
+"""Tables that no check looks at."""
+MOST_LOOKED_THROUGH = 500
+DATABASE_WAIT_S = 60
+log = logging.getLogger("juxtaform")
 _OUTCOME = TypeAdapter(Outcome)
 
 
@@ -124,9 +133,18 @@ class Checker:
     def _run(self, project_id: str, stop: threading.Event) -> None:
         try:
             outcome = self._measure_and_check(project_id, stop)
+        except BrokenExecutor:
+            self._drop_pool()
+            self._told(
+                project_id,
+                state="failed",
+                message="A measuring process ended (out of memory?). What was measured is kept: check again.",
+            )
+            return
         except Exception as error:
+            log.exception("The check of %s broke off", project_id)
             self._told(project_id, state="failed", message=f"The check broke off: {error}")
-            raise
+            return
         if outcome is None:
             self._told(project_id, state="stopped", message="Stopped. What was measured is kept.")
         else:
@@ -156,6 +174,11 @@ class Checker:
             return None
         return _outcome(sequence, known, trouble, version)
 
+    def _drop_pool(self) -> None:
+        with self._lock:
+            if self._own:
+                self._executor = None
+
     def _measured(self, tasks: list[PictureTask], stop: threading.Event):  # type: ignore[no-untyped-def]
         if not tasks:
             return iter(())
@@ -165,13 +188,16 @@ class Checker:
         return measured((t for t in tasks if not stop.is_set()), self._executor)
 
     def _told(self, project_id: str, **values: Any) -> None:
-        with self.ws.database.session() as s:
-            run = s.get(CheckRun, project_id)
-            if run is None:
-                return
-            for key, value in values.items():
-                setattr(run, key, value)
-            run.at = now()
+        """Write down how a check stands; a database that is away is waited for."""
+        for waited_s in range(DATABASE_WAIT_S + 1):
+            try:
+                with self.ws.database.session() as s:
+                    s.execute(update(CheckRun).where(CheckRun.project_id == project_id).values(at=now(), **values))
+                break
+            except SQLAlchemyError as error:
+                if trouble_of(error) is None or waited_s == DATABASE_WAIT_S:
+                    raise
+                time.sleep(1)
         self.ws.listeners.wake(project_id)
 
 
@@ -186,6 +212,15 @@ def outcome(ws: Workspace, project_id: str) -> Outcome:
     with ws.database.session() as s:
         run = s.get(CheckRun, project_id)
         return _OUTCOME.validate_json(run.result) if run and run.result else Outcome()
+
+
+def holds_until(ws: Workspace, project_id: str, version: int) -> int:
+    """The version up to which findings of a version still say all: later ones changed nothing that a check looks at."""
+    with ws.database.reading() as s:
+        touched = journal.touched_since(s, project_id, version, MOST_LOOKED_THROUGH)
+        if touched is None or not set(touched) <= NOT_CHECKED:
+            return version
+        return journal.latest(s, project_id).version
 
 
 def stet(ws: Workspace, project_id: str, key: str, reason: str, revision: int | None = None) -> Changed:

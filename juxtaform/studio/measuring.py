@@ -5,11 +5,14 @@ from __future__ import annotations
 import functools
 import hashlib
 import json
+import multiprocessing
 import os
+import threading
 from collections.abc import Iterable, Iterator
 from concurrent.futures import Executor, Future, ProcessPoolExecutor, as_completed
 from dataclasses import asdict, dataclass
 from multiprocessing import get_context
+from multiprocessing.connection import wait
 from pathlib import Path
 
 import cv2
@@ -176,6 +179,15 @@ def _known(figure: FigureFile) -> FigureKnown:
 
 def _quiet_worker() -> None:
     cv2.setNumThreads(1)
+    threading.Thread(target=_end_with_parent, daemon=True).start()
+
+
+def _end_with_parent() -> None:
+    """A worker whose server is gone, however it went, ends at once."""
+    parent = multiprocessing.parent_process()
+    if parent is not None:
+        wait([parent.sentinel])
+        os._exit(1)
 
 
 def _digest(value: object) -> str:

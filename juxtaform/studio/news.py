@@ -45,6 +45,14 @@ def since(ws: Workspace, project_id: str, version: int) -> Changed | None:
         return Changed(project_id, last.version, version, last.label, rows, gone, pictures, back, forth)
 
 
+def nothing(ws: Workspace, project_id: str) -> Changed:
+    """The project's version, and that nothing happened. Raises NotThere."""
+    with ws.database.reading() as s:
+        found(s, Project, project_id)
+        version = journal.latest(s, project_id).version
+        return Changed(project_id, version, version, "", {}, {}, [], *journal.next_labels(s, project_id))
+
+
 def _rows(s: Session, table: str, ids: Sequence[str]) -> dict[str, Row]:
     model = JOURNALED[table]
     found_rows: dict[str, Row] = {}

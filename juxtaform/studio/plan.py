@@ -86,12 +86,14 @@ def move_shot(ws: Workspace, project_id: str, shot_id: str, step: int) -> Change
     return w.changed
 
 
-def split_shot(ws: Workspace, project_id: str, shot_id: str, at: int | None = None) -> Changed:
-    """Split a shot in two: at a character of the story's text inside its span, or in the middle between sentences."""
+def split_shot(ws: Workspace, project_id: str, shot_id: str, at: int | None = None, seen: int | None = None) -> Changed:
+    """Split a shot in two: at a character of the story's text inside its span, or in the middle between sentences. `seen` is the
+    text's revision that the place was chosen in."""
     with ws.writing(project_id, "split a shot") as w:
         shot = found(w.session, Shot, shot_id, project_id)
         w.name(f"split {called(w.session, shot)}")
         project = found(w.session, Project, project_id)
+        as_seen(project, seen)
         text, pace, voicing = project.text, pace_of(project), voicing_of(project)
         start, end = shot.span_start, shot.span_end
         fresh = Shot(
@@ -157,6 +159,14 @@ def merge_up(ws: Workspace, project_id: str, shot_id: str) -> Changed:
         w.erase([gone])
         erase_empty_scenes(w, {scene})
     return w.changed
+
+
+def as_seen(project: Project, revision: int | None) -> None:
+    """See that places in the text are places in the text as it is. Raises NotPossible."""
+    if revision is not None and revision != project.text_revision:
+        raise NotPossible(
+            "The text was changed meanwhile, so this place is another one now. Do it again on the new text."
+        )
 
 
 def pace_of(project: Project) -> Pace:

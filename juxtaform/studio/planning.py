@@ -17,7 +17,7 @@ from juxtaform.core.timing import SHORTEST_S, Balance, ShotTime, balanced, shot_
 from juxtaform.core.voices import Voices, Voicing
 from juxtaform.records.models import Bead, Project, Shot, Thread
 from juxtaform.studio import plan
-from juxtaform.studio.workspace import Changed, NotPossible, Row, Workspace, edited, found, of_project
+from juxtaform.studio.workspace import Changed, NotPossible, Row, Workspace, at_revision, edited, found, of_project
 
 PAGES = {"half": 0.5, "single": 1.0, "spread": 2.0}
 """Pages that a shot's picture takes in a book."""
@@ -119,11 +119,14 @@ def framings(ws: Workspace, project_id: str, shot_id: str) -> list[Framing]:
         return alternatives(now, cast, speech=bool(shot.spoken), before=before, after=after)
 
 
-def keep_framings(ws: Workspace, project_id: str, shot_id: str, kept: Sequence[Row], picked: int | None) -> Changed:
-    """Keep framings beside a shot, as takes of the plan; the picked one becomes the shot's, the old one is kept."""
+def keep_framings(
+    ws: Workspace, project_id: str, shot_id: str, kept: Sequence[Row], picked: int | None, revision: int | None = None
+) -> Changed:
+    """Keep framings beside a shot, as takes of the plan; the picked one becomes the shot's, the old one is kept. Raises Conflict."""
     with ws.writing(project_id, "kept framings") as w:
         shot = found(w.session, Shot, shot_id, project_id)
         offers = [dict(f) for f in kept]
+        at_revision(shot, revision, {"framings": offers})
         w.name(f"kept framings of {plan.called(w.session, shot)}")
         if picked is not None:
             if not 0 <= picked < len(offers):

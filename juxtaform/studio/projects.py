@@ -262,9 +262,9 @@ def forget_history(ws: Workspace, project_id: str) -> None:
 
 def _replayed(ws: Workspace, project_id: str, *, back: bool) -> Changed:
     with ws.database.session() as s:
-        hold(s, project_id)
+        deed = hold(s, project_id)
         try:
-            written = journal.undo(s, project_id) if back else journal.redo(s, project_id)
+            written = journal.undo(s, project_id, deed) if back else journal.redo(s, project_id, deed)
         except journal.NothingToUndo as error:
             raise NotPossible(str(error)) from error
         changed = told(s, written)

@@ -15,12 +15,12 @@ from juxtaform.core.manuscript import PICTURED, Manuscript, Trouble
 from juxtaform.core.names import NEW, Named, ThreadKind
 from juxtaform.core.timing import word_count
 from juxtaform.formats import texts
+from juxtaform.limits import MOST_TEXT
 from juxtaform.records.models import Bead, Project, Scene, Shot, Thread, new_id
 from juxtaform.studio import plan
 from juxtaform.studio.places import placed
 from juxtaform.studio.workspace import Changed, Conflict, NotPossible, Row, Workspace, Writing, found, of_project
 
-MOST_TEXT = 2_000_000
 TYPING_S = 45.0
 """Edits of the text that follow each other within this time are one change in the history."""
 OVERLAP = 0.5
@@ -105,15 +105,18 @@ def set_syntax(ws: Workspace, project_id: str, syntax: str) -> Changed:
     return w.changed
 
 
-def propose(ws: Workspace, project_id: str, start: int | None = None, end: int | None = None) -> Changed:
+def propose(
+    ws: Workspace, project_id: str, start: int | None = None, end: int | None = None, seen: int | None = None
+) -> Changed:
     """Propose scenes and shots for the words that no settled shot covers, in all of the text or in a stretch of it.
 
-    Earlier proposals there are made anew; settled shots are left alone.
+    Earlier proposals there are made anew; settled shots are left alone. `seen` is the text's revision that the stretch is of.
     """
     with ws.writing(project_id, "proposed shots") as w:
         project = found(w.session, Project, project_id)
         if not project.text.strip():
             raise NotPossible("There is no text yet. Paste or type the story first.")
+        plan.as_seen(project, seen)
         low, high = start or 0, len(project.text) if end is None else end
         threads = of_project(w.session, Thread, project_id)
         manuscript = plan.manuscript_of(project)
@@ -139,10 +142,15 @@ def accept(ws: Workspace, project_id: str, shot_ids: Sequence[str] | None = None
     return w.changed
 
 
-def anchor_again(ws: Workspace, project_id: str, shot_id: str, start: int, end: int) -> Changed:
-    """Say which words a shot covers. Raises NotPossible for an empty or impossible stretch."""
+def anchor_again(
+    ws: Workspace, project_id: str, shot_id: str, start: int, end: int, seen: int | None = None
+) -> Changed:
+    """Say which words a shot covers; `seen` is the text's revision that they are of. Raises NotPossible for an empty or impossible
+    stretch, or one of an older text."""
     with ws.writing(project_id, "covered other words") as w:
-        text = found(w.session, Project, project_id).text
+        project = found(w.session, Project, project_id)
+        plan.as_seen(project, seen)
+        text = project.text
         shot = found(w.session, Shot, shot_id, project_id)
         words = text[max(0, start) : end]
         if not words.strip():

@@ -6,6 +6,7 @@ import threading
 from collections import defaultdict
 from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager
+from contextvars import ContextVar
 from dataclasses import dataclass, field
 from typing import Any, TypeVar
 
@@ -36,6 +37,14 @@ class Conflict(RuntimeError):
     def __init__(self, table: str, mine: Row, theirs: Row) -> None:
         super().__init__("Somebody changed this meanwhile. Look at both versions and say which one holds.")
         self.table, self.mine, self.theirs = table, mine, theirs
+
+
+class AlreadyDone(RuntimeError):
+    """A request that was sent again, because its answer was lost: it was done as `version` of its project."""
+
+    def __init__(self, project_id: str, version: int) -> None:
+        super().__init__("This was done already.")
+        self.project_id, self.version = project_id, version
 
 
 @dataclass(frozen=True)
@@ -94,8 +103,9 @@ class Workspace:
     def writing(self, project_id: str, label: str, joins_within_s: float = 0.0) -> Iterator[Writing]:
         """One journaled transaction, one at a time for a project; listeners are woken after it is committed."""
         with self.database.session() as session:
-            hold(session, project_id)
+            deed = hold(session, project_id)
             with journal.change(session, project_id, label, joins_within_s) as written:
+                written.deed = deed
                 work = Writing(session, written)
                 yield work
             work.changed = told(session, written)
@@ -104,12 +114,34 @@ class Workspace:
             self.listeners.wake(project_id)
 
 
-def hold(session: Session, project_id: str) -> None:
-    """Hold a project until the transaction ends. Raises NotThere."""
+_request: ContextVar[list[str] | None] = ContextVar("request", default=None)
+
+
+@contextmanager
+def request_named(name: str) -> Iterator[None]:
+    """While this lasts, the first change bears the request's name; when one bears it already, AlreadyDone is raised instead."""
+    token = _request.set([name])
+    try:
+        yield
+    finally:
+        _request.reset(token)
+
+
+def hold(session: Session, project_id: str) -> str | None:
+    """Hold a project until the transaction ends; returns the name that the change to come is to bear. Raises NotThere,
+    AlreadyDone."""
     try:
         journal.hold(session, project_id)
     except journal.NoProject as error:
         raise NotThere(str(error)) from error
+    names = _request.get()
+    if not names:
+        return None
+    deed = names.pop()
+    version = journal.done_before(session, project_id, deed)
+    if version is not None:
+        raise AlreadyDone(project_id, version)
+    return deed
 
 
 @dataclass
@@ -219,7 +251,12 @@ def of_project(session: Session, model: type[Model], project_id: str) -> list[Mo
 
 def edited(row: Journaled, revision: int | None, values: Row) -> None:
     """Set some columns of a row. Raises Conflict when the row is not at the revision that the editor saw."""
-    if revision is not None and revision != row.revision and any(getattr(row, k) != v for k, v in values.items()):
-        raise Conflict(row.__tablename__, {**plain(row), **values}, plain(row))  # type: ignore[attr-defined,arg-type]
+    at_revision(row, revision, values)
     for key, value in values.items():
         setattr(row, key, value)
+
+
+def at_revision(row: Journaled, revision: int | None, values: Row) -> None:
+    """See that a row that is to get some values is as the editor saw it. Raises Conflict."""
+    if revision is not None and revision != row.revision and any(getattr(row, k) != v for k, v in values.items()):
+        raise Conflict(row.__tablename__, {**plain(row), **values}, plain(row))  # type: ignore[attr-defined,arg-type]

@@ -1,32 +1,35 @@
-"""The application: routers, errors as problem details, who may ask, and the front end's files."""
+"""The application: routers behind the door, errors as problem details, the API's own page, and the front end's files."""
 
 from __future__ import annotations
 
-import json
-from collections.abc import AsyncIterator, Awaitable, Callable
+from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 from pathlib import Path
 from typing import Any
 
-from fastapi import FastAPI, Request, Response
-from fastapi.exceptions import RequestValidationError
-from fastapi.responses import FileResponse, JSONResponse
+from fastapi import FastAPI
+from fastapi.openapi.utils import get_openapi
+from fastapi.responses import FileResponse
 from fastapi.staticfiles import StaticFiles
+from starlette.exceptions import HTTPException
 
 import juxtaform
-from juxtaform.media.decode import PictureRefused
 from juxtaform.studio.checking import Checker
-from juxtaform.studio.workspace import Conflict, NotPossible, NotThere, Workspace
+from juxtaform.studio.workspace import Workspace
 from juxtaform.understudy import prompter
 from juxtaform.web import briefs, checking, events, library, pictures, plan, projects, rowsheet, story, takes, threads
+from juxtaform.web.doors import LOCAL_HOSTS, POLICY, Doors
+from juxtaform.web.problems import MEDIA_TYPE, tell_problems
 
 STATIC = Path(__file__).parent / "static"
-LOCAL_HOSTS = {"127.0.0.1", "localhost", "[::1]", "testserver"}
-POLICY = "default-src 'self'; img-src 'self' data: blob:; style-src 'self' 'unsafe-inline'; frame-ancestors 'none'"
+DOCS_POLICY = POLICY.replace("img-src 'self' data: blob:", "img-src 'self' data:")
+ROUTERS = (
+    projects, events, story, plan, threads, briefs, rowsheet, library, takes, checking, pictures,
+)  # fmt: skip
 
 
-def create_app(ws: Workspace, checker: Checker) -> FastAPI:
-    """The web application over a workspace."""
+def create_app(ws: Workspace, checker: Checker, hosts: frozenset[str] = LOCAL_HOSTS) -> FastAPI:
+    """The web application over a workspace; it answers to `hosts` alone."""
 
     @asynccontextmanager
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
@@ -34,80 +37,38 @@ def create_app(ws: Workspace, checker: Checker) -> FastAPI:
         yield
         checker.close()
 
-    app = FastAPI(
+    app = _Documented(
         title="Juxtaform",
         version=juxtaform.__version__,
         lifespan=lifespan,
-        docs_url="/api/docs",
+        docs_url=None,
+        redoc_url=None,
         openapi_url="/api/openapi.json",
     )
     app.state.workspace, app.state.checker = ws, checker
-    app.middleware("http")(_only_from_here)
-    for kind, code, title in (
-        (NotThere, 404, "Not there"),
-        (NotPossible, 422, "Not possible"),
-        (PictureRefused, 422, "Picture refused"),
-    ):
-        app.add_exception_handler(kind, _as_problem(code, title))
-    app.add_exception_handler(Conflict, _conflict)
-    app.add_exception_handler(RequestValidationError, _invalid)
-    for router in (
-        projects.router,
-        events.router,
-        story.router,
-        plan.router,
-        threads.router,
-        briefs.router,
-        rowsheet.router,
-        library.router,
-        takes.router,
-        checking.router,
-        pictures.router,
-    ):
-        app.include_router(router, prefix="/api")
+    app.add_middleware(Doors, room=ws.store.root if ws else None, hosts=hosts)
+    tell_problems(app)
+    for room in ROUTERS:
+        app.include_router(room.router, prefix="/api")
     app.mount("/understudy", prompter.app)
     _serve_front_end(app)
     return app
 
 
-async def _only_from_here(request: Request, call_next: Callable[[Request], Awaitable[Response]]) -> Response:
-    """Answer only to this machine's own names, and take changes only from our own pages."""
-    host = request.headers.get("host", "").rsplit(":", 1)[0]
-    if host not in LOCAL_HOSTS:
-        return problem(421, "Wrong host", "Juxtaform answers on 127.0.0.1 and localhost only.")
-    origin = request.headers.get("origin")
-    if (
-        request.method not in ("GET", "HEAD", "OPTIONS")
-        and origin
-        and origin.split("://")[-1] != request.headers.get("host")
-    ):
-        return problem(403, "Wrong origin", "Changes are taken only from Juxtaform's own pages.")
-    response = await call_next(request)
-    response.headers.setdefault("X-Content-Type-Options", "nosniff")
-    response.headers.setdefault("Content-Security-Policy", POLICY)
-    return response
+class _Documented(FastAPI):
+    """Its OpenAPI document says that errors are problem details."""
 
-
-def problem(status: int, title: str, detail: str, **more: Any) -> JSONResponse:
-    """An RFC 9457 answer."""
-    body = {"type": "about:blank", "title": title, "status": status, "detail": detail, **more}
-    return JSONResponse(json.loads(json.dumps(body, default=str)), status, media_type="application/problem+json")
-
-
-def _as_problem(status: int, title: str) -> Callable[[Request, Exception], Response]:
-    return lambda _, error: problem(status, title, str(error.args[0] if error.args else error))
-
-
-def _conflict(_: Request, error: Exception) -> Response:
-    assert isinstance(error, Conflict)
-    return problem(409, "Changed meanwhile", str(error), mine=error.mine, theirs=error.theirs)
-
-
-def _invalid(_: Request, error: Exception) -> Response:
-    assert isinstance(error, RequestValidationError)
-    first = error.errors()[0]
-    where = "/".join(str(part) for part in first["loc"][1:]) or "the request"
-    return problem(422, "Not valid", f"{where}: {first['msg']}.")
+    def openapi(self) -> dict[str, Any]:
+        if self.openapi_schema is None:
+            document = get_openapi(title=self.title, version=self.version, routes=self.routes)
+            for operations in document["paths"].values():
+                for operation in operations.values():
+                    for status, answer in operation["responses"].items():
+                        content = answer.get("content", {})
+                        if status[0] in "45" and "application/json" in content:
+                            content[MEDIA_TYPE] = content.pop("application/json")
+            self.openapi_schema = document
+        return self.openapi_schema
 
 
 def _serve_front_end(app: FastAPI) -> None:
@@ -115,6 +76,13 @@ def _serve_front_end(app: FastAPI) -> None:
         return
     app.mount("/assets", StaticFiles(directory=STATIC / "assets"), name="assets")
 
+    @app.get("/api/docs", include_in_schema=False)
+    def docs() -> FileResponse:
+        headers = {"Cache-Control": "no-cache", "Content-Security-Policy": DOCS_POLICY}
+        return FileResponse(STATIC / "api-docs.html", headers=headers)
+
     @app.get("/{path:path}", include_in_schema=False)
     def page(path: str) -> FileResponse:
+        if path == "api" or path.startswith(("api/", "assets/", "understudy/")):
+            raise HTTPException(404)
         return FileResponse(STATIC / "index.html", headers={"Cache-Control": "no-cache"})

@@ -62,7 +62,7 @@ def findings(ws: Ws, project_id: str) -> Found:
             ThreadSummary(thread_id=t.thread, measured=len(t.style) + len(t.figures), begins=t.begins)
             for t in outcome.result.threads.values()
         ],
-        version=outcome.version,
+        version=checking.holds_until(ws, project_id, outcome.version),
     )
 
 

@@ -15,7 +15,7 @@ from juxtaform.web.deps import ERRORS, Ws
 
 router = APIRouter(prefix="/pictures", tags=["pictures"], responses=ERRORS)
 Px = Annotated[float, Query(allow_inf_nan=False)]
-FOREVER = {"Cache-Control": "public, max-age=31536000, immutable"}
+FOREVER = {"Cache-Control": "private, max-age=31536000, immutable"}
 
 
 @router.get("/{sha}", summary="A picture's own file", response_class=FileResponse)

@@ -10,7 +10,7 @@ from pydantic import Field
 from juxtaform.core.framing import Framing
 from juxtaform.studio import plan, planning
 from juxtaform.studio.planning import Planned
-from juxtaform.web.body import Body, Digest
+from juxtaform.web.body import Body, Digest, Place
 from juxtaform.web.deps import ERRORS, Ws, out
 from juxtaform.web.rows import Angle, Aspect, ChangedOut, FrameBox, FramingRow, Move, PageForm, Size
 
@@ -58,7 +58,10 @@ class Step(Body):
 
 
 class Cut(Body):
-    at: int | None = None
+    """A place in the text, and the text's revision that it is of."""
+
+    at: Place | None = None
+    seen: int | None = None
 
 
 @router.post("/scenes", summary="A new scene at the end")
@@ -94,7 +97,7 @@ def move_shot(ws: Ws, project_id: str, shot_id: str, body: Step) -> ChangedOut:
 
 @router.post("/shots/{shot_id}/split", summary="Split a shot in two")
 def split_shot(ws: Ws, project_id: str, shot_id: str, body: Cut) -> ChangedOut:
-    return out(plan.split_shot(ws, project_id, shot_id, body.at))
+    return out(plan.split_shot(ws, project_id, shot_id, body.at, body.seen))
 
 
 @router.post("/shots/{shot_id}/merge-up", summary="Merge a shot into the one before it")
@@ -106,7 +109,8 @@ class KeptFramings(Body):
     """Framings kept beside a shot; `picked` is the one that becomes the shot's."""
 
     framings: Annotated[list[FramingRow], Field(max_length=12)]
-    picked: int | None = None
+    picked: Annotated[int, Field(ge=0, le=12)] | None = None
+    revision: int | None = None
 
 
 class SomeShots(Body):
@@ -133,7 +137,7 @@ def framings(ws: Ws, project_id: str, shot_id: str) -> list[Framing]:
 @router.put("/shots/{shot_id}/framings", summary="Keep framings beside a shot, and pick one")
 def keep_framings(ws: Ws, project_id: str, shot_id: str, body: KeptFramings) -> ChangedOut:
     rows = [f.model_dump() for f in body.framings]
-    return out(planning.keep_framings(ws, project_id, shot_id, rows, body.picked))
+    return out(planning.keep_framings(ws, project_id, shot_id, rows, body.picked, body.revision))
 
 
 @router.post("/plan/time", summary="Set lengths from the words at the project's pace")

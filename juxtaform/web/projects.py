@@ -7,11 +7,21 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Query, Response, UploadFile
 from pydantic import Field
 
-from juxtaform.studio import bundles, projects
+from juxtaform.studio import bundles, news, projects
 from juxtaform.studio.projects import HistoryEntry, ProjectCard
-from juxtaform.web.body import Body, Id
+from juxtaform.web.body import MOST_INT, Body, Id
 from juxtaform.web.deps import ERRORS, Ws, attachment, file_answer, out
-from juxtaform.web.rows import Aspect, Audience, CastLine, ChangedOut, OthersOut, ProfileRow, SeedRule, SnapshotOut
+from juxtaform.web.rows import (
+    Aspect,
+    Audience,
+    CastLine,
+    ChangedOut,
+    OthersOut,
+    Problem,
+    ProfileRow,
+    SeedRule,
+    SnapshotOut,
+)
 
 router = APIRouter(tags=["projects"], responses=ERRORS)
 
@@ -89,6 +99,15 @@ def snapshot(
 @router.get("/projects/{project_id}/others", summary="The takes that are not picked, with their marks and pictures")
 def others(ws: Ws, project_id: str) -> OthersOut:
     return OthersOut.model_validate(projects.others(ws, project_id), from_attributes=True)
+
+
+@router.get(
+    "/projects/{project_id}/changes",
+    summary="All that happened after a version, as one change",
+    responses={410: {"model": Problem, "description": "Too far behind: take the whole project anew"}},
+)
+def changes(ws: Ws, project_id: str, after: Annotated[int, Query(ge=0, le=MOST_INT)]) -> ChangedOut:
+    return out(news.since(ws, project_id, after) or news.nothing(ws, project_id))
 
 
 @router.patch("/projects/{project_id}", summary="Rename a project or set its target length")

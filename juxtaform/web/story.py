@@ -12,7 +12,7 @@ from juxtaform.studio import assist, frame, sketches, story, tables
 from juxtaform.studio.assist import Offers
 from juxtaform.studio.sketches import FoundPanels
 from juxtaform.studio.story import Reading
-from juxtaform.web.body import Body
+from juxtaform.web.body import Body, Place
 from juxtaform.web.deps import ERRORS, TextService, Ws, file_answer, out
 from juxtaform.web.rows import ChangedOut, Shape
 
@@ -31,10 +31,11 @@ class Syntax(Body):
 
 
 class Stretch(Body):
-    """A stretch of the text in characters; all of it when left out."""
+    """A stretch of the text in characters, and the text's revision that it is of; all of it when left out."""
 
-    start: Annotated[int | None, Field(ge=0)] = None
-    end: Annotated[int | None, Field(ge=0)] = None
+    start: Place | None = None
+    end: Place | None = None
+    seen: int | None = None
 
 
 class Accepted(Body):
@@ -44,8 +45,11 @@ class Accepted(Body):
 
 
 class Covered(Body):
-    start: Annotated[int, Field(ge=0)]
-    end: Annotated[int, Field(ge=0)]
+    """A stretch of the text in characters, and the text's revision that it is of."""
+
+    start: Place
+    end: Place
+    seen: int | None = None
 
 
 class Wanted(Body):
@@ -147,7 +151,7 @@ def set_syntax(ws: Ws, project_id: str, body: Syntax) -> ChangedOut:
 
 @router.post("/proposals", summary="Propose shots for the words that no settled shot covers")
 def propose(ws: Ws, project_id: str, body: Stretch) -> ChangedOut:
-    return out(story.propose(ws, project_id, body.start, body.end))
+    return out(story.propose(ws, project_id, body.start, body.end, body.seen))
 
 
 @router.post("/proposals/accept", summary="Settle proposed shots")
@@ -157,7 +161,7 @@ def accept(ws: Ws, project_id: str, body: Accepted) -> ChangedOut:
 
 @router.put("/shots/{shot_id}/span", summary="Say which words a shot covers")
 def span(ws: Ws, project_id: str, shot_id: str, body: Covered) -> ChangedOut:
-    return out(story.anchor_again(ws, project_id, shot_id, body.start, body.end))
+    return out(story.anchor_again(ws, project_id, shot_id, body.start, body.end, body.seen))
 
 
 @router.post("/found", summary="Make threads of what the text names")

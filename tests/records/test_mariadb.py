@@ -5,7 +5,6 @@ import socket
 from collections import namedtuple
 from concurrent.futures import ThreadPoolExecutor
 
-import pymysql
 import pytest
 
 from juxtaform import mariadb
@@ -28,9 +27,9 @@ def test_a_port_that_was_taken_in_the_last_moment_is_given_up_for_another(taken_
     try:
         assert running.port == free
         running.create("kept")
-        with pymysql.connect(host="127.0.0.1", port=free, user="root") as connection, connection.cursor() as cursor:
+        with running.connection() as connection, connection.cursor() as cursor:
             cursor.execute("SHOW DATABASES")
-            assert ("kept",) in cursor.fetchall()
+            assert ("juxtaform_kept",) in cursor.fetchall()
     finally:
         running.stop()
 
@@ -52,18 +51,15 @@ def test_data_that_another_server_uses_is_told(tmp_path, monkeypatch):
 
 def test_what_was_made_is_there_after_a_stop(tmp_path):
     running = mariadb.start(tmp_path / "data")
-    with pymysql.connect(host="127.0.0.1", port=running.port, user="root", autocommit=True) as connection:
+    with running.connection(autocommit=True) as connection:
         running.create("plans")
-        connection.cursor().execute("CREATE TABLE plans.shot (shows TEXT)")
-        connection.cursor().execute("INSERT INTO plans.shot VALUES ('A crab – 🦀')")
+        connection.cursor().execute("CREATE TABLE juxtaform_plans.shot (shows TEXT)")
+        connection.cursor().execute("INSERT INTO juxtaform_plans.shot VALUES ('A crab – 🦀')")
     running.stop()
     again = mariadb.start(tmp_path / "data")
     try:
-        with (
-            pymysql.connect(host="127.0.0.1", port=again.port, user="root") as connection,
-            connection.cursor() as cursor,
-        ):
-            cursor.execute("SELECT shows FROM plans.shot")
+        with again.connection() as connection, connection.cursor() as cursor:
+            cursor.execute("SELECT shows FROM juxtaform_plans.shot")
             assert cursor.fetchall() == (("A crab – 🦀",),)
     finally:
         again.stop()

@@ -1,17 +1,13 @@
 """The API over real HTTP semantics: the journey, problem details, who may ask."""
 
-
 import pytest
-from fastapi.testclient import TestClient
 
-from juxtaform.web.app import create_app
-from tests.conftest import flat
+from tests.conftest import client_of, flat
 
 
 @pytest.fixture(scope="module")
 def client(ws, checker):
-    app = create_app(ws, checker)
-    return TestClient(app)
+    return client_of(ws, checker)
 
 
 @pytest.fixture
@@ -101,7 +97,10 @@ def test_only_this_machine_is_answered_and_only_our_pages_may_change(client, pro
     assert client.get("/api/projects", headers={"host": "evil.example"}).status_code == 421
     foreign = client.post(f"{project}/undo", headers={"origin": "http://evil.example"})
     assert foreign.status_code == 403
-    assert client.post(f"{project}/undo", headers={"origin": "http://testserver"}).status_code == 200
+    for origin in ("https://127.0.0.1", "http://127.0.0.1:81", "null", "http://localhost"):
+        assert client.post(f"{project}/undo", headers={"origin": origin}).status_code == 403
+    assert client.get("/api/projects", headers={"host": "testserver"}).status_code == 421
+    assert client.post(f"{project}/undo", headers={"origin": "http://127.0.0.1"}).status_code == 200
 
 
 def test_every_route_has_a_summary_and_a_typed_answer(client):

@@ -3,16 +3,14 @@
 import io
 
 import pytest
-from fastapi.testclient import TestClient
 from PIL import Image
 
-from juxtaform.web.app import create_app
-from tests.conftest import Staged
+from tests.conftest import Staged, client_of
 
 
 @pytest.fixture(scope="module")
 def client(ws, checker):
-    return TestClient(create_app(ws, checker))
+    return client_of(ws, checker)
 
 
 @pytest.fixture(scope="module")

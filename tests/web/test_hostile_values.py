@@ -5,12 +5,11 @@ import json
 import math
 
 import pytest
-from fastapi.testclient import TestClient
 
 from juxtaform.core.regions import Box
 from juxtaform.studio import projects, takes, threads
 from juxtaform.web.app import create_app
-from tests.conftest import flat, plan_from, rows
+from tests.conftest import client_of, flat, plan_from, rows
 
 HOSTILE = ("", "\u0000\ud83e\udd80 ‮ '; DROP TABLE shot; --", "x" * 70_000, None, -1, 2**63, math.nan, 1e300, [None], {})  # fmt: skip
 LEAST, MOST = 200, 499
@@ -18,7 +17,7 @@ LEAST, MOST = 200, 499
 
 @pytest.fixture(scope="module")
 def client(ws, checker):
-    return TestClient(create_app(ws, checker), raise_server_exceptions=False)
+    return client_of(ws, checker, raise_server_exceptions=False)
 
 
 class Small:

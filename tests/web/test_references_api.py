@@ -5,16 +5,14 @@ import json
 import zipfile
 
 import pytest
-from fastapi.testclient import TestClient
 
 from juxtaform.studio import projects
-from juxtaform.web.app import create_app
-from tests.conftest import flat, plan_from, rows
+from tests.conftest import client_of, flat, plan_from, rows
 
 
 @pytest.fixture(scope="module")
 def client(ws, checker):
-    return TestClient(create_app(ws, checker))
+    return client_of(ws, checker)
 
 
 @pytest.fixture

@@ -2,10 +2,8 @@
 
 import numpy as np
 import pytest
-from fastapi.testclient import TestClient
 
-from juxtaform.web.app import create_app
-from tests.conftest import flat, png
+from tests.conftest import client_of, flat, png
 from tests.constructed_pages import drawn_page
 
 TEXT = "# One\n\nAda came in and hung up the coats.\n\nAt midnight Bo left the house."
@@ -13,7 +11,7 @@ TEXT = "# One\n\nAda came in and hung up the coats.\n\nAt midnight Bo left the h
 
 @pytest.fixture(scope="module")
 def client(ws, checker):
-    return TestClient(create_app(ws, checker))
+    return client_of(ws, checker)
 
 
 @pytest.fixture

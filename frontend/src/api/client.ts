@@ -44,6 +44,23 @@ export type Stale = Schemas['Stale'];
 
 export const api = createClient<paths>({ baseUrl: '/' });
 
+let deed: string | null = null;
+api.use({
+  onRequest({ request }) {
+    if (deed) request.headers.set('Idempotency-Key', deed);
+  },
+});
+
+/** Make a request under a name: sent again under the same name, it is not done again. The request is begun before this returns. */
+export function named<T>(name: string, make: () => Promise<T>): Promise<T> {
+  deed = name;
+  try {
+    return make();
+  } finally {
+    deed = null;
+  }
+}
+
 /** An answer that is a problem (RFC 9457); the message is for the user. */
 export class ApiError extends Error {
   constructor(readonly problem: Problem) {

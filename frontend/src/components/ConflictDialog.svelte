@@ -1,7 +1,6 @@
 <script lang="ts">
   import { Dialog } from 'bits-ui';
   import { useProject } from '../lib/project-context';
-  import { api, type Rows, type Shot } from '../api/client';
 
   const project = useProject();
   const states = $derived(project.conflict);
@@ -14,32 +13,14 @@
   function keepMine() {
     const held = states;
     project.conflict = null;
-    if (!held) return;
-    if ('text' in held.mine)
-      void project
-        .send(() =>
-          api.PUT('/api/projects/{project_id}/text', {
-            params: { path: { project_id: project.id } },
-            body: { text: held.mine.text as string, seen: held.theirs.text_revision as number },
-          }),
-        )
-        .then(() => held.settled?.());
-    else if ('shows' in held.theirs) void project.editShot(held.theirs as unknown as Shot, Object.fromEntries(fields.map((f) => [f, held.mine[f]])));
-    else void project.load().then(() => held.again());
+    void held?.over().then((done) => done && held.settled?.());
   }
 
   function keepTheirs() {
-    const theirs = states?.theirs;
     states?.settled?.();
     project.conflict = null;
-    if (theirs && 'shows' in theirs) project.apply({ ...blank(), rows: { shot: [theirs] } as unknown as Rows });
-    else void project.load();
+    void project.clock.catchUp().catch(() => undefined);
   }
-
-  const blank = () => ({
-    project_id: project.id, change_id: project.changeId, label: '', gone: {}, pictures: [],
-    undo_label: project.undoLabel, redo_label: project.redoLabel,
-  });
 </script>
 
 <Dialog.Root open={states !== null} onOpenChange={(open) => !open && keepTheirs()}>

@@ -35,7 +35,9 @@
   function set(values: Partial<Shot>) {
     if (!shot) return;
     if (chosen.length > 1 && Object.keys(values).every((k) => ALIKE.has(k)))
-      return void project.send(() => api.PATCH('/api/projects/{project_id}/shots', { params: { path: { project_id: project.id } }, body: { shot_ids: chosen, values: values as never } }));
+      return void project.editAll(chosen.flatMap((id) => project.shots.get(id) ?? []), (revisions) =>
+        api.PATCH('/api/projects/{project_id}/shots', { params: { path: { project_id: project.id } }, body: { shot_ids: chosen, values: values as never, revisions } }),
+      );
     void project.editShot(shot, values);
   }
 
@@ -77,19 +79,21 @@
   function frame(kept: Framing[], picked: number | null) {
     if (!shot) return;
     offers = null;
-    void project.send(() =>
+    const { id } = shot;
+    void project.edit(shot, (revision) =>
       api.PUT('/api/projects/{project_id}/shots/{shot_id}/framings', {
-        params: { path: { project_id: project.id, shot_id: shot.id } },
-        body: { framings: kept, picked },
+        params: { path: { project_id: project.id, shot_id: id } },
+        body: { framings: kept, picked, revision },
       }),
     );
   }
 
   function face(thread_id: string, facing: Bead['facing']) {
-    void project.send(() =>
+    const { id } = shot!;
+    void project.editAll([project.bead(id, thread_id) ?? []].flat(), (revisions) =>
       api.PATCH('/api/projects/{project_id}/threads/{thread_id}/beads', {
         params: { path: { project_id: project.id, thread_id } },
-        body: { shot_ids: [shot!.id], facing } as never,
+        body: { shot_ids: [id], facing, revisions } as never,
       }),
     );
   }

@@ -15,6 +15,10 @@ class Notices {
     if (tone === 'plain') setTimeout(() => this.drop(id), 4000);
   }
 
+  dropText(text: string) {
+    this.all = this.all.filter((n) => n.text !== text);
+  }
+
   drop(id: number) {
     this.all = this.all.filter((n) => n.id !== id);
   }

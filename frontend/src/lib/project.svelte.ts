@@ -22,26 +22,31 @@ import {
   type Thread,
   type Trait,
 } from '../api/client';
+import { Clock } from './clock.svelte';
 import { FlightState } from './flight.svelte';
 import { notices } from './notices.svelte';
+import { Outbox } from './outbox.svelte';
 import { columnOrder, grouped, inOrder } from './order';
 
 type Table = keyof Rows;
 type AnyRow = { id: string; revision: number };
 /** An answer of the API; its tuples come untyped through the client, so the row types are stated here once. */
 type Answer = Promise<{ data?: unknown; error?: unknown; response: Response }>;
+/** A row as the other editor left it. */
+type Theirs = Record<string, unknown> & { id?: string; revision?: number; text_revision?: number };
 
 export interface ConflictStates {
   mine: Record<string, unknown>;
-  theirs: Record<string, unknown>;
-  again: () => Promise<unknown>;
+  theirs: Theirs;
+  /** Send what was written here over their state. */
+  over: () => Promise<unknown>;
   /** Told when one of the versions was chosen. */
   settled?: () => void;
 }
 
 const PLAN_TABLES = new Set(['project', 'shot', 'scene', 'bead', 'thread']);
 /** Tables that no check looks at. */
-const NOT_CHECKED = new Set(['stet', 'library_picture', 'duel']);
+const NOT_CHECKED = new Set(['stet', 'library_picture', 'duel', 'beat']);
 const NEVER: CheckStatus = { state: 'never', done: 0, total: 0, measured: 0, message: '', at: null };
 
 /** One project as the window holds it: its rows, kept in step with the server, and what is derived from them. */
@@ -67,7 +72,6 @@ export class ProjectState {
   pictures = $state.raw(new Map<string, Picture>());
   undoLabel = $state<string | null>(null);
   redoLabel = $state<string | null>(null);
-  changeId = $state(0);
   check = $state<CheckStatus>(NEVER);
   findings = $state.raw<KeyedFinding[]>([]);
   trouble = $state.raw<Record<string, string>>({});
@@ -76,7 +80,11 @@ export class ProjectState {
   checkedAt = $state(0);
   conflict = $state<ConflictStates | null>(null);
   currentId = $state<string | null>(null);
-  #source: EventSource | null = null;
+  /** Whether something typed is not kept yet; views say so here. */
+  readonly unkept = new Set<() => boolean>();
+  readonly outbox = new Outbox();
+  /** What own edits made of a row's revision: an edit that waited behind another goes on from it. */
+  readonly #own = new Map<string, number>();
 
   readonly story = $derived(inOrder(this.scenes.values(), this.shots.values()));
   readonly order = $derived(this.story.shots);
@@ -119,38 +127,69 @@ export class ProjectState {
   readonly stoodByShot = $derived(grouped(this.stood, (f) => f.finding.shot));
   readonly current = $derived(this.currentId ? (this.shots.get(this.currentId) ?? null) : null);
   readonly currentIndex = $derived(this.currentId ? (this.indexOf.get(this.currentId) ?? -1) : -1);
-  readonly staleCheck = $derived(this.check.state === 'done' && this.changeId !== this.checkedAt);
 
   readonly flight: FlightState;
+  readonly clock: Clock;
 
   constructor(readonly id: string) {
     this.flight = new FlightState(id, (error) => this.#trouble(error));
+    this.clock = new Clock(id, {
+      apply: (changed) => this.apply(changed),
+      anew: () => this.#snapshot(false).catch((error) => this.#trouble(error)),
+      check: (status) => this.#checkTold(status),
+      gone: () => (this.missing = true),
+      trouble: (error) => this.#trouble(error),
+    });
+  }
+
+  get staleCheck(): boolean {
+    return this.check.state === 'done' && this.clock.version !== this.checkedAt;
+  }
+
+  get version(): number {
+    return this.clock.version;
   }
 
   async load() {
     try {
-      const got = await ok(api.GET('/api/projects/{project_id}', { params: { path: { project_id: this.id }, query: { picked_alone: true } } }));
-      this.#put(got.rows as Rows);
-      this.pictures = new Map((got.pictures as Picture[]).map((p) => [p.sha, p]));
-      this.undoLabel = got.undo_label;
-      this.redoLabel = got.redo_label;
-      this.changeId = got.change_id;
-      this.currentId ??= this.order[0]?.id ?? null;
+      await this.#snapshot(true);
       await this.loadFindings();
       this.loaded = true;
-      this.#listen();
+      this.clock.listen();
       whenIdle(() => void this.#loadOthers().catch((x) => this.#trouble(x)));
     } catch (error) {
       this.missing = error instanceof ApiError && error.problem.status === 404;
-      if (!this.missing) this.#trouble(error);
+      if (this.missing) return;
+      this.#trouble(error);
+      if (!this.#closed) this.#loadAgain = setTimeout(() => void this.load(), 2000);
     }
+  }
+
+  #loadAgain: ReturnType<typeof setTimeout> | undefined;
+  #closed = false;
+
+  /** Take the whole project: what is not in it any more is gone from here too. */
+  async #snapshot(picked_alone: boolean) {
+    const got = await ok(api.GET('/api/projects/{project_id}', { params: { path: { project_id: this.id }, query: { picked_alone } } }));
+    this.clock.begin(got.version);
+    this.#clear();
+    this.#put(got.rows as Rows);
+    this.pictures = new Map((got.pictures as Picture[]).map((p) => [p.sha, p]));
+    this.undoLabel = got.undo_label;
+    this.redoLabel = got.redo_label;
+    if (!this.currentId || !this.shots.has(this.currentId)) this.currentId = this.order[0]?.id ?? null;
+    if (this.planned) this.refreshPlan();
+    if (this.loaded) this.clock.listen();
   }
 
   /** The takes that are not picked come after the first paint: there may be thousands. */
   async #loadOthers() {
+    const taken = this.clock.taken;
     const got = await ok(api.GET('/api/projects/{project_id}/others', { params: { path: { project_id: this.id } } }));
-    this.takes = merged(this.takes, got.rows.take as Take[]);
-    this.marks = merged(this.marks, got.rows.mark as Mark[]);
+    if (taken !== this.clock.taken) return;
+    const still = <T extends AnyRow>(rows: T[]) => rows.filter((r) => !this.clock.touchedAfter(r.id, got.version));
+    this.takes = merged(this.takes, still(got.rows.take as Take[]));
+    this.marks = merged(this.marks, still(got.rows.mark as Mark[]));
     if (!got.pictures.length) return;
     const next = new Map(this.pictures);
     for (const p of got.pictures as Picture[]) next.set(p.sha, p);
@@ -158,28 +197,73 @@ export class ProjectState {
   }
 
   close() {
-    this.#source?.close();
+    this.#closed = true;
+    this.clock.rest();
+    this.outbox.close();
     clearTimeout(this.#planTimer);
+    clearTimeout(this.#loadAgain);
     this.flight.close();
   }
 
-  /** Send a change; its rows are shown when it is made, and trouble is told. Returns null on trouble. */
-  async send(make: () => Answer): Promise<Changed | null> {
-    try {
-      const changed = (await ok(make())) as Changed;
-      this.apply(changed);
+  /**
+   * Send a change; its rows are shown when it is made (and `made` is told), and trouble is told. Returns null on trouble. In a
+   * conflict the other state is shown, and `make` is asked again with it if the own one is to hold.
+   */
+  async send(make: (theirs?: Theirs) => Answer, made?: (changed: Changed) => void, theirs?: Theirs): Promise<Changed | null> {
+    const sent = async () => {
+      const changed = (await ok(make(theirs))) as Changed;
+      await this.receive(changed);
+      made?.(changed);
       return changed;
+    };
+    try {
+      return await this.outbox.send(sent);
     } catch (error) {
-      if (error instanceof ApiError && error.problem.status === 409 && error.problem.mine && error.problem.theirs)
-        this.conflict = { mine: error.problem.mine, theirs: error.problem.theirs, again: () => this.send(make) };
-      else this.#trouble(error);
+      if (error instanceof ApiError && error.problem.status === 409 && error.problem.mine && error.problem.theirs) {
+        const held = error.problem.theirs as Theirs;
+        this.conflict = { mine: error.problem.mine, theirs: held, over: () => this.send(make, made, held) };
+      } else this.#trouble(error);
       return null;
     }
   }
 
+  /** Change a row as it is seen here; a conflict shows both versions. */
+  edit(row: AnyRow, make: (revision: number) => Answer): Promise<Changed | null> {
+    return this.editAll([row], (revisions) => make(revisions[row.id]!));
+  }
+
+  /** Change several rows as they are seen here; `make` gets their revisions by id. */
+  editAll(rows: AnyRow[], make: (revisions: Record<string, number>) => Answer): Promise<Changed | null> {
+    const seen = rows.map((r) => [r.id, r.revision] as const);
+    const over: Record<string, number> = {};
+    let sent: Record<string, number> = {};
+    const written = (theirs?: Theirs) => {
+      if (theirs?.id && theirs.revision) over[theirs.id] = theirs.revision;
+      sent = Object.fromEntries(seen.map(([id, revision]) => [id, over[id] ?? this.#after(id, revision)]));
+      return make(sent);
+    };
+    return this.send(written, (changed) => {
+      if (changed.since + 1 !== changed.version) return;
+      for (const now of Object.values(changed.rows).flatMap((all) => (all ?? []) as AnyRow[]))
+        if (now.id in sent) this.#own.set(`${now.id} ${sent[now.id]}`, now.revision);
+    });
+  }
+
+  /** The revision that own edits made of one. */
+  #after(id: string, revision: number): number {
+    for (let next; (next = this.#own.get(`${id} ${revision}`)) !== undefined; ) revision = next;
+    return revision;
+  }
+
+  /** Take what an own request did. */
+  async receive(changed: Changed) {
+    await this.clock.receive({ ...changed, rows: changed.rows ?? {}, gone: changed.gone ?? {}, pictures: changed.pictures ?? [] }).catch((x) => this.#trouble(x));
+  }
+
+  /** Put rows in and take rows out, as they come by the clock. */
   apply(changed: Changed) {
     const tables = [...Object.entries(changed.rows), ...Object.entries(changed.gone)].filter(([, v]) => v?.length).map(([t]) => t);
-    const wasFresh = !this.staleCheck;
+    const wasFresh = this.check.state === 'done' && this.checkedAt === changed.since;
     this.#put(changed.rows);
     for (const [table, ids] of Object.entries(changed.gone)) this.#remove(table as Table, ids);
     if (changed.pictures?.length) {
@@ -189,10 +273,9 @@ export class ProjectState {
     }
     this.undoLabel = changed.undo_label;
     this.redoLabel = changed.redo_label;
-    this.changeId = changed.change_id;
     if (this.planned && tables.some((t) => PLAN_TABLES.has(t))) this.refreshPlan();
     this.flight.changed(tables);
-    if (wasFresh && tables.every((t) => NOT_CHECKED.has(t))) this.checkedAt = changed.change_id;
+    if (wasFresh && tables.every((t) => NOT_CHECKED.has(t))) this.checkedAt = changed.version;
     if (!this.currentId || !this.shots.has(this.currentId)) this.currentId = this.order[0]?.id ?? null;
   }
 
@@ -203,7 +286,7 @@ export class ProjectState {
     this.trouble = got.trouble;
     this.begins = new Map(got.threads.filter((t) => t.begins).map((t) => [t.thread_id, t.begins!]));
     this.measured = new Map(got.threads.map((t) => [t.thread_id, t.measured]));
-    this.checkedAt = got.change_id;
+    this.checkedAt = got.version;
   }
 
   #planTimer: ReturnType<typeof setTimeout> | undefined;
@@ -248,22 +331,23 @@ export class ProjectState {
     if (done) notices.say(`Done again: ${done.label}`);
   }
 
-  /** Change facts of a shot as it is seen here; a conflict shows both versions. */
+  /** Change facts of a shot as it is seen here. */
   editShot(shot: Shot, values: Partial<Shot>) {
-    return this.send(() =>
+    return this.edit(shot, (revision) =>
       api.PATCH('/api/projects/{project_id}/shots/{shot_id}', {
         params: { path: { project_id: this.id, shot_id: shot.id } },
-        body: { ...values, revision: shot.revision } as never,
+        body: { ...values, revision } as never,
       }),
     );
   }
 
   /** Change facts of the project itself. */
-  editProject(values: Partial<Project>) {
-    return this.send(() =>
+  async editProject(values: Partial<Project>) {
+    if (!this.row) return null;
+    return this.edit(this.row, (revision) =>
       api.PATCH('/api/projects/{project_id}', {
         params: { path: { project_id: this.id } },
-        body: { ...values, revision: this.projectRevision } as never,
+        body: { ...values, revision } as never,
       }),
     );
   }
@@ -309,33 +393,32 @@ export class ProjectState {
 
   /** A page that is left lets its connection go: a browser has few for one address. Back again, it catches up. */
   rest() {
-    this.#source?.close();
-    this.#source = null;
+    this.clock.rest();
   }
 
   wake() {
-    if (this.loaded && !this.#source) void this.#again();
+    if (this.loaded && !this.clock.listening) this.clock.listen();
   }
 
-  #listen() {
-    this.#source = new EventSource(`/api/projects/${this.id}/events`);
-    let cutOff = false;
-    this.#source.addEventListener('error', () => (cutOff = true));
-    this.#source.addEventListener('open', () => {
-      if (cutOff) void this.#again();
-      cutOff = false;
-    });
-    this.#source.addEventListener('changed', (e) => this.apply(withTables(JSON.parse(e.data) as Changed)));
-    this.#source.addEventListener('check', (e) => {
-      this.check = JSON.parse(e.data) as CheckStatus;
-      if (['done', 'failed', 'stopped'].includes(this.check.state)) void this.loadFindings().catch((x) => this.#trouble(x));
-      if (this.check.state === 'failed') notices.say(this.check.message, 'trouble');
-    });
+  #checkTold(status: CheckStatus) {
+    const known = status.state === this.check.state && status.at === this.check.at;
+    this.check = status;
+    if (known) return;
+    if (['done', 'failed', 'stopped'].includes(status.state)) void this.loadFindings().catch((x) => this.#trouble(x));
+    if (status.state === 'failed') notices.say(status.message, 'trouble');
   }
 
-  async #again() {
-    this.#source?.close();
-    await this.load();
+  #clear() {
+    this.scenes = new Map();
+    this.beatRows = new Map();
+    this.shots = new Map();
+    this.threads = new Map();
+    this.references = new Map();
+    this.traits = new Map();
+    this.beads = new Map();
+    this.takes = new Map();
+    this.marks = new Map();
+    this.stets = new Map();
   }
 
   #put(rows: Rows) {
@@ -344,7 +427,6 @@ export class ProjectState {
       this.title = project.title;
       this.text = project.text;
       this.target_s = project.target_s;
-      this.projectRevision = project.revision;
       this.row = project;
     }
     this.scenes = merged(this.scenes, rows.scene);
@@ -358,8 +440,6 @@ export class ProjectState {
     this.marks = merged(this.marks, rows.mark);
     this.stets = merged(this.stets, rows.stet);
   }
-
-  projectRevision = 0;
 
   #remove(table: Table, ids: string[]) {
     const without = <T>(map: Map<string, T>) => {
@@ -399,8 +479,4 @@ export function merged<T extends AnyRow>(map: Map<string, T>, rows: T[] | undefi
     if (!held || held.revision <= row.revision) next.set(row.id, row);
   }
   return next;
-}
-
-function withTables(changed: Changed): Changed {
-  return { ...changed, rows: changed.rows ?? {}, gone: changed.gone ?? {}, pictures: changed.pictures ?? [] };
 }

@@ -1,6 +1,6 @@
 import { changed, server, settled, shotRow as shot } from '../testing/server';
 import { eachTestAfresh, project } from '../testing/project';
-import { describe, expect, it } from 'vitest';
+import { describe, expect, it, vi } from 'vitest';
 import { notices } from './notices.svelte';
 
 eachTestAfresh();
@@ -60,16 +60,20 @@ describe('a project in the window', () => {
     expect(server.asked.map((a) => a.path)).toEqual(['/api/projects/p/undo', '/api/projects/p/redo']);
   });
 
-  it('knows whether the last check still tells of the plan as it is', () => {
+  it('knows whether the last check still tells of the plan as it is', async () => {
     const p = project([shot('1')]);
     p.check = { state: 'done', done: 1, total: 1, measured: 1, message: '', at: null };
-    p.checkedAt = p.changeId;
+    p.checkedAt = p.version;
     expect(p.staleCheck).toBe(false);
-    p.apply(changed({ stet: [{ id: 'k', revision: 1, finding_key: 'f', reason: 'x' }] }, { change_id: 8 }));
+    const next = async (rows: object) => {
+      const since = p.version;
+      await p.receive(changed(rows, { since, version: since + 1 }));
+    };
+    await next({ stet: [{ id: 'k', revision: 1, finding_key: 'f', reason: 'x' }] });
     expect(p.staleCheck).toBe(false);
-    p.apply(changed({ bead: [{ id: 'b', revision: 1, shot_id: '1', thread_id: 't' }] }, { change_id: 9 }));
+    await next({ bead: [{ id: 'b', revision: 1, shot_id: '1', thread_id: 't' }] });
     expect(p.staleCheck).toBe(true);
-    p.apply(changed({ stet: [{ id: 'k2', revision: 1, finding_key: 'g', reason: 'x' }] }, { change_id: 10 }));
+    await next({ stet: [{ id: 'k2', revision: 1, finding_key: 'g', reason: 'x' }] });
     expect(p.staleCheck).toBe(true);
   });
 
@@ -84,13 +88,59 @@ describe('a project in the window', () => {
     expect(p.open.map((f) => f.key)).toEqual(['f', 'g']);
   });
 
-  it('says who does not answer when the server is gone', async () => {
+  it('says who does not answer when the server is gone, and sends what was done when it is back', async () => {
     const p = project([shot('1')]);
     server.gone = true;
-    expect(await p.editProject({ title: 'x' })).toBeNull();
-    expect(notices.all.at(-1)).toMatchObject({ tone: 'trouble' });
+    const sent = p.editProject({ title: 'x' });
+    const after = p.editShot(p.order[0]!, { shows: 'a' });
+    await vi.waitFor(() => expect(notices.all.at(-1)).toMatchObject({ tone: 'trouble' }));
     expect(notices.all.at(-1)!.text).toContain('does not answer');
     expect(p.title).toBe('T');
+    expect(p.outbox.waiting).toBe(2);
+    server.gone = false;
+    server.refuse(503, 'The database is away.');
+    server.answers.push({ status: 200, body: changed({ project: [{ ...p.row!, revision: 2, title: 'x' }] }) });
+    await vi.advanceTimersByTimeAsync(20_000);
+    await Promise.all([sent, after]);
+    expect(p.title).toBe('x');
+    expect(p.outbox.waiting).toBe(0);
+    expect(server.asked.map((a) => [a.path, a.body])).toEqual([
+      ['/api/projects/p', { title: 'x', revision: 1 }],
+      ['/api/projects/p', { title: 'x', revision: 1 }],
+      ['/api/projects/p/shots/1', { shows: 'a', revision: 1 }],
+    ]);
+    expect(server.names[0]).toBe(server.names[1]);
+    expect(server.names[2]).not.toBe(server.names[0]);
+    expect(notices.all.filter((n) => n.tone === 'trouble')).toEqual([]);
+  });
+
+  it('goes on from its own edits when several are on their way', async () => {
+    const p = project([shot('1')]);
+    const was = p.order[0]!;
+    const step = (revision: number) => ({ status: 200, body: changed({ shot: [shot('1', { revision })] }, { since: p.version + revision - 2, version: p.version + revision - 1 }) });
+    server.answers = [step(2), step(3), step(4)];
+    await Promise.all([p.editShot(was, { shows: 'a' }), p.editShot(was, { size: 'CU' }), p.editShot(was, { notes: 'n' })]);
+    expect(server.asked.map((a) => (a.body as { revision: number }).revision)).toEqual([1, 2, 3]);
+  });
+
+  it('keeps mine over theirs, and ends', async () => {
+    const p = project([shot('1')]);
+    for (const revision of [5, 6])
+      server.refuse(409, 'Meanwhile.', { mine: { id: '1', revision: 1, shows: 'a' }, theirs: { id: '1', revision, shows: 'b' } });
+    await p.editShot(p.order[0]!, { shows: 'a' });
+    await p.conflict!.over();
+    server.answers = [{ status: 200, body: changed({ shot: [shot('1', { revision: 7, shows: 'a' })] }) }];
+    p.conflict = await p.conflict!.over().then(() => null);
+    expect(server.asked.map((a) => (a.body as { revision: number }).revision)).toEqual([1, 5, 6]);
+    expect(p.order[0]!.shows).toBe('a');
+  });
+
+  it('settings of the project can conflict too, and be kept over the others', async () => {
+    const p = project([]);
+    server.refuse(409, 'Meanwhile.', { mine: { id: 'p', revision: 1, title: 'Mine' }, theirs: { id: 'p', revision: 9, title: 'Theirs' } });
+    expect(await p.editProject({ title: 'Mine' })).toBeNull();
+    await p.conflict!.over();
+    expect(server.asked.map((a) => a.body)).toEqual([{ title: 'Mine', revision: 1 }, { title: 'Mine', revision: 9 }]);
   });
 
   it('draws threads, takes and traits together by what they belong to, in their own order', () => {

@@ -7,7 +7,9 @@ import { ProjectState } from '../lib/project.svelte';
 /** A project in a window, with some shots. */
 export function project(shots: Shot[]): ProjectState {
   const made = new ProjectState('p');
-  made.apply(beginnings(shots));
+  const first = beginnings(shots);
+  made.apply(first);
+  made.clock.begin(first.version);
   return made;
 }
 

@@ -11,6 +11,8 @@ export interface Asked {
 
 export const server = {
   asked: [] as Asked[],
+  /** Names of requests that change something, in the order in which they were asked. */
+  names: [] as (string | null)[],
   answers: [] as { status: number; body: unknown }[],
   /** Answers for paths that end so, taken when nothing else is due. */
   standing: new Map<string, unknown>(),
@@ -21,6 +23,7 @@ export const server = {
   reset() {
     this.gone = false;
     this.asked.length = 0;
+    this.names.length = 0;
     this.answers = [];
     this.standing.clear();
     this.held = null;
@@ -33,7 +36,7 @@ export const server = {
   },
 };
 
-const NOTHING = { project_id: 'p', change_id: 7, label: 'did it', rows: {}, gone: {}, pictures: [], undo_label: null, redo_label: null };
+const NOTHING = { project_id: 'p', version: 0, since: 0, label: 'did it', rows: {}, gone: {}, pictures: [], undo_label: null, redo_label: null };
 const Plain = globalThis.Request;
 globalThis.Request = class extends Plain {
   constructor(input: string | Request, init?: RequestInit) {
@@ -43,6 +46,7 @@ globalThis.Request = class extends Plain {
 globalThis.fetch = (async (request: Request) => {
   if (server.gone) throw new TypeError('failed to fetch');
   const url = new URL(request.url);
+  server.names.push(request.headers.get('Idempotency-Key'));
   server.asked.push({ method: request.method, path: url.pathname, query: Object.fromEntries(url.searchParams), body: await request.json().catch(() => null) });
   const due = server.answers.shift() ?? { status: 200, body: [...server.standing].find(([end]) => url.pathname.endsWith(end))?.[1] ?? NOTHING };
   await server.held;
@@ -58,8 +62,11 @@ export const settled = () =>
 export const shotRow = (id: string, facts: Partial<Shot> = {}) =>
   ({ id, revision: 1, scene_id: 's', position: Number(id), shows: id, length_s: 2, status: 'settled', lost: '', span_start: null, span_end: null, brief_edits: [], ...facts }) as unknown as Shot;
 
+let version = 7;
+
+/** All that happened up to a version that is newer each time. */
 export const changed = (rows: object, more: Partial<Changed> = {}) =>
-  ({ project_id: 'p', change_id: 7, label: 'did it', rows, gone: {}, pictures: [], undo_label: 'did it', redo_label: null, ...more }) as Changed;
+  ({ project_id: 'p', version: ++version, since: 0, label: 'did it', rows, gone: {}, pictures: [], undo_label: 'did it', redo_label: null, ...more }) as Changed;
 
 /** The rows of a small project: a scene with some shots. */
 export const beginnings = (shots: Shot[], facts: object = {}) =>

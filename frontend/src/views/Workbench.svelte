@@ -54,6 +54,11 @@
     else project.wake();
   }
 
+  /** Whoever closes the window while something waits to be sent is asked first. */
+  function onbeforeunload(event: BeforeUnloadEvent) {
+    if (project.outbox.waiting || [...project.unkept].some((held) => held())) event.preventDefault();
+  }
+
   function onkeydown(event: KeyboardEvent) {
     const ctrl = event.ctrlKey || event.metaKey;
     if (ctrl && event.key.toLowerCase() === 'k') {
@@ -78,7 +83,7 @@
 </script>
 
 <svelte:document onvisibilitychange={seen} />
-<svelte:window {onkeydown} onpagehide={() => project.rest()} onpageshow={(e) => e.persisted && project.wake()} />
+<svelte:window {onkeydown} {onbeforeunload} onpagehide={() => project.rest()} onpageshow={(e) => e.persisted && project.wake()} />
 
 {#if project.missing}
   <div class="grid h-full place-items-center text-center">

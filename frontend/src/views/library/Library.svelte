@@ -47,10 +47,10 @@
     if (library.total && last >= 0) library.need(first, last);
   });
 
-  let seenChange = project.changeId;
+  let seenChange = project.version;
   $effect(() => {
-    if (project.changeId === seenChange) return;
-    seenChange = project.changeId;
+    if (project.version === seenChange) return;
+    seenChange = project.version;
     void library.again();
   });
 

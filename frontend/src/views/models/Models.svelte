@@ -57,8 +57,8 @@
 
   function edit(values: Record<string, unknown>) {
     if (!thread) return;
-    const { id, revision } = thread;
-    void project.send(() =>
+    const { id } = thread;
+    void project.edit(thread, (revision) =>
       api.PATCH('/api/projects/{project_id}/threads/{thread_id}', {
         params: { path: { project_id: project.id, thread_id: id } },
         body: { ...values, revision } as never,

@@ -20,10 +20,11 @@
   });
 
   function keep(kept_colours: Thread['kept_colours']) {
-    void project.send(() =>
+    const { id } = thread;
+    void project.edit(thread, (revision) =>
       api.PATCH('/api/projects/{project_id}/threads/{thread_id}', {
-        params: { path: { project_id: project.id, thread_id: thread.id } },
-        body: { kept_colours, revision: thread.revision } as never,
+        params: { path: { project_id: project.id, thread_id: id } },
+        body: { kept_colours, revision } as never,
       }),
     );
   }

@@ -50,10 +50,10 @@
   }
 
   function edit(trait: Trait, values: Partial<Trait>) {
-    void project.send(() =>
+    void project.edit(trait, (revision) =>
       api.PATCH('/api/projects/{project_id}/traits/{trait_id}', {
         params: { path: { project_id: project.id, trait_id: trait.id } },
-        body: { ...values, revision: trait.revision } as never,
+        body: { ...values, revision } as never,
       }),
     );
   }

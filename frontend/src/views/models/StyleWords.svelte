@@ -28,7 +28,7 @@
     const file = files?.[0];
     if (!file) return;
     try {
-      project.apply(await sendFile<Changed>(`/api/projects/${project.id}/threads/${thread.id}/palette`, file));
+      await project.receive(await sendFile<Changed>(`/api/projects/${project.id}/threads/${thread.id}/palette`, file));
     } catch (error) {
       notices.say((error as Error).message, 'trouble');
     }

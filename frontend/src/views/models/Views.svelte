@@ -15,7 +15,8 @@
   let before = $state<string | null>(null);
 
   function edit(id: string, values: Partial<Reference>) {
-    void project.send(() => api.PATCH('/api/projects/{project_id}/references/{reference_id}', { params: { path: { project_id: project.id, reference_id: id } }, body: values as never }));
+    const row = references.find((r) => r.id === id);
+    if (row) void project.edit(row, (revision) => api.PATCH('/api/projects/{project_id}/references/{reference_id}', { params: { path: { project_id: project.id, reference_id: id } }, body: { ...values, revision } as never }));
   }
 
   function place(id: string, at: number) {

@@ -26,10 +26,11 @@
 
   function set(values: Partial<Pick<Bead, 'hold' | 'weight' | 'costume' | 'reference_id'>>) {
     if (!thread) return;
-    void project.send(() =>
+    const [{ id }, shot_ids] = [thread, shots];
+    void project.editAll(shot_ids.flatMap((shot) => project.bead(shot, id) ?? []), (revisions) =>
       api.PATCH('/api/projects/{project_id}/threads/{thread_id}/beads', {
-        params: { path: { project_id: project.id, thread_id: thread.id } },
-        body: { shot_ids: shots, ...values } as never,
+        params: { path: { project_id: project.id, thread_id: id } },
+        body: { shot_ids, ...values, revisions } as never,
       }),
     );
   }

@@ -123,10 +123,11 @@ export class SheetState {
     const project_id = this.project.id;
     const path = { project_id, shot_id: id };
     if (command === 'insert') {
+      const known = new Set(this.project.shots.keys());
       return this.project
         .send(() => api.POST('/api/projects/{project_id}/shots/{shot_id}/insert', { params: { path } }))
         .then((changed) => {
-          const made = changed?.rows.shot?.[0];
+          const made = changed?.rows.shot?.find((s) => !known.has(s.id));
           if (made) {
             this.project.currentId = made.id;
             this.editing = made.id;

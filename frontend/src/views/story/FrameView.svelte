@@ -28,7 +28,7 @@
   }
 
   const edit = (beat: Beat, values: Partial<Beat>) =>
-    void project.send(() => api.PATCH('/api/projects/{project_id}/beats/{beat_id}', { params: { path: { ...path, beat_id: beat.id } }, body: { ...values, revision: beat.revision } as never }));
+    void project.edit(beat, (revision) => api.PATCH('/api/projects/{project_id}/beats/{beat_id}', { params: { path: { ...path, beat_id: beat.id } }, body: { ...values, revision } as never }));
   const move = (beat: Beat, step: 1 | -1) =>
     void project.send(() => api.POST('/api/projects/{project_id}/beats/{beat_id}/move', { params: { path: { ...path, beat_id: beat.id } }, body: { step } }));
   const drop = (beat: Beat) => void project.send(() => api.DELETE('/api/projects/{project_id}/beats/{beat_id}', { params: { path: { ...path, beat_id: beat.id } } }));

@@ -44,7 +44,7 @@
     event.preventDefault();
     trouble = '';
     try {
-      taken(await ok(api.POST('/api/projects/{project_id}/table', { params: { path }, body: { cells } })) as Changed);
+      await taken(await ok(api.POST('/api/projects/{project_id}/table', { params: { path }, body: { cells } })) as Changed);
     } catch (error) {
       trouble = (error as Error).message;
     }
@@ -57,15 +57,15 @@
     trouble = '';
     if (!file) return;
     try {
-      taken(await sendFile<Changed>(`${base}/file`, file));
+      await taken(await sendFile<Changed>(`${base}/file`, file));
     } catch (error) {
       trouble = (error as Error).message;
     }
   }
 
-  function taken(changed: Changed) {
-    project.apply({ ...changed, rows: changed.rows ?? {}, gone: changed.gone ?? {}, pictures: changed.pictures ?? [] });
-    notices.say(changed.change_id ? `Done: ${changed.label}` : 'The table says what the plan says already.');
+  async function taken(changed: Changed) {
+    await project.receive(changed);
+    notices.say(changed.version !== changed.since ? `Done: ${changed.label}` : 'The table says what the plan says already.');
     open = false;
   }
 </script>

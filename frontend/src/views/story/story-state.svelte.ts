@@ -17,10 +17,19 @@ export class StoryState {
   #seen: number | null = null;
   #timer: ReturnType<typeof setTimeout> | undefined;
 
-  constructor(readonly project: ProjectState) {}
+  readonly #unkept = () => this.dirty;
+
+  constructor(readonly project: ProjectState) {
+    project.unkept.add(this.#unkept);
+  }
 
   typed(text: string) {
-    if (text === this.project.text) return;
+    if (text === this.project.text && !this.saving) {
+      // What was typed is deleted again before it was kept.
+      clearTimeout(this.#timer);
+      this.dirty = false;
+      return;
+    }
     this.#draft = text;
     if (!this.dirty) this.#seen = this.project.row?.text_revision ?? null;
     this.dirty = true;
@@ -35,14 +44,15 @@ export class StoryState {
     if (this.saving) return false;
     this.saving = true;
     const text = this.#draft;
-    const done = await this.project.send(() =>
+    const done = await this.project.send((theirs) =>
       api.PUT('/api/projects/{project_id}/text', {
         params: { path: { project_id: this.project.id } },
-        body: { text, seen: this.#seen },
+        body: { text, seen: theirs?.text_revision ?? this.#seen },
       }),
     );
     this.saving = false;
-    if (done) this.#seen = this.project.row?.text_revision ?? null;
+    const kept = done?.rows.project?.find((row) => row.text === text);
+    if (kept) this.#seen = kept.text_revision;
     const conflict = this.project.conflict;
     if (!done && conflict && 'text' in conflict.mine) conflict.settled = () => (this.dirty = false);
     if (done && this.#draft === text) this.dirty = false;
@@ -54,6 +64,7 @@ export class StoryState {
   /** Whoever leaves the page leaves nothing behind. */
   flush() {
     if (this.dirty) void this.keep();
+    this.project.unkept.delete(this.#unkept);
   }
 
   async propose(start?: number, end?: number) {
@@ -61,7 +72,7 @@ export class StoryState {
     const done = await this.project.send(() =>
       api.POST('/api/projects/{project_id}/proposals', {
         params: { path: { project_id: this.project.id } },
-        body: { start: start ?? null, end: end ?? null },
+        body: { start: start ?? null, end: end ?? null, seen: start === undefined ? null : this.#revision },
       }),
     );
     if (done && !done.rows.shot?.length) notices.say('Every word is in a shot already: nothing to propose.');
@@ -76,11 +87,16 @@ export class StoryState {
     );
   }
 
+  /** The text's revision that places on the page are of. */
+  get #revision(): number | null {
+    return this.project.row?.text_revision ?? null;
+  }
+
   cover(shot_id: string, start: number, end: number): Promise<Changed | null> {
     return this.project.send(() =>
       api.PUT('/api/projects/{project_id}/shots/{shot_id}/span', {
         params: { path: { project_id: this.project.id, shot_id } },
-        body: { start, end },
+        body: { start, end, seen: this.#revision },
       }),
     );
   }
@@ -107,7 +123,7 @@ export class StoryState {
         this.project.send(() =>
           api.POST('/api/projects/{project_id}/shots/{shot_id}/split', {
             params: { path: { project_id: this.project.id, shot_id: shot.id } },
-            body: { at },
+            body: { at, seen: this.#revision },
           }),
         ),
       );
@@ -127,7 +143,7 @@ export class StoryState {
   async takeInFile(file: File) {
     if (!(await this.keep()) && this.dirty) return;
     try {
-      this.project.apply(await sendFile<Changed>(`/api/projects/${this.project.id}/text/file`, file));
+      await this.project.receive(await sendFile<Changed>(`/api/projects/${this.project.id}/text/file`, file));
       notices.say(`Took in ${file.name}.`);
       this.project.refreshPlan(0);
     } catch (error) {

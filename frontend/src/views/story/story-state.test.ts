@@ -81,6 +81,43 @@ describe('writing', () => {
     expect(server.of('PUT').map((a) => (a.body as { text: string }).text)).toEqual(['Kept here.', 'Kept here.']);
   });
 
+  it('that is deleted again before it was kept leaves the text as it was', async () => {
+    const story = new StoryState(project([]));
+    story.typed('One. Two. Oops');
+    story.typed('One. Two.');
+    expect(story.dirty).toBe(false);
+    await vi.advanceTimersByTimeAsync(2000);
+    expect(server.of('PUT')).toEqual([]);
+  });
+
+  it('that is deleted while it is being kept is deleted after that', async () => {
+    const p = project([]);
+    const story = new StoryState(p);
+    let let_go = () => {};
+    server.held = new Promise((yes) => (let_go = yes));
+    server.answers = [{ status: 200, body: changed({ project: [{ ...p.row!, revision: 2, text: 'One. Two. Oops', text_revision: 4 }] }) }];
+    story.typed('One. Two. Oops');
+    const first = story.keep();
+    story.typed('One. Two.');
+    let_go();
+    await first;
+    await vi.advanceTimersByTimeAsync(2000);
+    await vi.waitFor(() => expect(server.of('PUT').map((a) => a.body)).toEqual([{ text: 'One. Two. Oops', seen: 3 }, { text: 'One. Two.', seen: 4 }]));
+  });
+
+  it('goes on from what was kept, not from what another window wrote after that', async () => {
+    const p = project([]);
+    const story = new StoryState(p);
+    const written = (text: string, text_revision: number) => ({ project: [{ ...p.row!, revision: text_revision, text, text_revision }] });
+    server.answers = [{ status: 200, body: changed(written('Mine.', 4)) }];
+    story.typed('Mine.');
+    await story.keep();
+    story.typed('Mine. More.');
+    await p.receive(changed(written('Theirs.', 5)));
+    await story.keep();
+    expect(server.of('PUT').map((a) => (a.body as { seen: number }).seen)).toEqual([3, 4]);
+  });
+
   it('back to what is kept already asks nothing', async () => {
     const story = new StoryState(project([]));
     story.typed('One. Two.');
@@ -98,7 +135,7 @@ describe('what a shot covers', () => {
   ] as const)('changes by a word at its %s (%i): %j to %j', async (end, step, before, after) => {
     const story = new StoryState(project([shot('1', { span_start: before[0], span_end: before[1] })]));
     story.stretch(end, step);
-    await vi.waitFor(() => expect(server.of('PUT').map((a) => a.body)).toEqual([{ start: after[0], end: after[1] }]));
+    await vi.waitFor(() => expect(server.of('PUT').map((a) => a.body)).toEqual([{ start: after[0], end: after[1], seen: 3 }]));
   });
 
   it.each([['start', 1], ['end', -1]] as const)('keeps its last word at its %s', async (end, step) => {
@@ -121,7 +158,7 @@ describe('proposals', () => {
   it('say when every word is in a shot already', async () => {
     const story = new StoryState(project([shot('1')]));
     await story.propose();
-    expect(server.of('POST')[0]!.body).toEqual({ start: null, end: null });
+    expect(server.of('POST')[0]!.body).toEqual({ start: null, end: null, seen: null });
     expect(notices.all.at(-1)!.text).toContain('Every word is in a shot already');
   });
 
@@ -133,7 +170,7 @@ describe('proposals', () => {
     expect(p.currentId).toBe('2');
     await story.accept(null);
     expect(server.of('POST').map((a) => [a.path, a.body])).toEqual([
-      ['/api/projects/p/proposals', { start: 5, end: 9 }],
+      ['/api/projects/p/proposals', { start: 5, end: 9, seen: 3 }],
       ['/api/projects/p/proposals/accept', { shot_ids: null }],
     ]);
   });

@@ -50,10 +50,12 @@
   }
 
   function mark(thread_id: string, box: BoxPx) {
-    return project.send(() =>
+    const { id } = take!;
+    const held = (project.marksByTake.get(id) ?? []).filter((m) => m.thread_id === thread_id);
+    return project.editAll(held, (revisions) =>
       api.PUT('/api/projects/{project_id}/takes/{take_id}/marks', {
-        params: { path: { project_id: project.id, take_id: take!.id } },
-        body: { thread_id, box },
+        params: { path: { project_id: project.id, take_id: id } },
+        body: { thread_id, box, revision: held[0] ? revisions[held[0].id] : null },
       }),
     );
   }

@@ -28,9 +28,11 @@ def upgrade() -> None:
     op.add_column("change", sa.Column("version", sa.Integer(), nullable=True))
     for name in LINKS:
         op.add_column("change", sa.Column(name, sa.Integer(), nullable=True))
+    op.add_column("change", sa.Column("deed", sa.String(64), nullable=True))
     _number_the_entries(op.get_bind())
     op.alter_column("change", "version", existing_type=sa.Integer(), nullable=False)
     op.create_unique_constraint("uq_change_project_id", "change", ["project_id", "version"])
+    op.create_unique_constraint("uq_change_deed", "change", ["project_id", "deed"])
     op.drop_index("ix_change_project_undone", "change")
     op.drop_column("change", "undone")
 
@@ -41,7 +43,8 @@ def downgrade() -> None:
     op.add_column("change", sa.Column("undone", sa.Boolean(), nullable=False))
     op.create_index("ix_change_project_undone", "change", ["project_id", "undone", "id"], unique=False)
     op.drop_constraint("uq_change_project_id", "change", type_="unique")
-    for name in ("version", *LINKS):
+    op.drop_constraint("uq_change_deed", "change", type_="unique")
+    for name in ("version", "deed", *LINKS):
         op.drop_column("change", name)
     _numbers(sa.Float())
 

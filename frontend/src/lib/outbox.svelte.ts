@@ -1,0 +1,58 @@
+import { ApiError, named } from '../api/client';
+import { notices } from './notices.svelte';
+
+const AGAIN_MS = 1000;
+const MOST_MS = 8000;
+/** No answer, the database away or busy, too many uploads: the same request is good a little later. */
+const AWAY = new Set([0, 502, 503, 504]);
+export const WAITS = 'Juxtaform does not answer. What you do is kept here, and sent as soon as it answers again. Is bin/start still running?';
+
+/**
+ * Changes on their way out: one after the other, in the order in which they were made. While nobody answers they wait and are sent
+ * again, each under a name of its own, so that what was done already is not done twice.
+ */
+export class Outbox {
+  waiting = $state(0);
+  away = $state(false);
+  #line: Promise<unknown> = Promise.resolve();
+  #closed = false;
+
+  send<T>(make: () => Promise<T>): Promise<T> {
+    const name = crypto.randomUUID();
+    this.waiting++;
+    const sent = this.#line.then(() => this.#sent(name, make)).finally(() => this.waiting--);
+    this.#line = sent.catch(() => undefined);
+    return sent;
+  }
+
+  /** Nothing is sent again after this. */
+  close() {
+    this.#closed = true;
+  }
+
+  async #sent<T>(name: string, make: () => Promise<T>): Promise<T> {
+    for (let wait = AGAIN_MS; ; wait = Math.min(MOST_MS, wait * 2)) {
+      try {
+        const got = await named(name, make);
+        this.#answered();
+        return got;
+      } catch (error) {
+        const away = error instanceof ApiError && AWAY.has(error.problem.status);
+        if (!away || this.#closed) {
+          if (!away) this.#answered();
+          throw error;
+        }
+        if (!this.away) notices.say(WAITS, 'trouble');
+        this.away = true;
+        await new Promise((again) => setTimeout(again, wait));
+      }
+    }
+  }
+
+  #answered() {
+    if (!this.away) return;
+    this.away = false;
+    notices.dropText(WAITS);
+    notices.say('Juxtaform answers again. What waited is sent.');
+  }
+}

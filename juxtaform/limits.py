@@ -1,0 +1,42 @@
+"""How much is taken in, in one place. Who meets a limit is told its number and what to do."""
+
+from __future__ import annotations
+
+MOST_TEXT = 2_000_000
+"""Characters of a story."""
+MOST_TEXT_BYTES = 4 * MOST_TEXT
+MOST_PICTURE_BYTES = 200 << 20
+MOST_PIXELS = 100_000_000
+MOST_SIDE_PX = 16_000
+LEAST_SIDE_PX = 8
+MOST_PIXELS_AT_ONCE = 150_000_000
+"""Pictures are decoded at the same time as long as they have no more pixels together."""
+MOST_TABLE_BYTES = 32 << 20
+MOST_TABLE_ROWS = 20_000
+MOST_PALETTE_BYTES = 1_000_000
+MOST_JSON_BYTES = 32 << 20
+MOST_JSON_DEPTH = 40
+MOST_FORM_EXTRA_BYTES = 1 << 20
+"""What an upload may have beside its file."""
+MOST_UPLOADS = 12
+"""Files that are taken in at the same time."""
+LEAST_FREE_MB = 64
+"""With less room on the disk nothing is changed any more, so that what is there stays whole."""
+MOST_BUNDLE_ENTRIES = 200_000
+MOST_BUNDLE_BYTES = 64 << 30
+MOST_BUNDLE_JSON_BYTES = 512 << 20
+MOST_BUNDLE_RATIO = 200
+"""An entry that unpacks to more than so many times its size is a zip bomb."""
+
+
+def most_body_bytes(path: str) -> int:
+    """How long the body of a request to a path may be, in bytes."""
+    if path.endswith("/bundles"):
+        return MOST_BUNDLE_BYTES
+    if path.endswith(("/pictures", "/pages")):
+        return MOST_PICTURE_BYTES + MOST_FORM_EXTRA_BYTES
+    if path.endswith("/text/file"):
+        return MOST_TEXT_BYTES + MOST_FORM_EXTRA_BYTES
+    if path.endswith("/palette"):
+        return MOST_PALETTE_BYTES + MOST_FORM_EXTRA_BYTES
+    return MOST_JSON_BYTES

@@ -1,0 +1,167 @@
+"""The door: who may ask, how much may come in, what every answer says of itself, and an answer even to what nobody foresaw."""
+
+from __future__ import annotations
+
+import logging
+import re
+import shutil
+import traceback
+import uuid
+from pathlib import Path
+
+import numpy as np
+from starlette.datastructures import Headers, MutableHeaders
+from starlette.exceptions import HTTPException
+from starlette.types import ASGIApp, Message, Receive, Scope, Send
+
+from juxtaform import limits
+from juxtaform.studio.workspace import request_named
+from juxtaform.web.problems import problem
+
+LOCAL_HOSTS = frozenset({"127.0.0.1", "localhost", "[::1]"})
+SAFE = frozenset({"GET", "HEAD", "OPTIONS"})
+POLICY = (
+    "default-src 'self'; img-src 'self' data: blob:; style-src 'self' 'unsafe-inline'; object-src 'none'; base-uri 'self'; "
+    "form-action 'self'; frame-ancestors 'none'"
+)
+HEADERS = {
+    "X-Content-Type-Options": "nosniff",
+    "Content-Security-Policy": POLICY,
+    "Referrer-Policy": "same-origin",
+    "Cross-Origin-Resource-Policy": "same-origin",
+    "Cross-Origin-Opener-Policy": "same-origin",
+}
+REQUEST_NAME = re.compile(r"^[0-9A-Za-z_-]{8,64}$")
+_STRING = re.compile(rb'"(?:[^"\\]|\\.)*"', re.DOTALL)
+log = logging.getLogger("juxtaform")
+
+
+class Doors:
+    """Stands before the application. `room` is the folder whose disk must have room for changes."""
+
+    def __init__(self, app: ASGIApp, room: Path | None = None, hosts: frozenset[str] = LOCAL_HOSTS) -> None:
+        self.app, self.room, self.hosts = app, room, hosts
+        self._uploads = 0
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        if scope["type"] != "http":
+            await self.app(scope, receive, send)
+            return
+        begun = False
+
+        async def out(message: Message) -> None:
+            nonlocal begun
+            if message["type"] == "http.response.start":
+                begun = True
+                headers = MutableHeaders(scope=message)
+                for name, value in HEADERS.items():
+                    headers.setdefault(name, value)
+            await send(message)
+
+        refusal = self._refusal(scope)
+        if refusal is not None:
+            await problem(*refusal)(scope, receive, out)
+            return
+        headers = Headers(scope=scope)
+        upload = headers.get("content-type", "").startswith("multipart/")
+        self._uploads += upload
+        try:
+            if upload and self._uploads > limits.MOST_UPLOADS:
+                told = f"{limits.MOST_UPLOADS} files are being taken in already. Send this one again in a moment."
+                await problem(503, "Too many at once", told, headers={"Retry-After": "1"})(scope, receive, out)
+                return
+            await self._passed(scope, receive, out, headers)
+        except Exception as error:
+            told = _unforeseen(scope, error)
+            if begun:
+                raise
+            await problem(500, "Not foreseen", told)(scope, receive, out)
+        finally:
+            self._uploads -= upload
+
+    async def _passed(self, scope: Scope, receive: Receive, send: Send, headers: Headers) -> None:
+        if scope["method"] in SAFE:
+            await self.app(scope, receive, send)
+            return
+        json = not headers.get("content-type", "").startswith("multipart/")
+        measured = _Measured(receive, limits.most_body_bytes(scope["path"]), json=json)
+        name = headers.get("idempotency-key", "")
+        if REQUEST_NAME.match(name):
+            with request_named(name):
+                await self.app(scope, measured, send)
+        else:
+            await self.app(scope, measured, send)
+
+    def _refusal(self, scope: Scope) -> tuple[int, str, str] | None:
+        """Why a request is not let in, as (status, title, detail)."""
+        headers = Headers(scope=scope)
+        host = headers.get("host", "")
+        if re.sub(r":\d*$", "", host) not in self.hosts:
+            return 421, "Wrong host", "Juxtaform answers on 127.0.0.1 and localhost only."
+        if scope["method"] in SAFE:
+            return None
+        origin = headers.get("origin")
+        if origin is not None and origin != f"{scope['scheme']}://{host}":
+            return 403, "Wrong origin", "Changes are taken only from Juxtaform's own pages."
+        length, most = headers.get("content-length", ""), limits.most_body_bytes(scope["path"])
+        if length and (not length.isdigit() or int(length) > most):
+            return 413, "Too large", _too_large(most)
+        if self.room is not None:
+            free_mb = shutil.disk_usage(self.room).free // 2**20
+            if free_mb < limits.LEAST_FREE_MB:
+                return 507, "Disk full", no_room(free_mb)
+        return None
+
+
+class _Measured:
+    """A request's body, measured while it comes: too much of it, or JSON nested too deep, is refused before it is kept."""
+
+    def __init__(self, receive: Receive, most: int, *, json: bool) -> None:
+        self._receive, self._most, self._json = receive, most, json
+        self._length = 0
+        self._held: list[bytes] = []
+
+    async def __call__(self) -> Message:
+        message = await self._receive()
+        if message["type"] != "http.request":
+            return message
+        part = message.get("body", b"")
+        self._length += len(part)
+        if self._length > self._most:
+            raise HTTPException(413, _too_large(self._most))
+        if self._json:
+            self._held.append(part)
+            if not message.get("more_body", False) and json_depth(b"".join(self._held)) > limits.MOST_JSON_DEPTH:
+                raise HTTPException(422, f"The JSON is nested more than {limits.MOST_JSON_DEPTH} deep.")
+        return message
+
+
+def json_depth(data: bytes) -> int:
+    """How deep brackets are nested in JSON text; what stands in strings does not count.
+
+    >>> json_depth(b'{"a": [1, {"b": "[[["}]}')
+    3
+    """
+    marks = np.frombuffer(_STRING.sub(b"", data), dtype=np.uint8)
+    opened = np.isin(marks, (0x5B, 0x7B)).astype(np.int32) - np.isin(marks, (0x5D, 0x7D))
+    return int(np.cumsum(opened).max(initial=0))
+
+
+def no_room(free_mb: int) -> str:
+    return (
+        f"Only {free_mb} MB are free on the disk, so nothing is changed: what is there stays whole. "
+        f"Free at least {limits.LEAST_FREE_MB} MB, then do it again."
+    )
+
+
+def _too_large(most: int) -> str:
+    size = f"{most >> 30} GB" if most >= 1 << 30 else f"{most >> 20} MB"
+    return f"This is too large: the most is {size}. Nothing was changed."
+
+
+def _unforeseen(scope: Scope, error: Exception) -> str:
+    """Write an error down under an id, and say so."""
+    key = uuid.uuid4().hex[:8]
+    trace = "".join(traceback.format_exception(error))
+    log.error("%s %s failed, id %s\n%s", scope["method"], scope["path"], key, trace)
+    return f"Something went wrong that nobody foresaw. Nothing was changed. The log tells more under the id {key}."
