@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import threading
 from collections import defaultdict
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Collection, Iterator, Sequence
 from contextlib import contextmanager
 from contextvars import ContextVar
 from dataclasses import dataclass, field
@@ -15,9 +15,9 @@ from sqlalchemy.dialects.mysql import insert
 from sqlalchemy.orm import Session
 
 from juxtaform.media.store import PictureStore
-from juxtaform.records import journal
+from juxtaform.records import journal, rules
 from juxtaform.records.database import Database
-from juxtaform.records.models import Base, Journaled, LibraryPicture, Picture, Thread, new_id, now
+from juxtaform.records.models import JOURNALED, Base, Journaled, LibraryPicture, Picture, Thread, new_id, now
 
 Model = TypeVar("Model", bound=Base)
 Row = dict[str, Any]
@@ -108,6 +108,7 @@ class Workspace:
                 written.deed = deed
                 work = Writing(session, written)
                 yield work
+            _sound(session, written)
             work.changed = told(session, written)
             remember(session, project_id, _named_pictures(session, work.changed.rows))
         if work.changed.rows or work.changed.gone:
@@ -166,6 +167,32 @@ class Writing:
         for row in rows:
             self.session.delete(row)
         self.session.flush()
+
+
+def _sound(session: Session, written: journal.Written) -> None:
+    """See that all that was written keeps the rules, and names rows of its own project alone. Raises NotPossible, NotThere."""
+    named: dict[str, set[str]] = {}
+    for r in written.rows:
+        if r.after is None:
+            continue
+        wrong = rules.fault(r.table, r.after)
+        if wrong:
+            raise NotPossible(f"This cannot be kept. {r.table.replace('_', ' ').capitalize()}, {wrong}.")
+        for column, target, key in rules.links(r.table, r.after):
+            if r.before is None or r.before[column] != r.after[column]:
+                named.setdefault(target, set()).add(key)
+    for target, keys in named.items():
+        if keys - own_ids(session, JOURNALED[target], written.project_id, keys):
+            raise NotThere(f"A {target} that this names is not there any more. Look at the project as it is now.")
+
+
+def own_ids(session: Session, model: type[Journaled], project_id: str, ids: Collection[str]) -> set[str]:
+    """Those of some ids that are rows of a project."""
+    wanted, own = list(ids), set()
+    for i in range(0, len(wanted), 1000):
+        query = select(model.id).where(model.project_id == project_id, model.id.in_(wanted[i : i + 1000]))  # type: ignore[attr-defined]
+        own |= set(session.scalars(query))
+    return own
 
 
 def told(session: Session, written: journal.Written, since: int | None = None) -> Changed:

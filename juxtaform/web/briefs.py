@@ -9,6 +9,7 @@ from pydantic import Field
 
 from juxtaform.core.fitting import Profile
 from juxtaform.core.worddiff import Piece
+from juxtaform.records.rules import Digest, FileName, Id, Label, Words
 from juxtaform.studio import briefs, handover, mending, versions
 from juxtaform.studio.briefs import Flight, ShotBrief
 from juxtaform.web.body import Body
@@ -16,7 +17,6 @@ from juxtaform.web.deps import ERRORS, Ws, attachment, file_answer, out
 from juxtaform.web.rows import ChangedOut
 
 router = APIRouter(prefix="/projects/{project_id}", tags=["briefs"], responses=ERRORS)
-Words = Annotated[str, Field(max_length=4000)]
 ProfileName = Annotated[
     str | None, Query(max_length=80, description="A profile's name; the project's own when left out.")
 ]
@@ -36,20 +36,20 @@ class Varied(Body):
 
 class MendIn(Body):
     key: Annotated[str, Field(max_length=80)]
-    profile: str | None = None
+    profile: Label | None = None
 
 
 class SentIn(Body):
-    shot_ids: Annotated[list[str], Field(min_length=1, max_length=5000)]
-    profile: str | None = None
+    shot_ids: Annotated[list[Id], Field(min_length=1, max_length=5000)]
+    profile: Label | None = None
 
 
 class Replacement(Body):
     """The new picture, and the shot from which it holds (null: everywhere)."""
 
-    sha: str
-    name: Annotated[str, Field(max_length=255)] = ""
-    from_shot_id: str | None = None
+    sha: Digest
+    name: FileName = ""
+    from_shot_id: Id | None = None
 
 
 @router.get("/preflight", summary="What would go wrong if the briefs left now, and pictures made from older references")

@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Query
 from pydantic import Field
 
+from juxtaform.records.rules import Digest, Id
 from juxtaform.studio import library, taste
 from juxtaform.studio.library import LibraryPart, Search
 from juxtaform.studio.taste import Round
@@ -15,7 +16,7 @@ from juxtaform.web.deps import ERRORS, Ws, out
 from juxtaform.web.rows import ChangedOut
 
 router = APIRouter(prefix="/projects/{project_id}/library", tags=["library"], responses=ERRORS)
-Ids = Annotated[list[str], Field(min_length=1, max_length=5000)]
+Ids = Annotated[list[Id], Field(min_length=1, max_length=5000)]
 Tag = Annotated[str, Field(min_length=1, max_length=60)]
 
 
@@ -57,13 +58,13 @@ def put_in_bin(ws: Ws, project_id: str, body: Binning) -> ChangedOut:
 
 
 class Choice(Body):
-    left: Annotated[str, Field(pattern=r"^[0-9a-f]{64}$")]
-    right: Annotated[str, Field(pattern=r"^[0-9a-f]{64}$")]
+    left: Digest
+    right: Digest
     chosen: Literal["left", "right", "skip"]
 
 
 class ToStyle(Body):
-    thread_id: str
+    thread_id: Id
     tag: Annotated[str, Field(max_length=60)] = ""
 
 

@@ -8,11 +8,27 @@ from fastapi import APIRouter
 from pydantic import Field
 
 from juxtaform.core.framing import Framing
+from juxtaform.records.rules import (
+    Angle,
+    Aspect,
+    Digest,
+    Donts,
+    FrameBox,
+    FramingRow,
+    Id,
+    Move,
+    PageForm,
+    Place,
+    Seed,
+    Share,
+    Size,
+    Words,
+)
 from juxtaform.studio import plan, planning
 from juxtaform.studio.planning import Planned
-from juxtaform.web.body import Body, Digest, Place
+from juxtaform.web.body import Body
 from juxtaform.web.deps import ERRORS, Ws, out
-from juxtaform.web.rows import Angle, Aspect, ChangedOut, FrameBox, FramingRow, Move, PageForm, Size
+from juxtaform.web.rows import ChangedOut
 
 router = APIRouter(prefix="/projects/{project_id}", tags=["plan"], responses=ERRORS)
 
@@ -26,31 +42,31 @@ class ShotEdit(Body):
     """Facts to change; `revision` is the one the editor saw."""
 
     revision: int | None = None
-    shows: Annotated[str, Field(max_length=4000)] = ""
+    shows: Words = ""
     size: Size = "MS"
     angle: Angle = "eye level"
     move: Move = "static"
     length_s: Annotated[float, Field(gt=0, le=3600)] = 3.0
-    spoken: Annotated[str, Field(max_length=8000)] = ""
-    speakers: Annotated[list[str], Field(max_length=20)] = []
-    motion: Annotated[str, Field(max_length=4000)] = ""
+    spoken: Words = ""
+    speakers: Annotated[list[Annotated[str, Field(max_length=200)]], Field(max_length=200)] = []
+    motion: Words = ""
     move_start: FrameBox | None = None
     move_end: FrameBox | None = None
-    sound: Annotated[str, Field(max_length=4000)] = ""
-    music: Annotated[str, Field(max_length=4000)] = ""
-    notes: Annotated[str, Field(max_length=8000)] = ""
+    sound: Words = ""
+    music: Words = ""
+    notes: Words = ""
     page_form: PageForm = "single"
     bleed: bool = False
     sketch_sha: Digest | None = None
-    guide_strength: Annotated[float, Field(ge=0, le=1)] = 0.5
+    guide_strength: Share = 0.5
     aspect: Aspect = ""
-    donts: Annotated[list[Annotated[str, Field(min_length=1, max_length=80)]], Field(max_length=40)] = []
-    seed: Annotated[int, Field(ge=0, le=2**31)] | None = None
+    donts: Donts = []
+    seed: Seed | None = None
     lost: Literal[""] = ""
 
 
 class ShotIds(Body):
-    shot_ids: Annotated[list[str], Field(min_length=1, max_length=5000)]
+    shot_ids: Annotated[list[Id], Field(min_length=1, max_length=5000)]
 
 
 class Step(Body):
@@ -116,7 +132,7 @@ class KeptFramings(Body):
 class SomeShots(Body):
     """Some shots, or all of them when left out."""
 
-    shot_ids: Annotated[list[str] | None, Field(max_length=5000)] = None
+    shot_ids: Annotated[list[Id] | None, Field(max_length=5000)] = None
 
 
 @router.get("/plan", summary="Findings of the plan, lengths against the target, and what each shot's words need")

@@ -2,55 +2,60 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated
 
 from fastapi import APIRouter, Query, Response, UploadFile
 from pydantic import Field
 
-from juxtaform.studio import bundles, news, projects
-from juxtaform.studio.projects import HistoryEntry, ProjectCard
-from juxtaform.web.body import MOST_INT, Body, Id
-from juxtaform.web.deps import ERRORS, Ws, attachment, file_answer, out
-from juxtaform.web.rows import (
+from juxtaform.records.rules import (
+    MOST_INT,
     Aspect,
     Audience,
     CastLine,
-    ChangedOut,
-    OthersOut,
-    Problem,
+    Donts,
+    Id,
+    Label,
+    Medium,
     ProfileRow,
+    Seed,
     SeedRule,
-    SnapshotOut,
+    Title,
+    Words,
 )
+from juxtaform.studio import bundles, news, projects
+from juxtaform.studio.projects import HistoryEntry, ProjectCard
+from juxtaform.web.body import Body
+from juxtaform.web.deps import ERRORS, Ws, attachment, file_answer, out
+from juxtaform.web.rows import ChangedOut, OthersOut, Problem, SnapshotOut
 
 router = APIRouter(tags=["projects"], responses=ERRORS)
 
 
 class NewProject(Body):
-    title: Annotated[str, Field(min_length=1, max_length=200)]
+    title: Title
 
 
 class ProjectEdit(Body):
     revision: int | None = None
-    title: Annotated[str, Field(min_length=1, max_length=200)] = "?"
+    title: Title = "?"
     target_s: Annotated[float | None, Field(ge=1, le=36000)] = None
     target_pages: Annotated[int | None, Field(ge=1, le=2000)] = None
-    premise: Annotated[str, Field(max_length=4000)] = ""
+    premise: Words = ""
     tone: Annotated[str, Field(max_length=120)] = ""
     frame_cast: Annotated[list[CastLine], Field(max_length=60)] = []
-    medium: Literal["film", "book"] = "film"
+    medium: Medium = "film"
     language: Annotated[str, Field(max_length=24)] = "English"
     audience: Audience = "aloud to children"
     pace_factor: Annotated[float, Field(ge=0.4, le=2.5)] = 1.0
-    table_columns: Annotated[list[str], Field(max_length=40)] = []
+    table_columns: Annotated[list[Label], Field(max_length=40)] = []
     aspect: Aspect = ""
     style_id: Id | None = None
-    donts: Annotated[list[Annotated[str, Field(min_length=1, max_length=80)]], Field(max_length=40)] = []
+    donts: Donts = []
     seed_rule: SeedRule = "free"
-    seed: Annotated[int, Field(ge=0, le=2**31)] | None = None
-    profile: Annotated[str, Field(max_length=80)] = ""
+    seed: Seed | None = None
+    profile: Label = ""
     profiles: Annotated[list[ProfileRow], Field(max_length=40)] = []
-    hidden_columns: Annotated[list[str], Field(max_length=1000)] = []
+    hidden_columns: Annotated[list[Label], Field(max_length=1000)] = []
 
 
 class Made(Body):

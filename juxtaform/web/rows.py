@@ -2,85 +2,31 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Literal
 
-from pydantic import Field
-
+from juxtaform.records.rules import (
+    Audience,
+    CastLine,
+    CostumeRow,
+    EditRow,
+    Facing,
+    FrameBox,
+    FramingRow,
+    Hex,
+    Hold,
+    KeptColour,
+    Kind,
+    Medium,
+    PageForm,
+    Part,
+    ProfileRow,
+    SeedRule,
+    Shape,
+    Syntax,
+    ToneRow,
+    ViewName,
+)
 from juxtaform.web.body import Body
-
-Kind = Literal["character", "setting", "style", "prop"]
-Hold = Literal["figure", "face", "outfit", "place", "light", "layout"]
-Hex = Annotated[str, Field(pattern=r"^#[0-9a-fA-F]{6}$")]
-
-
-Size = Literal["EWS", "WS", "MWS", "MS", "MCU", "CU", "ECU"]
-Angle = Literal["eye level", "high", "low", "bird's eye", "worm's eye", "over the shoulder", "point of view", "tilted"]
-Move = Literal["static", "pan", "tilt", "push in", "pull out", "arc", "track", "crane"]
-PageForm = Literal["half", "single", "spread"]
-Facing = Literal["", "left", "right", "camera", "away"]
-Shape = Literal["three acts", "five parts", "four turns", "three tries", "there and back", "round"]
-Audience = Literal["aloud to children", "aloud", "voice-over", "silent"]
-FrameBox = tuple[float, float, float, float]
-
-
-class CastLine(Body):
-    """Somebody of the story frame's cast, with one line about them."""
-
-    name: Annotated[str, Field(max_length=80)]
-    line: Annotated[str, Field(max_length=400)] = ""
-
-
-class FramingRow(Body):
-    """Another way to look at a shot's moment, kept beside it."""
-
-    size: Size
-    angle: Angle
-    move: Move
-    why: Annotated[str, Field(max_length=200)] = ""
-
-
-SeedRule = Literal["free", "one", "per shot"]
-ViewName = Literal["", "front", "three-quarter", "profile", "back", "expression", "detail"]
-Aspect = Annotated[str, Field(max_length=12, pattern=r"^$|^\d+(\.\d+)?:\d+(\.\d+)?$")]
-ToneRole = Literal["lead", "other", "ground"]
-
-
-class ProfileRow(Body):
-    """What a service takes; 0 or an empty list is no limit, a picture limit of -1 takes no pictures."""
-
-    name: Annotated[str, Field(min_length=1, max_length=80)]
-    text_limit: Annotated[int, Field(ge=0, le=1_000_000)] = 0
-    picture_limit: Annotated[int, Field(ge=-1, le=1000)] = 0
-    picture_side_px: Annotated[int, Field(ge=0, le=20000)] = 0
-    holds: list[Hold] = []
-    aspects: list[Annotated[str, Field(max_length=12)]] = []
-    plate: bool = False
-
-
-class CostumeRow(Body):
-    """A costume of a character, or a variant of a setting: its own words, and for a setting its time, weather and damage."""
-
-    name: Annotated[str, Field(min_length=1, max_length=80)]
-    wording: Annotated[str, Field(max_length=2000)] = ""
-    time: Annotated[str, Field(max_length=40)] = ""
-    weather: Annotated[str, Field(max_length=40)] = ""
-    damage: Annotated[str, Field(max_length=80)] = ""
-    light: Annotated[str, Field(max_length=80)] = ""
-
-
-class ToneRow(Body):
-    """A colour of a style's palette with its role."""
-
-    hex: Hex
-    role: ToneRole
-
-
-class EditRow(Body):
-    """A hand edit of a brief's phrase: its words when it was edited, and what they became."""
-
-    key: Annotated[str, Field(max_length=80)]
-    was: Annotated[str, Field(max_length=4000)]
-    now: Annotated[str, Field(max_length=4000)]
 
 
 class Row(Body):
@@ -92,12 +38,12 @@ class ProjectRow(Row):
     title: str
     text: str
     text_revision: int
-    syntax: Literal["prose", "fountain"]
+    syntax: Syntax
     premise: str
     tone: str
     shape: Shape
     frame_cast: list[CastLine]
-    medium: Literal["film", "book"]
+    medium: Medium
     language: str
     audience: Audience
     pace_factor: float
@@ -162,13 +108,6 @@ class ShotRow(Row):
     seed: int | None
 
 
-class KeptColour(Body):
-    """A colour of a style that only one character may wear."""
-
-    thread_id: str
-    hex: Hex
-
-
 class ThreadRow(Row):
     kind: Kind
     name: str
@@ -202,7 +141,7 @@ class TraitRow(Row):
     thread_id: str
     reference_id: str
     name: str
-    part: Literal["figure", "face", "outfit"]
+    part: Part
     colours: list[Hex]
     x: float
     y: float

@@ -7,15 +7,16 @@ from typing import Annotated
 from fastapi import APIRouter, Query
 from pydantic import Field
 
+from juxtaform.records.rules import Hold, Id, Kind, Label, Name, Share
 from juxtaform.studio import rowsheet
 from juxtaform.studio.rowsheet import CopiedBead, CopiedShot, CopiedThread
-from juxtaform.web.body import Body, Id
+from juxtaform.web.body import Body
 from juxtaform.web.deps import ERRORS, Ws, out
 from juxtaform.web.plan import ShotEdit
-from juxtaform.web.rows import ChangedOut, Hold, Kind
+from juxtaform.web.rows import ChangedOut
 
 router = APIRouter(prefix="/projects/{project_id}", tags=["sheet"], responses=ERRORS)
-Ids = Annotated[list[str], Field(min_length=1, max_length=5000)]
+Ids = Annotated[list[Id], Field(min_length=1, max_length=5000)]
 
 
 class ShotsEdit(Body):
@@ -28,21 +29,21 @@ class ShotsEdit(Body):
 
 class BeadCopy(Body):
     hold: Hold = "figure"
-    weight: Annotated[float, Field(ge=0, le=1)] = 0.8
-    costume: Annotated[str, Field(max_length=80)] = ""
+    weight: Share = 0.8
+    costume: Label = ""
 
 
 class BeadsPaste(Body):
     """A copied range of a column (null: no bead there); a greater `length` repeats it."""
 
-    first_shot_id: str
+    first_shot_id: Id
     beads: Annotated[list[BeadCopy | None], Field(max_length=5000)]
     length: Annotated[int, Field(ge=0, le=5000)] = 0
 
 
 class ThreadCopy(Body):
     kind: Kind
-    name: Annotated[str, Field(min_length=1, max_length=120)]
+    name: Name
     bead: BeadCopy = BeadCopy()
 
 
@@ -52,12 +53,12 @@ class ShotCopy(Body):
 
 
 class ShotsPaste(Body):
-    after_shot_id: str | None = None
+    after_shot_id: Id | None = None
     shots: Annotated[list[ShotCopy], Field(max_length=2000)]
 
 
 class Ordered(Body):
-    thread_ids: Annotated[list[str], Field(max_length=1000)]
+    thread_ids: Annotated[list[Id], Field(max_length=1000)]
 
 
 @router.patch("/shots", summary="Set facts of several shots to the same")

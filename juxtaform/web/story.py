@@ -8,13 +8,15 @@ from fastapi import APIRouter, File, Form, Response, UploadFile
 from pydantic import Field
 
 from juxtaform.core.regions import Box
+from juxtaform.limits import MOST_TEXT
+from juxtaform.records.rules import Coordinate, Digest, Extent, Id, Label, Place, Shape, Syntax, Words
 from juxtaform.studio import assist, frame, sketches, story, tables
 from juxtaform.studio.assist import Offers
 from juxtaform.studio.sketches import FoundPanels
 from juxtaform.studio.story import Reading
-from juxtaform.web.body import Body, Place
+from juxtaform.web.body import Body
 from juxtaform.web.deps import ERRORS, TextService, Ws, file_answer, out
-from juxtaform.web.rows import ChangedOut, Shape
+from juxtaform.web.rows import ChangedOut
 
 router = APIRouter(prefix="/projects/{project_id}", tags=["story"], responses=ERRORS)
 
@@ -22,12 +24,12 @@ router = APIRouter(prefix="/projects/{project_id}", tags=["story"], responses=ER
 class Text(Body):
     """The text as typed; `seen` is the text's revision that the editor saw."""
 
-    text: str
+    text: Annotated[str, Field(max_length=MOST_TEXT)]
     seen: int | None = None
 
 
-class Syntax(Body):
-    syntax: Literal["prose", "fountain"]
+class SyntaxIn(Body):
+    syntax: Syntax
 
 
 class Stretch(Body):
@@ -41,7 +43,7 @@ class Stretch(Body):
 class Accepted(Body):
     """Proposed shots to settle; all of them when left out."""
 
-    shot_ids: Annotated[list[str] | None, Field(max_length=5000)] = None
+    shot_ids: Annotated[list[Id] | None, Field(max_length=5000)] = None
 
 
 class Covered(Body):
@@ -68,14 +70,14 @@ class FrameWanted(Body):
 class BeatEdit(Body):
     revision: int | None = None
     title: Annotated[str, Field(max_length=120)] = ""
-    purpose: Annotated[str, Field(max_length=2000)] = ""
+    purpose: Words = ""
     share: Annotated[float, Field(gt=0, le=1)] = 0.1
-    cast: Annotated[list[str], Field(max_length=40)] = []
-    answer: Annotated[str, Field(max_length=8000)] = ""
+    cast: Annotated[list[Label], Field(max_length=60)] = []
+    answer: Words = ""
 
 
 class AfterBeat(Body):
-    after: str | None = None
+    after: Id | None = None
 
 
 class BeatStep(Body):
@@ -87,23 +89,23 @@ class FrameText(Body):
 
 
 class PanelBox(Body):
-    x: float
-    y: float
-    w: Annotated[float, Field(gt=0)]
-    h: Annotated[float, Field(gt=0)]
+    x: Coordinate
+    y: Coordinate
+    w: Extent
+    h: Extent
 
 
 class PanelsTaken(Body):
     """Panels of a page (a stored picture) in the order in which they are read."""
 
-    sha: Annotated[str, Field(pattern="^[0-9a-f]{64}$")]
+    sha: Digest
     boxes: Annotated[list[PanelBox], Field(min_length=1, max_length=60)]
-    scene_id: str | None = None
-    thread_id: str | None = None
+    scene_id: Id | None = None
+    thread_id: Id | None = None
 
 
 class Sketch(Body):
-    sha: Annotated[str | None, Field(pattern="^[0-9a-f]{64}$")] = None
+    sha: Digest | None = None
 
 
 class Cells(Body):
@@ -145,7 +147,7 @@ def give_out(ws: Ws, project_id: str) -> Response:
 
 
 @router.put("/text/syntax", summary="Say whether the text is prose or Fountain")
-def set_syntax(ws: Ws, project_id: str, body: Syntax) -> ChangedOut:
+def set_syntax(ws: Ws, project_id: str, body: SyntaxIn) -> ChangedOut:
     return out(story.set_syntax(ws, project_id, body.syntax))
 
 

@@ -7,9 +7,10 @@ from typing import Annotated
 from fastapi import APIRouter, Form, UploadFile
 from pydantic import Field
 
+from juxtaform.records.rules import Id
 from juxtaform.studio import library, takes
 from juxtaform.studio.takes import Proposal, TakenIn
-from juxtaform.web.body import Body, Id
+from juxtaform.web.body import Body
 from juxtaform.web.deps import ERRORS, Ws, out
 from juxtaform.web.rows import ChangedOut
 from juxtaform.web.threads import BoxIn, NamedPicture

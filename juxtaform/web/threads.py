@@ -8,19 +8,37 @@ from fastapi import APIRouter, Query, Response, UploadFile
 from pydantic import Field
 
 from juxtaform.core.regions import Box
+from juxtaform.records.rules import (
+    Colours,
+    Coordinate,
+    CostumeRow,
+    Digest,
+    Donts,
+    Extent,
+    Facing,
+    Hold,
+    Id,
+    KeptColour,
+    Kind,
+    Name,
+    Outline,
+    Part,
+    Position,
+    Share,
+    Short,
+    ToneRow,
+    ViewName,
+    Words,
+)
 from juxtaform.studio import fitness, modelsheets, threads
 from juxtaform.studio.fitness import Fit
 from juxtaform.studio.modelsheets import StyleTrial
-from juxtaform.web.body import Body, Digest, Id
+from juxtaform.web.body import Body
 from juxtaform.web.deps import ERRORS, Ws, attachment, file_answer, out
-from juxtaform.web.rows import ChangedOut, CostumeRow, Facing, Hex, Hold, Kind, ToneRow, ViewName
+from juxtaform.web.rows import ChangedOut
 
 router = APIRouter(prefix="/projects/{project_id}", tags=["threads"], responses=ERRORS)
-Name = Annotated[str, Field(min_length=1, max_length=120)]
-Share = Annotated[float, Field(ge=0, le=1)]
-Short = Annotated[str, Field(min_length=1, max_length=80)]
-Part = Literal["figure", "face", "outfit"]
-ShotIdList = Annotated[list[str], Field(min_length=1, max_length=5000)]
+ShotIdList = Annotated[list[Id], Field(min_length=1, max_length=5000)]
 
 
 class NewThread(Body):
@@ -28,24 +46,19 @@ class NewThread(Body):
     name: Name
 
 
-class KeptColourIn(Body):
-    thread_id: str
-    hex: Hex
-
-
 class ThreadEdit(Body):
     revision: int | None = None
     name: Name = "?"
-    aliases: list[Annotated[str, Field(max_length=120)]] = []
-    wording: Annotated[str, Field(max_length=4000)] = ""
-    short_wording: Annotated[str, Field(max_length=1000)] = ""
+    aliases: Annotated[list[Annotated[str, Field(max_length=120)]], Field(max_length=100)] = []
+    wording: Words = ""
+    short_wording: Words = ""
     must_keep: Annotated[list[Short], Field(max_length=20)] = []
     owner_id: Id | None = None
     costumes: Annotated[list[CostumeRow], Field(max_length=40)] = []
     vocabulary: Annotated[list[Short], Field(max_length=40)] = []
-    donts: Annotated[list[Short], Field(max_length=40)] = []
+    donts: Donts = []
     tones: Annotated[list[ToneRow], Field(max_length=40)] = []
-    kept_colours: list[KeptColourIn] = []
+    kept_colours: Annotated[list[KeptColour], Field(max_length=100)] = []
 
 
 class NamedPicture(Body):
@@ -65,25 +78,22 @@ class ReferenceEdit(Body):
     weight: Share = 1.0
     view: ViewName = ""
     anchor: bool = False
-    position: float = 0.0
+    position: Position = 0.0
 
 
 class BoxIn(Body):
     """Left, top, width and height in pixels of the upright picture."""
 
-    x: float
-    y: float
-    w: Annotated[float, Field(gt=0)]
-    h: Annotated[float, Field(gt=0)]
+    x: Coordinate
+    y: Coordinate
+    w: Extent
+    h: Extent
 
     def box(self) -> Box:
         return Box(self.x, self.y, self.w, self.h)
 
 
-Outline = Annotated[list[tuple[float, float]], Field(min_length=3, max_length=400)]
-
-
-class Place(BoxIn):
+class PlaceIn(BoxIn):
     """A box on a picture, with an outline within it if one was drawn."""
 
     outline: Outline | None = None
@@ -93,7 +103,7 @@ class NewTrait(Body):
     name: Annotated[str, Field(min_length=1, max_length=80)]
     part: Part = "figure"
     box: BoxIn
-    colours: list[Hex] = []
+    colours: Colours = []
     outline: Outline | None = None
 
 
@@ -101,16 +111,16 @@ class TraitEdit(Body):
     revision: int | None = None
     name: Annotated[str, Field(min_length=1, max_length=80)] = "?"
     part: Part = "figure"
-    colours: list[Hex] = []
+    colours: Colours = []
     outline: Outline | None = None
     tolerance: Annotated[float, Field(ge=1, le=60)] | None = None
     free: bool = False
     body_x: Share | None = None
     body_y: Share | None = None
-    x: float = 0.0
-    y: float = 0.0
-    w: Annotated[float, Field(gt=0)] = 1.0
-    h: Annotated[float, Field(gt=0)] = 1.0
+    x: Coordinate = 0.0
+    y: Coordinate = 0.0
+    w: Extent = 1.0
+    h: Extent = 1.0
 
 
 class Swatch(Body):
@@ -175,7 +185,7 @@ def remove_reference(ws: Ws, project_id: str, reference_id: str) -> ChangedOut:
 
 
 @router.post("/references/{reference_id}/colours", summary="The main colours inside a box or outline on a reference")
-def colours(ws: Ws, project_id: str, reference_id: str, body: Place) -> list[Swatch]:
+def colours(ws: Ws, project_id: str, reference_id: str, body: PlaceIn) -> list[Swatch]:
     found = threads.colours(ws, project_id, reference_id, body.box(), body.outline)
     return [Swatch(hex=code, share=share) for code, share in found]
 

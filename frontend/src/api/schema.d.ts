@@ -2632,13 +2632,6 @@ export interface components {
             /** Hex */
             hex: string;
         };
-        /** KeptColourIn */
-        KeptColourIn: {
-            /** Thread Id */
-            thread_id: string;
-            /** Hex */
-            hex: string;
-        };
         /**
          * KeptFramings
          * @description Framings kept beside a shot; `picked` is the one that becomes the shot's.
@@ -3110,10 +3103,10 @@ export interface components {
             words: string;
         };
         /**
-         * Place
+         * PlaceIn
          * @description A box on a picture, with an outline within it if one was drawn.
          */
-        Place: {
+        PlaceIn: {
             /** X */
             x: number;
             /** Y */
@@ -4123,8 +4116,8 @@ export interface components {
             /** Share */
             share: number;
         };
-        /** Syntax */
-        Syntax: {
+        /** SyntaxIn */
+        SyntaxIn: {
             /**
              * Syntax
              * @enum {string}
@@ -4271,7 +4264,7 @@ export interface components {
              * Kept Colours
              * @default []
              */
-            kept_colours: components["schemas"]["KeptColourIn"][];
+            kept_colours: components["schemas"]["KeptColour"][];
         };
         /** ThreadRow */
         ThreadRow: {
@@ -5514,7 +5507,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Syntax"];
+                "application/json": components["schemas"]["SyntaxIn"];
             };
         };
         responses: {
@@ -7855,7 +7848,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Place"];
+                "application/json": components["schemas"]["PlaceIn"];
             };
         };
         responses: {

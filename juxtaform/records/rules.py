@@ -1,0 +1,373 @@
+"""What a row may hold: one rule a table. Whatever brings a row (the API, a table, a bundle, a use case), it passes these."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from datetime import datetime
+from typing import Annotated, Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field, Strict, ValidationError
+
+from juxtaform.limits import MOST_TEXT
+
+MOST_INT = 2**31 - 1
+"""Whole numbers are kept in 32 bits."""
+MOST_WORDS = 16_000
+"""Characters of a fact; a text column keeps 65,535 bytes."""
+
+Id = Annotated[str, Field(pattern=r"^[0-9a-f]{32}$")]
+Digest = Annotated[str, Field(pattern=r"^[0-9a-f]{64}$")]
+Hex = Annotated[str, Field(pattern=r"^#[0-9a-fA-F]{6}$")]
+Words = Annotated[str, Field(max_length=MOST_WORDS)]
+Name = Annotated[str, Field(min_length=1, max_length=120)]
+Short = Annotated[str, Field(min_length=1, max_length=80)]
+Label = Annotated[str, Field(max_length=80)]
+FileName = Annotated[str, Field(max_length=255)]
+Title = Annotated[str, Field(min_length=1, max_length=200)]
+Share = Annotated[float, Field(ge=0, le=1)]
+Position = Annotated[float, Field(ge=-1e12, le=1e12)]
+Coordinate = Annotated[float, Field(ge=-1e6, le=1e6)]
+Extent = Annotated[float, Field(gt=0, le=1e6)]
+Count = Annotated[int, Field(ge=1, le=MOST_INT)]
+Place = Annotated[int, Field(ge=0, le=MOST_TEXT)]
+Seed = Annotated[int, Field(ge=0, le=MOST_INT)]
+Aspect = Annotated[str, Field(max_length=12, pattern=r"^$|^\d+(\.\d+)?:\d+(\.\d+)?$")]
+Donts = Annotated[list[Short], Field(max_length=40)]
+Colours = Annotated[list[Hex], Field(max_length=64)]
+Outline = Annotated[list[Annotated[tuple[Coordinate, Coordinate], Strict(False)]], Field(min_length=3, max_length=400)]
+FrameBox = Annotated[tuple[float, float, float, float], Strict(False)]
+
+Kind = Literal["character", "setting", "style", "prop"]
+Hold = Literal["figure", "face", "outfit", "place", "light", "layout"]
+Part = Literal["figure", "face", "outfit"]
+Size = Literal["EWS", "WS", "MWS", "MS", "MCU", "CU", "ECU"]
+Angle = Literal["eye level", "high", "low", "bird's eye", "worm's eye", "over the shoulder", "point of view", "tilted"]
+Move = Literal["static", "pan", "tilt", "push in", "pull out", "arc", "track", "crane"]
+PageForm = Literal["half", "single", "spread"]
+Facing = Literal["", "left", "right", "camera", "away"]
+Shape = Literal["three acts", "five parts", "four turns", "three tries", "there and back", "round"]
+Audience = Literal["aloud to children", "aloud", "voice-over", "silent"]
+SeedRule = Literal["free", "one", "per shot"]
+ViewName = Literal["", "front", "three-quarter", "profile", "back", "expression", "detail"]
+ToneRole = Literal["lead", "other", "ground"]
+Medium = Literal["film", "book"]
+Syntax = Literal["prose", "fountain"]
+
+
+class Exact(BaseModel):
+    """A part of a row: its fields and no others, numbers such as JSON can say."""
+
+    model_config = ConfigDict(extra="forbid", allow_inf_nan=False, strict=True)
+
+
+class CastLine(Exact):
+    """Somebody of the story frame's cast, with one line about them."""
+
+    name: Label
+    line: Annotated[str, Field(max_length=400)] = ""
+
+
+class FramingRow(Exact):
+    """Another way to look at a shot's moment, kept beside it."""
+
+    size: Size
+    angle: Angle
+    move: Move
+    why: Annotated[str, Field(max_length=200)] = ""
+
+
+class ProfileRow(Exact):
+    """What a service takes; 0 or an empty list is no limit, a picture limit of -1 takes no pictures."""
+
+    name: Short
+    text_limit: Annotated[int, Field(ge=0, le=1_000_000)] = 0
+    picture_limit: Annotated[int, Field(ge=-1, le=1000)] = 0
+    picture_side_px: Annotated[int, Field(ge=0, le=20000)] = 0
+    holds: Annotated[list[Hold], Field(max_length=12)] = []
+    aspects: Annotated[list[Annotated[str, Field(max_length=12)]], Field(max_length=40)] = []
+    plate: bool = False
+
+
+class CostumeRow(Exact):
+    """A costume of a character, or a variant of a setting: its own words, and for a setting its time, weather and damage."""
+
+    name: Short
+    wording: Annotated[str, Field(max_length=2000)] = ""
+    time: Annotated[str, Field(max_length=40)] = ""
+    weather: Annotated[str, Field(max_length=40)] = ""
+    damage: Label = ""
+    light: Label = ""
+
+
+class ToneRow(Exact):
+    """A colour of a style's palette with its role."""
+
+    hex: Hex
+    role: ToneRole
+
+
+class KeptColour(Exact):
+    """A colour of a style that only one character may wear."""
+
+    thread_id: Id
+    hex: Hex
+
+
+class EditRow(Exact):
+    """A hand edit of a brief's phrase: its words when it was edited, and what they became."""
+
+    key: Label
+    was: Words
+    now: Words
+
+
+LineEnds = Annotated[tuple[Annotated[int, Field(ge=0, le=MOST_TEXT)], Literal["\n", "\r\n", "\r"]], Strict(False)]
+
+
+class Source(Exact):
+    """How a text came in: its encoding, its mark, and its line ends as runs of (count, line end)."""
+
+    encoding: Annotated[str, Field(pattern=r"^(utf-8|utf-16-le|utf-16-be|utf-32-le|utf-32-be|cp1252|latin-1)$")] = (
+        "utf-8"
+    )
+    marked: bool = False
+    line_ends: list[LineEnds] = []
+
+
+class MadeFrom(Exact):
+    """What a take was made from: references by id (they may be gone by now), and the phrases of its brief as (key, words)."""
+
+    references: Annotated[list[Id], Field(max_length=5000)] = []
+    phrases: Annotated[list[Annotated[tuple[Label, Words], Strict(False)]], Field(max_length=500)] = []
+
+
+class RowRule(Exact):
+    id: Id
+    revision: Count
+
+
+class OfProject(RowRule):
+    project_id: Id
+
+
+class ProjectRule(RowRule):
+    title: Title
+    text: Annotated[str, Field(max_length=MOST_TEXT)]
+    text_revision: Count
+    syntax: Syntax
+    source: Source
+    premise: Words
+    tone: Annotated[str, Field(max_length=120)]
+    shape: Shape
+    frame_cast: Annotated[list[CastLine], Field(max_length=60)]
+    medium: Medium
+    language: Annotated[str, Field(max_length=24)]
+    audience: Audience
+    pace_factor: Annotated[float, Field(ge=0.4, le=2.5)]
+    target_s: Annotated[float, Field(ge=1, le=36000)] | None
+    target_pages: Annotated[int, Field(ge=1, le=2000)] | None
+    table_columns: Annotated[list[Label], Field(max_length=40)]
+    aspect: Aspect
+    style_id: Id | None
+    donts: Donts
+    seed_rule: SeedRule
+    seed: Seed | None
+    profile: Label
+    profiles: Annotated[list[ProfileRow], Field(max_length=40)]
+    hidden_columns: Annotated[list[Label], Field(max_length=1000)]
+    created_at: datetime
+
+
+class SceneRule(OfProject):
+    position: Position
+    title: Annotated[str, Field(max_length=300)]
+
+
+class BeatRule(OfProject):
+    position: Position
+    title: Annotated[str, Field(max_length=120)]
+    purpose: Words
+    share: Annotated[float, Field(gt=0, le=1)]
+    cast: Annotated[list[Label], Field(max_length=60)]
+    question: Words
+    answer: Words
+
+
+class ShotRule(OfProject):
+    scene_id: Id
+    position: Position
+    shows: Words
+    size: Size
+    angle: Angle
+    move: Move
+    length_s: Annotated[float, Field(gt=0, le=36000)]
+    spoken: Words
+    speakers: Annotated[list[Annotated[str, Field(max_length=200)]], Field(max_length=200)]
+    span_start: Place | None
+    span_end: Place | None
+    lost: Words
+    status: Literal["settled", "proposed"]
+    why: Label
+    time: Annotated[str, Field(max_length=12)]
+    motion: Words
+    move_start: FrameBox | None
+    move_end: FrameBox | None
+    sound: Words
+    music: Words
+    notes: Words
+    page_form: PageForm
+    bleed: bool
+    framings: Annotated[list[FramingRow], Field(max_length=12)]
+    sketch_sha: Digest | None
+    guide_strength: Share
+    aspect: Aspect
+    donts: Donts
+    brief_edits: Annotated[list[EditRow], Field(max_length=400)]
+    seed: Seed | None
+
+
+class ThreadRule(OfProject):
+    kind: Kind
+    name: Name
+    aliases: Annotated[list[Annotated[str, Field(max_length=120)]], Field(max_length=100)]
+    wording: Words
+    short_wording: Words
+    must_keep: Annotated[list[Short], Field(max_length=20)]
+    owner_id: Id | None
+    costumes: Annotated[list[CostumeRow], Field(max_length=40)]
+    vocabulary: Annotated[list[Short], Field(max_length=40)]
+    donts: Donts
+    tones: Annotated[list[ToneRow], Field(max_length=40)]
+    kept_colours: Annotated[list[KeptColour], Field(max_length=100)]
+    position: Position
+
+
+class ReferenceRule(OfProject):
+    thread_id: Id
+    picture_sha: Digest
+    name: Annotated[str, Field(max_length=120)]
+    costume: Label
+    weight: Share
+    position: Position
+    view: ViewName
+    anchor: bool
+    replaces_id: Id | None
+    from_shot_id: Id | None
+
+
+class TraitRule(OfProject):
+    thread_id: Id
+    reference_id: Id
+    name: Short
+    part: Part
+    colours: Colours
+    x: Coordinate
+    y: Coordinate
+    w: Extent
+    h: Extent
+    position: Position
+    outline: Outline | None
+    tolerance: Annotated[float, Field(ge=1, le=60)] | None
+    free: bool
+    body_x: Share | None
+    body_y: Share | None
+
+
+class BeadRule(OfProject):
+    shot_id: Id
+    thread_id: Id
+    hold: Hold
+    weight: Share
+    costume: Label
+    reference_id: Id | None
+    facing: Facing
+
+
+class TakeRule(OfProject):
+    shot_id: Id
+    picture_sha: Digest
+    name: FileName
+    picked: bool
+    position: Position
+    made_from: MadeFrom
+
+
+class MarkRule(OfProject):
+    take_id: Id
+    thread_id: Id
+    x: Coordinate
+    y: Coordinate
+    w: Extent
+    h: Extent
+
+
+class StetRule(OfProject):
+    finding_key: Annotated[str, Field(min_length=1, max_length=64)]
+    reason: Annotated[str, Field(min_length=1, max_length=MOST_WORDS)]
+
+
+class LibraryPictureRule(OfProject):
+    picture_sha: Digest
+    name: FileName
+    tags: Annotated[list[Annotated[str, Field(min_length=1, max_length=60)]], Field(max_length=400)]
+    binned: bool
+    added_at: datetime
+
+
+class DuelRule(OfProject):
+    left_sha: Digest
+    right_sha: Digest
+    chosen: Literal["left", "right", "skip"]
+    at: datetime
+
+
+RULES: dict[str, type[RowRule]] = {
+    "project": ProjectRule, "beat": BeatRule, "scene": SceneRule, "shot": ShotRule, "thread": ThreadRule,
+    "reference": ReferenceRule, "trait": TraitRule, "bead": BeadRule, "take": TakeRule, "mark": MarkRule, "stet": StetRule,
+    "library_picture": LibraryPictureRule, "duel": DuelRule,
+}  # fmt: skip
+LINKS: dict[str, dict[str, str]] = {
+    "project": {"style_id": "thread"},
+    "beat": {},
+    "scene": {},
+    "shot": {"scene_id": "scene"},
+    "thread": {"owner_id": "thread"},
+    "reference": {"thread_id": "thread", "replaces_id": "reference", "from_shot_id": "shot"},
+    "trait": {"thread_id": "thread", "reference_id": "reference"},
+    "bead": {"shot_id": "shot", "thread_id": "thread", "reference_id": "reference"},
+    "take": {"shot_id": "shot"},
+    "mark": {"take_id": "take", "thread_id": "thread"},
+    "stet": {},
+    "library_picture": {},
+    "duel": {},
+}
+"""Which columns name rows of the same project, and of which table."""
+PICTURES = ("picture_sha", "sketch_sha", "left_sha", "right_sha")
+"""Columns that name pictures."""
+
+
+def fault(table: str, row: dict[str, Any]) -> str | None:
+    """What is wrong with a row, as `field: what`; None when nothing is."""
+    try:
+        RULES[table].model_validate(row)
+    except ValidationError as error:
+        first = error.errors(include_url=False, include_context=False, include_input=False)[0]
+        where = "/".join(str(part) for part in first["loc"]) or "the row"
+        return f"{where}: {first['msg']}"
+    if table == "shot" and (row["span_start"] is None) != (row["span_end"] is None):
+        return "span_end: a stretch of the text has a start and an end"
+    if table == "shot" and row["span_start"] is not None and row["span_start"] > row["span_end"]:
+        return "span_end: a stretch of the text ends after it begins"
+    if table == "duel" and row["left_sha"] == row["right_sha"]:
+        return "right_sha: a choice is between two pictures"
+    return None
+
+
+def links(table: str, row: dict[str, Any]) -> Iterator[tuple[str, str, str]]:
+    """The rows of the same project that a row names, as (column, table, id)."""
+    for column, target in LINKS[table].items():
+        if row.get(column) is not None:
+            yield column, target, row[column]
+    if table == "thread":
+        for kept in row["kept_colours"]:
+            yield "kept_colours", "thread", kept["thread_id"]
