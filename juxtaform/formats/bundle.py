@@ -7,10 +7,12 @@ as W3C Web Annotations; `pictures/` each picture once, named by the SHA-256 of i
 from __future__ import annotations
 
 import hashlib
-import io
 import json
+import lzma
 import stat
+import struct
 import zipfile
+import zlib
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from pathlib import PurePosixPath
@@ -21,6 +23,11 @@ from juxtaform.limits import MOST_BUNDLE_BYTES, MOST_BUNDLE_ENTRIES, MOST_BUNDLE
 
 FORMAT, VERSION = "juxtaform-bundle", 1
 ENDINGS = {"image/png": "png", "image/jpeg": "jpg", "image/webp": "webp"}
+_UNREADABLE = (
+    zipfile.BadZipFile, zlib.error, lzma.LZMAError, struct.error, OSError, NotImplementedError, RuntimeError, EOFError, ValueError,
+    IndexError, OverflowError,
+)  # fmt: skip
+"""What a damaged zip file makes its reader say."""
 CONTEXT = "http://www.w3.org/ns/anno.jsonld"
 
 Row = dict[str, Any]
@@ -52,7 +59,7 @@ class Bundle:
     marks: Row
 
 
-def write(bundle: Bundle, picture: Callable[[str], bytes], out: io.BufferedIOBase | io.BytesIO) -> None:
+def write(bundle: Bundle, picture: Callable[[str], bytes], out: IO[bytes]) -> None:
     """Write a bundle; `picture` gives a picture's bytes by digest."""
     told = {
         "format": FORMAT,
@@ -75,7 +82,7 @@ class OpenBundle:
     def __init__(self, file: IO[bytes], name: str = "The bundle") -> None:
         try:
             self._archive = zipfile.ZipFile(file)
-        except (zipfile.BadZipFile, OSError) as error:
+        except _UNREADABLE as error:
             raise BundleWrong(f"{name} is no zip file, or not whole ({error}).") from error
         self._entries = _checked(self._archive, name)
         told = self._read_json("bundle.json")
@@ -116,8 +123,8 @@ class OpenBundle:
             raise BundleWrong(f"{name} is larger than any project's can be.")
         try:
             told = json.loads(self._bytes(name))
-        except (UnicodeDecodeError, ValueError) as error:
-            raise BundleWrong(f"{name} is no whole JSON ({error}).") from error
+        except (ValueError, RecursionError) as error:
+            raise BundleWrong(f"{name} is no whole JSON ({str(error)[:200]}).") from error
         if not isinstance(told, dict):
             raise BundleWrong(f"{name} must hold an object.")
         return told
@@ -127,7 +134,7 @@ class OpenBundle:
         try:
             with self._archive.open(entry) as file:
                 data = file.read(entry.file_size + 1)
-        except (zipfile.BadZipFile, OSError, NotImplementedError, RuntimeError, EOFError) as error:
+        except _UNREADABLE as error:
             raise BundleWrong(f"{name} cannot be read: {error}. The bundle is damaged.") from error
         if len(data) != entry.file_size:
             raise BundleWrong(f"{name} is not as long as the bundle says. The bundle is damaged.")

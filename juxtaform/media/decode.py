@@ -3,17 +3,22 @@
 from __future__ import annotations
 
 import io
-import struct
+import threading
 import warnings
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from pathlib import Path
 
 import numpy as np
 from numpy.typing import NDArray
-from PIL import Image, ImageCms, ImageOps
+from PIL import Image, ImageCms
 
-from juxtaform.limits import LEAST_SIDE_PX, MOST_PICTURE_BYTES, MOST_PIXELS, MOST_SIDE_PX
+from juxtaform.limits import LEAST_SIDE_PX, MOST_PICTURE_BYTES, MOST_PIXELS, MOST_PIXELS_AT_ONCE, MOST_SIDE_PX
 
-FORMATS = {"PNG": "image/png", "JPEG": "image/jpeg", "WEBP": "image/webp"}
+FORMATS = {"PNG": "image/png", "JPEG": "image/jpeg", "MPO": "image/jpeg", "WEBP": "image/webp"}
+"""Phones write JPEGs with further pictures behind the first (MPO, CIPA DC-007); the first is taken."""
+OPENED = ("PNG", "JPEG", "WEBP")
+BAND_PIXELS = 4_000_000
 
 Image.MAX_IMAGE_PIXELS = MOST_PIXELS
 
@@ -24,7 +29,23 @@ class PictureRefused(ValueError):
 
 def decoded(data: bytes) -> NDArray[np.uint8]:
     """Upright sRGB pixels (h, w, 3) of a picture file; transparency is laid on white. Raises PictureRefused."""
+    with decoding(data) as pixels:
+        return pixels
+
+
+@contextmanager
+def decoding(data: bytes) -> Iterator[NDArray[np.uint8]]:
+    """The same, for as long as they are needed: large pictures wait for each other. Raises PictureRefused."""
     picture = _opened(data)
+    with _room.of(picture.width * picture.height):
+        try:
+            pixels = _loaded(picture)
+        finally:
+            picture.close()
+        yield pixels
+
+
+def _loaded(picture: Image.Image) -> NDArray[np.uint8]:
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("error", Image.DecompressionBombWarning)
@@ -32,10 +53,33 @@ def decoded(data: bytes) -> NDArray[np.uint8]:
         return _as_srgb(picture)
     except (Image.DecompressionBombError, Image.DecompressionBombWarning) as error:
         raise PictureRefused(_too_many(picture)) from error
-    except (OSError, SyntaxError, ValueError, struct.error, EOFError) as error:
-        if isinstance(error, PictureRefused):
-            raise
+    except MemoryError as error:
+        raise PictureRefused("There is not enough memory for this picture. Export it smaller.") from error
+    except Exception as error:  # A decoder says it in many ways.
         raise PictureRefused("The file breaks off or is damaged. Save or export it again.") from error
+
+
+class _Room:
+    """Room in memory for pictures, in pixels: who finds none waits until others are done."""
+
+    def __init__(self, most: int) -> None:
+        self._most, self._taken = most, 0
+        self._free = threading.Condition()
+
+    @contextmanager
+    def of(self, pixels: int) -> Iterator[None]:
+        with self._free:
+            self._free.wait_for(lambda: self._taken == 0 or self._taken + pixels <= self._most)
+            self._taken += pixels
+        try:
+            yield
+        finally:
+            with self._free:
+                self._taken -= pixels
+                self._free.notify_all()
+
+
+_room = _Room(MOST_PIXELS_AT_ONCE)
 
 
 def decoded_file(path: Path) -> NDArray[np.uint8]:
@@ -59,7 +103,7 @@ def _opened(data: bytes) -> Image.Image:
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore", Image.DecompressionBombWarning)
-            picture = Image.open(io.BytesIO(data), formats=tuple(FORMATS))
+            picture = Image.open(io.BytesIO(data), formats=OPENED)
     except Image.DecompressionBombError as error:
         raise PictureRefused(
             f"The picture claims more than {MOST_PIXELS // 1_000_000} million pixels. Export it smaller."
@@ -84,34 +128,80 @@ def _too_many(picture: Image.Image) -> str:
 
 
 def _as_srgb(picture: Image.Image) -> NDArray[np.uint8]:
-    profile = picture.info.get("icc_profile")
-    upright = ImageOps.exif_transpose(picture)
-    if upright.mode.startswith("I") or upright.mode == "F":
-        wide = np.asarray(upright, dtype=np.float64)
-        top = 65535.0 if wide.max() > 255 else 255.0
-        grey = np.rint(np.clip(wide / top, 0, 1) * 255).astype(np.uint8)
-        return np.repeat(grey[..., None], 3, axis=2)
-    alpha = None
-    if upright.mode in ("RGBA", "LA", "PA") or "transparency" in upright.info:
-        upright = upright.convert("RGBA")
-        alpha = np.asarray(upright.getchannel("A"))
-        upright = upright.convert("RGB")
-    elif upright.mode not in ("RGB", "CMYK", "L"):
-        upright = upright.convert("RGB")
-    if profile:
-        upright = _converted(upright, profile)
-    pixels = np.asarray(upright.convert("RGB"))
-    if alpha is not None and int(alpha.min()) < 255:
+    """A loaded picture as pixels, by bands of rows: little is held beside the picture itself."""
+    width, height = picture.size
+    turn = _orientation(picture)
+    out = np.empty((height, width, 3), dtype=np.uint8)
+    rows = max(1, BAND_PIXELS // width)
+    band = _wide_band(picture) if picture.mode.startswith("I") or picture.mode == "F" else _band(picture)
+    for y in range(0, height, rows):
+        out[y : y + rows] = band(picture.crop((0, y, width, min(height, y + rows))))
+    picture.close()
+    return np.ascontiguousarray(turn(out))
+
+
+def _wide_band(picture: Image.Image) -> Callable[[Image.Image], NDArray[np.uint8]]:
+    """How a band of a grey picture with more than 8 bits becomes 8 bits."""
+    low_high = picture.getextrema()
+    top = 65535.0 if float(low_high[1]) > 255 else 255.0  # type: ignore[arg-type]
+
+    def grey(band: Image.Image) -> NDArray[np.uint8]:
+        wide = np.asarray(band, dtype=np.float32)
+        narrow: NDArray[np.uint8] = np.rint(np.clip(wide / top, 0, 1) * 255).astype(np.uint8)
+        return narrow[..., None]
+
+    return grey
+
+
+def _band(picture: Image.Image) -> Callable[[Image.Image], NDArray[np.uint8]]:
+    """How a band of a picture becomes sRGB: laid on white where it is transparent, through its profile if that fits."""
+    clear = picture.mode in ("RGBA", "LA", "PA") or "transparency" in picture.info
+    mode = "RGB" if clear or picture.mode not in ("RGB", "CMYK", "L") else picture.mode
+    through = _through_profile(picture.info.get("icc_profile"), mode)
+
+    def colour(band: Image.Image) -> NDArray[np.uint8]:
+        alpha = None
+        if clear:
+            band = band.convert("RGBA")
+            alpha = np.asarray(band.getchannel("A"))
+        if band.mode != mode:
+            band = band.convert(mode)
+        pixels = np.asarray(through(band))
+        if alpha is None or int(alpha.min()) == 255:
+            return pixels
         part = alpha[..., None].astype(np.uint16)
-        pixels = ((pixels * part + 255 * (255 - part) + 127) // 255).astype(np.uint8)
-    return np.ascontiguousarray(pixels)
+        return ((pixels * part + 255 * (255 - part) + 127) // 255).astype(np.uint8)
+
+    return colour
 
 
-def _converted(picture: Image.Image, profile: bytes) -> Image.Image:
-    """Through the embedded profile to sRGB; a profile that does not fit the picture is passed over."""
+def _orientation(picture: Image.Image) -> Callable[[NDArray[np.uint8]], NDArray[np.uint8]]:
+    """How pixels are turned upright, by the Exif orientation (CIPA DC-008, tag 274)."""
     try:
-        source = ImageCms.ImageCmsProfile(io.BytesIO(profile))
-        made = ImageCms.profileToProfile(picture, source, ImageCms.createProfile("sRGB"), outputMode="RGB")
-    except (ImageCms.PyCMSError, OSError, ValueError):
-        return picture
-    return made or picture
+        value = picture.getexif().get(0x0112, 1)
+    except Exception:  # Damaged Exif data turn nothing.
+        value = 1
+    return _TURNS.get(value, lambda p: p)
+
+
+_TURNS: dict[int, Callable[[NDArray[np.uint8]], NDArray[np.uint8]]] = {
+    2: lambda p: p[:, ::-1],
+    3: lambda p: p[::-1, ::-1],
+    4: lambda p: p[::-1],
+    5: lambda p: p.swapaxes(0, 1),
+    6: lambda p: p[::-1].swapaxes(0, 1),
+    7: lambda p: p[::-1, ::-1].swapaxes(0, 1),
+    8: lambda p: p[:, ::-1].swapaxes(0, 1),
+}
+
+
+def _through_profile(profile: bytes | None, mode: str) -> Callable[[Image.Image], Image.Image]:
+    """Through an embedded profile to sRGB; a profile that does not fit the picture is passed over."""
+    if profile:
+        try:
+            source = ImageCms.ImageCmsProfile(io.BytesIO(profile))
+            transform = ImageCms.buildTransform(source, ImageCms.createProfile("sRGB"), mode, "RGB")
+            return lambda band: ImageCms.applyTransform(band, transform) or band
+        except (ImageCms.PyCMSError, OSError, ValueError):
+            pass
+    return lambda band: band if band.mode == "RGB" else band.convert("RGB")

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import functools
 import hashlib
 import io
 import os
 import re
 import tempfile
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -19,9 +21,11 @@ from juxtaform.core.colour import linear_from_srgb8, srgb_from_linear
 from juxtaform.core.light import SceneLight
 from juxtaform.core.picture import picture_palette
 from juxtaform.core.regions import Box, cut_out
-from juxtaform.media.decode import decoded, decoded_file, media_type
+from juxtaform.media.decode import BAND_PIXELS, decoded_file, decoding, media_type
 
 THUMB_SIDES = (240, 960)
+REDUCING_GAP = 3.0
+"""A picture is reduced by whole numbers to at least so many times its thumbnail, then resampled."""
 TEMPORARY = "tmp"
 """How the names of files begin that are being written."""
 _SHA = re.compile(r"^[0-9a-f]{64}$")
@@ -47,20 +51,22 @@ class PictureStore:
 
     def put(self, data: bytes) -> StoredPicture:
         """Store a picture and its thumbnails; the same bytes are stored once. Raises PictureRefused."""
-        pixels = decoded(data)
-        sha = hashlib.sha256(data).hexdigest()
-        for side in THUMB_SIDES:
-            _written(self.thumb_path(sha, side), _webp(_fitted(pixels, side)))
-        _written(self.path(sha), data)
-        swatches = picture_palette(pixels)
-        return StoredPicture(
-            sha,
-            pixels.shape[1],
-            pixels.shape[0],
-            len(data),
-            media_type(data),
-            tuple((s.hex, round(s.share, 4)) for s in swatches),
-        )
+        with self.putting() as put:
+            stored = put(data)
+            put.settle()
+        return stored
+
+    @contextmanager
+    def putting(self) -> Iterator[Putting]:
+        """Store several pictures or none: what the block does not settle, or brought and then failed, is not kept."""
+        put = Putting(self)
+        try:
+            yield put
+        except BaseException:
+            put.take_back()
+            raise
+        finally:
+            put.drop()
 
     def clear_halves(self, before: float) -> int:
         """Delete files that were being written when a server died, older than a moment (seconds since 1970); returns how many."""
@@ -137,9 +143,22 @@ def _deleted(path: Path) -> bool:
 
 
 def _fitted(pixels: NDArray[np.uint8], side: int) -> NDArray[np.uint8]:
-    picture = Image.fromarray(pixels)
-    picture.thumbnail((side, side), Image.Resampling.LANCZOS, reducing_gap=3.0)
-    return np.asarray(picture)
+    """A picture made to fit a side; a large one is first reduced by bands of rows, so that it is not held twice."""
+    height, width = pixels.shape[:2]
+    scale = side / max(width, height)
+    if scale >= 1:
+        return pixels
+    factor = max(1, int(1 / scale / REDUCING_GAP))
+    rows = factor * max(1, BAND_PIXELS // (width * factor))
+    bands = (Image.fromarray(pixels[y : y + rows]).reduce(factor) for y in range(0, height, rows))
+    reduced = Image.fromarray(np.concatenate([np.asarray(b) for b in bands]))
+    size = (max(1, round(width * scale)), max(1, round(height * scale)))
+    whole = (0.0, 0.0, width / factor, height / factor)
+    return np.asarray(reduced.resize(size, Image.Resampling.LANCZOS, whole))
+
+
+def _thumb(pixels: NDArray[np.uint8], side: int) -> bytes:
+    return _webp(_fitted(pixels, side))
 
 
 def _webp(pixels: NDArray[np.uint8]) -> bytes:
@@ -148,20 +167,55 @@ def _webp(pixels: NDArray[np.uint8]) -> bytes:
     return out.getvalue()
 
 
-def _written(path: Path, data: bytes) -> None:
-    try:
-        os.utime(path)  # Young again: whoever cleans up leaves it alone.
-        return
-    except FileNotFoundError:
-        pass
-    path.parent.mkdir(parents=True, exist_ok=True)
-    handle, name = tempfile.mkstemp(dir=path.parent, prefix=TEMPORARY)
-    try:
+class Putting:
+    """Pictures on their way into a store: decoded and written under temporary names, then settled all at once."""
+
+    def __init__(self, store: PictureStore) -> None:
+        self._store = store
+        self._waiting: list[tuple[Path, Path]] = []
+        self._fresh: list[Path] = []
+
+    def __call__(self, data: bytes) -> StoredPicture:
+        """Bring one picture. Raises PictureRefused."""
+        with decoding(data) as pixels:
+            sha = hashlib.sha256(data).hexdigest()
+            for side in THUMB_SIDES:
+                self._write(self._store.thumb_path(sha, side), functools.partial(_thumb, pixels, side))
+            self._write(self._store.path(sha), lambda: data)
+            swatches = picture_palette(pixels)
+            size = pixels.shape
+        return StoredPicture(
+            sha, size[1], size[0], len(data), media_type(data), tuple((s.hex, round(s.share, 4)) for s in swatches)
+        )
+
+    def settle(self) -> None:
+        """Give all files their names."""
+        for name, path in self._waiting:
+            if not path.exists():
+                self._fresh.append(path)
+            os.replace(name, path)
+        self._waiting.clear()
+
+    def take_back(self) -> None:
+        """Delete what was settled and not there before."""
+        for path in self._fresh:
+            _deleted(path)
+
+    def drop(self) -> None:
+        """Delete what was not settled."""
+        for name, _ in self._waiting:
+            _deleted(name)
+
+    def _write(self, path: Path, data: Callable[[], bytes]) -> None:
+        try:
+            os.utime(path)  # Young again: whoever cleans up leaves it alone.
+            return
+        except FileNotFoundError:
+            pass
+        path.parent.mkdir(parents=True, exist_ok=True)
+        handle, name = tempfile.mkstemp(dir=path.parent, prefix=TEMPORARY)
+        self._waiting.append((Path(name), path))
         with os.fdopen(handle, "wb") as file:
-            file.write(data)
+            file.write(data())
             file.flush()
             os.fsync(file.fileno())
-        os.replace(name, path)
-    except BaseException:
-        Path(name).unlink(missing_ok=True)
-        raise

@@ -2,23 +2,23 @@
 
 from __future__ import annotations
 
-import io
 import types
 import typing
 from collections import defaultdict
 from collections.abc import Sequence
-from dataclasses import dataclass
 from datetime import datetime
 from typing import IO, Any, get_args, get_origin
 from urllib.parse import quote
 
-from sqlalchemy import inspect, select
+from sqlalchemy import Column, inspect, select
 from sqlalchemy.orm import Session
 
 from juxtaform.formats import bundle as form
 from juxtaform.formats.bundle import ENDINGS, Bundle, BundledPicture, BundleWrong, OpenBundle
 from juxtaform.formats.manifest import Manifest
 from juxtaform.media.decode import PictureRefused
+from juxtaform.media.store import Putting, StoredPicture
+from juxtaform.records import rules
 from juxtaform.records.models import (
     JOURNALED,
     Bead,
@@ -31,9 +31,12 @@ from juxtaform.records.models import (
     Take,
     Thread,
     Trait,
+    as_utc,
     new_id,
 )
-from juxtaform.studio import fitness, plan
+from juxtaform.records.rules import PICTURES
+from juxtaform.studio import fitness, plan, wholeness
+from juxtaform.studio.pictures import keep
 from juxtaform.studio.workspace import NotPossible, Row, Workspace, found, of_project, plain
 
 LINKS = (
@@ -48,20 +51,11 @@ LINKS = (
     "from_shot_id",
     "style_id",
 )
-PICTURES = ("picture_sha", "sketch_sha", "left_sha", "right_sha")
 
 
-@dataclass(frozen=True)
-class BundleFile:
-    """A bundle on its way out; the name is percent-encoded."""
-
-    name: str
-    data: bytes
-
-
-def give_out(ws: Workspace, project_id: str) -> BundleFile:
-    """A project as a bundle. Raises NotThere."""
-    with ws.database.session() as s:
+def give_out(ws: Workspace, project_id: str, out: IO[bytes]) -> str:
+    """Write a project as a bundle; returns its file name, percent-encoded. Raises NotThere."""
+    with ws.database.reading() as s:
         project = found(s, Project, project_id)
         tables: dict[str, list[Row]] = {"project": [_told(project)]}
         for table, model in JOURNALED.items():
@@ -75,42 +69,40 @@ def give_out(ws: Workspace, project_id: str) -> BundleFile:
         }
         made = Bundle(tables, list(held.values()), _manifest(s, project, held), _marks(s, project_id, held))
         title = project.title
-    out = io.BytesIO()
     form.write(made, lambda sha: ws.store.path(sha).read_bytes(), out)
-    return BundleFile(quote(f"{title}.zip"), out.getvalue())
+    return quote(f"{title}.zip")
 
 
 def take_in(ws: Workspace, file: IO[bytes], name: str) -> str:
-    """Take in a bundle as a project of its own; returns its id. Nothing is kept of a bundle that is not whole and safe.
+    """Take in a bundle as a project of its own; returns its id. Nothing is kept of a bundle that is not whole and safe: neither a
+    row nor a picture.
 
     Its ids are kept when they are free; beside its own original it gets fresh ones. Raises NotPossible with the place.
     """
     try:
         held = OpenBundle(file, name)
         rows = _checked(held.tables)
-        for p in held.pictures:
-            data = held.picture(p)
-            try:
-                stored = ws.store.put(data)
-            except PictureRefused as error:
-                raise BundleWrong(f"{p.path}: {error}") from error
+        with ws.store.putting() as put:
+            pictures = {p.sha: _picture(put, held, p) for p in held.pictures}
+            wrong = wholeness.fault(rows, {sha: (p.width, p.height) for sha, p in pictures.items()})
+            if wrong:
+                raise BundleWrong(f"bundle.json: {wrong}")
+            put.settle()
             with ws.database.session() as s:
-                if s.get(Picture, stored.sha) is None:
-                    s.add(Picture(sha=stored.sha, width=stored.width, height=stored.height, bytes=stored.bytes, media_type=stored.media_type, palette=[list(c) for c in stored.palette]))  # fmt: skip
-        known = {p.sha for p in held.pictures}
-        for table, told in rows.items():
-            for r in told:
-                for k in PICTURES:
-                    if r.get(k) and r[k] not in known:
-                        raise BundleWrong(
-                            f"bundle.json: {table} {r['id']} names the picture {r[k]}, which is not in the bundle."
-                        )
-        with ws.database.session() as s:
-            project_id = _written(s, rows)
+                for p in pictures.values():
+                    keep(s, p)
+                project_id = _written(s, rows)
     except BundleWrong as error:
         raise NotPossible(str(error)) from error
-    fitness.measure(ws, [r["picture_sha"] for r in rows.get("reference", ())])
+    fitness.measure(ws, [r["picture_sha"] for r in rows["reference"]])
     return project_id
+
+
+def _picture(put: Putting, held: OpenBundle, p: BundledPicture) -> StoredPicture:
+    try:
+        return put(held.picture(p))
+    except PictureRefused as error:
+        raise BundleWrong(f"{p.path}: {error}") from error
 
 
 def _written(s: Session, rows: dict[str, list[Row]]) -> str:
@@ -146,64 +138,46 @@ def _relinked(values: Row, fresh: dict[str, str]) -> Row:
 
 
 def _checked(tables: dict[str, list[Row]]) -> dict[str, list[Row]]:
-    """The rows with their times revived; unknown tables and columns, wrong types, and links that lead nowhere are told."""
+    """The rows with their times revived; each keeps the rule of its table."""
     strange = set(tables) - set(JOURNALED)
     if strange:
-        raise BundleWrong(f"bundle.json: there is no table {sorted(strange)[0]!r}.")
-    if len(tables.get("project", [])) != 1:
-        raise BundleWrong("bundle.json: there must be exactly one project in a bundle.")
-    out: dict[str, list[Row]] = {}
-    ids: defaultdict[str, set[str]] = defaultdict(set)
-    for table, model in JOURNALED.items():
-        out[table] = [_row(table, model, r) for r in tables.get(table, [])]
-        for r in out[table]:
-            if r["id"] in ids[table]:
-                raise BundleWrong(f"bundle.json: {table} {r['id']} is there twice.")
-            ids[table].add(r["id"])
-    for table, model in JOURNALED.items():
-        for column in inspect(model).columns:
-            for key in column.foreign_keys:
-                target = key.column.table.name
-                for r in out[table] if target in ids else ():
-                    value = r[column.key]
-                    if value is not None and value not in ids[target]:
-                        raise BundleWrong(
-                            f"bundle.json: {table} {r['id']} names the {target} {value}, which is not there."
-                        )
-    return out
+        raise BundleWrong(f"bundle.json: there is no table {sorted(strange)[0][:60]!r}.")
+    return {table: [_row(table, model, r) for r in tables.get(table, [])] for table, model in JOURNALED.items()}
 
 
 def _row(table: str, model: type[Journaled], told: Row) -> Row:
-    mapper = inspect(model)
-    columns = {c.key: c for c in mapper.columns}
+    columns = {c.key: c for c in inspect(model).columns}
+    where = f"{table} {str(told.get('id'))[:40]}"
     strange = set(told) - set(columns)
     if strange:
-        raise BundleWrong(f"bundle.json: {table} has no column {sorted(strange)[0]!r}.")
-    if not isinstance(told.get("id"), str) or not 1 <= len(told["id"]) <= 32:
-        raise BundleWrong(f"bundle.json: a row of {table} has no id.")
+        raise BundleWrong(f"bundle.json: {where}: there is no column {sorted(strange)[0][:60]!r}.")
     hints = typing.get_type_hints(model, include_extras=False, localns={})
     out: Row = {}
     for key, column in columns.items():
-        if key not in told:
-            if column.default is None and not column.nullable:
-                raise BundleWrong(f"bundle.json: {table} {told['id']} has no {key}.")
-            continue
-        value = told[key]
+        value = told[key] if key in told else _default(where, key, column)
         kinds = _kinds(get_args(hints[key])[0] if get_args(hints[key]) else str)
         if datetime in kinds and isinstance(value, str):
             try:
-                value = datetime.fromisoformat(value)
-            except ValueError as error:
-                raise BundleWrong(f"bundle.json: {table} {told['id']}: {key} is no time.") from error
-        if float in kinds and isinstance(value, int) and not isinstance(value, bool):
+                value = as_utc(datetime.fromisoformat(value))
+            except (ValueError, OverflowError) as error:
+                raise BundleWrong(f"bundle.json: {where}: {key}: this is no time.") from error
+        if float in kinds and isinstance(value, int) and not isinstance(value, bool) and abs(value) < 2**53:
             value = float(value)
-        if not isinstance(value, kinds) or (isinstance(value, bool) and bool not in kinds):
-            raise BundleWrong(f"bundle.json: {table} {told['id']}: {key} is not of the right kind.")
-        length = getattr(column.type, "length", None)
-        if isinstance(value, str) and length and len(value) > length:
-            raise BundleWrong(f"bundle.json: {table} {told['id']}: {key} is too long.")
         out[key] = value
+    wrong = rules.fault(table, out)
+    if wrong:
+        raise BundleWrong(f"bundle.json: {where}: {wrong}.")
     return out
+
+
+def _default(where: str, key: str, column: Column[Any]) -> Any:
+    """What a row of an older bundle has in a column that it does not know."""
+    if column.default is None:
+        if column.nullable:
+            return None
+        raise BundleWrong(f"bundle.json: {where}: {key} is missing.")
+    arg = column.default.arg  # type: ignore[attr-defined]
+    return arg(None) if callable(arg) else arg
 
 
 def _kinds(hint: Any) -> tuple[type, ...]:

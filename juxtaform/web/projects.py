@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
+import tempfile
+from pathlib import Path
 from typing import Annotated
 
 from fastapi import APIRouter, Query, Response, UploadFile
+from fastapi.responses import FileResponse
 from pydantic import Field
+from starlette.background import BackgroundTask
 
 from juxtaform.records.rules import (
     MOST_INT,
@@ -25,7 +29,7 @@ from juxtaform.records.rules import (
 from juxtaform.studio import bundles, news, projects
 from juxtaform.studio.projects import HistoryEntry, ProjectCard
 from juxtaform.web.body import Body
-from juxtaform.web.deps import ERRORS, Ws, attachment, file_answer, out
+from juxtaform.web.deps import ERRORS, Ws, file_answer, out
 from juxtaform.web.rows import ChangedOut, OthersOut, Problem, SnapshotOut
 
 router = APIRouter(tags=["projects"], responses=ERRORS)
@@ -69,8 +73,15 @@ class Made(Body):
     responses=file_answer("application/zip"),
 )
 def give_out(ws: Ws, project_id: str) -> Response:
-    file = bundles.give_out(ws, project_id)
-    return attachment(file.name, file.data, "application/zip")
+    with tempfile.NamedTemporaryFile(prefix="bundle-", suffix=".zip", delete=False) as out:
+        path = Path(out.name)
+        try:
+            name = bundles.give_out(ws, project_id, out)
+        except BaseException:
+            path.unlink()
+            raise
+    headers = {"Content-Disposition": f"attachment; filename*=UTF-8''{name}"}
+    return FileResponse(path, media_type="application/zip", headers=headers, background=BackgroundTask(path.unlink))
 
 
 @router.post("/bundles", summary="Take in a bundle as a project", status_code=201)

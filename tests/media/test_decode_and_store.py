@@ -1,15 +1,23 @@
 """Pictures come in upright, in sRGB, 8 bits; what cannot be a picture is refused with the reason."""
 
+import contextlib
 import io
 import struct
+import subprocess
+import sys
+import threading
+import time
 import zlib
+from concurrent.futures import ThreadPoolExecutor
 
 import numpy as np
 import pytest
-from PIL import Image, ImageCms
+from PIL import Image, ImageCms, ImageOps
 
 from juxtaform.core.regions import Box
-from juxtaform.media.decode import PictureRefused, decoded
+from juxtaform.limits import MOST_PIXELS
+from juxtaform.media import decode, store
+from juxtaform.media.decode import PictureRefused, decoded, media_type
 from juxtaform.media.store import PictureStore
 from tests.conftest import flat, png
 
@@ -42,6 +50,108 @@ def test_a_turned_photo_is_set_upright():
     exif[0x0112] = 6
     picture = Image.new("RGB", (40, 20), (255, 0, 0))
     assert decoded(saved(picture, "JPEG", exif=exif)).shape == (40, 20, 3)
+
+
+@pytest.mark.parametrize("orientation", range(1, 9))
+def test_every_way_a_camera_can_be_held_is_set_upright(orientation):
+    exif = Image.Exif()
+    exif[0x0112] = orientation
+    picture = Image.fromarray(np.arange(12 * 20 * 3, dtype=np.uint8).reshape(12, 20, 3))
+    data = saved(picture, "PNG", exif=exif)
+    upright = np.asarray(ImageOps.exif_transpose(Image.open(io.BytesIO(data))))
+    assert np.array_equal(decoded(data), upright)
+
+
+def test_a_phones_picture_with_further_pictures_behind_it_is_read_as_its_first(tmp_path):
+    first, second = Image.new("RGB", (40, 30), (200, 60, 40)), Image.new("RGB", (20, 15), (0, 0, 255))
+    data = saved(first, "MPO", save_all=True, append_images=[second])
+    assert Image.open(io.BytesIO(data)).format == "MPO"
+    assert decoded(data).shape == (30, 40, 3)
+    assert media_type(data) == "image/jpeg"
+    assert PictureStore(tmp_path).put(data).media_type == "image/jpeg"
+
+
+def test_a_picture_of_many_bands_is_what_it_is_in_one(monkeypatch, tmp_path):
+    rng = np.random.default_rng(4)
+    picture = Image.fromarray(rng.integers(0, 255, (130, 90, 4), dtype=np.uint8), "RGBA")
+    data = saved(picture, "PNG")
+    whole = decoded(data)
+    monkeypatch.setattr(decode, "BAND_PIXELS", 7 * 90)
+    assert np.array_equal(decoded(data), whole)
+
+
+def test_a_large_picture_is_reduced_by_bands_as_it_would_be_whole(monkeypatch):
+    smooth = np.asarray(
+        Image.fromarray(np.random.default_rng(5).integers(0, 255, (9, 12, 3), dtype=np.uint8)).resize((1600, 1201))
+    )
+    whole = Image.fromarray(smooth)
+    whole.thumbnail((100, 100), Image.Resampling.LANCZOS, reducing_gap=3.0)
+    monkeypatch.setattr(store, "BAND_PIXELS", 20_000)
+    apart = np.abs(store._fitted(smooth, 100).astype(int) - np.asarray(whole))
+    assert apart.mean() < 0.5
+    assert apart.max() < 12
+
+
+def test_damage_of_any_kind_is_told(tmp_path):
+    """Whatever byte is spoiled, the picture is read or refused with a reason."""
+    rng = np.random.default_rng(6)
+    whole = {
+        kind: saved(Image.fromarray(rng.integers(0, 255, (24, 32, 3), dtype=np.uint8)), kind)
+        for kind in ("PNG", "JPEG", "WEBP")
+    }
+    for i in range(300):
+        data = bytearray(whole[("PNG", "JPEG", "WEBP")[i % 3]])
+        for _ in range(int(rng.integers(1, 6))):
+            data[rng.integers(len(data))] = rng.integers(256)
+        with contextlib.suppress(PictureRefused):
+            assert decoded(bytes(data)).dtype == np.uint8
+
+
+def test_large_pictures_wait_for_each_other(monkeypatch):
+    """No more than the room for them is decoded at the same time; one that is larger than all of it still comes in."""
+    room, most, now = decode._Room(1000), [], []
+    lock = threading.Lock()
+
+    def one(pixels):
+        with room.of(pixels):
+            with lock:
+                now.append(pixels)
+                most.append(sum(now))
+            time.sleep(0.005)
+            with lock:
+                now.remove(pixels)
+
+    with ThreadPoolExecutor(8) as pool:
+        list(pool.map(one, [400, 400, 300, 2000, 100, 900, 400, 400] * 4))
+    assert max(m for m in most if m != 2000) <= 1000
+    assert 2000 in most
+
+
+MEASURED = """
+import resource, sys, tempfile
+from pathlib import Path
+from juxtaform.media.store import PictureStore
+data, store = Path(sys.argv[1]).read_bytes(), PictureStore(Path(tempfile.mkdtemp()))
+store.put(Path(sys.argv[2]).read_bytes())
+before = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss
+picture = store.put(data)
+after = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss
+print((after - before) * 1024 / (picture.width * picture.height * 3))
+"""
+
+
+@pytest.mark.parametrize("mode", ["RGB", "RGBA"])
+def test_the_largest_picture_takes_less_than_four_times_its_pixels(tmp_path, mode):
+    side = int(MOST_PIXELS**0.5)
+    Image.new(mode, (side, side), (200, 60, 40, 128)[: len(mode)]).save(tmp_path / "large.png", compress_level=1)
+    (tmp_path / "small.png").write_bytes(flat())
+    told = subprocess.run(
+        [sys.executable, "-c", MEASURED, tmp_path / "large.png", tmp_path / "small.png"],
+        capture_output=True,
+        text=True,
+        check=True,
+    )
+    assert float(told.stdout) < 4
 
 
 def test_a_colour_profile_is_honoured():
@@ -88,8 +198,8 @@ def test_what_cannot_be_a_picture_is_refused_with_the_reason(data, reason):
 
 
 def test_the_same_bytes_are_stored_once_with_thumbnails_beside_them(tmp_path):
-    store = PictureStore(tmp_path)
-    one, two = store.put(flat()), store.put(flat())
+    held = PictureStore(tmp_path)
+    one, two = held.put(flat()), held.put(flat())
     assert one == two
     files = sorted(p.name for p in tmp_path.rglob("*") if p.is_file())
     assert files == sorted([one.sha, f"{one.sha}.240.webp", f"{one.sha}.960.webp"])
@@ -108,12 +218,10 @@ def test_what_is_no_digest_is_no_path(tmp_path):
 
 
 def test_a_crop_can_have_its_light_taken_out(tmp_path):
-    store = PictureStore(tmp_path)
-    sha = store.put(flat((100, 100, 100), (200, 200))).sha
+    held = PictureStore(tmp_path)
+    sha = held.put(flat((100, 100, 100), (200, 200))).sha
     from juxtaform.core.light import SceneLight
 
-    crop = Image.open(io.BytesIO(store.crop(sha, Box(50, 50, 100, 100), 60, SceneLight((0.5, 0.5, 0.5))))).convert(
-        "RGB"
-    )
+    crop = Image.open(io.BytesIO(held.crop(sha, Box(50, 50, 100, 100), 60, SceneLight((0.5, 0.5, 0.5))))).convert("RGB")
     assert crop.size == (60, 60)
     assert crop.getpixel((30, 30))[0] > 130

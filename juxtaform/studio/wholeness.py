@@ -1,0 +1,108 @@
+"""Whether a project's rows hold together as a whole: what one names is there, what belongs together fits."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping, Sequence
+from typing import Any
+
+from juxtaform.core.regions import Box
+from juxtaform.records.rules import PICTURES, links
+
+Row = dict[str, Any]
+Tables = Mapping[str, Sequence[Row]]
+Sizes = Mapping[str, tuple[int, int]]
+"""Width and height of pictures in px, by digest."""
+
+
+def fault(tables: Tables, sizes: Sizes) -> str | None:
+    """What is wrong with a project's rows, each of which keeps its rule, as `table id: field: what`; None when nothing is."""
+    return next(_faults(tables, sizes), None)
+
+
+def _faults(tables: Tables, sizes: Sizes) -> Iterator[str]:
+    if len(tables["project"]) != 1:
+        yield "there must be exactly one project in a bundle."
+        return
+    project = tables["project"][0]
+    rows = {table: {r["id"]: r for r in told} for table, told in tables.items()}
+    seen: set[str] = set()
+    for table, told in tables.items():
+        for r in told:
+            where = f"{table} {r['id']}"
+            if r["id"] in seen:
+                yield f"{where}: id: it is there twice."
+            seen.add(r["id"])
+            if table != "project" and r["project_id"] != project["id"]:
+                yield f"{where}: project_id: it names the project {r['project_id']}, which is not there."
+            for column, target, key in links(table, r):
+                if key not in rows[target]:
+                    yield f"{where}: {column}: it names the {target} {key}, which is not there."
+            for column in PICTURES:
+                if r.get(column) and r[column] not in sizes:
+                    yield f"{where}: {column}: it names the picture {r[column]}, which is not there."
+    yield from _twice(tables)
+    yield from _strangers(tables, rows)
+    yield from _outside(tables, rows, sizes)
+
+
+def _twice(tables: Tables) -> Iterator[str]:
+    """What can be there once, and is there twice."""
+    styles = {t["id"] for t in tables["thread"] if t["kind"] == "style"}
+    once: list[tuple[str, str, Any]] = [("bead", "thread_id", (b["shot_id"], b["thread_id"])) for b in tables["bead"]]
+    where = [b["id"] for b in tables["bead"]]
+    for table, column, key in (
+        ("take", "picked", lambda r: r["shot_id"] if r["picked"] else None),
+        ("mark", "thread_id", lambda r: (r["take_id"], r["thread_id"])),
+        ("stet", "finding_key", lambda r: r["finding_key"]),
+        ("library_picture", "picture_sha", lambda r: r["picture_sha"]),
+        ("bead", "style", lambda r: r["shot_id"] if r["thread_id"] in styles else None),
+    ):
+        for r in tables[table]:
+            if (value := key(r)) is not None:
+                once.append((table, column, value))
+                where.append(r["id"])
+    known: set[tuple[str, str, Any]] = set()
+    for entry, key in zip(once, where, strict=True):
+        if entry in known:
+            yield f"{entry[0]} {key}: {entry[1]}: there can be one, and there are two."
+        known.add(entry)
+
+
+def _strangers(tables: Tables, rows: Mapping[str, Mapping[str, Row]]) -> Iterator[str]:
+    """What names a row that is there, and not one of its own."""
+    for r in tables["trait"]:
+        if rows["reference"][r["reference_id"]]["thread_id"] != r["thread_id"]:
+            yield f"trait {r['id']}: reference_id: the picture is of another thread."
+    for r in tables["bead"]:
+        if r["reference_id"] and rows["reference"][r["reference_id"]]["thread_id"] != r["thread_id"]:
+            yield f"bead {r['id']}: reference_id: the picture is of another thread."
+    replaced = {r["id"]: r["replaces_id"] for r in tables["reference"]}
+    for r in tables["reference"]:
+        older, steps = r["replaces_id"], 0
+        if older and rows["reference"][older]["thread_id"] != r["thread_id"]:
+            yield f"reference {r['id']}: replaces_id: the older picture is of another thread."
+        while older and steps <= len(replaced):
+            older, steps = replaced[older], steps + 1
+        if older:
+            yield f"reference {r['id']}: replaces_id: it replaces itself."
+    for p in tables["project"]:
+        if p["style_id"] and rows["thread"][p["style_id"]]["kind"] != "style":
+            yield f"project {p['id']}: style_id: the usual style has to be a style."
+    for t in tables["thread"]:
+        if t["owner_id"] == t["id"]:
+            yield f"thread {t['id']}: owner_id: it belongs to itself."
+
+
+def _outside(tables: Tables, rows: Mapping[str, Mapping[str, Row]], sizes: Sizes) -> Iterator[str]:
+    """Places outside of what they are places in."""
+    length = len(tables["project"][0]["text"])
+    for r in tables["shot"]:
+        if r["span_end"] is not None and r["span_end"] > length:
+            yield f"shot {r['id']}: span_end: the text has {length} characters."
+    for table, column, whole in (("mark", "take_id", "take"), ("trait", "reference_id", "reference")):
+        for r in tables[table]:
+            width, height = sizes[rows[whole][r[column]]["picture_sha"]]
+            try:
+                Box(r["x"], r["y"], r["w"], r["h"]).inside(width, height)
+            except ValueError as error:
+                yield f"{table} {r['id']}: x: {error}"
