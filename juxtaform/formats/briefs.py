@@ -13,6 +13,7 @@ from typing import Any
 
 from juxtaform.core.brief import Brief, Picture
 from juxtaform.core.fitting import Left
+from juxtaform.formats.cells import safe_cell
 from juxtaform.formats.zips import put
 
 HEADERS = ("Shot", "Brief", "Pictures", "Left out", "Id")
@@ -48,9 +49,8 @@ def as_csv(out: Sequence[OutgoingBrief]) -> bytes:
     writer.writerow(HEADERS)
     for o in out:
         b = o.brief
-        writer.writerow(
-            [b.number, b.text, "; ".join(_told(p) for p in b.pictures), "; ".join(x.what for x in o.left), b.shot]
-        )
+        pictures, left = "; ".join(_told(p) for p in b.pictures), "; ".join(x.what for x in o.left)
+        writer.writerow([safe_cell(c) for c in (b.number, b.text, pictures, left, b.shot)])
     return text.getvalue().encode()
 
 

@@ -12,13 +12,16 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Any
 
+from juxtaform.formats.cells import plain_cell, safe_cell
+from juxtaform.limits import MOST_TABLE_BYTES, MOST_TABLE_ROWS
+
 Cells = dict[str, str]
 
 SIZES = ("EWS", "WS", "MWS", "MS", "MCU", "CU", "ECU")
 ANGLES = ("eye level", "high", "low", "bird's eye", "worm's eye", "over the shoulder", "point of view", "tilted")
 MOVES = ("static", "pan", "tilt", "push in", "pull out", "arc", "track", "crane")
 FORMS = ("half", "single", "spread")
-MOST_SEED = 2**31
+MOST_SEED = 2**31 - 1
 
 
 class TableWrong(ValueError):
@@ -111,6 +114,7 @@ COLUMNS: tuple[Column, ...] = (
     Column("Id", "id", "Names the shot for good; leave it out for a new shot.", str.strip),
 )
 BY_HEADER = {c.header.casefold(): c for c in COLUMNS} | {"don’ts": next(c for c in COLUMNS if c.fact == "donts")}
+BY_FACT = {c.fact: c for c in COLUMNS}
 HEADERS = tuple(c.header for c in COLUMNS)
 
 
@@ -142,11 +146,13 @@ def write_tabs(rows: Sequence[Cells], headers: Sequence[str] = ()) -> str:
 
 def read_table(data: bytes | str) -> list[TableRow]:
     """Rows of a CSV or tab-separated table with a header. Raises TableWrong, naming line and column; nothing is half read."""
+    if len(data) > MOST_TABLE_BYTES:
+        raise TableWrong(f"The table has more than {MOST_TABLE_BYTES >> 20} MB. Take it in in parts.")
     text = data if isinstance(data, str) else _text(data)
     text = text.removeprefix("\ufeff")
     if not text.strip():
         raise TableWrong("The table is empty. It needs a header and a row a shot.")
-    first = text.splitlines()[0]
+    first = text.lstrip("\r\n").split("\n", 1)[0]
     delimiter = "\t" if "\t" in first else (";" if first.count(";") > first.count(",") else ",")
     reader = csv.reader(io.StringIO(text, newline=""), delimiter=delimiter, strict=True)
     try:
@@ -156,7 +162,9 @@ def read_table(data: bytes | str) -> list[TableRow]:
         line = reader.line_num + 1
         for cells in reader:
             if any(c.strip() for c in cells):
-                rows.append(_row(columns, cells, line))
+                rows.append(_row(columns, [plain_cell(c) for c in cells], line))
+            if len(rows) > MOST_TABLE_ROWS:
+                raise TableWrong(f"The table has more than {MOST_TABLE_ROWS:,} rows. Take it in in parts.")
             line = reader.line_num + 1
     except csv.Error as error:
         raise TableWrong(
@@ -173,7 +181,7 @@ def _written(rows: Sequence[Cells], headers: Sequence[str], dialect: type[csv.Di
     writer = csv.writer(out, dialect=dialect, lineterminator=end)
     writer.writerow([c.header for c in columns])
     for row in rows:
-        writer.writerow([row.get(c.fact, "") for c in columns])
+        writer.writerow([safe_cell(row.get(c.fact, "")) for c in columns])
     return out.getvalue()
 
 

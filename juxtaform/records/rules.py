@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+import functools
 from collections.abc import Iterator
 from datetime import datetime
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, Strict, ValidationError
+from pydantic import BaseModel, ConfigDict, Field, Strict, TypeAdapter, ValidationError
 
 from juxtaform.limits import MOST_TEXT
 
@@ -371,3 +372,19 @@ def links(table: str, row: dict[str, Any]) -> Iterator[tuple[str, str, str]]:
     if table == "thread":
         for kept in row["kept_colours"]:
             yield "kept_colours", "thread", kept["thread_id"]
+
+
+def field_fault(table: str, field: str, value: Any) -> str | None:
+    """What is wrong with one value of a row; None when nothing is."""
+    try:
+        _field(table, field).validate_python(value)
+    except ValidationError as error:
+        return error.errors(include_url=False, include_context=False, include_input=False)[0]["msg"]
+    return None
+
+
+@functools.cache
+def _field(table: str, field: str) -> TypeAdapter[Any]:
+    info = RULES[table].model_fields[field]
+    wanted: Any = Annotated[info.annotation, info]
+    return TypeAdapter(wanted, config=ConfigDict(strict=True, allow_inf_nan=False))

@@ -11,7 +11,8 @@ from sqlalchemy.orm import Session
 from juxtaform.formats import shot_table
 from juxtaform.formats.shot_table import Cells, TableRow, TableWrong
 from juxtaform.formats.shotlist_pdf import PrintedShot, shot_list_pdf
-from juxtaform.records.models import Bead, Project, Scene, Shot, Take, Thread
+from juxtaform.records import rules
+from juxtaform.records.models import Bead, Project, Scene, Shot, Take, Thread, new_id
 from juxtaform.studio import plan
 from juxtaform.studio.workspace import Changed, NotPossible, Workspace, Writing, found, of_project
 
@@ -74,6 +75,7 @@ def take_in(ws: Workspace, project_id: str, data: bytes | str) -> Changed:
         for row in rows:
             reader.check(row)
         changed = sum(reader.put(row) for row in rows)
+        reader.finish()
         new = sum(1 for row in rows if not row.facts.get("id"))
         w.name(f"took in a table: {changed} changed, {new} new" if new else f"took in a table: {changed} changed")
     return w.changed
@@ -116,84 +118,97 @@ def _running(s: Session, project_id: str, threads: dict[str, Thread]) -> dict[st
 
 
 class _Reader:
-    """Puts rows of a table into the plan."""
+    """Puts rows of a table into the plan; all that is new goes to the database at once."""
 
     def __init__(self, w: Writing, project_id: str) -> None:
         self.w, self.project_id = w, project_id
         self.shots = {x.id: x for x in of_project(w.session, Shot, project_id)}
-        self.scenes = of_project(w.session, Scene, project_id)
+        self.scenes = {x.id: x for x in of_project(w.session, Scene, project_id)}
+        self.by_title: dict[str, Scene] = {}
+        for scene in self.scenes.values():
+            self.by_title.setdefault(scene.title, scene)
         self.threads = of_project(w.session, Thread, project_id)
         self.by_name = {(t.kind, word.casefold()): t for t in self.threads for word in (t.name, *t.aliases)}
         self.beads: defaultdict[str, dict[str, Bead]] = defaultdict(dict)
         for bead in of_project(w.session, Bead, project_id):
             self.beads[bead.shot_id][bead.thread_id] = bead
+        self.last: defaultdict[str, float] = defaultdict(lambda: -1.0)
+        for shot in self.shots.values():
+            self.last[shot.scene_id] = max(self.last[shot.scene_id], shot.position)
         self.scene: Scene | None = None
+        self.left: set[str] = set()
+        self.gone: list[Bead] = []
+        self.fresh: tuple[list[Scene], list[Shot], list[Bead]] = ([], [], [])
 
     def check(self, row: TableRow) -> None:
+        """See that a row can be put in. Raises NotPossible, naming its line."""
         key = row.facts.get("id")
         if key and key not in self.shots:
             raise NotPossible(
-                f"Line {row.line}: there is no shot with the id {key}. Leave the id out to make a new shot."
+                f"Line {row.line}: there is no shot with the id {key[:40]}. Leave the id out to make a new shot."
             )
         for kind in THREAD_FACTS:
             for name in row.facts.get(kind, ()):
                 if (kind, name.casefold()) not in self.by_name:
                     raise NotPossible(
-                        f"Line {row.line}: there is no {kind} “{name}”. Make it on the Model sheets first."
+                        f"Line {row.line}: there is no {kind} “{name[:80]}”. Make it on the Model sheets first."
                     )
+        if len({self.by_name["style", n.casefold()].id for n in row.facts.get("style", ())}) > 1:
+            raise NotPossible(f"Line {row.line}, column “Styles”: a shot has one style. Keep one of them.")
+        for fact in FACTS:
+            if fact in row.facts and (wrong := rules.field_fault("shot", fact, row.facts[fact])):
+                raise NotPossible(f"Line {row.line}, column “{shot_table.BY_FACT[fact].header}”: {wrong}.")
+        if wrong := rules.field_fault("scene", "title", row.facts.get("scene", "")):
+            raise NotPossible(f"Line {row.line}, column “Scene”: {wrong}.")
 
     def put(self, row: TableRow) -> bool:
+        """Put a row in; returns whether it changed facts of a shot that was there."""
         facts: dict[str, Any] = {k: v for k, v in row.facts.items() if k in FACTS}
         shot = self.shots.get(row.facts.get("id") or "")
+        held = shot is not None
         if shot is None:
             shot = self._new(row)
         altered = any(getattr(shot, key) != value for key, value in facts.items())
         for key, value in facts.items():
             setattr(shot, key, value)
-        self.scene = next((x for x in self.scenes if x.id == shot.scene_id), None)
-        if (
-            "scene" in row.facts
-            and self.scene is not None
-            and row.facts["scene"] != self.scene.title
-            and row.facts.get("id")
-        ):
-            self._move(shot, row.facts["scene"])
+        self.scene = self.scenes[shot.scene_id]
+        if held and "scene" in row.facts and row.facts["scene"] != self.scene.title:
+            self.left.add(shot.scene_id)
+            self._place(shot, self._titled(row.facts["scene"]))
         self._run(shot, row)
-        self.w.session.flush()
-        return bool(row.facts.get("id")) and altered
+        return held and altered
+
+    def finish(self) -> None:
+        """Write all that is new, take away what is gone, and scenes that were left empty."""
+        for rows in self.fresh:
+            self.w.add(*rows)
+        self.w.erase(self.gone)
+        plan.erase_empty_scenes(self.w, self.left)
 
     def _new(self, row: TableRow) -> Shot:
         title = row.facts.get("scene", self.scene.title if self.scene else "")
-        if self.scene is None or title != self.scene.title:
-            self.scene = self._scene(title)
-        last = [x.position for x in self.shots.values() if x.scene_id == self.scene.id]
-        shot = Shot(project_id=self.project_id, scene_id=self.scene.id, position=max(last, default=-1.0) + 1)
-        self.w.add(shot)
+        scene = self.scene if self.scene is not None and title == self.scene.title else self._titled(title)
+        shot = Shot(id=new_id(), project_id=self.project_id)
+        self._place(shot, scene)
         self.shots[shot.id] = shot
+        self.fresh[1].append(shot)
         return shot
 
-    def _scene(self, title: str) -> Scene:
-        held = next((x for x in self.scenes if x.title == title), None)
-        if held is not None:
-            return held
-        scene = Scene(
-            project_id=self.project_id,
-            title=title[:300],
-            position=max((x.position for x in self.scenes), default=-1.0) + 1,
-        )
-        self.w.add(scene)
-        self.scenes.append(scene)
+    def _titled(self, title: str) -> Scene:
+        """The scene with a heading; a new one at the end when there is none."""
+        if title in self.by_title:
+            return self.by_title[title]
+        end = max((x.position for x in self.scenes.values()), default=-1.0)
+        scene = Scene(id=new_id(), project_id=self.project_id, title=title, position=end + 1)
+        self.scenes[scene.id] = self.by_title[title] = scene
+        self.fresh[0].append(scene)
         return scene
 
-    def _move(self, shot: Shot, title: str) -> None:
-        old = shot.scene_id
-        scene = self._scene(title)
-        last = [x.position for x in self.shots.values() if x.scene_id == scene.id]
-        shot.scene_id, shot.position = scene.id, max(last, default=-1.0) + 1
+    def _place(self, shot: Shot, scene: Scene) -> None:
+        """Put a shot at the end of a scene."""
+        self.last[scene.id] += 1
+        shot.scene_id, shot.position = scene.id, self.last[scene.id]
         self.scene = scene
-        self.w.session.flush()
-        plan.erase_empty_scenes(self.w, {old})
-        self.scenes = of_project(self.w.session, Scene, self.project_id)
 
     def _run(self, shot: Shot, row: TableRow) -> None:
         held = self.beads[shot.id]
@@ -202,10 +217,18 @@ class _Reader:
                 continue
             wanted = {self.by_name[kind, name.casefold()].id for name in row.facts[kind]}
             mine = {t.id for t in self.threads if t.kind == kind}
-            self.w.erase([b for t, b in held.items() if t in mine - wanted])
-            self.w.add(
-                *(Bead(project_id=self.project_id, shot_id=shot.id, thread_id=t) for t in sorted(wanted - set(held)))
-            )
+            for thread in mine - wanted:
+                if (bead := held.pop(thread, None)) is not None:
+                    self._drop(bead)
+            for thread in sorted(wanted - set(held)):
+                held[thread] = Bead(project_id=self.project_id, shot_id=shot.id, thread_id=thread)
+                self.fresh[2].append(held[thread])
+
+    def _drop(self, bead: Bead) -> None:
+        if bead in self.fresh[2]:
+            self.fresh[2].remove(bead)
+        else:
+            self.gone.append(bead)
 
 
 def columns() -> Sequence[shot_table.Column]:
