@@ -69,6 +69,10 @@ def _address(given: str) -> str:
         raise CannotStart(
             f"{DATABASE_VARIABLE} does not name a MariaDB, its host and its database: it has the form {form}."
         )
+    if "@" in url.host:
+        raise CannotStart(
+            f"The password in {DATABASE_VARIABLE} has signs that an address gives a meaning: write @ as %40, / as %2F."
+        )
     return url.set(drivername=DIALECT).render_as_string(hide_password=False)
 
 

@@ -62,6 +62,7 @@ def give_out(ws: Workspace, project_id: str, out: IO[bytes]) -> str:
             if model is not Project:
                 rows = [_told(r) for r in of_project(s, model, project_id)]  # type: ignore[type-var]
                 tables[table] = sorted(rows, key=lambda r: (r.get("position", 0.0), r["id"]))
+        _untie(tables)
         shas = sorted({r[k] for rows in tables.values() for r in rows for k in PICTURES if r.get(k)})
         held = {
             p.sha: BundledPicture(p.sha, ENDINGS.get(p.media_type, "png"))
@@ -184,6 +185,20 @@ def _kinds(hint: Any) -> tuple[type, ...]:
     if isinstance(hint, types.UnionType) or get_origin(hint) is typing.Union:
         return tuple(k for part in get_args(hint) for k in _kinds(part))
     return (get_origin(hint) or hint,)
+
+
+def _untie(tables: dict[str, list[Row]]) -> None:
+    """Let go of what rows of an older Juxtaform name and is not there any more."""
+    there = {table: {r["id"] for r in rows} for table, rows in tables.items()}
+    for table, rows in tables.items():
+        for r in rows:
+            for column, target, key in list(rules.links(table, r)):
+                if key in there[target]:
+                    continue
+                if column == "kept_colours":
+                    r[column] = [k for k in r[column] if k["thread_id"] != key]
+                else:
+                    r[column] = None
 
 
 def _told(row: Journaled) -> Row:

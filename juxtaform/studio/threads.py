@@ -11,7 +11,7 @@ from juxtaform.core.colour import hex_from_linear, linear_from_hex
 from juxtaform.core.palette import palette_of_palettes
 from juxtaform.core.regions import Box
 from juxtaform.core.traits import colours_in
-from juxtaform.records.models import Bead, Mark, Picture, Reference, Shot, Thread, Trait
+from juxtaform.records.models import Bead, Mark, Picture, Project, Reference, Shot, Thread, Trait
 from juxtaform.studio import fitness
 from juxtaform.studio.editions import current
 from juxtaform.studio.workspace import (
@@ -58,6 +58,14 @@ def remove(ws: Workspace, project_id: str, thread_id: str) -> Changed:
         w.name(f"deleted {thread.name}")
         for model in (Mark, Bead, Trait, Reference):
             w.erase(list(w.session.scalars(select(model).where(model.thread_id == thread_id))))
+        project = found(w.session, Project, project_id)
+        if project.style_id == thread_id:
+            project.style_id = None
+        for other in of_project(w.session, Thread, project_id):
+            if other.owner_id == thread_id:
+                other.owner_id = None
+            if any(k["thread_id"] == thread_id for k in other.kept_colours):
+                other.kept_colours = [k for k in other.kept_colours if k["thread_id"] != thread_id]
         w.erase([thread])
     return w.changed
 
@@ -109,6 +117,8 @@ def remove_reference(ws: Workspace, project_id: str, reference_id: str) -> Chang
         w.erase(list(w.session.scalars(select(Trait).where(Trait.reference_id == reference_id))))
         for bead in w.session.scalars(select(Bead).where(Bead.reference_id == reference_id)):
             bead.reference_id = None
+        for newer in w.session.scalars(select(Reference).where(Reference.replaces_id == reference_id)):
+            newer.replaces_id = reference.replaces_id
         w.session.flush()
         w.erase([reference])
     return w.changed

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import tempfile
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 from pathlib import Path
@@ -46,7 +47,7 @@ def create_app(ws: Workspace, checker: Checker, hosts: frozenset[str] = LOCAL_HO
         openapi_url="/api/openapi.json",
     )
     app.state.workspace, app.state.checker = ws, checker
-    app.add_middleware(Doors, room=ws.store.root if ws else None, hosts=hosts)
+    app.add_middleware(Doors, rooms=[ws.store.root, Path(tempfile.gettempdir())] if ws else [], hosts=hosts)
     tell_problems(app)
     for room in ROUTERS:
         app.include_router(room.router, prefix="/api")

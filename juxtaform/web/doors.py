@@ -7,6 +7,7 @@ import re
 import shutil
 import traceback
 import uuid
+from collections.abc import Sequence
 from pathlib import Path
 
 import numpy as np
@@ -37,10 +38,10 @@ log = logging.getLogger("juxtaform")
 
 
 class Doors:
-    """Stands before the application. `room` is the folder whose disk must have room for changes."""
+    """Stands before the application. `rooms` are folders whose disks must have room for changes."""
 
-    def __init__(self, app: ASGIApp, room: Path | None = None, hosts: frozenset[str] = LOCAL_HOSTS) -> None:
-        self.app, self.room, self.hosts = app, room, hosts
+    def __init__(self, app: ASGIApp, rooms: Sequence[Path] = (), hosts: frozenset[str] = LOCAL_HOSTS) -> None:
+        self.app, self.rooms, self.hosts = app, rooms, hosts
         self._uploads = 0
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
@@ -58,9 +59,18 @@ class Doors:
                     headers.setdefault(name, value)
             await send(message)
 
+        try:
+            await self._let_in(scope, receive, out)
+        except Exception as error:
+            told = _unforeseen(scope, error)
+            if begun:
+                raise
+            await problem(500, "Not foreseen", told)(scope, receive, out)
+
+    async def _let_in(self, scope: Scope, receive: Receive, send: Send) -> None:
         refusal = self._refusal(scope)
         if refusal is not None:
-            await problem(*refusal)(scope, receive, out)
+            await problem(*refusal)(scope, receive, send)
             return
         headers = Headers(scope=scope)
         upload = headers.get("content-type", "").startswith("multipart/")
@@ -68,14 +78,9 @@ class Doors:
         try:
             if upload and self._uploads > limits.MOST_UPLOADS:
                 told = f"{limits.MOST_UPLOADS} files are being taken in already. Send this one again in a moment."
-                await problem(503, "Too many at once", told, headers={"Retry-After": "1"})(scope, receive, out)
+                await problem(503, "Too many at once", told, headers={"Retry-After": "1"})(scope, receive, send)
                 return
-            await self._passed(scope, receive, out, headers)
-        except Exception as error:
-            told = _unforeseen(scope, error)
-            if begun:
-                raise
-            await problem(500, "Not foreseen", told)(scope, receive, out)
+            await self._passed(scope, receive, send, headers)
         finally:
             self._uploads -= upload
 
@@ -106,11 +111,8 @@ class Doors:
         length, most = headers.get("content-length", ""), limits.most_body_bytes(scope["path"])
         if length and (not length.isdigit() or int(length) > most):
             return 413, "Too large", _too_large(most)
-        if self.room is not None:
-            free_mb = shutil.disk_usage(self.room).free // 2**20
-            if free_mb < limits.LEAST_FREE_MB:
-                return 507, "Disk full", no_room(free_mb)
-        return None
+        free_mb = min((_free_bytes(p) for p in self.rooms), default=limits.LEAST_FREE_MB << 20) >> 20
+        return (507, "Disk full", no_room(free_mb)) if free_mb < limits.LEAST_FREE_MB else None
 
 
 class _Measured:
@@ -145,6 +147,12 @@ def json_depth(data: bytes) -> int:
     marks = np.frombuffer(_STRING.sub(b"", data), dtype=np.uint8)
     opened = np.isin(marks, (0x5B, 0x7B)).astype(np.int32) - np.isin(marks, (0x5D, 0x7D))
     return int(np.cumsum(opened).max(initial=0))
+
+
+def _free_bytes(path: Path) -> int:
+    while not path.exists():
+        path = path.parent
+    return shutil.disk_usage(path).free
 
 
 def no_room(free_mb: int) -> str:
