@@ -202,14 +202,17 @@ class Checker:
 
 
 def status(ws: Workspace, project_id: str) -> CheckStatus:
+    """Where the latest check stands. Raises NotThere."""
     with ws.database.session() as s:
+        found(s, Project, project_id)
         run = s.get(CheckRun, project_id)
         return _status(run) if run else CheckStatus("never")
 
 
 def outcome(ws: Workspace, project_id: str) -> Outcome:
-    """What the latest finished check found; empty before the first."""
+    """What the latest finished check found; empty before the first. Raises NotThere."""
     with ws.database.session() as s:
+        found(s, Project, project_id)
         run = s.get(CheckRun, project_id)
         return _OUTCOME.validate_json(run.result) if run and run.result else Outcome()
 

@@ -15,7 +15,7 @@ from sqlalchemy.orm import Session
 from juxtaform.core.colour import linear_from_hex, oklab_from_linear
 from juxtaform.core.likeness import LIKENESS_VERSION, SIZE, colour_shares, likeness_vector, most_alike
 from juxtaform.records import measures
-from juxtaform.records.models import Bead, LibraryPicture, Measure, Picture, Reference, Take, Thread
+from juxtaform.records.models import Bead, LibraryPicture, Measure, Picture, Project, Reference, Take, Thread
 from juxtaform.studio import plan
 from juxtaform.studio.workspace import Changed, NotPossible, Workspace, found, hold, of_project, remember
 
@@ -84,7 +84,8 @@ _known = _Known()
 
 def search(ws: Workspace, project_id: str, wanted: Search, offset: int = 0, limit: int = 200) -> LibraryPart:
     """Search a project's pictures, best answers first, else newest first. Raises NotThere, NotPossible."""
-    with ws.database.session() as s:
+    with ws.database.reading() as s:
+        found(s, Project, project_id)
         of_them = (LibraryPicture.project_id == project_id, LibraryPicture.binned == wanted.binned)
         columns = (LibraryPicture.id, LibraryPicture.picture_sha, LibraryPicture.name, LibraryPicture.tags)
         newest = select(*columns).where(*of_them).order_by(LibraryPicture.added_at.desc(), LibraryPicture.id.desc())
@@ -111,8 +112,11 @@ def search(ws: Workspace, project_id: str, wanted: Search, offset: int = 0, limi
             kept = [(r, share) for r, share in zip(rows, shares, strict=True) if share >= LEAST_SHARE]
             kept.sort(key=lambda k: -k[1])
             rows, scores = [r for r, _ in kept], {r.id: share for r, share in kept}
+        if wanted.like and s.get(Picture, wanted.like) is None:
+            raise NotPossible("The picture to be like is not in the store. Choose one of the library.")
         if wanted.like and rows:
-            vectors = _vectors(ws, s, [wanted.like, *(r.picture_sha for r in rows)])
+            with ws.database.session() as keeping:
+                vectors = _vectors(ws, keeping, [wanted.like, *(r.picture_sha for r in rows)])
             order, like = most_alike(vectors[1:], vectors[0], len(rows))
             rows, scores = [rows[i] for i in order], {rows[i].id: float(v) for i, v in zip(order, like, strict=True)}
         return LibraryPart(

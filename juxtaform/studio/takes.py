@@ -59,6 +59,7 @@ def take_in(ws: Workspace, name: str, data: bytes) -> TakenIn:
 def propose(ws: Workspace, project_id: str, files: Sequence[tuple[str, str]]) -> list[Proposal]:
     """Match stored files, as (name, digest), to shots by the numbers in their names, in natural order."""
     with ws.database.session() as s:
+        found(s, Project, project_id)
         shots = in_order(s, project_id)
     shas = dict(files)
     return [

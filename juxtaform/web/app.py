@@ -66,8 +66,8 @@ class _Documented(FastAPI):
                 for operation in operations.values():
                     for status, answer in operation["responses"].items():
                         content = answer.get("content", {})
-                        if status[0] in "45" and "application/json" in content:
-                            content[MEDIA_TYPE] = content.pop("application/json")
+                        if status[0] in "45" and content:
+                            answer["content"] = {MEDIA_TYPE: next(iter(content.values()))}
             self.openapi_schema = document
         return self.openapi_schema
 

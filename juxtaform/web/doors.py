@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import logging
 import re
 import shutil
@@ -34,6 +35,7 @@ HEADERS = {
 }
 REQUEST_NAME = re.compile(r"^[0-9A-Za-z_-]{8,64}$")
 _STRING = re.compile(rb'"(?:[^"\\]|\\.)*"', re.DOTALL)
+_SURROGATE = re.compile(rb"\\u[dD][89a-fA-F]")
 log = logging.getLogger("juxtaform")
 
 
@@ -88,8 +90,8 @@ class Doors:
         if scope["method"] in SAFE:
             await self.app(scope, receive, send)
             return
-        json = not headers.get("content-type", "").startswith("multipart/")
-        measured = _Measured(receive, limits.most_body_bytes(scope["path"]), json=json)
+        is_json = not headers.get("content-type", "").startswith("multipart/")
+        measured = _Measured(receive, limits.most_body_bytes(scope["path"]), is_json=is_json)
         name = headers.get("idempotency-key", "")
         if REQUEST_NAME.match(name):
             with request_named(name):
@@ -118,8 +120,8 @@ class Doors:
 class _Measured:
     """A request's body, measured while it comes: too much of it, or JSON nested too deep, is refused before it is kept."""
 
-    def __init__(self, receive: Receive, most: int, *, json: bool) -> None:
-        self._receive, self._most, self._json = receive, most, json
+    def __init__(self, receive: Receive, most: int, *, is_json: bool) -> None:
+        self._receive, self._most, self._json = receive, most, is_json
         self._length = 0
         self._held: list[bytes] = []
 
@@ -133,8 +135,14 @@ class _Measured:
             raise HTTPException(413, _too_large(self._most))
         if self._json:
             self._held.append(part)
-            if not message.get("more_body", False) and json_depth(b"".join(self._held)) > limits.MOST_JSON_DEPTH:
-                raise HTTPException(422, f"The JSON is nested more than {limits.MOST_JSON_DEPTH} deep.")
+            if not message.get("more_body", False):
+                whole = b"".join(self._held)
+                if json_depth(whole) > limits.MOST_JSON_DEPTH:
+                    raise HTTPException(422, f"The JSON is nested more than {limits.MOST_JSON_DEPTH} deep.")
+                if has_half_characters(whole):
+                    raise HTTPException(
+                        422, "A text in this holds half a character (a lone surrogate). Nothing was changed."
+                    )
         return message
 
 
@@ -147,6 +155,23 @@ def json_depth(data: bytes) -> int:
     marks = np.frombuffer(_STRING.sub(b"", data), dtype=np.uint8)
     opened = np.isin(marks, (0x5B, 0x7B)).astype(np.int32) - np.isin(marks, (0x5D, 0x7D))
     return int(np.cumsum(opened).max(initial=0))
+
+
+def has_half_characters(data: bytes) -> bool:
+    """Whether some text in JSON is no text: half of a surrogate pair (RFC 8259, 8.2).
+
+    >>> has_half_characters(rb'"\\ud83e\\udd80"'), has_half_characters(rb'"\\ud83e"')
+    (False, True)
+    """
+    if not _SURROGATE.search(data):
+        return False
+    try:
+        json.dumps(json.loads(data), ensure_ascii=False).encode()
+    except UnicodeEncodeError:
+        return True
+    except (ValueError, RecursionError):
+        return False  # No JSON at all: whoever reads it says so.
+    return False
 
 
 def _free_bytes(path: Path) -> int:

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Query
 from pydantic import Field
 
-from juxtaform.records.rules import Digest, Id
+from juxtaform.records.rules import MOST_INT, Digest, Id
 from juxtaform.studio import library, taste
 from juxtaform.studio.library import LibraryPart, Search
 from juxtaform.studio.taste import Round
@@ -41,7 +41,7 @@ def search(
     thread: Annotated[str, Query(max_length=32)] = "",
     tag: Annotated[str, Query(max_length=60)] = "",
     binned: bool = False,
-    offset: Annotated[int, Query(ge=0)] = 0,
+    offset: Annotated[int, Query(ge=0, le=MOST_INT)] = 0,
     limit: Annotated[int, Query(ge=1, le=500)] = 200,
 ) -> LibraryPart:
     return library.search(ws, project_id, Search(words, colour, like, thread, tag, binned), offset, limit)

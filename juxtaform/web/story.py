@@ -10,7 +10,7 @@ from pydantic import Field
 from juxtaform.core.regions import Box
 from juxtaform.limits import MOST_TEXT
 from juxtaform.records.rules import Coordinate, Digest, Extent, Id, Label, Place, Shape, Syntax, Words
-from juxtaform.studio import assist, frame, sketches, story, tables
+from juxtaform.studio import assist, frame, projects, sketches, story, tables
 from juxtaform.studio.assist import Offers
 from juxtaform.studio.sketches import FoundPanels
 from juxtaform.studio.story import Reading
@@ -239,7 +239,8 @@ def set_sketch(ws: Ws, project_id: str, shot_id: str, body: Sketch) -> ChangedOu
 
 
 @router.get("/table/columns", summary="The columns that a table can have")
-def columns(project_id: str) -> list[ColumnOut]:
+def columns(ws: Ws, project_id: str) -> list[ColumnOut]:
+    projects.there(ws, project_id)
     return [ColumnOut(header=c.header, fact=c.fact, meaning=c.meaning) for c in tables.columns()]
 
 

@@ -1,18 +1,24 @@
-"""Every route that takes JSON, given what it asks for and then, field by field, what nobody should send: a clear answer each
-time, never a broken server, and the project can still be read."""
+"""Every route, from the OpenAPI document itself: it takes what it asks for, and answers what nobody should send with a clear
+problem, field by field; never a broken server, and the project can still be read."""
 
 import json
 import math
+import re
 
 import pytest
 
 from juxtaform.core.regions import Box
-from juxtaform.studio import projects, takes, threads
+from juxtaform.studio import briefs, checking, frame, library, plan, projects, takes, taste, threads
 from juxtaform.web.app import create_app
 from tests.conftest import client_of, flat, plan_from, rows
 
-HOSTILE = ("", "\u0000\ud83e\udd80 ‮ '; DROP TABLE shot; --", "x" * 70_000, None, -1, 2**63, math.nan, 1e300, [None], {})  # fmt: skip
+NOWHERE, NO_PICTURE = "0" * 32, "0" * 64
+HOSTILE = (
+    "", "\u0000\ud83e\udd80 ‮ '; DROP TABLE shot; --", "\ud800", "x" * 70_000, None, -1, 2**31, 2**63, 10**400, math.nan, 1e300,
+    [None], {}, NOWHERE, NO_PICTURE,
+)  # fmt: skip
 LEAST, MOST = 200, 499
+NOT_SAMPLED = {"revision", "seen", "revisions"}
 
 
 @pytest.fixture(scope="module")
@@ -24,39 +30,94 @@ class Small:
     """A small project with one of everything, and what stands for each parameter of a path."""
 
     def __init__(self, ws) -> None:
-        self.project = projects.make(ws, "Small")
-        plan_from(ws, self.project, "# One\nPell sat on the step.\n\n# Two\nPell left the step.")
-        threads.make(ws, self.project, "character", "Pell")
-        threads.make(ws, self.project, "style", "Paper")
-        thread, style = (t["id"] for t in rows(ws, self.project, "thread"))
-        shot = rows(ws, self.project, "shot")[0]["id"]
-        self.sha = str(takes.take_in(ws, "a.png", flat((10, 80, 120))).sha)
-        threads.add_references(ws, self.project, thread, [(self.sha, "front")], "")
-        reference = rows(ws, self.project, "reference")[0]["id"]
-        threads.add_trait(ws, self.project, reference, "Coat", "outfit", Box(4, 4, 20, 20), ["#102030"])
-        takes.accept(ws, self.project, [("a.png", self.sha, shot)])
-        take = rows(ws, self.project, "take")[0]["id"]
-        takes.mark(ws, self.project, take, thread, Box(4, 4, 20, 20))
+        p = self.project = projects.make(ws, "Small")
+        plan_from(ws, p, "# One\nPell sat on the step.\n\n# Two\nPell left the step. Oda came in, and Oda laughed.")
+        threads.make(ws, p, "character", "Pell")
+        threads.make(ws, p, "style", "Paper")
+        threads.make(ws, p, "setting", "Harbour steps")
+        thread, style, place = (t["id"] for t in rows(ws, p, "thread"))
+        shot, later = (s["id"] for s in rows(ws, p, "shot")[:2])
+        plan.edit_shot(ws, p, shot, {"shows": "Pell on a plain white background, smiling."}, None)
+        threads.assign(ws, p, place, [shot], on=True)
+        threads.assign(ws, p, thread, [shot], on=True)
+        self.sha, self.other = (str(takes.take_in(ws, "a.png", flat((10, 80, i))).sha) for i in (120, 121))
+        for sha in (self.sha, self.other):
+            library.seen(ws, p, sha, "a.png")
+        threads.add_references(ws, p, thread, [(self.sha, "front")], "")
+        reference = rows(ws, p, "reference")[0]["id"]
+        threads.add_trait(ws, p, reference, "Coat", "outfit", Box(4, 4, 20, 20), ["#102030"])
+        takes.accept(ws, p, [("a.png", self.sha, shot)])
+        take = rows(ws, p, "take")[0]["id"]
+        takes.mark(ws, p, take, thread, Box(4, 4, 20, 20))
+        for _ in range(2):
+            frame.add_beat(ws, p, None)
+        concerns = [c for x in briefs.flight(ws, p).shots if x.shot_id == shot for c in x.concerns]
+        self.concern = next(c.key for c in concerns if c.concern.mend)
+        checking.stet(ws, p, concerns[0].key, "meant")
+        for _ in range(12):
+            taste.choose(ws, p, self.sha, self.other, "left")
+        self.picture = library.search(ws, p, library.Search()).items[0].id
+        self.change = projects.history(ws, p)[3].id
+        first = {t: rows(ws, p, t)[0]["id"] for t in ("trait", "scene", "beat", "mark", "stet")}
         self.ids = {
-            "project_id": self.project, "thread_id": thread, "shot_id": shot, "reference_id": reference, "take_id": take,
-            "trait_id": rows(ws, self.project, "trait")[0]["id"], "scene_id": rows(ws, self.project, "scene")[0]["id"],
-            "style_id": style, "shot_ids": [shot], "thread_ids": [thread, style], "first_shot_id": shot, "sha": self.sha,
+            "project_id": p, "thread_id": thread, "shot_id": shot, "reference_id": reference, "take_id": take,
+            "trait_id": first["trait"], "scene_id": first["scene"], "style_id": style, "shot_ids": [shot], "beat_id": first["beat"],
+            "thread_ids": [thread, style], "first_shot_id": shot, "sha": self.sha, "mark_id": first["mark"],
+            "stet_id": first["stet"], "change_id": self.change, "sketch_sha": self.sha, "after_shot_id": shot,
+            "from_shot_id": later, "owner_id": place, "later": later, "place": place, "left_sha": self.sha, "form": "md",
         }  # fmt: skip
 
 
+BOX = {"x": 4, "y": 4, "w": 20, "h": 20}
+GOOD = {
+    "post /projects/{project_id}/found": lambda s: {"threads": [{"kind": "character", "name": "Oda"}]},
+    "post /projects/{project_id}/beats": lambda s: {"after": s.ids["beat_id"]},
+    "post /projects/{project_id}/beats/{beat_id}/move": lambda s: {"step": 1},
+    "post /projects/{project_id}/pages/shots": lambda s: {"sha": s.sha, "boxes": [BOX], "scene_id": s.ids["scene_id"]},
+    "post /projects/{project_id}/pages/references": lambda s: {"sha": s.sha, "boxes": [BOX], "thread_id": s.ids["thread_id"]},
+    "post /projects/{project_id}/table": lambda s: {"cells": "Shows\tSize\nA crab\tCU"},
+    "post /projects/{project_id}/shots/{shot_id}/move": lambda s: {"step": 1},
+    "post /projects/{project_id}/shots/{shot_id}/split": lambda s: {"at": 12},
+    "put /projects/{project_id}/shots/{shot_id}/framings": lambda s: {"framings": [{"size": "CU", "angle": "low", "move": "pan"}], "picked": 0},
+    "post /projects/{project_id}/references/{reference_id}/colours": lambda s: BOX,
+    "put /projects/{project_id}/shots/{shot_id}/brief/phrase": lambda s: {"key": "extra", "now": "word"},
+    "post /projects/{project_id}/shots/{shot_id}/brief/mend": lambda s: {"key": s.concern},
+    "post /projects/{project_id}/takes/{take_id}/vary": lambda s: {"key": "extra", "now": "in snow"},
+    "post /projects/{project_id}/references/{reference_id}/replace": lambda s: {"sha": s.other, "name": "new", "from_shot_id": s.ids["later"]},
+    "post /projects/{project_id}/library/tags": lambda s: {"ids": [s.picture], "add": ["sky"], "remove": ["sea"]},
+    "post /projects/{project_id}/library/bin": lambda s: {"ids": [s.picture], "binned": False},
+    "post /projects/{project_id}/library/taste": lambda s: {"left": s.sha, "right": s.other, "chosen": "right"},
+    "post /projects/{project_id}/library/taste/style": lambda s: {"thread_id": s.ids["style_id"]},
+    "put /projects/{project_id}/takes/{take_id}/marks": lambda s: {"thread_id": s.ids["thread_id"], "box": BOX},
+    "post /projects/{project_id}/stets": lambda s: {"finding_key": s.concern, "reason": "meant"},
+    "put /projects/{project_id}/shots/{shot_id}/span": lambda s: {"start": 0, "end": 30},
+    "post /projects/{project_id}/references/{reference_id}/traits": lambda s: {"name": "Hat", "box": BOX, "colours": ["#336699"]},
+    "patch /projects/{project_id}/traits/{trait_id}": lambda s: {"name": "Hat", "colours": ["#336699"], "tolerance": 9},
+}  # fmt: skip
+"""Good bodies where a sample of the schema will not do, by method and path."""
+
+
 def routes():
-    """(method, path, schema of the body) of every route that takes JSON, and the schemas that these refer to."""
+    """(method, path, schema of the body, its parameters) of every route but the live events, and the schemas that they refer to."""
     document = create_app(None, None).openapi()  # type: ignore[arg-type]
     told = []
     for path, operations in document["paths"].items():
         for method, operation in operations.items():
-            body = operation.get("requestBody", {}).get("content", {}).get("application/json")
-            if body:
-                told.append((method, path, body["schema"]))
+            content = operation.get("requestBody", {}).get("content", {})
+            body = content.get("application/json", {}).get("schema")
+            if not path.endswith("/events") and "multipart/form-data" not in content:
+                told.append((method, path, body, operation.get("parameters", [])))
     return told, document["components"]["schemas"]
 
 
 ROUTES, SCHEMAS = routes()
+WITH_BODY = [(m, p, b) for m, p, b, _ in ROUTES if b]
+READING = [(p, q) for m, p, _, q in ROUTES if m == "get"]
+
+
+def good_body(schema, small, method, path):
+    make = GOOD.get(f"{method} {path.removeprefix('/api')}")
+    return make(small) if make else sample(schema, small)
 
 
 def sample(schema, small, name=""):
@@ -74,7 +135,7 @@ def sample(schema, small, name=""):
             return sample(schema[some][0], small, name)
     match schema.get("type"):
         case "object":
-            return {k: sample(v, small, k) for k, v in schema.get("properties", {}).items() if k != "revision"}
+            return {k: sample(v, small, k) for k, v in schema.get("properties", {}).items() if k not in NOT_SAMPLED}
         case "array":
             items = schema.get("prefixItems")
             if items:
@@ -98,31 +159,104 @@ def text_for(schema):
     return "word"[: schema.get("maxLength", 4)]
 
 
-def ask(client, small, method, path, body):
-    filled = path
-    for name, value in small.ids.items():
-        filled = filled.replace("{" + name + "}", str(value))
-    for part in ("beat_id", "mark_id", "stet_id", "change_id"):
-        filled = filled.replace("{" + part + "}", "1")
-    return client.request(method, filled, content=json.dumps(body), headers={"content-type": "application/json"})
+def filled(path, ids):
+    for name, value in ids.items():
+        path = path.replace("{" + name + "}", str(value))
+    assert "{" not in path, path
+    return path
 
 
-@pytest.mark.parametrize(("method", "path", "schema"), ROUTES, ids=[f"{m} {p}" for m, p, _ in ROUTES])
-def test_nothing_that_is_sent_breaks_a_route(ws, client, method, path, schema):
-    small = Small(ws)
-    good = sample(schema, small)
-    assert LEAST <= ask(client, small, method, path, good).status_code <= MOST
-    for broken in bodies(good):
-        answer = ask(client, small, method, path, broken)
-        assert LEAST <= answer.status_code <= MOST, (answer.status_code, answer.text[:300], str(broken)[:300])
-        if answer.status_code >= 400:
-            told = answer.json()
-            assert told["detail"], told
-            assert len(told["detail"]) < 600, told["detail"][:700]
-    left = client.get(f"/api/projects/{small.project}")
+def ask(client, small, method, path, body, ids=None):
+    headers = {"content-type": "application/json"}
+    content = None if body is None and method == "get" else json.dumps(body)
+    return client.request(method, filled(path, ids or small.ids), content=content, headers=headers)
+
+
+def answered(answer, about):
+    """A clear answer: done, or a problem in words."""
+    assert LEAST <= answer.status_code <= MOST, (answer.status_code, ascii(answer.text[:300]), ascii(about)[:300])
+    if answer.status_code >= 400:
+        assert answer.headers["content-type"] == "application/problem+json"
+        told = answer.json()
+        assert 0 < len(told["detail"]) < 600, told["detail"][:700]
+        assert told["status"] == answer.status_code
+
+
+def can_be_read(client, project):
+    left = client.get(f"/api/projects/{project}")
     assert left.status_code in (200, 404)
     if left.status_code == 200:
         json.loads(left.text, parse_constant=lambda word: pytest.fail(f"{word} was kept"))
+
+
+named = [f"{m} {p}" for m, p, _ in WITH_BODY]
+
+
+@pytest.mark.parametrize(("method", "path", "schema"), WITH_BODY, ids=named)
+def test_what_is_asked_for_is_taken(ws, client, method, path, schema):
+    small = Small(ws)
+    answer = ask(client, small, method, path, good_body(schema, small, method, path))
+    assert 200 <= answer.status_code < 300, answer.text
+
+
+@pytest.mark.parametrize(("method", "path", "schema"), WITH_BODY, ids=named)
+def test_nothing_that_is_sent_breaks_a_route(ws, client, method, path, schema):
+    small = Small(ws)
+    good = good_body(schema, small, method, path)
+    for broken in bodies(good):
+        answered(ask(client, small, method, path, broken), broken)
+    can_be_read(client, small.project)
+
+
+@pytest.mark.parametrize(
+    ("method", "path", "schema"),
+    [r[:3] for r in ROUTES if "{" in r[1]],
+    ids=[f"{m} {p}" for m, p, _, _ in ROUTES if "{" in p],
+)
+def test_ids_that_name_nothing_are_told(ws, client, method, path, schema):
+    """Well-formed ids of nothing, one parameter of the path at a time."""
+    small = Small(ws)
+    body = good_body(schema, small, method, path) if schema else None
+    for part in re.findall(r"{(\w+)}", path):
+        if part == "form":
+            continue
+        nothing = {"sha": NO_PICTURE, "change_id": 10**8}.get(part, NOWHERE)
+        answer = ask(client, small, method, path, body, {**small.ids, part: nothing})
+        answered(answer, part)
+        assert answer.status_code in (404, 422), (part, answer.status_code, answer.text[:200])
+
+
+@pytest.mark.parametrize(("path", "parameters"), READING, ids=[p for p, _ in READING])
+def test_nothing_that_is_asked_breaks_a_reading_route(ws, client, path, parameters):
+    small = Small(ws)
+    needed = {"shots": small.ids["shot_ids"], "after": 0, "x": 2, "y": 2, "w": 20, "h": 20}
+    asked = {q["name"]: needed[q["name"]] for q in parameters if q["in"] == "query" and q.get("required")}
+    where = filled(path.replace("{form}", form_of(path)), small.ids)
+    answer = client.get(where, params=asked)
+    assert answer.status_code in ((200, 404) if "brief/difference" in path else (200,)), answer.text[:300]
+    for q in parameters:
+        if q["in"] != "query":
+            continue
+        for value in (
+            "",
+            "\u0000",
+            "x" * 5000,
+            "-1",
+            "1e999",
+            "nan",
+            "9" * 30,
+            "%ff",
+            "../..",
+            NOWHERE,
+            NO_PICTURE,
+            "⁴",
+        ):
+            answered(client.get(where, params={**asked, q["name"]: value}), (q["name"], value))
+    can_be_read(client, small.project)
+
+
+def form_of(path):
+    return {"model-sheet": "png", "palette": "css"}.get(path.rsplit("/", 1)[-1].split(".")[0], "md")
 
 
 def bodies(good):
@@ -142,8 +276,91 @@ def spoiled(value):
             yield [worse, *value[1:]]
 
 
-def test_a_body_that_is_no_json_is_refused(client, ws):
+UNREADABLE = {
+    "no JSON": b"{not json",
+    "not UTF-8": b'{"title": "\xff\xfe"}',
+    "too deep": b'{"title": ' + b"[" * 5000 + b"]" * 5000 + b"}",
+    "as deep as the limit and one more": b'{"title": ' + b"[" * 40 + b"]" * 40 + b"}",
+    "endless number": b'{"title": ' + b"9" * 10_000 + b"}",
+    "nothing": b"",
+}
+
+
+@pytest.mark.parametrize("content", UNREADABLE.values(), ids=UNREADABLE)
+def test_a_body_that_cannot_be_read_is_refused(client, ws, content):
     small = Small(ws)
-    answer = client.patch(f"/api/projects/{small.project}", content=b"{not json", headers={"content-type": "application/json"})  # fmt: skip
-    assert answer.status_code == 422
-    assert answer.json()["detail"]
+    answer = client.patch(
+        f"/api/projects/{small.project}", content=content, headers={"content-type": "application/json"}
+    )
+    assert answer.status_code in (400, 422)
+    answered(answer, content[:40])
+
+
+def test_a_body_that_is_too_large_is_refused_before_it_is_read(client, ws, monkeypatch):
+    small = Small(ws)
+    url = f"/api/projects/{small.project}"
+    declared = client.patch(
+        url, content=b"{}", headers={"content-type": "application/json", "content-length": str(10**12)}
+    )
+    assert declared.status_code == 413
+    read = []
+
+    def parts():
+        for _ in range(200):
+            read.append(1)
+            yield b" " * (1 << 20)
+
+    streamed = client.patch(url, content=parts(), headers={"content-type": "application/json"})
+    assert streamed.status_code == 413
+    assert "32 MB" in streamed.json()["detail"]
+
+
+def test_what_nobody_foresaw_gets_an_id_that_stands_in_the_log(client, ws, monkeypatch, caplog):
+    monkeypatch.setattr(projects, "shelf", lambda ws: 1 / 0)
+    caplog.set_level("ERROR", logger="juxtaform")
+    answer = client.get("/api/projects")
+    assert answer.status_code == 500
+    assert answer.headers["content-type"] == "application/problem+json"
+    assert answer.headers["x-content-type-options"] == "nosniff"
+    key = answer.json()["detail"].rstrip(".").rsplit(" ", 1)[-1]
+    assert key in caplog.text
+    assert "ZeroDivisionError" in caplog.text
+
+
+def test_errors_are_what_the_document_says_and_unknown_addresses_are_told(client):
+    document = client.get("/api/openapi.json").json()
+    for operations in document["paths"].values():
+        for operation in operations.values():
+            for status, answer in operation["responses"].items():
+                assert status[0] == "2" or set(answer.get("content", {})) <= {"application/problem+json"}
+    for method, path in (
+        ("get", "/api/nothing"),
+        ("get", "/api"),
+        ("get", "/api/projects/x/y/z"),
+        ("delete", "/api/projects"),
+        ("post", "/nowhere"),
+    ):
+        answer = client.request(method, path)
+        assert answer.status_code in (404, 405), path
+        assert answer.headers["content-type"] == "application/problem+json"
+
+
+def test_every_answer_says_how_it_may_be_used(client, ws):
+    small = Small(ws)
+    for path in ("/api/projects", "/", f"/api/pictures/{small.sha}", "/api/nothing"):
+        headers = client.get(path).headers
+        assert headers["referrer-policy"] == "same-origin"
+        assert headers["cross-origin-resource-policy"] == headers["cross-origin-opener-policy"] == "same-origin"
+        policy = headers["content-security-policy"]
+        assert "base-uri 'self'" in policy
+        assert "form-action 'self'" in policy
+    assert client.get(f"/api/pictures/{small.sha}").headers["cache-control"].startswith("private")
+
+
+def test_times_carry_their_zone(client, ws):
+    small = Small(ws)
+    for told in (
+        client.get("/api/projects").json()[0]["created_at"],
+        client.get(f"/api/projects/{small.project}/history").json()[0]["at"],
+    ):
+        assert re.search(r"(Z|\+00:00)$", told)
