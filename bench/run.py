@@ -1,11 +1,11 @@
-"""Speed as ratios, and rates on constructed truth. `python -m bench.run [measure|scale|recheck|sheet|typing|breakdown|linear|anchoring|panels|preflight|briefs|likeness|paint|truth …]`."""
+"""Speed as ratios, and rates on constructed truth. `python -m bench.run [measure|scale|recheck|sheet|typing|breakdown|linear|anchoring|panels|preflight|briefs|likeness|paint|table|picture|truth|fuzz|kill …]`."""
 
 from __future__ import annotations
 
 import sys
 from collections.abc import Callable
 
-from bench import briefs, rates, screens, speed, story
+from bench import briefs, fuzz, intake, kill, rates, screens, speed, story
 
 PARTS: dict[str, Callable[[], None]] = {
     "measure": speed.measure_against_decoding,
@@ -21,7 +21,11 @@ PARTS: dict[str, Callable[[], None]] = {
     "briefs": briefs.a_thousand_briefs_against_reading_their_rows,
     "likeness": briefs.likeness_against_a_matrix_product,
     "paint": screens.first_paint,
+    "table": intake.ten_times_the_rows,
+    "picture": intake.memory_of_the_largest_picture,
     "truth": rates.on_constructed_truth,
+    "fuzz": fuzz.everything_that_comes_in,
+    "kill": kill.server_and_database_at_random,
 }
 
 if __name__ == "__main__":

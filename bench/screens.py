@@ -3,15 +3,12 @@
 from __future__ import annotations
 
 import os
-import socket
 import statistics
-import threading
 import time
 from collections.abc import Iterator
 from contextlib import contextmanager
 
 import numpy as np
-import uvicorn
 from sqlalchemy import insert
 
 from bench.speed import planned_project, workspace
@@ -19,9 +16,8 @@ from juxtaform.records.models import LibraryPicture, Picture, Take, new_id, now
 from juxtaform.studio import projects, story, takes, threads
 from juxtaform.studio.checking import Checker
 from juxtaform.studio.workspace import Workspace
-from juxtaform.web.app import create_app
 from tests.browser.conftest import Page, chromium
-from tests.conftest import flat
+from tests.conftest import flat, served
 from tests.story_texts import TEXTS
 
 SCROLL = """
@@ -56,22 +52,14 @@ key();
 
 @contextmanager
 def _page(ws: Workspace) -> Iterator[Page]:
-    listening = socket.socket()
-    listening.bind(("127.0.0.1", 0))
-    listening.listen(64)
-    config = uvicorn.Config(create_app(ws, Checker(ws)), log_level="critical", timeout_graceful_shutdown=1)
-    server = uvicorn.Server(config)
-    running = threading.Thread(target=server.run, kwargs={"sockets": [listening]}, daemon=True)
-    running.start()
-    page = Page(chromium(), f"http://127.0.0.1:{listening.getsockname()[1]}")
-    page.driver.set_script_timeout(120)
-    try:
-        yield page
-    finally:
-        page.driver.quit()
-        time.sleep(1)
-        server.should_exit = True
-        running.join(10)
+    with served(ws, Checker(ws)) as address:
+        page = Page(chromium(), address)
+        page.driver.set_script_timeout(120)
+        try:
+            yield page
+        finally:
+            page.driver.quit()
+            time.sleep(1)
 
 
 def _told(what: str, times: list[float]) -> float:

@@ -4,12 +4,16 @@ from __future__ import annotations
 
 import io
 import itertools
+import socket
+import threading
 from collections.abc import Iterator
+from contextlib import contextmanager
 from dataclasses import replace
 from typing import Any
 
 import numpy as np
 import pytest
+import uvicorn
 from fastapi.testclient import TestClient
 from PIL import Image
 
@@ -58,6 +62,23 @@ def project(ws) -> str:
 def client_of(ws: Workspace, checker: Checker, **options: Any) -> TestClient:
     """A client on the application, as a page of its own would be."""
     return TestClient(create_app(ws, checker), base_url="http://127.0.0.1", **options)
+
+
+@contextmanager
+def served(ws: Workspace, checker: Checker) -> Iterator[str]:
+    """The application on a real port; its address."""
+    listening = socket.socket()
+    listening.bind(("127.0.0.1", 0))
+    listening.listen(64)
+    config = uvicorn.Config(create_app(ws, checker), log_level="critical", timeout_graceful_shutdown=1)
+    server = uvicorn.Server(config)
+    running = threading.Thread(target=server.run, kwargs={"sockets": [listening]}, daemon=True)
+    running.start()
+    try:
+        yield f"http://127.0.0.1:{listening.getsockname()[1]}"
+    finally:
+        server.should_exit = True
+        running.join(10)
 
 
 def plan_from(ws: Workspace, project: str, text: str) -> None:

@@ -2,15 +2,12 @@
 
 from __future__ import annotations
 
-import socket
 import tempfile
-import threading
 import time
 from collections.abc import Callable
 from pathlib import Path
 
 import numpy as np
-import uvicorn
 from selenium.webdriver.common.keys import Keys
 
 from juxtaform import mariadb
@@ -20,9 +17,8 @@ from juxtaform.media.store import PictureStore
 from juxtaform.records.database import Database
 from juxtaform.studio.checking import Checker
 from juxtaform.studio.workspace import Workspace
-from juxtaform.web.app import create_app
 from tests.browser.conftest import Page, chromium
-from tests.conftest import png
+from tests.conftest import png, served
 from tests.constructed_pages import drawn_page
 
 LOADED = "return [...document.images].every((i) => i.complete && (i.naturalWidth || !i.getAttribute('src')))"
@@ -40,20 +36,15 @@ def main() -> None:
         project = load(ws)
         checker.start(project)
         checker.wait(project, 300)
-        listening = socket.socket()
-        listening.bind(("127.0.0.1", 0))
-        listening.listen(64)
-        web = uvicorn.Server(uvicorn.Config(create_app(ws, checker), log_level="warning", timeout_graceful_shutdown=1))
-        threading.Thread(target=web.run, kwargs={"sockets": [listening]}, daemon=True).start()
-        page = Page(chromium(), f"http://127.0.0.1:{listening.getsockname()[1]}")
-        try:
-            take(page, project, written)
-        finally:
-            page.driver.quit()
-            web.should_exit = True
-            checker.close()
-            database.close()
-            server.stop()
+        with served(ws, checker) as address:
+            page = Page(chromium(), address)
+            try:
+                take(page, project, written)
+            finally:
+                page.driver.quit()
+        checker.close()
+        database.close()
+        server.stop()
 
 
 def take(page: Page, project: str, written: str) -> None:

@@ -2,22 +2,18 @@
 
 from __future__ import annotations
 
-import socket
 import tempfile
-import threading
 from collections.abc import Iterator
 from dataclasses import replace
 
 import numpy as np
 import pytest
-import uvicorn
 from selenium import webdriver
 from selenium.webdriver.common.by import By
 from selenium.webdriver.remote.webelement import WebElement
 from selenium.webdriver.support.ui import WebDriverWait
 
-from juxtaform.web.app import create_app
-from tests.conftest import LOOK, png
+from tests.conftest import LOOK, png, served
 from tests.constructed import Look, random_pose, reference, scene
 
 SWITCHES = (
@@ -41,15 +37,8 @@ def chromium(width: int = 1280, height: int = 800) -> webdriver.Chrome:
 
 @pytest.fixture(scope="session")
 def address(ws, checker) -> Iterator[str]:
-    listening = socket.socket()
-    listening.bind(("127.0.0.1", 0))
-    listening.listen(64)
-    running = uvicorn.Server(uvicorn.Config(create_app(ws, checker), log_level="warning", timeout_graceful_shutdown=1))
-    thread = threading.Thread(target=running.run, kwargs={"sockets": [listening]}, daemon=True)
-    thread.start()
-    yield f"http://127.0.0.1:{listening.getsockname()[1]}"
-    running.should_exit = True
-    thread.join(10)
+    with served(ws, checker) as where:
+        yield where
 
 
 class Page:
