@@ -23,7 +23,7 @@ import pymysql
 
 from juxtaform import private
 
-START_TIMEOUT_S = 40
+START_TIMEOUT_S = 120
 LEAST_FREE_MB = 300
 PREDECESSOR_S = 12
 """How long a server that is still shutting down on the same data is waited for."""

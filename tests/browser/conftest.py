@@ -20,6 +20,8 @@ SWITCHES = (
     "--headless=new", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--hide-scrollbars",
     "--disable-background-networking", "--disable-component-update", "--disable-sync", "--disable-dev-shm-usage",
 )  # fmt: skip
+PATIENCE_S = 180.0
+"""A state is waited for, however slow the machine is; only what never comes takes so long."""
 BO = Look("#2a2326", "#7b4a30", "#2c6fc4", "#6b4a8c", "#c8322b", "#58b3a6", 1, 1, 1)
 
 
@@ -53,7 +55,7 @@ class Page:
     def all(self, css: str) -> list[WebElement]:
         return self.driver.find_elements(By.CSS_SELECTOR, css)
 
-    def until(self, what, message: str = "", seconds: float = 30):
+    def until(self, what, message: str = "", seconds: float = PATIENCE_S):
         return WebDriverWait(self.driver, seconds, 0.1).until(lambda _: what(), message)
 
     def one(self, css: str) -> WebElement:
@@ -68,7 +70,7 @@ class Page:
     def click(self, text: str) -> None:
         self.button(text).click()
 
-    def see(self, text: str, seconds: float = 30) -> None:
+    def see(self, text: str, seconds: float = PATIENCE_S) -> None:
         self.until(
             lambda: text in self.driver.find_element(By.TAG_NAME, "body").text, f"“{text}” is not to be seen", seconds
         )

@@ -108,7 +108,7 @@ def test_from_a_text_and_a_folder_of_pictures_to_findings_that_hold(page, strang
         page.keys(Keys.TAB)
 
     page.one("[data-check=start]").click()
-    page.see("2 to look at", 120)
+    page.see("2 to look at")
 
     page.click("Continuity")
     page.see("Scene light taken out")
@@ -176,7 +176,7 @@ def test_a_second_window_sees_a_change_at_once_and_bad_input_is_told(page, addre
         other.driver.get(page.driver.current_url.replace("/story", "/sheet"))
         other.until(lambda: len(other.all("[data-shot]")) == 1)
         page.keys("n")
-        other.until(lambda: len(other.all("[data-shot]")) == 2, "the other window's new row", 10)
+        other.until(lambda: len(other.all("[data-shot]")) == 2, "the other window's new row")
     finally:
         other.driver.quit()
     page.driver.get(f"{address}/p/none/sheet")

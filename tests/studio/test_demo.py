@@ -24,7 +24,7 @@ SEEDED = {
 def test_the_demo_shows_its_seeded_mistakes_and_nothing_else(ws, checker: Checker):
     project = load(ws)
     checker.start(project)
-    checker.wait(project, 200)
+    checker.wait(project, 900)
     with ws.database.session() as s:
         numbers = {shot.id: i + 1 for i, shot in enumerate(plan.in_order(s, project))}
     found = [k.finding for k in checking.outcome(ws, project).findings]

@@ -199,7 +199,7 @@ def test_a_mend_is_made_on_the_words_as_they_stand(ws, planned):
         mending.mend(ws, planned, shot["id"], key)
     finally:
         mending.briefs.at_desk = real
-        raced[0].join(30)
+        raced[0].join(300)
     assert rows(ws, planned, "shot")[0]["shows"] == "Short."
     projects.undo(ws, planned)
     assert rows(ws, planned, "shot")[0]["shows"] == "Ada, smiling."

@@ -157,7 +157,7 @@ def staged(ws):
 
 def checked(ws, checker, project):
     checker.start(project)
-    checker.wait(project, 120)
+    checker.wait(project, 900)
     status = checking.status(ws, project)
     assert status.state == "done", status
     return status, checking.outcome(ws, project)
@@ -213,7 +213,7 @@ def test_a_check_can_be_stopped_and_goes_on_where_it_was(ws, checker):
 
     with ws.listeners.listening(staged.project, look):
         checker.start(staged.project)
-        assert enough.wait(120)
+        assert enough.wait(900)
     status = checker.stop(staged.project)
     assert status.state == "stopped"
     assert 3 <= status.measured < 30
@@ -226,7 +226,7 @@ def test_a_check_that_a_restart_cut_off_is_taken_up_again(ws, checker):
     with ws.database.session() as s:
         s.merge(CheckRun(project_id=staged.project, state="running"))
     checker.resume()
-    checker.wait(staged.project, 120)
+    checker.wait(staged.project, 900)
     assert checking.status(ws, staged.project).state == "done"
 
 
@@ -240,7 +240,7 @@ def test_a_picture_that_cannot_be_measured_is_told_and_the_rest_is_checked(ws, c
     path.write_bytes(b"damaged")
     try:
         checker.start(staged.project)
-        checker.wait(staged.project, 120)
+        checker.wait(staged.project, 900)
         outcome = checking.outcome(ws, staged.project)
         assert set(outcome.trouble) == {staged.shots[0]}
         assert any(k.finding.shot == staged.shots[2] for k in outcome.findings)
@@ -254,5 +254,5 @@ def test_two_checks_at_once_are_one(ws, checker, staged):
         s.start()
     for s in starts:
         s.join()
-    checker.wait(staged.project, 60)
+    checker.wait(staged.project, 900)
     assert checking.status(ws, staged.project).state == "done"

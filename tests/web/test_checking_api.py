@@ -17,7 +17,7 @@ def client(ws, checker):
 def checked(ws, checker, client):
     staged = Staged(ws)
     assert client.post(f"/api/projects/{staged.project}/check").json()["state"] in ("queued", "running")
-    checker.wait(staged.project, 120)
+    checker.wait(staged.project, 900)
     return staged, f"/api/projects/{staged.project}"
 
 

@@ -25,7 +25,7 @@ def heard(ws, project, after, count, last_event_id="", meanwhile=None):
         await stream.aclose()
         return told
 
-    return asyncio.run(asyncio.wait_for(listen(), 30))
+    return asyncio.run(asyncio.wait_for(listen(), 300))
 
 
 def test_what_happened_between_the_snapshot_and_the_first_event_is_told(ws, project):

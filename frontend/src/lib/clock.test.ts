@@ -1,4 +1,4 @@
-import { changed, server, shotRow as shot } from '../testing/server';
+import { changed, server, shotRow as shot, soon } from '../testing/server';
 import { eachTestAfresh, project } from '../testing/project';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { ProjectState } from './project.svelte';
@@ -73,9 +73,9 @@ describe('the clock', () => {
     const p = await loaded();
     server.standing.set('/projects/p', { ...SNAPSHOT, version: 900, rows: { ...SNAPSHOT.rows, shot: [shot('2', { revision: 1, shows: 'anew' })] } });
     Stream.open[0]!.say('anew', {});
-    await vi.waitFor(() => expect(p.version).toBe(900));
+    await soon(() => expect(p.version).toBe(900));
     expect(p.order.map((s) => [s.id, s.shows])).toEqual([['2', 'anew']]);
-    await vi.waitFor(() => expect(Stream.open.map((s) => s.url)).toEqual(['/api/projects/p/events?after=900']));
+    await soon(() => expect(Stream.open.map((s) => s.url)).toEqual(['/api/projects/p/events?after=900']));
   });
 
   it('opens no second stream, however often it is woken, reloaded or refused', async () => {
@@ -115,10 +115,10 @@ describe('the clock', () => {
     const p = new ProjectState('p');
     await p.load();
     server.held = new Promise((yes) => (let_go = yes));
-    await vi.waitFor(() => expect(server.asked.at(-1)!.path).toBe('/api/projects/p/others'));
+    await soon(() => expect(server.asked.at(-1)!.path).toBe('/api/projects/p/others'));
     await p.receive(changed({}, { version: 6, since: 5, gone: { take: ['a'] } }));
     let_go();
-    await vi.waitFor(() => expect(p.takes.size).toBe(1));
+    await soon(() => expect(p.takes.size).toBe(1));
     expect([...p.takes.keys()]).toEqual(['b']);
   });
 

@@ -1,4 +1,4 @@
-import { changed, server, settled, shotRow as shot } from '../testing/server';
+import { changed, server, settled, shotRow as shot, soon } from '../testing/server';
 import { eachTestAfresh, project } from '../testing/project';
 import { describe, expect, it, vi } from 'vitest';
 import { notices } from './notices.svelte';
@@ -93,7 +93,7 @@ describe('a project in the window', () => {
     server.gone = true;
     const sent = p.editProject({ title: 'x' });
     const after = p.editShot(p.order[0]!, { shows: 'a' });
-    await vi.waitFor(() => expect(notices.all.at(-1)).toMatchObject({ tone: 'trouble' }));
+    await soon(() => expect(notices.all.at(-1)).toMatchObject({ tone: 'trouble' }));
     expect(notices.all.at(-1)!.text).toContain('does not answer');
     expect(p.title).toBe('T');
     expect(p.outbox.waiting).toBe(2);

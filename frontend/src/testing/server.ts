@@ -55,9 +55,12 @@ globalThis.fetch = (async (request: Request) => {
 
 /** Wait until something was asked. */
 export const settled = () =>
-  vi.waitFor(() => {
+  soon(() => {
     if (!server.asked.length) throw new Error('nothing was asked yet');
   });
+
+/** Wait for a state, however slow the machine is. */
+export const soon = <T>(what: () => T) => vi.waitFor(what, { timeout: 60_000 });
 
 export const shotRow = (id: string, facts: Partial<Shot> = {}) =>
   ({ id, revision: 1, scene_id: 's', position: Number(id), shows: id, length_s: 2, status: 'settled', lost: '', span_start: null, span_end: null, brief_edits: [], ...facts }) as unknown as Shot;

@@ -1,4 +1,4 @@
-import { beginnings, changed, server, settled, shotRow as shot } from '../../testing/server';
+import { beginnings, changed, server, settled, shotRow as shot, soon } from '../../testing/server';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { KeyedConcern, Phrase } from '../../api/client';
 import { notices } from '../../lib/notices.svelte';
@@ -135,15 +135,15 @@ describe('a brief', () => {
     const b = briefs();
     server.refuse(404, 'This is the first shot: there is none before it.');
     press(b, 'd');
-    await vi.waitFor(() => expect(b.nothing).toContain('first shot'));
+    await soon(() => expect(b.nothing).toContain('first shot'));
     expect(b.pieces).toBeNull();
     server.answers = [{ status: 200, body: [{ kind: 'same', words: 'x' }] }];
     press(b, 'd');
-    await vi.waitFor(() => expect(b.pieces).toHaveLength(1));
+    await soon(() => expect(b.pieces).toHaveLength(1));
     expect(server.asked.map((a) => a.query.other)).toEqual(['before', 'sent']);
     press(b, 'd');
     press(b, 'd');
-    await vi.waitFor(() => expect(b.pieces).toBeNull());
+    await soon(() => expect(b.pieces).toBeNull());
     expect(b.against).toBe('none');
   });
 

@@ -1,4 +1,4 @@
-import { changed, server, settled, shotRow as shot } from '../../testing/server';
+import { changed, server, settled, shotRow as shot, soon } from '../../testing/server';
 import { eachTestAfresh, project } from '../../testing/project';
 import { describe, expect, it, vi } from 'vitest';
 import { notices } from '../../lib/notices.svelte';
@@ -64,9 +64,9 @@ describe('writing', () => {
     expect(await first).toBe(false);
     expect(story.dirty).toBe(true);
     await vi.advanceTimersByTimeAsync(800);
-    await vi.waitFor(() => expect(server.of('PUT')).toHaveLength(2));
+    await soon(() => expect(server.of('PUT')).toHaveLength(2));
     expect(server.of('PUT').map((a) => (a.body as { text: string }).text)).toEqual(['One.', 'One. Two more.']);
-    await vi.waitFor(() => expect(story.dirty).toBe(false));
+    await soon(() => expect(story.dirty).toBe(false));
   });
 
   it('is not thrown away when keeping it fails', async () => {
@@ -102,7 +102,7 @@ describe('writing', () => {
     let_go();
     await first;
     await vi.advanceTimersByTimeAsync(2000);
-    await vi.waitFor(() => expect(server.of('PUT').map((a) => a.body)).toEqual([{ text: 'One. Two. Oops', seen: 3 }, { text: 'One. Two.', seen: 4 }]));
+    await soon(() => expect(server.of('PUT').map((a) => a.body)).toEqual([{ text: 'One. Two. Oops', seen: 3 }, { text: 'One. Two.', seen: 4 }]));
   });
 
   it('goes on from what was kept, not from what another window wrote after that', async () => {
@@ -135,7 +135,7 @@ describe('what a shot covers', () => {
   ] as const)('changes by a word at its %s (%i): %j to %j', async (end, step, before, after) => {
     const story = new StoryState(project([shot('1', { span_start: before[0], span_end: before[1] })]));
     story.stretch(end, step);
-    await vi.waitFor(() => expect(server.of('PUT').map((a) => a.body)).toEqual([{ start: after[0], end: after[1], seen: 3 }]));
+    await soon(() => expect(server.of('PUT').map((a) => a.body)).toEqual([{ start: after[0], end: after[1], seen: 3 }]));
   });
 
   it.each([['start', 1], ['end', -1]] as const)('keeps its last word at its %s', async (end, step) => {
