@@ -86,5 +86,5 @@ setup_front_end() {
   fi
 }
 
-mkdir -p var
+mkdir -p var && chmod 700 var
 [ -x .venv/bin/python ] || need_free_space

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import functools
-from collections.abc import Iterator
+from collections.abc import Container, Iterator
 from datetime import datetime
 from typing import Annotated, Any, Literal
 
@@ -347,14 +347,16 @@ PICTURES = ("picture_sha", "sketch_sha", "left_sha", "right_sha")
 """Columns that name pictures."""
 
 
-def fault(table: str, row: dict[str, Any]) -> str | None:
-    """What is wrong with a row, as `field: what`; None when nothing is."""
+def fault(table: str, row: dict[str, Any], of: Container[str] | None = None) -> str | None:
+    """What is wrong with a row, or with some of its fields, as `field: what`; None when nothing is."""
     try:
         RULES[table].model_validate(row)
     except ValidationError as error:
-        first = error.errors(include_url=False, include_context=False, include_input=False)[0]
-        where = "/".join(str(part) for part in first["loc"]) or "the row"
-        return f"{where}: {first['msg']}"
+        for wrong in error.errors(include_url=False, include_context=False, include_input=False):
+            if of is None or not wrong["loc"] or wrong["loc"][0] in of:
+                where = "/".join(str(part) for part in wrong["loc"]) or "the row"
+                return f"{where}: {wrong['msg']}"
+        return None
     if table == "shot" and (row["span_start"] is None) != (row["span_end"] is None):
         return "span_end: a stretch of the text has a start and an end"
     if table == "shot" and row["span_start"] is not None and row["span_start"] > row["span_end"]:

@@ -215,7 +215,7 @@ def restore(ws: Workspace, project_id: str, change_id: int) -> Changed:
     0 is the state before the first change. Nothing is lost: the undone changes can be made again until something new is
     done. Raises NotThere for a change that is not in the history."""
     with ws.database.session() as s:
-        hold(s, project_id)
+        deed = hold(s, project_id)
         stands, undone = ([step.id for step in steps] for steps in journal.history(s, project_id))
         if change_id and change_id not in {*stands, *undone}:
             raise NotThere("This step is not in the history any more.")
@@ -225,10 +225,10 @@ def restore(ws: Workspace, project_id: str, change_id: int) -> Changed:
         back = change_id in stands or not change_id
         since = journal.latest(s, project_id).version
         rows: dict[tuple[str, str], RowChange] = {}
-        for _ in range(
-            (stands.index(change_id) if change_id else len(stands)) if back else undone.index(change_id) + 1
-        ):
-            written = journal.undo(s, project_id) if back else journal.redo(s, project_id)
+        steps = (stands.index(change_id) if change_id else len(stands)) if back else undone.index(change_id) + 1
+        for left in range(steps, 0, -1):
+            name = deed if left == 1 else None
+            written = journal.undo(s, project_id, name) if back else journal.redo(s, project_id, name)
             _gathered(rows, written)
         written.rows = list(rows.values())
         written.label = "went back in the history" if back else "went forth in the history"

@@ -175,7 +175,8 @@ def _sound(session: Session, written: journal.Written) -> None:
     for r in written.rows:
         if r.after is None:
             continue
-        wrong = rules.fault(r.table, r.after)
+        changed = None if r.before is None else {k for k, v in r.after.items() if v != r.before[k]}
+        wrong = rules.fault(r.table, r.after, changed)
         if wrong:
             raise NotPossible(f"This cannot be kept. {r.table.replace('_', ' ').capitalize()}, {wrong}.")
         for column, target, key in rules.links(r.table, r.after):

@@ -53,7 +53,7 @@ class About(BaseModel):
     tasks: list[str]
 
 
-app = FastAPI(title="Prompter", version="1")
+app = FastAPI(title="Prompter", version="1", docs_url=None, redoc_url=None)
 
 
 @app.get("/text-assist/v1", summary="Who answers, and what it can write")

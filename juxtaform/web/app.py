@@ -19,7 +19,7 @@ from juxtaform.studio.checking import Checker
 from juxtaform.studio.workspace import Workspace
 from juxtaform.understudy import prompter
 from juxtaform.web import briefs, checking, events, library, pictures, plan, projects, rowsheet, story, takes, threads
-from juxtaform.web.doors import LOCAL_HOSTS, POLICY, Doors
+from juxtaform.web.doors import POLICY, Doors
 from juxtaform.web.problems import MEDIA_TYPE, tell_problems
 
 STATIC = Path(__file__).parent / "static"
@@ -29,8 +29,8 @@ ROUTERS = (
 )  # fmt: skip
 
 
-def create_app(ws: Workspace, checker: Checker, hosts: frozenset[str] = LOCAL_HOSTS) -> FastAPI:
-    """The web application over a workspace; it answers to `hosts` alone."""
+def create_app(ws: Workspace, checker: Checker) -> FastAPI:
+    """The web application over a workspace."""
 
     @asynccontextmanager
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
@@ -47,7 +47,7 @@ def create_app(ws: Workspace, checker: Checker, hosts: frozenset[str] = LOCAL_HO
         openapi_url="/api/openapi.json",
     )
     app.state.workspace, app.state.checker = ws, checker
-    app.add_middleware(Doors, rooms=[ws.store.root, Path(tempfile.gettempdir())] if ws else [], hosts=hosts)
+    app.add_middleware(Doors, rooms=[ws.store.root, Path(tempfile.gettempdir())] if ws else [])
     tell_problems(app)
     for room in ROUTERS:
         app.include_router(room.router, prefix="/api")
@@ -66,7 +66,7 @@ class _Documented(FastAPI):
                 for operation in operations.values():
                     for status, answer in operation["responses"].items():
                         content = answer.get("content", {})
-                        if status[0] in "45" and content:
+                        if status[0] != "2" and content:
                             answer["content"] = {MEDIA_TYPE: next(iter(content.values()))}
             self.openapi_schema = document
         return self.openapi_schema

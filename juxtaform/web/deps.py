@@ -35,6 +35,7 @@ ERRORS: dict[int | str, dict[str, Any]] = {
     404: {"model": Problem, "description": "Not there (any more)"},
     409: {"model": Problem, "description": "Somebody else changed it meanwhile; both states are told"},
     422: {"model": Problem, "description": "Not possible; the detail says why and what to do"},
+    "default": {"model": Problem, "description": "Too large, the database away or busy, the disk full; in words"},
 }
 
 

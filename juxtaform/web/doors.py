@@ -42,8 +42,8 @@ log = logging.getLogger("juxtaform")
 class Doors:
     """Stands before the application. `rooms` are folders whose disks must have room for changes."""
 
-    def __init__(self, app: ASGIApp, rooms: Sequence[Path] = (), hosts: frozenset[str] = LOCAL_HOSTS) -> None:
-        self.app, self.rooms, self.hosts = app, rooms, hosts
+    def __init__(self, app: ASGIApp, rooms: Sequence[Path] = ()) -> None:
+        self.app, self.rooms = app, rooms
         self._uploads = 0
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
@@ -103,7 +103,7 @@ class Doors:
         """Why a request is not let in, as (status, title, detail)."""
         headers = Headers(scope=scope)
         host = headers.get("host", "")
-        if re.sub(r":\d*$", "", host) not in self.hosts:
+        if re.sub(r":\d*$", "", host) not in LOCAL_HOSTS:
             return 421, "Wrong host", "Juxtaform answers on 127.0.0.1 and localhost only."
         if scope["method"] in SAFE:
             return None

@@ -1,8 +1,7 @@
 """Planning in the browser: from a premise, a script and a photographed page to a plan, and the story changed later."""
 
-from __future__ import json
+import json
 import urllib.request
-import annotations
 
 import cv2
 import numpy as np

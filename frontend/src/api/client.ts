@@ -68,18 +68,20 @@ export class ApiError extends Error {
   }
 }
 
+const NO_ANSWER: Problem = {
+  type: 'about:blank',
+  title: 'No answer',
+  status: 0,
+  detail: 'Juxtaform does not answer. Is bin/start still running? Nothing was changed.',
+};
+
 /** The data of an answer, or its problem thrown. */
 export async function ok<T>(answer: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
   let got;
   try {
     got = await answer;
   } catch {
-    throw new ApiError({
-      type: 'about:blank',
-      title: 'No answer',
-      status: 0,
-      detail: 'Juxtaform does not answer. Is bin/start still running? Nothing was changed.',
-    });
+    throw new ApiError(NO_ANSWER);
   }
   if (!got.response.ok) throw new ApiError(asProblem(got.error, got.response.status));
   return got.data as T;
@@ -90,10 +92,7 @@ export async function sendFile<T>(path: string, file: File, fields: Record<strin
   const form = new FormData();
   form.append('file', file, file.name);
   for (const [key, value] of Object.entries(fields)) form.append(key, value);
-  const response = await fetch(path, { method: 'POST', body: form });
-  const body: unknown = await response.json().catch(() => undefined);
-  if (!response.ok) throw new ApiError(asProblem(body, response.status));
-  return body as T;
+  return (await posted(path, form)) as T;
 }
 
 /** Send one picture file; a refusal comes back as data, not as an error. */
@@ -101,10 +100,16 @@ export async function sendPicture(projectId: string, file: File, name: string): 
   const form = new FormData();
   form.append('file', file, 'picture');
   form.append('name', name);
-  const response = await fetch(`/api/projects/${projectId}/pictures`, { method: 'POST', body: form });
+  return (await posted(`/api/projects/${projectId}/pictures`, form)) as TakenIn;
+}
+
+async function posted(path: string, form: FormData): Promise<unknown> {
+  const response = await fetch(path, { method: 'POST', body: form }).catch(() => {
+    throw new ApiError(NO_ANSWER);
+  });
   const body: unknown = await response.json().catch(() => undefined);
   if (!response.ok) throw new ApiError(asProblem(body, response.status));
-  return body as TakenIn;
+  return body;
 }
 
 export const thumb = (sha: string, side = 240) => `/api/pictures/${sha}/thumb?side=${side}`;

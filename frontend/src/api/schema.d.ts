@@ -4628,6 +4628,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     take_in_bundle_api_bundles_post: {
@@ -4672,6 +4681,15 @@ export interface operations {
             };
             /** @description Not possible; the detail says why and what to do */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4726,6 +4744,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     make_api_projects_post: {
@@ -4770,6 +4797,15 @@ export interface operations {
             };
             /** @description Not possible; the detail says why and what to do */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4829,6 +4865,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     remove_api_projects__project_id__delete: {
@@ -4869,6 +4914,15 @@ export interface operations {
             };
             /** @description Not possible; the detail says why and what to do */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4929,6 +4983,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     others_api_projects__project_id__others_get: {
@@ -4971,6 +5034,15 @@ export interface operations {
             };
             /** @description Not possible; the detail says why and what to do */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5038,6 +5110,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     undo_api_projects__project_id__undo_post: {
@@ -5080,6 +5161,15 @@ export interface operations {
             };
             /** @description Not possible; the detail says why and what to do */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5136,6 +5226,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     history_api_projects__project_id__history_get: {
@@ -5178,6 +5277,15 @@ export interface operations {
             };
             /** @description Not possible; the detail says why and what to do */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5235,6 +5343,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     events_api_projects__project_id__events_get: {
@@ -5269,7 +5386,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "text/event-stream": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Somebody else changed it meanwhile; both states are told */
@@ -5278,7 +5395,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "text/event-stream": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not possible; the detail says why and what to do */
@@ -5287,7 +5404,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "text/event-stream": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -5332,6 +5458,15 @@ export interface operations {
             };
             /** @description Not possible; the detail says why and what to do */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5392,6 +5527,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     give_out_api_projects__project_id__text_file_get: {
@@ -5434,6 +5578,15 @@ export interface operations {
             };
             /** @description Not possible; the detail says why and what to do */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5494,6 +5647,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     set_syntax_api_projects__project_id__text_syntax_put: {
@@ -5540,6 +5702,15 @@ export interface operations {
             };
             /** @description Not possible; the detail says why and what to do */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5600,6 +5771,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     accept_api_projects__project_id__proposals_accept_post: {
@@ -5646,6 +5826,15 @@ export interface operations {
             };
             /** @description Not possible; the detail says why and what to do */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5707,6 +5896,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     make_threads_api_projects__project_id__found_post: {
@@ -5753,6 +5951,15 @@ export interface operations {
             };
             /** @description Not possible; the detail says why and what to do */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5813,6 +6020,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     add_beat_api_projects__project_id__beats_post: {
@@ -5866,6 +6082,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     drop_beat_api_projects__project_id__beats__beat_id__delete: {
@@ -5909,6 +6134,15 @@ export interface operations {
             };
             /** @description Not possible; the detail says why and what to do */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5970,6 +6204,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     move_beat_api_projects__project_id__beats__beat_id__move_post: {
@@ -6024,6 +6267,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     frame_text_api_projects__project_id__frame_text_get: {
@@ -6066,6 +6318,15 @@ export interface operations {
             };
             /** @description Not possible; the detail says why and what to do */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6123,6 +6384,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     shot_offers_api_projects__project_id__shots__shot_id__offers_post: {
@@ -6166,6 +6436,15 @@ export interface operations {
             };
             /** @description Not possible; the detail says why and what to do */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6226,6 +6505,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     into_shots_api_projects__project_id__pages_shots_post: {
@@ -6279,6 +6567,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     into_references_api_projects__project_id__pages_references_post: {
@@ -6325,6 +6622,15 @@ export interface operations {
             };
             /** @description Not possible; the detail says why and what to do */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6386,6 +6692,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     columns_api_projects__project_id__table_columns_get: {
@@ -6428,6 +6743,15 @@ export interface operations {
             };
             /** @description Not possible; the detail says why and what to do */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6484,6 +6808,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     as_tabs_api_projects__project_id__table_tsv_get: {
@@ -6533,6 +6866,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     as_pdf_api_projects__project_id__table_pdf_get: {
@@ -6575,6 +6917,15 @@ export interface operations {
             };
             /** @description Not possible; the detail says why and what to do */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6635,6 +6986,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     table_file_api_projects__project_id__table_file_post: {
@@ -6688,6 +7048,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     add_scene_api_projects__project_id__scenes_post: {
@@ -6734,6 +7103,15 @@ export interface operations {
             };
             /** @description Not possible; the detail says why and what to do */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6795,6 +7173,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     edit_shot_api_projects__project_id__shots__shot_id__patch: {
@@ -6842,6 +7229,15 @@ export interface operations {
             };
             /** @description Not possible; the detail says why and what to do */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6899,6 +7295,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     delete_shots_api_projects__project_id__shots_delete_post: {
@@ -6945,6 +7350,15 @@ export interface operations {
             };
             /** @description Not possible; the detail says why and what to do */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7006,6 +7420,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     split_shot_api_projects__project_id__shots__shot_id__split_post: {
@@ -7053,6 +7476,15 @@ export interface operations {
             };
             /** @description Not possible; the detail says why and what to do */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7110,6 +7542,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     planned_api_projects__project_id__plan_get: {
@@ -7152,6 +7593,15 @@ export interface operations {
             };
             /** @description Not possible; the detail says why and what to do */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7209,6 +7659,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     framings_api_projects__project_id__shots__shot_id__framings_get: {
@@ -7252,6 +7711,15 @@ export interface operations {
             };
             /** @description Not possible; the detail says why and what to do */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7313,6 +7781,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     time_from_words_api_projects__project_id__plan_time_post: {
@@ -7366,6 +7843,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     fit_api_projects__project_id__plan_fit_post: {
@@ -7408,6 +7894,15 @@ export interface operations {
             };
             /** @description Not possible; the detail says why and what to do */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7468,6 +7963,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     remove_api_projects__project_id__threads__thread_id__delete: {
@@ -7511,6 +8015,15 @@ export interface operations {
             };
             /** @description Not possible; the detail says why and what to do */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7572,6 +8085,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     add_references_api_projects__project_id__threads__thread_id__references_post: {
@@ -7626,6 +8148,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     palette_api_projects__project_id__threads__thread_id__palette_get: {
@@ -7669,6 +8200,15 @@ export interface operations {
             };
             /** @description Not possible; the detail says why and what to do */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7730,6 +8270,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     remove_reference_api_projects__project_id__references__reference_id__delete: {
@@ -7773,6 +8322,15 @@ export interface operations {
             };
             /** @description Not possible; the detail says why and what to do */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7834,6 +8392,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     colours_api_projects__project_id__references__reference_id__colours_post: {
@@ -7881,6 +8448,15 @@ export interface operations {
             };
             /** @description Not possible; the detail says why and what to do */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7942,6 +8518,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     remove_trait_api_projects__project_id__traits__trait_id__delete: {
@@ -7985,6 +8570,15 @@ export interface operations {
             };
             /** @description Not possible; the detail says why and what to do */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8046,6 +8640,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     assign_api_projects__project_id__threads__thread_id__run_put: {
@@ -8093,6 +8696,15 @@ export interface operations {
             };
             /** @description Not possible; the detail says why and what to do */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8154,6 +8766,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     thread_fitness_api_projects__project_id__threads__thread_id__fitness_get: {
@@ -8204,6 +8825,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     style_trial_api_projects__project_id__threads__thread_id__trial_get: {
@@ -8247,6 +8877,15 @@ export interface operations {
             };
             /** @description Not possible; the detail says why and what to do */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8309,6 +8948,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     model_sheet_api_projects__project_id__threads__thread_id__model_sheet__form__get: {
@@ -8360,6 +9008,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     give_palette_api_projects__project_id__threads__thread_id__palette__form__get: {
@@ -8404,6 +9061,15 @@ export interface operations {
             };
             /** @description Not possible; the detail says why and what to do */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8463,6 +9129,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     profiles_api_projects__project_id__profiles_get: {
@@ -8505,6 +9180,15 @@ export interface operations {
             };
             /** @description Not possible; the detail says why and what to do */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8558,6 +9242,15 @@ export interface operations {
             };
             /** @description Not possible; the detail says why and what to do */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8620,6 +9313,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     edit_phrase_api_projects__project_id__shots__shot_id__brief_phrase_put: {
@@ -8667,6 +9369,15 @@ export interface operations {
             };
             /** @description Not possible; the detail says why and what to do */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8728,6 +9439,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     take_words_api_projects__project_id__takes__take_id__words_get: {
@@ -8774,6 +9494,15 @@ export interface operations {
             };
             /** @description Not possible; the detail says why and what to do */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8835,6 +9564,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     sent_api_projects__project_id__briefs_sent_post: {
@@ -8879,6 +9617,15 @@ export interface operations {
             };
             /** @description Not possible; the detail says why and what to do */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8941,6 +9688,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     would_be_stale_api_projects__project_id__references__reference_id__stale_get: {
@@ -8986,6 +9742,15 @@ export interface operations {
             };
             /** @description Not possible; the detail says why and what to do */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9047,6 +9812,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     edit_shots_api_projects__project_id__shots_patch: {
@@ -9093,6 +9867,15 @@ export interface operations {
             };
             /** @description Not possible; the detail says why and what to do */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9154,6 +9937,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     copied_api_projects__project_id__shots_copied_get: {
@@ -9198,6 +9990,15 @@ export interface operations {
             };
             /** @description Not possible; the detail says why and what to do */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9258,6 +10059,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     order_api_projects__project_id__threads_order_put: {
@@ -9304,6 +10114,15 @@ export interface operations {
             };
             /** @description Not possible; the detail says why and what to do */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9369,6 +10188,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     tag_api_projects__project_id__library_tags_post: {
@@ -9415,6 +10243,15 @@ export interface operations {
             };
             /** @description Not possible; the detail says why and what to do */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9475,6 +10312,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     standing_api_projects__project_id__library_taste_get: {
@@ -9519,6 +10365,15 @@ export interface operations {
             };
             /** @description Not possible; the detail says why and what to do */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9579,6 +10434,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     to_style_api_projects__project_id__library_taste_style_post: {
@@ -9625,6 +10489,15 @@ export interface operations {
             };
             /** @description Not possible; the detail says why and what to do */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9685,6 +10558,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     propose_api_projects__project_id__takes_propose_post: {
@@ -9738,6 +10620,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     accept_api_projects__project_id__takes_post: {
@@ -9784,6 +10675,15 @@ export interface operations {
             };
             /** @description Not possible; the detail says why and what to do */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9845,6 +10745,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     pick_api_projects__project_id__takes__take_id__pick_post: {
@@ -9895,6 +10804,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     remove_api_projects__project_id__takes__take_id__delete: {
@@ -9938,6 +10856,15 @@ export interface operations {
             };
             /** @description Not possible; the detail says why and what to do */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9999,6 +10926,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     unmark_api_projects__project_id__marks__mark_id__delete: {
@@ -10042,6 +10978,15 @@ export interface operations {
             };
             /** @description Not possible; the detail says why and what to do */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10098,6 +11043,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     stop_api_projects__project_id__check_stop_post: {
@@ -10140,6 +11094,15 @@ export interface operations {
             };
             /** @description Not possible; the detail says why and what to do */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10196,6 +11159,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     lineup_api_projects__project_id__lineups__thread_id__get: {
@@ -10239,6 +11211,15 @@ export interface operations {
             };
             /** @description Not possible; the detail says why and what to do */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10299,6 +11280,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     unstet_api_projects__project_id__stets__stet_id__delete: {
@@ -10342,6 +11332,15 @@ export interface operations {
             };
             /** @description Not possible; the detail says why and what to do */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10396,6 +11395,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     thumb_api_pictures__sha__thumb_get: {
@@ -10438,6 +11446,15 @@ export interface operations {
             };
             /** @description Not possible; the detail says why and what to do */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10495,6 +11512,15 @@ export interface operations {
             };
             /** @description Not possible; the detail says why and what to do */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };

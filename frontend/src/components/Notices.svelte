@@ -10,7 +10,7 @@
     >
       <span>{notice.text}</span>
       {#if notice.tone === 'trouble'}
-        <button class="quiet -my-0.5" onclick={() => notices.drop(notice.id)}>Put away</button>
+        <button class="quiet -my-0.5 whitespace-nowrap" onclick={() => notices.drop(notice.id)}>Put away</button>
       {/if}
     </div>
   {/each}

@@ -4,6 +4,7 @@
   import { api, ok, sendPicture, thumb, type TakenIn } from '../api/client';
   import type { NamedFile } from '../lib/files';
   import { notices } from '../lib/notices.svelte';
+  import { patiently } from '../lib/outbox.svelte';
   import { useProject } from '../lib/project-context';
 
   /** Files come in one by one; what is refused is told with its reason; the match to shots is shown before it is taken. */
@@ -36,7 +37,7 @@
 
   async function sent({ file, name }: NamedFile): Promise<TakenIn> {
     try {
-      return await sendPicture(project.id, file, name);
+      return await patiently(() => sendPicture(project.id, file, name), () => stopped);
     } catch (error) {
       return { name, sha: null, width: 0, height: 0, refused: (error as Error).message };
     }

@@ -35,8 +35,8 @@ export class FlightState {
     this.again(0);
   }
 
-  changed(tables: string[]) {
-    if (this.#wanted && tables.some((t) => BRIEF_TABLES.has(t))) this.again();
+  changed(tables: string[], wait_ms = REST_MS) {
+    if (this.#wanted && tables.some((t) => BRIEF_TABLES.has(t))) this.again(wait_ms);
   }
 
   again(wait_ms = REST_MS) {

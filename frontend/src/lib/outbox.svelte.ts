@@ -5,6 +5,7 @@ const AGAIN_MS = 1000;
 const MOST_MS = 8000;
 /** No answer, the database away or busy, too many uploads: the same request is good a little later. */
 const AWAY = new Set([0, 502, 503, 504]);
+export const isAway = (error: unknown) => error instanceof ApiError && AWAY.has(error.problem.status);
 export const WAITS = 'Juxtaform does not answer. What you do is kept here, and sent as soon as it answers again. Is bin/start still running?';
 
 /**
@@ -34,25 +35,43 @@ export class Outbox {
     for (let wait = AGAIN_MS; ; wait = Math.min(MOST_MS, wait * 2)) {
       try {
         const got = await named(name, make);
-        this.#answered();
+        this.answered();
         return got;
       } catch (error) {
-        const away = error instanceof ApiError && AWAY.has(error.problem.status);
+        const away = isAway(error);
         if (!away || this.#closed) {
-          if (!away) this.#answered();
+          if (!away) this.answered();
           throw error;
         }
-        if (!this.away) notices.say(WAITS, 'trouble');
-        this.away = true;
+        this.missed();
         await new Promise((again) => setTimeout(again, wait));
       }
     }
   }
 
-  #answered() {
+  /** Nobody answered. */
+  missed() {
+    if (!this.away) notices.say(WAITS, 'trouble');
+    this.away = true;
+  }
+
+  /** Somebody answered, whatever was asked. */
+  answered() {
     if (!this.away) return;
     this.away = false;
     notices.dropText(WAITS);
-    notices.say('Juxtaform answers again. What waited is sent.');
+    notices.say(this.waiting ? 'Juxtaform answers again. What waited is sent.' : 'Juxtaform answers again.');
+  }
+}
+
+/** Ask for something until it is answered, or nobody wants it any more. */
+export async function patiently<T>(make: () => Promise<T>, unwanted: () => boolean): Promise<T> {
+  for (let wait = AGAIN_MS; ; wait = Math.min(MOST_MS, wait * 2)) {
+    try {
+      return await make();
+    } catch (error) {
+      if (!isAway(error) || unwanted()) throw error;
+      await new Promise((again) => setTimeout(again, wait));
+    }
   }
 }

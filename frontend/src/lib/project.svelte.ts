@@ -25,7 +25,7 @@ import {
 import { Clock } from './clock.svelte';
 import { FlightState } from './flight.svelte';
 import { notices } from './notices.svelte';
-import { Outbox } from './outbox.svelte';
+import { isAway, Outbox } from './outbox.svelte';
 import { columnOrder, grouped, inOrder } from './order';
 
 type Table = keyof Rows;
@@ -47,6 +47,7 @@ export interface ConflictStates {
 const PLAN_TABLES = new Set(['project', 'shot', 'scene', 'bead', 'thread']);
 /** Tables that no check looks at. */
 const NOT_CHECKED = new Set(['stet', 'library_picture', 'duel', 'beat']);
+const AGAIN_LATER_MS = 3000;
 const NEVER: CheckStatus = { state: 'never', done: 0, total: 0, measured: 0, message: '', at: null };
 
 /** One project as the window holds it: its rows, kept in step with the server, and what is derived from them. */
@@ -85,6 +86,8 @@ export class ProjectState {
   readonly outbox = new Outbox();
   /** What own edits made of a row's revision: an edit that waited behind another goes on from it. */
   readonly #own = new Map<string, number>();
+  /** The latest step of each row: its revision before and after, and the version that made it. */
+  readonly #steps = new Map<string, { was: number; now: number; version: number }>();
 
   readonly story = $derived(inOrder(this.scenes.values(), this.shots.values()));
   readonly order = $derived(this.story.shots);
@@ -206,14 +209,14 @@ export class ProjectState {
   }
 
   /**
-   * Send a change; its rows are shown when it is made (and `made` is told), and trouble is told. Returns null on trouble. In a
-   * conflict the other state is shown, and `make` is asked again with it if the own one is to hold.
+   * Send a change; its rows are shown when it is made, and trouble is told. Returns null on trouble. In a conflict the other state is
+   * shown, and `make` is asked again with it if the own one is to hold.
    */
-  async send(make: (theirs?: Theirs) => Answer, made?: (changed: Changed) => void, theirs?: Theirs): Promise<Changed | null> {
+  async send(make: (theirs?: Theirs) => Answer, theirs?: Theirs): Promise<Changed | null> {
     const sent = async () => {
       const changed = (await ok(make(theirs))) as Changed;
       await this.receive(changed);
-      made?.(changed);
+      this.#noteOwn(changed);
       return changed;
     };
     try {
@@ -221,7 +224,7 @@ export class ProjectState {
     } catch (error) {
       if (error instanceof ApiError && error.problem.status === 409 && error.problem.mine && error.problem.theirs) {
         const held = error.problem.theirs as Theirs;
-        this.conflict = { mine: error.problem.mine, theirs: held, over: () => this.send(make, made, held) };
+        this.conflict = { mine: error.problem.mine, theirs: held, over: () => this.send(make, held) };
       } else this.#trouble(error);
       return null;
     }
@@ -236,17 +239,18 @@ export class ProjectState {
   editAll(rows: AnyRow[], make: (revisions: Record<string, number>) => Answer): Promise<Changed | null> {
     const seen = rows.map((r) => [r.id, r.revision] as const);
     const over: Record<string, number> = {};
-    let sent: Record<string, number> = {};
-    const written = (theirs?: Theirs) => {
+    return this.send((theirs) => {
       if (theirs?.id && theirs.revision) over[theirs.id] = theirs.revision;
-      sent = Object.fromEntries(seen.map(([id, revision]) => [id, over[id] ?? this.#after(id, revision)]));
-      return make(sent);
-    };
-    return this.send(written, (changed) => {
-      if (changed.since + 1 !== changed.version) return;
-      for (const now of Object.values(changed.rows).flatMap((all) => (all ?? []) as AnyRow[]))
-        if (now.id in sent) this.#own.set(`${now.id} ${sent[now.id]}`, now.revision);
+      return make(Object.fromEntries(seen.map(([id, revision]) => [id, over[id] ?? this.#after(id, revision)])));
     });
+  }
+
+  /** What an own change made of its rows' revisions: edits that waited behind it go on from there. */
+  #noteOwn(changed: Changed) {
+    for (const now of Object.values(changed.rows ?? {}).flatMap((all) => (all ?? []) as AnyRow[])) {
+      const step = this.#steps.get(now.id);
+      if (step?.version === changed.version) this.#own.set(`${now.id} ${step.was}`, step.now);
+    }
   }
 
   /** The revision that own edits made of one. */
@@ -263,6 +267,7 @@ export class ProjectState {
   /** Put rows in and take rows out, as they come by the clock. */
   apply(changed: Changed) {
     const tables = [...Object.entries(changed.rows), ...Object.entries(changed.gone)].filter(([, v]) => v?.length).map(([t]) => t);
+    if (changed.since + 1 === changed.version) this.#noteSteps(changed);
     const wasFresh = this.check.state === 'done' && this.checkedAt === changed.since;
     this.#put(changed.rows);
     for (const [table, ids] of Object.entries(changed.gone)) this.#remove(table as Table, ids);
@@ -277,6 +282,18 @@ export class ProjectState {
     this.flight.changed(tables);
     if (wasFresh && tables.every((t) => NOT_CHECKED.has(t))) this.checkedAt = changed.version;
     if (!this.currentId || !this.shots.has(this.currentId)) this.currentId = this.order[0]?.id ?? null;
+  }
+
+  #noteSteps(changed: Changed) {
+    const held: Partial<Record<Table, Map<string, AnyRow>>> = {
+      scene: this.scenes, beat: this.beatRows, shot: this.shots, thread: this.threads, reference: this.references, trait: this.traits,
+      bead: this.beads, take: this.takes, mark: this.marks, stet: this.stets,
+    };
+    for (const [table, rows] of Object.entries(changed.rows))
+      for (const row of (rows ?? []) as AnyRow[]) {
+        const was = table === 'project' ? this.row?.revision : held[table as Table]?.get(row.id)?.revision;
+        if (was !== undefined) this.#steps.set(row.id, { was, now: row.revision, version: changed.version });
+      }
   }
 
   async loadFindings() {
@@ -401,6 +418,7 @@ export class ProjectState {
   }
 
   #checkTold(status: CheckStatus) {
+    this.outbox.answered();
     const known = status.state === this.check.state && status.at === this.check.at;
     this.check = status;
     if (known) return;
@@ -460,6 +478,13 @@ export class ProjectState {
   }
 
   #trouble(error: unknown) {
+    if (isAway(error)) {
+      // Nobody answers: what is read is asked for again, and one notice is enough.
+      this.outbox.missed();
+      if (this.planned) this.refreshPlan(AGAIN_LATER_MS);
+      this.flight.changed(['project'], AGAIN_LATER_MS);
+      return;
+    }
     notices.say(error instanceof Error ? error.message : String(error), 'trouble');
   }
 }
