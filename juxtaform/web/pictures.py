@@ -50,7 +50,11 @@ def crop(
     h: Px,
     side: Annotated[int, Query(ge=16, le=1600)] = 300,
     light: Annotated[
-        str, Query(pattern=r"^$|^(\d{1,6}(\.\d{1,9})?,){4}\d{1,6}(\.\d{1,9})?$", description="Gains of red, green, blue; saturation; contrast.")
+        str,
+        Query(
+            pattern=r"^$|^(\d{1,6}(\.\d{1,9})?,){4}\d{1,6}(\.\d{1,9})?$",
+            description="Gains of red, green, blue; saturation; contrast.",
+        ),
     ] = "",
 ) -> Response:
     out: SceneLight | None = None
