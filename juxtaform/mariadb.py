@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import contextlib
 import ctypes
+import fcntl
 import os
 import shutil
 import signal
@@ -29,6 +30,7 @@ PREDECESSOR_S = 12
 """How long a server that is still shutting down on the same data is waited for."""
 USER, HOST, OURS = "juxtaform", "127.0.0.1", "juxtaform"
 """Our user, where it comes from, and how the names of our databases begin."""
+IN_USE = "its data is in use, perhaps by a Juxtaform that already runs; stop that one first."
 LONGEST_SOCKET = 100
 _PR_SET_PDEATHSIG = 1
 
@@ -115,14 +117,49 @@ def start(data: Path, port: int | None = None) -> MariaDB:
         private.folder(data)
     log = data.parent / f"{data.name}.log"
     private.close(log)
+    held = _alone(own / "lock")
     doors = private.written(own / "doors.sql", _doors(password))
+    try:
+        return _come_up(server, data, temporary, own, password, port, as_root, log, held)
+    finally:
+        os.close(held)
+        doors.unlink(missing_ok=True)
+
+
+def _alone(lock: Path) -> int:
+    """Hold a data directory: the server inherits this lock and keeps it until it ends. Raises DatabaseTrouble."""
+    held = os.open(lock, os.O_RDWR | os.O_CREAT, private.FILE)
+    deadline = time.monotonic() + PREDECESSOR_S
+    while True:
+        try:
+            fcntl.flock(held, fcntl.LOCK_EX | fcntl.LOCK_NB)
+            return held
+        except OSError as error:
+            if time.monotonic() > deadline:
+                os.close(held)
+                raise DatabaseTrouble(f"MariaDB did not come up: {IN_USE}") from error
+            time.sleep(0.2)
+
+
+def _come_up(
+    server: str,
+    data: Path,
+    temporary: Path,
+    own: Path,
+    password: str,
+    port: int | None,
+    as_root: list[str],
+    log: Path,
+    held: int,
+) -> MariaDB:
     deadline = time.monotonic() + START_TIMEOUT_S
     while True:
         begun = log.stat().st_size if log.exists() else 0
         chosen = port or free_port()
-        running = MariaDB(_launched(_command(server, data, temporary, own, chosen, as_root), log), chosen, password)
+        running = MariaDB(
+            _launched(_command(server, data, temporary, own, chosen, as_root), log, held), chosen, password
+        )
         if _answers(running, deadline):
-            doors.unlink(missing_ok=True)
             return running
         if running.process.poll() is None:
             running.stop()
@@ -166,7 +203,7 @@ def _command(server: str, data: Path, temporary: Path, own: Path, port: int, as_
     ]  # fmt: skip
 
 
-def _launched(command: list[str], log: Path) -> subprocess.Popen[bytes]:
+def _launched(command: list[str], log: Path, held: int) -> subprocess.Popen[bytes]:
     closed = {**os.environ, "UMASK": "0600", "UMASK_DIR": "0700"}
     with os.fdopen(os.open(log, os.O_WRONLY | os.O_CREAT | os.O_APPEND, private.FILE), "ab") as out:
         return subprocess.Popen(
@@ -177,6 +214,7 @@ def _launched(command: list[str], log: Path) -> subprocess.Popen[bytes]:
             preexec_fn=_end_with_parent,
             env=closed,
             umask=0o077,
+            pass_fds=(held,),
         )
 
 
@@ -216,7 +254,7 @@ def _port_taken(log: Path, begun: int) -> bool:
 
 def _why(log: Path, begun: int) -> str:
     if _locked(log, begun):
-        return "its data is in use, perhaps by a Juxtaform that already runs; stop that one first."
+        return IN_USE
     if _port_taken(log, begun):
         return "its port is taken by another program; choose another one."
     return _last_line("\n".join(_errors(log, begun))).split("[ERROR]")[-1].strip() + "."

@@ -252,7 +252,7 @@ def test_what_is_taken_in_opens_undoes_and_goes_out_again(data, empty):
         "\ud800",
     ]
     taken, refused = 0, []
-    for _ in range(160):
+    for _ in range(90):
         told = json.loads(json.dumps(whole))
         table = str(rng.choice([t for t, rows in told["tables"].items() if rows]))
         row = told["tables"][table][int(rng.integers(len(told["tables"][table])))]
@@ -279,8 +279,8 @@ def test_what_is_taken_in_opens_undoes_and_goes_out_again(data, empty):
         projects.remove(empty, project)
         assert given(empty, take_in(empty, again)) == again
         projects.remove(empty, project)
-    assert taken > 15
-    assert len(refused) > 60
+    assert taken > 8
+    assert len(refused) > 30
     assert all(told.startswith("bundle.json: ") for told in refused)
 
 
