@@ -60,3 +60,11 @@ def test_what_is_done_while_the_database_is_away_is_kept_when_it_is_back(away):
         lambda: "Juxtaform does not answer." not in page.driver.find_element("tag name", "body").text,
         "no more trouble is told",
     )
+
+
+def test_the_apis_own_page_works_without_a_network(page):
+    page.open("/api/docs")
+    page.see("/api/projects/{project_id}/changes")
+    page.one(".opblock-summary-control").click()
+    page.see("Responses")
+    assert page.trouble() == []

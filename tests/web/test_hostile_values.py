@@ -1,15 +1,22 @@
 """Every route, from the OpenAPI document itself: it takes what it asks for, and answers what nobody should send with a clear
 problem, field by field; never a broken server, and the project can still be read."""
 
+import asyncio
 import json
 import math
 import re
+import threading
+from concurrent.futures import ThreadPoolExecutor
 
 import pytest
+from fastapi.testclient import TestClient
+from starlette.responses import PlainTextResponse
 
+from juxtaform import limits
 from juxtaform.core.regions import Box
 from juxtaform.studio import briefs, checking, frame, library, plan, projects, takes, taste, threads
 from juxtaform.web.app import create_app
+from juxtaform.web.doors import Doors
 from tests.conftest import client_of, flat, plan_from, rows
 
 NOWHERE, NO_PICTURE = "0" * 32, "0" * 64
@@ -365,3 +372,48 @@ def test_times_carry_their_zone(client, ws):
         client.get(f"/api/projects/{small.project}/history").json()[0]["at"],
     ):
         assert re.search(r"(Z|\+00:00)$", told)
+
+
+CHANGING = [(m, p, b) for m, p, b, _ in ROUTES if m != "get" and "{project_id}/" in p]
+
+
+@pytest.fixture(scope="module")
+def others(ws):
+    """Two small projects, each with one of everything."""
+    return Small(ws), Small(ws)
+
+
+@pytest.mark.parametrize(("method", "path", "schema"), CHANGING, ids=[f"{m} {p}" for m, p, _ in CHANGING])
+def test_what_is_asked_of_one_project_never_touches_another(ws, client, others, method, path, schema):
+    """Every id but the project's own is of the other project."""
+    mine, theirs = others
+    before = projects.snapshot(ws, theirs.project)
+    body = good_body(schema, theirs, method, path) if schema else None
+    answered(ask(client, theirs, method, path, body, {**theirs.ids, "project_id": mine.project}), path)
+    assert projects.snapshot(ws, theirs.project) == before
+    told = json.dumps(projects.snapshot(ws, mine.project).rows, default=str)
+    foreign = {r["id"] for rows in before.rows.values() for r in rows}
+    assert not [i for i in foreign if i in told]
+
+
+def test_only_so_many_files_are_taken_in_at_once(ws, monkeypatch):
+    """The next one is asked to come again."""
+    monkeypatch.setattr(limits, "MOST_UPLOADS", 2)
+    inside, let_go = threading.Barrier(3), threading.Event()
+
+    async def slow(scope, receive, send):
+        await asyncio.to_thread(inside.wait)
+        await asyncio.to_thread(let_go.wait)
+        await PlainTextResponse("taken")(scope, receive, send)
+
+    client = TestClient(Doors(slow), base_url="http://127.0.0.1")
+    post = lambda: client.post("/api/x/pictures", files={"file": ("a.png", b"x")})  # noqa: E731
+    with ThreadPoolExecutor(2) as pool:
+        first = [pool.submit(post) for _ in range(2)]
+        inside.wait()
+        third = post()
+        let_go.set()
+        assert [f.result().status_code for f in first] == [200, 200]
+    assert third.status_code == 503
+    assert third.headers["retry-after"] == "1"
+    assert "2 files are being taken in already" in third.json()["detail"]
