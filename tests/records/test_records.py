@@ -1,13 +1,14 @@
 """Migrations run both ways; the journal takes back and makes again."""
 
+import json
 from concurrent.futures import ThreadPoolExecutor
 
 import pytest
-from sqlalchemy import inspect, select
+from sqlalchemy import inspect, select, text
 
 from juxtaform.records import journal, measures
 from juxtaform.records.database import Database
-from juxtaform.records.models import Base, Bead, Measure, Project, Scene, Shot, Thread
+from juxtaform.records.models import Base, Bead, Change, Measure, Project, Scene, Shot, Thread
 
 
 def test_migrations_make_the_models_tables_and_take_them_away_again(server):
@@ -21,6 +22,44 @@ def test_migrations_make_the_models_tables_and_take_them_away_again(server):
     database.migrate_down("base")
     assert inspect(database.engine).get_table_names() == ["alembic_version"]
     database.migrate()
+    database.close()
+
+
+def test_a_history_from_before_the_one_clock_goes_on_with_what_was_undone(server):
+    """Entries with a flag that says undone become entries that say what they take back."""
+    database = Database(server.create("older"))
+    database.migrate("0004")
+    project, scene = "a" * 32, "b" * 32
+    row = {"id": scene, "revision": 1, "project_id": project, "position": 0.0, "title": "One"}
+    renamed = {**row, "revision": 2, "title": "Two"}
+    changes = [("made", [["scene", scene, None, row]], 0), ("renamed", [["scene", scene, row, renamed]], 1)]
+    with database.engine.begin() as connection:
+        given = {"id": project, "title": "Older", "text": "", "source": "{}", "frame_cast": "[]", "table_columns": "[]", "syntax": "prose", "premise": "", "tone": "", "shape": "three acts", "medium": "film", "language": "English", "audience": "silent"}  # fmt: skip
+        columns = {c["name"]: c for c in inspect(database.engine).get_columns("project")}
+        for name, column in columns.items():
+            if name not in given and not column["nullable"] and column["default"] is None:
+                given[name] = "2026-01-01" if name.endswith("_at") else 1
+        names = ", ".join(f"`{n}`" for n in given)
+        connection.execute(text(f"INSERT INTO project ({names}) VALUES ({', '.join(f':{n}' for n in given)})"), given)
+        connection.execute(text("INSERT INTO scene (id, revision, project_id, position, title) VALUES (:id, :revision, :project_id, :position, :title)"), row)  # fmt: skip
+        for label, rows, undone in changes:
+            connection.execute(
+                text(
+                    "INSERT INTO `change` (project_id, label, `rows`, undone, at) VALUES (:p, :l, :r, :u, '2026-01-01')"
+                ),
+                {"p": project, "l": label, "r": json.dumps(rows), "u": undone},
+            )
+    database.migrate()
+    with database.session() as s:
+        assert journal.next_labels(s, project) == ("made", "renamed")
+        assert [e.label for e in journal.history(s, project)[0]] == ["made"]
+        assert journal.redo(s, project).rows[0].after["title"] == "Two"
+        assert journal.next_labels(s, project) == ("renamed", None)
+        journal.undo(s, project)
+        assert journal.undo(s, project).rows[0].after is None
+        assert s.scalars(select(Scene).where(Scene.project_id == project)).all() == []
+        versions = s.scalars(select(Change.version).where(Change.project_id == project).order_by(Change.id)).all()
+        assert versions == list(range(1, 7))
     database.close()
 
 
