@@ -102,7 +102,7 @@ def _opened(data: bytes) -> Image.Image:
         raise PictureRefused(f"The file has {len(data) // 2**20} MB; the most is {MOST_PICTURE_BYTES // 2**20} MB.")
     try:
         with warnings.catch_warnings():
-            warnings.simplefilter("ignore", Image.DecompressionBombWarning)
+            warnings.simplefilter("ignore")  # What is wrong with a file is told to whoever sent it.
             picture = Image.open(io.BytesIO(data), formats=OPENED)
     except Image.DecompressionBombError as error:
         raise PictureRefused(
