@@ -13,7 +13,7 @@
   function keepMine() {
     const held = states;
     project.conflict = null;
-    void held?.over().then((done) => done && held.settled?.());
+    void project.keepMine(held);
   }
 
   function keepTheirs() {

@@ -230,6 +230,13 @@ export class ProjectState {
     }
   }
 
+  /** Send the own side of a conflict over the other one; when somebody was quicker again, that is a new conflict of the same kind. */
+  async keepMine(held: ConflictStates | null) {
+    if (!held) return;
+    if (await held.over()) held.settled?.();
+    else if (this.conflict) this.conflict.settled ??= held.settled;
+  }
+
   /** Change a row as it is seen here; a conflict shows both versions. */
   edit(row: AnyRow, make: (revision: number) => Answer): Promise<Changed | null> {
     return this.editAll([row], (revisions) => make(revisions[row.id]!));

@@ -32,6 +32,22 @@ describe('writing', () => {
     expect(story.dirty).toBe(false);
   });
 
+  it('ends when mine is kept, also when somebody was quicker twice', async () => {
+    const p = project([]);
+    const story = new StoryState(p);
+    story.typed('Mine.');
+    for (const text_revision of [4, 5]) server.refuse(409, 'x', { mine: { text: 'Mine.' }, theirs: { text: 'Theirs.', text_revision } });
+    await story.keep();
+    for (let i = 0; i < 2; i++) {
+      const held = p.conflict;
+      p.conflict = null;
+      await p.keepMine(held);
+    }
+    expect(p.conflict).toBeNull();
+    expect(story.dirty).toBe(false);
+    expect(server.of('PUT').map((a) => (a.body as { seen: number }).seen)).toEqual([3, 4, 5]);
+  });
+
   it('splits where the cursor is in a shot, and proposes where none is', async () => {
     const p = project([shot('1', { span_start: 0, span_end: 4 })]);
     const story = new StoryState(p);
