@@ -9,6 +9,7 @@ from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
 
+import cv2
 import numpy as np
 from numpy.typing import NDArray
 from PIL import Image, ImageCms
@@ -19,6 +20,7 @@ FORMATS = {"PNG": "image/png", "JPEG": "image/jpeg", "MPO": "image/jpeg", "WEBP"
 """Phones write JPEGs with further pictures behind the first (MPO, CIPA DC-007); the first is taken."""
 OPENED = ("PNG", "JPEG", "WEBP")
 BAND_PIXELS = 4_000_000
+LARGE_WEBP_PIXELS = 20_000_000
 
 Image.MAX_IMAGE_PIXELS = MOST_PIXELS
 
@@ -39,7 +41,7 @@ def decoding(data: bytes) -> Iterator[NDArray[np.uint8]]:
     picture = _opened(data)
     with _room.of(picture.width * picture.height):
         try:
-            pixels = _loaded(picture)
+            pixels = _large_webp(picture, data) if _is_large_webp(picture) else _loaded(picture)
         finally:
             picture.close()
         yield pixels
@@ -57,6 +59,26 @@ def _loaded(picture: Image.Image) -> NDArray[np.uint8]:
         raise PictureRefused("There is not enough memory for this picture. Export it smaller.") from error
     except Exception as error:  # A decoder says it in many ways.
         raise PictureRefused("The file breaks off or is damaged. Save or export it again.") from error
+
+
+def _is_large_webp(picture: Image.Image) -> bool:
+    still = getattr(picture, "n_frames", 1) == 1
+    return picture.format == "WEBP" and still and picture.width * picture.height > LARGE_WEBP_PIXELS
+
+
+def _large_webp(picture: Image.Image, data: bytes) -> NDArray[np.uint8]:
+    """A large WebP, which Pillow would hold five times while it is loaded: decoded once, then taken by bands."""
+    raw = cv2.imdecode(np.frombuffer(data, dtype=np.uint8), cv2.IMREAD_UNCHANGED | cv2.IMREAD_IGNORE_ORIENTATION)
+    if raw is None or raw.shape[:2] != (picture.height, picture.width):
+        raise PictureRefused("The file breaks off or is damaged. Save or export it again.")
+    order = [2, 1, 0, 3][: raw.shape[2]]
+    out = np.empty((picture.height, picture.width, 3), dtype=np.uint8)
+    rows = max(1, BAND_PIXELS // picture.width)
+    band = _band(picture)
+    for y in range(0, picture.height, rows):
+        out[y : y + rows] = band(Image.fromarray(np.ascontiguousarray(raw[y : y + rows, :, order])))
+    del raw
+    return np.ascontiguousarray(_orientation(picture)(out))
 
 
 class _Room:

@@ -92,6 +92,17 @@ def test_a_large_picture_is_reduced_by_bands_as_it_would_be_whole(monkeypatch):
     assert apart.max() < 12
 
 
+@pytest.mark.parametrize("mode", ["RGB", "RGBA"])
+def test_a_large_webp_is_what_it_is_when_it_is_small(monkeypatch, mode):
+    exif = Image.Exif()
+    exif[0x0112] = 6
+    picture = Image.fromarray(np.random.default_rng(7).integers(0, 255, (60, 90, len(mode)), dtype=np.uint8), mode)
+    data = saved(picture, "WEBP", lossless=True, exact=True, exif=exif)
+    whole = decoded(data)
+    monkeypatch.setattr(decode, "LARGE_WEBP_PIXELS", 100)
+    assert np.array_equal(decoded(data), whole)
+
+
 def test_damage_of_any_kind_is_told(tmp_path):
     """Whatever byte is spoiled, the picture is read or refused with a reason."""
     rng = np.random.default_rng(6)
