@@ -79,7 +79,7 @@ def test_our_own_user_has_no_way_to_files_and_other_databases(running, home):
             "CREATE DATABASE elsewhere",
             "SELECT * FROM mysql.global_priv",
             "CREATE USER eve@localhost",
-            "SET GLOBAL general_log_file = '/tmp/x'",
+            f"SET GLOBAL general_log_file = '{home}/written'",
         ):
             with pytest.raises(pymysql.Error, match=r"denied|1227|1290"):
                 cursor.execute(refused)
