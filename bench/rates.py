@@ -12,7 +12,7 @@ from juxtaform.core.findings import Mark, ShotState, StyleHome
 from juxtaform.core.identity import known_figure
 from juxtaform.core.names import Named
 from juxtaform.core.picture import measure_picture
-from juxtaform.core.style import signature
+from juxtaform.core.style.terms import signature
 from juxtaform.core.traits import figure_model, reference_view
 from juxtaform.demo.paper import bordered, greyed
 from tests.constructed import LIGHTS, lookalike, random_look, random_pose, recoloured_look, reference, scene

@@ -1,4 +1,4 @@
-"""Speed as ratios, and rates on constructed truth. `python -m bench.run [measure|scale|recheck|sheet|typing|breakdown|linear|anchoring|panels|preflight|briefs|likeness|paint|table|picture|truth|fuzz|kill …]`."""
+"""Speed as ratios, and rates on constructed truth. `python -m bench.run [measure|scale|recheck|sheet|typing|breakdown|linear|anchoring|panels|preflight|briefs|likeness|paint|table|picture|art|truth|fuzz|kill …]`."""
 
 from __future__ import annotations
 
@@ -6,6 +6,7 @@ import sys
 from collections.abc import Callable
 
 from bench import briefs, fuzz, intake, kill, rates, screens, speed, story
+from bench.art import judge
 
 PARTS: dict[str, Callable[[], None]] = {
     "measure": speed.measure_against_decoding,
@@ -23,12 +24,13 @@ PARTS: dict[str, Callable[[], None]] = {
     "paint": screens.first_paint,
     "table": intake.ten_times_the_rows,
     "picture": intake.memory_of_the_largest_picture,
+    "art": judge.on_foreign_art,
     "truth": rates.on_constructed_truth,
     "fuzz": fuzz.everything_that_comes_in,
     "kill": kill.server_and_database_at_random,
 }
 
 if __name__ == "__main__":
-    for name in sys.argv[1:] or PARTS:
+    for name in [a for a in sys.argv[1:] if a in PARTS] or [p for p in PARTS if p != "art"]:
         print(f"\n== {name}", flush=True)
         PARTS[name]()

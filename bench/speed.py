@@ -22,7 +22,7 @@ from juxtaform.core.border import printed_border
 from juxtaform.core.identity import measure_appearances
 from juxtaform.core.picture import measure_picture, picture_palette
 from juxtaform.core.regions import Box
-from juxtaform.core.style import signature
+from juxtaform.core.style.terms import signature
 from juxtaform.media.decode import decoded
 from juxtaform.media.store import PictureStore
 from juxtaform.records.database import Database

@@ -7,7 +7,7 @@ from collections.abc import Mapping, Sequence
 from juxtaform.core.figure_findings import figure_thread
 from juxtaform.core.findings import CheckResult, Evidence, Finding, ShotState, StyleHome, ThreadState
 from juxtaform.core.names import Named, named_but_absent
-from juxtaform.core.style_findings import other_hand, sliding, style_thread
+from juxtaform.core.style.threads import other_hand, sliding, style_thread
 
 ROLE_SHARE = 0.012
 """A kept colour is misused from this share of the picture on: the size of a hat in a wide shot."""
@@ -39,7 +39,7 @@ def check(
         threads[thread] = state
         findings += told
     order = {shot.id: i for i, shot in enumerate(shots)}
-    findings.sort(key=lambda f: (order[f.shot], -f.severity))
+    findings.sort(key=lambda f: (f.kind == "figure_doubtful", order[f.shot], -f.severity))  # questions come last
     return CheckResult(tuple(findings), threads)
 
 

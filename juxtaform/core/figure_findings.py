@@ -3,15 +3,27 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from dataclasses import replace
 
 import numpy as np
 
 from juxtaform.core import tolerances as tol
-from juxtaform.core.colour import linear_from_hex
-from juxtaform.core.drift import scalar_change
-from juxtaform.core.findings import Evidence, FigurePoint, Finding, Kind, Mark, ShotState, ThreadState
+from juxtaform.core.colour import hex_from_linear, linear_from_hex
+from juxtaform.core.figure.certainty import TOLD, TOLD_DECLARED, beside_others
+from juxtaform.core.figure.verdict import STRANGER_BELOW, Answer, Level, answer, level
+from juxtaform.core.findings import Evidence, FigurePoint, Finding, Kind, Mark, ShotState, ThreadState, Verdict
 from juxtaform.core.identity import Appearance, TraitReading
+from juxtaform.core.identity import Verdict as Read
 from juxtaform.core.naming import colour_name
+from juxtaform.core.style.drift import scalar_change
+from juxtaform.core.traits import nearest_difference
+
+SHAPE_BELOW = 1.5
+"""A figure whose score in the right colours is at most this far below that of the thread's better half has the right shape."""
+HOLDS_LEAST = 0.25
+"""Where a changed trait explains a figure, the traits that hold are at least this part of it."""
+DOUBT_SEVERITY = 0.6
+"""A question ranks below every finding."""
 
 
 def figure_thread(
@@ -22,25 +34,33 @@ def figure_thread(
     other_hand: set[str],
     sliding: set[str],
 ) -> tuple[ThreadState, list[Finding]]:
-    """A figure along the shots where it is marked. In pictures by another hand its traits cannot be told, in those that slide with the
-    style only what is missing can."""
+    """A figure along the shots where it is marked: first who it is, then what about it changed.
+
+    In pictures that slide with the style only missing traits are told; without an eye, none in pictures by another hand.
+    """
+    here = [
+        (shot, mark, seen)
+        for shot in shots
+        if shot.picture is not None
+        for mark, seen in zip(shot.marks, shot.picture.appearances, strict=True)
+        if mark.thread == thread
+    ]
+    held = _level([seen for _, _, seen in here])
+    here = [
+        (shot, mark, replace(seen, traits=traits))
+        for (shot, mark, seen), traits in zip(here, _judged([s for _, _, s in here]), strict=True)
+    ]
     points: list[FigurePoint] = []
     findings: list[Finding] = []
-    for shot in shots:
-        if shot.picture is None:
-            continue
-        for mark, seen in zip(shot.marks, shot.picture.appearances, strict=True):
-            if mark.thread != thread:
-                continue
-            told = _appearance_findings(thread, titles, shot, mark, seen, parts)
-            if shot.id in other_hand:
-                told = [f for f in told if f.kind == "figure_swapped"]
-            elif shot.id in sliding:
-                told = [f for f in told if f.kind not in ("trait_changed", "figure_drift")]
-            swapped = any(f.kind == "figure_swapped" for f in told)
-            points.append(FigurePoint(shot.id, mark, seen, "swapped" if swapped else ("drifts" if told else "holds")))
-            findings += told
-    change = scalar_change(np.array([p.appearance.distance for p in points])) if len(points) >= 4 else None
+    for shot, mark, seen in here:
+        who, told = _who(thread, titles, shot, mark, seen, held, other_hand=shot.id in other_hand)
+        if who not in ("stranger", "other"):
+            told += _traits(
+                thread, titles, shot, mark, seen, parts, sliding=shot.id in sliding, other_hand=shot.id in other_hand
+            )
+        points.append(FigurePoint(shot.id, mark, seen, _verdict(who, told), _distance(seen, held)))
+        findings += told
+    change = scalar_change(np.array([p.distance for p in points])) if len(points) >= 4 else None
     return (
         ThreadState(
             thread,
@@ -53,36 +73,139 @@ def figure_thread(
     )
 
 
-def _appearance_findings(
+def _judged(seen: Sequence[Appearance]) -> list[tuple[TraitReading, ...]]:
+    """The traits of every appearance of a thread, their verdicts by how certain a change is beside what the others show. Without an eye
+    the verdicts stand as they were read."""
+    by_trait: dict[tuple[str, ...], list[float]] = {}
+    for a in seen:
+        for t in a.traits if a.identity else ():
+            by_trait.setdefault((t.name, *t.expected), []).append(t.certainty)
+    out = []
+    for a in seen:
+        told = []
+        for t in a.traits:
+            if a.identity is None:
+                told.append(t)
+                continue
+            others = list(by_trait[t.name, *t.expected])
+            others.remove(t.certainty)
+            told.append(_with_verdict(t, beside_others(t.certainty, others)))
+        out.append(tuple(told))
+    return out
+
+
+def _with_verdict(t: TraitReading, certainty: float) -> TraitReading:
+    if certainty <= (TOLD_DECLARED if t.declared else TOLD):
+        return replace(t, certainty=certainty, verdict="not_seen" if t.verdict == "not_seen" else "holds")
+    if t.verdict in ("changed", "missing") or t.laid is None:
+        return replace(t, certainty=certainty, verdict="missing" if t.seen is None else "changed")
+    seen = np.array(t.laid.seen)
+    difference = nearest_difference(np.array([linear_from_hex(c) for c in t.expected]), seen)
+    verdict: Read = "changed" if difference > t.allowed else "holds"
+    return replace(t, certainty=certainty, verdict=verdict, seen=hex_from_linear(seen), difference=difference)
+
+
+def _level(seen: Sequence[Appearance]) -> Level:
+    looked = [a.identity for a in seen if a.identity is not None]
+    return level(looked[0].references if looked else (), [i.score for i in looked], [i.shape for i in looked])
+
+
+def _distance(seen: Appearance, held: Level) -> float:
+    """The figure's relative distance: 1 is where it is told as somebody else."""
+    if seen.identity is None:
+        return seen.distance
+    return max(0.0, (held.score - seen.identity.score) / STRANGER_BELOW)
+
+
+def _verdict(who: Answer, told: Sequence[Finding]) -> Verdict:
+    if who in ("stranger", "other"):
+        return "swapped"
+    if any(f.kind != "figure_doubtful" for f in told):
+        return "drifts"
+    return "doubtful" if told else "holds"
+
+
+def _who(
+    thread: str, titles: dict[str, str], shot: ShotState, mark: Mark, seen: Appearance, held: Level, *, other_hand: bool
+) -> tuple[Answer, list[Finding]]:
+    """Whether it is this character; without an eye by colours and structure alone, and only of others in the cast.
+
+    What a changed trait or another hand explains is no question.
+    """
+    name = titles.get(thread, thread)
+    if seen.identity is None:
+        rival = min(seen.others, key=lambda k: seen.others[k], default=None)
+        if rival and seen.distance > 1.0 and seen.others[rival] < tol.SWAP_RATIO * seen.distance:
+            return "other", [_swapped(thread, name, titles.get(rival, rival), shot, mark, seen, held)]
+        return "same", []
+    who, rival = answer(seen.identity.score, seen.identity.rivals, held)
+    rival_name = titles.get(rival, rival) if rival else None
+    if who == "other" and rival_name:
+        return who, [_swapped(thread, name, rival_name, shot, mark, seen, held)]
+    lead = bool(rival) and seen.identity.rivals[rival or ""] > seen.identity.score
+    if who in ("stranger", "doubtful") and not lead and (_explained(seen, held) or (who == "doubtful" and other_hand)):
+        return "same", []
+    most_like = f"Of the cast it looks most like {rival_name}. " if rival_name else ""
+    if who == "stranger":
+        title = f"This is not {name}" + (f"; of the cast it looks most like {rival_name}" if rival_name else "")
+        advice = f"Retake the shot with {name}'s references, or mend the mark."
+        return who, [_figure_finding("figure_stranger", thread, shot, mark, seen, title, advice, held, titles)]
+    if who == "doubtful":
+        title = f"Is this {name}, or {rival_name}?" if lead else f"Is this {name}?"
+        advice = f"{'' if lead else most_like}It goes less well with the references than {name} does elsewhere. If it is {name}, let it stand."
+        return who, [_figure_finding("figure_doubtful", thread, shot, mark, seen, title, advice, held, titles)]
+    return who, []
+
+
+def _explained(seen: Appearance, held: Level) -> bool:
+    """Whether traits that changed say why a figure goes so badly with its references: its shape is as right as in the thread's other
+    pictures, and more of its traits hold than changed."""
+    assert seen.identity is not None
+    changed = [t for t in seen.traits if t.verdict in ("changed", "missing")]
+    holds = [t for t in seen.traits if t.verdict == "holds"]
+    part = sum(t.share_expected for t in holds)
+    return (
+        bool(changed)
+        and len(holds) >= len(changed)
+        and part >= HOLDS_LEAST
+        and held.shape - seen.identity.shape < SHAPE_BELOW
+    )
+
+
+def _swapped(thread: str, name: str, rival: str, shot: ShotState, mark: Mark, seen: Appearance, held: Level) -> Finding:
+    title = f"This is not {name}; it looks most like {rival}"
+    advice = f"Mark it as {rival}, or retake the shot with {name}'s references."
+    return _figure_finding("figure_swapped", thread, shot, mark, seen, title, advice, held, {})
+
+
+def _traits(
     thread: str,
     titles: dict[str, str],
     shot: ShotState,
     mark: Mark,
     seen: Appearance,
     parts: Mapping[tuple[str, str], str],
+    *,
+    sliding: bool,
+    other_hand: bool,
 ) -> list[Finding]:
     name = titles.get(thread, thread)
-    judgeable = [t for t in seen.traits if _held(mark.hold, parts.get((thread, t.name), "figure"))]
+    judgeable = [t for t in seen.traits if _trait_held(mark.hold, parts.get((thread, t.name), "figure"))]
     bad = [t for t in judgeable if t.verdict in ("changed", "missing")]
-    rival = min(seen.others, key=lambda k: seen.others[k], default=None)
-    most_bad = len(bad) >= 2 and len(bad) >= 0.5 * len(judgeable)
-    if rival and seen.others[rival] < tol.SWAP_RATIO * seen.distance and (seen.distance > 1.0 or most_bad):
-        rival_name = titles.get(rival, rival)
-        title = f"This is {rival_name}, not {name}"
-        return [
-            _figure_finding(
-                "figure_swapped", thread, shot, mark, seen, title, f"Mark it as {rival_name}, or retake the shot."
-            )
-        ]
-    if mark.hold == "figure" and ((most_bad and len(bad) >= 3) or (not bad and seen.distance > tol.FIGURE_TOLERANCE)):
-        title = f"{name} looks like somebody else" if most_bad else f"{name} has drifted as a whole"
-        return [
-            _figure_finding("figure_drift", thread, shot, mark, seen, title, "Compare with the anchor, then retake.")
-        ]
-    return [_trait_finding(thread, name, shot, seen, t, judgeable) for t in bad]
+    if seen.identity is None:
+        if other_hand:
+            return []
+        most_bad = len(bad) >= 3 and len(bad) >= 0.5 * len(judgeable)
+        if mark.hold == "figure" and (most_bad or (not bad and seen.distance > tol.FIGURE_TOLERANCE)) and not sliding:
+            title = f"{name} looks like somebody else" if most_bad else f"{name} has drifted as a whole"
+            advice = "Compare with the anchor, then retake."
+            return [_figure_finding("figure_drift", thread, shot, mark, seen, title, advice, None, {})]
+    return [
+        _trait_finding(thread, name, shot, seen, t, judgeable) for t in bad if not (sliding and t.verdict == "changed")
+    ]
 
 
-def _held(hold: str, part: str) -> bool:
+def _trait_held(hold: str, part: str) -> bool:
     return hold == "figure" or part in (hold, "figure")
 
 
@@ -95,18 +218,23 @@ def _trait_finding(
     share = Evidence("Share of the figure", f"{trait.share_seen * 100:.0f} %", f"{trait.share_expected * 100:.0f} %")
     if trait.verdict == "missing":
         return Finding(
-            "trait_missing", thread, shot.id, f"{trait.name} is missing",
-            f"{name}'s {_lower(trait.name)} is on the references and not in this picture. Retake, or let it stand.",
+            "trait_missing", thread, shot.id, f"{name}'s {_lower(trait.name)} is missing",
+            f"It is on the references and not in this picture. Retake with {_lower(trait.name)} in the brief, or let it stand.",
             trait.share_seen * 100, trait.share_expected * 100, "% of figure", 2.0, trait=trait.name,
             region=trait.region,
             evidence=(Evidence(f"{trait.name}, expected", "not found", expected_hex=trait.expected[0]), share, light, others),
         )  # fmt: skip
     difference = trait.difference or 0.0
     was, now = (colour_name(linear_from_hex(code)) for code in (trait.expected[0], trait.seen or trait.expected[0]))
-    title = f"{trait.name} is {now}, not {was}" if was != now else f"{trait.name} is another {was}"
+    part = f"{name}'s {_lower(trait.name)}"
+    title = (
+        f"{part} is {now}; on the references it is {was}"
+        if was != now
+        else f"{part} is another {was} than on the references"
+    )
     return Finding(
         "trait_changed", thread, shot.id, title,
-        f"{name}'s {_lower(trait.name)} changed colour, beyond what the light explains. Retake with this corrected.",
+        "The scene's light does not explain it. Retake with this corrected.",
         difference, trait.allowed, "ΔE00", difference / trait.allowed, trait=trait.name, region=trait.region,
         evidence=(
             Evidence(f"{trait.name}, expected", trait.expected[0], expected_hex=trait.expected[0]),
@@ -118,18 +246,42 @@ def _trait_finding(
 
 
 def _figure_finding(
-    kind: Kind, thread: str, shot: ShotState, mark: Mark, seen: Appearance, title: str, advice: str
+    kind: Kind,
+    thread: str,
+    shot: ShotState,
+    mark: Mark,
+    seen: Appearance,
+    title: str,
+    advice: str,
+    held: Level | None,
+    titles: Mapping[str, str],
 ) -> Finding:
-    rows = [
-        Evidence("Figure distance", f"{seen.distance:.2f} × tolerance", "1"),
-        Evidence("Colours after the light", f"{seen.terms.colour:.2f}"),
-        Evidence("Make-up of the figure", f"{seen.terms.makeup:.2f}"),
-        Evidence("Local structure", f"{(1 - seen.terms.structure) * 100:.0f} % agrees"),
-        Evidence("Scene light taken out", seen.light.words()),
-        *(Evidence(f"Distance to {other}", f"{d:.2f} × tolerance") for other, d in sorted(seen.others.items())),
-    ]
+    rows: list[Evidence] = []
+    measured, expected, severity = seen.distance, 1.0, max(seen.distance, 1.5)
+    if seen.identity is not None and held is not None:
+        who = seen.identity
+        measured = max(0.0, (held.score - who.score) / STRANGER_BELOW)
+        severity = DOUBT_SEVERITY if kind == "figure_doubtful" else max(measured, 1.5)
+        rows = [
+            Evidence("Goes with the references", f"{who.score:+.1f}", f"{held.score:+.1f}"),
+            *(
+                Evidence(f"Goes with {titles.get(k, k)}", f"{v:+.1f}")
+                for k, v in sorted(who.rivals.items(), key=lambda t: -t[1])[:3]
+            ),
+            Evidence("Placed by one turn and scale", f"{who.share * 100:.0f} % of the figure"),
+            Evidence("Band set on", held.words()),
+        ]
+    else:
+        rows = [
+            Evidence("Figure distance", f"{seen.distance:.2f} × tolerance", "1"),
+            Evidence("Colours after the light", f"{seen.terms.colour:.2f}"),
+            Evidence("Make-up of the figure", f"{seen.terms.makeup:.2f}"),
+            Evidence("Local structure", f"{(1 - seen.terms.structure) * 100:.0f} % agrees"),
+            *(Evidence(f"Distance to {other}", f"{d:.2f} × tolerance") for other, d in sorted(seen.others.items())),
+        ]
+    rows.append(Evidence("Scene light taken out", seen.light.words()))
     return Finding(
-        kind, thread, shot.id, title, advice, seen.distance, 1.0, "× tolerance", max(seen.distance, 1.5),
+        kind, thread, shot.id, title, advice, measured, expected, "× tolerance", severity,
         region=mark.box, evidence=tuple(rows),
     )  # fmt: skip
 

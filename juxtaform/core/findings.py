@@ -8,13 +8,15 @@ from typing import Literal
 from juxtaform.core.identity import Appearance
 from juxtaform.core.picture import PictureMeasure
 from juxtaform.core.regions import Box
-from juxtaform.core.style import Signature
+from juxtaform.core.style.terms import Signature
 
 Kind = Literal[
     "trait_changed",
     "trait_missing",
     "figure_drift",
     "figure_swapped",
+    "figure_stranger",
+    "figure_doubtful",
     "style_break",
     "style_step",
     "style_slide",
@@ -23,6 +25,9 @@ Kind = Literal[
     "named_absent",
     "kept_colour",
 ]
+
+
+Verdict = Literal["holds", "doubtful", "drifts", "swapped"]
 
 
 @dataclass(frozen=True)
@@ -50,12 +55,13 @@ class ShotState:
 
 @dataclass(frozen=True)
 class StyleHome:
-    """A style thread: its references' signatures and weights."""
+    """A style thread: its references' signatures, weights, and hands where an eye looked."""
 
     id: str
     name: str
     references: tuple[Signature, ...] = ()
     weights: tuple[float, ...] = ()
+    hands: tuple[tuple[float, ...], ...] = ()
 
 
 @dataclass(frozen=True)
@@ -102,12 +108,13 @@ class StylePoint:
 
 @dataclass(frozen=True)
 class FigurePoint:
-    """A shot on a character's thread."""
+    """A shot on a character's thread; `distance` is relative: 1 is where it is told as somebody else."""
 
     shot: str
     mark: Mark
     appearance: Appearance
-    verdict: Literal["holds", "drifts", "swapped"]
+    verdict: Verdict
+    distance: float
 
 
 @dataclass(frozen=True)

@@ -6,7 +6,9 @@ the figure) and local structure. Each is divided by a tolerance calibrated on th
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from functools import cached_property
 from typing import Literal
 
 import numpy as np
@@ -14,6 +16,11 @@ from numpy.typing import NDArray
 
 from juxtaform.core import tolerances as tol
 from juxtaform.core.colour import Floats, Pixels, hex_from_linear, linear_from_hex, oklab_from_linear, srgb_from_linear
+from juxtaform.core.figure.certainty import TraitTerms
+from juxtaform.core.figure.ground import Mask
+from juxtaform.core.figure.match import Eye, Match
+from juxtaform.core.figure.parts import PartStep, part_steps
+from juxtaform.core.figure.who import Identity, Known, identify, pairs_of, seen_look
 from juxtaform.core.light import Paints, SceneLight, fit, light_cost, mismatch, refined
 from juxtaform.core.palette import palette
 from juxtaform.core.regions import Box, Crop, appearance_crop, cut_out, resized
@@ -24,9 +31,11 @@ from juxtaform.core.traits import (
     TRAIT_SIDE,
     FigureModel,
     Trait,
+    View,
     belonging,
     hexes,
     nearest_difference,
+    part_masks,
     squared_distances,
 )
 
@@ -36,7 +45,8 @@ Verdict = Literal["holds", "changed", "missing", "not_seen"]
 @dataclass(frozen=True)
 class TraitReading:
     """A trait in one appearance. Colours as hex; `difference` CIEDE2000; shares of the figure 0..1; `region` is where
-    it was looked for, in pixels of the picture."""
+    it was looked for, in pixels of the picture. `laid` is what the figure laid over its reference shows of it, None where it was not;
+    `certainty` the log odds that it changed, 0 without an eye."""
 
     name: str
     verdict: Verdict
@@ -47,6 +57,9 @@ class TraitReading:
     share_expected: float
     share_seen: float
     region: Box
+    declared: bool = True
+    laid: PartStep | None = None
+    certainty: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -69,7 +82,8 @@ class Calibration:
 
 @dataclass(frozen=True)
 class Appearance:
-    """The measure of one appearance; `distance` is relative: 1 is the edge of tolerance."""
+    """The measure of one appearance; `distance` is relative: 1 is the edge of tolerance. `identity` says who it is; None where no
+    eye looked."""
 
     distance: float
     terms: Terms
@@ -77,6 +91,7 @@ class Appearance:
     traits: tuple[TraitReading, ...]
     nearest_view: str
     others: dict[str, float]
+    identity: Identity | None = None
 
 
 @dataclass(frozen=True)
@@ -85,6 +100,24 @@ class FigureKnown:
 
     model: FigureModel
     calibration: Calibration
+    pairs: tuple[float, ...] = ()
+
+    @cached_property
+    def looked_at(self) -> tuple[View, ...]:
+        """The views that have a look."""
+        return tuple(v for v in self.model.views if v.look is not None)
+
+    @cached_property
+    def known(self) -> Known:
+        """Its references as they are compared."""
+        views = self.looked_at
+        looks = tuple(v.look for v in views if v.look is not None)
+        return Known(self.model.owner, tuple(v.name for v in views), tuple(v.id for v in views), looks, self.pairs)
+
+    @cached_property
+    def masks(self) -> tuple[Mask, ...]:
+        """Where the traits are on each looked-at view, (traits, 56, 56) each."""
+        return tuple(part_masks(self.model, v) for v in self.looked_at)
 
 
 STAGE_GROUNDS = ((0.03, 0.08, 0.10), (0.45, 0.34, 0.26))
@@ -101,7 +134,7 @@ COLOUR_FLOOR, MAKEUP_FLOOR, STRUCTURE_FLOOR = 0.39, 0.36, 0.93
 """Least tolerances of the terms. Set on the product's own constructed figures in other poses, lights and grounds."""
 
 
-def known_figure(model: FigureModel) -> FigureKnown:
+def known_figure(model: FigureModel, eye: Eye | None = None) -> FigureKnown:
     """Calibrate a model: each view is read against the whole model as though it were an appearance.
 
     Besides the references as they are, each is staged small on a ground, so that what is lost by scale and by an
@@ -138,6 +171,7 @@ def known_figure(model: FigureModel) -> FigureKnown:
             ),
             points / (points + 40.0),
         ),
+        pairs_of(eye, [v.look for v in model.views if v.look is not None]) if eye else (),
     )
 
 
@@ -155,7 +189,10 @@ def _staged(crop: Crop, ground: tuple[float, float, float]) -> Crop:
 
 
 def measure_appearances(
-    pixels: Pixels, marks: list[tuple[Box, FigureKnown]], cast: list[FigureKnown] | None = None
+    pixels: Pixels,
+    marks: list[tuple[Box, FigureKnown]],
+    cast: list[FigureKnown] | None = None,
+    eye: Eye | None = None,
 ) -> list[Appearance]:
     """Measure every marked figure of one picture (h, w, 3) sRGB. The figures of a picture inform each other's light.
 
@@ -179,8 +216,40 @@ def measure_appearances(
             _, alike = _best_view(pixels, box, rival.model)
             apart = fused(Terms(read.colour, read.makeup, 1 - alike), rival.calibration)
             others[rival.model.owner] = min(apart, others.get(rival.model.owner, apart))
-        found.append(Appearance(distance, terms, reading.light, reading.traits, view or reading.nearest_view, others))
+        who = None
+        if eye and known.known.looks:
+            who, found_match = identify(eye, seen_look(eye, pixels, box), known.known, [c.known for c in cast or []])
+            view = known.known.names[who.view]
+            reading = replace(reading, traits=_laid_over(eye, reading.traits, known, who, found_match))
+        found.append(
+            Appearance(distance, terms, reading.light, reading.traits, view or reading.nearest_view, others, who)
+        )
     return found
+
+
+def _laid_over(
+    eye: Eye, traits: tuple[TraitReading, ...], known: FigureKnown, who: Identity, found: Match
+) -> tuple[TraitReading, ...]:
+    """The readings with what the figure laid over its reference shows of each trait, and how certain a change is."""
+    steps: Sequence[PartStep | None] = [None] * len(traits)
+    own = known.looked_at[who.view]
+    if found.redrawn is not None and found.inside is not None and own.look is not None:
+        steps = part_steps(own.look.upright, known.masks[who.view], found.redrawn, found.inside)
+    out = []
+    for trait, step in zip(traits, steps, strict=True):
+        terms = TraitTerms(
+            laid=step,
+            changed=trait.verdict == "changed",
+            missing=trait.verdict == "missing",
+            difference=trait.difference,
+            allowed=trait.allowed,
+            seen_share=trait.share_seen,
+            expected_share=trait.share_expected,
+            placed=who.share,
+            score=who.score,
+        )
+        out.append(replace(trait, laid=step, certainty=eye.traits.certainty(terms)))
+    return tuple(out)
 
 
 def fused(terms: Terms, calibration: Calibration) -> float:
@@ -335,7 +404,16 @@ def _read_trait(
 
     def said(verdict: Verdict, seen: str | None, difference: float | None, share: float) -> TraitReading:
         return TraitReading(
-            trait.name, verdict, tuple(hexes(trait.colours)), seen, difference, allowed, trait.share, share, region
+            trait.name,
+            verdict,
+            tuple(hexes(trait.colours)),
+            seen,
+            difference,
+            allowed,
+            trait.share,
+            share,
+            region,
+            trait.declared,
         )
 
     out_of_frame = (crop.cut[3] and cy > 0.93) or (crop.cut[1] and cy < 0.07)

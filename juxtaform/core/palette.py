@@ -42,7 +42,7 @@ def palette(
     n = len(linear)
     if n == 0:
         return []
-    w = np.ones(n) if weights is None else weights
+    w = np.ones(n) if weights is None else np.maximum(weights, 0.0)  # a blur leaves a little less than nothing
     lab = oklab_from_linear(linear) if lab is None else lab
     cells = np.floor(lab / 0.04).astype(np.int64) + 64
     keys = (cells[:, 0] << 20) | (cells[:, 1] << 10) | cells[:, 2]

@@ -8,13 +8,15 @@ import numpy as np
 
 from juxtaform.core.border import Border, printed_border
 from juxtaform.core.colour import Floats, Pixels, linear_from_srgb8, oklab_from_linear
+from juxtaform.core.figure.match import Eye
 from juxtaform.core.identity import Appearance, FigureKnown, measure_appearances
 from juxtaform.core.light import SceneLight
 from juxtaform.core.palette import Swatch, palette
 from juxtaform.core.regions import Box, cut_out, resized
-from juxtaform.core.style import Signature, signature
+from juxtaform.core.style.hand import HandEye
+from juxtaform.core.style.terms import Signature, signature
 
-MEASURE_VERSION = "8"
+MEASURE_VERSION = "9"
 """Raise this whenever a measure changes: cached measures of older versions are then taken again."""
 
 PALETTE_SIDE = 72
@@ -42,7 +44,7 @@ class RoleReading:
 
 @dataclass(frozen=True)
 class PictureMeasure:
-    """The measure of one picture of `width` x `height` px; `appearances` in the order of the marks."""
+    """The measure of one picture of `width` x `height` px; `appearances` in the order of the marks; `hand` is empty where no eye looked."""
 
     width: int
     height: int
@@ -51,6 +53,7 @@ class PictureMeasure:
     border: Border | None
     appearances: tuple[Appearance, ...]
     roles: tuple[RoleReading, ...]
+    hand: tuple[float, ...] = ()
 
 
 def measure_picture(
@@ -58,12 +61,15 @@ def measure_picture(
     marks: list[tuple[Box, FigureKnown]],
     cast: list[FigureKnown] | None = None,
     kept: list[KeptColour] | None = None,
+    eye: Eye | None = None,
+    hand_eye: HandEye | None = None,
 ) -> PictureMeasure:
-    """Measure an sRGB picture (h, w, 3) with its marked figures. Raises ValueError for a mark outside the picture."""
+    """Measure an sRGB picture (h, w, 3) with its marked figures; without an `eye` nothing says who they are. Raises ValueError for a
+    mark outside the picture."""
     height, width = pixels.shape[:2]
     border = printed_border(pixels)
     inner = cut_out(pixels, border.inner(width, height)) if border else pixels
-    appearances = measure_appearances(pixels, marks, cast)
+    appearances = measure_appearances(pixels, marks, cast, eye)
     return PictureMeasure(
         width,
         height,
@@ -72,6 +78,7 @@ def measure_picture(
         border,
         tuple(appearances),
         tuple(_roles(pixels, marks, appearances, kept or [])),
+        hand_eye.hand(inner) if hand_eye else (),
     )
 
 

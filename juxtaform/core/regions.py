@@ -216,4 +216,5 @@ def _figure_chance(lab: Floats, rim: NDArray[np.bool_]) -> tuple[Floats, NDArray
         ratio = (figure + 1e-4) / (ground + 1e-4)
         odds = prior / (1 - prior) * np.clip(ratio[index], 0.015, 20.0)
         chance = odds / (1 + odds)
-    return np.asarray(cv2.blur(np.where(inner, chance, 0.0), (3, 3))), np.asarray(ratio[index] < 1.0)
+    soft = np.asarray(cv2.blur(np.where(inner, chance, 0.0), (3, 3)))
+    return np.clip(soft, 0.0, 1.0), np.asarray(ratio[index] < 1.0)

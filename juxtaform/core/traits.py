@@ -19,6 +19,11 @@ from juxtaform.core.colour import (
     oklab_from_linear,
     srgb_from_linear,
 )
+from juxtaform.core.figure.ground import Mask
+from juxtaform.core.figure.match import Eye
+from juxtaform.core.figure.parts import GRID, cover
+from juxtaform.core.figure.sheet import FINE, Look, look_of
+from juxtaform.core.figure.trunk import SIDE
 from juxtaform.core.light import Paints
 from juxtaform.core.naming import colour_name, place_name
 from juxtaform.core.palette import palette
@@ -31,6 +36,11 @@ NEAR = 0.085
 """OKLab distance within which a pixel may belong to a paint: about a shade or a highlight of it."""
 THIN_LEFT = 0.12
 """A paint of which less than this part survives one step of erosion is line, not area; it is never judged alone."""
+
+AWAY_MOST = 1.6
+"""A pixel is no part of a trait from this many of the trait's extents on."""
+LOOK_RIM = 0.06
+"""A figure's look has this part of its extent as ground at each side."""
 
 SHADE_CHROMA, SHADE_LIGHTNESS = 0.03, 0.13
 """OKLab distances within which a paint is a shade of a greater one: modelling moves lightness, hardly hue and chroma."""
@@ -60,12 +70,14 @@ class TraitSpec:
 
 @dataclass(frozen=True)
 class View:
-    """One reference picture of a figure: its name, weight 0..1, crop and structure."""
+    """One reference picture of a figure: its name, weight 0..1, crop and structure; and its look, where there is an eye."""
 
     name: str
     weight: float
     crop: Crop
     structure: Structure
+    look: Look | None = None
+    id: str = ""
 
 
 @dataclass(frozen=True)
@@ -99,11 +111,19 @@ class FigureModel:
     views: tuple[View, ...]
 
 
-def reference_view(pixels: Pixels, name: str, weight: float = 1.0, box: Box | None = None) -> View:
+def reference_view(
+    pixels: Pixels, name: str, weight: float = 1.0, box: Box | None = None, eye: Eye | None = None, id: str = ""
+) -> View:
     """A view from a reference picture (h, w, 3), its figure cut out of its ground."""
     tight = figure_extent(pixels, box)
     body = resized(cut_out(pixels, tight), STRUCTURE_SIDE)
-    return View(name, weight, reference_crop(pixels, TRAIT_SIDE, box), structure(body, mirrored=True))
+    look = look_of(eye.trunk, cut_out(pixels, look_box(pixels, box))) if eye else None
+    return View(name, weight, reference_crop(pixels, TRAIT_SIDE, box), structure(body, mirrored=True), look, id)
+
+
+def look_box(pixels: Pixels, box: Box | None = None) -> Box:
+    """The part of a reference picture that its look shows: the figure with a rim of its ground."""
+    return figure_extent(pixels, box).grown(LOOK_RIM).inside(pixels.shape[1], pixels.shape[0])
 
 
 def figure_extent(pixels: Pixels, box: Box | None = None) -> Box:
@@ -253,7 +273,7 @@ def _proposed(paints: Paints, thin: NDArray[np.bool_], views: list[View]) -> lis
         if thin[i] or share < 0.012 or held.sum() < 6 or _a_shade(paints, i):
             continue
         centre, extent = _placed(places, held)
-        name = f"{colour_name(paints.linear[i])}, {place_name(*centre)}"
+        name = f"{colour_name(paints.linear[i])} at the {place_name(*centre)}"
         found.append(
             Trait(name, paints.linear[i : i + 1], np.ones(1), float(share), centre, extent, "figure", declared=False)
         )
@@ -308,6 +328,34 @@ def _placed(places: Floats, held: Floats) -> tuple[tuple[float, float], tuple[fl
     cx, cy = (float((places[:, c] * held).sum() / total) for c in (0, 1))
     sx, sy = (float(np.sqrt(((places[:, c] - m) ** 2 * held).sum() / total)) for c, m in ((0, cx), (1, cy)))
     return (cx, cy), (max(0.02, 1.8 * sx), max(0.02, 1.8 * sy))
+
+
+def part_masks(model: FigureModel, view: View) -> Mask:
+    """Where on the square of a view's look each trait is, (traits, 56, 56): the part 0..1 of each cell. Every pixel belongs to one trait
+    at most: to that whose colours are nearest, and of those that share a colour to that whose place is nearest."""
+    assert view.look is not None
+    sheet = view.look.upright
+    figure = np.kron(sheet.fine_mask, np.ones((SIDE // FINE, SIDE // FINE))) > 0.4
+    if not model.traits or not figure.any():
+        return np.zeros((len(model.traits), GRID, GRID), np.float32)
+    lab = oklab_from_linear(linear_from_srgb8(sheet.pixels)).reshape(-1, 3)
+    own = np.stack([belonging(lab, t.colours)[1] for t in model.traits])
+    _, rival = belonging(lab, model.paints.linear)
+    ys, xs = np.mgrid[0:SIDE, 0:SIDE]
+    rows, columns = np.flatnonzero(figure.any(axis=1)), np.flatnonzero(figure.any(axis=0))
+    y = ((ys + 0.5 - rows[0]) / (rows[-1] + 1 - rows[0])).ravel()
+    x = ((xs + 0.5 - columns[0]) / (columns[-1] + 1 - columns[0])).ravel()
+    away = np.stack([_away(t, x, y) for t in model.traits])
+    fits = (own < NEAR) & (own <= rival + 0.01) & (away < AWAY_MOST) & figure.ravel()
+    cost = np.where(fits, own / NEAR + 0.5 * away / AWAY_MOST, np.inf)
+    best = cost.argmin(axis=0)
+    return np.stack([cover(((best == i) & fits[i]).reshape(SIDE, SIDE)) for i in range(len(model.traits))])
+
+
+def _away(trait: Trait, x: Floats, y: Floats) -> Floats:
+    """How far places of a figure, 0..1, are from a trait's: 1 at the edge of its extent; the figure may be turned over."""
+    across = np.minimum(np.abs(x - trait.centre[0]), np.abs(x - (1 - trait.centre[0])))
+    return np.hypot(across / (trait.extent[0] + 0.08), (y - trait.centre[1]) / (trait.extent[1] + 0.08))
 
 
 def nearest_difference(colours: Floats, seen: Floats) -> float:

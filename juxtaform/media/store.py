@@ -110,6 +110,10 @@ class PictureStore:
             small = np.rint(srgb_from_linear(even) * 255).astype(np.uint8)
         return _webp(small)
 
+    def as_webp(self, pixels: NDArray[np.uint8]) -> bytes:
+        """Pixels (h, w, 3) that are in no file, as WebP."""
+        return _webp(pixels)
+
     def _cut(self, sha: str, box: Box, side: int) -> NDArray[np.uint8]:
         """The box's pixels, from the large thumbnail where that has enough of them."""
         width, height = Image.open(self.path(sha)).size

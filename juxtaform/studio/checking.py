@@ -148,7 +148,9 @@ class Checker:
         if outcome is None:
             self._told(project_id, state="stopped", message="Stopped. What was measured is kept.")
         else:
-            self._told(project_id, state="done", result=_OUTCOME.dump_json(outcome).decode())
+            self._told(
+                project_id, state="done", message=_left_out(outcome), result=_OUTCOME.dump_json(outcome).decode()
+            )
 
     def _measure_and_check(self, project_id: str, stop: threading.Event) -> Outcome | None:
         with self.ws.database.reading() as s:
@@ -270,6 +272,14 @@ def unstet(ws: Workspace, project_id: str, stet_id: str) -> Changed:
     return w.changed
 
 
+def _left_out(outcome: Outcome) -> str:
+    """What a finished check could not look at, and what to do; empty when it looked at everything."""
+    blind = any(p.appearance.identity is None for t in outcome.result.threads.values() for p in t.figures)
+    if not blind:
+        return ""
+    return "Who the figures are was not looked at: a file of Juxtaform is missing or damaged. Install it again, then check."
+
+
 def _status(run: CheckRun) -> CheckStatus:
     return CheckStatus(run.state, run.done, run.total, run.measured, run.message, run.at)  # type: ignore[arg-type]
 
@@ -301,8 +311,9 @@ def _outcome(
     ]
     styles = []
     for style in sequence.styles:
-        pairs = [(known[t.key].signature, weight) for t, weight in sequence.style_tasks[style.id] if t.key in known]
-        styles.append(StyleHome(style.id, style.name, tuple(p for p, _ in pairs), tuple(w for _, w in pairs)))
+        pairs = [(known[t.key], weight) for t, weight in sequence.style_tasks[style.id] if t.key in known]
+        signatures, weights = tuple(p.signature for p, _ in pairs), tuple(w for _, w in pairs)
+        styles.append(StyleHome(style.id, style.name, signatures, weights, tuple(p.hand for p, _ in pairs if p.hand)))
     result = check(shots, styles, sequence.names, sequence.parts)
     pictures = {x.shot.id: x.sha for x in sequence.shots}
     keyed = tuple(KeyedFinding(_key(f, pictures, sequence.digests), f) for f in result.findings)

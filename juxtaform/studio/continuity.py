@@ -2,19 +2,22 @@
 
 from __future__ import annotations
 
+import hashlib
 from dataclasses import dataclass
+from typing import Literal
 
 from sqlalchemy import select
 
-from juxtaform.core.findings import StylePoint
+from juxtaform.core.figure.evidence import laid
+from juxtaform.core.findings import FigurePoint, StylePoint
 from juxtaform.core.identity import TraitReading
 from juxtaform.core.light import SceneLight
-from juxtaform.core.regions import Box
-from juxtaform.core.traits import figure_extent
+from juxtaform.core.regions import Box, cut_out
+from juxtaform.core.traits import figure_extent, look_box
 from juxtaform.records.models import Reference, Take, Thread
 from juxtaform.studio import checking
 from juxtaform.studio.editions import current
-from juxtaform.studio.workspace import Workspace, found
+from juxtaform.studio.workspace import NotThere, Workspace, found
 
 
 @dataclass(frozen=True)
@@ -25,6 +28,14 @@ class Anchor:
     name: str
     sha: str
     box: Box
+
+
+@dataclass(frozen=True)
+class LaidKey:
+    """Tells that a figure was laid over a reference: `reference` is that reference's picture, `key` changes with what was measured."""
+
+    reference: str
+    key: str
 
 
 @dataclass(frozen=True)
@@ -42,6 +53,7 @@ class LineupCell:
     light_words: str = ""
     nearest_view: str = ""
     foremost: tuple[tuple[str, float], ...] = ()
+    laid: LaidKey | None = None
 
 
 @dataclass(frozen=True)
@@ -69,12 +81,42 @@ def lineup(ws: Workspace, project_id: str, thread_id: str) -> Lineup:
     cells = [_style_cell(p, shas[p.shot]) for p in state.style if p.shot in shas]
     cells += [
         LineupCell(
-            p.shot, shas[p.shot], p.mark.box, p.mark.costume, p.appearance.distance, p.verdict, p.appearance.traits,
-            p.appearance.light, p.appearance.light.words(), p.appearance.nearest_view,
+            p.shot, shas[p.shot], p.mark.box, p.mark.costume, p.distance, p.verdict, p.appearance.traits,
+            p.appearance.light, p.appearance.light.words(), p.appearance.nearest_view, laid=_laid_key(p),
         )
         for p in state.figures if p.shot in shas
     ]  # fmt: skip
     return Lineup(thread_id, anchors, tuple(cells), state.change, state.begins, state.back_to)
+
+
+def laid_over(
+    ws: Workspace, project_id: str, thread_id: str, shot_id: str, part: Literal["reference", "redrawn", "differs"]
+) -> bytes:
+    """One square of a figure's evidence as WebP: its reference, its picture laid over it, or where both differ. Raises NotThere for a
+    figure that was not laid over a reference by the latest check."""
+    state = checking.outcome(ws, project_id).result.threads.get(thread_id)
+    with ws.database.session() as s:
+        found(s, Thread, thread_id, project_id)
+        picked = select(Take.picture_sha).where(Take.project_id == project_id, Take.shot_id == shot_id, Take.picked)
+        sha = s.scalars(picked).first()
+    point = next((p for p in state.figures if p.shot == shot_id), None) if state else None
+    who = point.appearance.identity if point else None
+    if point is None or who is None or who.evidence is None or sha is None:
+        raise NotThere("This figure was not laid over a reference. Check again.")
+    try:
+        reference = ws.store.pixels(who.reference)
+        shown = laid(cut_out(reference, look_box(reference)), ws.store.pixels(sha), point.mark.box, who.evidence)
+    except (KeyError, OSError, ValueError) as error:
+        raise NotThere("The picture was replaced since the check. Check again.") from error
+    return ws.store.as_webp(getattr(shown, part))
+
+
+def _laid_key(point: FigurePoint) -> LaidKey | None:
+    who = point.appearance.identity
+    if who is None or who.evidence is None:
+        return None
+    told = f"{who.reference} {point.mark.box} {who.evidence.affine}"
+    return LaidKey(who.reference, hashlib.sha256(told.encode()).hexdigest()[:12])
 
 
 def _style_cell(point: StylePoint, sha: str) -> LineupCell:

@@ -49,6 +49,7 @@ def check_manifest(manifest: Manifest, path: Path, progress: Progress | None = N
             r.name or r.id,
             tuple(measures[f"/references/{i}/pictures/{j}/path"].signature for j in range(len(r.pictures))),
             tuple(p.weight for p in r.pictures),
+            tuple(h for j in range(len(r.pictures)) if (h := measures[f"/references/{i}/pictures/{j}/path"].hand)),
         )
         for i, r in enumerate(manifest.references)
         if r.kind == "style"

@@ -24,6 +24,7 @@ from juxtaform.core.picture import MEASURE_VERSION, KeptColour, PictureMeasure, 
 from juxtaform.core.regions import Box
 from juxtaform.core.traits import TraitSpec, figure_extent, figure_model, reference_view
 from juxtaform.media.decode import PictureRefused, decoded_file
+from juxtaform.media.network import figure_eye, hand_eye, network_digest
 
 _MEASURES = TypeAdapter(PictureMeasure)
 
@@ -89,7 +90,7 @@ class PictureTask:
         """The cache key: the same key, the same measure."""
         figures = sorted(f.digest for f in self.figures) if self.marks else []
         kept = sorted(self.kept) if self.marks else []
-        return _digest([MEASURE_VERSION, self.sha, self.marks, figures, kept])
+        return _digest([MEASURE_VERSION, network_digest(), self.sha, self.marks, figures, kept])
 
 
 @dataclass(frozen=True)
@@ -107,6 +108,9 @@ def workers() -> int:
 
 
 def pool() -> ProcessPoolExecutor:
+    """Worker processes, one thread of computation each: libraries that start more on their own only get in each other's way."""
+    for name in ("OPENBLAS_NUM_THREADS", "OMP_NUM_THREADS", "OPENCV_FOR_THREADS_NUM"):
+        os.environ.setdefault(name, "1")  # read when a worker starts
     return ProcessPoolExecutor(workers(), mp_context=get_context("spawn"), initializer=_quiet_worker)
 
 
@@ -138,7 +142,7 @@ def measure_task(task: PictureTask) -> Measured:
         for figure, code in task.kept:
             r, g, b = linear_from_hex(code)
             kept.append(KeptColour(figure, (float(r), float(g), float(b))))
-        return Measured(task.key, measure_picture(pixels, marks, list(known.values()), kept))
+        return Measured(task.key, measure_picture(pixels, marks, list(known.values()), kept, figure_eye(), hand_eye()))
     except (PictureRefused, ValueError) as error:
         return Measured(task.key, None, str(error))
 
@@ -163,7 +167,11 @@ def _known(figure: FigureFile) -> FigureKnown:
             _models.clear()
         pictures = [decoded_file(Path(v.path)) for v in figure.views]
         boxes = [Box(*v.box) if v.box else None for v in figure.views]
-        views = [reference_view(p, v.name, v.weight, b) for p, v, b in zip(pictures, figure.views, boxes, strict=True)]
+        eye = figure_eye()
+        views = [
+            reference_view(p, v.name, v.weight, b, eye, v.sha)
+            for p, v, b in zip(pictures, figure.views, boxes, strict=True)
+        ]
         specs = []
         for t in figure.traits:
             colours = []
@@ -173,7 +181,7 @@ def _known(figure: FigureFile) -> FigureKnown:
             box = Box(*t.box) if t.box else None
             extent = figure_extent(pictures[t.view], boxes[t.view])
             specs.append((TraitSpec(t.name, tuple(colours), box, t.view, t.part, t.tolerance, t.outline), extent))
-        _models[key] = known_figure(figure_model(figure.id, views, specs, figure.owner))
+        _models[key] = known_figure(figure_model(figure.id, views, specs, figure.owner), eye)
     return _models[key]
 
 

@@ -13,7 +13,7 @@ from sqlalchemy.orm import Session
 from juxtaform.core.colour import linear_from_hex
 from juxtaform.core.modelsheet import SheetFacts, SheetPicture, model_sheet
 from juxtaform.core.naming import colour_name
-from juxtaform.core.style import TERMS, Signature, signature, trial
+from juxtaform.core.style.terms import TERMS, Signature, signature, trial
 from juxtaform.core.stylewords import FEWEST, MOST, contradictions, families_of
 from juxtaform.formats import modelsheet as pages
 from juxtaform.formats import palettes

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Literal
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Response
 from pydantic import Field
 
 from juxtaform.studio import checking, continuity
@@ -69,6 +69,16 @@ def findings(ws: Ws, project_id: str) -> Found:
 @router.get("/lineups/{thread_id}", summary="A thread's appearances side by side")
 def lineup(ws: Ws, project_id: str, thread_id: str) -> Lineup:
     return continuity.lineup(ws, project_id, thread_id)
+
+
+@router.get(
+    "/lineups/{thread_id}/shots/{shot_id}/{part}", summary="A figure laid over its reference, and where both differ"
+)
+def laid_over(
+    ws: Ws, project_id: str, thread_id: str, shot_id: str, part: Literal["reference", "redrawn", "differs"]
+) -> Response:
+    data = continuity.laid_over(ws, project_id, thread_id, shot_id, part)
+    return Response(data, media_type="image/webp", headers={"Cache-Control": "private, max-age=3600"})
 
 
 @router.post("/stets", summary="Let a finding stand, with a reason")

@@ -9,7 +9,7 @@ import pytest
 from juxtaform.core.colour import linear_from_hex, oklab_from_linear
 from juxtaform.core.fitness import blur_effect, disagreement, faults, fitness, odd_for_style, odd_in_style
 from juxtaform.core.likeness import SIZE, colour_shares, likeness_vector, most_alike
-from juxtaform.core.style import signature, trial
+from juxtaform.core.style.terms import signature, trial
 from tests.constructed import LIGHTS, random_look, random_pose, reference, scene
 
 

@@ -5,12 +5,12 @@ import pytest
 
 from juxtaform.core.border import printed_border
 from juxtaform.core.colour import linear_from_hex, linear_from_srgb8
-from juxtaform.core.drift import lasting_change, scalar_change
 from juxtaform.core.framing import Framing, alternatives
 from juxtaform.core.naming import colour_name, place_name
 from juxtaform.core.numbering import matched, natural_key
 from juxtaform.core.plate import plate
 from juxtaform.core.regions import Box, appearance_crop, cut_out, plain_ground, reference_crop, resized, within
+from juxtaform.core.style.drift import lasting_change, scalar_change
 from juxtaform.core.versions import Edition, Editions
 
 

@@ -5,12 +5,12 @@ import pytest
 
 from juxtaform.core.border import printed_border
 from juxtaform.core.check import check
-from juxtaform.core.drift import lasting_change
 from juxtaform.core.findings import Mark, ShotState, StyleHome
 from juxtaform.core.names import Named
 from juxtaform.core.picture import measure_picture
 from juxtaform.core.regions import Box
-from juxtaform.core.style import TERMS, signature
+from juxtaform.core.style.drift import lasting_change
+from juxtaform.core.style.terms import TERMS, signature
 from juxtaform.demo.paper import bordered, greyed, lit
 from tests.constructed import LIGHTS, random_look, scene
 

@@ -33,7 +33,7 @@ def test_the_demo_shows_its_seeded_mistakes_and_nothing_else(ws, checker: Checke
     slide = next(f for f in found if f.kind == "style_slide")
     assert (numbers[slide.until], numbers[slide.back_to]) == (12, 9)
     eye = next(f for f in found if f.trait == "Eye")
-    assert eye.title == "Eye is red, not blue"
+    assert eye.title == "Sprocket's eye is red; on the references it is blue"
     planned = planning.planned(ws, project)
     assert [(numbers[f.finding.shot], f.finding.kind) for f in planned.findings] == [(5, "moves_in_still")]
     flight = briefs.flight(ws, project)

@@ -1,11 +1,21 @@
 """The API of the check: started, stopped, told with its findings and lineups, let stand; and the pictures that evidence shows."""
 
 import io
+from concurrent.futures import ThreadPoolExecutor
 
+import numpy as np
 import pytest
 from PIL import Image
 
-from tests.conftest import Staged, client_of
+from juxtaform.studio import checking, measuring, takes, threads
+from juxtaform.studio.checking import Checker
+from tests.conftest import Staged, client_of, png, rows
+from tests.constructed import Look, reference, scene
+
+TIM = Look("#2a2326", "#7b4a30", "#6b4a8c", "#456a70", "#8a5a3c", "#f3f0ea", hair_form=1, coat_form=2, extra_form=1)
+STRANGER = Look(
+    "#58b3a6", "#f6d9c4", "#2f7d4f", "#a8a8b0", "#c8322b", "#2c6fc4", hair_form=2, coat_form=1, extra_form=2
+)
 
 
 @pytest.fixture(scope="module")
@@ -98,3 +108,60 @@ def test_a_picture_that_is_not_there_is_a_404_whatever_it_is_called(client, path
     answer = client.get(f"/api/pictures/{path.format(sha)}")
     assert answer.status_code in (404, 422)
     assert answer.json()["detail"]
+
+
+@pytest.mark.parametrize("part", ["reference", "redrawn", "differs"])
+def test_the_figure_is_shown_laid_over_its_reference(client, checked, part):
+    staged, base = checked
+    cell = client.get(f"{base}/lineups/{staged.ada}").json()["cells"][0]
+    assert cell["laid"]["reference"] in {r["picture_sha"] for r in rows(staged.ws, staged.project, "reference")}
+    got = client.get(f"{base}/lineups/{staged.ada}/shots/{staged.shots[0]}/{part}")
+    assert got.status_code == 200
+    assert Image.open(io.BytesIO(got.content)).size == (224, 224)
+
+
+def test_what_was_not_laid_over_anything_is_a_404(client, checked):
+    staged, base = checked
+    assert client.get(f"{base}/lineups/{staged.style}/shots/{staged.shots[0]}/redrawn").status_code == 404
+    assert client.get(f"{base}/lineups/{staged.ada}/shots/{'0' * 32}/redrawn").status_code == 404
+    assert client.get(f"{base}/lineups/{staged.ada}/shots/{staged.shots[0]}/nonsense").status_code == 422
+
+
+def test_a_stranger_is_told_as_a_stranger_and_without_talk_of_traits(client, ws, checker):
+    staged = Staged(ws)
+    base = f"/api/projects/{staged.project}"
+    threads.make(ws, staged.project, "character", "Tim")
+    [tim] = [t["id"] for t in rows(ws, staged.project, "thread") if t["name"] == "Tim"]
+    taken = takes.take_in(ws, "tim.png", png(reference(TIM)))
+    threads.add_references(ws, staged.project, tim, [(str(taken.sha), "front")], "")
+    for shot, look, ground in ((1, TIM, 3), (3, STRANGER, 6)):
+        page, [box] = scene([look], np.random.default_rng(shot), ground=ground, scale=1.0)
+        taken = takes.take_in(ws, f"other{shot}.png", png(page))
+        takes.replace_picture(ws, staged.project, staged.shots[shot], f"other{shot}.png", str(taken.sha))
+        [take] = [t for t in rows(ws, staged.project, "take") if t["shot_id"] == staged.shots[shot] and t["picked"]]
+        takes.mark(ws, staged.project, take["id"], staged.ada, box)
+    client.post(f"{base}/check")
+    checker.wait(staged.project, 900)
+    told = [f["finding"] for f in client.get(f"{base}/findings").json()["findings"]]
+    by_shot = {shot: [f for f in told if f["shot"] == shot and f["thread"] == staged.ada] for shot in staged.shots}
+    [swapped] = by_shot[staged.shots[1]]
+    assert (swapped["kind"], swapped["title"]) == ("figure_swapped", "This is not Ada; it looks most like Tim")
+    [stranger] = by_shot[staged.shots[3]]
+    assert stranger["kind"] == "figure_stranger"
+    assert stranger["title"].startswith("This is not Ada")
+    assert any(e["label"] == "Band set on" for e in stranger["evidence"])
+    assert [f["kind"] for f in by_shot[staged.shots[2]]] == ["trait_changed"]
+    assert by_shot[staged.shots[0]] == []
+
+
+def test_a_check_without_the_network_says_so_and_does_what_it_can(ws, monkeypatch):
+    monkeypatch.setattr(measuring, "figure_eye", lambda: None)
+    staged = Staged(ws)
+    blind = Checker(ws, ThreadPoolExecutor(1))
+    blind.start(staged.project)
+    blind.wait(staged.project, 900)
+    told = checking.status(ws, staged.project)
+    assert told.state == "done"
+    assert told.message.startswith("Who the figures are was not looked at")
+    kinds = {k.finding.kind for k in checking.outcome(ws, staged.project).findings}
+    assert kinds == {"trait_changed"}

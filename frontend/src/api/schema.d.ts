@@ -1681,6 +1681,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/lineups/{thread_id}/shots/{shot_id}/{part}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A figure laid over its reference, and where both differ */
+        get: operations["laid_over_api_projects__project_id__lineups__thread_id__shots__shot_id___part__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/stets": {
         parameters: {
             query?: never;
@@ -2438,7 +2455,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "trait_changed" | "trait_missing" | "figure_drift" | "figure_swapped" | "style_break" | "style_step" | "style_slide" | "style_apart" | "border" | "named_absent" | "kept_colour";
+            kind: "trait_changed" | "trait_missing" | "figure_drift" | "figure_swapped" | "figure_stranger" | "figure_doubtful" | "style_break" | "style_step" | "style_slide" | "style_apart" | "border" | "named_absent" | "kept_colour";
             /** Thread */
             thread: string | null;
             /** Shot */
@@ -2674,6 +2691,16 @@ export interface components {
             finding: components["schemas"]["PlanFinding"];
         };
         /**
+         * LaidKey
+         * @description Tells that a figure was laid over a reference: `reference` is that reference's picture, `key` changes with what was measured.
+         */
+        LaidKey: {
+            /** Reference */
+            reference: string;
+            /** Key */
+            key: string;
+        };
+        /**
          * Left
          * @description Something that a service's limits left out or changed, in words, and the phrase or picture it was.
          */
@@ -2801,6 +2828,7 @@ export interface components {
                 string,
                 number
             ][];
+            laid?: components["schemas"]["LaidKey"] | null;
         };
         /** Made */
         Made: {
@@ -11189,6 +11217,67 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Lineup"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    laid_over_api_projects__project_id__lineups__thread_id__shots__shot_id___part__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                thread_id: string;
+                shot_id: string;
+                part: "reference" | "redrawn" | "differs";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
                 };
             };
             /** @description Not there (any more) */

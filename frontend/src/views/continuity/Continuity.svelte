@@ -19,8 +19,10 @@
   let evidence = $state<HTMLElement | null>(null);
 
   const threads = $derived(columnOrder(project.threads.values()));
-  const open = (id: string | null) => project.open.filter((f) => (f.finding.thread ?? GENERAL) === id).length;
-  const all = $derived([...project.open, ...project.stood].sort((a, b) => project.number(a.finding.shot) - project.number(b.finding.shot)));
+  const isQuestion = (f: KeyedFinding) => f.finding.kind === 'figure_doubtful';
+  const open = (id: string | null) => project.open.filter((f) => (f.finding.thread ?? GENERAL) === id && !isQuestion(f)).length;
+  const asked = (id: string) => project.open.filter((f) => f.finding.thread === id && isQuestion(f)).length;
+  const all = $derived([...project.open, ...project.stood].sort((a, b) => Number(isQuestion(a)) - Number(isQuestion(b)) || project.number(a.finding.shot) - project.number(b.finding.shot)));
   const found = $derived<KeyedFinding | undefined>(all.find((f) => f.key === key));
   const thread = $derived(threadId ? project.threads.get(threadId) : undefined);
   const general = $derived(all.filter((f) => !f.finding.thread));
@@ -132,7 +134,8 @@
           <button class="flex h-10 w-full items-center gap-2 px-3.5 text-left {threadId === t.id ? 'bg-wash' : ''}" onclick={() => chooseThread(t.id)} data-thread={t.name}>
             <span class="well size-7 shrink-0 overflow-hidden">{#if face}<img src={thumb(face.picture_sha)} alt="" class="size-full object-cover object-top" />{/if}</span>
             <span class="min-w-0 flex-1 truncate">{t.name}</span>
-            {#if n}<span class="font-semibold text-red">{n}</span>{:else if project.measured.get(t.id)}<span class="text-[12px] text-soft">holds</span>{/if}
+            {#if asked(t.id)}<span class="text-pencil" title="{asked(t.id) === 1 ? 'A question' : `${asked(t.id)} questions`}">{asked(t.id) > 1 ? asked(t.id) : ''}?</span>{/if}
+            {#if n}<span class="font-semibold text-red">{n}</span>{:else if !asked(t.id) && project.measured.get(t.id)}<span class="text-[12px] text-soft">holds</span>{/if}
           </button>
         {/each}
       {/if}
@@ -206,7 +209,7 @@
       {#if others.length}
         <h3 class="mt-4 mb-1 font-semibold">Also on this thread</h3>
         {#each others as f (f.key)}
-          <button class="block w-full py-0.5 text-left hover:underline {project.stetByKey.has(f.key) ? 'text-soft' : 'text-red'}" onclick={() => show(f.key)}>{project.number(f.finding.shot)} · {f.finding.title}</button>
+          <button class="block w-full py-0.5 text-left hover:underline {project.stetByKey.has(f.key) ? 'text-soft' : isQuestion(f) ? 'text-pencil' : 'text-red'}" onclick={() => show(f.key)}>{project.number(f.finding.shot)} · {f.finding.title}</button>
         {/each}
       {/if}
     {:else if project.check.state === 'done'}
@@ -214,6 +217,9 @@
         {threadId && open(threadId) === 0 ? 'Nothing to look at here: this thread holds.' : 'Choose a shot with a red kink.'}
       </p>
       {#if all.length}<button class="btn mt-3" onclick={() => show(all[0]!.key)}>Show the first finding</button>{/if}
+    {/if}
+    {#if project.check.state === 'done' && project.check.message}
+      <p class="mt-4 border-l-4 border-red pl-3">{project.check.message}</p>
     {/if}
     {#each Object.entries(project.trouble) as [shot, why] (shot)}
       <p class="mt-4 border-l-4 border-red pl-3"><b>Shot {project.number(shot)} was not measured:</b> {why}</p>

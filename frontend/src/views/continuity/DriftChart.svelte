@@ -14,7 +14,8 @@
   const y = (d: number) => BASE - (BASE - 12) * (d / top);
   const every = $derived(Math.max(1, Math.ceil(cells.length / Math.max(1, (width - 80) / 26))));
   const begin = $derived(lineup.begins ? cells.findIndex((c) => c.shot_id === lineup.begins) : -1);
-  const flagged = (shot: string) => project.open.some((f) => f.finding.shot === shot && f.finding.thread === lineup.thread_id);
+  const flagged = (shot: string) => project.open.some((f) => f.finding.shot === shot && f.finding.thread === lineup.thread_id && f.finding.kind !== 'figure_doubtful');
+  const asked = (shot: string) => lineup.cells.some((c) => c.shot_id === shot && c.verdict === 'doubtful');
 </script>
 
 <div class="border border-hair bg-paper" bind:clientWidth={width}>
@@ -35,6 +36,7 @@
         <circle r="10" fill="transparent" />
         {#if chosen === cell.shot_id}<circle r="8.5" class="fill-none stroke-pencil" stroke-width="2" />{/if}
         {#if flagged(cell.shot_id)}<path d="M-6 3 L-1.5 -4 L1.5 4 L6 -4" class="fill-none stroke-red" stroke-width="2.2" />
+        {:else if asked(cell.shot_id)}<text y="4.5" text-anchor="middle" class="fill-pencil font-book text-[15px] font-semibold">?</text>
         {:else}<circle r="4" class="fill-ink" />{/if}
         <title>Shot {project.number(cell.shot_id)}: {cell.distance.toFixed(2)} × tolerance</title>
       </g>

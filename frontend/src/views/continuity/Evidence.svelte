@@ -19,6 +19,12 @@
   const takeNumber = $derived((project.takesByShot.get(finding.shot) ?? []).findIndex((t) => t.id === take?.id) + 1);
   const backPicture = $derived(finding.back_to ? project.pictureOf(finding.back_to) : undefined);
   const light = $derived(cell?.light ?? null);
+  const IDENTITY = ['figure_swapped', 'figure_stranger', 'figure_doubtful'];
+  const laid = $derived(
+    cell?.laid && finding.thread && IDENTITY.includes(finding.kind)
+      ? (part: string) => `/api/projects/${project.id}/lineups/${finding.thread}/shots/${finding.shot}/${part}?key=${cell.laid!.key}`
+      : null,
+  );
 
   const grown = (b: BoxPx): BoxPx => ({ x: b.x - b.w * 0.04, y: b.y - b.h * 0.04, w: b.w * 1.08, h: b.h * 1.08 });
 
@@ -44,7 +50,22 @@
   {thread ? `${thread.name} · ` : ''}shot {project.number(finding.shot)}{finding.until && finding.until !== finding.shot ? `–${project.number(finding.until)}` : ''}{takeNumber ? ` · take ${takeNumber}` : ''}
 </p>
 
-{#if cell?.box && anchor && take}
+{#if laid}
+  <div class="grid grid-cols-2 gap-2" data-evidence="laid">
+    <figure>
+      <span class="well block"><img class="aspect-square w-full" src={laid('reference')} alt="The reference" /></span>
+      <figcaption class="label mt-1">reference{cell?.nearest_view ? `, ${cell.nearest_view}` : ''}</figcaption>
+    </figure>
+    <figure>
+      <span class="well block"><img class="aspect-square w-full" src={laid('redrawn')} alt="The shot's figure laid over it" /></span>
+      <figcaption class="label mt-1">shot {project.number(finding.shot)}, laid over it</figcaption>
+    </figure>
+    <figure class="col-span-2 flex items-center gap-3">
+      <span class="well block w-[116px] shrink-0"><img class="aspect-square w-full" src={laid('differs')} alt="Where they differ" /></span>
+      <figcaption class="label">Red stripes mark where the figure differs from the reference.</figcaption>
+    </figure>
+  </div>
+{:else if cell?.box && anchor && take}
   <div class="grid grid-cols-2 gap-2">
     <figure>
       <span class="well block h-[132px]"><img class="size-full object-contain" src={crop(anchor.sha, grown(anchor.box), 300)} alt="Anchor" /></span>

@@ -4,17 +4,19 @@
 
   let { cell, thread, chosen, wide, onchoose }: { cell: LineupCell; thread: string; chosen: boolean; wide: boolean; onchoose: () => void } = $props();
   const project = useProject();
-  const open = $derived(project.open.some((f) => f.finding.shot === cell.shot_id && f.finding.thread === thread));
+  const here = $derived(project.open.filter((f) => f.finding.shot === cell.shot_id && f.finding.thread === thread));
+  const open = $derived(here.some((f) => f.finding.kind !== 'figure_doubtful'));
+  const asked = $derived(!open && here.length > 0);
   const stood = $derived(project.stood.some((f) => f.finding.shot === cell.shot_id && f.finding.thread === thread));
 </script>
 
 <button class="block text-left {chosen ? 'bg-wash' : ''}" onclick={onchoose} data-cell={cell.shot_id}>
-  <span class="well block overflow-hidden {wide ? 'h-[104px]' : 'h-[132px]'} {open ? 'outline-2 outline-red' : chosen ? 'outline-2 outline-pencil' : ''}">
+  <span class="well block overflow-hidden {wide ? 'h-[104px]' : 'h-[132px]'} {open ? 'outline-2 outline-red' : chosen ? 'outline-2 outline-pencil' : asked ? 'outline-2 outline-dashed outline-pencil' : ''}">
     <img src={cell.box ? crop(cell.sha, cell.box, 264) : thumb(cell.sha, 960)} alt="Shot {project.number(cell.shot_id)}" class="size-full object-contain" loading="lazy" />
   </span>
   <span class="mt-1 flex items-baseline justify-between px-0.5">
     <b class="font-book">{project.number(cell.shot_id)}</b>
-    <span class="text-[12px] {open ? 'font-semibold text-red' : 'text-soft'}">{stood && !open ? '•••• ' : ''}drift {cell.distance.toFixed(2)}</span>
+    <span class="text-[12px] {open ? 'font-semibold text-red' : asked ? 'font-semibold text-pencil' : 'text-soft'}">{stood && !open ? '•••• ' : ''}{asked ? 'is it?' : `drift ${cell.distance.toFixed(2)}`}</span>
   </span>
   {#each cell.traits ?? [] as trait (trait.name)}
     {@const off = trait.verdict === 'changed' || trait.verdict === 'missing'}

@@ -3,15 +3,25 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 
 import numpy as np
 
 from juxtaform.core import tolerances as tol
 from juxtaform.core.colour import Floats
-from juxtaform.core.drift import Change, lasting_change
 from juxtaform.core.findings import Evidence, Finding, ShotState, StyleHome, StylePoint, ThreadState
-from juxtaform.core.style import TERMS, StyleJudgement, judged
+from juxtaform.core.style.drift import Change, lasting_change
+from juxtaform.core.style.hands import HandJudgement, change_of_hand, hands_judged
+from juxtaform.core.style.terms import TERMS, StyleJudgement, judged
 
+LEAST_HANDS = 4
+"""With fewer pictures and references together a style's hand is not known."""
+TERMS_WEIGHT, TERMS_MOST = 0.2, 2.0
+"""How much the plain terms count beside the network's hand; none of them may shout."""
+TOLD_LEAST = 0.8
+"""A lasting change that the plain terms alone tell is believed when the whole distance of its pictures is near tolerance."""
+LASTING = 1.2
+"""What lasts is graver than its single pictures are far: several that agree say more than one."""
 OTHER_HAND = 1.4
 """A picture this far out of style was made by another hand; its shading and outlines cover traits, so that these are
 measured and not reported: the picture is retaken anyway."""
@@ -25,7 +35,7 @@ def style_thread(style: StyleHome, shots: Sequence[ShotState]) -> tuple[ThreadSt
     sequence = np.array([s.picture.signature.values for s in run if s.picture is not None])
     references = np.array([r.values for r in style.references]).reshape(-1, len(TERMS))
     judgement = judged(sequence, references, np.array(style.weights) if style.weights else None)
-    change = lasting_change(judgement.z, judgement.distance)
+    judgement, change, hands = _with_hands(style, run, judgement)
     inside = set(range(change.start, change.end)) if change else set()
     points = []
     findings: list[Finding] = []
@@ -35,9 +45,9 @@ def style_thread(style: StyleHome, shots: Sequence[ShotState]) -> tuple[ThreadSt
             StylePoint(shot.id, float(judgement.distance[i]), "drifts" if out else "holds", _foremost(judgement, i))
         )
         if out and i not in inside:
-            findings.append(_style_break(style, shot, judgement, sequence, i))
+            findings.append(_style_break(style, shot, judgement, sequence, i, hands))
     if change:
-        findings.append(_style_change(style, run, judgement, sequence, change))
+        findings.append(_style_change(style, run, judgement, sequence, change, hands))
     if judgement.whole:
         findings.append(_style_apart(style, run, judgement, sequence, references))
     return (
@@ -52,9 +62,39 @@ def style_thread(style: StyleHome, shots: Sequence[ShotState]) -> tuple[ThreadSt
     )
 
 
+def _with_hands(
+    style: StyleHome, run: Sequence[ShotState], judgement: StyleJudgement
+) -> tuple[StyleJudgement, Change | None, HandJudgement | None]:
+    """The judgement with what the network's hands add, and where a lasting change begins. Without hands the terms speak alone."""
+    told = lasting_change(judgement.z, judgement.distance)
+    hands = [s.picture.hand for s in run if s.picture is not None and s.picture.hand]
+    if len(hands) < len(run) or len(hands) + len(style.hands) < LEAST_HANDS:
+        return judgement, told, None
+    seen = np.array(hands)
+    found = hands_judged(seen, np.array(style.hands).reshape(-1, seen.shape[1]))
+    distance = (1 - TERMS_WEIGHT) * found.distance + TERMS_WEIGHT * np.minimum(judgement.distance, TERMS_MOST)
+    judgement = replace(judgement, distance=distance)
+    change = change_of_hand(seen)
+    if change is not None and told is not None and abs(told.start - change.start) <= 1:
+        change = replace(change, kind=told.kind)
+    if change is None and told is not None and np.median(distance[told.start : told.end]) > TOLD_LEAST:
+        change = told
+    return judgement, change, found
+
+
 def _foremost(judgement: StyleJudgement, i: int, most: int = 4) -> tuple[tuple[str, float], ...]:
     order = np.argsort(-np.abs(judgement.z[i]))[:most]
     return tuple((TERMS[k][0], float(judgement.z[i, k])) for k in order)
+
+
+def _hand_rows(i: int, hands: HandJudgement | None) -> tuple[Evidence, ...]:
+    """What the network's eye says of a picture, where it looked."""
+    if hands is None:
+        return ()
+    return (
+        Evidence("Hand as a whole", f"{hands.distance[i]:.1f} × tolerance", "1"),
+        Evidence("Tolerance set on", f"{hands.set_on} references and first pictures"),
+    )
 
 
 def _style_rows(judgement: StyleJudgement, values: Floats, z: Floats) -> tuple[Evidence, ...]:
@@ -91,7 +131,9 @@ def style_words(z: Floats, most: int = 2) -> str:
     return ", ".join(_MORE[TERMS[k][0]][0 if z[k] > 0 else 1] for k in order)
 
 
-def _style_break(style: StyleHome, shot: ShotState, j: StyleJudgement, values: Floats, i: int) -> Finding:
+def _style_break(
+    style: StyleHome, shot: ShotState, j: StyleJudgement, values: Floats, i: int, hands: HandJudgement | None
+) -> Finding:
     said = style_words(j.z[i])
     return Finding(
         "style_break",
@@ -103,12 +145,17 @@ def _style_break(style: StyleHome, shot: ShotState, j: StyleJudgement, values: F
         tol.STYLE_TOLERANCE,
         "× tolerance",
         float(j.distance[i]),
-        evidence=_style_rows(j, values[i], j.z[i]),
+        evidence=(*_hand_rows(i, hands), *_style_rows(j, values[i], j.z[i])),
     )
 
 
 def _style_change(
-    style: StyleHome, run: Sequence[ShotState], j: StyleJudgement, values: Floats, change: Change
+    style: StyleHome,
+    run: Sequence[ShotState],
+    j: StyleJudgement,
+    values: Floats,
+    change: Change,
+    hands: HandJudgement | None,
 ) -> Finding:
     part = slice(change.start, change.end)
     peak = change.start + int(np.argmax(j.distance[part]))
@@ -124,10 +171,10 @@ def _style_change(
         float(j.distance[peak]),
         tol.STYLE_TOLERANCE,
         "× tolerance",
-        float(j.distance[peak]),
+        max(LASTING, float(j.distance[peak])),
         until=run[change.end - 1].id,
         back_to=back.id,
-        evidence=_style_rows(j, values[change.end - 1], j.z[change.end - 1]),
+        evidence=(*_hand_rows(peak, hands), *_style_rows(j, values[change.end - 1], j.z[change.end - 1])),
     )
 
 

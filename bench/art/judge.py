@@ -1,0 +1,244 @@
+"""The measures judged on drawn art by other hands, with every rate and its count. `python -m bench.run art`; with `last` as a further
+word on the half that nothing was set on."""
+
+from __future__ import annotations
+
+import sys
+from collections import defaultdict
+from collections.abc import Callable, Sequence
+from concurrent.futures import ProcessPoolExecutor
+from typing import Any
+
+import cv2
+import numpy as np
+
+from bench.art import rows
+from bench.art.pairs import Pair, pairs
+from bench.art.sequences import FAULTS, Story, story
+from bench.art.sources import families, singles
+from juxtaform.core.check import check
+from juxtaform.core.colour import delta_e_2000, lab_from_linear, lab_from_srgb8, linear_from_hex
+from juxtaform.core.figure.match import match
+from juxtaform.core.figure.sheet import look_of
+from juxtaform.core.findings import Finding, Mark, ShotState, StyleHome
+from juxtaform.core.identity import known_figure
+from juxtaform.core.names import Named
+from juxtaform.core.picture import measure_picture
+from juxtaform.core.regions import cut_out
+from juxtaform.core.traits import figure_model, reference_view
+from juxtaform.media.network import figure_eye, hand_eye
+
+SOURCES = ("supertux", "freedink", "hedgewars", "twemoji", "openmoji", "emojione")
+IDENTITY = ("figure_swapped", "figure_stranger")
+
+
+def on_foreign_art() -> None:
+    """All parts, or those named after `art`."""
+    last = "last" in sys.argv
+    every = (figure_pairs, sequences, style_rows)
+    for part in [p for p in every if p.__name__ in sys.argv] or every:
+        print(f"-- {part.__name__.replace('_', ' ')} ({'last half' if last else 'half to set on'})", flush=True)
+        part(last)
+
+
+def auc(score: Sequence[float], same: Sequence[bool]) -> float:
+    """The chance that one of a kind scores above one of the other."""
+    s, y = np.asarray(score), np.asarray(same, dtype=bool)
+    if y.all() or not y.any():
+        return float("nan")
+    return float(np.mean(s[y][:, None] > s[~y][None]) + 0.5 * np.mean(s[y][:, None] == s[~y][None]))
+
+
+def side_by_side(job: Callable[..., Any], jobs: Sequence[Any]) -> list[Any]:
+    """The results of many jobs, two at a time."""
+    cv2.setNumThreads(1)
+    with ProcessPoolExecutor(2, initializer=cv2.setNumThreads, initargs=(1,)) as pool:
+        return list(pool.map(job, jobs, chunksize=1))
+
+
+def figure_pairs(last: bool, count: int = 160) -> None:
+    """The same figure or not, one reference each."""
+    seed = 91 if last else 31
+    people = pairs([f for f in families(last) if f.source != "gcompris"], count, seed)
+    rng = np.random.default_rng(seed)
+    every = singles(last)
+    things = pairs([every[i] for i in rng.permutation(len(every))[:500]], count // 2, seed + 1)
+    found = [*people, *things]
+    scores = np.array(side_by_side(_pair_score, found))
+    same = np.array([p.what == "same" for p in found])
+    print(f"ROC AUC {auc(scores, same):.3f} of {len(found)} pairs")
+    for name, group in (
+        ("kind", [p.kind for p in found]),
+        ("light", [p.light for p in found]),
+        ("source", [p.source for p in found]),
+    ):
+        told = np.array(group)
+        print(
+            f"  by {name}: "
+            + ", ".join(
+                f"{g} {auc(scores[told == g], same[told == g]):.3f} ({(told == g).sum()})" for g in sorted(set(group))
+            )
+        )
+    what = np.array([p.what for p in found])
+    for other in ("look-alike", "other"):
+        kept = (what == "same") | (what == other)
+        print(f"  against {other}s: {auc(scores[kept], same[kept]):.3f} ({kept.sum()})")
+
+
+def _pair_score(pair: Pair) -> float:
+    eye = figure_eye()
+    assert eye
+    reference = look_of(eye.trunk, pair.reference)
+    return match(eye, reference, look_of(eye.trunk, cut_out(pair.frame, pair.box), mirror=True)).score
+
+
+def sequences(last: bool, each: int = 2) -> None:
+    """Ten pictures, two characters, five faults; and clean ones."""
+    first = 700 if last else 100
+    jobs = [(s, first + k, FAULTS, last) for s in SOURCES for k in range(each)]
+    jobs += [(s, first + 200 + k, (), last) for s in SOURCES for k in range(max(1, each // 2))]
+    told: dict[str, list[int]] = defaultdict(lambda: [0, 0])
+    asked, named = [0, 0], [0, 0]
+    false: dict[str, int] = defaultdict(int)
+    silent, clean, marks = 0, 0, 0
+    per_source: dict[str, list[int]] = defaultdict(lambda: [0, 0, 0])
+    frames: list[tuple[float, bool]] = []
+    for (source, _, faults, _), out in zip(jobs, side_by_side(_sequence, jobs), strict=True):
+        for fault, hit, doubt, right in out["faults"]:
+            told[fault][0] += hit
+            told[fault][1] += 1
+            asked[0] += doubt and not hit
+            if fault == "recoloured":
+                named[0] += right
+                named[1] += 1
+            per_source[source][0] += hit
+            per_source[source][1] += 1
+        for kind in out["false"]:
+            false[kind] += 1
+            per_source[source][2] += kind != "figure_doubtful"
+        frames += out["frames"]
+        marks += out["marks"]
+        if not faults:
+            clean += 1
+            silent += not [k for k in out["false"] if k != "figure_doubtful"]
+    for fault, (hits, all_) in sorted(told.items()):
+        print(f"  {fault}: found {hits} of {all_}")
+    print(f"  asked about instead: {asked[0]}; recoloured part named rightly {named[0]} of {named[1]}")
+    print(f"  false findings by kind over {len(jobs)} sequences with {marks} right figures: {dict(false) or 'none'}")
+    print(f"  clean sequences silent: {silent} of {clean}")
+    print(
+        f"  frame AUC of recolouring: {auc([f for f, _ in frames], [y for _, y in frames]):.3f} of {len(frames)} figures"
+    )
+    for source, (hits, all_, wrong) in per_source.items():
+        print(f"  {source}: {hits} of {all_}, {wrong} false")
+
+
+def _sequence(job: tuple[str, int, tuple[str, ...], bool]) -> dict[str, Any]:
+    source, seed, faults, last = job
+    eye = figure_eye()
+    told = story([f for f in families(last) if f.source == source], seed, faults)
+    known = []
+    for name, pages in zip("ab", told.references, strict=True):
+        views = [reference_view(p, f"view {i}", eye=eye) for i, p in enumerate(pages)]
+        known.append(known_figure(figure_model(name, views), eye))
+    shots = []
+    for i, frame in enumerate(told.frames):
+        marks = tuple(Mark("ab"[m.who], m.box) for m in frame.marks)
+        measure = measure_picture(
+            frame.pixels, [(m.box, known[m.who]) for m in frame.marks], known, None, eye, hand_eye()
+        )
+        shots.append(ShotState(f"s{i}", str(i + 1), "", frozenset("ab"), "style", marks, measure))
+    findings = check(shots, [StyleHome("style", "Style", (), ())], [Named("a", "A"), Named("b", "B")]).findings
+    return _scored(told, shots, list(findings))
+
+
+def _scored(story: Story, shots: list[ShotState], findings: list[Finding]) -> dict[str, Any]:
+    out: dict[str, Any] = {"faults": [], "false": [], "frames": [], "marks": 0}
+    for i, frame in enumerate(story.frames):
+        here = [f for f in findings if f.shot == f"s{i}"]
+        style = [f for f in findings if f.thread == "style" and f.shot == f"s{i}"]
+        if frame.fault:
+            out["faults"].append((frame.fault, bool(style), False, False))
+        else:
+            out["false"] += [f.kind for f in style]
+        measure = shots[i].picture
+        assert measure
+        for m, seen in zip(frame.marks, measure.appearances, strict=True):
+            own = [f for f in here if f.thread == "ab"[m.who]]
+            if frame.fault and not m.fault:
+                continue
+            kinds = {f.kind for f in own}
+            drift = max((f.severity for f in own if f.kind.startswith("trait")), default=0.0)
+            if not m.fault:
+                out["marks"] += 1
+                out["false"] += [f.kind for f in own]
+                out["frames"].append((_drift(seen), False))
+            elif m.fault == "recoloured":
+                traits = [f for f in own if f.kind in ("trait_changed", "trait_missing")]
+                right = any(_about(f, m.was) for f in traits)
+                out["faults"].append((m.fault, bool(traits), "figure_doubtful" in kinds, right))
+                out["frames"].append((_drift(seen), True))
+                out["false"] += [k for k in kinds if k in IDENTITY]
+            else:
+                out["faults"].append((m.fault, bool(kinds & set(IDENTITY)), "figure_doubtful" in kinds, False))
+            del drift
+    return out
+
+
+def _drift(seen: Any) -> float:
+    return max((t.certainty for t in seen.traits), default=0.0)
+
+
+def _about(finding: Finding, was: tuple[int, int, int] | None) -> bool:
+    codes = [e.expected_hex for e in finding.evidence if e.expected_hex]
+    if not codes or was is None:
+        return False
+    tone = lab_from_srgb8(np.array(was, dtype=np.uint8))
+    return float(delta_e_2000(lab_from_linear(linear_from_hex(codes[0])), tone)) < 14
+
+
+def style_rows(last: bool, each: int = 8) -> None:
+    """Twelve pictures with two references: clean, two slips, or a change of hand."""
+    jobs = [(what, (5000 if last else 3000) + k, last) for k in range(each) for what in ("clean", "slip", "change")]
+    frames: list[tuple[float, bool]] = []
+    found, errors, false, slips, clean = 0, [], 0, [0, 0], 0
+    for (what, _, _), out in zip(jobs, side_by_side(_style_row, jobs), strict=True):
+        frames += list(zip(out["distance"], out["other"], strict=True))
+        if what == "clean":
+            clean += 1
+            false += len(out["kinds"])
+        if what == "slip":
+            slips[0] += out["hits"]
+            slips[1] += 2
+        if what == "change" and out["begins"] is not None:
+            found += 1
+            errors.append(abs(out["begins"] - out["truth"]))
+    print(f"  frame AUC {auc([d for d, _ in frames], [o for _, o in frames]):.3f} of {len(frames)} pictures")
+    print(
+        f"  change of hand found {found} of {each}, mean error {np.mean(errors) if errors else float('nan'):.2f} pictures"
+    )
+    print(f"  single slips found {slips[0]} of {slips[1]}; false in {clean} clean rows: {false}")
+
+
+def _style_row(job: tuple[str, int, bool]) -> dict[str, Any]:
+    what, seed, last = job
+    row = rows.row(seed, what, last)
+    home = [measure_picture(p, [], None, None, None, hand_eye()) for p in row.references]
+    shots = [
+        ShotState(
+            f"s{i}", str(i + 1), "", frozenset(), "style", (), measure_picture(p, [], None, None, None, hand_eye())
+        )
+        for i, p in enumerate(row.pictures)
+    ]
+    style = StyleHome(
+        "style", "Style", tuple(m.signature for m in home), (1.0,) * len(home), tuple(m.hand for m in home)
+    )
+    result = check(shots, [style], [])
+    state = result.threads["style"]
+    other = [i in row.slips or (row.begins is not None and i >= row.begins) for i in range(len(shots))]
+    begins = int(state.begins[1:]) if state.begins else None
+    hits = sum(any(f.shot == f"s{i}" for f in result.findings) for i in row.slips)
+    return {
+        "distance": [p.distance for p in state.style], "other": other, "begins": begins, "truth": row.begins,
+        "kinds": [f.kind for f in result.findings], "hits": hits,
+    }  # fmt: skip

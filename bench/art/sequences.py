@@ -1,0 +1,192 @@
+"""Sequences of ten pictures with two characters, as an illustrator would check them: clean, or with known faults."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+from bench.art.hands import painted_over
+from bench.art.sources import Family, grounds, picture
+from bench.art.staging import SIZE, Rgb, Rgba, Standing, on_white, random_light, scene
+from juxtaform.core.colour import (
+    delta_e_2000,
+    lab_from_srgb8,
+    linear_from_oklab,
+    linear_from_srgb8,
+    oklab_from_linear,
+    srgb_from_linear,
+)
+from juxtaform.core.regions import Box
+
+LENGTH = 10
+FAULTS = ("stranger", "swapped", "recoloured", "recoloured again", "other hand")
+
+
+@dataclass(frozen=True)
+class Shown:
+    """A mark on a picture: who is said to stand there, where, and what is wrong with it (empty: nothing). `part` is the place of a
+    recoloured part in the box, 0..1, with its new and its old colour in sRGB."""
+
+    who: int
+    box: Box
+    fault: str = ""
+    part: tuple[float, float] | None = None
+    was: tuple[int, int, int] | None = None
+    now: tuple[int, int, int] | None = None
+
+
+@dataclass(frozen=True)
+class Frame:
+    """One picture with its marks."""
+
+    pixels: Rgb
+    marks: tuple[Shown, ...]
+    fault: str = ""
+
+
+@dataclass
+class Story:
+    """Two characters' references, and ten pictures."""
+
+    source: str
+    kind: str
+    references: list[list[Rgb]]
+    frames: list[Frame] = field(default_factory=list)
+
+
+def story(members: list[Family], seed: int, faults: tuple[str, ...] = FAULTS) -> Story:
+    """A sequence whose cast is drawn by one hand; `faults` fall on different pictures, never on the first two."""
+    rng = np.random.default_rng(seed)
+    usable = [m for m in members if len(m.pictures) >= 3]
+    cast = [usable[i] for i in rng.permutation(len(usable))[:3]]
+    pictures = []
+    for family in cast:
+        held = [p for a in family.pictures if (p := _readable(a)) is not None]
+        pictures.append([held[i] for i in rng.permutation(len(held))])
+    if any(len(p) < 3 for p in pictures):
+        return story(members, seed + 1000, faults)
+    told = Story(cast[0].source, cast[0].kind, [[on_white(p) for p in own[:2]] for own in pictures[:2]])
+    places = grounds()
+    ground = places[rng.integers(len(places))]
+    at = dict(zip(2 + rng.permutation(LENGTH - 2)[: len(faults)], faults, strict=True))
+    for i in range(LENGTH):
+        told.frames.append(_frame(pictures, _cut(ground, rng), rng, at.get(i, "")))
+    return told
+
+
+def _frame(pictures: list[list[Rgba]], ground: Rgb, rng: np.random.Generator, fault: str) -> Frame:
+    who = [0, 1] if rng.random() < 0.7 else [int(rng.integers(2))]
+    hit = int(rng.integers(len(who)))
+    standing, told = [], []
+    for slot, character in enumerate(who):
+        own = pictures[character]
+        seen = own[rng.integers(len(own))]
+        wrong, part, was, now = "", None, None, None
+        if slot == hit and fault in ("stranger", "swapped"):
+            other = pictures[2] if fault == "stranger" else pictures[1 - character]
+            seen, wrong = other[rng.integers(len(other))], fault
+        if slot == hit and fault == "erased":
+            erased = without_part(seen, rng)
+            if erased is not None:
+                seen, part, was = erased
+                wrong = "erased"
+        if slot == hit and fault.startswith("recoloured"):
+            changed = recoloured(seen, rng)
+            if changed is not None:
+                seen, part, was, now = changed
+                wrong = "recoloured"
+        x = (
+            float(rng.uniform(0.2, 0.4) if slot == 0 else rng.uniform(0.62, 0.8))
+            if len(who) == 2
+            else float(rng.uniform(0.3, 0.7))
+        )
+        mirrored = bool(rng.integers(2))
+        if part and mirrored:
+            part = (1 - part[0], part[1])
+        standing.append(Standing(seen, x, float(rng.uniform(0.85, 0.98)), float(rng.uniform(0.4, 0.75)), mirrored))
+        told.append((character, wrong, part, was, now))
+    pixels, boxes = scene(ground, standing, random_light(rng))
+    if fault == "other hand":
+        pixels = painted_over(pixels, rng)
+    marks = tuple(
+        Shown(c, box.grown(0.03).inside(*SIZE), wrong, part, was, now)
+        for (c, wrong, part, was, now), box in zip(told, boxes, strict=True)
+    )
+    return Frame(pixels, marks, fault if fault == "other hand" else "")
+
+
+def _cut(ground: Rgb, rng: np.random.Generator) -> Rgb:
+    h, w = ground.shape[:2]
+    part = float(rng.uniform(0.55, 1.0))
+    ch, cw = int(h * part), int(w * part)
+    y, x = int(rng.integers(0, h - ch + 1)), int(rng.integers(0, w - cw + 1))
+    return ground[y : y + ch, x : x + cw]
+
+
+def _readable(address: str) -> Rgba | None:
+    try:
+        return picture(address)
+    except ValueError:
+        return None
+
+
+def without_part(seen: Rgba, rng: np.random.Generator) -> tuple[Rgba, tuple[float, float], tuple[int, int, int]] | None:
+    """A figure one part of which is gone, what lies around it drawn over; None when there is none of 3 to 18 % of the figure."""
+    for mask in _parts(seen, rng, 0.03, 0.18):
+        wide = cv2.dilate(mask.astype(np.uint8), np.ones((7, 7), np.uint8))
+        out = seen.copy()
+        out[..., :3] = cv2.inpaint(np.ascontiguousarray(seen[..., :3]), wide, 5, cv2.INPAINT_TELEA)
+        ys, xs = np.nonzero(mask)
+        was = np.median(seen[..., :3][mask], axis=0)
+        at = (float(xs.mean() / seen.shape[1]), float(ys.mean() / seen.shape[0]))
+        return out, at, (int(was[0]), int(was[1]), int(was[2]))
+    return None
+
+
+def _parts(seen: Rgba, rng: np.random.Generator, least: float, most: float) -> Iterator[NDArray[np.bool_]]:
+    """Neighbouring pixels of like colour with between `least` and `most` of a figure, in random order."""
+    inside = seen[..., 3] > 128
+    lab = lab_from_srgb8(seen[..., :3])
+    data = np.ascontiguousarray(lab[inside][:: max(1, int(inside.sum() // 8000))], dtype=np.float32)
+    cv2.setRNGSeed(int(rng.integers(1 << 30)))
+    stop = (cv2.TERM_CRITERIA_EPS + cv2.TERM_CRITERIA_MAX_ITER, 20, 0.5)
+    _, _, tones = cv2.kmeans(data, min(7, len(data)), None, stop, 2, cv2.KMEANS_PP_CENTERS)  # type: ignore[call-overload]
+    nearest = np.linalg.norm((lab[:, :, None] - tones[None, None]) * np.array([0.5, 1, 1]), axis=-1).argmin(axis=-1)
+    for i in rng.permutation(len(tones)):
+        mask = ((nearest == i) & inside).astype(np.uint8)
+        mask = cv2.morphologyEx(mask, cv2.MORPH_OPEN, np.ones((5, 5), np.uint8)) > 0
+        if least < mask.sum() / inside.sum() < most and tones[i][0] >= 12:
+            yield mask
+
+
+def recoloured(
+    seen: Rgba, rng: np.random.Generator, least: float = 22.0
+) -> tuple[Rgba, tuple[float, float], tuple[int, int, int], tuple[int, int, int]] | None:
+    """One part of a figure in another hue, its light and shade kept; None when nothing is large and plain enough.
+
+    A part is a set of neighbouring pixels of like colour with 5 to 40 % of the figure.
+    """
+    for mask in _parts(seen, rng, 0.05, 0.4):
+        ok = oklab_from_linear(linear_from_srgb8(seen[..., :3]))
+        chroma = max(0.12, float(np.median(np.hypot(ok[mask][:, 1], ok[mask][:, 2]))))
+        turn = float(rng.uniform(0, 2 * np.pi))
+        for _ in range(8):
+            changed = ok.copy()
+            keep = changed[mask]
+            keep[:, 1], keep[:, 2] = chroma * np.cos(turn), chroma * np.sin(turn)
+            changed[mask] = keep
+            rgb = np.rint(255 * srgb_from_linear(np.clip(linear_from_oklab(changed), 0, 1))).astype(np.uint8)
+            was, now = np.median(seen[..., :3][mask], axis=0), np.median(rgb[mask], axis=0)
+            if float(delta_e_2000(lab_from_srgb8(was.astype(np.uint8)), lab_from_srgb8(now.astype(np.uint8)))) > least:
+                soft = cv2.GaussianBlur(mask.astype(np.float32), (0, 0), 1.0)[..., None]
+                out = seen.copy()
+                out[..., :3] = np.rint(rgb * soft + seen[..., :3] * (1 - soft))
+                ys, xs = np.nonzero(mask)
+                at = (float(xs.mean() / seen.shape[1]), float(ys.mean() / seen.shape[0]))
+                return out, at, tuple(int(v) for v in was), tuple(int(v) for v in now)  # type: ignore[return-value]
+            turn += 0.8
+    return None

@@ -1,0 +1,112 @@
+"""Who stands in a box: a figure against all references of whom it is said to be, and against the rest of the cast."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from itertools import combinations
+
+import numpy as np
+
+from juxtaform.core.colour import Pixels
+from juxtaform.core.figure.loose import loose_likeness
+from juxtaform.core.figure.match import Eye, Match, match
+from juxtaform.core.figure.sheet import Look, look_of
+from juxtaform.core.regions import Box, cut_out
+
+AROUND = 0.04
+"""Each side of a mark is moved outwards by this part, so that the figure's rim is ground."""
+SURE = 4.0
+"""From this score on (log odds, level taken out) nobody else of the cast is compared: they are one figure."""
+PAIRED = 4
+"""So many references are compared with each other."""
+RIVALS = 3
+"""So many others of the cast are laid over, those that are most alike loosely."""
+
+
+@dataclass(frozen=True)
+class Known:
+    """A figure's references as they are compared: its owner (a character's id), the names, ids and looks of its views,
+    and their scores against each other."""
+
+    owner: str
+    names: tuple[str, ...]
+    ids: tuple[str, ...]
+    looks: tuple[Look, ...]
+    pairs: tuple[float, ...] = ()
+
+
+@dataclass(frozen=True)
+class Evidence:
+    """Where on a reference the frame's figure differs: `likeness` is the cosine of each of 14 x 14 places of the reference's
+    square, row by row, None where nothing was compared; `affine` (six numbers, two rows) leads from those places to
+    the square of the frame's crop, `mirrored` says that the crop is turned over first."""
+
+    likeness: tuple[float | None, ...]
+    affine: tuple[float, ...]
+    mirrored: bool
+
+
+@dataclass(frozen=True)
+class Identity:
+    """Who a figure is: `score` is the log odds that it is whom it is marked as, by the reference `view` that it goes with best,
+    whose id is `reference`;
+    `share` how much of it one transform places (0..1); `shape` the score that it would have in the right colours; `rivals` the scores
+    of others in the cast, by owner; `references` those of
+    its own references against each other."""
+
+    score: float
+    view: int
+    share: float
+    rivals: dict[str, float]
+    reference: str = ""
+    shape: float = 0.0
+    references: tuple[float, ...] = ()
+    evidence: Evidence | None = None
+
+
+def seen_look(eye: Eye, pixels: Pixels, box: Box) -> Look:
+    """The look of a marked figure, upright and mirrored. Raises ValueError for a box outside the picture."""
+    return look_of(eye.trunk, cut_out(pixels, box.grown(AROUND).inside(pixels.shape[1], pixels.shape[0])), mirror=True)
+
+
+def identify(eye: Eye, seen: Look, own: Known, cast: Sequence[Known]) -> tuple[Identity, Match]:
+    """Compare a figure with its own references, and with those of the cast that it may be instead."""
+    matches = [match(eye, look, seen) for look in own.looks]
+    best = max(range(len(matches)), key=lambda i: matches[i].score)
+    found = matches[best]
+    rivals: dict[str, float] = {}
+    if found.score < SURE:
+        others = [k for k in cast if k.owner != own.owner and k.looks]
+        if len(others) > RIVALS:
+            others = sorted(others, key=lambda k: -_loosely(k, seen))[:RIVALS]
+        for other in others:
+            score = max(match(eye, look, seen).score for look in other.looks)
+            rivals[other.owner] = max(score, rivals.get(other.owner, score))
+    told = Identity(
+        score=found.score,
+        view=best,
+        share=found.terms.share,
+        rivals=rivals,
+        reference=own.ids[best],
+        shape=eye.judge.shape(found.terms),
+        references=own.pairs,
+        evidence=_evidence(found),
+    )
+    return told, found
+
+
+def pairs_of(eye: Eye, looks: Sequence[Look]) -> tuple[float, ...]:
+    """The scores of a figure's references against each other."""
+    return tuple(match(eye, a, b).score for a, b in combinations(looks[:PAIRED], 2))
+
+
+def _loosely(known: Known, seen: Look) -> float:
+    return max(loose_likeness(look.upright, side) for look in known.looks for side in seen.sides)
+
+
+def _evidence(found: Match) -> Evidence | None:
+    if found.likeness is None or found.affine is None:
+        return None
+    told = [None if np.isnan(v) else round(float(v), 3) for v in found.likeness.ravel()]
+    return Evidence(tuple(told), tuple(round(float(v), 5) for v in found.affine.ravel()), found.mirrored)

@@ -1,0 +1,58 @@
+"""The hand of a picture as a network's first stages see it: how its places differ, whatever they show."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+from juxtaform.core.colour import Floats, Pixels
+from juxtaform.core.figure.trunk import scaled
+
+WIDTH, HEIGHT = 512, 288
+OUTPUTS = ("stem", "stage1", "stage2", "stage3")
+LEAST_SPREAD = 1e-2
+
+
+@dataclass(frozen=True)
+class HandNumbers:
+    """What the statistics (n,) of a picture become: standardised by `mean` and `scale`, then turned by `even` (n, k), in which
+    pictures of one hand spread evenly whatever they show, and by `telling` (n, m), in which hands lie apart. `norms` are the
+    middle distances of two pictures of one hand in both."""
+
+    mean: NDArray[np.float32]
+    scale: NDArray[np.float32]
+    even: NDArray[np.float32]
+    telling: NDArray[np.float32]
+    norms: tuple[float, float]
+
+
+class HandEye:
+    """The network's stem and first three stages. One thread at a time."""
+
+    def __init__(self, network: bytes, numbers: HandNumbers) -> None:
+        """`network` is an ONNX file with the outputs `OUTPUTS`. Raises ValueError when OpenCV cannot read it."""
+        try:
+            self._net = cv2.dnn.readNetFromONNX(np.frombuffer(network, np.uint8))
+        except cv2.error as error:
+            raise ValueError("The network's file cannot be read.") from error
+        self.numbers = numbers
+
+    def hand(self, pixels: Pixels) -> tuple[float, ...]:
+        """The hand of an sRGB picture (h, w, 3): k + m numbers, of which distances count alone."""
+        n = self.numbers
+        seen = (self.statistics(pixels) - n.mean) / n.scale
+        told = np.concatenate([seen @ n.even / n.norms[0], seen @ n.telling / n.norms[1]])
+        return tuple(round(float(v), 4) for v in told)
+
+    def statistics(self, pixels: Pixels) -> Floats:
+        """Mean and log spread of every channel over the picture, (1024,)."""
+        small = np.asarray(cv2.resize(pixels, (WIDTH, HEIGHT), interpolation=cv2.INTER_AREA), dtype=np.uint8)
+        self._net.setInput(np.ascontiguousarray(scaled(small).transpose(2, 0, 1)[None]))
+        told = []
+        for maps in self._net.forward(OUTPUTS):
+            flat = maps[0].reshape(maps.shape[1], -1)
+            told += [flat.mean(axis=1), np.log(flat.std(axis=1, ddof=1) + LEAST_SPREAD)]
+        return np.asarray(np.concatenate(told), dtype=np.float64)

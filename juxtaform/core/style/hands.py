@@ -1,0 +1,108 @@
+"""A sequence's hands against its style: how far each picture is, and where another hand takes over for good."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+
+from juxtaform.core.colour import Floats
+from juxtaform.core.style.drift import Change
+
+EVEN = 64
+"""The first so many numbers of a hand are those in which pictures of one hand spread evenly; the rest tell hands apart."""
+FIRST = 3
+"""So many first pictures stand for the style beside its references."""
+USUAL_SPREAD, USUAL_WEIGHT = 1.35, 3.0
+"""The mean distance from their middle of pictures by one hand, over many hands; it counts as this many pictures."""
+SPREAD_RANGE = (0.9, 2.4)
+SPREADS = 2.1
+"""A picture so many spreads from the style's middle is by another hand: no clean row of many hands went further than 2.0."""
+STEP_LEAST = 1.9
+"""A change of hand is told from this many noises on (difference of means, weighed by how many pictures stand on both sides; noise is the
+median step from picture to picture). Clean rows of 12 pictures reach 1.4 at most."""
+SUSTAINED = 0.7
+"""At least this part of the pictures after a change lies nearer to the new middle than to the old one, and as many before it."""
+SLIP = 1.5
+"""A picture this many times further from both neighbours than these are from each other is a slip."""
+RAMP_BETTER = 0.6
+"""A change is a slide when a ramp leaves less than this part of the squares that a step leaves."""
+
+
+@dataclass(frozen=True)
+class HandJudgement:
+    """`distance` (n,) relative, 1 is the edge of tolerance; `spread` the style's own spread, `set_on` how many pictures told it."""
+
+    distance: Floats
+    spread: float
+    set_on: int
+
+
+def hands_judged(sequence: Floats, references: Floats) -> HandJudgement:
+    """Hands of a sequence (n, k) against those of its style (m, k; m may be 0) and its own first pictures.
+
+    The spread is that of references and first pictures, drawn towards the usual one as far as they are few: it shrinks as well as widens.
+    """
+    home = np.concatenate([references.reshape(-1, sequence.shape[1]), sequence[:FIRST]])
+    middle = np.median(home, axis=0)
+    own = float(apart(home, middle).mean())
+    spread = (USUAL_WEIGHT * USUAL_SPREAD + len(home) * own) / (USUAL_WEIGHT + len(home))
+    spread = float(np.clip(spread, *SPREAD_RANGE))
+    return HandJudgement(apart(sequence, middle) / (SPREADS * spread), spread, len(home))
+
+
+def apart(hands: Floats, middle: Floats) -> Floats:
+    """The distance of each hand (n, k) to a middle (k,): 1 is about that of two pictures by one hand."""
+    away = hands - middle
+    return np.asarray(np.linalg.norm(away[:, :EVEN], axis=1) + np.linalg.norm(away[:, EVEN:], axis=1))
+
+
+def change_of_hand(sequence: Floats) -> Change | None:
+    """Where another hand takes over and stays, in hands (n, k), or None. At least two pictures stand on both sides.
+
+    The best split by the difference of means, single slips put aside; it is told when that is large against the noise between neighbours, and when the pictures on
+    both sides agree with their side one by one.
+    """
+    n = len(sequence)
+    if n < 5:
+        return None
+    noise = float(np.median(np.linalg.norm(np.diff(sequence, axis=0), axis=1))) / np.sqrt(2)
+    if noise <= 0:
+        return None
+
+    calm = _without_slips(sequence, noise)
+
+    def gain(start: int) -> float:
+        step = calm[start:].mean(axis=0) - calm[:start].mean(axis=0)
+        return float(np.linalg.norm(step) * np.sqrt(start * (n - start) / n) / noise)
+
+    start = max(range(2, n - 1), key=gain)
+    before, after = np.median(sequence[:start], axis=0), np.median(sequence[start:], axis=0)
+    nearer = apart(sequence, after) < apart(sequence, before)
+    if gain(start) < STEP_LEAST or nearer[start:].mean() < SUSTAINED or (~nearer[:start]).mean() < SUSTAINED:
+        return None
+    return Change(_kind(sequence, start, after - before), start, n, gain(start))
+
+
+def _without_slips(sequence: Floats, noise: float) -> Floats:
+    """The hands with those pictures that stand away from both neighbours, which agree, put in the neighbours' middle."""
+    calm = sequence.copy()
+    for i in range(1, len(sequence) - 1):
+        before, here, after = calm[i - 1], sequence[i], sequence[i + 1]
+        off = min(np.linalg.norm(here - before), np.linalg.norm(here - after))
+        if off > SLIP * max(float(np.linalg.norm(after - before)), noise):
+            calm[i] = (before + after) / 2
+    return calm
+
+
+def _kind(sequence: Floats, start: int, way: Floats) -> Literal["step", "slide"]:
+    along = sequence @ way / max(1e-9, float(way @ way))
+    n = len(along)
+    step = np.r_[along[:start] - np.median(along[:start]), along[start:] - np.median(along[start:])]
+    best = np.inf
+    for first in range(max(1, start - 3), min(start + 1, n - 2)):
+        ramp = np.maximum(0.0, np.arange(n) - first + 1.0)
+        fitted = np.polynomial.Polynomial.fit(ramp, along, 1)
+        best = min(best, float(((along - fitted(ramp)) ** 2).sum()))
+    return "slide" if best < RAMP_BETTER * float((step**2).sum()) else "step"

@@ -1,0 +1,68 @@
+"""The network files that ship, read once a process."""
+
+from __future__ import annotations
+
+import hashlib
+import io
+import logging
+from functools import lru_cache
+from pathlib import Path
+
+import numpy as np
+
+from juxtaform.core.figure.certainty import TraitJudge
+from juxtaform.core.figure.match import Eye, Judge
+from juxtaform.core.figure.trunk import Trunk, Whitening
+from juxtaform.core.style.hand import HandEye, HandNumbers
+
+HOME = Path(__file__).parents[1] / "network"
+log = logging.getLogger("juxtaform")
+
+
+@lru_cache(maxsize=1)
+def figure_eye() -> Eye | None:
+    """What tells figures apart; None when its files are missing or damaged. An eye belongs to one thread at a time."""
+    try:
+        network, numbers = _checked("figure.onnx"), np.load(io.BytesIO((HOME / "figure.npz").read_bytes()))
+        third, fourth, fifth = (Whitening(numbers[f"mean{i}"], numbers[f"turn{i}"]) for i in (3, 4, 5))
+        judge = Judge(
+            numbers["judge_mean"], numbers["judge_scale"], numbers["judge_weights"], float(numbers["judge_offset"])
+        )
+        traits = TraitJudge(
+            numbers["trait_mean"], numbers["trait_scale"], numbers["trait_weights"], float(numbers["trait_offset"])
+        )
+        return Eye(Trunk(network, (third, fourth, fifth)), judge, traits)
+    except (OSError, ValueError, KeyError) as error:
+        log.warning("The figure network cannot be used: %s", error)
+        return None
+
+
+@lru_cache(maxsize=1)
+def hand_eye() -> HandEye | None:
+    """What tells hands apart; None when its files are missing or damaged. An eye belongs to one thread at a time."""
+    try:
+        network, told = _checked("style.onnx"), np.load(io.BytesIO((HOME / "style.npz").read_bytes()))
+        norms = (float(told["norms"][0]), float(told["norms"][1]))
+        numbers = HandNumbers(told["mean"], told["scale"], told["even"], told["telling"], norms)
+        return HandEye(network, numbers)
+    except (OSError, ValueError, KeyError) as error:
+        log.warning("The style network cannot be used: %s", error)
+        return None
+
+
+@lru_cache(maxsize=1)
+def network_digest() -> str:
+    """Changes when a network file does or goes missing; part of every measure's key."""
+    told = hashlib.sha256()
+    for name in ("figure.onnx", "figure.npz", "style.onnx", "style.npz"):
+        path = HOME / name
+        told.update(path.read_bytes() if path.exists() else b"missing")
+    return told.hexdigest()[:12]
+
+
+def _checked(name: str) -> bytes:
+    data = (HOME / name).read_bytes()
+    wanted = dict(line.split()[::-1] for line in (HOME / "SHA256SUMS").read_text().splitlines() if line.strip())
+    if wanted.get(name) != hashlib.sha256(data).hexdigest():
+        raise ValueError(f"{name} is not the file that shipped")
+    return data

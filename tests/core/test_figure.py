@@ -1,0 +1,275 @@
+"""Who a figure is: laid over its references, compared place by place, and told along its thread."""
+
+from dataclasses import replace
+
+import cv2
+import numpy as np
+import pytest
+
+from juxtaform.core.figure.colours import common_light, steps
+from juxtaform.core.figure.evidence import laid
+from juxtaform.core.figure.ground import figure_mask
+from juxtaform.core.figure.match import match
+from juxtaform.core.figure.parts import PartStep, part_steps
+from juxtaform.core.figure.placing import placed
+from juxtaform.core.figure.sheet import look_of
+from juxtaform.core.figure.trunk import Trunk, Whitening, unit
+from juxtaform.core.figure.verdict import DOUBTFUL_BELOW, LEVEL, STRANGER_BELOW, answer, level
+from juxtaform.core.figure.who import Known, identify, pairs_of, seen_look
+from juxtaform.core.identity import known_figure, measure_appearances
+from juxtaform.core.regions import Box, cut_out
+from juxtaform.core.traits import figure_model, look_box, part_masks, reference_view
+from juxtaform.media import network
+from tests.constructed import (
+    LIGHTS,
+    Look,
+    about,
+    lookalike,
+    random_look,
+    random_pose,
+    recoloured_look,
+    reference,
+    scene,
+)
+
+PELL = Look("#b4532a", "#efc09c", "#dba326", "#3b3f73", "#2f7d4f", "#c8322b", extra_form=0)
+ODA = Look("#2a2326", "#7b4a30", "#6b4a8c", "#456a70", "#8a5a3c", "#f3f0ea", hair_form=1, coat_form=2, extra_form=1)
+
+
+@pytest.fixture(scope="module")
+def eye():
+    found = network.figure_eye()
+    assert found is not None
+    return found
+
+
+def figure(look, eye, name):
+    rng = np.random.default_rng(3)
+    pages = [reference(look), reference(look, random_pose(rng))]
+    views = [reference_view(p, f"{name} {i}", eye=eye, id=f"{name}{i}") for i, p in enumerate(pages)]
+    return known_figure(figure_model(name, views), eye)
+
+
+@pytest.fixture(scope="module")
+def pell(eye):
+    return figure(PELL, eye, "pell")
+
+
+@pytest.fixture(scope="module")
+def oda(eye):
+    return figure(ODA, eye, "oda")
+
+
+def known(eye, look, owner):
+    page = reference(look)
+    return Known(owner, ("front",), (owner,), (look_of(eye.trunk, cut_out(page, look_box(page))),))
+
+
+def test_maps_have_the_trunks_places(eye):
+    third, fourth, fifth = eye.trunk.maps(np.full((224, 224, 3), 90, np.uint8))
+    assert [m.shape[1:] for m in (third, fourth, fifth)] == [(28, 28), (14, 14), (14, 14)]
+    assert np.allclose(np.linalg.norm(unit(third), axis=0), 1, atol=1e-4)
+
+
+def test_a_file_that_is_no_network_is_refused():
+    white = Whitening(np.zeros(1, np.float32), np.ones((1, 1), np.float32))
+    with pytest.raises(ValueError, match="cannot be read"):
+        Trunk(b"not a network", (white, white, white))
+
+
+def test_the_mask_is_the_figure_on_a_plain_ground():
+    page = reference(PELL)
+    mask = figure_mask(page)
+    drawn = np.abs(page.astype(int) - 255).max(axis=-1) > 30
+    assert (mask[drawn] > 0.5).mean() > 0.95
+    assert (mask[~drawn] > 0.5).mean() < 0.05
+
+
+@pytest.mark.parametrize(("scale", "turn"), [(1.0, 0.0), (1.5, 0.2), (0.7, -0.3)])
+def test_the_transform_between_two_sets_of_places_is_found(scale, turn):
+    rng = np.random.default_rng(5)
+    seen = unit(rng.normal(size=(32, 28, 28)).astype(np.float32))
+    ys, xs = np.mgrid[0:28, 0:28] + 0.5
+    c, s = scale * np.cos(turn), scale * np.sin(turn)
+    affine = np.array([[c, -s, 14 - 14 * c + 14 * s], [s, c, 14 - 14 * s - 14 * c]])
+    at = affine[:, :2] @ np.stack([xs.ravel(), ys.ravel()]) + affine[:, 2:]
+    x, y = np.floor(at).astype(int)
+    inside = (x >= 0) & (x < 28) & (y >= 0) & (y < 28)
+    ours = unit(rng.normal(size=(32, 28 * 28)).astype(np.float32))
+    ours[:, inside] = seen[:, y[inside], x[inside]]
+    whole = np.ones((28, 28), np.float32)
+    found = placed(ours.reshape(32, 28, 28), whole, seen, whole, 1.3)
+    assert found is not None
+    assert np.allclose(found.affine, affine, atol=0.6)
+    assert found.share > 0.2
+
+
+def test_strange_places_are_not_placed():
+    rng = np.random.default_rng(6)
+    one, other = (unit(rng.normal(size=(64, 14, 14)).astype(np.float32)) for _ in range(2))
+    found = placed(one, np.ones((14, 14), np.float32), other, np.ones((14, 14), np.float32), 1.3)
+    assert found is None or found.share < 0.1
+
+
+@pytest.mark.parametrize("light", [LIGHTS[0], LIGHTS[2]])
+@pytest.mark.parametrize("ground", [1, 6])
+def test_a_figure_goes_with_its_own_reference_and_not_with_a_strangers(eye, light, ground):
+    picture, [box] = scene([PELL], np.random.default_rng(ground), light, ground=ground)
+    seen = seen_look(eye, picture, box)
+    own, other = (match(eye, known(eye, look, "x").looks[0], seen) for look in (PELL, ODA))
+    assert own.score > 0.5
+    assert other.score < -2.0
+    assert own.terms.share > other.terms.share
+
+
+def test_a_figure_that_looks_the_other_way_is_turned_over(eye):
+    page = reference(PELL, random_pose(np.random.default_rng(8)))
+    ours = look_of(eye.trunk, page)
+    found = match(eye, ours, look_of(eye.trunk, np.ascontiguousarray(page[:, ::-1]), mirror=True))
+    assert found.mirrored
+    assert found.score > 3.0
+    assert not match(eye, ours, look_of(eye.trunk, page, mirror=True)).mirrored
+
+
+def test_of_several_references_the_best_counts_and_the_cast_is_compared_where_it_is_not_sure(eye, pell, oda):
+    picture, [box] = scene([ODA], np.random.default_rng(2), LIGHTS[1], ground=3)
+    told, _ = identify(eye, seen_look(eye, picture, box), pell.known, [pell.known, oda.known])
+    assert set(told.rivals) == {"oda"}
+    assert told.rivals["oda"] > told.score + 2
+    right, _ = identify(eye, seen_look(eye, picture, box), oda.known, [pell.known, oda.known])
+    assert right.reference in ("oda0", "oda1")
+    assert right.score == told.rivals["oda"]
+
+
+def test_lookalikes_score_below_the_figure_itself(eye, pell):
+    rng = np.random.default_rng(13)
+
+    def score(look):
+        picture, [box] = scene([look], rng, LIGHTS[int(rng.integers(5))])
+        return identify(eye, seen_look(eye, picture, box), pell.known, [])[0].score
+
+    same, alike = [score(PELL) for _ in range(8)], [score(lookalike(PELL, rng)) for _ in range(8)]
+    others = [score(random_look(rng)) for _ in range(8)]
+    assert np.mean([s > a for s in same for a in alike]) > 0.8
+    assert np.mean([s > o for s in same for o in others]) > 0.95
+
+
+def test_the_evidence_shows_the_figure_in_its_references_place(eye, pell):
+    picture, [box] = scene([PELL], np.random.default_rng(4), ground=5)
+    told, found = identify(eye, seen_look(eye, picture, box), pell.known, [])
+    assert told.evidence is not None
+    page = reference(PELL) if told.view == 0 else reference(PELL, random_pose(np.random.default_rng(3)))
+    shown = laid(cut_out(page, look_box(page)), picture, box, told.evidence)
+    assert found.redrawn is not None
+    assert np.abs(shown.redrawn.astype(int) - found.redrawn).mean() < 2
+    assert shown.differs.shape == shown.reference.shape == (224, 224, 3)
+
+
+def test_one_light_over_all_places_is_no_step():
+    own = np.random.default_rng(1).uniform(0.05, 0.8, (12, 12, 3))
+    seen = own * np.array([0.5, 0.6, 0.8])
+    stops = common_light(own.reshape(-1, 3), seen.reshape(-1, 3))
+    whole, hue = steps(own, seen, stops)
+    assert np.median(whole) < 0.02
+    assert np.median(hue) < 0.02
+
+
+def test_a_green_figure_is_not_tinted_until_it_is_purple():
+    own, seen = np.tile([0.3, 0.05, 0.4], (6, 6, 1)), np.tile([0.05, 0.4, 0.08], (6, 6, 1))
+    stops = common_light(own.reshape(-1, 3), seen.reshape(-1, 3))
+    assert steps(own, seen, stops)[0].min() > 0.1
+
+
+@pytest.mark.parametrize("part", ["coat", "hair"])
+def test_the_part_that_changed_is_named_where_the_figures_lie_over_each_other(eye, pell, part):
+    rng = np.random.default_rng(17)
+    told = []
+    for look in (PELL, recoloured_look(PELL, part, rng, 25)):
+        picture, [box] = scene([look], np.random.default_rng(18), LIGHTS[1], ground=1, scale=1.0)
+        [seen] = measure_appearances(picture, [(box, pell)], None, eye)
+        laid_steps = {t.name: t.laid.step for t in seen.traits if t.laid and about(t, getattr(PELL, part))}
+        rest = [t.laid.step for t in seen.traits if t.laid and not about(t, getattr(PELL, part))]
+        told.append((max(laid_steps.values()), float(np.median(rest))))
+    (before, _), (after, rest) = told
+    assert after > before + 0.05
+    assert after > rest + 0.05
+
+
+def test_a_pixel_belongs_to_one_trait(pell):
+    for view in pell.looked_at:
+        masks = part_masks(pell.model, view)
+        assert len(masks) == len(pell.model.traits) > 2
+        assert masks.sum(axis=0).max() <= 1.0 + 1e-6
+        assert all(m.sum() > 3 for m in masks[[t.share > 0.05 for t in pell.model.traits]])
+
+
+def test_parts_outside_the_picture_are_not_read(eye, pell):
+    sheet = pell.looked_at[0].look.upright
+    nothing = np.zeros((224, 224), np.float32)
+    assert part_steps(sheet, pell.masks[0], sheet.pixels, nothing) == [None] * len(pell.masks[0])
+    whole = part_steps(sheet, pell.masks[0], sheet.pixels, np.ones((224, 224), np.float32))
+    assert all(isinstance(s, PartStep) and s.step < 0.01 for s in whole if s)
+
+
+def test_the_level_of_a_thread_learns_from_its_references_and_its_pictures():
+    assert level([], []).score == pytest.approx(LEVEL)
+    lower = level([0.5], [0.2, 0.4, 0.3, 0.1])
+    assert lower.score < LEVEL
+    assert lower.words() == "1 pair of references and 4 pictures of this thread"
+    assert level([], [3.0, 3.2, -6.0, 3.1]).score == pytest.approx(level([], [3.1, 3.0, 3.2, 3.1]).score, abs=0.2)
+    assert level([], []).words() == "drawn figures in general"
+
+
+def test_a_stranger_is_no_question_and_a_question_no_stranger():
+    held = level([], [])
+    assert answer(held.score, {}, held) == ("same", None)
+    assert answer(held.score - STRANGER_BELOW - 0.5, {"oda": -5.0}, held) == ("stranger", "oda")
+    assert answer(held.score - DOUBTFUL_BELOW - 0.1, {"oda": -5.0}, held) == ("doubtful", "oda")
+    assert answer(-1.5, {"oda": 3.0, "tim": -2.0}, held) == ("other", "oda")
+    assert answer(2.5, {"oda": 3.4}, held) == ("doubtful", "oda")
+    assert answer(4.0, {}, held)[0] == "same"
+
+
+def test_references_are_held_against_each_other_once(eye, pell):
+    looks = [v.look for v in pell.looked_at]
+    assert pell.known.pairs == pairs_of(eye, looks)
+    assert pell.known.pairs[0] > 0
+
+
+def test_without_an_eye_nothing_is_said_of_who_it_is(pell):
+    picture, [box] = scene([PELL], np.random.default_rng(4), ground=5)
+    [seen] = measure_appearances(picture, [(box, pell)])
+    assert seen.identity is None
+    assert all(t.laid is None for t in seen.traits)
+
+
+def test_a_mark_that_is_a_sliver_is_measured_all_the_same(eye, pell):
+    picture, [box] = scene([PELL], np.random.default_rng(4), ground=5)
+    [seen] = measure_appearances(picture, [(replace(box, w=3.0), pell)], None, eye)
+    assert seen.identity is not None
+    flat = np.full((40, 40, 3), 128, np.uint8)
+    [empty] = measure_appearances(flat, [(Box(0, 0, 40, 40), pell)], None, eye)
+    assert empty.identity is not None
+    assert empty.identity.score < 0
+
+
+def test_a_missing_or_changed_network_file_is_said_and_not_trusted(monkeypatch, tmp_path, caplog):
+    for name in ("figure.onnx", "figure.npz", "style.onnx", "style.npz", "SHA256SUMS"):
+        (tmp_path / name).write_bytes((network.HOME / name).read_bytes())
+    (tmp_path / "figure.onnx").write_bytes(b"damaged")
+    (tmp_path / "style.onnx").unlink()
+    monkeypatch.setattr(network, "HOME", tmp_path)
+    for ask in (network.figure_eye, network.hand_eye):
+        ask.cache_clear()
+        assert ask() is None
+        ask.cache_clear()
+    assert "not the file that shipped" in caplog.text
+    monkeypatch.undo()
+
+
+def test_the_same_picture_gives_the_same_numbers(eye, pell):
+    picture, [box] = scene([PELL], np.random.default_rng(4), ground=5)
+    small = cv2.resize(picture, (450, 300), interpolation=cv2.INTER_AREA)
+    half = Box(box.x / 2, box.y / 2, box.w / 2, box.h / 2)
+    first, again = (identify(eye, seen_look(eye, small, half), pell.known, [])[0] for _ in range(2))
+    assert first == again
