@@ -31,7 +31,7 @@ KEPT = (48, 64, 64)
 PLACES = (80, 40, 40)
 PICTURES = 480
 RIDGE = 1e-2
-NO_TRAITS = TraitJudge(np.zeros(16), np.ones(16), np.zeros(16), 0.0)
+NO_TRAITS = TraitJudge(np.zeros(20), np.ones(20), np.zeros(20), 0.0)
 TERMS = tuple(f.name for f in fields(Terms))
 
 

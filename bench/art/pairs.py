@@ -55,16 +55,17 @@ def pairs(found: list[Family], count: int, seed: int) -> list[Pair]:
                 seen = picture(family.pictures[at[1 % len(at)]])
             else:
                 others = [m for m in members if m.name != family.name]
-                near = (
-                    min(others, key=lambda m: _apart(m, family))
-                    if what == "look-alike"
-                    else others[rng.integers(len(others))]
-                )
+                near = nearest(family, others) if what == "look-alike" else others[rng.integers(len(others))]
                 seen = picture(near.pictures[rng.integers(len(near.pictures))])
         except ValueError:
             continue
         out.append(_staged(reference, seen, what, kind, source, rng))
     return out
+
+
+def nearest(family: Family, others: list[Family]) -> Family:
+    """Which of others looks most like a figure, by colours and outline."""
+    return min(others, key=lambda m: _apart(m, family))
 
 
 def _staged(reference, seen, what: str, kind: Kind, source: str, rng: np.random.Generator) -> Pair:  # type: ignore[no-untyped-def]

@@ -20,7 +20,7 @@ from juxtaform.core.traits import nearest_difference
 
 SHAPE_BELOW = 1.5
 """A figure whose score in the right colours is at most this far below that of the thread's better half has the right shape."""
-HOLDS_LEAST = 0.25
+HOLDS_LEAST = 0.15
 """Where a changed trait explains a figure, the traits that hold are at least this part of it."""
 DOUBT_SEVERITY = 0.6
 """A question ranks below every finding."""
@@ -136,12 +136,12 @@ def _who(
     if seen.identity is None:
         rival = min(seen.others, key=lambda k: seen.others[k], default=None)
         if rival and seen.distance > 1.0 and seen.others[rival] < tol.SWAP_RATIO * seen.distance:
-            return "other", [_swapped(thread, name, titles.get(rival, rival), shot, mark, seen, held)]
+            return "other", [_swapped(thread, titles, rival, shot, mark, seen, held)]
         return "same", []
     who, rival = answer(seen.identity.score, seen.identity.rivals, held)
     rival_name = titles.get(rival, rival) if rival else None
     if who == "other" and rival_name:
-        return who, [_swapped(thread, name, rival_name, shot, mark, seen, held)]
+        return who, [_swapped(thread, titles, rival or "", shot, mark, seen, held)]
     lead = bool(rival) and seen.identity.rivals[rival or ""] > seen.identity.score
     if who in ("stranger", "doubtful") and not lead and (_explained(seen, held) or (who == "doubtful" and other_hand)):
         return "same", []
@@ -172,10 +172,13 @@ def _explained(seen: Appearance, held: Level) -> bool:
     )
 
 
-def _swapped(thread: str, name: str, rival: str, shot: ShotState, mark: Mark, seen: Appearance, held: Level) -> Finding:
-    title = f"This is not {name}; it looks most like {rival}"
-    advice = f"Mark it as {rival}, or retake the shot with {name}'s references."
-    return _figure_finding("figure_swapped", thread, shot, mark, seen, title, advice, held, {})
+def _swapped(
+    thread: str, titles: Mapping[str, str], rival: str, shot: ShotState, mark: Mark, seen: Appearance, held: Level
+) -> Finding:
+    name, other = titles.get(thread, thread), titles.get(rival, rival)
+    title = f"This is not {name}; it looks most like {other}"
+    advice = f"Mark it as {other}, or retake the shot with {name}'s references."
+    return _figure_finding("figure_swapped", thread, shot, mark, seen, title, advice, held, titles)
 
 
 def _traits(
@@ -219,7 +222,7 @@ def _trait_finding(
     if trait.verdict == "missing":
         return Finding(
             "trait_missing", thread, shot.id, f"{name}'s {_lower(trait.name)} is missing",
-            f"It is on the references and not in this picture. Retake with {_lower(trait.name)} in the brief, or let it stand.",
+            f"It is on the references and not in this picture. Retake with the {_lower(trait.name)} in the brief, or let it stand.",
             trait.share_seen * 100, trait.share_expected * 100, "% of figure", 2.0, trait=trait.name,
             region=trait.region,
             evidence=(Evidence(f"{trait.name}, expected", "not found", expected_hex=trait.expected[0]), share, light, others),
@@ -263,9 +266,9 @@ def _figure_finding(
         measured = max(0.0, (held.score - who.score) / STRANGER_BELOW)
         severity = DOUBT_SEVERITY if kind == "figure_doubtful" else max(measured, 1.5)
         rows = [
-            Evidence("Goes with the references", f"{who.score:+.1f}", f"{held.score:+.1f}"),
+            Evidence(f"Likeness to {titles.get(thread, thread)} (0: even)", _signed(who.score), _signed(held.score)),
             *(
-                Evidence(f"Goes with {titles.get(k, k)}", f"{v:+.1f}")
+                Evidence(f"Likeness to {titles.get(k, k)}", _signed(v))
                 for k, v in sorted(who.rivals.items(), key=lambda t: -t[1])[:3]
             ),
             Evidence("Placed by one turn and scale", f"{who.share * 100:.0f} % of the figure"),
@@ -284,6 +287,10 @@ def _figure_finding(
         kind, thread, shot.id, title, advice, measured, expected, "× tolerance", severity,
         region=mark.box, evidence=tuple(rows),
     )  # fmt: skip
+
+
+def _signed(value: float) -> str:
+    return f"{value:+.1f}".replace("-", "−")
 
 
 def _lower(name: str) -> str:

@@ -20,6 +20,8 @@ from juxtaform.core.figure.certainty import TraitTerms
 from juxtaform.core.figure.ground import Mask
 from juxtaform.core.figure.match import Eye, Match
 from juxtaform.core.figure.parts import PartStep, part_steps
+from juxtaform.core.figure.sheet import FINE, Look
+from juxtaform.core.figure.trunk import SIDE
 from juxtaform.core.figure.who import Identity, Known, identify, pairs_of, seen_look
 from juxtaform.core.light import Paints, SceneLight, fit, light_cost, mismatch, refined
 from juxtaform.core.palette import palette
@@ -128,6 +130,8 @@ SHARED_LIGHT = 0.8
 """How much a paint of another figure counts against one of its own when the light on a figure is chosen."""
 PAINTS_TO_REFINE = 6
 """A figure of fewer paints cannot tell its own light from a change of paint: it keeps the picture's."""
+OUTSIDE_MOST = 0.2
+"""A place is ground when its figure's mask is below this."""
 SUSPICIOUS = 0.85
 """Relative distance from which an appearance is also compared with the rest of the cast."""
 COLOUR_FLOOR, MAKEUP_FLOOR, STRUCTURE_FLOOR = 0.39, 0.36, 0.93
@@ -218,9 +222,11 @@ def measure_appearances(
             others[rival.model.owner] = min(apart, others.get(rival.model.owner, apart))
         who = None
         if eye and known.known.looks:
-            who, found_match = identify(eye, seen_look(eye, pixels, box), known.known, [c.known for c in cast or []])
+            look = seen_look(eye, pixels, box)
+            who, found_match = identify(eye, look, known.known, [c.known for c in cast or []])
             view = known.known.names[who.view]
-            reading = replace(reading, traits=_laid_over(eye, reading.traits, known, who, found_match))
+            ground = _around(look)
+            reading = replace(reading, traits=_laid_over(eye, reading.traits, known, who, found_match, ground))
         found.append(
             Appearance(distance, terms, reading.light, reading.traits, view or reading.nearest_view, others, who)
         )
@@ -228,13 +234,14 @@ def measure_appearances(
 
 
 def _laid_over(
-    eye: Eye, traits: tuple[TraitReading, ...], known: FigureKnown, who: Identity, found: Match
+    eye: Eye, traits: tuple[TraitReading, ...], known: FigureKnown, who: Identity, found: Match, ground: Floats
 ) -> tuple[TraitReading, ...]:
     """The readings with what the figure laid over its reference shows of each trait, and how certain a change is."""
     steps: Sequence[PartStep | None] = [None] * len(traits)
     own = known.looked_at[who.view]
     if found.redrawn is not None and found.inside is not None and own.look is not None:
-        steps = part_steps(own.look.upright, known.masks[who.view], found.redrawn, found.inside)
+        sheet, familiar = own.look.upright, known.model.shades
+        steps = part_steps(sheet, known.masks[who.view], found.redrawn, found.inside, familiar, ground)
     out = []
     for trait, step in zip(traits, steps, strict=True):
         terms = TraitTerms(
@@ -250,6 +257,15 @@ def _laid_over(
         )
         out.append(replace(trait, laid=step, certainty=eye.traits.certainty(terms)))
     return tuple(out)
+
+
+def _around(look: Look) -> Floats:
+    """The main colours (n, 3) of what is not the figure in its crop, linear light."""
+    sheet = look.upright
+    step = SIDE // FINE
+    there = sheet.inside.reshape(FINE, step, FINE, step).mean(axis=(1, 3)) > 0.9
+    outside = there & (sheet.fine_mask < OUTSIDE_MOST)
+    return np.array([s.linear for s in palette(sheet.cells[outside], 8)]).reshape(-1, 3)
 
 
 def fused(terms: Terms, calibration: Calibration) -> float:

@@ -72,10 +72,10 @@ def lineup(ws: Ws, project_id: str, thread_id: str) -> Lineup:
 
 
 @router.get(
-    "/lineups/{thread_id}/shots/{shot_id}/{part}", summary="A figure laid over its reference, and where both differ"
+    "/lineups/{thread_id}/pictures/{shot_id}", summary="A figure laid over its reference, and where both differ"
 )
 def laid_over(
-    ws: Ws, project_id: str, thread_id: str, shot_id: str, part: Literal["reference", "redrawn", "differs"]
+    ws: Ws, project_id: str, thread_id: str, shot_id: str, part: Literal["reference", "redrawn", "differs"] = "differs"
 ) -> Response:
     data = continuity.laid_over(ws, project_id, thread_id, shot_id, part)
     return Response(data, media_type="image/webp", headers={"Cache-Control": "private, max-age=3600"})

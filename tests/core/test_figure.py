@@ -6,6 +6,7 @@ import cv2
 import numpy as np
 import pytest
 
+from juxtaform.core.colour import linear_from_hex, linear_from_srgb8
 from juxtaform.core.figure.colours import common_light, steps
 from juxtaform.core.figure.evidence import laid
 from juxtaform.core.figure.ground import figure_mask
@@ -18,7 +19,7 @@ from juxtaform.core.figure.verdict import DOUBTFUL_BELOW, LEVEL, STRANGER_BELOW,
 from juxtaform.core.figure.who import Known, identify, pairs_of, seen_look
 from juxtaform.core.identity import known_figure, measure_appearances
 from juxtaform.core.regions import Box, cut_out
-from juxtaform.core.traits import figure_model, look_box, part_masks, reference_view
+from juxtaform.core.traits import figure_model, look_box, nearest_difference, part_masks, reference_view
 from juxtaform.media import network
 from tests.constructed import (
     LIGHTS,
@@ -206,9 +207,30 @@ def test_a_pixel_belongs_to_one_trait(pell):
 def test_parts_outside_the_picture_are_not_read(eye, pell):
     sheet = pell.looked_at[0].look.upright
     nothing = np.zeros((224, 224), np.float32)
-    assert part_steps(sheet, pell.masks[0], sheet.pixels, nothing) == [None] * len(pell.masks[0])
-    whole = part_steps(sheet, pell.masks[0], sheet.pixels, np.ones((224, 224), np.float32))
-    assert all(isinstance(s, PartStep) and s.step < 0.01 for s in whole if s)
+    paints, ground = pell.model.shades, np.ones((1, 3))
+    assert part_steps(sheet, pell.masks[0], sheet.pixels, nothing, paints, ground) == [None] * len(pell.masks[0])
+    whole = part_steps(sheet, pell.masks[0], sheet.pixels, np.ones((224, 224), np.float32), paints, ground)
+    assert all(isinstance(s, PartStep) and s.step < 0.01 and s.strange == 0 for s in whole if s)
+
+
+def test_half_a_part_in_a_strange_colour_is_a_patch_of_that_colour(pell):
+    sheet = pell.looked_at[0].look.upright
+    [coat] = [
+        i for i, t in enumerate(pell.model.traits) if nearest_difference(t.colours, linear_from_hex(PELL.coat)) < 6
+    ]
+    mask = pell.masks[0][coat] > 0.5
+    rows = np.flatnonzero(mask.any(axis=1))
+    half = mask.copy()
+    half[: rows[len(rows) // 2]] = False
+    violet = np.array([110, 40, 150], np.uint8)
+    drawn = np.where(np.kron(half, np.ones((4, 4)))[..., None] > 0, violet, sheet.pixels).astype(np.uint8)
+    told = part_steps(sheet, pell.masks[0], drawn, np.ones((224, 224), np.float32), pell.model.shades, np.ones((1, 3)))[
+        coat
+    ]
+    assert told is not None
+    assert 0.3 < told.strange < 0.7
+    assert told.patch > 0.05
+    assert nearest_difference(np.array([told.seen]), linear_from_srgb8(violet)) < 12
 
 
 def test_the_level_of_a_thread_learns_from_its_references_and_its_pictures():

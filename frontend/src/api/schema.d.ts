@@ -1681,7 +1681,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/projects/{project_id}/lineups/{thread_id}/shots/{shot_id}/{part}": {
+    "/api/projects/{project_id}/lineups/{thread_id}/pictures/{shot_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -1689,7 +1689,7 @@ export interface paths {
             cookie?: never;
         };
         /** A figure laid over its reference, and where both differ */
-        get: operations["laid_over_api_projects__project_id__lineups__thread_id__shots__shot_id___part__get"];
+        get: operations["laid_over_api_projects__project_id__lineups__thread_id__pictures__shot_id__get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3024,6 +3024,34 @@ export interface components {
             scene_id?: string | null;
             /** Thread Id */
             thread_id?: string | null;
+        };
+        /**
+         * PartStep
+         * @description One part of a figure against the reference: `step` and `hue` are OKLab distances in the common light (hue and chroma alone for
+         *     the second), `beyond` how much further `step` is than that of the rest of the figure, `seen` its middle colour in the frame, linear
+         *     light without the scene's light; `cells` how many cells could be read. `strange` is the part 0..1 of them that wears a colour of neither
+         *     the figure nor the ground, `patch` the largest of these that hang together as a part of the whole figure, 0..1; `seen` is their colour where
+         *     there are any.
+         */
+        PartStep: {
+            /** Step */
+            step: number;
+            /** Hue */
+            hue: number;
+            /** Beyond */
+            beyond: number;
+            /** Seen */
+            seen: [
+                number,
+                number,
+                number
+            ];
+            /** Cells */
+            cells: number;
+            /** Strange */
+            strange: number;
+            /** Patch */
+            patch: number;
         };
         /**
          * Phrase
@@ -4425,7 +4453,8 @@ export interface components {
         /**
          * TraitReading
          * @description A trait in one appearance. Colours as hex; `difference` CIEDE2000; shares of the figure 0..1; `region` is where
-         *     it was looked for, in pixels of the picture.
+         *     it was looked for, in pixels of the picture. `laid` is what the figure laid over its reference shows of it, None where it was not;
+         *     `certainty` the log odds that it changed, 0 without an eye.
          */
         TraitReading: {
             /** Name */
@@ -4448,6 +4477,17 @@ export interface components {
             /** Share Seen */
             share_seen: number;
             region: components["schemas"]["Box"];
+            /**
+             * Declared
+             * @default true
+             */
+            declared: boolean;
+            laid?: components["schemas"]["PartStep"] | null;
+            /**
+             * Certainty
+             * @default 0
+             */
+            certainty: number;
         };
         /** TraitRow */
         TraitRow: {
@@ -11257,15 +11297,16 @@ export interface operations {
             };
         };
     };
-    laid_over_api_projects__project_id__lineups__thread_id__shots__shot_id___part__get: {
+    laid_over_api_projects__project_id__lineups__thread_id__pictures__shot_id__get: {
         parameters: {
-            query?: never;
+            query?: {
+                part?: "reference" | "redrawn" | "differs";
+            };
             header?: never;
             path: {
                 project_id: string;
                 thread_id: string;
                 shot_id: string;
-                part: "reference" | "redrawn" | "differs";
             };
             cookie?: never;
         };

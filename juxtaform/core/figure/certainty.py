@@ -41,10 +41,11 @@ class TraitTerms:
 
     @property
     def values(self) -> Floats:
-        """The numbers of the regression (16,): the terms, and how they go together."""
+        """The numbers of the regression (20,): the terms, and how they go together."""
         step, hue, beyond = (
             (self.laid.step, self.laid.hue, self.laid.beyond) if self.laid else (NOT_LAID_STEP, NOT_LAID_HUE, 0.0)
         )
+        strange, patch = (self.laid.strange, self.laid.patch) if self.laid else (0.0, 0.0)
         unknown = MISSING_DIFFERENCE if self.missing else UNKNOWN_DIFFERENCE
         difference = self.difference if self.difference is not None else unknown
         bad, placed = float(self.changed or self.missing), min(self.placed, 0.6)
@@ -66,6 +67,10 @@ class TraitTerms:
                 beyond * placed,
                 hue * placed,
                 bad * step,
+                strange,
+                float(np.sqrt(patch)),
+                strange * placed,
+                bad * strange,
             ]
         )
 

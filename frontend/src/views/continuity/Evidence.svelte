@@ -22,7 +22,7 @@
   const IDENTITY = ['figure_swapped', 'figure_stranger', 'figure_doubtful'];
   const laid = $derived(
     cell?.laid && finding.thread && IDENTITY.includes(finding.kind)
-      ? (part: string) => `/api/projects/${project.id}/lineups/${finding.thread}/shots/${finding.shot}/${part}?key=${cell.laid!.key}`
+      ? (part: string) => `/api/projects/${project.id}/lineups/${finding.thread}/pictures/${finding.shot}?part=${part}&key=${cell.laid!.key}`
       : null,
   );
 

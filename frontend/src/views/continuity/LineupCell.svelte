@@ -7,10 +7,11 @@
   const here = $derived(project.open.filter((f) => f.finding.shot === cell.shot_id && f.finding.thread === thread));
   const open = $derived(here.some((f) => f.finding.kind !== 'figure_doubtful'));
   const asked = $derived(!open && here.length > 0);
+  const told = $derived(cell.verdict === 'swapped' ? [] : (cell.traits ?? []));
   const stood = $derived(project.stood.some((f) => f.finding.shot === cell.shot_id && f.finding.thread === thread));
 </script>
 
-<button class="block text-left {chosen ? 'bg-wash' : ''}" onclick={onchoose} data-cell={cell.shot_id}>
+<button class="block self-start text-left {chosen ? 'bg-wash' : ''}" onclick={onchoose} data-cell={cell.shot_id}>
   <span class="well block overflow-hidden {wide ? 'h-[104px]' : 'h-[132px]'} {open ? 'outline-2 outline-red' : chosen ? 'outline-2 outline-pencil' : asked ? 'outline-2 outline-dashed outline-pencil' : ''}">
     <img src={cell.box ? crop(cell.sha, cell.box, 264) : thumb(cell.sha, 960)} alt="Shot {project.number(cell.shot_id)}" class="size-full object-contain" loading="lazy" />
   </span>
@@ -18,7 +19,7 @@
     <b class="font-book">{project.number(cell.shot_id)}</b>
     <span class="text-[12px] {open ? 'font-semibold text-red' : asked ? 'font-semibold text-pencil' : 'text-soft'}">{stood && !open ? '•••• ' : ''}{asked ? 'is it?' : `drift ${cell.distance.toFixed(2)}`}</span>
   </span>
-  {#each cell.traits ?? [] as trait (trait.name)}
+  {#each told as trait (trait.name)}
     {@const off = trait.verdict === 'changed' || trait.verdict === 'missing'}
     <span class="mt-[2px] flex h-[9px] {off && open ? 'outline-[1.5px] outline-red' : ''}" title="{trait.name}: {trait.verdict.replace('_', ' ')}">
       <span class="flex-1" style="background:{trait.expected[0]}"></span>
