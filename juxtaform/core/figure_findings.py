@@ -10,7 +10,7 @@ import numpy as np
 from juxtaform.core import tolerances as tol
 from juxtaform.core.colour import hex_from_linear, linear_from_hex
 from juxtaform.core.figure.certainty import TOLD, TOLD_DECLARED, beside_others
-from juxtaform.core.figure.verdict import STRANGER_BELOW, Answer, Level, answer, level
+from juxtaform.core.figure.verdict import DOUBTFUL_LEAD, STRANGER_BELOW, Answer, Level, answer, level
 from juxtaform.core.findings import Evidence, FigurePoint, Finding, Kind, Mark, ShotState, ThreadState, Verdict
 from juxtaform.core.identity import Appearance, TraitReading
 from juxtaform.core.identity import Verdict as Read
@@ -142,7 +142,7 @@ def _who(
     rival_name = titles.get(rival, rival) if rival else None
     if who == "other" and rival_name:
         return who, [_swapped(thread, titles, rival or "", shot, mark, seen, held)]
-    lead = bool(rival) and seen.identity.rivals[rival or ""] > seen.identity.score
+    lead = bool(rival) and seen.identity.rivals[rival or ""] > seen.identity.score + DOUBTFUL_LEAD
     if who in ("stranger", "doubtful") and not lead and (_explained(seen, held) or (who == "doubtful" and other_hand)):
         return "same", []
     most_like = f"Of the cast it looks most like {rival_name}. " if rival_name else ""
