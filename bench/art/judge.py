@@ -14,10 +14,12 @@ import numpy as np
 
 from bench.art import rows
 from bench.art.pairs import Pair, pairs
+from bench.art.scenes import made
 from bench.art.sequences import FAULTS, Story, story
 from bench.art.sources import families, singles
 from juxtaform.core.check import check
 from juxtaform.core.colour import delta_e_2000, lab_from_linear, lab_from_srgb8, linear_from_hex
+from juxtaform.core.figure.locate import overlap, scene_maps, sighted, templates
 from juxtaform.core.figure.match import match
 from juxtaform.core.figure.sheet import look_of
 from juxtaform.core.findings import Finding, Mark, ShotState, StyleHome
@@ -35,7 +37,7 @@ IDENTITY = ("figure_swapped", "figure_stranger")
 def on_foreign_art() -> None:
     """All parts, or those named after `art`."""
     last = "last" in sys.argv
-    every = (figure_pairs, sequences, style_rows)
+    every = (figure_pairs, sequences, style_rows, where_they_stand)
     for part in [p for p in every if p.__name__ in sys.argv] or every:
         print(f"-- {part.__name__.replace('_', ' ')} ({'last half' if last else 'half to set on'})", flush=True)
         part(last)
@@ -242,3 +244,49 @@ def _style_row(job: tuple[str, int, bool]) -> dict[str, Any]:
         "distance": [p.distance for p in state.style], "other": other, "begins": begins, "truth": row.begins,
         "kinds": [f.kind for f in result.findings], "hits": hits,
     }  # fmt: skip
+
+
+FOUND = 0.5
+"""Log odds from which a sighting counts as found here; no level is set in the product yet."""
+
+
+def where_they_stand(last: bool, each: int = 3) -> None:
+    """Who is looked for in pictures with one to three figures: is the best box theirs, and are those who are not there left alone?"""
+    jobs = [(s, (900 if last else 60) + k, last) for s in SOURCES for k in range(each)]
+    told = [q for queries in side_by_side(_looked_for, jobs) for q in queries]
+    here, away = [q for q in told if q["there"]], [q for q in told if not q["there"]]
+    hit = [q["iou"] > 0.5 for q in here]
+    print(
+        f"  there: best box right for {sum(hit)} of {len(here)}; found and right {sum(h and q['score'] > FOUND for h, q in zip(hit, here, strict=True))}"
+    )
+    wrong = [q for q in away if q["score"] > FOUND] + [
+        q for q, h in zip(here, hit, strict=True) if not h and q["score"] > FOUND
+    ]
+    print(f"  false boxes: {len(wrong)} of {len(told)} queries")
+    for name, alike in (("look-alike", True), ("other", False)):
+        group = [q for q in away if q["alike"] == alike]
+        print(f"  absent, {name}: taken for there {sum(q['score'] > FOUND for q in group)} of {len(group)}")
+    for kind in sorted({q["kind"] for q in here}):
+        group = [q["iou"] > 0.5 for q in here if q["kind"] == kind]
+        print(f"  {kind}: best box right for {sum(group)} of {len(group)}")
+
+
+def _looked_for(job: tuple[str, int, bool]) -> list[dict[str, Any]]:
+    source, seed, last = job
+    eye = figure_eye()
+    assert eye
+    try:
+        shown = made([f for f in families(last) if f.source == source], seed)
+    except ValueError:
+        return []
+    maps = scene_maps(eye.trunk, shown.pixels)
+    out = []
+    for query in shown.queries:
+        look = look_of(eye.trunk, query.reference)
+        found = sighted(eye, shown.pixels, maps, [look], [templates(eye.trunk, look.upright)])
+        iou = overlap(found.box, query.box) if found and query.box else 0.0
+        score = found.look.score if found else -9.0
+        out.append(
+            {"there": query.box is not None, "alike": query.alike, "kind": query.kind, "iou": iou, "score": score}
+        )
+    return out
