@@ -21,7 +21,7 @@ log = logging.getLogger("juxtaform")
 
 @lru_cache(maxsize=1)
 def figure_eye() -> Eye | None:
-    """What tells figures apart; None when its files are missing or damaged. An eye belongs to one thread at a time."""
+    """What tells figures apart; None when its files are missing or damaged."""
     try:
         network, numbers = _checked("figure.onnx"), np.load(io.BytesIO((HOME / "figure.npz").read_bytes()))
         third, fourth, fifth = (Whitening(numbers[f"mean{i}"], numbers[f"turn{i}"]) for i in (3, 4, 5))
@@ -39,7 +39,7 @@ def figure_eye() -> Eye | None:
 
 @lru_cache(maxsize=1)
 def hand_eye() -> HandEye | None:
-    """What tells hands apart; None when its files are missing or damaged. An eye belongs to one thread at a time."""
+    """What tells hands apart; None when its files are missing or damaged."""
     try:
         network, told = _checked("style.onnx"), np.load(io.BytesIO((HOME / "style.npz").read_bytes()))
         norms = (float(told["norms"][0]), float(told["norms"][1]))

@@ -235,7 +235,8 @@ def test_a_picture_that_cannot_be_measured_is_told_and_the_rest_is_checked(ws, c
     sha = next(t["picture_sha"] for t in rows(ws, staged.project, "take") if t["shot_id"] == staged.shots[0])
     path = ws.store.path(sha)
     kept = path.read_bytes()
-    mark = rows(ws, staged.project, "mark")[0]
+    [take] = [t["id"] for t in rows(ws, staged.project, "take") if t["shot_id"] == staged.shots[0]]
+    [mark] = [m for m in rows(ws, staged.project, "mark") if m["take_id"] == take]
     takes.mark(ws, staged.project, mark["take_id"], staged.ada, Box(30, 30, 333, 333))
     path.write_bytes(b"damaged")
     try:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from threading import Lock
 
 import cv2
 import numpy as np
@@ -29,7 +30,7 @@ class Whitening:
 
 
 class Trunk:
-    """The network with its whitening. Not shared between threads: a run keeps its state in the network."""
+    """The network with its whitening. A run keeps its state in the network, so threads wait for each other."""
 
     def __init__(self, network: bytes, whitening: tuple[Whitening, Whitening, Whitening]) -> None:
         """`network` is an ONNX file with the outputs `OUTPUTS`. Raises ValueError when OpenCV cannot read it."""
@@ -38,13 +39,14 @@ class Trunk:
         except cv2.error as error:
             raise ValueError("The network's file cannot be read.") from error
         self._whitening = whitening
+        self._one_at_a_time = Lock()
 
     def maps(self, pixels: Pixels) -> Maps:
         """The whitened maps of sRGB `pixels` (h, w, 3), h and w multiples of 32."""
-        self._net.setInput(np.ascontiguousarray(scaled(pixels).transpose(2, 0, 1)[None]))
-        third, fourth, fifth = (
-            _whitened(seen[0], white) for seen, white in zip(self._net.forward(OUTPUTS), self._whitening, strict=True)
-        )
+        with self._one_at_a_time:
+            self._net.setInput(np.ascontiguousarray(scaled(pixels).transpose(2, 0, 1)[None]))
+            seen = [np.array(o[0]) for o in self._net.forward(OUTPUTS)]
+        third, fourth, fifth = (_whitened(one, white) for one, white in zip(seen, self._whitening, strict=True))
         return third, fourth, fifth
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from threading import Lock
 
 import cv2
 import numpy as np
@@ -30,7 +31,7 @@ class HandNumbers:
 
 
 class HandEye:
-    """The network's stem and first three stages. One thread at a time."""
+    """The network's stem and first three stages. Threads wait for each other."""
 
     def __init__(self, network: bytes, numbers: HandNumbers) -> None:
         """`network` is an ONNX file with the outputs `OUTPUTS`. Raises ValueError when OpenCV cannot read it."""
@@ -39,6 +40,7 @@ class HandEye:
         except cv2.error as error:
             raise ValueError("The network's file cannot be read.") from error
         self.numbers = numbers
+        self._one_at_a_time = Lock()
 
     def hand(self, pixels: Pixels) -> tuple[float, ...]:
         """The hand of an sRGB picture (h, w, 3): k + m numbers, of which distances count alone."""
@@ -50,9 +52,11 @@ class HandEye:
     def statistics(self, pixels: Pixels) -> Floats:
         """Mean and log spread of every channel over the picture, (1024,)."""
         small = np.asarray(cv2.resize(pixels, (WIDTH, HEIGHT), interpolation=cv2.INTER_AREA), dtype=np.uint8)
-        self._net.setInput(np.ascontiguousarray(scaled(small).transpose(2, 0, 1)[None]))
+        with self._one_at_a_time:
+            self._net.setInput(np.ascontiguousarray(scaled(small).transpose(2, 0, 1)[None]))
+            seen = [np.array(o[0]) for o in self._net.forward(OUTPUTS)]
         told = []
-        for maps in self._net.forward(OUTPUTS):
-            flat = maps[0].reshape(maps.shape[1], -1)
+        for maps in seen:
+            flat = maps.reshape(maps.shape[0], -1)
             told += [flat.mean(axis=1), np.log(flat.std(axis=1, ddof=1) + LEAST_SPREAD)]
         return np.asarray(np.concatenate(told), dtype=np.float64)
