@@ -170,7 +170,6 @@ def _scored(story: Story, shots: list[ShotState], findings: list[Finding]) -> di
             if frame.fault and not m.fault:
                 continue
             kinds = {f.kind for f in own}
-            drift = max((f.severity for f in own if f.kind.startswith("trait")), default=0.0)
             if not m.fault:
                 out["marks"] += 1
                 out["false"] += [f.kind for f in own]
@@ -183,7 +182,6 @@ def _scored(story: Story, shots: list[ShotState], findings: list[Finding]) -> di
                 out["false"] += [k for k in kinds if k in IDENTITY]
             else:
                 out["faults"].append((m.fault, bool(kinds & set(IDENTITY)), "figure_doubtful" in kinds, False))
-            del drift
     return out
 
 

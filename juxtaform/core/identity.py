@@ -213,7 +213,9 @@ def measure_appearances(
         terms = Terms(reading.colour, reading.makeup, 1 - structural)
         distance = fused(terms, known.calibration)
         others: dict[str, float] = {}
-        rivals = [c for c in cast or [] if c.model.owner != known.model.owner] if distance > SUSPICIOUS else []
+        looked_at = eye is not None and bool(known.known.looks)
+        others_of = [] if looked_at or distance <= SUSPICIOUS else cast or []
+        rivals = [c for c in others_of if c.model.owner != known.model.owner]
         for rival in rivals:
             own_light = fit(rival.model.paints, own_paints, [light])
             read = _read_crop(crop, own_paints, rival.model, rival.calibration, own_light, box)

@@ -17,7 +17,10 @@ from juxtaform.core.figure.sheet import look_of
 from juxtaform.core.figure.trunk import Trunk, Whitening, unit
 from juxtaform.core.figure.verdict import DOUBTFUL_BELOW, LEVEL, STRANGER_BELOW, answer, level
 from juxtaform.core.figure.who import Known, identify, pairs_of, seen_look
+from juxtaform.core.figure_findings import figure_thread
+from juxtaform.core.findings import Mark, ShotState
 from juxtaform.core.identity import known_figure, measure_appearances
+from juxtaform.core.picture import measure_picture
 from juxtaform.core.regions import Box, cut_out
 from juxtaform.core.traits import figure_model, look_box, nearest_difference, part_masks, reference_view
 from juxtaform.media import network
@@ -295,3 +298,32 @@ def test_the_same_picture_gives_the_same_numbers(eye, pell):
     half = Box(box.x / 2, box.y / 2, box.w / 2, box.h / 2)
     first, again = (identify(eye, seen_look(eye, small, half), pell.known, [])[0] for _ in range(2))
     assert first == again
+
+
+def told_of(eye, figures, look, hold, parts):
+    """The findings along a thread of five pictures, the fourth of which shows `look`."""
+    shots = []
+    for i in range(5):
+        page, [box] = scene([look if i == 3 else PELL], np.random.default_rng(40 + i), ground=i, scale=1.0)
+        measure = measure_picture(page, [(box, figures[0])], list(figures), None, eye)
+        shots.append(ShotState(f"s{i}", str(i + 1), "", frozenset({"pell"}), None, (Mark("pell", box, hold),), measure))
+    return figure_thread("pell", {"pell": "Pell", "oda": "Oda"}, shots, parts, set(), set())[1]
+
+
+def test_another_coat_is_told_where_the_figure_holds_and_not_where_the_face_alone_does(eye, pell, oda):
+    changed = replace(PELL, coat="#6b4a8c")
+    [finding] = told_of(eye, (pell, oda), changed, "figure", {})
+    assert (finding.kind, finding.shot) == ("trait_changed", "s3")
+    assert "; on the references it is " in finding.title
+    outfit = {("pell", t.name): "outfit" for t in pell.model.traits}
+    assert told_of(eye, (pell, oda), changed, "face", outfit) == []
+
+
+def test_somebody_of_the_cast_in_the_wrong_place_is_told_and_all_others_hold(eye, pell, oda):
+    [finding] = told_of(eye, (pell, oda), ODA, "figure", {})
+    assert (finding.kind, finding.shot, finding.title) == (
+        "figure_swapped",
+        "s3",
+        "This is not Pell; it looks most like Oda",
+    )
+    assert any(row.label == "Likeness to Oda" for row in finding.evidence)

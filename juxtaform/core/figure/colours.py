@@ -24,19 +24,24 @@ NOT_LAID = (0.12, 0.2)
 def common_light(ours: Floats, theirs: Floats) -> Floats:
     """Stops per channel (3,) that turn linear-light colours `ours` (n, 3) into `theirs`, place by place, within what a
     scene's light may do."""
-    stops = np.median(np.log2((theirs + DARK) / (ours + DARK)), axis=0)
+    return bounded(np.median(np.log2((theirs + DARK) / (ours + DARK)), axis=0))
+
+
+def bounded(stops: Floats) -> Floats:
+    """Stops per channel (3,) brought within what a scene's light may do."""
     exposure = float(stops.mean())
     return np.asarray(np.clip(exposure, *EXPOSURE) + np.clip(stops - exposure, -TINT_MOST, TINT_MOST))
 
 
-def steps(ours: Floats, theirs: Floats, stops: Floats) -> tuple[Floats, Floats]:
-    """The OKLab distance of each place of `ours` (h, w, 3) linear to the nearest colour within one place of `theirs` in that light,
+def steps(ours: Floats, theirs: Floats, stops: Floats, reach: int = 1) -> tuple[Floats, Floats]:
+    """The OKLab distance of each place of `ours` (h, w, 3) linear to the nearest colour within `reach` places of `theirs` in that light,
     and that of hue and chroma alone; (h, w) each."""
     h, w = ours.shape[:2]
     own = oklab_from_linear(ours)
     other = oklab_from_linear(np.clip(theirs / 2.0**stops, 0, 1.2))
-    padded = np.pad(other, ((1, 1), (1, 1), (0, 0)), constant_values=9.0)
-    apart = np.stack([own - padded[y : y + h, x : x + w] for y in range(3) for x in range(3)])
+    padded = np.pad(other, ((reach, reach), (reach, reach), (0, 0)), constant_values=9.0)
+    span = range(2 * reach + 1)
+    apart = np.stack([own - padded[y : y + h, x : x + w] for y in span for x in span])
     whole, hue = np.linalg.norm(apart, axis=-1), np.linalg.norm(apart[..., 1:], axis=-1)
     return whole.min(axis=0), hue.min(axis=0)
 

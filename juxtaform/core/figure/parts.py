@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from juxtaform.core.colour import Floats, Pixels, linear_from_srgb8, oklab_from_linear
-from juxtaform.core.figure.colours import DARK, EXPOSURE, TINT_MOST
+from juxtaform.core.figure.colours import DARK, bounded, steps
 from juxtaform.core.figure.ground import Mask
 from juxtaform.core.figure.sheet import Sheet
 from juxtaform.core.figure.trunk import SIDE
@@ -74,7 +74,7 @@ def part_steps(
         return [None] * len(masks)
     stops = _light(own, other, held)
     plain = np.clip(other / 2.0**stops, 0, 1.2)
-    whole, hue = _steps(own, plain)
+    whole, hue = steps(own, other, stops, REACH)
     any_part = held.any(axis=0)
     strange = any_part & (whole > STRANGE) & _unlike(plain, familiar) & _unlike(plain, ground / 2.0**stops)
     out: list[PartStep | None] = []
@@ -128,20 +128,8 @@ def _light(own: Cells, other: Cells, held: NDArray[np.bool_]) -> Floats:
             ratios.append(stops[mask])
             weights.append(np.full(int(mask.sum()), 1 / np.sqrt(mask.sum())))
     values, weight = np.concatenate(ratios), np.concatenate(weights)
-    middle = np.array([_weighted_median(values[:, c], weight) for c in range(3)])
-    exposure = float(middle.mean())
-    return np.asarray(np.clip(exposure, *EXPOSURE) + np.clip(middle - exposure, -TINT_MOST, TINT_MOST))
+    return bounded(np.array([_weighted_median(values[:, c], weight) for c in range(3)]))
 
 
 def _weighted_median(values: Floats, weights: Floats) -> float:
     return float(np.quantile(values, 0.5, weights=weights, method="inverted_cdf"))
-
-
-def _steps(own: Cells, plain: Cells) -> tuple[Floats, Floats]:
-    """Each cell's OKLab distance to the most alike cell around it, and that in hue and chroma alone."""
-    ours, theirs = oklab_from_linear(own), oklab_from_linear(plain)
-    padded = np.pad(theirs, ((REACH, REACH), (REACH, REACH), (0, 0)), constant_values=9.0)
-    span = range(2 * REACH + 1)
-    apart = np.stack([ours - padded[y : y + GRID, x : x + GRID] for y in span for x in span])
-    whole = np.linalg.norm(apart, axis=-1)
-    return whole.min(axis=0), np.linalg.norm(apart[..., 1:], axis=-1).min(axis=0)
