@@ -19,9 +19,10 @@ from bench.art.sequences import FAULTS, Story, story
 from bench.art.sources import families, singles
 from juxtaform.core.check import check
 from juxtaform.core.colour import delta_e_2000, lab_from_linear, lab_from_srgb8, linear_from_hex
-from juxtaform.core.figure.locate import overlap, scene_maps, sighted, templates
+from juxtaform.core.figure.locate import overlap
 from juxtaform.core.figure.match import match
 from juxtaform.core.figure.sheet import look_of
+from juxtaform.core.figure.standing import ABSENT, FOUND, seen_places, sought
 from juxtaform.core.findings import Finding, Mark, ShotState, StyleHome
 from juxtaform.core.identity import known_figure
 from juxtaform.core.names import Named
@@ -244,29 +245,32 @@ def _style_row(job: tuple[str, int, bool]) -> dict[str, Any]:
     }  # fmt: skip
 
 
-FOUND = 0.5
-"""Log odds from which a sighting counts as found here; no level is set in the product yet."""
-
-
-def where_they_stand(last: bool, each: int = 3) -> None:
-    """Who is looked for in pictures with one to three figures: is the best box theirs, and are those who are not there left alone?"""
+def where_they_stand(last: bool, each: int = 6) -> None:
+    """Who is looked for in pictures with one to three figures, each alone: is the best box theirs, and are those who are not there
+    left alone?"""
     jobs = [(s, (900 if last else 60) + k, last) for s in SOURCES for k in range(each)]
     told = [q for queries in side_by_side(_looked_for, jobs) for q in queries]
-    here, away = [q for q in told if q["there"]], [q for q in told if not q["there"]]
-    hit = [q["iou"] > 0.5 for q in here]
-    print(
-        f"  there: best box right for {sum(hit)} of {len(here)}; found and right {sum(h and q['score'] > FOUND for h, q in zip(hit, here, strict=True))}"
-    )
-    wrong = [q for q in away if q["score"] > FOUND] + [
-        q for q, h in zip(here, hit, strict=True) if not h and q["score"] > FOUND
-    ]
+    here = [q for q in told if q["there"] and not q["hidden"]]
+    for name, group in (
+        ("in the reference's pose", [q for q in here if not q["posed"]]),
+        ("in another pose or mood", [q for q in here if q["posed"]]),
+        ("half hidden", [q for q in told if q["hidden"]]),
+        *((kind, [q for q in here if q["kind"] == kind]) for kind in sorted({q["kind"] for q in here})),
+    ):
+        right, found, missed = (
+            sum(map(rule, group))
+            for rule in (
+                lambda q: q["iou"] > 0.5,
+                lambda q: q["iou"] > 0.5 and q["odds"] > FOUND,
+                lambda q: q["odds"] < ABSENT,
+            )
+        )
+        print(f"  there, {name}: best box right {right}, found so {found}, said to be absent {missed}, of {len(group)}")
+    wrong = [q for q in told if q["odds"] > FOUND and not q["iou"] > 0.5]
     print(f"  false boxes: {len(wrong)} of {len(told)} queries")
     for name, alike in (("look-alike", True), ("other", False)):
-        group = [q for q in away if q["alike"] == alike]
-        print(f"  absent, {name}: taken for there {sum(q['score'] > FOUND for q in group)} of {len(group)}")
-    for kind in sorted({q["kind"] for q in here}):
-        group = [q["iou"] > 0.5 for q in here if q["kind"] == kind]
-        print(f"  {kind}: best box right for {sum(group)} of {len(group)}")
+        group = [q for q in told if not q["there"] and q["alike"] == alike]
+        print(f"  absent, {name}: taken for there {sum(q['odds'] > FOUND for q in group)} of {len(group)}")
 
 
 def _looked_for(job: tuple[str, int, bool]) -> list[dict[str, Any]]:
@@ -277,14 +281,18 @@ def _looked_for(job: tuple[str, int, bool]) -> list[dict[str, Any]]:
         shown = made([f for f in families(last) if f.source == source], seed)
     except ValueError:
         return []
-    maps = scene_maps(eye.trunk, shown.pixels)
     out = []
-    for query in shown.queries:
-        look = look_of(eye.trunk, query.reference)
-        found = sighted(eye, shown.pixels, maps, [look], [templates(eye.trunk, look.upright)])
-        iou = overlap(found.box, query.box) if found and query.box else 0.0
-        score = found.look.score if found else -9.0
+    every = seen_places(eye, shown.pixels, [sought(eye, [q.reference]) for q in shown.queries])
+    for query, places in zip(shown.queries, every, strict=True):
         out.append(
-            {"there": query.box is not None, "alike": query.alike, "kind": query.kind, "iou": iou, "score": score}
+            {
+                "there": query.box is not None,
+                "alike": query.alike,
+                "hidden": query.hidden,
+                "posed": query.posed,
+                "kind": query.kind,
+                "iou": overlap(places[0].box, query.box) if places and query.box else 0.0,
+                "odds": places[0].odds if places else -9.0,
+            }
         )
     return out

@@ -5,12 +5,15 @@ from __future__ import annotations
 import hashlib
 import io
 import logging
+from collections.abc import Mapping
 from functools import lru_cache
 from pathlib import Path
 
 import numpy as np
 
+from juxtaform.core.colour import Floats
 from juxtaform.core.figure.certainty import TraitJudge
+from juxtaform.core.figure.logistic import Logistic
 from juxtaform.core.figure.match import Eye, Judge
 from juxtaform.core.figure.trunk import Trunk, Whitening
 from juxtaform.core.style.hand import HandEye, HandNumbers
@@ -25,13 +28,12 @@ def figure_eye() -> Eye | None:
     try:
         network, numbers = _checked("figure.onnx"), np.load(io.BytesIO((HOME / "figure.npz").read_bytes()))
         third, fourth, fifth = (Whitening(numbers[f"mean{i}"], numbers[f"turn{i}"]) for i in (3, 4, 5))
-        judge = Judge(
-            numbers["judge_mean"], numbers["judge_scale"], numbers["judge_weights"], float(numbers["judge_offset"])
+        return Eye(
+            Trunk(network, (third, fourth, fifth)),
+            Judge(*_judge(numbers, "judge")),
+            TraitJudge(*_judge(numbers, "trait")),
+            Logistic(*_judge(numbers, "place")),
         )
-        traits = TraitJudge(
-            numbers["trait_mean"], numbers["trait_scale"], numbers["trait_weights"], float(numbers["trait_offset"])
-        )
-        return Eye(Trunk(network, (third, fourth, fifth)), judge, traits)
     except (OSError, ValueError, KeyError) as error:
         log.warning("The figure network cannot be used: %s", error)
         return None
@@ -58,6 +60,11 @@ def network_digest() -> str:
         path = HOME / name
         told.update(path.read_bytes() if path.exists() else b"missing")
     return told.hexdigest()[:12]
+
+
+def _judge(numbers: Mapping[str, Floats], name: str) -> tuple[Floats, Floats, Floats, float]:
+    mean, scale, weights = (numbers[f"{name}_{part}"] for part in ("mean", "scale", "weights"))
+    return mean, scale, weights, float(numbers[f"{name}_offset"])
 
 
 def _checked(name: str) -> bytes:

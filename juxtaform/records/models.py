@@ -247,6 +247,7 @@ class Take(Journaled, Base):
     picked: Mapped[bool] = mapped_column(default=False)
     position: Mapped[float]
     made_from: Mapped[dict[str, Any]] = mapped_column(default=dict)
+    not_here: Mapped[list[Any]] = mapped_column(default=list)
 
 
 class Mark(Journaled, Base):

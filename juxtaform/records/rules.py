@@ -291,6 +291,8 @@ class TakeRule(OfProject):
     picked: bool
     position: Position
     made_from: MadeFrom
+    not_here: Annotated[list[Id], Field(max_length=1000)]
+    """Threads that the user said are not in the picture; they may be gone by now."""
 
 
 class MarkRule(OfProject):

@@ -25,7 +25,7 @@ from juxtaform.records.trouble import trouble_of
 from juxtaform.studio import briefs
 from juxtaform.studio import sequence as sequences
 from juxtaform.studio.desk import Desk, profiles_of
-from juxtaform.studio.measuring import PictureTask, from_text, measured, pool, to_text
+from juxtaform.studio.measuring import PictureTask, Workers, from_text, measured, to_text
 from juxtaform.studio.planning import planned
 from juxtaform.studio.versions import stale_takes
 from juxtaform.studio.workspace import Changed, NotPossible, NotThere, Row, Workspace, edited, found
@@ -76,8 +76,7 @@ class Checker:
 
     def __init__(self, ws: Workspace, executor: Executor | None = None) -> None:
         self.ws = ws
-        self._executor = executor
-        self._own = executor is None
+        self.workers = Workers(executor)
         self._lock = threading.Lock()
         self._stops: dict[str, threading.Event] = {}
         self._threads: dict[str, threading.Thread] = {}
@@ -125,16 +124,13 @@ class Checker:
             stop.set()
         for thread in list(self._threads.values()):
             thread.join(10)
-        with self._lock:
-            executor, self._executor = self._executor, self._executor if not self._own else None
-        if self._own and executor is not None:
-            executor.shutdown(cancel_futures=True)
+        self.workers.close()
 
     def _run(self, project_id: str, stop: threading.Event) -> None:
         try:
             outcome = self._measure_and_check(project_id, stop)
         except BrokenExecutor:
-            self._drop_pool()
+            self.workers.drop()
             self._told(
                 project_id,
                 state="failed",
@@ -176,18 +172,10 @@ class Checker:
             return None
         return _outcome(sequence, known, trouble, version)
 
-    def _drop_pool(self) -> None:
-        with self._lock:
-            if self._own:
-                self._executor = None
-
     def _measured(self, tasks: list[PictureTask], stop: threading.Event):  # type: ignore[no-untyped-def]
         if not tasks:
             return iter(())
-        with self._lock:
-            if self._executor is None:
-                self._executor = pool()
-        return measured((t for t in tasks if not stop.is_set()), self._executor)
+        return measured((t for t in tasks if not stop.is_set()), self.workers.executor())
 
     def _told(self, project_id: str, **values: Any) -> None:
         """Write down how a check stands; a database that is away is waited for."""

@@ -8,12 +8,13 @@ import json
 import multiprocessing
 import os
 import threading
-from collections.abc import Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from concurrent.futures import Executor, Future, ProcessPoolExecutor, as_completed
 from dataclasses import asdict, dataclass
 from multiprocessing import get_context
 from multiprocessing.connection import wait
 from pathlib import Path
+from typing import TypeVar
 
 import cv2
 from pydantic import TypeAdapter
@@ -26,6 +27,8 @@ from juxtaform.core.traits import TraitSpec, figure_extent, figure_model, refere
 from juxtaform.media.decode import PictureRefused, decoded_file
 from juxtaform.media.network import figure_eye, hand_eye, network_digest
 
+Task = TypeVar("Task")
+Done = TypeVar("Done")
 _MEASURES = TypeAdapter(PictureMeasure)
 
 
@@ -65,7 +68,7 @@ class FigureFile:
     @functools.cached_property
     def digest(self) -> str:
         """Depends on everything that the model depends on, and not on where files lie."""
-        return _digest(
+        return digest_of(
             [
                 self.id,
                 self.owner,
@@ -90,7 +93,7 @@ class PictureTask:
         """The cache key: the same key, the same measure."""
         figures = sorted(f.digest for f in self.figures) if self.marks else []
         kept = sorted(self.kept) if self.marks else []
-        return _digest([MEASURE_VERSION, network_digest(), self.sha, self.marks, figures, kept])
+        return digest_of([MEASURE_VERSION, network_digest(), self.sha, self.marks, figures, kept])
 
 
 @dataclass(frozen=True)
@@ -114,14 +117,45 @@ def pool() -> ProcessPoolExecutor:
     return ProcessPoolExecutor(workers(), mp_context=get_context("spawn"), initializer=_quiet_worker)
 
 
-def measured(tasks: Iterable[PictureTask], executor: Executor, ahead: int = 0) -> Iterator[Measured]:
-    """Measures in order of completion; only a few tasks are handed out ahead, so that stopping is quick."""
+class Workers:
+    """The server's worker processes: made when they are first needed, and made anew after one of them died."""
+
+    def __init__(self, executor: Executor | None = None) -> None:
+        self._executor = executor
+        self._own = executor is None
+        self._lock = threading.Lock()
+
+    def executor(self) -> Executor:
+        with self._lock:
+            if self._executor is None:
+                self._executor = pool()
+            return self._executor
+
+    def drop(self) -> None:
+        """Forget processes that died."""
+        with self._lock:
+            if self._own:
+                self._executor = None
+
+    def close(self) -> None:
+        if not self._own:
+            return
+        with self._lock:
+            executor, self._executor = self._executor, None
+        if executor is not None:
+            executor.shutdown(cancel_futures=True)
+
+
+def done_by_workers(
+    job: Callable[[Task], Done], tasks: Iterable[Task], executor: Executor, ahead: int = 0
+) -> Iterator[Done]:
+    """What comes of tasks, in order of completion; only a few are handed out ahead, so that stopping is quick."""
     waiting = iter(tasks)
     most = ahead or workers() * 2
-    running: set[Future[Measured]] = set()
+    running: set[Future[Done]] = set()
     while True:
         for task in waiting:
-            running.add(executor.submit(measure_task, task))
+            running.add(executor.submit(job, task))
             if len(running) >= most:
                 break
         if not running:
@@ -129,6 +163,11 @@ def measured(tasks: Iterable[PictureTask], executor: Executor, ahead: int = 0) -
         first = next(as_completed(running))
         running.discard(first)
         yield first.result()
+
+
+def measured(tasks: Iterable[PictureTask], executor: Executor, ahead: int = 0) -> Iterator[Measured]:
+    """Measures in order of completion."""
+    return done_by_workers(measure_task, tasks, executor, ahead)
 
 
 def measure_task(task: PictureTask) -> Measured:
@@ -198,5 +237,5 @@ def _end_with_parent() -> None:
         os._exit(1)
 
 
-def _digest(value: object) -> str:
+def digest_of(value: object) -> str:
     return hashlib.sha256(json.dumps(value, sort_keys=True, default=list).encode()).hexdigest()

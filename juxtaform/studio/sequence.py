@@ -5,6 +5,7 @@ from __future__ import annotations
 import hashlib
 import json
 from bisect import bisect_right
+from collections.abc import Collection
 from dataclasses import dataclass
 
 from sqlalchemy.orm import Session
@@ -110,6 +111,27 @@ def load(session: Session, store: PictureStore, project_id: str) -> Sequence:
         {(t.thread_id, t.name): t.part for t in traits},
         {(t, shot.id): forces.digest(t, i) for i, shot in enumerate(order) for t in threads},
     )
+
+
+def assigned_figures(
+    session: Session, store: PictureStore, project_id: str, shot_ids: Collection[str]
+) -> dict[str, dict[str, FigureFile]]:
+    """The characters and props assigned to some shots, by shot and thread, as their references stand there; without references
+    nobody can be looked for."""
+    threads = {t.id: t for t in of_project(session, Thread, project_id)}
+    order = [s.id for s in in_order(session, project_id)]
+    references, traits = of_project(session, Reference, project_id), of_project(session, Trait, project_id)
+    forces = _Forces(store, threads, references, traits, order)
+    index = {shot: i for i, shot in enumerate(order)}
+    found: dict[str, dict[str, FigureFile]] = {shot: {} for shot in shot_ids if shot in index}
+    for bead in of_project(session, Bead, project_id):
+        thread = threads.get(bead.thread_id)
+        if bead.shot_id not in found or thread is None or thread.kind not in ("character", "prop"):
+            continue
+        figure = _figure_for(forces.figures(index[bead.shot_id]), bead.thread_id, bead)
+        if figure is not None:
+            found[bead.shot_id][bead.thread_id] = figure
+    return found
 
 
 class _Forces:

@@ -18,7 +18,7 @@ from juxtaform.studio import pictures
 from juxtaform.studio.briefs import phrases_now
 from juxtaform.studio.plan import in_order
 from juxtaform.studio.versions import made_from
-from juxtaform.studio.workspace import Changed, NotPossible, Workspace, edited, found, stored
+from juxtaform.studio.workspace import Changed, NotPossible, Workspace, Writing, edited, found, stored
 
 
 @dataclass(frozen=True)
@@ -98,6 +98,11 @@ def accept(ws: Workspace, project_id: str, files: Sequence[tuple[str, str, str]]
     return w.changed
 
 
+def new_in(changed: Changed) -> list[str]:
+    """The takes that a change added."""
+    return [t["id"] for t in changed.rows.get("take", []) if t["revision"] == 1]
+
+
 def replace_picture(ws: Workspace, project_id: str, shot_id: str, name: str, sha: str) -> Changed:
     """Add a take and pick it; the marks of the take that was picked before go with it when the sizes agree in form."""
     with ws.writing(project_id, "replaced a picture") as w:
@@ -151,19 +156,26 @@ def mark(
     """Say where a character or prop stands in a take; a second box moves the first. Raises Conflict when the first is not at the
     revision that the editor saw."""
     with ws.writing(project_id, "marked") as w:
-        take, thread = found(w.session, Take, take_id, project_id), found(w.session, Thread, thread_id, project_id)
-        picture = found(w.session, Picture, take.picture_sha)
-        try:
-            cut = box.inside(picture.width, picture.height)
-        except ValueError as error:
-            raise NotPossible(str(error)) from error
-        w.name(f"marked {thread.name}")
-        query = select(Mark).where(Mark.take_id == take_id, Mark.thread_id == thread_id)
-        if (held := w.session.scalars(query).first()) is not None:
-            edited(held, revision, {"x": cut.x, "y": cut.y, "w": cut.w, "h": cut.h})
-        else:
-            w.add(Mark(project_id=project_id, take_id=take_id, thread_id=thread_id, x=cut.x, y=cut.y, w=cut.w, h=cut.h))
+        w.name(f"marked {put_mark(w, project_id, take_id, thread_id, box, revision)}")
     return w.changed
+
+
+def put_mark(w: Writing, project_id: str, take_id: str, thread_id: str, box: Box, revision: int | None = None) -> str:
+    """Put or move a mark within a change; who was said not to be there is there now. Returns the name of whom it is."""
+    take, thread = found(w.session, Take, take_id, project_id), found(w.session, Thread, thread_id, project_id)
+    picture = found(w.session, Picture, take.picture_sha)
+    try:
+        cut = box.inside(picture.width, picture.height)
+    except ValueError as error:
+        raise NotPossible(str(error)) from error
+    query = select(Mark).where(Mark.take_id == take_id, Mark.thread_id == thread_id)
+    if (held := w.session.scalars(query).first()) is not None:
+        edited(held, revision, {"x": cut.x, "y": cut.y, "w": cut.w, "h": cut.h})
+    else:
+        w.add(Mark(project_id=project_id, take_id=take_id, thread_id=thread_id, x=cut.x, y=cut.y, w=cut.w, h=cut.h))
+    if thread_id in take.not_here:
+        take.not_here = [i for i in take.not_here if i != thread_id]
+    return thread.name
 
 
 def unmark(ws: Workspace, project_id: str, mark_id: str) -> Changed:

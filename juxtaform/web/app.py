@@ -16,26 +16,43 @@ from starlette.exceptions import HTTPException
 
 import juxtaform
 from juxtaform.studio.checking import Checker
+from juxtaform.studio.spotting import Spotter
 from juxtaform.studio.workspace import Workspace
 from juxtaform.understudy import prompter
-from juxtaform.web import briefs, checking, events, library, pictures, plan, projects, rowsheet, story, takes, threads
+from juxtaform.web import (
+    briefs,
+    checking,
+    events,
+    library,
+    pictures,
+    plan,
+    projects,
+    rowsheet,
+    spotting,
+    story,
+    takes,
+    threads,
+)
 from juxtaform.web.doors import POLICY, Doors
 from juxtaform.web.problems import MEDIA_TYPE, tell_problems
 
 STATIC = Path(__file__).parent / "static"
 DOCS_POLICY = POLICY.replace("img-src 'self' data: blob:", "img-src 'self' data:")
 ROUTERS = (
-    projects, events, story, plan, threads, briefs, rowsheet, library, takes, checking, pictures,
+    projects, events, story, plan, threads, briefs, rowsheet, library, takes, spotting, checking, pictures,
 )  # fmt: skip
 
 
 def create_app(ws: Workspace, checker: Checker) -> FastAPI:
-    """The web application over a workspace."""
+    """The web application over a workspace; who stands where is looked for by the check's own workers."""
+    spotter = Spotter(ws, checker.workers) if checker else None
 
     @asynccontextmanager
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
         checker.resume()
         yield
+        if spotter:
+            spotter.close()
         checker.close()
 
     app = _Documented(
@@ -46,7 +63,7 @@ def create_app(ws: Workspace, checker: Checker) -> FastAPI:
         redoc_url=None,
         openapi_url="/api/openapi.json",
     )
-    app.state.workspace, app.state.checker = ws, checker
+    app.state.workspace, app.state.checker, app.state.spotter = ws, checker, spotter
     app.add_middleware(Doors, rooms=[ws.store.root, Path(tempfile.gettempdir())] if ws else [])
     tell_problems(app)
     for room in ROUTERS:

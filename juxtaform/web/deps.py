@@ -8,6 +8,7 @@ from fastapi import Depends, Request, Response
 
 from juxtaform.studio.assist import service_address
 from juxtaform.studio.checking import Checker
+from juxtaform.studio.spotting import Spotter
 from juxtaform.studio.workspace import Changed, Workspace
 from juxtaform.web.rows import ChangedOut, Problem
 
@@ -22,6 +23,11 @@ def _checker(request: Request) -> Checker:
     return checker
 
 
+def _spotter(request: Request) -> Spotter:
+    spotter: Spotter = request.app.state.spotter
+    return spotter
+
+
 def _text_service(request: Request) -> str:
     own = f"http://127.0.0.1:{request.scope['server'][1]}/understudy"
     return service_address(own)
@@ -30,6 +36,7 @@ def _text_service(request: Request) -> str:
 TextService = Annotated[str, Depends(_text_service)]
 Ws = Annotated[Workspace, Depends(_workspace)]
 TheChecker = Annotated[Checker, Depends(_checker)]
+TheSpotter = Annotated[Spotter, Depends(_spotter)]
 
 ERRORS: dict[int | str, dict[str, Any]] = {
     404: {"model": Problem, "description": "Not there (any more)"},

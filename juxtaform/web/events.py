@@ -15,11 +15,13 @@ from sqlalchemy.exc import OperationalError
 
 from juxtaform.studio import checking, news, projects
 from juxtaform.studio.checking import CheckStatus
+from juxtaform.studio.spotting import SpotStatus
 from juxtaform.studio.workspace import NotThere
-from juxtaform.web.deps import ERRORS, Ws, out
+from juxtaform.web.deps import ERRORS, TheSpotter, Ws, out
 
 router = APIRouter(tags=["projects"], responses=ERRORS)
 _CHECK = TypeAdapter(CheckStatus)
+_SPOTTING = TypeAdapter(SpotStatus)
 LOOK_AGAIN_S = 20.0
 """So often the journal is read even when nobody in this process has written."""
 DATABASE_AWAY_S = 2.0
@@ -32,11 +34,12 @@ def _there(ws: Ws, project_id: str) -> str:
 
 @router.get(
     "/projects/{project_id}/events",
-    summary="Live events (server-sent): `changed` with all that happened, `check` with its progress, `anew` when who asks is too far behind, `gone` when the project is deleted",
+    summary="Live events (server-sent): `changed` with all that happened, `check` with its progress, `standings` with how many pictures were looked through, `anew` when who asks is too far behind, `gone` when the project is deleted",
     response_class=EventSourceResponse,
 )
 async def events(
     ws: Ws,
+    spotter: TheSpotter,
     project_id: Annotated[str, Depends(_there)],
     after: Annotated[int, Query(description="The version that the listener has.", ge=-1)] = -1,
     last_event_id: Annotated[str, Header(description="The version that the listener has, when it comes again.")] = "",
@@ -46,6 +49,7 @@ async def events(
         int(last_event_id) if last_event_id.isascii() and last_event_id.isdigit() and len(last_event_id) < 10 else after
     )
     told: CheckStatus | None = None
+    spotted = SpotStatus()
 
     def wake() -> None:
         with contextlib.suppress(RuntimeError):  # The loop has ended: nobody listens any more.
@@ -73,6 +77,9 @@ async def events(
             if status != told:
                 told = status
                 yield ServerSentEvent(event="check", raw_data=_CHECK.dump_json(status).decode())
+            if (looked := spotter.status(project_id)) != spotted:
+                spotted = looked
+                yield ServerSentEvent(event="standings", raw_data=_SPOTTING.dump_json(looked).decode())
             try:
                 await asyncio.wait_for(woken.wait(), LOOK_AGAIN_S)
             except TimeoutError:

@@ -171,6 +171,7 @@ class TakeRow(Row):
     name: str
     picked: bool
     position: float
+    not_here: list[str]
 
 
 class MarkRow(Row):

@@ -11,7 +11,7 @@ from juxtaform.records.rules import Id
 from juxtaform.studio import library, takes
 from juxtaform.studio.takes import Proposal, TakenIn
 from juxtaform.web.body import Body
-from juxtaform.web.deps import ERRORS, Ws, out
+from juxtaform.web.deps import ERRORS, TheSpotter, Ws, out
 from juxtaform.web.rows import ChangedOut
 from juxtaform.web.threads import BoxIn, NamedPicture
 
@@ -54,13 +54,17 @@ def propose(ws: Ws, project_id: str, body: Files) -> list[Proposal]:
 
 
 @router.post("/takes", summary="Make takes of taken-in files")
-def accept(ws: Ws, project_id: str, body: PlacedFiles) -> ChangedOut:
-    return out(takes.accept(ws, project_id, [(f.name, f.sha, f.shot_id) for f in body.files]))
+def accept(ws: Ws, spotter: TheSpotter, project_id: str, body: PlacedFiles) -> ChangedOut:
+    changed = takes.accept(ws, project_id, [(f.name, f.sha, f.shot_id) for f in body.files])
+    spotter.look(project_id, takes.new_in(changed))
+    return out(changed)
 
 
 @router.post("/shots/{shot_id}/replace", summary="Add a take and pick it")
-def replace_picture(ws: Ws, project_id: str, shot_id: str, body: Replacement) -> ChangedOut:
-    return out(takes.replace_picture(ws, project_id, shot_id, body.name, body.sha))
+def replace_picture(ws: Ws, spotter: TheSpotter, project_id: str, shot_id: str, body: Replacement) -> ChangedOut:
+    changed = takes.replace_picture(ws, project_id, shot_id, body.name, body.sha)
+    spotter.look(project_id, takes.new_in(changed))
+    return out(changed)
 
 
 @router.post("/takes/{take_id}/pick", summary="Pick a take")

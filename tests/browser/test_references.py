@@ -218,7 +218,9 @@ def test_a_reference_replaced_at_shot_9_makes_later_pictures_stale_until_retaken
     page.one("[data-choose=folder]").send_keys(str(folder))
     page.until(lambda: page.all("[data-accept]") and page.one("[data-accept]").is_enabled(), "files read")
     page.click("Take 12 pictures")
-    page.until(lambda: not page.all("[data-pictures-in]"), "the dialog closed")
+    page.until(lambda: page.all("[data-where-they-stand]"), "who stands where")
+    page.keys(Keys.ESCAPE)
+    page.until(lambda: not page.all("[data-where-they-stand]"), "left for later")
 
     page.click("Model sheets")
     page.one("[data-thread=Ada]").click()
@@ -257,6 +259,9 @@ def test_a_reference_replaced_at_shot_9_makes_later_pictures_stale_until_retaken
     if page.all("[data-accept]"):
         page.one("[data-accept]").click()
         page.until(lambda: not page.all("[data-pictures-in]"), "taken")
+        if page.all("[data-where-they-stand]"):
+            page.keys(Keys.ESCAPE)
+            page.until(lambda: not page.all("[data-where-they-stand]"), "left for later")
     page.keys("]", "p")
     page.see("picked a take”")
     page.click("Briefs")

@@ -5,8 +5,8 @@ import itertools
 import numpy as np
 import pytest
 
-from juxtaform.core.figure.locate import candidates, overlap, scene_maps, sighted, templates
-from juxtaform.core.figure.sheet import look_of
+from juxtaform.core.figure.locate import candidates, overlap, scene_maps
+from juxtaform.core.figure.standing import ABSENT, FOUND, Place, seen_places, settled, sought
 from juxtaform.core.regions import Box, cut_out
 from juxtaform.core.traits import look_box
 from juxtaform.media import network
@@ -27,34 +27,33 @@ def eye():
 @pytest.fixture(scope="module")
 def looks(eye):
     pages = {name: reference(look) for name, look in (("pell", PELL), ("oda", ODA), ("tim", TIM))}
-    return {name: look_of(eye.trunk, cut_out(p, look_box(p))) for name, p in pages.items()}
+    return {name: sought(eye, [cut_out(p, look_box(p))]) for name, p in pages.items()}
 
 
-def seen(eye, looks, name, pixels):
-    figure = looks[name]
-    found = sighted(eye, pixels, scene_maps(eye.trunk, pixels), [figure], [templates(eye.trunk, figure.upright)])
-    assert found is not None
-    return found
+def told(eye, looks, pixels, *names):
+    places = seen_places(eye, pixels, [looks[n] for n in names])
+    return {s.figure: s for s in settled(dict(zip(names, places, strict=True)))}
 
 
 @pytest.mark.parametrize(("ground", "light"), [(0, LIGHTS[0]), (3, LIGHTS[1]), (7, LIGHTS[2])])
 def test_those_who_are_there_are_found_where_they_stand(eye, looks, ground, light):
     pixels, boxes = scene([PELL, ODA], np.random.default_rng(ground), light, ground=ground)
+    standing = told(eye, looks, pixels, "pell", "oda")
     for name, box in zip(("pell", "oda"), boxes, strict=True):
-        found = seen(eye, looks, name, pixels)
-        assert overlap(found.box, box) > 0.5
-        assert found.look.score > 0
+        assert standing[name].answer != "absent"
+        assert overlap(standing[name].box, box) > 0.5
 
 
-def test_who_is_not_there_scores_far_below_who_is(eye, looks):
+def test_who_is_not_there_is_less_likely_than_who_is(eye, looks):
     pixels, _ = scene([PELL, ODA], np.random.default_rng(5), ground=5)
-    here, absent = (seen(eye, looks, name, pixels).look.score for name in ("pell", "tim"))
-    assert here > absent + 2
+    here, absent = (seen_places(eye, pixels, [looks[name]])[0][0].odds for name in ("pell", "tim"))
+    assert here > absent + 1
+    assert told(eye, looks, pixels, "pell", "oda", "tim")["tim"].answer != "found"
 
 
 def test_no_two_candidates_are_one_place(eye, looks):
     pixels, _ = scene([PELL, ODA], np.random.default_rng(1), ground=1)
-    figure = templates(eye.trunk, looks["pell"].upright)
+    figure = looks["pell"].votes[0]
     found = candidates(scene_maps(eye.trunk, pixels), figure, (pixels.shape[0], pixels.shape[1]), 3)
     assert 1 <= len(found) <= 4
     assert all(a.vote >= b.vote for a, b in itertools.pairwise(found))
@@ -63,10 +62,50 @@ def test_no_two_candidates_are_one_place(eye, looks):
 
 def test_a_picture_smaller_than_a_figure_is_looked_at_all_the_same(eye, looks):
     tiny = np.full((24, 40, 3), 120, np.uint8)
-    found = sighted(
-        eye, tiny, scene_maps(eye.trunk, tiny), [looks["pell"]], [templates(eye.trunk, looks["pell"].upright)]
-    )
-    assert found is None or found.look.score < 1
+    [places] = seen_places(eye, tiny, [looks["pell"]])
+    assert all(p.odds < FOUND for p in places)
+
+
+def test_a_reference_with_nothing_on_it_votes_for_nobody(eye):
+    blank = sought(eye, [np.full((60, 60, 3), 255, np.uint8)])
+    pixels, _ = scene([PELL], np.random.default_rng(5), ground=5)
+    [places] = seen_places(eye, pixels, [blank])
+    assert all(p.odds < FOUND for p in places)
+
+
+HERE, THERE = Box(10, 10, 40, 80), Box(200, 10, 40, 80)
+
+
+def standing(places, marked=None):
+    return {s.figure: (s.answer, s.box, s.rival) for s in settled(places, marked)}
+
+
+def test_the_stronger_claim_has_the_place_and_the_other_its_next():
+    told = standing({"a": [Place(HERE, 4.0), Place(THERE, 0.0)], "b": [Place(HERE, 1.0), Place(THERE, 0.9)]})
+    assert told == {"a": ("found", HERE, None), "b": ("found", THERE, None)}
+
+
+def test_two_close_claims_on_one_place_name_each_other_and_are_asked():
+    told = standing({"a": [Place(HERE, 2.0)], "b": [Place(HERE.grown(0.05), 1.5)]})
+    assert told["a"] == ("doubtful", HERE, "b")
+    assert told["b"] == ("doubtful", HERE.grown(0.05), "a")
+
+
+def test_nobody_is_put_where_the_user_marked_somebody_else():
+    told = standing({"a": [Place(HERE, 3.0)]}, {"b": HERE})
+    assert told == {"a": ("absent", None, "b")}
+
+
+@pytest.mark.parametrize(
+    ("odds", "answer"),
+    [(FOUND + 0.1, "found"), (0.0, "doubtful"), (ABSENT + 0.1, "doubtful"), (ABSENT - 0.1, "absent")],
+)
+def test_what_is_said_goes_by_the_odds(odds, answer):
+    assert standing({"a": [Place(HERE, odds)]})["a"][0] == answer
+
+
+def test_who_has_no_place_at_all_is_absent():
+    assert standing({"a": []}) == {"a": ("absent", None, None)}
 
 
 @pytest.mark.parametrize(

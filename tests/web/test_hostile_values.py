@@ -68,7 +68,7 @@ class Small:
         first = {t: rows(ws, p, t)[0]["id"] for t in ("trait", "scene", "beat", "mark", "stet")}
         self.ids = {
             "project_id": p, "thread_id": thread, "shot_id": shot, "reference_id": reference, "take_id": take,
-            "trait_id": first["trait"], "scene_id": first["scene"], "style_id": style, "shot_ids": [shot], "beat_id": first["beat"],
+            "trait_id": first["trait"], "scene_id": first["scene"], "style_id": style, "shot_ids": [shot], "take_ids": [take], "beat_id": first["beat"],
             "thread_ids": [thread, style], "first_shot_id": shot, "sha": self.sha, "mark_id": first["mark"],
             "stet_id": first["stet"], "change_id": self.change, "sketch_sha": self.sha, "after_shot_id": shot,
             "from_shot_id": later, "owner_id": place, "later": later, "place": place, "left_sha": self.sha, "form": "md",

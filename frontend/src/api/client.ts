@@ -41,6 +41,8 @@ export type Profile = Schemas['Profile'];
 export type LibraryItem = Schemas['LibraryItem'];
 export type LibraryPart = Schemas['LibraryPart'];
 export type Stale = Schemas['Stale'];
+export type Standing = Schemas['Standing'];
+export type SpotStatus = Schemas['SpotStatus'];
 
 export const api = createClient<paths>({ baseUrl: '/' });
 

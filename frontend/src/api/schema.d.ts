@@ -184,7 +184,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Live events (server-sent): `changed` with all that happened, `check` with its progress, `anew` when who asks is too far behind, `gone` when the project is deleted */
+        /** Live events (server-sent): `changed` with all that happened, `check` with its progress, `standings` with how many pictures were looked through, `anew` when who asks is too far behind, `gone` when the project is deleted */
         get: operations["events_api_projects__project_id__events_get"];
         put?: never;
         post?: never;
@@ -1613,6 +1613,91 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/standings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Boxes that wait for the user's word, in all picked takes and in those named */
+        get: operations["standings_api_projects__project_id__standings_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/standings/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Look for whom the plan puts into some takes, or into all picked ones; what is known is not looked for again */
+        post: operations["look_api_projects__project_id__standings_look_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/standings/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Look no further; what was found is kept */
+        post: operations["stop_api_projects__project_id__standings_stop_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/standings/confirm": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Mark figures where they stand, in one step */
+        post: operations["confirm_api_projects__project_id__standings_confirm_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/takes/{take_id}/not-here": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say that a figure is not in a picture */
+        post: operations["not_here_api_projects__project_id__takes__take_id__not_here_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/check": {
         parameters: {
             query?: never;
@@ -2260,6 +2345,19 @@ export interface components {
              */
             shared: boolean;
             mend?: components["schemas"]["Mend"] | null;
+        };
+        /** ConfirmedBox */
+        ConfirmedBox: {
+            /** Take Id */
+            take_id: string;
+            /** Thread Id */
+            thread_id: string;
+            box: components["schemas"]["BoxIn"];
+        };
+        /** ConfirmedBoxes */
+        ConfirmedBoxes: {
+            /** Boxes */
+            boxes: components["schemas"]["ConfirmedBox"][];
         };
         /**
          * CopiedBead
@@ -2971,6 +3069,13 @@ export interface components {
                 number,
                 number
             ][] | null;
+        };
+        /** NotHere */
+        NotHere: {
+            /** Thread Id */
+            thread_id: string;
+            /** Revision */
+            revision?: number | null;
         };
         /**
          * Offers
@@ -4106,6 +4211,27 @@ export interface components {
             shot_ids?: string[] | null;
         };
         /**
+         * SpotStatus
+         * @description How looking goes: pictures looked through, of how many; `message` is empty when nothing is wrong.
+         */
+        SpotStatus: {
+            /**
+             * Done
+             * @default 0
+             */
+            done: number;
+            /**
+             * Total
+             * @default 0
+             */
+            total: number;
+            /**
+             * Message
+             * @default
+             */
+            message: string;
+        };
+        /**
          * Stale
          * @description A take made from an older version of a reference: the version it was made from and the one that holds now.
          */
@@ -4124,6 +4250,36 @@ export interface components {
             new_id: string;
             /** Stood */
             stood: boolean;
+        };
+        /**
+         * Standing
+         * @description What is said of one figure: found, doubtful or absent (which is never sure: it may be half hidden), where, with what log odds,
+         *     and who else claims the place.
+         */
+        Standing: {
+            /** Figure */
+            figure: string;
+            /**
+             * Answer
+             * @enum {string}
+             */
+            answer: "found" | "doubtful" | "absent";
+            box: components["schemas"]["Box"] | null;
+            /** Odds */
+            odds: number;
+            /** Rival */
+            rival?: string | null;
+        };
+        /**
+         * Standings
+         * @description What is proposed in some takes, and how many takes have not been looked through yet.
+         */
+        Standings: {
+            /** Takes */
+            takes: components["schemas"]["TakeStandings"][];
+            /** Unseen */
+            unseen: number;
+            status: components["schemas"]["SpotStatus"];
         };
         /** Step */
         Step: {
@@ -4211,6 +4367,18 @@ export interface components {
             picked: boolean;
             /** Position */
             position: number;
+            /** Not Here */
+            not_here: string[];
+        };
+        /**
+         * TakeStandings
+         * @description What waits for the user's word in a take: a proposal for every assigned figure that is neither marked nor refused.
+         */
+        TakeStandings: {
+            /** Take Id */
+            take_id: string;
+            /** Figures */
+            figures: components["schemas"]["Standing"][];
         };
         /**
          * TakenIn
@@ -4246,6 +4414,11 @@ export interface components {
             text: string;
             /** Seen */
             seen?: number | null;
+        };
+        /** TheseTakes */
+        TheseTakes: {
+            /** Take Ids */
+            take_ids?: string[] | null;
         };
         /** ThreadCopy */
         ThreadCopy: {
@@ -11016,6 +11189,311 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    standings_api_projects__project_id__standings_get: {
+        parameters: {
+            query?: {
+                take_id?: string[];
+            };
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Standings"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    look_api_projects__project_id__standings_look_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TheseTakes"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpotStatus"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stop_api_projects__project_id__standings_stop_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpotStatus"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    confirm_api_projects__project_id__standings_confirm_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConfirmedBoxes"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    not_here_api_projects__project_id__takes__take_id__not_here_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                take_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NotHere"];
+            };
+        };
         responses: {
             /** @description Successful Response */
             200: {

@@ -6,6 +6,8 @@
     label: string;
     colour?: string;
     outline?: [number, number][] | null;
+    /** It waits for the user's word: dashed, light blue. */
+    proposed?: boolean;
   }
 </script>
 
@@ -133,20 +135,24 @@
     {#each boxes as held (held.id)}
       {@const box = live?.id === held.id ? live.box : held}
       {@const on = chosen === held.id}
-      <rect x={box.x} y={box.y} width={box.w} height={box.h} fill="none" stroke="#fff" stroke-opacity="0.85" stroke-width={(on ? 5 : 4) / scale} />
+      {@const colour = held.proposed ? '#8fd0f5' : (held.colour ?? '#2373a2')}
       <rect
-        x={box.x} y={box.y} width={box.w} height={box.h} fill="transparent" stroke={held.colour ?? '#2373a2'} stroke-width={(on ? 3 : 1.6) / scale}
-        stroke-dasharray={on ? undefined : `${6 / scale} ${3 / scale}`} data-box={held.id} class="cursor-move"
+        x={box.x} y={box.y} width={box.w} height={box.h} fill="none" stroke={held.proposed ? '#10222e' : '#fff'}
+        stroke-opacity={held.proposed ? 0.7 : 0.85} stroke-width={(on ? 5 : 4) / scale}
+      />
+      <rect
+        x={box.x} y={box.y} width={box.w} height={box.h} fill="transparent" stroke={colour} stroke-width={(on ? 3 : held.proposed ? 2.2 : 1.6) / scale}
+        stroke-dasharray={held.proposed ? `${7 / scale} ${4 / scale}` : undefined} data-box={held.id} data-proposed={held.proposed} class="cursor-move"
       />
       {#if held.outline}<polygon points={held.outline.map((p) => p.join()).join(' ')} fill="none" stroke={held.colour ?? '#2373a2'} stroke-width={1.6 / scale} class="pointer-events-none" />{/if}
       <g transform="translate({box.x},{Math.max(box.y, 18 / scale)}) scale({1 / scale})" class="pointer-events-none">
-        <rect y="-18" width={held.label.length * 7 + 12} height="18" fill={held.colour ?? '#2373a2'} />
-        <text x="6" y="-5" fill="#fff" font-size="12" font-weight="600">{held.label}</text>
+        <rect y="-18" width={held.label.length * 7 + 12} height="18" fill={colour} />
+        <text x="6" y="-5" fill={held.proposed ? '#10222e' : '#fff'} font-size="12" font-weight="600">{held.label}</text>
       </g>
       {#if on && onchange}
         <rect
           x={box.x + box.w - 6 / scale} y={box.y + box.h - 6 / scale} width={12 / scale} height={12 / scale}
-          fill="#fff" stroke={held.colour ?? '#2373a2'} stroke-width={2 / scale} data-box={held.id} data-corner="1" class="cursor-nwse-resize"
+          fill="#fff" stroke={colour} stroke-width={2 / scale} data-box={held.id} data-corner="1" class="cursor-nwse-resize"
         />
       {/if}
     {/each}

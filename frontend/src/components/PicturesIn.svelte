@@ -6,6 +6,7 @@
   import { notices } from '../lib/notices.svelte';
   import { patiently } from '../lib/outbox.svelte';
   import { useProject } from '../lib/project-context';
+  import WhereTheyStand from './WhereTheyStand.svelte';
 
   /** Files come in one by one; what is refused is told with its reason; the match to shots is shown before it is taken. */
   let { files, shot = null, onclose }: { files: NamedFile[]; shot?: string | null; onclose: () => void } = $props();
@@ -16,6 +17,8 @@
   let target = $state<Record<string, string>>({});
   let reason = $state<Record<string, string>>({});
   let ready = $state(false);
+  /** The takes that were made, while the user says who stands where in them. */
+  let standing = $state<string[] | null>(null);
   const good = $derived(taken.filter((t) => t.sha));
   const bad = $derived(taken.filter((t) => !t.sha));
   const placed = $derived(good.filter((t) => target[t.name]));
@@ -74,7 +77,18 @@
         body: { files: placed.map((t) => ({ name: t.name, sha: t.sha!, shot_id: target[t.name]! })) },
       }),
     );
-    if (made) onclose();
+    if (!made) return;
+    const takes = made.rows.take ?? [];
+    if (takes.some((t) => somebodyToFind(t.shot_id))) standing = takes.map((t) => t.id);
+    else onclose();
+  }
+
+  /** Whether the plan puts somebody into a shot whom references show. */
+  function somebodyToFind(shot_id: string): boolean {
+    return [...(project.beadsByShot.get(shot_id)?.keys() ?? [])].some((id) => {
+      const kind = project.threads.get(id)?.kind;
+      return (kind === 'character' || kind === 'prop') && project.referencesByThread.has(id);
+    });
   }
 
   function close() {
@@ -83,6 +97,9 @@
   }
 </script>
 
+{#if standing}
+  <WhereTheyStand takes={standing} {onclose} />
+{:else}
 <Dialog.Root open onOpenChange={(open) => !open && close()}>
   <Dialog.Portal>
     <Dialog.Overlay class="fixed inset-0 z-40 bg-black/30" />
@@ -130,3 +147,4 @@
     </Dialog.Content>
   </Dialog.Portal>
 </Dialog.Root>
+{/if}

@@ -1,4 +1,4 @@
-import { api, ApiError, ok, type Changed, type CheckStatus } from '../api/client';
+import { api, ApiError, ok, type Changed, type CheckStatus, type SpotStatus } from '../api/client';
 
 const TRY_AGAIN_MS = 2000;
 
@@ -9,6 +9,8 @@ export interface Follower {
   /** Take the whole project anew. */
   anew(): Promise<void>;
   check(status: CheckStatus): void;
+  /** How looking for who stands where goes. */
+  standings(status: SpotStatus): void;
   /** The project is deleted. */
   gone(): void;
   trouble(error: unknown): void;
@@ -73,6 +75,7 @@ export class Clock {
     });
     source.addEventListener('changed', (e) => void this.receive(withTables(JSON.parse(e.data) as Changed)).catch((x) => this.follower.trouble(x)));
     source.addEventListener('check', (e) => this.follower.check(JSON.parse(e.data) as CheckStatus));
+    source.addEventListener('standings', (e) => this.follower.standings(JSON.parse(e.data) as SpotStatus));
     source.addEventListener('anew', () => {
       source.close();
       void this.follower.anew();

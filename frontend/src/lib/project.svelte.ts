@@ -3,6 +3,7 @@ import {
   ApiError,
   ok,
   type Bead,
+  type BoxPx,
   type Beat,
   type Changed,
   type CheckStatus,
@@ -27,6 +28,7 @@ import { FlightState } from './flight.svelte';
 import { notices } from './notices.svelte';
 import { isAway, Outbox } from './outbox.svelte';
 import { columnOrder, grouped, inOrder } from './order';
+import { asMarks, StandingsState, type Proposed } from './standings.svelte';
 
 type Table = keyof Rows;
 type AnyRow = { id: string; revision: number };
@@ -132,14 +134,17 @@ export class ProjectState {
   readonly currentIndex = $derived(this.currentId ? (this.indexOf.get(this.currentId) ?? -1) : -1);
 
   readonly flight: FlightState;
+  readonly standings: StandingsState;
   readonly clock: Clock;
 
   constructor(readonly id: string) {
     this.flight = new FlightState(id, (error) => this.#trouble(error));
+    this.standings = new StandingsState(id, (error) => this.#trouble(error));
     this.clock = new Clock(id, {
       apply: (changed) => this.apply(changed),
       anew: () => this.#snapshot(false).catch((error) => this.#trouble(error)),
       check: (status) => this.#checkTold(status),
+      standings: (status) => this.standings.told(status),
       gone: () => (this.missing = true),
       trouble: (error) => this.#trouble(error),
     });
@@ -206,6 +211,7 @@ export class ProjectState {
     clearTimeout(this.#planTimer);
     clearTimeout(this.#loadAgain);
     this.flight.close();
+    this.standings.close();
   }
 
   /**
@@ -287,6 +293,7 @@ export class ProjectState {
     this.redoLabel = changed.redo_label;
     if (this.planned && tables.some((t) => PLAN_TABLES.has(t))) this.refreshPlan();
     this.flight.changed(tables);
+    this.standings.changed(tables);
     if (wasFresh && tables.every((t) => NOT_CHECKED.has(t))) this.checkedAt = changed.version;
     if (!this.currentId || !this.shots.has(this.currentId)) this.currentId = this.order[0]?.id ?? null;
   }
@@ -372,6 +379,31 @@ export class ProjectState {
       api.PATCH('/api/projects/{project_id}', {
         params: { path: { project_id: this.id } },
         body: { ...values, revision } as never,
+      }),
+    );
+  }
+
+  /** Mark figures where they are proposed, in one step. */
+  async confirm(proposals: Proposed[]): Promise<Changed | null> {
+    const boxes = asMarks(proposals);
+    if (!boxes.length) return null;
+    return this.send(() => api.POST('/api/projects/{project_id}/standings/confirm', { params: { path: { project_id: this.id } }, body: { boxes } }));
+  }
+
+  /** Say that a figure is not in a take's picture. */
+  async refuse(take: Take, thread_id: string): Promise<Changed | null> {
+    return this.edit(take, (revision) =>
+      api.POST('/api/projects/{project_id}/takes/{take_id}/not-here', { params: { path: { project_id: this.id, take_id: take.id } }, body: { thread_id, revision } }),
+    );
+  }
+
+  /** Put or move a figure's mark in a take. */
+  mark(take_id: string, thread_id: string, box: BoxPx): Promise<Changed | null> {
+    const held = (this.marksByTake.get(take_id) ?? []).filter((m) => m.thread_id === thread_id);
+    return this.editAll(held, (revisions) =>
+      api.PUT('/api/projects/{project_id}/takes/{take_id}/marks', {
+        params: { path: { project_id: this.id, take_id } },
+        body: { thread_id, box, revision: held[0] ? revisions[held[0].id] : null },
       }),
     );
   }

@@ -2,3 +2,8 @@
 export function listOf(typed: string): string[] {
   return [...new Set(typed.split(',').map((w) => w.trim()).filter(Boolean))];
 }
+
+/** A count with its noun: "1 box", "2 boxes". */
+export function counted(count: number, one: string, many = `${one}s`): string {
+  return `${count} ${count === 1 ? one : many}`;
+}

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from juxtaform.core.colour import Floats
+from juxtaform.core.figure.logistic import Logistic
 from juxtaform.core.figure.parts import PartStep
 
 NOT_LAID_STEP, NOT_LAID_HUE = 0.05, 0.03
@@ -75,18 +76,12 @@ class TraitTerms:
         )
 
 
-@dataclass(frozen=True)
-class TraitJudge:
-    """A fitted logistic regression of a trait's terms."""
-
-    mean: Floats
-    scale: Floats
-    weights: Floats
-    offset: float
+class TraitJudge(Logistic):
+    """Whether a trait changed, by its terms."""
 
     def certainty(self, terms: TraitTerms) -> float:
         """Log odds that the trait changed."""
-        return float(((terms.values - self.mean) / self.scale) @ self.weights + self.offset)
+        return self.odds(terms.values)
 
 
 def beside_others(certainty: float, others: Sequence[float]) -> float:

@@ -4,13 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Literal
 
 import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from juxtaform.core.colour import Pixels
+from juxtaform.core.colour import Floats, Pixels
 from juxtaform.core.figure.ground import Mask
 from juxtaform.core.figure.match import Eye, Match, match
 from juxtaform.core.figure.placing import FIGURE_LEAST
@@ -18,7 +17,6 @@ from juxtaform.core.figure.sheet import COARSE, Look, Sheet, look_of
 from juxtaform.core.figure.trunk import SIDE, Map, Trunk, unit
 from juxtaform.core.regions import Box, cut_out
 
-Answer = Literal["found", "doubtful", "absent"]
 Votes = NDArray[np.float32]
 
 PLACE_PX = 16
@@ -62,13 +60,20 @@ class Candidate:
 @dataclass(frozen=True)
 class Sighting:
     """Where a figure was looked for and found best: its box, the vote, how much better the vote is than the next other place,
-    and the second look: how the figure in the box goes with the reference `view`."""
+    `agree` how much the box that votes chose and the one that the second look lays over have in common (0..1), and the second look
+    itself: how the figure in the box goes with the reference `view`."""
 
     box: Box
     vote: float
     lead: float
+    agree: float
     view: int
     look: Match
+
+    @property
+    def values(self) -> Floats:
+        """What a place is judged by, (9,): the vote, its lead, the agreement, and the six terms of the second look."""
+        return np.array([self.vote, self.lead, self.agree, *self.look.terms.values])
 
 
 def scene_maps(trunk: Trunk, pixels: Pixels) -> tuple[SceneMaps, ...]:
@@ -169,23 +174,24 @@ def overlap(a: Box, b: Box) -> float:
 
 def sighted(
     eye: Eye, pixels: Pixels, scenes: Sequence[SceneMaps], looks: Sequence[Look], votes_of: Sequence[Sequence[Template]]
-) -> Sighting | None:
-    """The best place of a figure with some references; None for a figure too small to vote."""
+) -> tuple[Sighting, ...]:
+    """The places of a figure with some references, best vote first: the boxes with the most votes over all references, each looked
+    at again beside the reference that voted for it. Empty for a figure too small to vote."""
     size = (pixels.shape[0], pixels.shape[1])
-    best: Sighting | None = None
-    for view, (look, figure) in enumerate(zip(looks, votes_of, strict=True)):
-        ranked = candidates(scenes, figure, size, CANDIDATES)
-        for i, one in enumerate(ranked[:CANDIDATES]):
-            others = [c.vote for j, c in enumerate(ranked) if j != i]
-            lead = one.vote - max(others, default=0.0)
-            box = one.box
-            crop = box.grown(AROUND).inside(size[1], size[0])
-            found = match(eye, look, look_of(eye.trunk, cut_out(pixels, crop), mirror=True))
-            box = _mended(found, look.upright, crop) or box
-            told = Sighting(box, one.vote, lead, view, found)
-            if best is None or found.score > best.look.score:
-                best = told
-    return best
+    voted = [(c, view) for view, t in enumerate(votes_of) for c in candidates(scenes, t, size, CANDIDATES)]
+    ranked: list[tuple[Candidate, int]] = []
+    for one, view in sorted(voted, key=lambda v: -v[0].vote):
+        if all(overlap(one.box, k.box) < OVERLAP_MOST for k, _ in ranked):
+            ranked.append((one, view))
+    found = []
+    for i, (one, view) in enumerate(ranked[:CANDIDATES]):
+        others = [c.vote for j, (c, _) in enumerate(ranked) if j != i]
+        crop = one.box.grown(AROUND).inside(size[1], size[0])
+        seen = match(eye, looks[view], look_of(eye.trunk, cut_out(pixels, crop), mirror=True))
+        box = (_mended(seen, looks[view].upright, crop) or one.box).inside(size[1], size[0])
+        lead = one.vote - max(others, default=0.0)
+        found.append(Sighting(box, one.vote, lead, overlap(one.box, box), view, seen))
+    return tuple(found)
 
 
 def _mended(found: Match, reference: Sheet, crop: Box) -> Box | None:

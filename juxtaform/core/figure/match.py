@@ -12,6 +12,7 @@ from juxtaform.core.colour import Floats, Pixels
 from juxtaform.core.figure.certainty import TraitJudge
 from juxtaform.core.figure.colours import NOT_LAID, laid_over
 from juxtaform.core.figure.ground import Mask
+from juxtaform.core.figure.logistic import Logistic
 from juxtaform.core.figure.loose import loose_likeness
 from juxtaform.core.figure.placing import FIGURE_LEAST, Placed, coarsely, redrawn, refined
 from juxtaform.core.figure.sheet import COARSE, Look, Sheet, finely
@@ -42,18 +43,12 @@ class Terms:
         return np.array([getattr(self, f.name) for f in fields(self)])
 
 
-@dataclass(frozen=True)
-class Judge:
-    """A fitted logistic regression of the six terms."""
-
-    mean: Floats
-    scale: Floats
-    weights: Floats
-    offset: float
+class Judge(Logistic):
+    """Whether two pictures show one figure, by the six terms."""
 
     def score(self, terms: Terms) -> float:
         """Log odds that two pictures show one figure; 0 is even."""
-        return float(((terms.values - self.mean) / self.scale) @ self.weights + self.offset)
+        return self.odds(terms.values)
 
     def shape(self, terms: Terms) -> float:
         """The score that they would have in the right colours."""
@@ -62,11 +57,12 @@ class Judge:
 
 @dataclass(frozen=True)
 class Eye:
-    """What looks at figures: the network, and the judges of what it shows of a figure and of a trait."""
+    """What looks at figures: the network, and the judges of what it shows of a figure, of a trait and of a place."""
 
     trunk: Trunk
     judge: Judge
     traits: TraitJudge
+    places: Logistic
 
 
 @dataclass(frozen=True)

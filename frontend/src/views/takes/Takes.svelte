@@ -5,10 +5,12 @@
   import MadeFrom from './MadeFrom.svelte';
   import PicturesIn from '../../components/PicturesIn.svelte';
   import ShotFacts from '../../components/ShotFacts.svelte';
+  import WhereTheyStand from '../../components/WhereTheyStand.svelte';
   import { chosenFiles, droppedFiles, type NamedFile } from '../../lib/files';
   import { notices } from '../../lib/notices.svelte';
   import { typing, useProject } from '../../lib/project-context';
   import { router } from '../../lib/router.svelte';
+  import { counted } from '../../lib/words';
 
   const project = useProject();
   let shownId = $state<string | null>(null);
@@ -16,6 +18,7 @@
   let chosen = $state<string | null>(null);
   let editing = $state<string | null>(null);
   let incoming = $state<NamedFile[] | null>(null);
+  let looking = $state(false);
   let chooser = $state<HTMLInputElement | null>(null);
 
   const shot = $derived(project.current);
@@ -29,13 +32,33 @@
     const here = (id: string) => (shot && project.bead(shot.id, id) ? 0 : 1);
     return all.sort((a, b) => here(a.id) - here(b.id) || (a.kind === b.kind ? 0 : a.kind === 'character' ? -1 : 1)).slice(0, 9);
   });
-  const boxes = $derived(marks.map((m) => ({ ...m, label: project.threads.get(m.thread_id)?.name ?? '?' })));
+  const proposals = $derived(take ? project.standings.of(take.id) : []);
+  const placed = $derived(proposals.filter((p) => p.box));
+  const waiting = $derived(project.standings.all.filter((p) => p.box));
+  const boxes = $derived([
+    ...marks.map((m) => ({ ...m, label: project.threads.get(m.thread_id)?.name ?? '?' })),
+    ...placed.map((p) => {
+      const name = project.threads.get(p.figure)?.name ?? '?';
+      return { ...p.box!, id: p.key, label: p.answer === 'found' ? name : `${name}?`, proposed: true };
+    }),
+  ]);
 
   $effect(() => {
     if (project.currentId) {
       shownId = null;
       chosen = null;
     }
+  });
+
+  let looked = '';
+  $effect(() => {
+    project.standings.want(take && !take.picked ? [take.id] : []);
+    // Whom the plan puts here, and nobody has marked, is looked for.
+    const open = people.filter((p) => shot && project.bead(shot.id, p.id) && !markedIds.has(p.id) && project.referencesByThread.has(p.id));
+    const what = take && open.length ? `${take.id} ${open.map((p) => p.id).join(' ')}` : '';
+    if (!what || what === looked) return;
+    looked = what;
+    void project.standings.look([take!.id]);
   });
 
   $effect(() => {
@@ -46,23 +69,35 @@
   function draw(box: BoxPx) {
     const thread = people[who];
     if (!thread || !take) return notices.say('Make a character first: its box needs a name.', 'trouble');
-    void mark(thread.id, box);
+    void project.mark(take.id, thread.id, box);
   }
 
-  function mark(thread_id: string, box: BoxPx) {
-    const { id } = take!;
-    const held = (project.marksByTake.get(id) ?? []).filter((m) => m.thread_id === thread_id);
-    return project.editAll(held, (revisions) =>
-      api.PUT('/api/projects/{project_id}/takes/{take_id}/marks', {
-        params: { path: { project_id: project.id, take_id: id } },
-        body: { thread_id, box, revision: held[0] ? revisions[held[0].id] : null },
-      }),
-    );
+  /** A box was dragged: a proposal is confirmed where it was put. */
+  function moved(id: string, box: BoxPx) {
+    const figure = marks.find((m) => m.id === id)?.thread_id ?? proposals.find((p) => p.key === id)?.figure;
+    if (figure && take) void project.mark(take.id, figure, box);
+  }
+
+  function refuse() {
+    const refused = placed.find((p) => p.key === chosen) ?? placed[0];
+    if (refused && take) void project.refuse(take, refused.figure);
   }
 
   function unmark(mark_id: string) {
     chosen = null;
     return project.send(() => api.DELETE('/api/projects/{project_id}/marks/{mark_id}', { params: { path: { project_id: project.id, mark_id } } }));
+  }
+
+  const proposal = (thread: string) => proposals.find((p) => p.figure === thread);
+
+  /** What is known of a figure's place in this picture, in a word or two. */
+  function told(thread: string, marked: boolean, here: boolean): string {
+    if (marked) return 'marked';
+    if (take?.not_here.includes(thread)) return 'not there';
+    const p = proposal(thread);
+    if (p?.box) return p.answer === 'found' ? 'found' : 'this one?';
+    if (p) return 'not found';
+    return here && project.threads.get(thread)?.kind === 'character' ? 'to mark' : '';
   }
 
   function pick() {
@@ -83,15 +118,20 @@
   }
 
   function onkeydown(event: KeyboardEvent) {
-    if (typing(event) || incoming || event.ctrlKey || event.metaKey || event.altKey) return;
+    if (typing(event) || incoming || looking || event.ctrlKey || event.metaKey || event.altKey) return;
     const digit = Number(event.key);
     if (digit >= 1 && digit <= people.length) who = digit - 1;
     else if (event.key === 'Tab') nextPicture(event.shiftKey ? -1 : 1);
     else if (event.key === 'p') pick();
+    else if (event.key === 'Enter' && placed.length && !(event.target instanceof HTMLButtonElement)) void project.confirm(placed);
+    else if (event.key === 'n' && placed.length) refuse();
     else if (event.key === '[' || event.key === ']') {
       const at = takes.findIndex((t) => t.id === take?.id) + (event.key === ']' ? 1 : -1);
       shownId = takes[Math.min(takes.length - 1, Math.max(0, at))]?.id ?? null;
-    } else if ((event.key === 'Delete' || event.key === 'Backspace') && chosen) void unmark(chosen);
+    } else if ((event.key === 'Delete' || event.key === 'Backspace') && chosen) {
+      if (placed.some((p) => p.key === chosen)) refuse();
+      else void unmark(chosen);
+    }
     else if (event.key === 'Escape') chosen = null;
     else if (event.key === 'ArrowDown' || event.key === 'ArrowUp') project.step(event.key === 'ArrowDown' ? 1 : -1);
     else return;
@@ -126,7 +166,7 @@
           {#key take.id}
             <BoxStage
               src={whole(take.picture_sha)} width={picture.width} height={picture.height} {boxes} bind:chosen drawing={people.length > 0}
-              ondraw={draw} onchange={(id, box) => { const m = marks.find((x) => x.id === id); if (m) void mark(m.thread_id, box); }}
+              ondraw={draw} onchange={moved}
             />
           {/key}
         {:else}
@@ -167,11 +207,29 @@
             <div class="flex h-9 items-center gap-2 border-l-[3px] pl-2 {who === i ? 'border-pencil bg-wash' : 'border-transparent'}">
               <button class="flex min-w-0 flex-1 items-center gap-2 text-left {here ? '' : 'text-soft'}" onclick={() => { who = i; chosen = m?.id ?? null; }} data-who={i + 1}>
                 <span class="key">{i + 1}</span><span class="truncate">{thread.name}</span>
-                <span class="label ml-auto shrink-0 pr-1">{m ? 'marked' : here && thread.kind === 'character' ? 'to mark' : ''}</span>
+                <span class="label ml-auto shrink-0 pr-1">{told(thread.id, !!m, !!here)}</span>
               </button>
+              {#if proposal(thread.id)?.box}
+                <button class="quiet px-1" onclick={() => project.confirm([proposal(thread.id)!])} aria-label="{thread.name} stands there" title="Yes, there">✓</button>
+                <button class="quiet px-1" onclick={() => project.refuse(take!, thread.id)} aria-label="{thread.name} is not there" title="Not there">×</button>
+              {/if}
               {#if m}<button class="quiet px-1" onclick={() => unmark(m.id)} aria-label="Remove the mark of {thread.name}">×</button>{/if}
             </div>
           {/each}
+          {#if placed.length}
+            <p class="mt-2"><button class="btn" onclick={() => project.confirm(placed)} data-confirm-here>Confirm {counted(placed.length, 'box', 'boxes')} <span class="ml-1 opacity-70">Enter</span></button></p>
+            <p class="label mt-1">Dashed boxes are proposals: drag to mend, <span class="key">N</span> says no.</p>
+          {/if}
+          {#if project.standings.running}
+            <p class="label mt-2" aria-live="polite">Looking for who stands where: {project.standings.status.done} of {project.standings.status.total}. <button class="underline" onclick={() => project.standings.stop()}>Stop</button></p>
+          {:else if project.standings.status.message}
+            <p class="mt-2 text-red">{project.standings.status.message}</p>
+          {/if}
+          {#if waiting.length > placed.length}
+            <p class="mt-2"><button class="btn" onclick={() => (looking = true)} data-look-through>All {waiting.length} boxes …</button> <span class="label">of every picture</span></p>
+          {:else if project.standings.unseen > 1 && !project.standings.running}
+            <p class="mt-2"><button class="btn" onclick={() => project.standings.look(null)}>Look in {counted(project.standings.unseen, 'picture')} …</button></p>
+          {/if}
         {/if}
       </section>
       {#if take && !take.picked}<button class="btn btn-main" onclick={pick}>Pick this take <span class="ml-1 opacity-70">P</span></button>{/if}
@@ -197,5 +255,6 @@
   </div>
   <input type="file" multiple accept="image/png,image/jpeg,image/webp" class="hidden" bind:this={chooser} data-choose="takes"
     onchange={(e) => { const files = chosenFiles(e.currentTarget.files); if (files.length) incoming = files; e.currentTarget.value = ''; }} />
+  {#if looking}<WhereTheyStand onclose={() => (looking = false)} />{/if}
   {#if incoming}<PicturesIn files={incoming} shot={shot.id} onclose={() => (incoming = null)} />{/if}
 {/if}

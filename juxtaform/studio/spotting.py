@@ -1,0 +1,318 @@
+"""Who stands where in a picture that came in: looked for in worker processes, proposed as boxes, confirmed or refused by the user."""
+
+from __future__ import annotations
+
+import functools
+import logging
+import threading
+from collections.abc import Callable, Collection, Iterable, Mapping, Sequence
+from concurrent.futures import BrokenExecutor
+from dataclasses import dataclass, field
+from pathlib import Path
+
+from pydantic import TypeAdapter
+from sqlalchemy import select
+from sqlalchemy.exc import SQLAlchemyError
+from sqlalchemy.orm import Session
+
+from juxtaform.core.figure.standing import Place, Sought, Standing, seen_places, settled, sought
+from juxtaform.core.regions import Box, cut_out
+from juxtaform.core.traits import look_box
+from juxtaform.media.decode import PictureRefused, decoded_file
+from juxtaform.media.network import figure_eye, network_digest
+from juxtaform.records import measures
+from juxtaform.records.models import Mark, Measure, Project, Take, Thread
+from juxtaform.studio import takes
+from juxtaform.studio.measuring import FigureFile, ViewFile, Workers, digest_of, done_by_workers
+from juxtaform.studio.sequence import assigned_figures
+from juxtaform.studio.workspace import Changed, NotPossible, Workspace, edited, found, of_project
+
+SPOTTING_VERSION = "spot 1"
+"""Raise this whenever places are found in another way: what was found before is looked for again."""
+MOST_VIEWS = 4
+"""So many references of a figure vote, the heaviest."""
+MODELS_KEPT = 60
+log = logging.getLogger("juxtaform")
+_PLACES = TypeAdapter(tuple[Place, ...])
+
+
+@dataclass(frozen=True)
+class SpotTask:
+    """A picture and the figures to look for in it."""
+
+    path: str
+    sha: str
+    figures: tuple[FigureFile, ...]
+
+
+@dataclass(frozen=True)
+class Spotted:
+    """The places of each figure of a task, by key; `trouble` says why there are none."""
+
+    places: dict[str, tuple[Place, ...]]
+    trouble: str = ""
+
+
+@dataclass(frozen=True)
+class SpotStatus:
+    """How looking goes: pictures looked through, of how many; `message` is empty when nothing is wrong."""
+
+    done: int = 0
+    total: int = 0
+    message: str = ""
+
+    @property
+    def running(self) -> bool:
+        return self.done < self.total
+
+
+@dataclass(frozen=True)
+class TakeStandings:
+    """What waits for the user's word in a take: a proposal for every assigned figure that is neither marked nor refused."""
+
+    take_id: str
+    figures: tuple[Standing, ...]
+
+
+@dataclass(frozen=True)
+class Standings:
+    """What is proposed in some takes, and how many takes have not been looked through yet."""
+
+    takes: tuple[TakeStandings, ...]
+    unseen: int
+    status: SpotStatus
+
+
+@dataclass(frozen=True)
+class _Wanted:
+    take: Take
+    figures: dict[str, FigureFile]
+    marked: dict[str, Box]
+
+
+@dataclass
+class _Queue:
+    waiting: list[str] = field(default_factory=list)
+    done: int = 0
+    total: int = 0
+    message: str = ""
+    stopped: bool = False
+    thread: threading.Thread | None = None
+
+
+class Spotter:
+    """Looks through pictures in the background, a project's one after another; made once per server."""
+
+    def __init__(self, ws: Workspace, workers: Workers) -> None:
+        self.ws = ws
+        self.workers = workers
+        self._lock = threading.Lock()
+        self._queues: dict[str, _Queue] = {}
+        self._closed = False
+
+    def look(self, project_id: str, take_ids: Sequence[str] | None = None) -> SpotStatus:
+        """Look for whom the plan puts into some takes, or into all picked ones. Raises NotThere."""
+        with self.ws.database.reading() as s:
+            found(s, Project, project_id)
+            query = select(Take.id).where(Take.project_id == project_id)
+            chosen = Take.picked if take_ids is None else Take.id.in_(list(take_ids))
+            ids = list(s.scalars(query.where(chosen)))
+        with self._lock:
+            queue = self._queues.setdefault(project_id, _Queue())
+            fresh = [i for i in ids if i not in queue.waiting]
+            if queue.thread is None:
+                queue.done, queue.total, queue.message, queue.stopped = 0, 0, "", False
+            queue.waiting += fresh
+            queue.total += len(fresh)
+            if fresh and queue.thread is None and not self._closed:
+                queue.thread = threading.Thread(
+                    target=self._run, args=(project_id, queue), daemon=True, name=f"spot-{project_id[:6]}"
+                )
+                queue.thread.start()
+        self.ws.listeners.wake(project_id)
+        return self.status(project_id)
+
+    def stop(self, project_id: str) -> SpotStatus:
+        """Look no further; what was found is kept. Raises NotThere."""
+        with self.ws.database.reading() as s:
+            found(s, Project, project_id)
+        self._stop(project_id)
+        return self.status(project_id)
+
+    def status(self, project_id: str) -> SpotStatus:
+        with self._lock:
+            queue = self._queues.get(project_id)
+            return SpotStatus(queue.done, queue.total, queue.message) if queue else SpotStatus()
+
+    def wait(self, project_id: str, timeout_s: float = 120) -> None:
+        queue = self._queues.get(project_id)
+        thread = queue.thread if queue else None
+        if thread:
+            thread.join(timeout_s)
+
+    def close(self) -> None:
+        self._closed = True
+        for project_id in list(self._queues):
+            self._stop(project_id)
+
+    def _stop(self, project_id: str) -> None:
+        with self._lock:
+            if (queue := self._queues.get(project_id)) is not None:
+                queue.stopped = True
+                queue.total -= len(queue.waiting)
+                queue.waiting.clear()
+        self.wait(project_id)
+
+    def _run(self, project_id: str, queue: _Queue) -> None:
+        while True:
+            with self._lock:
+                batch, queue.waiting = queue.waiting, []
+                if not batch:
+                    queue.thread, queue.done = None, queue.total
+                    break
+            before = queue.done
+            try:
+                self._look_through(project_id, queue, batch)
+            except BrokenExecutor:
+                self.workers.drop()
+                queue.message = "A process that looks at pictures ended (out of memory?). Look again."
+            except (SQLAlchemyError, OSError, LookupError) as error:
+                log.exception("Looking for figures in %s broke off", project_id)
+                queue.message = f"Looking for who stands where broke off: {error}"
+            queue.done = before + len(batch)
+            self.ws.listeners.wake(project_id)
+        self.ws.listeners.wake(project_id)
+
+    def _look_through(self, project_id: str, queue: _Queue, take_ids: Sequence[str]) -> None:
+        with self.ws.database.reading() as s:
+            these = set(take_ids)
+            wanted = _wanted(s, self.ws, project_id, lambda t: t.id in these)
+            known = _known_places(s, [_key(w.take.picture_sha, f) for w in wanted for f in w.figures.values()])
+        tasks = []
+        for w in wanted:
+            missing = tuple(f for f in w.figures.values() if _key(w.take.picture_sha, f) not in known)
+            if missing:
+                tasks.append(SpotTask(str(self.ws.store.path(w.take.picture_sha)), w.take.picture_sha, missing))
+        self._told(project_id, queue, len(take_ids) - len(tasks))
+        if not tasks:
+            return
+        going = (t for t in tasks if not queue.stopped)
+        for result in done_by_workers(spot, going, self.workers.executor()):
+            if result.trouble:
+                queue.message = result.trouble
+            with self.ws.database.session() as s:
+                for key, places in result.places.items():
+                    measures.keep(s, key, SPOTTING_VERSION, _PLACES.dump_json(places).decode())
+            self._told(project_id, queue, 1)
+
+    def _told(self, project_id: str, queue: _Queue, done: int) -> None:
+        queue.done += done
+        self.ws.listeners.wake(project_id)
+
+
+def standings(ws: Workspace, project_id: str, status: SpotStatus, also: Collection[str] = ()) -> Standings:
+    """What is proposed in all picked takes, and in `also`. Raises NotThere."""
+    with ws.database.reading() as s:
+        found(s, Project, project_id)
+        wanted = _wanted(s, ws, project_id, lambda t: t.picked or t.id in also)
+        known = _known_places(s, [_key(w.take.picture_sha, f) for w in wanted for f in w.figures.values()])
+    told, unseen = [], 0
+    for w in wanted:
+        keys = {thread: _key(w.take.picture_sha, f) for thread, f in w.figures.items()}
+        unseen += any(key not in known for key in keys.values())
+        places = {thread: known[key] for thread, key in keys.items() if key in known}
+        if places:
+            told.append(TakeStandings(w.take.id, tuple(settled(places, w.marked))))
+    return Standings(tuple(told), unseen, status)
+
+
+def confirm(ws: Workspace, project_id: str, boxes: Sequence[tuple[str, str, Box]]) -> Changed:
+    """Mark figures where they stand, as (take, thread, box), in one step. Whom somebody marked meanwhile stays where they are."""
+    with ws.writing(project_id, "marked") as w:
+        held = {(m.take_id, m.thread_id) for m in of_project(w.session, Mark, project_id)}
+        marked = []
+        for take_id, thread_id, box in boxes:
+            if (take_id, thread_id) not in held:
+                held.add((take_id, thread_id))
+                marked.append((take_id, takes.put_mark(w, project_id, take_id, thread_id, box)))
+        pictures = len({take for take, _ in marked})
+        names = {name for _, name in marked}
+        who = next(iter(names)) if len(names) == 1 else f"{len(marked)} figures"
+        w.name(f"marked {who}" + (f" in {pictures} pictures" if pictures > 1 else ""))
+    return w.changed
+
+
+def refuse(ws: Workspace, project_id: str, take_id: str, thread_id: str, revision: int | None = None) -> Changed:
+    """Say that a figure is not in a picture: nothing is proposed for it there any more."""
+    with ws.writing(project_id, "said who is not there") as w:
+        take, thread = found(w.session, Take, take_id, project_id), found(w.session, Thread, thread_id, project_id)
+        if thread.kind not in ("character", "prop"):
+            raise NotPossible("Only characters and props stand in a place of a picture.")
+        w.name(f"said that {thread.name} is not in a picture")
+        edited(take, revision, {"not_here": list(dict.fromkeys([*take.not_here, thread_id]))})
+    return w.changed
+
+
+def spot(task: SpotTask) -> Spotted:
+    """Look for figures in one picture; runs in a worker process and never raises for a bad picture."""
+    eye = figure_eye()
+    if eye is None:
+        return Spotted({}, "Nobody can be looked for: a file of Juxtaform is missing or damaged. Install it again.")
+    try:
+        pixels = decoded_file(Path(task.path))
+        figures = [_sought(tuple(_heaviest(f.views))) for f in task.figures]
+        places = seen_places(eye, pixels, figures)
+        return Spotted({_key(task.sha, f): p for f, p in zip(task.figures, places, strict=True)})
+    except (PictureRefused, ValueError) as error:
+        return Spotted({}, str(error))
+
+
+@functools.lru_cache(maxsize=MODELS_KEPT)
+def _sought(views: tuple[ViewFile, ...]) -> Sought:
+    eye = figure_eye()
+    assert eye is not None
+    crops = []
+    for view in views:
+        pixels = decoded_file(Path(view.path))
+        crops.append(cut_out(pixels, look_box(pixels, Box(*view.box) if view.box else None)))
+    return sought(eye, crops)
+
+
+def _heaviest(views: Iterable[ViewFile]) -> list[ViewFile]:
+    return sorted(views, key=lambda v: -v.weight)[:MOST_VIEWS]
+
+
+def _key(sha: str, figure: FigureFile) -> str:
+    views = [[v.sha, v.box] for v in _heaviest(figure.views)]
+    return digest_of([SPOTTING_VERSION, network_digest(), sha, views])
+
+
+def _wanted(s: Session, ws: Workspace, project_id: str, chosen: Callable[[Take], bool]) -> list[_Wanted]:
+    """Those of the chosen takes with figures that are neither marked nor refused."""
+    some = [t for t in of_project(s, Take, project_id) if chosen(t)]
+    marked: dict[str, dict[str, Box]] = {}
+    for m in of_project(s, Mark, project_id):
+        marked.setdefault(m.take_id, {})[m.thread_id] = Box(m.x, m.y, m.w, m.h)
+    assigned = assigned_figures(s, ws.store, project_id, {t.shot_id for t in some})
+    found_takes = []
+    for take in some:
+        own = marked.get(take.id, {})
+        figures = {
+            thread: f
+            for thread, f in assigned.get(take.shot_id, {}).items()
+            if thread not in own and thread not in take.not_here
+        }
+        if figures:
+            found_takes.append(_Wanted(take, figures, own))
+    return found_takes
+
+
+def _known_places(s: Session, keys: Sequence[str]) -> Mapping[str, tuple[Place, ...]]:
+    known: dict[str, tuple[Place, ...]] = {}
+    wanted = list(dict.fromkeys(keys))
+    for i in range(0, len(wanted), 500):
+        query = select(Measure.key, Measure.data).where(
+            Measure.key.in_(wanted[i : i + 500]), Measure.version == SPOTTING_VERSION
+        )
+        known |= {key: _PLACES.validate_json(data) for key, data in s.execute(query)}
+    return known

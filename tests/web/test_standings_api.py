@@ -1,0 +1,146 @@
+"""Who stands where, over the API: looked for when pictures come in, proposed, confirmed in one step, refused, and asked anew."""
+
+import numpy as np
+import pytest
+
+from juxtaform.core.figure.locate import overlap
+from juxtaform.core.regions import Box
+from juxtaform.studio import takes
+from juxtaform.studio.measuring import Workers
+from juxtaform.studio.spotting import Spotter
+from tests.conftest import LOOK, Staged, client_of, png, rows
+from tests.constructed import scene
+
+
+@pytest.fixture(scope="module")
+def client(ws, checker):
+    return client_of(ws, checker)
+
+
+@pytest.fixture(scope="module")
+def spotter(client) -> Spotter:
+    return client.app.state.spotter
+
+
+@pytest.fixture
+def staged(ws):
+    return Staged(ws)
+
+
+def take_of(staged, number):
+    return next(t for t in rows(staged.ws, staged.project, "take") if t["shot_id"] == staged.shots[number - 1])
+
+
+def unmarked(staged, *numbers):
+    wanted = {take_of(staged, n)["id"] for n in numbers}
+    for mark in rows(staged.ws, staged.project, "mark"):
+        if mark["take_id"] in wanted:
+            takes.unmark(staged.ws, staged.project, mark["id"])
+
+
+def waiting(client, staged, **query):
+    return client.get(f"/api/projects/{staged.project}/standings", params=query).json()
+
+
+def looked(client, spotter, staged):
+    told = client.post(f"/api/projects/{staged.project}/standings/look", json={}).json()
+    assert told["total"] >= 1
+    spotter.wait(staged.project)
+    return waiting(client, staged)
+
+
+def iou(box, other):
+    return overlap(Box(**box), other)
+
+
+def test_where_somebody_stands_is_proposed_and_confirmed_in_one_step(client, spotter, staged):
+    unmarked(staged, 1, 2)
+    before = waiting(client, staged)
+    assert (before["takes"], before["unseen"]) == ([], 2)
+    told = looked(client, spotter, staged)
+    assert told["unseen"] == 0
+    boxes = []
+    for t in told["takes"]:
+        [ada] = t["figures"]
+        number = next(n for n in (1, 2) if take_of(staged, n)["id"] == t["take_id"])
+        assert ada["figure"] == staged.ada
+        assert ada["answer"] in ("found", "doubtful")
+        assert iou(ada["box"], staged.boxes[number - 1]) > 0.5
+        boxes.append({"take_id": t["take_id"], "thread_id": staged.ada, "box": ada["box"]})
+    assert len(boxes) == 2
+    made = client.post(f"/api/projects/{staged.project}/standings/confirm", json={"boxes": boxes}).json()
+    assert made["label"] == "marked Ada in 2 pictures"
+    assert {m["take_id"] for m in made["rows"]["mark"]} == {b["take_id"] for b in boxes}
+    assert waiting(client, staged)["takes"] == []
+    again = client.post(f"/api/projects/{staged.project}/standings/confirm", json={"boxes": boxes}).json()
+    assert not again["rows"].get("mark")
+    assert client.post(f"/api/projects/{staged.project}/undo").json()["label"] == "marked Ada in 2 pictures"
+    assert len(waiting(client, staged)["takes"]) == 2
+
+
+def test_a_no_is_kept_undone_and_taken_back_by_a_mark(client, spotter, staged):
+    unmarked(staged, 4)
+    assert len(looked(client, spotter, staged)["takes"]) == 1
+    take = take_of(staged, 4)
+    base = f"/api/projects/{staged.project}"
+    said = client.post(
+        f"{base}/takes/{take['id']}/not-here", json={"thread_id": staged.ada, "revision": take["revision"]}
+    )
+    assert said.json()["rows"]["take"][0]["not_here"] == [staged.ada]
+    assert waiting(client, staged)["takes"] == []
+    stale = client.post(f"{base}/takes/{take['id']}/not-here", json={"thread_id": staged.ada, "revision": 99})
+    assert stale.status_code == 200, "who says the same again is not in conflict"
+    client.post(f"{base}/undo")
+    assert len(waiting(client, staged)["takes"]) == 1
+    client.post(f"{base}/redo")
+    box = {"x": 5, "y": 5, "w": 60, "h": 80}
+    put = client.put(f"{base}/takes/{take['id']}/marks", json={"thread_id": staged.ada, "box": box}).json()
+    assert put["rows"]["take"][0]["not_here"] == []
+    style = client.post(f"{base}/takes/{take['id']}/not-here", json={"thread_id": staged.style})
+    assert style.status_code == 422
+
+
+def test_pictures_that_come_in_are_looked_through_by_themselves(client, spotter, staged):
+    base = f"/api/projects/{staged.project}"
+    picture, [box] = scene([LOOK], np.random.default_rng(9), ground=7, scale=1.0)
+    taken = client.post(f"{base}/pictures", files={"file": ("new.png", png(picture))}, data={"name": "new.png"}).json()
+    file = {"name": "new.png", "sha": taken["sha"], "shot_id": staged.shots[0]}
+    made = client.post(f"{base}/takes", json={"files": [file]}).json()
+    [take] = made["rows"]["take"]
+    assert not take["picked"]
+    spotter.wait(staged.project)
+    assert waiting(client, staged)["takes"] == [], "only picked takes are told unless asked for"
+    [told] = waiting(client, staged, take_id=take["id"])["takes"]
+    assert iou(told["figures"][0]["box"], box) > 0.5
+    assert client.get(f"{base}/standings", params={"take_id": "no id"}).status_code == 422
+
+
+def test_a_picture_that_is_gone_from_the_store_harms_no_other(client, spotter, staged):
+    unmarked(staged, 2, 3)
+    path = staged.ws.store.path(take_of(staged, 3)["picture_sha"])
+    kept = path.read_bytes()
+    path.write_bytes(b"no picture")
+    try:
+        told = looked(client, spotter, staged)
+    finally:
+        path.write_bytes(kept)
+    assert [t["take_id"] for t in told["takes"]] == [take_of(staged, 2)["id"]]
+    assert (told["unseen"], bool(told["status"]["message"])) == (1, True)
+    assert told["status"]["done"] == told["status"]["total"]
+
+
+def test_looking_can_be_stopped_and_a_stranger_project_is_not_there(client, ws, staged):
+    unmarked(staged, 1, 2, 4)
+    stopped = Spotter(ws, Workers())
+    stopped.look(staged.project)
+    status = stopped.stop(staged.project)
+    assert status.done == status.total
+    stopped.workers.close()
+    assert client.post("/api/projects/nobody/standings/look", json={}).status_code == 404
+    assert client.get("/api/projects/nobody/standings").status_code == 404
+    box = {"take_id": "0" * 32, "thread_id": staged.ada, "box": {"x": 1, "y": 1, "w": 9, "h": 9}}
+    base = f"/api/projects/{staged.project}/standings"
+    assert client.post(f"{base}/confirm", json={"boxes": [box]}).status_code == 404
+    outside = {**box, "take_id": take_of(staged, 1)["id"], "box": {"x": 9999, "y": 1, "w": 9, "h": 9}}
+    assert client.post(f"{base}/confirm", json={"boxes": [outside]}).status_code == 422
+    assert not [m for m in rows(ws, staged.project, "mark") if m["take_id"] == outside["take_id"]]
