@@ -12,7 +12,7 @@ from typing import Any
 import cv2
 import numpy as np
 
-from bench.art import rows
+from bench.art import pages, rows
 from bench.art.pairs import Pair, pairs
 from bench.art.scenes import made
 from bench.art.sequences import FAULTS, Story, story
@@ -26,10 +26,12 @@ from juxtaform.core.figure.standing import ABSENT, FOUND, seen_places, sought
 from juxtaform.core.findings import Finding, Mark, ShotState, StyleHome
 from juxtaform.core.identity import known_figure
 from juxtaform.core.names import Named
+from juxtaform.core.panels import panels, straightened
 from juxtaform.core.picture import measure_picture
 from juxtaform.core.regions import cut_out
 from juxtaform.core.traits import figure_model, reference_view
 from juxtaform.media.network import figure_eye, hand_eye
+from tests.constructed_pages import judged as panels_judged
 
 SOURCES = ("supertux", "freedink", "hedgewars", "twemoji", "openmoji", "emojione")
 IDENTITY = ("figure_swapped", "figure_stranger")
@@ -38,7 +40,7 @@ IDENTITY = ("figure_swapped", "figure_stranger")
 def on_foreign_art() -> None:
     """All parts, or those named after `art`."""
     last = "last" in sys.argv
-    every = (figure_pairs, sequences, style_rows, where_they_stand)
+    every = (figure_pairs, sequences, style_rows, where_they_stand, pages_of_panels)
     for part in [p for p in every if p.__name__ in sys.argv] or every:
         print(f"-- {part.__name__.replace('_', ' ')} ({'last half' if last else 'half to set on'})", flush=True)
         part(last)
@@ -141,8 +143,8 @@ def _sequence(job: tuple[str, int, tuple[str, ...], bool]) -> dict[str, Any]:
     eye = figure_eye()
     told = story([f for f in families(last) if f.source == source], seed, faults)
     known = []
-    for name, pages in zip("ab", told.references, strict=True):
-        views = [reference_view(p, f"view {i}", eye=eye) for i, p in enumerate(pages)]
+    for name, sheets in zip("ab", told.references, strict=True):
+        views = [reference_view(p, f"view {i}", eye=eye) for i, p in enumerate(sheets)]
         known.append(known_figure(figure_model(name, views), eye))
     shots = []
     for i, frame in enumerate(told.frames):
@@ -296,3 +298,32 @@ def _looked_for(job: tuple[str, int, bool]) -> list[dict[str, Any]]:
             }
         )
     return out
+
+
+def pages_of_panels(last: bool, each: int = 16) -> None:
+    """Panels at an overlap of 0.8, and upright pages that were turned."""
+    jobs = [(kind, (8000 if last else 6000) + k, last) for kind in pages.KINDS for k in range(each)]
+    told = side_by_side(_paged, jobs)
+    for kind in pages.KINDS:
+        _told_of_panels(kind, [t for t, job in zip(told, jobs, strict=True) if job[0] == kind])
+    _told_of_panels("all", told)
+    upright = [t for t in told if t[3] is not None]
+    print(f"  upright pages turned by a degree or more: {sum(t[3] > 1 for t in upright)} of {len(upright)}")
+
+
+def _told_of_panels(name: str, told: Sequence[tuple[int, int, int, float | None]]) -> None:
+    hits, false, missed = (sum(t[i] for t in told) for i in range(3))
+    print(
+        f"  {name}: F1 {2 * hits / max(1, 2 * hits + false + missed):.3f}, {hits} right, {false} false, {missed} missed"
+    )
+
+
+def _paged(job: tuple[pages.PageKind, int, bool]) -> tuple[int, int, int, float | None]:
+    kind, seed, last = job
+    source = SOURCES[seed % len(SOURCES)]
+    made_page = pages.page(kind, [f for f in families(last) if f.source == source], seed)
+    upright = straightened(made_page.photo)
+    turned = None
+    if made_page.upright:
+        turned = abs(float(np.degrees(np.arctan2(upright.to_page[1, 0], upright.to_page[0, 0]))))
+    return (*panels_judged(made_page, panels(upright.pixels), upright.to_page), turned)

@@ -8,7 +8,7 @@ frames are bridged step by step, as little as needed. Where frames are not drawn
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
@@ -17,10 +17,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from juxtaform.core.colour import Floats, Pixels, linear_from_srgb8
+from juxtaform.core.gutters import Gutter, Mask, gutters
 from juxtaform.core.regions import Box, plain_ground, resized
 
 Direction = Literal["left to right", "right to left"]
-Mask = NDArray[np.bool_]
 
 WORK_SIDE = 1100
 INK = 0.78
@@ -33,10 +33,42 @@ SLENDER = 0.16
 """A panel's shorter side is more than this part of its longer one; less is hatching."""
 FILLED_LEAST = 0.72
 """A panel fills at least this part of its box: it is a rectangle, if a wobbly one."""
+BRIDGES = (1, 9, 15, 23, 31)
+"""Gaps of so many working pixels in a frame are bridged, the least that does."""
+ISTHMUS_PX = 3
+"""Land no wider than this does not join two islands."""
+ISLAND_FILLED = 0.9
+"""An island that is a panel fills at least this part of its box."""
+WELL_EXPLAINED = 0.95
+"""Panels that explain a page so well need no other try."""
 BRIDGE_PX = 7
 """A gap in a line is bridged by ink this wide: hands do not go on just where they stopped."""
 SINGLE_LINE = 10
 """A gap up to this many working pixels is one drawn line, not a gutter."""
+FRAME_PX = 8
+"""A hand-ruled frame strays so many working pixels from its panel's box."""
+MORE = 0.004
+"""Of two ways to see a page that explain it alike, the one with more panels is right."""
+RIM_OF_FRAME = 0.012
+"""So far beyond a panel, of its size, its frame may reach."""
+COVERED_WELL = 0.6
+"""Panels that cover this part of a page explain it as well as any."""
+ALONE = 0.6
+"""One panel explains a page less than several do."""
+SLIVER = 0.025
+"""Ink that reaches no deeper than this from the page's edge, of its side, is the ground beside the page."""
+SPECKS = 0.004
+"""A row or column with less ink than this is empty."""
+DESK_SHARE = 0.75
+"""A photo's rim is of the desk's colour by at least this part when a sheet lies on it."""
+BESIDE_MOST = 0.03
+"""No more than this part of what is not desk lies beside the sheet."""
+SOLID = 0.96
+"""A sheet fills at least this part of its hull."""
+GUTTERS_LEAST = 0.012
+"""Gutters run through when this part of rows and columns is empty."""
+LINE_LEAST, SAME_LEAN, AGREED = 0.03, 0.75, 0.5
+"""Lines count from this part of the page's longer side on; so many degrees apart they lean alike; so much of them must agree."""
 PAGE_LEAST = 0.3
 """A sheet of paper that lies on a desk fills at least this part of the photo."""
 
@@ -57,10 +89,15 @@ def straightened(photo: Pixels) -> Page:
         raise ValueError(f"The photo is {width} x {height} px: too small to find panels on.")
     small = resized(photo, WORK_SIDE)
     scale = small.shape[1] / width
-    corners = _sheet(small)
+    grounds = gutters(small)
+    plain = next((g for g in grounds if g.of_rim > DESK_SHARE), None)
+    if plain is not None:
+        corners = _sheet_on(plain.ink)
+    else:
+        corners = None if _runs_through(grounds) else _sheet(small)
     if corners is not None:
         return _warped(photo, corners / scale)
-    angle = _tilt(small)
+    angle = _tilt(small, grounds)
     if abs(angle) < 0.3:
         return Page(photo, np.eye(3))
     turn = np.vstack([cv2.getRotationMatrix2D((width / 2, height / 2), angle, 1.0), [0, 0, 1]])
@@ -75,14 +112,96 @@ def panels(page: Pixels, direction: Direction = "left to right") -> list[Box]:
     """The panels of an upright page (h, w, 3) in reading order, in its pixels; empty when there are none."""
     small = resized(page, WORK_SIDE)
     factor = page.shape[1] / small.shape[1]
-    ink = _ink(small)
+    inks = list(_inks(small, gutters(small)))
+    tried = [(_islands(ink), ink) for ink in inks]
+    if max(_explained(found, ink) for found, ink in tried) < WELL_EXPLAINED:
+        tried += [(_parted_or_sealed(ink), ink) for ink in inks]
+    found = max(tried, key=lambda t: _explained(*t))[0]
+    ordered = reading_order(found, direction)
+    return [Box(b.x * factor, b.y * factor, b.w * factor, b.h * factor) for b in ordered]
+
+
+def _inks(small: Pixels, grounds: Sequence[Gutter]) -> Iterator[Mask]:
+    """Where the page is drawn on: as whatever is not of a colour that may part panels, and as ink on lit paper."""
+    for ground in grounds:
+        yield _without_slivers(ground.ink)
+    yield _without_slivers(_ink(small))
+
+
+def _without_slivers(ink: Mask) -> Mask:
+    """Ink without what the page's own edge shows of the ground that it lies on."""
+    cleared = ink.copy()
+    for turned in (cleared, cleared[::-1], cleared.T, cleared.T[::-1]):  # views: clearing them clears the page
+        deep = round(SLIVER * turned.shape[0])
+        reach = np.where(turned[:deep].all(axis=0), 0, turned[:deep].argmin(axis=0))
+        turned[:deep][np.arange(deep)[:, None] < reach[None]] = False
+    return cleared
+
+
+def _parted_or_sealed(ink: Mask) -> list[Box]:
+    """Panels that gutters part, or that drawn lines seal off where they touch."""
     framed = _framed(ink)
     cells = _parted(ink) or [Box(0, 0, ink.shape[1], ink.shape[0])]
     found = [b for cell in cells for b in _settled(cell, framed, ink, alone=len(cells) == 1)]
-    if len(found) == 1 and not framed:
-        found = []
-    ordered = reading_order(found, direction)
-    return [Box(b.x * factor, b.y * factor, b.w * factor, b.h * factor) for b in ordered]
+    return [] if len(found) == 1 and not framed else found
+
+
+def _explained(found: list[Box], ink: Mask) -> float:
+    """How well panels explain a page, 0..1: by what they cover, how empty the page is beside them, and how little they leave out."""
+    if not found:
+        return 0.0
+    beside = np.ones(ink.shape, dtype=bool)
+    for b in found:
+        _cleared(beside, b, FRAME_PX)
+    if any(_shared(a, b) > 0.1 * min(a.w * a.h, b.w * b.h) for i, a in enumerate(found) for b in found[:i]):
+        return 0.0
+    covered = sum(b.w * b.h for b in found) / ink.size
+    empty = 1.0 - float(ink[beside].mean()) if beside.any() else 0.0
+    left_out = float(ink[beside].sum()) / max(1, int(ink.sum()))
+    told = (1 - left_out) ** 2 * empty**4 * min(1.0, covered / COVERED_WELL) * (1.0 if len(found) > 1 else ALONE)
+    return told + MORE * min(len(found), 12)
+
+
+def _islands(ink: Mask) -> list[Box]:
+    """Panels as forms that the ground goes round, whatever is in them. Gaps in frames are bridged by as little as does: who is an
+    island already is taken off the page, so that no bridge leads to it."""
+    found: list[Box] = []
+    left = ink.copy()
+    for reach in BRIDGES:
+        wall = _bridged(left, reach)
+        ground = np.pad(1 - wall, 1, constant_values=1).astype(np.uint8)
+        _, labels = cv2.connectedComponents(ground, connectivity=4)
+        land = (labels != labels[0, 0])[1:-1, 1:-1].astype(np.uint8)
+        land = np.asarray(cv2.morphologyEx(land, cv2.MORPH_OPEN, np.ones((ISTHMUS_PX, ISTHMUS_PX), np.uint8)), np.uint8)
+        fresh = _rectangles(land)
+        for b in fresh:
+            _cleared(left, b)
+        found += [b for b in fresh if not any(_shared(b, k) > 0.1 * min(b.w * b.h, k.w * k.h) for k in found)]
+        if _explained(found, ink) > WELL_EXPLAINED:
+            break
+    return found
+
+
+def _cleared(page: Mask, box: Box, around: float = 0.0) -> None:
+    """Empty a page where a box and its frame are, and so many px around."""
+    b = box.grown(RIM_OF_FRAME)
+    x0, y0, x1, y1 = b.x - around, b.y - around, b.x + b.w + around, b.y + b.h + around
+    page[max(0, int(y0)) : int(y1) + 1, max(0, int(x0)) : int(x1) + 1] = False
+
+
+def _rectangles(land: NDArray[np.uint8]) -> list[Box]:
+    """The forms of a map of land (h, w) that are upright rectangles, if wobbly ones."""
+    h, w = land.shape
+    count, labels, stats, _ = cv2.connectedComponentsWithStats(land, connectivity=4)
+    found = []
+    for i in range(1, count):
+        x, y, bw, bh, area = (int(v) for v in stats[i])
+        if area < FILLED_LEAST * PANEL_LEAST * h * w or bw * bh > PANEL_MOST * h * w:
+            continue
+        box, filled = _extent(labels[y : y + bh, x : x + bw] == i)
+        if filled >= ISLAND_FILLED and min(box.w, box.h) > max(0.05 * max(h, w), SLENDER * max(box.w, box.h)):
+            found.append(Box(x + box.x, y + box.y, box.w, box.h))
+    return found
 
 
 def views_on(sheet: Pixels) -> list[Box]:
@@ -229,7 +348,7 @@ def _framed(ink: Mask) -> list[Box]:
     """Panels that drawn lines seal off from the margin; gaps are bridged by as little as gives the most panels."""
     best: list[Box] = []
     score = 0.0
-    for reach in (1, 9, 15, 23, 31):
+    for reach in BRIDGES:
         found = _sealed(_bridged(ink, reach), reach)
         covered = sum(b.w * b.h for b in found) / ink.size
         value = covered + 0.02 * min(len(found), 12) - 0.003 * reach
@@ -341,7 +460,7 @@ def _parted(ink: Mask) -> list[Box]:
         part = ink[y0:y1, x0:x1]
         widest: tuple[int, int, bool] | None = None
         for across in (True, False):
-            empty = np.asarray(~part.any(axis=1 if across else 0))
+            empty = np.asarray(part.mean(axis=1 if across else 0) < SPECKS)
             for start, end in _runs(empty):
                 if end - start >= gutter and (widest is None or end - start > widest[1] - widest[0]):
                     widest = (start, end, across)
@@ -402,7 +521,11 @@ def _sheet(small: Pixels) -> Floats | None:
     largest = max(contours, key=cv2.contourArea, default=None)
     if largest is None or cv2.contourArea(largest) < PAGE_LEAST * h * w:
         return None
-    hull = cv2.convexHull(largest)
+    return _corners(np.asarray(cv2.convexHull(largest), dtype=np.int32), h, w)
+
+
+def _corners(hull: NDArray[np.int32], h: int, w: int) -> Floats | None:
+    """The four corners of a hull that is a sheet of paper seen a little aslant; None for any other form."""
     around = cv2.arcLength(hull, True)
     for loose in (0.02, 0.03, 0.05, 0.08):
         corners = cv2.approxPolyDP(hull, loose * around, True).reshape(-1, 2).astype(np.float64)
@@ -413,6 +536,28 @@ def _sheet(small: Pixels) -> Floats | None:
                 return _clockwise(corners)
             return None
     return None
+
+
+def _runs_through(grounds: Sequence[Gutter]) -> bool:
+    """Whether a colour runs through a picture from side to side: then it is a page's gutter, and no desk round a sheet."""
+    return any(_empty_share(g.ink, 0.0) > GUTTERS_LEAST / 3 for g in grounds)
+
+
+def _sheet_on(ink: Mask) -> Floats | None:
+    """The four corners of a sheet that lies on a ground of one colour, whatever is on the sheet; `ink` is what is not ground."""
+    h, w = ink.shape
+    count, labels, stats, _ = cv2.connectedComponentsWithStats(ink.astype(np.uint8), connectivity=8)
+    if count < 2:
+        return None
+    largest = 1 + int(stats[1:, cv2.CC_STAT_AREA].argmax())
+    contours, _ = cv2.findContours((labels == largest).astype(np.uint8), cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_SIMPLE)
+    outline = max(contours, key=cv2.contourArea)
+    hull = np.asarray(cv2.convexHull(outline), dtype=np.int32)
+    beside = ink.astype(np.uint8)
+    cv2.fillConvexPoly(beside, hull, 0)
+    if beside.sum() > BESIDE_MOST * ink.sum() or cv2.contourArea(outline) < SOLID * cv2.contourArea(hull):
+        return None  # its ground parts it: no sheet on a desk, but panels on a page
+    return _corners(hull, h, w)
 
 
 def _clockwise(corners: Floats) -> Floats:
@@ -432,22 +577,24 @@ def _warped(photo: Pixels, corners: Floats) -> Page:
     return Page(np.asarray(seen, dtype=np.uint8), np.asarray(to_page, dtype=np.float64))
 
 
-def _tilt(small: Pixels) -> float:
-    """Degrees by which a page leans, within 8: the turn that shows most empty rows and columns between drawings, tried
-    around that of its long lines; that of the lines where no gutter runs through."""
-    ink = _ink(small)
-    lines = _lean_of_lines(ink)
+def _tilt(small: Pixels, grounds: Sequence[Gutter]) -> float:
+    """Degrees by which a page leans, within 8: the turn that shows most empty rows and columns between drawings, for the colour
+    that parts them best, tried around that of its long lines; that of the lines where no gutter runs through."""
+    lines = _lean_of_lines(small)
     tried = sorted({0.0, *(lines + d for d in (-0.5, 0.0, 0.5)), *np.arange(-8, 8.1, 1.0)}, key=abs)
-    empty = {angle: _empty_share(ink, angle) for angle in tried}
+    inks = list(_inks(small, grounds))
+    seen = [{angle: _empty_share(ink, angle) for angle in tried} for ink in inks]
+    which = max(range(len(seen)), key=lambda i: max(seen[i].values()))
+    empty, ink = seen[which], inks[which]
     best = max(tried, key=lambda angle: empty[angle])
-    if empty[best] < 0.004:
+    if empty[best] < GUTTERS_LEAST:
         return lines
     for fine in (0.5, -0.5, 0.25, -0.25):
         turned = best + fine
         empty[turned] = _empty_share(ink, turned)
         if empty[turned] > empty[best] + 0.002:
             best = turned
-    return best if empty[best] > empty[0.0] + 0.004 else 0.0
+    return best if empty[best] > 1.2 * empty[0.0] + 0.004 else 0.0
 
 
 def _empty_share(ink: Mask, angle: float) -> float:
@@ -465,19 +612,26 @@ def _empty_share(ink: Mask, angle: float) -> float:
     return share
 
 
-def _lean_of_lines(ink: Mask) -> float:
-    """Degrees by which long drawn lines lean from upright and level, within 15; the median, weighed by length."""
-    least = 0.12 * max(ink.shape)
-    lines = cv2.HoughLinesP(ink.astype(np.uint8) * 255, 1, np.pi / 720, 90, minLineLength=least, maxLineGap=8)
-    if lines is None:
+def _lean_of_lines(small: Pixels) -> float:
+    """Degrees by which long lines lean from upright and level, within 12; 0 unless most of their length agrees.
+
+    Segments by R. Grompone von Gioi et al., "LSD: a line segment detector", IPOL 2012.
+    """
+    grey = cv2.cvtColor(small, cv2.COLOR_RGB2GRAY)
+    found = cv2.createLineSegmentDetector(cv2.LSD_REFINE_STD).detect(grey)[0]
+    if found is None:
         return 0.0
-    ends = np.asarray(lines, dtype=np.float64).reshape(-1, 4)
+    ends = np.asarray(found, dtype=np.float64).reshape(-1, 4)
     angle = np.degrees(np.arctan2(ends[:, 3] - ends[:, 1], ends[:, 2] - ends[:, 0]))
     lean = (angle + 45) % 90 - 45
     length = np.hypot(ends[:, 2] - ends[:, 0], ends[:, 3] - ends[:, 1])
-    kept = np.abs(lean) < 15
-    if kept.sum() < 2:
+    kept = (np.abs(lean) < 12) & (length > LINE_LEAST * max(grey.shape))
+    if kept.sum() < 4:
         return 0.0
-    order = np.argsort(lean[kept])
-    rising = np.cumsum(length[kept][order])
-    return float(lean[kept][order][np.searchsorted(rising, rising[-1] / 2)])
+    lean, length = lean[kept], length[kept]
+    agreed = np.array([length[np.abs(lean - at) < SAME_LEAN].sum() for at in lean])
+    at = lean[agreed.argmax()]
+    near = np.abs(lean - at) < SAME_LEAN
+    if agreed.max() < AGREED * length.sum():
+        return 0.0
+    return float(np.average(lean[near], weights=length[near]))

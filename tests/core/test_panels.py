@@ -1,5 +1,6 @@
 """Panels on constructed pages, and views on a sheet."""
 
+import cv2
 import numpy as np
 import pytest
 
@@ -20,6 +21,31 @@ def test_panels_of_a_drawn_page_are_found(case):
     assert 2 * hits / (2 * hits + false + missed) >= 0.9
 
 
+@pytest.mark.parametrize("layout", [2, 5])
+@pytest.mark.parametrize("paper", ["dark", "red", "blue"])
+def test_gutters_may_be_of_any_colour(layout, paper):
+    drawn = drawn_page(np.random.default_rng(60 + layout), layout, noise=1.0)
+    shown = drawn.photo.astype(float)
+    shown = 255 - shown if paper == "dark" else shown * ({"red": (0.8, 0.4, 0.3), "blue": (0.3, 0.45, 0.7)}[paper])
+    page = straightened(shown.astype(np.uint8))
+    assert np.allclose(page.to_page, np.eye(3)), "an upright page is not turned"
+    hits, false, missed = judged(drawn, panels(page.pixels), page.to_page)
+    assert (hits, false, missed) == (len(drawn.quads), 0, 0)
+
+
+def test_panels_full_of_art_are_parted_by_gutters_as_thin_as_a_few_pixels():
+    rng = np.random.default_rng(4)
+    page = np.full((900, 700, 3), (96, 110, 84), np.uint8)
+    truth = [Box(12, 12, 330, 420), Box(350, 12, 338, 420), Box(12, 440, 676, 448)]
+    for b in truth:
+        art = cv2.resize(rng.integers(0, 255, (9, 7, 3), dtype=np.uint8), (int(b.w), int(b.h)))
+        page[int(b.y) : int(b.y + b.h), int(b.x) : int(b.x + b.w)] = art
+    found = panels(straightened(page).pixels)
+    assert len(found) == 3
+    for b, expected in zip(found, truth, strict=True):
+        assert max(abs(b.x - expected.x), abs(b.y - expected.y), abs(b.w - expected.w), abs(b.h - expected.h)) < 8
+
+
 def test_panels_come_in_reading_order_and_the_other_way_round_for_the_other_direction():
     drawn = drawn_page(np.random.default_rng(3), 3, turn=2.0)
     page = straightened(drawn.photo)
@@ -32,8 +58,6 @@ def test_panels_come_in_reading_order_and_the_other_way_round_for_the_other_dire
 def test_a_straightened_page_is_upright():
     drawn = drawn_page(np.random.default_rng(5), 2, desk=True, perspective=0.04, turn=-4.0)
     page = straightened(drawn.photo)
-    import cv2
-
     quads = cv2.perspectiveTransform(drawn.quads.reshape(-1, 1, 2), page.to_page).reshape(-1, 4, 2)
     for quad in quads:
         across, down = quad[1] - quad[0], quad[3] - quad[0]
