@@ -19,18 +19,23 @@ from PIL import Image
 
 from juxtaform import mariadb
 from juxtaform.core.border import printed_border
-from juxtaform.core.identity import measure_appearances
+from juxtaform.core.colour import Pixels
+from juxtaform.core.figure.trunk import Maps
+from juxtaform.core.figure.who import identify, seen_look
+from juxtaform.core.identity import known_figure, measure_appearances
 from juxtaform.core.picture import measure_picture, picture_palette
 from juxtaform.core.regions import Box
 from juxtaform.core.style.terms import signature
+from juxtaform.core.traits import figure_model, reference_view
 from juxtaform.media.decode import decoded
+from juxtaform.media.network import figure_eye
 from juxtaform.media.store import PictureStore
 from juxtaform.records.database import Database
 from juxtaform.studio import checking, plan, projects, takes, threads
 from juxtaform.studio.checking import Checker
 from juxtaform.studio.workspace import Workspace
 from tests.conftest import LOOK, plan_from, png
-from tests.constructed import LIGHTS, model_of, random_look, reference, scene
+from tests.constructed import LIGHTS, model_of, random_look, random_pose, reference, scene
 
 
 def _median_ms(act: Callable[[], object], times: int = 15) -> float:
@@ -69,6 +74,42 @@ def measure_against_decoding() -> None:
         ("one figure", lambda: measure_appearances(picture, marks[:1])),
     ):
         print(f"  of that {name}: {_median_ms(act) / decoding:.2f} x decoding")
+    who_they_are_against_bare_passes()
+
+
+def who_they_are_against_bare_passes() -> None:
+    """Who two figures with two references each are, against decoding and the network's passes that it takes, timed bare."""
+    cv2.setNumThreads(1)
+    eye = figure_eye()
+    assert eye
+    rng = np.random.default_rng(5)
+    looks = [LOOK, random_look(rng)]
+    cast = []
+    for look in looks:
+        pages = (reference(look), reference(look, random_pose(rng)))
+        views = [reference_view(p, str(i), eye=eye) for i, p in enumerate(pages)]
+        cast.append(known_figure(figure_model(f"figure {len(cast)}", views), eye).known)
+    picture, boxes = scene(looks, rng, scale=1.0)
+    data = png(picture)
+    passes = 0
+    maps = eye.trunk.maps
+
+    def counted(pixels: Pixels) -> Maps:
+        nonlocal passes
+        passes += 1
+        return maps(pixels)
+
+    def identified() -> None:
+        for box, known in zip(boxes, cast, strict=True):
+            identify(eye, seen_look(eye, picture, box), known, cast)
+
+    eye.trunk.maps = counted  # type: ignore[method-assign]
+    identified()
+    eye.trunk.maps = maps  # type: ignore[method-assign]
+    square = np.zeros((224, 224, 3), np.uint8)
+    bare = _median_ms(lambda: decoded(data)) + passes * _median_ms(lambda: maps(square))
+    taken = _median_ms(lambda: decoded(data)) + _median_ms(identified)
+    print(f"who two figures are: {taken / bare:.2f} x decoding and its {passes} passes (wanted: under 1.5)")
 
 
 def four_hundred_against_one_hundred() -> None:

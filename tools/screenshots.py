@@ -15,6 +15,7 @@ from juxtaform.demo import script
 from juxtaform.demo.load import load
 from juxtaform.media.store import PictureStore
 from juxtaform.records.database import Database
+from juxtaform.studio import projects, takes
 from juxtaform.studio.checking import Checker
 from juxtaform.studio.workspace import Workspace
 from tests.browser.conftest import Page, chromium
@@ -40,6 +41,7 @@ def main() -> None:
             page = Page(chromium(), address)
             try:
                 take(page, project, written)
+                standing(page, ws, project)
             finally:
                 page.driver.quit()
         checker.close()
@@ -47,7 +49,8 @@ def main() -> None:
         server.stop()
 
 
-def take(page: Page, project: str, written: str) -> None:
+def camera(page: Page) -> Callable[[str], None]:
+    """What takes a picture of the window as it is, once its own pictures are there."""
     TARGET.mkdir(parents=True, exist_ok=True)
 
     def shoot(name: str) -> None:
@@ -56,6 +59,25 @@ def take(page: Page, project: str, written: str) -> None:
         time.sleep(0.5)
         page.driver.save_screenshot(str(TARGET / f"{name}.png"))
 
+    return shoot
+
+
+def standing(page: Page, ws: Workspace, project: str) -> None:
+    """Who stands where, in pictures whose marks are taken away."""
+    for mark in projects.snapshot(ws, project).rows["mark"]:
+        takes.unmark(ws, project, mark["id"])
+    page.open(f"/p/{project}/takes")
+    page.one("[data-stage]")
+    page.click("Look in")
+    page.until(lambda: page.all("[data-look-through]") and "Looking for" not in page.one("body").text, "looked through")
+    page.one("[data-look-through]").click()
+    page.one("[data-standing]")
+    page.keys(Keys.ARROW_DOWN, Keys.ARROW_DOWN, Keys.ARROW_DOWN)
+    camera(page)("standing")
+
+
+def take(page: Page, project: str, written: str) -> None:
+    shoot = camera(page)
     page.open("/")
     shoot("shelf")
     for view in ("story", "sheet", "models", "takes"):

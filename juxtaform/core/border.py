@@ -37,13 +37,10 @@ def printed_border(pixels: Pixels) -> Border | None:
     factor = pixels.shape[1] / small.shape[1]
     lab = lab_from_srgb8(small)
     h, w = lab.shape[:2]
-    least, most = max(2, round(min(h, w) * tol.BORDER_LEAST)), round(min(h, w) * tol.BORDER_MOST)
-    sides = {
-        "top": _band(lab, most),
-        "bottom": _band(lab[::-1], most),
-        "left": _band(lab.transpose(1, 0, 2), most),
-        "right": _band(lab.transpose(1, 0, 2)[::-1], most),
-    }
+    least = max(2, round(min(h, w) * tol.BORDER_LEAST))
+    sides = _bands(lab, (0, 0), (0, 0))
+    # Again, each pair between the other two: a deep foot hides part of where the sides end.
+    sides = _bands(lab, (sides["top"][0], sides["bottom"][0]), (sides["left"][0], sides["right"][0]))
     wide = {name: t for name, (t, _) in sides.items() if t >= least}
     four = len(wide) == 4
     upright, across = {"top", "bottom"} <= set(wide), {"left", "right"} <= set(wide)
@@ -59,6 +56,20 @@ def printed_border(pixels: Pixels) -> Border | None:
     colour = np.median(linear_from_srgb8(row), axis=0)
     size = {n: kept.get(n, 0) * factor for n in ("left", "top", "right", "bottom")}
     return Border(**size, linear=(float(colour[0]), float(colour[1]), float(colour[2])))
+
+
+def _bands(lab: Floats, rows: tuple[int, int], columns: tuple[int, int]) -> dict[str, tuple[int, Floats]]:
+    """The bands of all sides; those left and right are looked for between so many `rows` of bands, the others between `columns`."""
+    h, w = lab.shape[:2]
+    tall, wide = round(h * tol.BORDER_MOST), round(w * tol.BORDER_MOST)
+    upright = lab[:, columns[0] : w - columns[1]]
+    level = lab[rows[0] : h - rows[1]].transpose(1, 0, 2)
+    return {
+        "top": _band(upright, tall),
+        "bottom": _band(upright[::-1], tall),
+        "left": _band(level, wide),
+        "right": _band(level[::-1], wide),
+    }
 
 
 def _band(lab: Floats, most: int) -> tuple[int, Floats]:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 
 from juxtaform.core.figure_findings import figure_thread
 from juxtaform.core.findings import CheckResult, Evidence, Finding, ShotState, StyleHome, ThreadState
@@ -18,11 +18,13 @@ def check(
     styles: Sequence[StyleHome],
     names: Sequence[Named],
     parts: Mapping[tuple[str, str], str] | None = None,
+    accepted: Collection[tuple[str, str]] = (),
 ) -> CheckResult:
     """Check a sequence of shots in their order.
 
     `names` are all threads that a text can name; `parts` tells for (thread, trait) which part of the figure a trait
-    belongs to (`face`, `outfit` or `figure`), so that a hold on the face alone leaves clothes unjudged.
+    belongs to (`face`, `outfit` or `figure`), so that a hold on the face alone leaves clothes unjudged. `accepted` names figures, as
+    (thread, shot), that the illustrator let stand as right: others like them are not asked about.
     """
     titles = {n.id: n.name for n in names}
     findings: list[Finding] = [*_borders(shots), *_absent(shots, names), *_kept(shots, titles)]
@@ -35,7 +37,7 @@ def check(
     slid = {shot for state in threads.values() for shot in sliding(state)}
     figures = dict.fromkeys(mark.thread for shot in shots for mark in shot.marks)
     for thread in figures:
-        state, told = figure_thread(thread, titles, shots, parts or {}, apart, slid)
+        state, told = figure_thread(thread, titles, shots, parts or {}, apart, slid, accepted)
         threads[thread] = state
         findings += told
     order = {shot.id: i for i, shot in enumerate(shots)}

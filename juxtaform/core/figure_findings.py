@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import replace
 
 import numpy as np
@@ -33,10 +33,11 @@ def figure_thread(
     parts: Mapping[tuple[str, str], str],
     other_hand: set[str],
     sliding: set[str],
+    accepted: Collection[tuple[str, str]] = (),
 ) -> tuple[ThreadState, list[Finding]]:
     """A figure along the shots where it is marked: first who it is, then what about it changed.
 
-    In pictures that slide with the style only missing traits are told; without an eye, none in pictures by another hand.
+    `accepted` names appearances, as (thread, shot), that the illustrator says are right. In pictures that slide with the style only missing traits are told; without an eye, none in pictures by another hand.
     """
     here = [
         (shot, mark, seen)
@@ -45,7 +46,7 @@ def figure_thread(
         for mark, seen in zip(shot.marks, shot.picture.appearances, strict=True)
         if mark.thread == thread
     ]
-    held = _level([seen for _, _, seen in here])
+    held = _level([seen for _, _, seen in here], [seen for shot, _, seen in here if (thread, shot.id) in accepted])
     here = [
         (shot, mark, replace(seen, traits=traits))
         for (shot, mark, seen), traits in zip(here, _judged([s for _, _, s in here]), strict=True)
@@ -105,9 +106,10 @@ def _with_verdict(t: TraitReading, certainty: float) -> TraitReading:
     return replace(t, certainty=certainty, verdict=verdict, seen=hex_from_linear(seen), difference=difference)
 
 
-def _level(seen: Sequence[Appearance]) -> Level:
+def _level(seen: Sequence[Appearance], accepted: Sequence[Appearance]) -> Level:
     looked = [a.identity for a in seen if a.identity is not None]
-    return level(looked[0].references if looked else (), [i.score for i in looked], [i.shape for i in looked])
+    right = [a.identity.score for a in accepted if a.identity is not None]
+    return level(looked[0].references if looked else (), [i.score for i in looked], [i.shape for i in looked], right)
 
 
 def _distance(seen: Appearance, held: Level) -> float:

@@ -48,8 +48,8 @@ STYLE_TOLERANCE = 1.0
 """Relative style distance at which a picture counts as out of style."""
 
 BORDER_LEAST = 0.012
-BORDER_MOST = 0.2
-"""A printed border is between these parts of the picture's shorter side."""
+BORDER_MOST = 0.4
+"""A printed border (letterbox, pillars, the rim of an instant photo) is between these parts of the side that it lies along."""
 
 CHANGE_GAIN = 9.0
 """A lasting change is believed when the robust log-likelihood gains more than this (about three independent terms

@@ -65,6 +65,8 @@ class CheckStatus:
 
 NOT_CHECKED = frozenset({"stet", "library_picture", "duel", "beat"})
 """Tables that no check looks at."""
+WHO = ("figure_doubtful", "figure_stranger", "figure_swapped")
+"""Findings of who a figure is: one that is let stand says that the figure is right, and others like it are."""
 MOST_LOOKED_THROUGH = 500
 DATABASE_WAIT_S = 60
 log = logging.getLogger("juxtaform")
@@ -302,9 +304,21 @@ def _outcome(
         pairs = [(known[t.key], weight) for t, weight in sequence.style_tasks[style.id] if t.key in known]
         signatures, weights = tuple(p.signature for p, _ in pairs), tuple(w for _, w in pairs)
         styles.append(StyleHome(style.id, style.name, signatures, weights, tuple(p.hand for p, _ in pairs if p.hand)))
-    result = check(shots, styles, sequence.names, sequence.parts)
     pictures = {x.shot.id: x.sha for x in sequence.shots}
-    keyed = tuple(KeyedFinding(_key(f, pictures, sequence.digests), f) for f in result.findings)
+
+    def keyed_findings(told: CheckResult) -> list[KeyedFinding]:
+        return [KeyedFinding(_key(f, pictures, sequence.digests), f) for f in told.findings]
+
+    result = check(shots, styles, sequence.names, sequence.parts)
+    every = keyed_findings(result)
+    stood = [k for k in every if k.finding.kind in WHO and k.key in sequence.stood]
+    if stood:
+        accepted = {(k.finding.thread or "", k.finding.shot) for k in stood}
+        result = check(shots, styles, sequence.names, sequence.parts, accepted)
+        left = keyed_findings(result)
+        still = {k.key for k in left}
+        every = [*left, *(k for k in stood if k.key not in still)]
+    keyed = tuple(every)
     told = {x.shot.id: trouble[x.task.key] for x in sequence.shots if x.task and x.task.key in trouble}
     return Outcome(keyed, result, told, version)
 

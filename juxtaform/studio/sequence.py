@@ -14,7 +14,7 @@ from juxtaform.core.findings import Mark as CheckMark
 from juxtaform.core.names import Named
 from juxtaform.core.regions import Box
 from juxtaform.media.store import PictureStore
-from juxtaform.records.models import Bead, Mark, Project, Reference, Shot, Take, Thread, Trait
+from juxtaform.records.models import Bead, Mark, Project, Reference, Shot, Stet, Take, Thread, Trait
 from juxtaform.studio.editions import editions_of
 from juxtaform.studio.measuring import FigureFile, PictureTask, TraitEntry, ViewFile
 from juxtaform.studio.plan import in_order
@@ -45,6 +45,8 @@ class Sequence:
     names: list[Named]
     parts: dict[tuple[str, str], str]
     digests: dict[tuple[str, str], str]
+    stood: frozenset[str] = frozenset()
+    """Keys of findings that are let stand."""
 
 
 def load(session: Session, store: PictureStore, project_id: str) -> Sequence:
@@ -110,6 +112,7 @@ def load(session: Session, store: PictureStore, project_id: str) -> Sequence:
         [Named(t.id, t.name, tuple(t.aliases)) for t in threads.values() if t.kind != "style"],
         {(t.thread_id, t.name): t.part for t in traits},
         {(t, shot.id): forces.digest(t, i) for i, shot in enumerate(order) for t in threads},
+        frozenset(stet.finding_key for stet in of_project(session, Stet, project_id)),
     )
 
 

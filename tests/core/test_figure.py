@@ -11,7 +11,7 @@ from juxtaform.core.figure.colours import common_light, steps
 from juxtaform.core.figure.evidence import laid
 from juxtaform.core.figure.ground import figure_mask
 from juxtaform.core.figure.match import match
-from juxtaform.core.figure.parts import PartStep, part_steps
+from juxtaform.core.figure.parts import PartStep, part_steps, pieces
 from juxtaform.core.figure.placing import placed
 from juxtaform.core.figure.sheet import look_of
 from juxtaform.core.figure.trunk import Trunk, Whitening, unit
@@ -236,6 +236,15 @@ def test_half_a_part_in_a_strange_colour_is_a_patch_of_that_colour(pell):
     assert nearest_difference(np.array([told.seen]), linear_from_srgb8(violet)) < 12
 
 
+def test_of_a_part_in_two_pieces_the_one_that_changed_is_told():
+    part = np.zeros((56, 56), bool)
+    part[5:15, 5:15] = part[30:38, 30:40] = True
+    part[50, 50] = True
+    assert [int(p.sum()) for p in pieces(part)] == [100, 80]
+    part[30:38, 30:40] = False
+    assert [int(p.sum()) for p in pieces(part)] == [101]
+
+
 def test_the_level_of_a_thread_learns_from_its_references_and_its_pictures():
     assert level([], []).score == pytest.approx(LEVEL)
     lower = level([0.5], [0.2, 0.4, 0.3, 0.1])
@@ -243,6 +252,9 @@ def test_the_level_of_a_thread_learns_from_its_references_and_its_pictures():
     assert lower.words() == "1 pair of references and 4 pictures of this thread"
     assert level([], [3.0, 3.2, -6.0, 3.1]).score == pytest.approx(level([], [3.1, 3.0, 3.2, 3.1]).score, abs=0.2)
     assert level([], []).words() == "drawn figures in general"
+    accepted = level([], [], accepted=[-0.5])
+    assert accepted.score < LEVEL - 0.5
+    assert accepted.words() == "1 that you let stand"
 
 
 def test_a_stranger_is_no_question_and_a_question_no_stranger():

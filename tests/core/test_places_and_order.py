@@ -237,6 +237,30 @@ def test_a_printed_border_is_a_band_of_one_colour_with_a_straight_step(width, co
     assert (border is not None) is found
 
 
+@pytest.mark.parametrize(
+    ("left", "top", "right", "bottom"),
+    [(0.3, 0, 0.3, 0), (0.38, 0, 0.38, 0), (0, 0.27, 0, 0.27), (0.06, 0.06, 0.06, 0.3), (0.05, 0.08, 0.05, 0.36)],
+)
+def test_wide_pillars_and_the_rims_of_instant_photos_are_borders(left, top, right, bottom):
+    rng = np.random.default_rng(4)
+    picture = rng.integers(40, 200, (400, 600, 3), dtype=np.uint8)
+    px = [round(part * side) for part, side in ((left, 600), (top, 400), (right, 600), (bottom, 400))]
+    framed = np.full_like(picture, (244, 242, 236))
+    inside = (slice(px[1], 400 - px[3]), slice(px[0], 600 - px[2]))
+    framed[inside] = picture[inside]
+    border = printed_border(framed)
+    assert border is not None
+    found = (border.left, border.top, border.right, border.bottom)
+    assert found == pytest.approx(px, abs=5)
+
+
+def test_a_figure_on_plain_ground_has_no_border():
+    from tests.constructed import Look, reference
+
+    page = reference(Look("#b4532a", "#efc09c", "#dba326", "#3b3f73", "#2f7d4f", "#c8322b"))
+    assert printed_border(page) is None
+
+
 def test_a_sky_of_one_colour_is_no_border():
     picture = np.random.default_rng(4).integers(40, 200, (400, 600, 3), dtype=np.uint8)
     picture[:120] = (120, 170, 220)

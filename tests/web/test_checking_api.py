@@ -152,6 +152,20 @@ def test_a_stranger_is_told_as_a_stranger_and_without_talk_of_traits(client, ws,
     assert any(e["label"] == "Band set on" for e in stranger["evidence"])
     assert [f["kind"] for f in by_shot[staged.shots[2]]] == ["trait_changed"]
     assert by_shot[staged.shots[0]] == []
+    _a_stranger_that_is_let_stand_is_right(client, checker, staged, base)
+
+
+def _a_stranger_that_is_let_stand_is_right(client, checker, staged, base):
+    key = next(
+        f["key"] for f in client.get(f"{base}/findings").json()["findings"] if f["finding"]["kind"] == "figure_stranger"
+    )
+    client.post(f"{base}/stets", json={"finding_key": key, "reason": "She is in disguise"})
+    client.post(f"{base}/check")
+    checker.wait(staged.project, 900)
+    told = client.get(f"{base}/findings").json()["findings"]
+    assert key in {f["key"] for f in told}, "what is let stand can still be seen"
+    [swapped] = [f["finding"] for f in told if f["finding"]["kind"] == "figure_swapped"]
+    assert any("that you let stand" in str(e.values()) for e in swapped["evidence"])
 
 
 def test_a_check_without_the_network_says_so_and_does_what_it_can(ws, monkeypatch):

@@ -6,7 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from juxtaform.core.figure.placing import FIGURE_LEAST, PLACES_LEAST
-from juxtaform.core.figure.sheet import FINE, Sheet
+from juxtaform.core.figure.sheet import Sheet
 from juxtaform.core.figure.trunk import unit
 
 OWN_WEIGHT = 0.5
@@ -25,28 +25,24 @@ def loose_likeness(ours: Sheet, theirs: Sheet) -> float:
     A pair of places is as alike as its cosine and, for each of the 8 neighbours of the one, the best cosine with the
     places within one around the same neighbour of the other.
     """
-    from_, to = (s.fine_mask > FIGURE_LEAST for s in (ours, theirs))
-    if min(from_.sum(), to.sum()) < PLACES_LEAST:
+    if min((s.fine_mask > FIGURE_LEAST).sum() for s in (ours, theirs)) < PLACES_LEAST:
         return 0.0
-    one, other = unit(ours.maps[0]), unit(theirs.maps[0])
-    cosine = (one.reshape(len(one), -1).T @ other.reshape(len(other), -1)).reshape(FINE, FINE, FINE, FINE)
+    (one, from_), (other, to) = _figure_alone(ours), _figure_alone(theirs)
+    cosine = (one.reshape(len(one), -1).T @ other.reshape(len(other), -1)).reshape(*from_.shape, *to.shape)
     alike = OWN_WEIGHT * cosine + (1 - OWN_WEIGHT) * _of_neighbours(cosine)
-    flat = alike.reshape(FINE * FINE, FINE * FINE)
-    i, j = np.flatnonzero(from_.ravel()), np.flatnonzero(to.ravel())
-    held = flat[np.ix_(i, j)]
+    i, j = np.flatnonzero(from_), np.flatnonzero(to)
+    held = alike.reshape(from_.size, to.size)[np.ix_(i, j)]
     best, back = held.argmax(axis=1), held.argmax(axis=0)
     mutual = np.flatnonzero(back[best] == np.arange(len(i)))
     if not len(mutual):
         return 0.0
-    start, end = i[mutual], j[best[mutual]]
-    moved = np.full((FINE + 2, FINE + 2, 2), np.nan)
-    moved[start // FINE + 1, start % FINE + 1] = np.stack(
-        [end // FINE - start // FINE, end % FINE - start % FINE], axis=1
-    )
-    own = moved[start // FINE + 1, start % FINE + 1]
+    start, end = (np.stack(np.divmod(at, s.shape[1]), axis=1) for at, s in ((i[mutual], from_), (j[best[mutual]], to)))
+    moved = np.full((from_.shape[0] + 2, from_.shape[1] + 2, 2), np.nan)
+    moved[start[:, 0] + 1, start[:, 1] + 1] = end - start
+    own = end - start
     with np.errstate(invalid="ignore"):
         agree = [
-            np.abs(moved[start // FINE + 1 + dy, start % FINE + 1 + dx] - own).max(axis=1) <= MOVED_ALIKE
+            np.abs(moved[start[:, 0] + 1 + dy, start[:, 1] + 1 + dx] - own).max(axis=1) <= MOVED_ALIKE
             for dy, dx in _AROUND
         ]
     weight = np.mean(agree, axis=0)
@@ -55,7 +51,8 @@ def loose_likeness(ours: Sheet, theirs: Sheet) -> float:
 
 
 def _of_neighbours(cosine: Grid) -> Grid:
-    """For each pair of places the mean over the 8 neighbours of the best cosine within one place, (s, s, s, s)."""
+    """For each pair of places the mean over the 8 neighbours of the best cosine within one place; (h, w) places of the one, and as
+    many of the other as it has, in and out."""
     best = cosine.copy()
     np.maximum(best[:, :, 1:], cosine[:, :, :-1], out=best[:, :, 1:])
     np.maximum(best[:, :, :-1], cosine[:, :, 1:], out=best[:, :, :-1])
@@ -64,6 +61,15 @@ def _of_neighbours(cosine: Grid) -> Grid:
     np.maximum(best[..., :-1], across[..., 1:], out=best[..., :-1])
     around = np.pad(best, ((1, 1), (1, 1), (1, 1), (1, 1)), constant_values=0.0)
     total = np.zeros_like(cosine)
+    h, w, oh, ow = cosine.shape
     for dy, dx in _AROUND:
-        total += around[1 + dy : 1 + dy + FINE, 1 + dx : 1 + dx + FINE, 1 + dy : 1 + dy + FINE, 1 + dx : 1 + dx + FINE]
+        total += around[1 + dy : 1 + dy + h, 1 + dx : 1 + dx + w, 1 + dy : 1 + dy + oh, 1 + dx : 1 + dx + ow]
     return np.asarray(total / len(_AROUND), dtype=np.float32)
+
+
+def _figure_alone(sheet: Sheet) -> tuple[Grid, NDArray[np.bool_]]:
+    """The unit numbers of stage 3 where the figure is, with what its neighbours' neighbours need around it, and its mask there."""
+    mask = sheet.fine_mask > FIGURE_LEAST
+    rows, columns = np.flatnonzero(mask.any(axis=1)), np.flatnonzero(mask.any(axis=0))
+    part = tuple(slice(max(0, int(at[0]) - 2), int(at[-1]) + 3) for at in (rows, columns))
+    return unit(sheet.maps[0][:, part[0], part[1]]), mask[part]

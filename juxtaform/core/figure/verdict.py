@@ -14,6 +14,8 @@ LEVEL = 2.8
 """The middle score (log odds) of right figures over hands and poses, on pairs and sequences of our own and of foreign drawn art."""
 LEVEL_WEIGHT, REFERENCE_WEIGHT, SEQUENCE_WEIGHT = 4.0, 1.0, 0.5
 """How much that level counts against one pair of the character's own references, and one appearance along its thread."""
+ACCEPTED_WEIGHT = 2.0
+"""An appearance that the illustrator let stand as right says more than one that nobody looked at."""
 REFERENCES_ABOVE = 0.7
 """References, on plain ground and in the same light, score this much above figures in frames."""
 LEVEL_RANGE = (0.0, 4.5)
@@ -36,6 +38,7 @@ class Level:
     references: int
     appearances: int
     shape: float = USUAL_SHAPE
+    accepted: int = 0
 
     def words(self) -> str:
         """What the band was set on, for the evidence."""
@@ -44,20 +47,33 @@ class Level:
             told.append(f"{self.references} {'pair' if self.references == 1 else 'pairs'} of references")
         if self.appearances:
             told.append(f"{self.appearances} {'picture' if self.appearances == 1 else 'pictures'} of this thread")
+        if self.accepted:
+            told.append(f"{self.accepted} that you let stand")
         return " and ".join(told) or "drawn figures in general"
 
 
-def level(references: Sequence[float], sequence: Sequence[float], shapes: Sequence[float] = ()) -> Level:
+def level(
+    references: Sequence[float],
+    sequence: Sequence[float],
+    shapes: Sequence[float] = (),
+    accepted: Sequence[float] = (),
+) -> Level:
     """The level of a thread from scores between its own references and along its shots, and those in the right colours.
 
-    Along the shots the better half counts alone, so that strangers do not lower what they are held against.
+    Along the shots the better half counts alone, so that strangers do not lower what they are held against; what the illustrator
+    `accepted` counts whatever its score.
     """
     better = sorted(sequence)[len(sequence) // 2 :]
-    values = [LEVEL, *(r - REFERENCES_ABOVE for r in references), *better]
-    weights = [LEVEL_WEIGHT, *(REFERENCE_WEIGHT for _ in references), *(SEQUENCE_WEIGHT for _ in better)]
+    values = [LEVEL, *(r - REFERENCES_ABOVE for r in references), *better, *accepted]
+    weights = [
+        LEVEL_WEIGHT,
+        *(REFERENCE_WEIGHT for _ in references),
+        *(SEQUENCE_WEIGHT for _ in better),
+        *(ACCEPTED_WEIGHT for _ in accepted),
+    ]
     middle = float(np.average(np.clip(values, -1.0, 6.0), weights=weights))
     shape = float(np.median(sorted(shapes)[len(shapes) // 2 :])) if len(shapes) >= SHAPES_LEAST else USUAL_SHAPE
-    return Level(float(np.clip(middle, *LEVEL_RANGE)), len(references), len(sequence), shape)
+    return Level(float(np.clip(middle, *LEVEL_RANGE)), len(references), len(sequence), shape, len(accepted))
 
 
 def answer(score: float, rivals: dict[str, float], held: Level) -> tuple[Answer, str | None]:
