@@ -11,7 +11,7 @@ from juxtaform.core.figure.colours import common_light, steps
 from juxtaform.core.figure.evidence import laid
 from juxtaform.core.figure.ground import figure_mask
 from juxtaform.core.figure.match import match
-from juxtaform.core.figure.parts import PartStep, part_steps, pieces
+from juxtaform.core.figure.parts import PartStep, part_steps
 from juxtaform.core.figure.placing import placed
 from juxtaform.core.figure.sheet import look_of
 from juxtaform.core.figure.trunk import Trunk, Whitening, unit
@@ -234,15 +234,6 @@ def test_half_a_part_in_a_strange_colour_is_a_patch_of_that_colour(pell):
     assert 0.3 < told.strange < 0.7
     assert told.patch > 0.05
     assert nearest_difference(np.array([told.seen]), linear_from_srgb8(violet)) < 12
-
-
-def test_of_a_part_in_two_pieces_the_one_that_changed_is_told():
-    part = np.zeros((56, 56), bool)
-    part[5:15, 5:15] = part[30:38, 30:40] = True
-    part[50, 50] = True
-    assert [int(p.sum()) for p in pieces(part)] == [100, 80]
-    part[30:38, 30:40] = False
-    assert [int(p.sum()) for p in pieces(part)] == [101]
 
 
 def test_the_level_of_a_thread_learns_from_its_references_and_its_pictures():

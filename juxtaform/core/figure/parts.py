@@ -21,8 +21,6 @@ REACH = 2
 CELL_LEAST = 0.5
 """A cell belongs to a part when the part fills this much of it."""
 CELLS_LEAST = 5
-PIECE_LEAST = 0.15
-"""A piece of a part is looked at by itself when it holds this much of it."""
 STRANGE = 0.07
 """OKLab distance from which a cell wears another colour: about a shade."""
 SOLID = 0.35
@@ -33,7 +31,7 @@ Cells = NDArray[np.float64]
 
 @dataclass(frozen=True)
 class PartStep:
-    """One part of a figure against the reference, of several pieces the one that differs most: `step` and `hue` are OKLab distances in the common light (hue and chroma alone for
+    """One part of a figure against the reference: `step` and `hue` are OKLab distances in the common light (hue and chroma alone for
     the second), `beyond` how much further `step` is than that of the rest of the figure, `seen` its middle colour in the frame, linear
     light without the scene's light; `cells` how many cells could be read. `strange` is the part 0..1 of them that wears a colour of neither
     the figure nor the ground, `patch` the largest of these that hang together as a part of the whole figure, 0..1; `seen` is their colour where
@@ -80,14 +78,13 @@ def part_steps(
     any_part = held.any(axis=0)
     strange = any_part & (whole > STRANGE) & _unlike(plain, familiar) & _unlike(plain, ground / 2.0**stops)
     out: list[PartStep | None] = []
-    for all_of_it in held:
-        if int(all_of_it.sum()) < CELLS_LEAST:
+    for mask in held:
+        count = int(mask.sum())
+        if count < CELLS_LEAST:
             out.append(None)
             continue
-        mask = max(pieces(all_of_it), key=lambda piece: float(np.quantile(whole[piece], SOLID)))
-        count = int(mask.sum())
         step = float(np.quantile(whole[mask], SOLID))
-        rest = any_part & ~all_of_it
+        rest = any_part & ~mask
         others = float(np.median(whole[rest])) if rest.sum() >= CELLS_LEAST else 0.0
         patch = _largest(strange & mask)
         where = patch if patch.sum() >= CELLS_LEAST else mask
@@ -104,15 +101,6 @@ def part_steps(
             )
         )
     return out
-
-
-def pieces(part: NDArray[np.bool_]) -> list[NDArray[np.bool_]]:
-    """The pieces of a part that hang together, the small ones left out: a colour may be worn in several places, and one of them
-    may change alone. The part itself when it is one, or crumbs."""
-    count, labels, stats, _ = cv2.connectedComponentsWithStats(part.astype(np.uint8), connectivity=8)
-    least = max(PIECE_LEAST * part.sum(), 2 * CELLS_LEAST)
-    large = [i for i in range(1, count) if stats[i, cv2.CC_STAT_AREA] >= least]
-    return [np.asarray(labels == i) for i in large] if len(large) > 1 else [part]
 
 
 def _unlike(cells: Cells, colours: Floats) -> NDArray[np.bool_]:
