@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import hashlib
 from dataclasses import dataclass
-from typing import Literal
 
 from sqlalchemy import select
 
@@ -89,11 +88,9 @@ def lineup(ws: Workspace, project_id: str, thread_id: str) -> Lineup:
     return Lineup(thread_id, anchors, tuple(cells), state.change, state.begins, state.back_to)
 
 
-def laid_over(
-    ws: Workspace, project_id: str, thread_id: str, shot_id: str, part: Literal["reference", "redrawn", "differs"]
-) -> bytes:
-    """One square of a figure's evidence as WebP: its reference, its picture laid over it, or where both differ. Raises NotThere for a
-    figure that was not laid over a reference by the latest check."""
+def laid_over(ws: Workspace, project_id: str, thread_id: str, shot_id: str) -> bytes:
+    """A figure's evidence as WebP, three squares side by side: its reference, its picture laid over it, and where both differ. Raises
+    NotThere for a figure that was not laid over a reference by the latest check."""
     state = checking.outcome(ws, project_id).result.threads.get(thread_id)
     with ws.database.session() as s:
         found(s, Thread, thread_id, project_id)
@@ -108,7 +105,7 @@ def laid_over(
         shown = laid(cut_out(reference, look_box(reference)), ws.store.pixels(sha), point.mark.box, who.evidence)
     except (KeyError, OSError, ValueError) as error:
         raise NotThere("The picture was replaced since the check. Check again.") from error
-    return ws.store.as_webp(getattr(shown, part))
+    return ws.store.as_webp(shown.strip)
 
 
 def _laid_key(point: FigurePoint) -> LaidKey | None:

@@ -21,7 +21,7 @@ from juxtaform.core.traits import look_box
 from juxtaform.media.decode import PictureRefused, decoded_file
 from juxtaform.media.network import figure_eye, network_digest
 from juxtaform.records import measures
-from juxtaform.records.models import Mark, Measure, Project, Take, Thread
+from juxtaform.records.models import Mark, Measure, Picture, Project, Take, Thread
 from juxtaform.studio import takes
 from juxtaform.studio.measuring import FigureFile, ViewFile, Workers, digest_of, done_by_workers
 from juxtaform.studio.sequence import assigned_figures
@@ -188,11 +188,14 @@ class Spotter:
             these = set(take_ids)
             wanted = _wanted(s, self.ws, project_id, lambda t: t.id in these)
             known = _known_places(s, [_key(w.take.picture_sha, f) for w in wanted for f in w.figures.values()])
+        asked = set(known)
         tasks = []
         for w in wanted:
-            missing = tuple(f for f in w.figures.values() if _key(w.take.picture_sha, f) not in known)
+            missing = {key: f for f in w.figures.values() if (key := _key(w.take.picture_sha, f)) not in asked}
             if missing:
-                tasks.append(SpotTask(str(self.ws.store.path(w.take.picture_sha)), w.take.picture_sha, missing))
+                asked |= missing.keys()
+                path = str(self.ws.store.path(w.take.picture_sha))
+                tasks.append(SpotTask(path, w.take.picture_sha, tuple(missing.values())))
         self._told(project_id, queue, len(take_ids) - len(tasks))
         if not tasks:
             return
@@ -229,15 +232,23 @@ def standings(ws: Workspace, project_id: str, status: SpotStatus, also: Collecti
 def confirm(ws: Workspace, project_id: str, boxes: Sequence[tuple[str, str, Box]]) -> Changed:
     """Mark figures where they stand, as (take, thread, box), in one step. Whom somebody marked meanwhile stays where they are."""
     with ws.writing(project_id, "marked") as w:
+        # Read at once, so that a thousand boxes are no thousand questions; whatever is not among these rows is not there.
         held = {(m.take_id, m.thread_id) for m in of_project(w.session, Mark, project_id)}
-        marked = []
+        its_takes = {t.id: t for t in of_project(w.session, Take, project_id)}
+        names = {t.id: t.name for t in of_project(w.session, Thread, project_id)}
+        shas = {its_takes[take_id].picture_sha for take_id, _, _ in boxes if take_id in its_takes}
+        sizes = {p.sha: p for p in w.session.scalars(select(Picture).where(Picture.sha.in_(shas)))}
+        marks = []
         for take_id, thread_id, box in boxes:
-            if (take_id, thread_id) not in held:
-                held.add((take_id, thread_id))
-                marked.append((take_id, takes.put_mark(w, project_id, take_id, thread_id, box)))
-        pictures = len({take for take, _ in marked})
-        names = {name for _, name in marked}
-        who = next(iter(names)) if len(names) == 1 else f"{len(marked)} figures"
+            take = its_takes.get(take_id) or found(w.session, Take, take_id, project_id)
+            name = names.get(thread_id) or found(w.session, Thread, thread_id, project_id).name
+            if (take_id, thread_id) in held:
+                continue
+            held.add((take_id, thread_id))
+            marks.append((name, takes.new_mark(take, thread_id, sizes[take.picture_sha], box)))
+        w.add(*(m for _, m in marks))
+        pictures = len({m.take_id for _, m in marks})
+        who = marks[0][0] if len({name for name, _ in marks}) == 1 else f"{len(marks)} figures"
         w.name(f"marked {who}" + (f" in {pictures} pictures" if pictures > 1 else ""))
     return w.changed
 

@@ -163,19 +163,24 @@ def mark(
 def put_mark(w: Writing, project_id: str, take_id: str, thread_id: str, box: Box, revision: int | None = None) -> str:
     """Put or move a mark within a change; who was said not to be there is there now. Returns the name of whom it is."""
     take, thread = found(w.session, Take, take_id, project_id), found(w.session, Thread, thread_id, project_id)
-    picture = found(w.session, Picture, take.picture_sha)
+    fresh = new_mark(take, thread_id, found(w.session, Picture, take.picture_sha), box)
+    query = select(Mark).where(Mark.take_id == take_id, Mark.thread_id == thread_id)
+    if (held := w.session.scalars(query).first()) is not None:
+        edited(held, revision, {"x": fresh.x, "y": fresh.y, "w": fresh.w, "h": fresh.h})
+    else:
+        w.add(fresh)
+    return thread.name
+
+
+def new_mark(take: Take, thread_id: str, picture: Picture, box: Box) -> Mark:
+    """A mark in a take's picture, cut to it; who was said not to be there is there now. Raises NotPossible for a box outside."""
     try:
         cut = box.inside(picture.width, picture.height)
     except ValueError as error:
         raise NotPossible(str(error)) from error
-    query = select(Mark).where(Mark.take_id == take_id, Mark.thread_id == thread_id)
-    if (held := w.session.scalars(query).first()) is not None:
-        edited(held, revision, {"x": cut.x, "y": cut.y, "w": cut.w, "h": cut.h})
-    else:
-        w.add(Mark(project_id=project_id, take_id=take_id, thread_id=thread_id, x=cut.x, y=cut.y, w=cut.w, h=cut.h))
     if thread_id in take.not_here:
         take.not_here = [i for i in take.not_here if i != thread_id]
-    return thread.name
+    return Mark(project_id=take.project_id, take_id=take.id, thread_id=thread_id, x=cut.x, y=cut.y, w=cut.w, h=cut.h)
 
 
 def unmark(ws: Workspace, project_id: str, mark_id: str) -> Changed:

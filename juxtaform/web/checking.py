@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated
 
 from fastapi import APIRouter, Response
 from pydantic import Field
@@ -72,12 +72,11 @@ def lineup(ws: Ws, project_id: str, thread_id: str) -> Lineup:
 
 
 @router.get(
-    "/lineups/{thread_id}/pictures/{shot_id}", summary="A figure laid over its reference, and where both differ"
+    "/lineups/{thread_id}/pictures/{shot_id}",
+    summary="Three squares side by side: a figure's reference, the figure laid over it, and where both differ",
 )
-def laid_over(
-    ws: Ws, project_id: str, thread_id: str, shot_id: str, part: Literal["reference", "redrawn", "differs"] = "differs"
-) -> Response:
-    data = continuity.laid_over(ws, project_id, thread_id, shot_id, part)
+def laid_over(ws: Ws, project_id: str, thread_id: str, shot_id: str) -> Response:
+    data = continuity.laid_over(ws, project_id, thread_id, shot_id)
     return Response(data, media_type="image/webp", headers={"Cache-Control": "private, max-age=3600"})
 
 

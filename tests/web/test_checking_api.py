@@ -110,21 +110,19 @@ def test_a_picture_that_is_not_there_is_a_404_whatever_it_is_called(client, path
     assert answer.json()["detail"]
 
 
-@pytest.mark.parametrize("part", ["reference", "redrawn", "differs"])
-def test_the_figure_is_shown_laid_over_its_reference(client, checked, part):
+def test_the_figure_is_shown_laid_over_its_reference(client, checked):
     staged, base = checked
     cell = client.get(f"{base}/lineups/{staged.ada}").json()["cells"][0]
     assert cell["laid"]["reference"] in {r["picture_sha"] for r in rows(staged.ws, staged.project, "reference")}
-    got = client.get(f"{base}/lineups/{staged.ada}/pictures/{staged.shots[0]}?part={part}")
+    got = client.get(f"{base}/lineups/{staged.ada}/pictures/{staged.shots[0]}")
     assert got.status_code == 200
-    assert Image.open(io.BytesIO(got.content)).size == (224, 224)
+    assert Image.open(io.BytesIO(got.content)).size == (3 * 224, 224)
 
 
 def test_what_was_not_laid_over_anything_is_a_404(client, checked):
     staged, base = checked
     assert client.get(f"{base}/lineups/{staged.style}/pictures/{staged.shots[0]}").status_code == 404
     assert client.get(f"{base}/lineups/{staged.ada}/pictures/{'0' * 32}").status_code == 404
-    assert client.get(f"{base}/lineups/{staged.ada}/pictures/{staged.shots[0]}?part=nonsense").status_code == 422
 
 
 def test_a_stranger_is_told_as_a_stranger_and_without_talk_of_traits(client, ws, checker):

@@ -1773,7 +1773,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** A figure laid over its reference, and where both differ */
+        /** Three squares side by side: a figure's reference, the figure laid over it, and where both differ */
         get: operations["laid_over_api_projects__project_id__lineups__thread_id__pictures__shot_id__get"];
         put?: never;
         post?: never;
@@ -4253,8 +4253,8 @@ export interface components {
         };
         /**
          * Standing
-         * @description What is said of one figure: found, doubtful or absent (which is never sure: it may be half hidden), where, with what log odds,
-         *     and who else claims the place.
+         * @description What is said of one figure: found, doubtful or absent (which is never sure: it may be half hidden), where unless it is absent,
+         *     with what log odds, and who else claims the place.
          */
         Standing: {
             /** Figure */
@@ -11777,9 +11777,7 @@ export interface operations {
     };
     laid_over_api_projects__project_id__lineups__thread_id__pictures__shot_id__get: {
         parameters: {
-            query?: {
-                part?: "reference" | "redrawn" | "differs";
-            };
+            query?: never;
             header?: never;
             path: {
                 project_id: string;

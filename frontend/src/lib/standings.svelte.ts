@@ -3,6 +3,8 @@ import { api, ok, type BoxPx, type SpotStatus, type Standing } from '../api/clie
 /** Tables that who stands where depends on. */
 const TABLES = new Set(['take', 'mark', 'bead', 'shot', 'reference', 'thread']);
 const REST_MS = 300;
+/** While pictures are looked through, a project with many waits so much longer for each before it is read again. */
+const BIG_MS = 10;
 
 /** A proposal: who stands in a take, where, and how sure that is. */
 export interface Proposed extends Standing {
@@ -19,6 +21,7 @@ export class StandingsState {
   status = $state.raw<SpotStatus>({ done: 0, total: 0, message: '' });
   readonly #extra = new Set<string>();
   #timer: ReturnType<typeof setTimeout> | undefined;
+  #due = 0;
   #wanted = false;
 
   readonly running = $derived(this.status.done < this.status.total);
@@ -66,12 +69,19 @@ export class StandingsState {
   /** The server told how looking goes. */
   told(status: SpotStatus) {
     this.status = status;
-    if (this.#wanted) this.again();
+    if (this.#wanted) this.again(this.running ? REST_MS + BIG_MS * this.byTake.size : REST_MS);
   }
 
+  /** Read again after a while; what is due sooner stays due. */
   again(wait_ms = REST_MS) {
+    const due = Date.now() + wait_ms;
+    if (this.#timer !== undefined && this.#due <= due) return;
     clearTimeout(this.#timer);
-    this.#timer = setTimeout(() => void this.load().catch(this.trouble), wait_ms);
+    this.#due = due;
+    this.#timer = setTimeout(() => {
+      this.#timer = undefined;
+      void this.load().catch(this.trouble);
+    }, wait_ms);
   }
 
   async load() {

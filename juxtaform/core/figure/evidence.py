@@ -30,6 +30,11 @@ class Laid:
     redrawn: Pixels
     differs: Pixels
 
+    @property
+    def strip(self) -> Pixels:
+        """The three squares side by side, (224, 672, 3)."""
+        return np.concatenate([self.reference, self.redrawn, self.differs], axis=1)
+
 
 def laid(reference: Pixels, frame: Pixels, box: Box, told: Evidence) -> Laid:
     """The squares of a reference's crop (h, w, 3) and the figure in `box` of a frame."""

@@ -22,7 +22,7 @@
   const IDENTITY = ['figure_swapped', 'figure_stranger', 'figure_doubtful'];
   const laid = $derived(
     cell?.laid && finding.thread && IDENTITY.includes(finding.kind)
-      ? (part: string) => `/api/projects/${project.id}/lineups/${finding.thread}/pictures/${finding.shot}?part=${part}&key=${cell.laid!.key}`
+      ? `/api/projects/${project.id}/lineups/${finding.thread}/pictures/${finding.shot}?key=${cell.laid!.key}`
       : null,
   );
 
@@ -45,6 +45,11 @@
   const focus = (node: HTMLElement) => node.focus();
 </script>
 
+{#snippet square(which: number, alt: string, size: string)}
+  <!-- One picture holds the three squares side by side; this shows one of them. -->
+  <span class="well block aspect-square overflow-hidden {size}"><img class="h-full max-w-none" style="width:300%;margin-left:{-100 * which}%" src={laid} {alt} /></span>
+{/snippet}
+
 <h2 class="font-book text-[18px] leading-[23px] font-semibold" data-finding={finding.kind}>{finding.title}</h2>
 <p class="mt-0.5 mb-3 text-soft">
   {thread ? `${thread.name} · ` : ''}shot {project.number(finding.shot)}{finding.until && finding.until !== finding.shot ? `–${project.number(finding.until)}` : ''}{takeNumber ? ` · take ${takeNumber}` : ''}
@@ -53,15 +58,15 @@
 {#if laid}
   <div class="grid grid-cols-2 gap-2" data-evidence="laid">
     <figure>
-      <span class="well block"><img class="aspect-square w-full" src={laid('reference')} alt="The reference" /></span>
+      {@render square(0, "The reference", 'w-full')}
       <figcaption class="label mt-1">reference{cell?.nearest_view ? `, ${cell.nearest_view}` : ''}</figcaption>
     </figure>
     <figure>
-      <span class="well block"><img class="aspect-square w-full" src={laid('redrawn')} alt="The shot's figure laid over it" /></span>
+      {@render square(1, "The shot's figure laid over it", 'w-full')}
       <figcaption class="label mt-1">shot {project.number(finding.shot)}, laid over it</figcaption>
     </figure>
     <figure class="col-span-2 flex items-center gap-3">
-      <span class="well block w-[116px] shrink-0"><img class="aspect-square w-full" src={laid('differs')} alt="Where they differ" /></span>
+      {@render square(2, "Where they differ", 'w-[116px] shrink-0')}
       <figcaption class="label">Red stripes mark where the figure differs from the reference.</figcaption>
     </figure>
   </div>
