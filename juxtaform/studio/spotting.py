@@ -32,6 +32,7 @@ SPOTTING_VERSION = "spot 1"
 MOST_VIEWS = 4
 """So many references of a figure vote, the heaviest."""
 MODELS_KEPT = 60
+CLOSING_S = 10.0
 log = logging.getLogger("juxtaform")
 _PLACES = TypeAdapter(tuple[Place, ...])
 
@@ -153,20 +154,20 @@ class Spotter:
     def close(self) -> None:
         self._closed = True
         for project_id in list(self._queues):
-            self._stop(project_id)
+            self._stop(project_id, CLOSING_S)
 
-    def _stop(self, project_id: str) -> None:
+    def _stop(self, project_id: str, timeout_s: float = 120) -> None:
         with self._lock:
             if (queue := self._queues.get(project_id)) is not None:
                 queue.stopped = True
                 queue.total -= len(queue.waiting)
                 queue.waiting.clear()
-        self.wait(project_id)
+        self.wait(project_id, timeout_s)
 
     def _run(self, project_id: str, queue: _Queue) -> None:
         while True:
             with self._lock:
-                batch, queue.waiting = queue.waiting, []
+                batch, queue.waiting, queue.stopped = queue.waiting, [], False
                 if not batch:
                     queue.thread, queue.done = None, queue.total
                     break
