@@ -13,7 +13,8 @@ from PIL import Image
 from juxtaform.core.anchoring import TOKEN, Span, anchored
 from juxtaform.core.breakdown import ProposedShot, breakdown
 from juxtaform.core.names import NEW
-from juxtaform.core.panels import panels, straightened
+from juxtaform.core.panels import panels
+from juxtaform.core.upright import straightened
 from juxtaform.formats import texts
 from juxtaform.media.decode import decoded
 from tests.constructed_pages import CASES, LAYOUTS, drawn_page

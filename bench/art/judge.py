@@ -19,17 +19,17 @@ from bench.art.sequences import FAULTS, Story, story
 from bench.art.sources import families, singles
 from juxtaform.core.check import check
 from juxtaform.core.colour import delta_e_2000, lab_from_linear, lab_from_srgb8, linear_from_hex
-from juxtaform.core.figure.locate import overlap
 from juxtaform.core.figure.match import match
 from juxtaform.core.figure.sheet import look_of
 from juxtaform.core.figure.standing import ABSENT, FOUND, seen_places, sought
 from juxtaform.core.findings import Finding, Mark, ShotState, StyleHome
 from juxtaform.core.identity import known_figure
 from juxtaform.core.names import Named
-from juxtaform.core.panels import panels, straightened
+from juxtaform.core.panels import panels
 from juxtaform.core.picture import measure_picture
-from juxtaform.core.regions import cut_out
+from juxtaform.core.regions import cut_out, overlap
 from juxtaform.core.traits import figure_model, reference_view
+from juxtaform.core.upright import straightened
 from juxtaform.media.network import figure_eye, hand_eye
 from tests.constructed_pages import judged as panels_judged
 

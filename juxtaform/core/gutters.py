@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -13,6 +14,11 @@ from juxtaform.core.colour import Floats, Pixels
 
 Mask = NDArray[np.bool_]
 
+WORK_SIDE = 1100
+INK = 0.78
+"""Against the paper beside it, ink is darker than this part."""
+SLIVER = 0.025
+"""Ink that reaches no deeper than this from the page's edge, of its side, is the ground beside the page."""
 RIM = 0.012
 """The outermost part of a page, of its longer side, where its margin would be."""
 RIM_SHARE = 0.3
@@ -131,3 +137,62 @@ def _lightness(seen: NDArray[np.float32], like: Mask, tone: float) -> NDArray[np
     gx, gy = np.linspace(-0.5, 0.5, w, dtype=np.float32)[None], np.linspace(-0.5, 0.5, h, dtype=np.float32)[:, None]
     a, b, c, d, e, f = (float(v) for v in fitted)
     return np.asarray(a + b * gx + c * gy + d * gx * gx + e * gx * gy + f * gy * gy, dtype=np.float32)
+
+
+def inks(small: Pixels, grounds: Sequence[Gutter]) -> Iterator[Mask]:
+    """Where the page is drawn on: as whatever is not of a colour that may part panels, and as ink on lit paper."""
+    for ground in grounds:
+        yield _without_slivers(ground.ink)
+    yield _without_slivers(ink_on_paper(small))
+
+
+def _without_slivers(ink: Mask) -> Mask:
+    """Ink without what the page's own edge shows of the ground that it lies on."""
+    cleared = ink.copy()
+    for turned in (cleared, cleared[::-1], cleared.T, cleared.T[::-1]):  # views: clearing them clears the page
+        deep = round(SLIVER * turned.shape[0])
+        reach = np.where(turned[:deep].all(axis=0), 0, turned[:deep].argmin(axis=0))
+        turned[:deep][np.arange(deep)[:, None] < reach[None]] = False
+    return cleared
+
+
+def ink_on_paper(small: Pixels) -> Mask:
+    """Where a page is drawn on, its light evened out."""
+    grey = np.asarray(cv2.cvtColor(small, cv2.COLOR_RGB2GRAY), dtype=np.uint8)
+    size = max(15, max(grey.shape) // 28) | 1
+    paper = cv2.morphologyEx(grey, cv2.MORPH_CLOSE, cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size)))
+    paper = cv2.GaussianBlur(paper, (0, 0), size / 3)
+    soft = cv2.GaussianBlur(grey, (0, 0), 0.8).astype(np.float32)
+    level = soft / np.maximum(paper, 1)
+    noise = float(np.median(np.abs(level - np.median(level))))
+    lines = level < min(INK, 1 - 4 * noise)
+    ink = (lines | (soft < INK * _paper_light(grey))).astype(np.uint8)
+    count, labels, stats, _ = cv2.connectedComponentsWithStats(ink, connectivity=8)
+    big = np.zeros(count, dtype=bool)
+    big[1:] = stats[1:, cv2.CC_STAT_AREA] >= 12
+    return np.asarray(big[labels])
+
+
+def _paper_light(grey: NDArray[np.uint8]) -> NDArray[np.float32]:
+    """The light on a page as a smooth surface (a cubic fitted to the brightest parts of a grid, washes left out), (h, w)."""
+    h, w = grey.shape
+    rows, columns = 18, 14
+    cells = [
+        (r, c, float(np.percentile(grey[r * h // rows : (r + 1) * h // rows : 2, c * w // columns : (c + 1) * w // columns : 2], 92)))
+        for r in range(rows)
+        for c in range(columns)
+    ]  # fmt: skip
+    at = np.array([((c + 0.5) / columns - 0.5, (r + 0.5) / rows - 0.5) for r, c, _ in cells])
+    seen = np.array([value for _, _, value in cells])
+    kept = seen > 0.75 * np.percentile(seen, 90)
+    terms = [(i, j) for i in range(4) for j in range(4 - i)]
+    basis = np.stack([at[:, 0] ** i * at[:, 1] ** j for i, j in terms], axis=1)
+    fitted = np.zeros(len(terms))
+    for _ in range(4):
+        if kept.sum() < 2 * len(terms):
+            return np.full((h, w), float(np.percentile(seen, 90)), np.float32)
+        fitted = np.linalg.lstsq(basis[kept], seen[kept], rcond=None)[0]
+        kept = seen > 0.93 * (basis @ fitted)
+    x, y = np.linspace(-0.5, 0.5, w, dtype=np.float32), np.linspace(-0.5, 0.5, h, dtype=np.float32)
+    surface = sum(np.outer(y**j, x**i) * float(f) for (i, j), f in zip(terms, fitted, strict=True))
+    return np.clip(np.asarray(surface, dtype=np.float32), 40, 255)

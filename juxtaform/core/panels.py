@@ -1,4 +1,4 @@
-"""Panels on a photographed or scanned page: the page straightened, its panels found, put in reading order.
+"""Panels on an upright page, found and put in reading order.
 
 Light is evened out by dividing by the paper's own brightness (a grey closing), ink is what stays dark. A drawn frame
 seals its panel off from the page's margin, so panels are what a flood from the margin cannot reach; gaps in wobbly
@@ -8,23 +8,19 @@ frames are bridged step by step, as little as needed. Where frames are not drawn
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from collections.abc import Sequence
 from typing import Literal
 
 import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from juxtaform.core.colour import Floats, Pixels, linear_from_srgb8
-from juxtaform.core.gutters import Gutter, Mask, gutters
-from juxtaform.core.regions import Box, plain_ground, resized
+from juxtaform.core.colour import Pixels, linear_from_srgb8
+from juxtaform.core.gutters import WORK_SIDE, Mask, gutters, ink_on_paper, inks
+from juxtaform.core.regions import Box, plain_ground, resized, shared_area
 
 Direction = Literal["left to right", "right to left"]
 
-WORK_SIDE = 1100
-INK = 0.78
-"""Against the paper beside it, ink is darker than this part."""
 PANEL_LEAST, PANEL_MOST = 0.012, 0.95
 """A panel's part of the page's area."""
 GUTTER_LEAST = 0.012
@@ -55,87 +51,21 @@ COVERED_WELL = 0.6
 """Panels that cover this part of a page explain it as well as any."""
 ALONE = 0.6
 """One panel explains a page less than several do."""
-SLIVER = 0.025
-"""Ink that reaches no deeper than this from the page's edge, of its side, is the ground beside the page."""
 SPECKS = 0.004
 """A row or column with less ink than this is empty."""
-DESK_SHARE = 0.75
-"""A photo's rim is of the desk's colour by at least this part when a sheet lies on it."""
-BESIDE_MOST = 0.03
-"""No more than this part of what is not desk lies beside the sheet."""
-SOLID = 0.96
-"""A sheet fills at least this part of its hull."""
-GUTTERS_LEAST = 0.012
-"""Gutters run through when this part of rows and columns is empty."""
-LINE_LEAST, SAME_LEAN, AGREED = 0.03, 0.75, 0.5
-"""Lines count from this part of the page's longer side on; so many degrees apart they lean alike; so much of them must agree."""
-PAGE_LEAST = 0.3
-"""A sheet of paper that lies on a desk fills at least this part of the photo."""
-
-
-@dataclass(frozen=True)
-class Page:
-    """A straightened page: its pixels (h, w, 3), and `to_page`, the 3 x 3 homography from the photo's pixels to its own."""
-
-    pixels: Pixels
-    to_page: Floats
-
-
-def straightened(photo: Pixels) -> Page:
-    """The page of a photo (h, w, 3) seen from straight above: the sheet's edges when it lies on a darker or coloured
-    ground, else the tilt of its longest lines. Raises ValueError for a picture under 64 px."""
-    height, width = photo.shape[:2]
-    if min(height, width) < 64:
-        raise ValueError(f"The photo is {width} x {height} px: too small to find panels on.")
-    small = resized(photo, WORK_SIDE)
-    scale = small.shape[1] / width
-    grounds = gutters(small)
-    plain = next((g for g in grounds if g.of_rim > DESK_SHARE), None)
-    if plain is not None:
-        corners = _sheet_on(plain.ink)
-    else:
-        corners = None if _runs_through(grounds) else _sheet(small)
-    if corners is not None:
-        return _warped(photo, corners / scale)
-    angle = _tilt(small, grounds)
-    if abs(angle) < 0.3:
-        return Page(photo, np.eye(3))
-    turn = np.vstack([cv2.getRotationMatrix2D((width / 2, height / 2), angle, 1.0), [0, 0, 1]])
-    border = tuple(
-        int(v) for v in np.median(photo[:: max(1, height // 50), :: max(1, width // 50)].reshape(-1, 3), axis=0)
-    )
-    turned = cv2.warpAffine(photo, turn[:2], (width, height), borderMode=cv2.BORDER_CONSTANT, borderValue=border)
-    return Page(np.asarray(turned, dtype=np.uint8), np.asarray(turn))
 
 
 def panels(page: Pixels, direction: Direction = "left to right") -> list[Box]:
     """The panels of an upright page (h, w, 3) in reading order, in its pixels; empty when there are none."""
     small = resized(page, WORK_SIDE)
     factor = page.shape[1] / small.shape[1]
-    inks = list(_inks(small, gutters(small)))
-    tried = [(_islands(ink), ink) for ink in inks]
+    seen = list(inks(small, gutters(small)))
+    tried = [(_islands(ink), ink) for ink in seen]
     if max(_explained(found, ink) for found, ink in tried) < WELL_EXPLAINED:
-        tried += [(_parted_or_sealed(ink), ink) for ink in inks]
+        tried += [(_parted_or_sealed(ink), ink) for ink in seen]
     found = max(tried, key=lambda t: _explained(*t))[0]
     ordered = reading_order(found, direction)
     return [Box(b.x * factor, b.y * factor, b.w * factor, b.h * factor) for b in ordered]
-
-
-def _inks(small: Pixels, grounds: Sequence[Gutter]) -> Iterator[Mask]:
-    """Where the page is drawn on: as whatever is not of a colour that may part panels, and as ink on lit paper."""
-    for ground in grounds:
-        yield _without_slivers(ground.ink)
-    yield _without_slivers(_ink(small))
-
-
-def _without_slivers(ink: Mask) -> Mask:
-    """Ink without what the page's own edge shows of the ground that it lies on."""
-    cleared = ink.copy()
-    for turned in (cleared, cleared[::-1], cleared.T, cleared.T[::-1]):  # views: clearing them clears the page
-        deep = round(SLIVER * turned.shape[0])
-        reach = np.where(turned[:deep].all(axis=0), 0, turned[:deep].argmin(axis=0))
-        turned[:deep][np.arange(deep)[:, None] < reach[None]] = False
-    return cleared
 
 
 def _parted_or_sealed(ink: Mask) -> list[Box]:
@@ -153,7 +83,7 @@ def _explained(found: list[Box], ink: Mask) -> float:
     beside = np.ones(ink.shape, dtype=bool)
     for b in found:
         _cleared(beside, b, FRAME_PX)
-    if any(_shared(a, b) > 0.1 * min(a.w * a.h, b.w * b.h) for i, a in enumerate(found) for b in found[:i]):
+    if any(shared_area(a, b) > 0.1 * min(a.w * a.h, b.w * b.h) for i, a in enumerate(found) for b in found[:i]):
         return 0.0
     covered = sum(b.w * b.h for b in found) / ink.size
     empty = 1.0 - float(ink[beside].mean()) if beside.any() else 0.0
@@ -176,7 +106,7 @@ def _islands(ink: Mask) -> list[Box]:
         fresh = _rectangles(land)
         for b in fresh:
             _cleared(left, b)
-        found += [b for b in fresh if not any(_shared(b, k) > 0.1 * min(b.w * b.h, k.w * k.h) for k in found)]
+        found += [b for b in fresh if not any(shared_area(b, k) > 0.1 * min(b.w * b.h, k.w * k.h) for k in found)]
         if _explained(found, ink) > WELL_EXPLAINED:
             break
     return found
@@ -209,7 +139,7 @@ def views_on(sheet: Pixels) -> list[Box]:
     small = resized(sheet, WORK_SIDE)
     factor = sheet.shape[1] / small.shape[1]
     ground = plain_ground(linear_from_srgb8(small))
-    figure = _ink(small) if ground is None else ~ground
+    figure = ink_on_paper(small) if ground is None else ~ground
     reach = max(3, WORK_SIDE // 140)
     joined = cv2.morphologyEx(figure.astype(np.uint8), cv2.MORPH_CLOSE, np.ones((reach, reach), np.uint8))
     _, _, stats, _ = cv2.connectedComponentsWithStats(joined, connectivity=8)
@@ -244,7 +174,7 @@ def reading_order(boxes: Sequence[Box], direction: Direction = "left to right") 
 def _settled(cell: Box, framed: list[Box], ink: Mask, *, alone: bool) -> list[Box]:
     """What stands in a cell between white gutters: the framed panels in it where they make it up, what they leave over if
     that is as large, or the cell itself. Where a page has white gutters, pieces that only lines part are hatching."""
-    inside = [b for b in framed if _shared(b, cell) > 0.8 * b.w * b.h]
+    inside = [b for b in framed if shared_area(b, cell) > 0.8 * b.w * b.h]
     covered = sum(b.w * b.h for b in inside) / (cell.w * cell.h)
     if len(inside) == 1 and covered > 0.8:
         return inside
@@ -274,13 +204,6 @@ def _gap(a: Box, b: Box) -> float:
     return down if down > 0 > across and down < 0.5 * min(a.h, b.h) else 0.0
 
 
-def _shared(a: Box, b: Box) -> float:
-    """The area that two boxes share."""
-    w = min(a.x + a.w, b.x + b.w) - max(a.x, b.x)
-    h = min(a.y + a.h, b.y + b.h) - max(a.y, b.y)
-    return max(0.0, w) * max(0.0, h)
-
-
 def _split(boxes: Sequence[Box], across: bool) -> list[list[Box]]:
     """Groups that nothing stands across, a fifth of the smaller box's size of overlap allowed."""
 
@@ -300,48 +223,6 @@ def _split(boxes: Sequence[Box], across: bool) -> list[list[Box]]:
             groups[-1].append(b)
             reach = max(reach, end)
     return groups
-
-
-def _ink(small: Pixels) -> Mask:
-    """Where a page is drawn on, its light evened out."""
-    grey = np.asarray(cv2.cvtColor(small, cv2.COLOR_RGB2GRAY), dtype=np.uint8)
-    size = max(15, max(grey.shape) // 28) | 1
-    paper = cv2.morphologyEx(grey, cv2.MORPH_CLOSE, cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size)))
-    paper = cv2.GaussianBlur(paper, (0, 0), size / 3)
-    soft = cv2.GaussianBlur(grey, (0, 0), 0.8).astype(np.float32)
-    level = soft / np.maximum(paper, 1)
-    noise = float(np.median(np.abs(level - np.median(level))))
-    lines = level < min(INK, 1 - 4 * noise)
-    ink = (lines | (soft < INK * _paper_light(grey))).astype(np.uint8)
-    count, labels, stats, _ = cv2.connectedComponentsWithStats(ink, connectivity=8)
-    big = np.zeros(count, dtype=bool)
-    big[1:] = stats[1:, cv2.CC_STAT_AREA] >= 12
-    return np.asarray(big[labels])
-
-
-def _paper_light(grey: NDArray[np.uint8]) -> NDArray[np.float32]:
-    """The light on a page as a smooth surface (a cubic fitted to the brightest parts of a grid, washes left out), (h, w)."""
-    h, w = grey.shape
-    rows, columns = 18, 14
-    cells = [
-        (r, c, float(np.percentile(grey[r * h // rows : (r + 1) * h // rows : 2, c * w // columns : (c + 1) * w // columns : 2], 92)))
-        for r in range(rows)
-        for c in range(columns)
-    ]  # fmt: skip
-    at = np.array([((c + 0.5) / columns - 0.5, (r + 0.5) / rows - 0.5) for r, c, _ in cells])
-    seen = np.array([value for _, _, value in cells])
-    kept = seen > 0.75 * np.percentile(seen, 90)
-    terms = [(i, j) for i in range(4) for j in range(4 - i)]
-    basis = np.stack([at[:, 0] ** i * at[:, 1] ** j for i, j in terms], axis=1)
-    fitted = np.zeros(len(terms))
-    for _ in range(4):
-        if kept.sum() < 2 * len(terms):
-            return np.full((h, w), float(np.percentile(seen, 90)), np.float32)
-        fitted = np.linalg.lstsq(basis[kept], seen[kept], rcond=None)[0]
-        kept = seen > 0.93 * (basis @ fitted)
-    x, y = np.linspace(-0.5, 0.5, w, dtype=np.float32), np.linspace(-0.5, 0.5, h, dtype=np.float32)
-    surface = sum(np.outer(y**j, x**i) * float(f) for (i, j), f in zip(terms, fitted, strict=True))
-    return np.clip(np.asarray(surface, dtype=np.float32), 40, 255)
 
 
 def _framed(ink: Mask) -> list[Box]:
@@ -491,7 +372,7 @@ def _merged(boxes: list[Box]) -> list[Box]:
         for i, a in enumerate(boxes):
             for j in range(i + 1, len(boxes)):
                 b = boxes[j]
-                if _shared(a, b) > 0.5 * min(a.w * a.h, b.w * b.h):
+                if shared_area(a, b) > 0.5 * min(a.w * a.h, b.w * b.h):
                     x0, y0 = min(a.x, b.x), min(a.y, b.y)
                     boxes[i] = Box(x0, y0, max(a.x + a.w, b.x + b.w) - x0, max(a.y + a.h, b.y + b.h) - y0)
                     del boxes[j]
@@ -500,138 +381,3 @@ def _merged(boxes: list[Box]) -> list[Box]:
             if merged:
                 break
     return boxes
-
-
-def _sheet(small: Pixels) -> Floats | None:
-    """The four corners of a sheet that lies on another ground, clockwise from the top left, or None."""
-    lab = cv2.cvtColor(cv2.GaussianBlur(small, (0, 0), 2.0), cv2.COLOR_RGB2LAB).astype(np.float32)
-    h, w = lab.shape[:2]
-    rim = np.concatenate(
-        [lab[:4].reshape(-1, 3), lab[-4:].reshape(-1, 3), lab[:, :4].reshape(-1, 3), lab[:, -4:].reshape(-1, 3)]
-    )
-    middle = lab[h // 4 : -h // 4, w // 4 : -w // 4].reshape(-1, 3)
-    bright = np.percentile(middle[:, 0], 70)
-    if bright - np.median(rim[:, 0]) < 18:
-        return None
-    level, _ = cv2.threshold(lab[..., 0].astype(np.uint8), 0, 255, cv2.THRESH_BINARY + cv2.THRESH_OTSU)
-    bright_part = np.asarray(lab[..., 0] > min(float(level), float(bright) - 12), dtype=np.uint8)
-    size = max(5, max(h, w) // 60) | 1
-    paper = cv2.morphologyEx(bright_part, cv2.MORPH_CLOSE, np.ones((size, size), np.uint8))
-    contours, _ = cv2.findContours(paper, cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_SIMPLE)
-    largest = max(contours, key=cv2.contourArea, default=None)
-    if largest is None or cv2.contourArea(largest) < PAGE_LEAST * h * w:
-        return None
-    return _corners(np.asarray(cv2.convexHull(largest), dtype=np.int32), h, w)
-
-
-def _corners(hull: NDArray[np.int32], h: int, w: int) -> Floats | None:
-    """The four corners of a hull that is a sheet of paper seen a little aslant; None for any other form."""
-    around = cv2.arcLength(hull, True)
-    for loose in (0.02, 0.03, 0.05, 0.08):
-        corners = cv2.approxPolyDP(hull, loose * around, True).reshape(-1, 2).astype(np.float64)
-        if len(corners) == 4:
-            area = cv2.contourArea(corners.astype(np.float32))
-            touches = sum(bool(x < 3 or y < 3 or x > w - 4 or y > h - 4) for x, y in corners)
-            if area > PAGE_LEAST * h * w and touches <= 2 and area > 0.85 * cv2.contourArea(hull):
-                return _clockwise(corners)
-            return None
-    return None
-
-
-def _runs_through(grounds: Sequence[Gutter]) -> bool:
-    """Whether a colour runs through a picture from side to side: then it is a page's gutter, and no desk round a sheet."""
-    return any(_empty_share(g.ink, 0.0) > GUTTERS_LEAST / 3 for g in grounds)
-
-
-def _sheet_on(ink: Mask) -> Floats | None:
-    """The four corners of a sheet that lies on a ground of one colour, whatever is on the sheet; `ink` is what is not ground."""
-    h, w = ink.shape
-    count, labels, stats, _ = cv2.connectedComponentsWithStats(ink.astype(np.uint8), connectivity=8)
-    if count < 2:
-        return None
-    largest = 1 + int(stats[1:, cv2.CC_STAT_AREA].argmax())
-    contours, _ = cv2.findContours((labels == largest).astype(np.uint8), cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_SIMPLE)
-    outline = max(contours, key=cv2.contourArea)
-    hull = np.asarray(cv2.convexHull(outline), dtype=np.int32)
-    beside = ink.astype(np.uint8)
-    cv2.fillConvexPoly(beside, hull, 0)
-    if beside.sum() > BESIDE_MOST * ink.sum() or cv2.contourArea(outline) < SOLID * cv2.contourArea(hull):
-        return None  # its ground parts it: no sheet on a desk, but panels on a page
-    return _corners(hull, h, w)
-
-
-def _clockwise(corners: Floats) -> Floats:
-    total, apart = corners.sum(axis=1), corners[:, 0] - corners[:, 1]
-    return np.array(
-        [corners[total.argmin()], corners[apart.argmax()], corners[total.argmax()], corners[apart.argmin()]]
-    )
-
-
-def _warped(photo: Pixels, corners: Floats) -> Page:
-    a, b, c, d = corners
-    width = round(max(np.linalg.norm(b - a), np.linalg.norm(c - d)))
-    height = round(max(np.linalg.norm(d - a), np.linalg.norm(c - b)))
-    target = np.array([[0, 0], [width, 0], [width, height], [0, height]], dtype=np.float32)
-    to_page = cv2.getPerspectiveTransform(corners.astype(np.float32), target)
-    seen = cv2.warpPerspective(photo, to_page, (width, height), flags=cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE)
-    return Page(np.asarray(seen, dtype=np.uint8), np.asarray(to_page, dtype=np.float64))
-
-
-def _tilt(small: Pixels, grounds: Sequence[Gutter]) -> float:
-    """Degrees by which a page leans, within 8: the turn that shows most empty rows and columns between drawings, for the colour
-    that parts them best, tried around that of its long lines; that of the lines where no gutter runs through."""
-    lines = _lean_of_lines(small)
-    tried = sorted({0.0, *(lines + d for d in (-0.5, 0.0, 0.5)), *np.arange(-8, 8.1, 1.0)}, key=abs)
-    inks = list(_inks(small, grounds))
-    seen = [{angle: _empty_share(ink, angle) for angle in tried} for ink in inks]
-    which = max(range(len(seen)), key=lambda i: max(seen[i].values()))
-    empty, ink = seen[which], inks[which]
-    best = max(tried, key=lambda angle: empty[angle])
-    if empty[best] < GUTTERS_LEAST:
-        return lines
-    for fine in (0.5, -0.5, 0.25, -0.25):
-        turned = best + fine
-        empty[turned] = _empty_share(ink, turned)
-        if empty[turned] > empty[best] + 0.002:
-            best = turned
-    return best if empty[best] > 1.2 * empty[0.0] + 0.004 else 0.0
-
-
-def _empty_share(ink: Mask, angle: float) -> float:
-    """The part of rows and columns inside the drawn area that are empty when the page is turned by some degrees."""
-    small = cv2.resize(ink.astype(np.uint8) * 255, None, fx=0.5, fy=0.5, interpolation=cv2.INTER_AREA)
-    h, w = small.shape
-    turn = cv2.getRotationMatrix2D((w / 2, h / 2), angle, 1.0)
-    turned = np.asarray(cv2.warpAffine(small, turn, (w, h)), dtype=np.uint8) > 100
-    share = 0.0
-    for axis in (0, 1):
-        full = np.asarray(turned.sum(axis=axis) > 1)
-        at = np.flatnonzero(full)
-        if len(at) > 10:
-            share += 0.5 * float((~full[at[0] : at[-1]]).mean())
-    return share
-
-
-def _lean_of_lines(small: Pixels) -> float:
-    """Degrees by which long lines lean from upright and level, within 12; 0 unless most of their length agrees.
-
-    Segments by R. Grompone von Gioi et al., "LSD: a line segment detector", IPOL 2012.
-    """
-    grey = cv2.cvtColor(small, cv2.COLOR_RGB2GRAY)
-    found = cv2.createLineSegmentDetector(cv2.LSD_REFINE_STD).detect(grey)[0]
-    if found is None:
-        return 0.0
-    ends = np.asarray(found, dtype=np.float64).reshape(-1, 4)
-    angle = np.degrees(np.arctan2(ends[:, 3] - ends[:, 1], ends[:, 2] - ends[:, 0]))
-    lean = (angle + 45) % 90 - 45
-    length = np.hypot(ends[:, 2] - ends[:, 0], ends[:, 3] - ends[:, 1])
-    kept = (np.abs(lean) < 12) & (length > LINE_LEAST * max(grey.shape))
-    if kept.sum() < 4:
-        return 0.0
-    lean, length = lean[kept], length[kept]
-    agreed = np.array([length[np.abs(lean - at) < SAME_LEAN].sum() for at in lean])
-    at = lean[agreed.argmax()]
-    near = np.abs(lean - at) < SAME_LEAN
-    if agreed.max() < AGREED * length.sum():
-        return 0.0
-    return float(np.average(lean[near], weights=length[near]))

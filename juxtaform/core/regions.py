@@ -42,6 +42,19 @@ class Box:
         return Box(self.x - self.w * part, self.y - self.h * part, self.w * (1 + 2 * part), self.h * (1 + 2 * part))
 
 
+def shared_area(a: Box, b: Box) -> float:
+    """The area that two boxes share, in px²."""
+    w = min(a.x + a.w, b.x + b.w) - max(a.x, b.x)
+    h = min(a.y + a.h, b.y + b.h) - max(a.y, b.y)
+    return max(0.0, w) * max(0.0, h)
+
+
+def overlap(a: Box, b: Box) -> float:
+    """The part 0..1 of two boxes' union that both cover."""
+    both = shared_area(a, b)
+    return both / (a.w * a.h + b.w * b.h - both)
+
+
 @dataclass(frozen=True)
 class Crop:
     """A box's pixels at a working size.

@@ -12,8 +12,9 @@ from PIL import Image
 from sqlalchemy import func, select
 
 from juxtaform.core.colour import Pixels
-from juxtaform.core.panels import Direction, panels, straightened, views_on
+from juxtaform.core.panels import Direction, panels, views_on
 from juxtaform.core.regions import Box, cut_out
+from juxtaform.core.upright import straightened
 from juxtaform.records.models import Scene, Shot, Thread
 from juxtaform.studio import takes, threads
 from juxtaform.studio.takes import TakenIn

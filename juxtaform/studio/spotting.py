@@ -5,13 +5,13 @@ from __future__ import annotations
 import functools
 import logging
 import threading
-from collections.abc import Callable, Collection, Iterable, Mapping, Sequence
+from collections.abc import Collection, Iterable, Mapping, Sequence
 from concurrent.futures import BrokenExecutor
 from dataclasses import dataclass, field
 from pathlib import Path
 
 from pydantic import TypeAdapter
-from sqlalchemy import select
+from sqlalchemy import ColumnElement, select
 from sqlalchemy.exc import SQLAlchemyError
 from sqlalchemy.orm import Session
 
@@ -61,10 +61,6 @@ class SpotStatus:
     done: int = 0
     total: int = 0
     message: str = ""
-
-    @property
-    def running(self) -> bool:
-        return self.done < self.total
 
 
 @dataclass(frozen=True)
@@ -186,8 +182,7 @@ class Spotter:
 
     def _look_through(self, project_id: str, queue: _Queue, take_ids: Sequence[str]) -> None:
         with self.ws.database.reading() as s:
-            these = set(take_ids)
-            wanted = _wanted(s, self.ws, project_id, lambda t: t.id in these)
+            wanted = _wanted(s, self.ws, project_id, Take.id.in_(list(take_ids)))
             known = _known_places(s, [_key(w.take.picture_sha, f) for w in wanted for f in w.figures.values()])
         asked = set(known)
         tasks = []
@@ -218,7 +213,7 @@ def standings(ws: Workspace, project_id: str, status: SpotStatus, also: Collecti
     """What is proposed in all picked takes, and in `also`. Raises NotThere."""
     with ws.database.reading() as s:
         found(s, Project, project_id)
-        wanted = _wanted(s, ws, project_id, lambda t: t.picked or t.id in also)
+        wanted = _wanted(s, ws, project_id, Take.picked | Take.id.in_(list(also)))
         known = _known_places(s, [_key(w.take.picture_sha, f) for w in wanted for f in w.figures.values()])
     told, unseen = [], 0
     for w in wanted:
@@ -299,11 +294,12 @@ def _key(sha: str, figure: FigureFile) -> str:
     return digest_of([SPOTTING_VERSION, network_digest(), sha, views])
 
 
-def _wanted(s: Session, ws: Workspace, project_id: str, chosen: Callable[[Take], bool]) -> list[_Wanted]:
+def _wanted(s: Session, ws: Workspace, project_id: str, chosen: ColumnElement[bool]) -> list[_Wanted]:
     """Those of the chosen takes with figures that are neither marked nor refused."""
-    some = [t for t in of_project(s, Take, project_id) if chosen(t)]
+    some = list(s.scalars(select(Take).where(Take.project_id == project_id, chosen).order_by(Take.position, Take.id)))
     marked: dict[str, dict[str, Box]] = {}
-    for m in of_project(s, Mark, project_id):
+    ids = select(Take.id).where(Take.project_id == project_id, chosen)
+    for m in s.scalars(select(Mark).where(Mark.project_id == project_id, Mark.take_id.in_(ids))):
         marked.setdefault(m.take_id, {})[m.thread_id] = Box(m.x, m.y, m.w, m.h)
     assigned = assigned_figures(s, ws.store, project_id, {t.shot_id for t in some})
     found_takes = []

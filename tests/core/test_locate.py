@@ -5,9 +5,9 @@ import itertools
 import numpy as np
 import pytest
 
-from juxtaform.core.figure.locate import candidates, overlap, scene_maps
+from juxtaform.core.figure.locate import candidates, scene_maps
 from juxtaform.core.figure.standing import ABSENT, FOUND, Place, seen_places, settled, sought
-from juxtaform.core.regions import Box, cut_out
+from juxtaform.core.regions import Box, cut_out, overlap
 from juxtaform.core.traits import look_box
 from juxtaform.media import network
 from tests.constructed import LIGHTS, Look, reference, scene

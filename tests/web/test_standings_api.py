@@ -3,8 +3,7 @@
 import numpy as np
 import pytest
 
-from juxtaform.core.figure.locate import overlap
-from juxtaform.core.regions import Box
+from juxtaform.core.regions import Box, overlap
 from juxtaform.studio import takes
 from juxtaform.studio.measuring import Workers
 from juxtaform.studio.spotting import Spotter

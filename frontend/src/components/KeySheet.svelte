@@ -20,8 +20,8 @@
     ['Library', [['/', 'find'], ['arrows', 'move, with Shift choose'], ['L', 'pictures like this one'], ['R', 'taste round'], ['Del', 'bin, or out of it']]],
     ['Briefs', [[']  [', 'next concern, concern before'], ['↵', 'mend it'], ['S', 'stet, because …'], ['E  A', 'edit what it shows; add words'], ['D', 'compare with another brief'], ['Y', 'copy the brief']]],
     ['On a picture', [[',  .', 'choose a box'], ['arrows', 'move it, with Alt size it'], ['Insert', 'a new box']]],
-    ['Takes', [['1–9', 'choose whom to mark'], ['drag', 'draw the box'], ['Tab', 'next picture'], ['P', 'pick this take'], ['[  ]', 'take before, after'], ['Delete', 'remove the chosen mark'], ['Enter', 'confirm the dashed boxes'], ['N', 'say no to a dashed box']]],
-    ['Who stands where', [['Enter', 'confirm all that is found'], ['Y  N', 'answer the question'], ['Tab', 'next question'], ['↑ ↓', 'picture before, after'], ['drag', 'mend a box']]],
+    ['Takes', [['1–9', 'choose whom to mark'], ['drag', 'draw the box'], ['Tab', 'next picture'], ['P', 'pick this take'], ['[  ]', 'take before, after'], ['Delete', 'remove the chosen mark']]],
+    ['Who stands where', [['Enter', 'confirm all that is found; in Takes, here'], ['Y  N', 'yes or no to a dashed box'], ['Tab', 'next question'], ['↑ ↓', 'picture before, after'], ['drag', 'mend a box']]],
     ['Continuity', [['[  ]', 'finding before, after'], ['↑ ↓', 'thread before, after'], ['S', 'stet, because …'], ['G', 'go to the shot'], ['R', 'replace the picture']]],
   ];
 </script>

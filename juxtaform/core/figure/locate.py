@@ -15,7 +15,7 @@ from juxtaform.core.figure.match import Eye, Match, match
 from juxtaform.core.figure.placing import FIGURE_LEAST
 from juxtaform.core.figure.sheet import COARSE, Look, Sheet, look_of
 from juxtaform.core.figure.trunk import SIDE, Map, Trunk, unit
-from juxtaform.core.regions import Box, cut_out
+from juxtaform.core.regions import Box, cut_out, overlap
 
 Votes = NDArray[np.float32]
 
@@ -162,14 +162,6 @@ def candidates(
         if len(kept) > most:
             break
     return kept
-
-
-def overlap(a: Box, b: Box) -> float:
-    """The part 0..1 of two boxes' union that both cover."""
-    w = min(a.x + a.w, b.x + b.w) - max(a.x, b.x)
-    h = min(a.y + a.h, b.y + b.h) - max(a.y, b.y)
-    both = max(0.0, w) * max(0.0, h)
-    return both / (a.w * a.h + b.w * b.h - both)
 
 
 def sighted(
