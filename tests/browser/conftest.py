@@ -69,6 +69,7 @@ class Page:
         return self.driver.find_elements(By.XPATH, path)[0]
 
     def click(self, text: str) -> None:
+        self.until(lambda: self.button(text).is_enabled(), f"the button “{text}” stays grey")
         self.button(text).click()
 
     def see(self, text: str, seconds: float = PATIENCE_S) -> None:

@@ -61,12 +61,18 @@ def confirm_boxes(page, pictures):
     page.until(lambda: page.all("[data-where-they-stand]"), "the question who stands where")
     page.until(lambda: "looked through" not in page.one("[data-where-they-stand]").text, "all looked through")
     page.until(lambda: len(page.all("[data-look]")) == pictures, "the pictures that came in")
+
+    def waits():
+        return page.one("[data-confirm-all]").is_enabled() or bool(page.all("[data-standing=doubtful]"))
+
     keys = 0
-    while page.one("[data-confirm-all]").is_enabled() or page.all("[data-standing=doubtful]"):
+    while waits():
         before = page.one("[data-where-they-stand]").text
         page.keys(Keys.ENTER if page.one("[data-confirm-all]").is_enabled() else "y")
         keys += 1
-        page.until(lambda was=before: page.one("[data-where-they-stand]").text != was, "the key did something")
+        page.until(
+            lambda was=before: page.one("[data-where-they-stand]").text != was or not waits(), "the key did something"
+        )
     page.keys(Keys.ESCAPE)
     page.until(lambda: not page.all("[data-where-they-stand]"), "the dialog closed")
     return keys + 1

@@ -2,7 +2,7 @@
   import { Dialog } from 'bits-ui';
   import { thumb, whole } from '../api/client';
   import BoxStage, { type StageBox } from './BoxStage.svelte';
-  import { useProject } from '../lib/project-context';
+  import { typing, useProject } from '../lib/project-context';
   import { counted } from '../lib/words';
   import { LookThrough } from '../lib/look-through.svelte';
 
@@ -40,18 +40,26 @@
     if (figure) void look.put(figure, box);
   }
 
+  let content = $state<HTMLElement | null>(null);
+
+  /** Keys are heard wherever the focus is: a button that was pressed may be gone, and the focus with it. */
   function onkeydown(event: KeyboardEvent) {
     const on = event.target as HTMLElement;
-    if (event.defaultPrevented || (event.key === 'Enter' && on.tagName === 'BUTTON' && !on.dataset.look)) return;
+    const over = on.closest('[role=dialog],[role=menu]');
+    if (event.defaultPrevented || typing(event) || (over && over !== content)) return;
+    if (event.key === 'Enter' && on.tagName === 'BUTTON' && !on.dataset.look) return;
     if (look.key(event)) event.preventDefault();
   }
 </script>
+
+<svelte:window {onkeydown} />
 
 <Dialog.Root open onOpenChange={(open) => !open && onclose()}>
   <Dialog.Portal>
     <Dialog.Overlay class="fixed inset-0 z-40 bg-black/30" />
     <Dialog.Content
-      class="pop fixed top-1/2 left-1/2 flex h-[88vh] w-[1140px] max-w-[96vw] -translate-x-1/2 -translate-y-1/2 flex-col" data-where-they-stand {onkeydown}
+      class="pop fixed top-1/2 left-1/2 flex h-[88vh] w-[1140px] max-w-[96vw] -translate-x-1/2 -translate-y-1/2 flex-col outline-none" data-where-they-stand bind:ref={content}
+      tabindex={-1} onOpenAutoFocus={(e) => { e.preventDefault(); content?.focus(); }}
     >
       <div class="border-b border-hair px-6 py-4">
         <Dialog.Title class="font-book text-[18px] font-semibold">Who stands where</Dialog.Title>

@@ -71,6 +71,7 @@ export class LookThrough {
   }
 
   async yes(proposal: Proposed | null = this.asked): Promise<boolean> {
+    if (!proposal) this.onwards();
     if (!proposal?.box || !(await this.#confirm([proposal]))) return false;
     this.onwards();
     return true;
@@ -78,6 +79,7 @@ export class LookThrough {
 
   async no(proposal: Proposed | null = this.asked): Promise<boolean> {
     const take = proposal && this.project.takes.get(proposal.take);
+    if (!proposal) this.onwards();
     if (!proposal || !take || !(await this.project.refuse(take, proposal.figure))) return false;
     await this.project.standings.load();
     this.onwards();

@@ -48,6 +48,12 @@ describe('looking through who stands where', () => {
     expect(posted()?.body).toEqual({ thread_id: 't', revision: 1 });
   });
 
+  it('where nothing is asked, yes and no go on to the next question and answer nothing', async () => {
+    const { look } = await looking({ a: [stands('t', 'absent')], b: [stands('u', 'doubtful')] });
+    press(look, 'y');
+    expect([look.current?.id, look.asked?.figure, server.of('POST').length]).toEqual(['b', 'u', 0]);
+  });
+
   it('a dragged box is confirmed where it was put', async () => {
     const { look } = await looking({ a: [stands('t', 'found')] });
     await look.put('t', { ...box, x: 40 });
@@ -85,6 +91,22 @@ describe('what waits is kept fresh', () => {
     p.standings.told({ done: 1, total: 3, message: '' });
     expect(p.standings.running).toBe(true);
     await soon(() => expect(server.of('GET').length).toBeGreaterThan(then));
+  });
+
+  it('a reading that was overtaken by a later one is not shown', async () => {
+    const { p } = await looking({ a: [stands('t', 'found')] });
+    let answer = () => {};
+    server.held = new Promise<void>((resolve) => (answer = resolve));
+    const asked = server.of('GET').length;
+    const early = p.standings.load();
+    await soon(() => expect(server.of('GET').length).toBeGreaterThan(asked));
+    server.held = null;
+    server.standing.set('/standings', told({}));
+    await p.standings.load();
+    expect(p.standings.byTake.size).toBe(0);
+    answer();
+    await early;
+    expect(p.standings.byTake.size).toBe(0);
   });
 
   it('asks the server to look, and tells trouble', async () => {

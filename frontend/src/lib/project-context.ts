@@ -11,3 +11,8 @@ export function typing(event: Event): boolean {
   const target = event.target as HTMLElement | null;
   return !!target && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
 }
+
+/** Whether a key is meant for something else than the view that lies open: a text field, or a dialog or menu over it. */
+export function meantElsewhere(event: Event): boolean {
+  return typing(event) || document.querySelector('[role=dialog],[role=menu]') !== null;
+}

@@ -23,6 +23,9 @@ export class StandingsState {
   #timer: ReturnType<typeof setTimeout> | undefined;
   #due = 0;
   #wanted = false;
+  /** Readings asked for, and the latest that was answered: one that was overtaken is not taken any more. */
+  #asked = 0;
+  #taken = 0;
 
   readonly running = $derived(this.status.done < this.status.total);
   readonly all = $derived([...this.byTake.values()].flat());
@@ -85,11 +88,14 @@ export class StandingsState {
   }
 
   async load() {
+    const asked = ++this.#asked;
     const got = await ok(
       api.GET('/api/projects/{project_id}/standings', {
         params: { path: { project_id: this.projectId }, query: { take_id: [...this.#extra].slice(-200) } },
       }),
     );
+    if (asked < this.#taken) return;
+    this.#taken = asked;
     this.byTake = new Map(got.takes.map((t) => [t.take_id, t.figures.map((f) => ({ ...f, take: t.take_id, key: `${t.take_id} ${f.figure}` }))]));
     this.unseen = got.unseen;
     this.status = got.status;

@@ -8,7 +8,7 @@
   import Nav from '../components/Nav.svelte';
   import TopBar from '../components/TopBar.svelte';
   import { commands } from '../lib/commands.svelte';
-  import { setProject, typing } from '../lib/project-context';
+  import { meantElsewhere, setProject, typing } from '../lib/project-context';
   import { ProjectState } from '../lib/project.svelte';
   import { theme } from '../lib/theme.svelte';
   import { router, VIEW_NAMES, VIEWS } from '../lib/router.svelte';
@@ -71,7 +71,7 @@
     if (ctrl && event.key.toLowerCase() === 'z') void (event.shiftKey ? project.redo() : project.undo());
     else if (ctrl && event.key.toLowerCase() === 'y') void project.redo();
     else if (view) router.go(project.id, view);
-    else if (ctrl || event.altKey) return;
+    else if (ctrl || event.altKey || meantElsewhere(event)) return;
     else if (event.key === '?') keysOpen = true;
     else if (event.key === 'j') project.step(1);
     else if (event.key === 'k') project.step(-1);

@@ -5,7 +5,7 @@
   import Because from '../../components/Because.svelte';
   import Kink from '../../components/Kink.svelte';
   import { commands } from '../../lib/commands.svelte';
-  import { typing, useProject } from '../../lib/project-context';
+  import { meantElsewhere, useProject } from '../../lib/project-context';
   import { router } from '../../lib/router.svelte';
   import BriefPage from './BriefPage.svelte';
   import { BriefsState, type Against } from './briefs-state.svelte';
@@ -48,7 +48,7 @@
   }
 
   function onkeydown(event: KeyboardEvent) {
-    if (typing(event) || commands.open || document.querySelector('[role=dialog],[role=menu]')) return;
+    if (meantElsewhere(event) || commands.open) return;
     if (event.key === 'Enter' && event.target instanceof HTMLButtonElement) return;
     if (briefs.key(event)) event.preventDefault();
   }

@@ -2,7 +2,7 @@
   import { api, crop, ok, sendPicture, thumb, type KeyedFinding, type Lineup } from '../../api/client';
   import { columnOrder, grouped, ranges } from '../../lib/order';
   import { notices } from '../../lib/notices.svelte';
-  import { typing, useProject } from '../../lib/project-context';
+  import { meantElsewhere, useProject } from '../../lib/project-context';
   import { router } from '../../lib/router.svelte';
   import DriftChart from './DriftChart.svelte';
   import Evidence from './Evidence.svelte';
@@ -82,7 +82,7 @@
   }
 
   function onkeydown(event: KeyboardEvent) {
-    if (typing(event) || event.ctrlKey || event.metaKey || event.altKey) return;
+    if (meantElsewhere(event) || event.ctrlKey || event.metaKey || event.altKey) return;
     const ids = [...threads.map((t) => t.id), ...(general.length ? [GENERAL] : [])];
     const at = all.findIndex((f) => f.key === key);
     if (event.key === ']') show((all[at + 1] ?? all[0])?.key ?? '');

@@ -4,7 +4,7 @@
   import { commands } from '../../lib/commands.svelte';
   import { chosenFiles, droppedFiles, type NamedFile } from '../../lib/files';
   import { notices } from '../../lib/notices.svelte';
-  import { typing, useProject } from '../../lib/project-context';
+  import { meantElsewhere, useProject } from '../../lib/project-context';
   import { router } from '../../lib/router.svelte';
   import { listOf } from '../../lib/words';
   import { LibraryState } from './library-state.svelte';
@@ -93,7 +93,7 @@
   }
 
   function onkeydown(event: KeyboardEvent) {
-    if (taste || typing(event) || commands.open || document.querySelector('[role=dialog],[role=menu]') || event.ctrlKey || event.metaKey || event.altKey) return;
+    if (taste || meantElsewhere(event) || commands.open || event.ctrlKey || event.metaKey || event.altKey) return;
     const step = ({ ArrowRight: 1, ArrowLeft: -1, ArrowDown: columns, ArrowUp: -columns, PageDown: columns * 4, PageUp: -columns * 4 } as Record<string, number>)[event.key];
     if (step) {
       const to = Math.min(library.total - 1, Math.max(0, library.cursor + step));

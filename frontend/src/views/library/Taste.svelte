@@ -2,7 +2,7 @@
   import { onMount } from 'svelte';
   import { api, ok, thumb, type Schemas } from '../../api/client';
   import { notices } from '../../lib/notices.svelte';
-  import { typing, useProject } from '../../lib/project-context';
+  import { meantElsewhere, useProject } from '../../lib/project-context';
 
   /** Two pictures, pick one or skip, again and again; beside them the ranking with what is not sure yet. */
   let { tag = '', onclose }: { tag?: string; onclose: () => void } = $props();
@@ -42,7 +42,7 @@
   }
 
   function onkeydown(event: KeyboardEvent) {
-    if (typing(event) || event.ctrlKey || event.metaKey || event.altKey) return;
+    if (meantElsewhere(event) || event.ctrlKey || event.metaKey || event.altKey) return;
     const what = ({ ArrowLeft: 'left', ArrowRight: 'right', ArrowDown: 'skip', ' ': 'skip' } as const)[event.key as 'ArrowLeft'];
     if (what) void choose(what);
     else if (event.key === 'Escape') onclose();

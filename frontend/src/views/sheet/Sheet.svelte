@@ -7,7 +7,7 @@
   import ShotLength from '../../components/ShotLength.svelte';
   import { chosenFiles, droppedFiles, type NamedFile } from '../../lib/files';
   import { duration } from '../../lib/order';
-  import { typing, useProject } from '../../lib/project-context';
+  import { meantElsewhere, useProject } from '../../lib/project-context';
   import { router } from '../../lib/router.svelte';
   import { notices } from '../../lib/notices.svelte';
   import Columns from './Columns.svelte';
@@ -62,8 +62,7 @@
   }
 
   function onkeydown(event: KeyboardEvent) {
-    if (typing(event) || sheet.popover || incoming) return;
-    if (event.target instanceof HTMLElement && event.target.closest('[role=menu],[role=dialog]')) return;
+    if (meantElsewhere(event) || sheet.popover || incoming) return;
     if ((event.key === 'Enter' || event.key === ' ') && event.target instanceof HTMLButtonElement) return;
     if (event.key === 'f' && !event.ctrlKey && !event.metaKey) factsOpen = !factsOpen;
     else if (event.key === 'Escape' && factsOpen) factsOpen = false;

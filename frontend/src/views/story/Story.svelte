@@ -3,7 +3,7 @@
   import ShotPanel from '../../components/ShotPanel.svelte';
   import { commands } from '../../lib/commands.svelte';
   import { notices } from '../../lib/notices.svelte';
-  import { typing, useProject } from '../../lib/project-context';
+  import { meantElsewhere, useProject } from '../../lib/project-context';
   import { SheetState } from '../sheet/sheet-state.svelte';
   import FoundBar from './FoundBar.svelte';
   import FrameView from './FrameView.svelte';
@@ -44,8 +44,7 @@
   });
 
   function onkeydown(event: KeyboardEvent) {
-    if (typing(event) || event.ctrlKey || event.metaKey || page || tableOpen) return;
-    if ((event.target as HTMLElement).closest('[role=menu],[role=dialog]')) return;
+    if (meantElsewhere(event) || event.ctrlKey || event.metaKey || page || tableOpen) return;
     const button = event.target instanceof HTMLButtonElement;
     const shot = project.current;
     if (event.key === 'Enter' && event.shiftKey) void story.accept(null);

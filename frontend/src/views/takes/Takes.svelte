@@ -8,7 +8,7 @@
   import WhereTheyStand from '../../components/WhereTheyStand.svelte';
   import { chosenFiles, droppedFiles, type NamedFile } from '../../lib/files';
   import { notices } from '../../lib/notices.svelte';
-  import { typing, useProject } from '../../lib/project-context';
+  import { meantElsewhere, useProject } from '../../lib/project-context';
   import { router } from '../../lib/router.svelte';
   import { counted } from '../../lib/words';
 
@@ -118,7 +118,7 @@
   }
 
   function onkeydown(event: KeyboardEvent) {
-    if (typing(event) || incoming || looking || event.ctrlKey || event.metaKey || event.altKey) return;
+    if (meantElsewhere(event) || incoming || looking || event.ctrlKey || event.metaKey || event.altKey) return;
     const digit = Number(event.key);
     if (digit >= 1 && digit <= people.length) who = digit - 1;
     else if (event.key === 'Tab') nextPicture(event.shiftKey ? -1 : 1);
