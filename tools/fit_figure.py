@@ -19,7 +19,6 @@ from scipy.optimize import minimize
 from bench.art.pairs import Pair, own_pairs, pairs
 from bench.art.sources import families, grounds, picture, singles
 from bench.art.staging import lit, on_white, random_light
-from juxtaform.core.figure.certainty import TraitJudge
 from juxtaform.core.figure.logistic import Logistic
 from juxtaform.core.figure.match import Eye, Judge, Terms, match
 from juxtaform.core.figure.sheet import look_of
@@ -32,7 +31,6 @@ KEPT = (48, 64, 64)
 PLACES = (80, 40, 40)
 PICTURES = 480
 RIDGE = 1e-2
-NO_TRAITS = TraitJudge(np.zeros(20), np.ones(20), np.zeros(20), 0.0)
 NO_PLACES = Logistic(np.zeros(9), np.ones(9), np.zeros(9), 0.0)
 TERMS = tuple(f.name for f in fields(Terms))
 
@@ -152,7 +150,7 @@ def _values(pair: Pair) -> tuple[np.ndarray, int]:  # type: ignore[type-arg]
     trunk = _worker[0]
     none = Judge(np.zeros(6), np.ones(6), np.zeros(6), 0.0)
     told = match(
-        Eye(trunk, none, NO_TRAITS, NO_PLACES),
+        Eye(trunk, none, NO_PLACES),
         look_of(trunk, pair.reference),
         look_of(trunk, cut_out(pair.frame, pair.box), mirror=True),
     )

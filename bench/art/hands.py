@@ -7,6 +7,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 Rgb = NDArray[np.uint8]
+SEEN_LEAST = 5.0
+"""The mean change of a picture's 8-bit values by which anybody sees another hand."""
 
 
 def inked(pixels: Rgb) -> Rgb:
@@ -50,6 +52,8 @@ def softened(pixels: Rgb) -> Rgb:
 
 
 def painted_over(pixels: Rgb, rng: np.random.Generator) -> Rgb:
-    """One of these, by chance."""
-    which = int(rng.integers(4))
-    return (inked(pixels), brushed(pixels), hatched(pixels, rng), softened(pixels))[which]
+    """One of these, by chance, of those that can be seen: wide strokes change nothing of a picture that is flat already."""
+    tried = [inked(pixels), brushed(pixels), hatched(pixels, rng), softened(pixels)]
+    apart = [float(np.abs(t.astype(np.int16) - pixels).mean()) for t in tried]
+    seen = [t for t, a in zip(tried, apart, strict=True) if a > SEEN_LEAST]
+    return seen[int(rng.integers(len(seen)))] if seen else hatched(pixels, rng)

@@ -17,6 +17,7 @@ from bench.art.pairs import Pair, pairs
 from bench.art.scenes import made
 from bench.art.sequences import FAULTS, Story, story
 from bench.art.sources import families, singles
+from juxtaform.core.changes import certainties
 from juxtaform.core.check import check
 from juxtaform.core.colour import delta_e_2000, lab_from_linear, lab_from_srgb8, linear_from_hex
 from juxtaform.core.figure.match import match
@@ -30,7 +31,7 @@ from juxtaform.core.picture import measure_picture
 from juxtaform.core.regions import cut_out, overlap
 from juxtaform.core.traits import figure_model, reference_view
 from juxtaform.core.upright import straightened
-from juxtaform.media.network import figure_eye, hand_eye
+from juxtaform.media.network import figure_eye, hand_eye, trait_judge
 from tests.constructed_pages import judged as panels_judged
 
 SOURCES = ("supertux", "freedink", "hedgewars", "twemoji", "openmoji", "emojione")
@@ -153,12 +154,14 @@ def _sequence(job: tuple[str, int, tuple[str, ...], bool]) -> dict[str, Any]:
             frame.pixels, [(m.box, known[m.who]) for m in frame.marks], known, None, eye, hand_eye()
         )
         shots.append(ShotState(f"s{i}", str(i + 1), "", frozenset("ab"), "style", marks, measure))
-    findings = check(shots, [StyleHome("style", "Style", (), ())], [Named("a", "A"), Named("b", "B")]).findings
+    names = [Named("a", "A"), Named("b", "B")]
+    findings = check(shots, [StyleHome("style", "Style", (), ())], names, judge=trait_judge()).findings
     return _scored(told, shots, list(findings))
 
 
 def _scored(story: Story, shots: list[ShotState], findings: list[Finding]) -> dict[str, Any]:
     out: dict[str, Any] = {"faults": [], "false": [], "frames": [], "marks": 0}
+    drift = _drift(shots)
     for i, frame in enumerate(story.frames):
         here = [f for f in findings if f.shot == f"s{i}"]
         style = [f for f in findings if f.thread == "style" and f.shot == f"s{i}"]
@@ -166,9 +169,7 @@ def _scored(story: Story, shots: list[ShotState], findings: list[Finding]) -> di
             out["faults"].append((frame.fault, bool(style), False, False))
         else:
             out["false"] += [f.kind for f in style]
-        measure = shots[i].picture
-        assert measure
-        for m, seen in zip(frame.marks, measure.appearances, strict=True):
+        for j, m in enumerate(frame.marks):
             own = [f for f in here if f.thread == "ab"[m.who]]
             if frame.fault and not m.fault:
                 continue
@@ -176,20 +177,34 @@ def _scored(story: Story, shots: list[ShotState], findings: list[Finding]) -> di
             if not m.fault:
                 out["marks"] += 1
                 out["false"] += [f.kind for f in own]
-                out["frames"].append((_drift(seen), False))
+                out["frames"].append((drift[i, j], False))
             elif m.fault == "recoloured":
                 traits = [f for f in own if f.kind in ("trait_changed", "trait_missing")]
                 right = any(_about(f, m.was) for f in traits)
                 out["faults"].append((m.fault, bool(traits), "figure_doubtful" in kinds, right))
-                out["frames"].append((_drift(seen), True))
+                out["frames"].append((drift[i, j], True))
                 out["false"] += [k for k in kinds if k in IDENTITY]
             else:
                 out["faults"].append((m.fault, bool(kinds & set(IDENTITY)), "figure_doubtful" in kinds, False))
     return out
 
 
-def _drift(seen: Any) -> float:
-    return max((t.certainty for t in seen.traits), default=0.0)
+def _drift(shots: list[ShotState]) -> dict[tuple[int, int], float]:
+    """How certain it is that something of each marked figure changed, by picture and mark."""
+    judge = trait_judge()
+    assert judge
+    out = {}
+    for thread in ("a", "b"):
+        here = [
+            (i, j, seen)
+            for i, shot in enumerate(shots)
+            if shot.picture
+            for j, (mark, seen) in enumerate(zip(shot.marks, shot.picture.appearances, strict=True))
+            if mark.thread == thread
+        ]
+        told = certainties([seen for _, _, seen in here], judge)
+        out |= {(i, j): max(own, default=-9.0) for (i, j, _), own in zip(here, told, strict=True)}
+    return out
 
 
 def _about(finding: Finding, was: tuple[int, int, int] | None) -> bool:

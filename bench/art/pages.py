@@ -45,7 +45,7 @@ def page(kind: PageKind, members: list[Family], seed: int) -> ArtPage:
     for x0, y0, x1, y1 in _layout(rng, margin, margin, width - margin, height - margin, gutter):
         wobble = 0.004 * width if kind == "ruled by hand" else 0.0
         quad = np.array([(x0, y0), (x1, y0), (x1, y1), (x0, y1)]) + rng.uniform(-wobble, wobble, (4, 2))
-        _filled(sheet, quad, _content(kind, members, rng, (int(x1 - x0), int(y1 - y0)), tone), rng, wobble)
+        _filled(sheet, quad, _content(kind, members, rng, (int(x1 - x0), int(y1 - y0)), tone))
         if framed:
             _frame(sheet, quad, rng, wobble, dark=sum(tone) > 200)
         quads.append(quad)
@@ -99,7 +99,7 @@ def _content(
     return scene(every[rng.integers(len(every))], [standing], random_light(rng), size)[0]
 
 
-def _filled(sheet: Rgb, quad: Floats, content: Rgb, rng: np.random.Generator, wobble: float) -> None:
+def _filled(sheet: Rgb, quad: Floats, content: Rgb) -> None:
     h, w = content.shape[:2]
     corners = np.array([(0, 0), (w, 0), (w, h), (0, h)], np.float32)
     turn = cv2.getPerspectiveTransform(corners, quad.astype(np.float32))

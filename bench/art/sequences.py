@@ -24,6 +24,8 @@ from juxtaform.core.regions import Box
 
 LENGTH = 10
 FAULTS = ("stranger", "swapped", "recoloured", "recoloured again", "other hand")
+ALIKE = 16.0
+"""CIELAB distance, lightness by half, within which pixels have one colour."""
 
 
 @dataclass(frozen=True)
@@ -48,6 +50,16 @@ class Frame:
     fault: str = ""
 
 
+@dataclass(frozen=True)
+class Drift:
+    """A colour of one of both characters that is another one in some pictures, sRGB."""
+
+    who: int
+    was: tuple[int, int, int]
+    now: tuple[int, int, int]
+    frames: range
+
+
 @dataclass
 class Story:
     """Two characters' references, and ten pictures."""
@@ -58,8 +70,9 @@ class Story:
     frames: list[Frame] = field(default_factory=list)
 
 
-def story(members: list[Family], seed: int, faults: tuple[str, ...] = FAULTS) -> Story:
-    """A sequence whose cast is drawn by one hand; `faults` fall on different pictures, never on the first two."""
+def story(members: list[Family], seed: int, faults: tuple[str, ...] = FAULTS, lasting: int = 0) -> Story:
+    """A sequence whose cast is drawn by one hand; `faults` fall on different pictures, never on the first two. With `lasting` a colour
+    of one character is another one in so many pictures on end besides."""
     rng = np.random.default_rng(seed)
     usable = [m for m in members if len(m.pictures) >= 3]
     cast = [usable[i] for i in rng.permutation(len(usable))[:3]]
@@ -68,17 +81,27 @@ def story(members: list[Family], seed: int, faults: tuple[str, ...] = FAULTS) ->
         held = [p for a in family.pictures if (p := _readable(a)) is not None]
         pictures.append([held[i] for i in rng.permutation(len(held))])
     if any(len(p) < 3 for p in pictures):
-        return story(members, seed + 1000, faults)
+        return story(members, seed + 1000, faults, lasting)
     told = Story(cast[0].source, cast[0].kind, [[on_white(p) for p in own[:2]] for own in pictures[:2]])
     places = grounds()
     ground = places[rng.integers(len(places))]
     at = dict(zip(2 + rng.permutation(LENGTH - 2)[: len(faults)], faults, strict=True))
+    drift = _drift(pictures, lasting, rng) if lasting else None
     for i in range(LENGTH):
-        told.frames.append(_frame(pictures, _cut(ground, rng), rng, at.get(i, "")))
+        going = drift if drift and i in drift.frames else None
+        told.frames.append(_frame(pictures, _cut(ground, rng), rng, at.get(i, ""), going))
     return told
 
 
-def _frame(pictures: list[list[Rgba]], ground: Rgb, rng: np.random.Generator, fault: str) -> Frame:
+def _drift(pictures: list[list[Rgba]], lasting: int, rng: np.random.Generator) -> Drift | None:
+    who, first = int(rng.integers(2)), int(rng.integers(2, LENGTH - lasting + 1))
+    changed = recoloured(pictures[who][0], rng)
+    return Drift(who, changed[2], changed[3], range(first, first + lasting)) if changed else None
+
+
+def _frame(
+    pictures: list[list[Rgba]], ground: Rgb, rng: np.random.Generator, fault: str, drift: Drift | None = None
+) -> Frame:
     who = [0, 1] if rng.random() < 0.7 else [int(rng.integers(2))]
     hit = int(rng.integers(len(who)))
     standing, told = [], []
@@ -99,6 +122,10 @@ def _frame(pictures: list[list[Rgba]], ground: Rgb, rng: np.random.Generator, fa
             if changed is not None:
                 seen, part, was, now = changed
                 wrong = "recoloured"
+        if drift and not wrong and character == drift.who:
+            alike = _recoloured_alike(seen, drift)
+            if alike is not None:
+                (seen, part), wrong, was, now = alike, "recoloured", drift.was, drift.now
         x = (
             float(rng.uniform(0.2, 0.4) if slot == 0 else rng.uniform(0.62, 0.8))
             if len(who) == 2
@@ -161,6 +188,25 @@ def _parts(seen: Rgba, rng: np.random.Generator, least: float, most: float) -> I
         mask = cv2.morphologyEx(mask, cv2.MORPH_OPEN, np.ones((5, 5), np.uint8)) > 0
         if least < mask.sum() / inside.sum() < most and tones[i][0] >= 12:
             yield mask
+
+
+def _recoloured_alike(seen: Rgba, drift: Drift) -> tuple[Rgba, tuple[float, float]] | None:
+    """Another picture of a figure with the same colour changed in the same way; None where little of that colour is seen."""
+    inside = seen[..., 3] > 128
+    tone = lab_from_srgb8(np.array(drift.was, dtype=np.uint8))
+    apart = np.linalg.norm((lab_from_srgb8(seen[..., :3]) - tone) * np.array([0.5, 1, 1]), axis=-1)
+    mask = ((apart < ALIKE) & inside).astype(np.uint8)
+    mask = cv2.morphologyEx(mask, cv2.MORPH_OPEN, np.ones((5, 5), np.uint8)) > 0
+    if not 0.03 < mask.sum() / inside.sum() < 0.5:
+        return None
+    ok = oklab_from_linear(linear_from_srgb8(seen[..., :3]))
+    ok[mask, 1:] = oklab_from_linear(linear_from_srgb8(np.array(drift.now, dtype=np.uint8)))[1:]
+    rgb = 255 * srgb_from_linear(np.clip(linear_from_oklab(ok), 0, 1))
+    soft = cv2.GaussianBlur(mask.astype(np.float32), (0, 0), 1.0)[..., None]
+    out = seen.copy()
+    out[..., :3] = np.rint(rgb * soft + seen[..., :3] * (1 - soft))
+    ys, xs = np.nonzero(mask)
+    return out, (float(xs.mean() / seen.shape[1]), float(ys.mean() / seen.shape[0]))
 
 
 def recoloured(

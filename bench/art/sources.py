@@ -38,6 +38,10 @@ EMOJI: dict[str, Kind] = {
 DEBIAN = ("gcompris-qt-data", "supertux-data", "hedgewars-data", "freedink-data")
 GROUNDS = ("gnome-backgrounds", "mate-backgrounds", "ukui-wallpapers")
 POSES = ("gesturing-no", "gesturing-ok", "raising-hand", "tipping-hand", "frowning", "pouting", "shrugging")
+NO_POSE = "melting|editor|dust|hud|worldmap|explo|burn|flame|light|glow|particle|squish|frozen|freeze|^(root|fire|falling|spike)|tick"
+"""Files of creatures that show something else than the creature as it looks: on fire, in ice, gone, or in changing colours."""
+WORN = "tux/(air|earth|fire|ice)/"
+"""Hats and other things that a creature wears, drawn by themselves."""
 RENDER_PX = 480
 
 
@@ -117,7 +121,7 @@ def _emoji_people() -> list[Family]:
             if (
                 re.search(r"(^|-)cat(-|$)", name)
                 and "face" in name + "face"
-                and name not in ("cat", "black-cat", "cat-2")
+                and name not in ("cat", "black-cat", "cat-2", "cat-face")
             ):
                 groups["cat"].append(name)
         found += [
@@ -132,7 +136,7 @@ def _creatures() -> list[Family]:
     root = HOME / "supertux-data/usr/share/games/supertux2/images/creatures"
     groups: dict[str, list[str]] = defaultdict(list)
     for path in sorted(root.rglob("*.png")):
-        if re.search("melting|editor|dust|hud|worldmap|explo|burn|flame|light|glow|particle|squish", path.stem):
+        if re.search(NO_POSE, path.stem) or re.match(WORN, str(path.relative_to(root))):
             continue
         stem = re.sub(
             r"[-_ ]?(left|right|walk|jump|frozen|idle|flat|run|stand|skid|kick|grab\w*|fall|buttjump|climb\w*|swim\w*|duck|gameover)?[-_ ]?\d*$",
@@ -154,7 +158,7 @@ def _sprites() -> list[Family]:
         if not re.match("(?i)(people|foes|animals|dink)", kin) or re.search("(?i)death|die|effect|seed|fish", kin):
             continue
         who = re.sub("(?i)/(walk|attack2?|idle|hit|normal|magic|push|crawl)", "", kin)
-        names = list(_bitmaps(path))
+        names = [n for n in _bitmaps(path) if not re.search("(?i)death|-X[13]-", n)]
         groups[who] += [f"ff:{path}:{n}" for n in names[:: max(1, len(names) // 10)]]
     found = [Family("freedink", n, "pixel", tuple(p[:14])) for n, p in sorted(groups.items()) if len(p) >= 3]
     hogs = HOME / "hedgewars-data/usr/share/games/hedgewars/Data/Graphics"
@@ -162,7 +166,7 @@ def _sprites() -> list[Family]:
     poses = [
         p.stem
         for p in sorted((hogs / "Hedgehog").glob("*.png"))
-        if p.stem in ("Idle", "Wave", "Shrug", "Sad", "Hurrah", "Juggle")
+        if p.stem in ("Idle", "Shrug", "Sad", "Hurrah", "Juggle")
     ]
     for hat in hats[::4]:
         found.append(Family("hedgewars", hat.stem, "pixel", tuple(f"hog:{hat}:{pose}" for pose in poses)))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Collection, Mapping, Sequence
 
+from juxtaform.core.figure.certainty import TraitJudge
 from juxtaform.core.figure_findings import figure_thread
 from juxtaform.core.findings import CheckResult, Evidence, Finding, ShotState, StyleHome, ThreadState
 from juxtaform.core.names import Named, named_but_absent
@@ -19,12 +20,14 @@ def check(
     names: Sequence[Named],
     parts: Mapping[tuple[str, str], str] | None = None,
     accepted: Collection[tuple[str, str]] = (),
+    judge: TraitJudge | None = None,
 ) -> CheckResult:
     """Check a sequence of shots in their order.
 
     `names` are all threads that a text can name; `parts` tells for (thread, trait) which part of the figure a trait
     belongs to (`face`, `outfit` or `figure`), so that a hold on the face alone leaves clothes unjudged. `accepted` names figures, as
-    (thread, shot), that the illustrator let stand as right: others like them are not asked about.
+    (thread, shot), that the illustrator let stand as right: others like them are not asked about. `judge` weighs what speaks for a change of a trait;
+    without one the verdicts stand as each picture was read.
     """
     titles = {n.id: n.name for n in names}
     findings: list[Finding] = [*_borders(shots), *_absent(shots, names), *_kept(shots, titles)]
@@ -37,7 +40,7 @@ def check(
     slid = {shot for state in threads.values() for shot in sliding(state)}
     figures = dict.fromkeys(mark.thread for shot in shots for mark in shot.marks)
     for thread in figures:
-        state, told = figure_thread(thread, titles, shots, parts or {}, apart, slid, accepted)
+        state, told = figure_thread(thread, titles, shots, parts or {}, apart, slid, accepted, judge)
         threads[thread] = state
         findings += told
     order = {shot.id: i for i, shot in enumerate(shots)}

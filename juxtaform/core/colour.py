@@ -158,3 +158,9 @@ def linear_from_hex(code: str) -> Floats:
     except ValueError as error:
         raise ValueError(f"“{code}” is not a colour of the form #rrggbb.") from error
     return linear_from_srgb(np.array(parts) / 255.0)
+
+
+def distances(one: Floats, other: Floats) -> Floats:
+    """Euclidean distances between colours (n, 3) and (m, 3), shape (n, m)."""
+    squared = ((one**2) @ np.ones(3))[:, None] - 2 * one @ other.T + ((other**2) @ np.ones(3))[None]
+    return np.asarray(np.sqrt(np.maximum(squared, 0.0)))

@@ -8,20 +8,21 @@ from dataclasses import replace
 import numpy as np
 
 from juxtaform.core import tolerances as tol
-from juxtaform.core.colour import hex_from_linear, linear_from_hex
-from juxtaform.core.figure.certainty import TOLD, TOLD_DECLARED, beside_others
+from juxtaform.core.changes import judged
+from juxtaform.core.colour import linear_from_hex
+from juxtaform.core.figure.certainty import TraitJudge
 from juxtaform.core.figure.verdict import DOUBTFUL_LEAD, STRANGER_BELOW, Answer, Level, answer, level
 from juxtaform.core.findings import Evidence, FigurePoint, Finding, Kind, Mark, ShotState, ThreadState, Verdict
 from juxtaform.core.identity import Appearance, TraitReading
-from juxtaform.core.identity import Verdict as Read
 from juxtaform.core.naming import colour_name
 from juxtaform.core.style.drift import scalar_change
-from juxtaform.core.traits import nearest_difference
 
 SHAPE_BELOW = 1.5
 """A figure whose score in the right colours is at most this far below that of the thread's better half has the right shape."""
 HOLDS_LEAST = 0.15
 """Where a changed trait explains a figure, the traits that hold are at least this part of it."""
+RIVAL_LEAST = 0.0
+"""Somebody else is named in a question when it is likelier than not (log odds) to be that one."""
 DOUBT_SEVERITY = 0.6
 """A question ranks below every finding."""
 
@@ -34,10 +35,11 @@ def figure_thread(
     other_hand: set[str],
     sliding: set[str],
     accepted: Collection[tuple[str, str]] = (),
+    judge: TraitJudge | None = None,
 ) -> tuple[ThreadState, list[Finding]]:
     """A figure along the shots where it is marked: first who it is, then what about it changed.
 
-    `accepted` names appearances, as (thread, shot), that the illustrator says are right. In pictures that slide with the style only missing traits are told; without an eye, none in pictures by another hand.
+    `accepted` names appearances, as (thread, shot), that the illustrator says are right; `judge` weighs what speaks for a change of a trait. In pictures that slide with the style only missing traits are told; without an eye, none in pictures by another hand.
     """
     here = [
         (shot, mark, seen)
@@ -47,9 +49,10 @@ def figure_thread(
         if mark.thread == thread
     ]
     held = _level([seen for _, _, seen in here], [seen for shot, _, seen in here if (thread, shot.id) in accepted])
+    apart = {i for i, (shot, _, _) in enumerate(here) if shot.id in other_hand}
+    told_traits = judged([s for _, _, s in here], judge, apart)
     here = [
-        (shot, mark, replace(seen, traits=traits))
-        for (shot, mark, seen), traits in zip(here, _judged([s for _, _, s in here]), strict=True)
+        (shot, mark, replace(seen, traits=traits)) for (shot, mark, seen), traits in zip(here, told_traits, strict=True)
     ]
     points: list[FigurePoint] = []
     findings: list[Finding] = []
@@ -72,38 +75,6 @@ def figure_thread(
         ),
         findings,
     )
-
-
-def _judged(seen: Sequence[Appearance]) -> list[tuple[TraitReading, ...]]:
-    """The traits of every appearance of a thread, their verdicts by how certain a change is beside what the others show. Without an eye
-    the verdicts stand as they were read."""
-    by_trait: dict[tuple[str, ...], list[float]] = {}
-    for a in seen:
-        for t in a.traits if a.identity else ():
-            by_trait.setdefault((t.name, *t.expected), []).append(t.certainty)
-    out = []
-    for a in seen:
-        told = []
-        for t in a.traits:
-            if a.identity is None:
-                told.append(t)
-                continue
-            others = list(by_trait[t.name, *t.expected])
-            others.remove(t.certainty)
-            told.append(_with_verdict(t, beside_others(t.certainty, others)))
-        out.append(tuple(told))
-    return out
-
-
-def _with_verdict(t: TraitReading, certainty: float) -> TraitReading:
-    if certainty <= (TOLD_DECLARED if t.declared else TOLD):
-        return replace(t, certainty=certainty, verdict="not_seen" if t.verdict == "not_seen" else "holds")
-    if t.verdict in ("changed", "missing") or t.laid is None:
-        return replace(t, certainty=certainty, verdict="missing" if t.seen is None else "changed")
-    seen = np.array(t.laid.seen)
-    difference = nearest_difference(np.array([linear_from_hex(c) for c in t.expected]), seen)
-    verdict: Read = "changed" if difference > t.allowed else "holds"
-    return replace(t, certainty=certainty, verdict=verdict, seen=hex_from_linear(seen), difference=difference)
 
 
 def _level(seen: Sequence[Appearance], accepted: Sequence[Appearance]) -> Level:
@@ -144,9 +115,12 @@ def _who(
     rival_name = titles.get(rival, rival) if rival else None
     if who == "other" and rival_name:
         return who, [_swapped(thread, titles, rival or "", shot, mark, seen, held)]
-    lead = bool(rival) and seen.identity.rivals[rival or ""] > seen.identity.score + DOUBTFUL_LEAD
+    theirs = seen.identity.rivals[rival] if rival else -np.inf
+    lead = theirs > max(seen.identity.score + DOUBTFUL_LEAD, RIVAL_LEAST)
     if who in ("stranger", "doubtful") and not lead and (_explained(seen, held) or (who == "doubtful" and other_hand)):
         return "same", []
+    if who == "stranger" and other_hand:
+        who = "doubtful"  # another hand draws everybody a little unlike
     most_like = f"Of the cast it looks most like {rival_name}. " if rival_name else ""
     if who == "stranger":
         title = f"This is not {name}" + (f"; of the cast it looks most like {rival_name}" if rival_name else "")
@@ -245,6 +219,7 @@ def _trait_finding(
             Evidence(f"{trait.name}, expected", trait.expected[0], expected_hex=trait.expected[0]),
             Evidence(f"{trait.name}, seen", trait.seen or "", measured_hex=trait.seen),
             Evidence("Difference (ΔE00)", f"{difference:.1f}", f"{trait.allowed:.1f}"),
+            *([Evidence(f"Other pictures of {name} that show it", "{} of {}".format(*trait.shown_by))] if trait.shown_by else []),
             share, light, others,
         ),
     )  # fmt: skip

@@ -6,7 +6,6 @@ the figure) and local structure. Each is divided by a tolerance calibrated on th
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Literal
@@ -15,17 +14,24 @@ import numpy as np
 from numpy.typing import NDArray
 
 from juxtaform.core import tolerances as tol
-from juxtaform.core.colour import Floats, Pixels, hex_from_linear, linear_from_hex, oklab_from_linear, srgb_from_linear
-from juxtaform.core.figure.certainty import TraitTerms
+from juxtaform.core.colour import (
+    Floats,
+    Pixels,
+    distances,
+    hex_from_linear,
+    linear_from_hex,
+    linear_from_srgb8,
+    oklab_from_linear,
+    srgb_from_linear,
+)
 from juxtaform.core.figure.ground import Mask
-from juxtaform.core.figure.match import Eye, Match
-from juxtaform.core.figure.parts import PartStep, part_steps
-from juxtaform.core.figure.sheet import FINE, Look
-from juxtaform.core.figure.trunk import SIDE
+from juxtaform.core.figure.match import Eye
+from juxtaform.core.figure.parts import Over, PartStep, part_steps, shared_light, worn_over
 from juxtaform.core.figure.who import Identity, Known, identify, pairs_of, seen_look
+from juxtaform.core.figure.worn import Worn, main_colours
 from juxtaform.core.light import Paints, SceneLight, fit, light_cost, mismatch, refined
 from juxtaform.core.palette import palette
-from juxtaform.core.regions import Box, Crop, appearance_crop, cut_out, resized
+from juxtaform.core.regions import Box, Crop, appearance_crop, cut_out, resized, shared_area
 from juxtaform.core.structure import agreement, structure
 from juxtaform.core.traits import (
     NEAR,
@@ -38,7 +44,6 @@ from juxtaform.core.traits import (
     hexes,
     nearest_difference,
     part_masks,
-    squared_distances,
 )
 
 Verdict = Literal["holds", "changed", "missing", "not_seen"]
@@ -47,8 +52,8 @@ Verdict = Literal["holds", "changed", "missing", "not_seen"]
 @dataclass(frozen=True)
 class TraitReading:
     """A trait in one appearance. Colours as hex; `difference` CIEDE2000; shares of the figure 0..1; `region` is where
-    it was looked for, in pixels of the picture. `laid` is what the figure laid over its reference shows of it, None where it was not;
-    `certainty` the log odds that it changed, 0 without an eye."""
+    it was looked for, in pixels of the picture. `laid` is what the figure laid over its reference shows of it, None where it was not.
+    `shown_by` tells of a changed trait how many of the thread's other pictures show the seen colour, and how many there are."""
 
     name: str
     verdict: Verdict
@@ -61,7 +66,7 @@ class TraitReading:
     region: Box
     declared: bool = True
     laid: PartStep | None = None
-    certainty: float = 0.0
+    shown_by: tuple[int, int] | None = None
 
 
 @dataclass(frozen=True)
@@ -85,7 +90,7 @@ class Calibration:
 @dataclass(frozen=True)
 class Appearance:
     """The measure of one appearance; `distance` is relative: 1 is the edge of tolerance. `identity` says who it is; None where no
-    eye looked."""
+    eye looked. `worn` are the colours that it wears where it lies over its reference."""
 
     distance: float
     terms: Terms
@@ -94,6 +99,7 @@ class Appearance:
     nearest_view: str
     others: dict[str, float]
     identity: Identity | None = None
+    worn: tuple[Worn, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -117,6 +123,12 @@ class FigureKnown:
         return Known(self.model.owner, tuple(v.name for v in views), tuple(v.id for v in views), looks, self.pairs)
 
     @cached_property
+    def familiar(self) -> Floats:
+        """The colours (n, 3) of its references, linear light, and those where two of them meet."""
+        shown = [main_colours(linear_from_srgb8(look.upright.pixels)[look.upright.figure]) for look in self.known.looks]
+        return np.concatenate([self.model.shades, *shown])
+
+    @cached_property
     def masks(self) -> tuple[Mask, ...]:
         """Where the traits are on each looked-at view, (traits, 56, 56) each."""
         return tuple(part_masks(self.model, v) for v in self.looked_at)
@@ -130,10 +142,10 @@ SHARED_LIGHT = 0.8
 """How much a paint of another figure counts against one of its own when the light on a figure is chosen."""
 PAINTS_TO_REFINE = 6
 """A figure of fewer paints cannot tell its own light from a change of paint: it keeps the picture's."""
-OUTSIDE_MOST = 0.2
-"""A place is ground when its figure's mask is below this."""
 SUSPICIOUS = 0.85
 """Relative distance from which an appearance is also compared with the rest of the cast."""
+BEFORE_LEAST = 0.03
+"""Whose mark covers at least this part of another may stand before that figure."""
 COLOUR_FLOOR, MAKEUP_FLOOR, STRUCTURE_FLOOR = 0.39, 0.36, 0.93
 """Least tolerances of the terms. Set on the product's own constructed figures in other poses, lights and grounds."""
 
@@ -153,7 +165,7 @@ def known_figure(model: FigureModel, eye: Eye | None = None) -> FigureKnown:
             light = fit(model.paints, seen_paints, [])
             reading = _read_crop(crop, seen_paints, model, loose, light, Box(0, 0, 1, 1))
             for t, seen in enumerate(reading.traits):
-                if seen.difference is not None and seen.verdict != "missing":
+                if seen.difference is not None and seen.difference < tol.TRAIT_DELTA_E_MOST:
                     most = min(tol.TRAIT_DELTA_E_MOST, tol.TRAIT_SPREAD_FACTOR * seen.difference)
                     allowed[t] = max(allowed[t], most)
             colour.append(reading.colour)
@@ -162,12 +174,10 @@ def known_figure(model: FigureModel, eye: Eye | None = None) -> FigureKnown:
     allowed = np.array([a if t.tolerance is None else t.tolerance for a, t in zip(allowed, model.traits, strict=True)])
     points = float(np.mean([len(v.structure.points) for v in model.views]))
     floor = STRUCTURE_FLOOR if not alike else min(STRUCTURE_FLOOR, 1 - 0.5 * float(np.median(alike)))
-    steady = [t.declared or allowed[i] <= tol.TRAIT_UNSTEADY for i, t in enumerate(model.traits)]
-    model = replace(model, traits=tuple(t for t, kept in zip(model.traits, steady, strict=True) if kept))
     return FigureKnown(
         model,
         Calibration(
-            tuple(allowed[steady].tolist()),
+            tuple(allowed.tolist()),
             Terms(
                 max(COLOUR_FLOOR, 1.2 * float(np.max(colour))),
                 max(MAKEUP_FLOOR, 1.2 * float(np.max(makeup))),
@@ -222,52 +232,41 @@ def measure_appearances(
             _, alike = _best_view(pixels, box, rival.model)
             apart = fused(Terms(read.colour, read.makeup, 1 - alike), rival.calibration)
             others[rival.model.owner] = min(apart, others.get(rival.model.owner, apart))
-        who = None
-        if eye and known.known.looks:
-            look = seen_look(eye, pixels, box)
-            who, found_match = identify(eye, look, known.known, [c.known for c in cast or []])
-            view = known.known.names[who.view]
-            ground = _around(look)
-            reading = replace(reading, traits=_laid_over(eye, reading.traits, known, who, found_match, ground))
-        found.append(
-            Appearance(distance, terms, reading.light, reading.traits, view or reading.nearest_view, others, who)
-        )
-    return found
+        found.append(Appearance(distance, terms, light, reading.traits, view or reading.nearest_view, others))
+    return _looked_at(pixels, marks, found, cast or [], eye) if eye else found
 
 
-def _laid_over(
-    eye: Eye, traits: tuple[TraitReading, ...], known: FigureKnown, who: Identity, found: Match, ground: Floats
-) -> tuple[TraitReading, ...]:
-    """The readings with what the figure laid over its reference shows of each trait, and how certain a change is."""
-    steps: Sequence[PartStep | None] = [None] * len(traits)
-    own = known.looked_at[who.view]
-    if found.redrawn is not None and found.inside is not None and own.look is not None:
-        sheet, familiar = own.look.upright, known.model.shades
-        steps = part_steps(sheet, known.masks[who.view], found.redrawn, found.inside, familiar, ground)
-    out = []
-    for trait, step in zip(traits, steps, strict=True):
-        terms = TraitTerms(
-            laid=step,
-            changed=trait.verdict == "changed",
-            missing=trait.verdict == "missing",
-            difference=trait.difference,
-            allowed=trait.allowed,
-            seen_share=trait.share_seen,
-            expected_share=trait.share_expected,
-            placed=who.share,
-            score=who.score,
-        )
-        out.append(replace(trait, laid=step, certainty=eye.traits.certainty(terms)))
-    return tuple(out)
+def _looked_at(
+    pixels: Pixels,
+    marks: list[tuple[Box, FigureKnown]],
+    read: list[Appearance],
+    cast: list[FigureKnown],
+    eye: Eye,
+) -> list[Appearance]:
+    """The appearances with who each figure is, and what it shows of its traits where it lies over its reference."""
+    told, over = list(read), {}
+    for i, (box, known) in enumerate(marks):
+        if not known.known.looks:
+            continue
+        who, found = identify(eye, seen_look(eye, pixels, box), known.known, [c.known for c in cast])
+        told[i] = replace(told[i], identity=who, nearest_view=known.known.names[who.view])
+        look = known.looked_at[who.view].look
+        if look is not None and found.redrawn is not None and found.inside is not None:
+            over[i] = Over(look.upright, known.masks[who.view], found.redrawn, found.inside)
+    for (i, laid), stops in zip(over.items(), shared_light(list(over.values())), strict=True):
+        steps = part_steps(laid, stops)
+        traits = tuple(replace(t, laid=step) for t, step in zip(told[i].traits, steps, strict=True))
+        told[i] = replace(told[i], traits=traits, worn=worn_over(laid, stops, _familiar(marks, i)))
+    return told
 
 
-def _around(look: Look) -> Floats:
-    """The main colours (n, 3) of what is not the figure in its crop, linear light."""
-    sheet = look.upright
-    step = SIDE // FINE
-    there = sheet.inside.reshape(FINE, step, FINE, step).mean(axis=(1, 3)) > 0.9
-    outside = there & (sheet.fine_mask < OUTSIDE_MOST)
-    return np.array([s.linear for s in palette(sheet.cells[outside], 8)]).reshape(-1, 3)
+def _familiar(marks: list[tuple[Box, FigureKnown]], at: int) -> Floats:
+    """The colours (n, 3) that are nothing strange on a figure: its own, and those of whoever may stand before it."""
+    box, known = marks[at]
+    before = [
+        k.familiar for i, (b, k) in enumerate(marks) if i != at and shared_area(b, box) > BEFORE_LEAST * box.w * box.h
+    ]
+    return np.concatenate([known.familiar, *before])
 
 
 def fused(terms: Terms, calibration: Calibration) -> float:
@@ -338,8 +337,8 @@ def _read_crop(
     lab = oklab_from_linear(canonical)
     chance = crop.figure.ravel()
     apart_from = _Apart(
-        np.sqrt(np.maximum(squared_distances(lab, model.paints.lab), 0.0)),
-        np.sqrt(np.maximum(squared_distances(lab, oklab_from_linear(model.shades)), 0.0)),
+        distances(lab, model.paints.lab),
+        distances(lab, oklab_from_linear(model.shades)),
     )
     palette_of = apart_from.paints.argmin(axis=1)
     apart = apart_from.paints[np.arange(len(lab)), palette_of]
@@ -488,6 +487,8 @@ def _read_trait(
     if held >= tol.TRAIT_PRESENT_SHARE * expected_px:
         seen, difference = _own_colour(trait, canonical, lab, own_weight)
         return said("changed", hex_from_linear(seen), difference, held / area)
+    if trait.share > tol.WHOLE_PART_SHARE:
+        return said("not_seen", None, None, held / area)  # the body or its main cloth is there, and was read badly
     return said("missing", None, None, held / area)
 
 

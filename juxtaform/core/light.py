@@ -26,9 +26,8 @@ FADES = (
     (0.22, 0.6),
     (0.7, 1.0),
     (0.5, 1.0),
-    (1.2, 1.0),
 )
-"""Saturation and contrast tried when gains alone explain a figure badly."""
+"""Saturation and contrast tried when gains alone explain a figure badly. No light makes paint more colourful."""
 POOR_FIT = 0.2
 """Mismatch from which fades are tried."""
 
@@ -154,7 +153,7 @@ def refined(expected: Paints, seen: Paints, light: SceneLight) -> SceneLight:
 
 def _fades_near(light: SceneLight, step: float) -> list[SceneLight]:
     return [
-        SceneLight(light.gain, light.saturation * s, min(1.0, light.contrast * c))
+        SceneLight(light.gain, min(1.0, light.saturation * s), min(1.0, light.contrast * c))
         for s in (1 / step, 1.0, step)
         for c in (1 / step**0.5, 1.0, step**0.5)
     ]

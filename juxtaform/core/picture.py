@@ -16,7 +16,7 @@ from juxtaform.core.regions import Box, cut_out, resized
 from juxtaform.core.style.hand import HandEye
 from juxtaform.core.style.terms import Signature, signature
 
-MEASURE_VERSION = "10"
+MEASURE_VERSION = "11"
 """Raise this whenever a measure changes: cached measures of older versions are then taken again."""
 
 PALETTE_SIDE = 72

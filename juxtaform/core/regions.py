@@ -14,6 +14,8 @@ from juxtaform.core.colour import Floats, Pixels, linear_from_srgb8, oklab_from_
 Outline = tuple[tuple[float, float], ...]
 """Corners of a closed outline in pixels of a picture."""
 
+ENCLOSED_LEAST = 0.08
+"""What has the ground's colour and is enclosed belongs to the figure when it is at least this part of it."""
 PLAIN_GROUND_SHARE = 0.6
 """A ground is plain when one colour holds at least this part of the rim of a reference picture."""
 
@@ -178,7 +180,7 @@ def reference_crop(pixels: Pixels, long_side: int, box: Box | None = None) -> Cr
 
 def plain_ground(linear: Floats) -> NDArray[np.bool_] | None:
     """Where a plain ground shows, (h, w): pixels near the rim's main colour that are joined to the rim, and enclosed
-    pixels of just that colour, as between an arm and a body.
+    pixels of just that colour, as between an arm and a body; but not a large part, as a white shirt on white.
 
     Returns None when no one colour holds most of the rim.
     """
@@ -199,9 +201,17 @@ def plain_ground(linear: Floats) -> NDArray[np.bool_] | None:
     alike = (((lab - middle) ** 2).sum(-1) < 0.03**2).astype(np.uint8)
     _, labels = cv2.connectedComponents(np.pad(alike, 1, constant_values=1), connectivity=4)
     ground = np.asarray(labels[1:-1, 1:-1] == labels[0, 0])
-    enclosed = ((lab - middle) ** 2).sum(-1) < 0.012**2
-    ground = ground | enclosed
+    enclosed = (((lab - middle) ** 2).sum(-1) < 0.012**2) & ~ground
+    ground = ground | (enclosed & ~large_parts(enclosed, ~ground))
     return None if ground.mean() > 0.985 else ground
+
+
+def large_parts(enclosed: NDArray[np.bool_], silhouette: NDArray[np.bool_]) -> NDArray[np.bool_]:
+    """Which of some enclosed pixels (h, w) in the ground's colour are the figure's: a shirt, a ghost, as they are a large part of all
+    that the ground does not reach; the gap between an arm and a body is small."""
+    count, labels, stats, _ = cv2.connectedComponentsWithStats(enclosed.astype(np.uint8), connectivity=4)
+    large = 1 + np.flatnonzero(stats[1:, cv2.CC_STAT_AREA] > ENCLOSED_LEAST * silhouette.sum())
+    return np.asarray(np.isin(labels, large)) if count > 1 else np.zeros_like(enclosed)
 
 
 def _figure_chance(lab: Floats, rim: NDArray[np.bool_]) -> tuple[Floats, NDArray[np.bool_]]:

@@ -9,11 +9,8 @@ TRAIT_DELTA_E = 7.0
 Side-by-side prints of one paint vary by 2 to 5; below 7 nobody calls it another colour."""
 
 TRAIT_DELTA_E_MOST = 16.0
-"""However much the references disagree, a difference beyond this is always a change: two colour names."""
-
-TRAIT_UNSTEADY = 1.5 * TRAIT_DELTA_E
-"""A proposed trait whose own references differ so much that more than this would have to be allowed is none: it is where
-two paints meet, or a highlight."""
+"""However much the references disagree, a difference beyond this is always a change: two colour names. A reference that is
+read so much off its own model was read wrongly, and says nothing of how far the references differ."""
 
 TRAIT_SPREAD_FACTOR = 1.6
 """A trait may differ by this many times the difference found among the references themselves."""

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import cv2
 import numpy as np
@@ -12,6 +12,7 @@ from juxtaform.core.colour import (
     Floats,
     Pixels,
     delta_e_2000,
+    distances,
     hex_from_linear,
     lab_from_linear,
     linear_from_srgb,
@@ -22,7 +23,7 @@ from juxtaform.core.colour import (
 from juxtaform.core.figure.ground import Mask
 from juxtaform.core.figure.match import Eye
 from juxtaform.core.figure.parts import GRID, cover
-from juxtaform.core.figure.sheet import FINE, Look, look_of
+from juxtaform.core.figure.sheet import Look, look_of
 from juxtaform.core.figure.trunk import SIDE
 from juxtaform.core.light import Paints
 from juxtaform.core.naming import colour_name, place_name
@@ -44,6 +45,10 @@ LOOK_RIM = 0.06
 
 SHADE_CHROMA, SHADE_LIGHTNESS = 0.03, 0.13
 """OKLab distances within which a paint is a shade of a greater one: modelling moves lightness, hardly hue and chroma."""
+
+PROPOSED_LEAST = 0.012
+"""A material with less than this share of the figure is not proposed as a trait."""
+DARKNESS = ("darkest", "second darkest", "third darkest", "fourth darkest", "fifth darkest", "sixth darkest")
 
 MIXED_SHARE = 0.05
 MIXED_NEAR = 0.035
@@ -193,14 +198,9 @@ def _centres(shape: tuple[int, int], box: Box) -> Floats:
 
 def belonging(lab: Floats, colours: Floats) -> tuple[NDArray[np.intp], Floats]:
     """For each OKLab pixel (n, 3) the nearest of linear-light `colours` (m, 3) and the OKLab distance to it, (n,) each."""
-    apart = squared_distances(lab, oklab_from_linear(colours))
+    apart = distances(lab, oklab_from_linear(colours))
     nearest = apart.argmin(axis=1)
-    return nearest, np.sqrt(np.maximum(apart[np.arange(len(lab)), nearest], 0.0))
-
-
-def squared_distances(lab: Floats, tones: Floats) -> Floats:
-    """Squared Euclidean distances between (n, 3) and (m, 3), shape (n, m)."""
-    return np.asarray(((lab**2) @ np.ones(3))[:, None] - 2 * lab @ tones.T + ((tones**2) @ np.ones(3))[None])
+    return nearest, apart[np.arange(len(lab)), nearest]
 
 
 def _paints(views: list[View]) -> tuple[Paints, NDArray[np.bool_], Floats]:
@@ -242,42 +242,60 @@ def _inner(crop: Crop) -> Floats:
     return np.asarray((0.06 * crop.figure + 0.94 * core).ravel())
 
 
-def _left_by_erosion(views: list[View], colours: Floats, which: int) -> float:
-    """The part 0..1 of a paint's area that survives one step of erosion."""
+def _left_by_erosion(views: list[View], colours: Floats, which: int | NDArray[np.intp]) -> float:
+    """The part 0..1 of the area of a paint, or of several together, that survives one step of erosion."""
     before = after = 0
     for view in views:
         nearest, _ = belonging(view.crop.lab, colours)
-        mask = (nearest.reshape(view.crop.figure.shape) == which) & (view.crop.figure > 0.5)
+        mask = np.isin(nearest.reshape(view.crop.figure.shape), which) & (view.crop.figure > 0.5)
         core = mask[1:-1, 1:-1] & mask[:-2, 1:-1] & mask[2:, 1:-1] & mask[1:-1, :-2] & mask[1:-1, 2:]
         before, after = before + int(mask.sum()), after + int(core.sum())
     return after / max(1, before)
 
 
-def _a_shade(paints: Paints, which: int) -> bool:
-    """Whether a paint is only a lighter or darker part of a greater one, as modelling makes them: no trait of its own."""
+def _shades(paints: Paints) -> list[NDArray[np.intp]]:
+    """The paints of a figure by material, the greatest first: a paint that modelling made of a greater one goes with it."""
     lab = oklab_from_linear(paints.linear)
-    apart = np.abs(lab - lab[which])
-    greater = paints.share > paints.share[which]
-    like = (np.hypot(apart[:, 1], apart[:, 2]) < SHADE_CHROMA) & (apart[:, 0] < SHADE_LIGHTNESS)
-    return bool((greater & like).any())
+    left, found = list(np.argsort(-paints.share)), []
+    while left:
+        apart = np.abs(lab[left] - lab[left[0]])
+        like = (np.hypot(apart[:, 1], apart[:, 2]) < SHADE_CHROMA) & (apart[:, 0] < SHADE_LIGHTNESS)
+        found.append(np.array(left)[like])
+        left = [i for i, taken in zip(left, like, strict=True) if not taken]
+    return found
 
 
 def _proposed(paints: Paints, thin: NDArray[np.bool_], views: list[View]) -> list[Trait]:
+    """A trait for every material that is area and not line, so that together they cover the figure."""
     heaviest = max(views, key=lambda v: v.weight)
     nearest, _ = belonging(heaviest.crop.lab, paints.linear)
     chance = heaviest.crop.figure.ravel()
     places = heaviest.crop.places.reshape(-1, 2)
     found = []
-    for i, share in enumerate(paints.share):
-        held = chance * (nearest == i)
-        if thin[i] or share < 0.012 or held.sum() < 6 or _a_shade(paints, i):
+    for group in _shades(paints):
+        share = float(paints.share[group].sum())
+        held = chance * np.isin(nearest, group)
+        line = thin[group].all() and _left_by_erosion(views, paints.linear, group) < THIN_LEFT
+        if line or share < PROPOSED_LEAST or held.sum() < 6:
             continue
         centre, extent = _placed(places, held)
-        name = f"{colour_name(paints.linear[i])} at the {place_name(*centre)}"
-        found.append(
-            Trait(name, paints.linear[i : i + 1], np.ones(1), float(share), centre, extent, "figure", declared=False)
+        name = f"{colour_name(paints.linear[group[0]])} part at the {place_name(*centre)}"
+        parts = paints.share[group] / share
+        found.append(Trait(name, paints.linear[group], parts, share, centre, extent, "figure", declared=False))
+    return _told_apart(found)
+
+
+def _told_apart(traits: list[Trait]) -> list[Trait]:
+    """Traits of one name, told apart by how dark they are."""
+    out = []
+    for trait in traits:
+        alike = sorted(
+            (t for t in traits if t.name == trait.name), key=lambda t: float(lab_from_linear(t.colours[0])[0])
         )
-    return found
+        at = next(i for i, t in enumerate(alike) if t is trait)
+        which = DARKNESS[min(at, len(DARKNESS) - 1)] if at < len(alike) - 1 else "lightest"
+        out.append(trait if len(alike) == 1 else replace(trait, name=f"{which} {trait.name}"))
+    return out
 
 
 def _declared(spec: TraitSpec, extent: Box, views: list[View]) -> Trait | None:
@@ -335,7 +353,7 @@ def part_masks(model: FigureModel, view: View) -> Mask:
     at most: to that whose colours are nearest, and of those that share a colour to that whose place is nearest."""
     assert view.look is not None
     sheet = view.look.upright
-    figure = np.kron(sheet.fine_mask, np.ones((SIDE // FINE, SIDE // FINE))) > 0.4
+    figure = sheet.figure
     if not model.traits or not figure.any():
         return np.zeros((len(model.traits), GRID, GRID), np.float32)
     lab = oklab_from_linear(linear_from_srgb8(sheet.pixels)).reshape(-1, 3)

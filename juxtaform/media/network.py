@@ -31,11 +31,20 @@ def figure_eye() -> Eye | None:
         return Eye(
             Trunk(network, (third, fourth, fifth)),
             Judge(*_judge(numbers, "judge")),
-            TraitJudge(*_judge(numbers, "trait")),
             Logistic(*_judge(numbers, "place")),
         )
     except (OSError, ValueError, KeyError) as error:
         log.warning("The figure network cannot be used: %s", error)
+        return None
+
+
+@lru_cache(maxsize=1)
+def trait_judge() -> TraitJudge | None:
+    """What weighs whether a trait changed; None when its file is missing or damaged."""
+    try:
+        return TraitJudge(*_judge(np.load(io.BytesIO((HOME / "figure.npz").read_bytes())), "trait"))
+    except (OSError, ValueError, KeyError) as error:
+        log.warning("Whether traits changed cannot be weighed: %s", error)
         return None
 
 

@@ -19,6 +19,7 @@ from sqlalchemy.orm import Session
 from juxtaform.core.check import check
 from juxtaform.core.findings import CheckResult, Finding, ShotState, StyleHome
 from juxtaform.core.picture import MEASURE_VERSION, PictureMeasure
+from juxtaform.media.network import trait_judge
 from juxtaform.records import journal, measures
 from juxtaform.records.models import CheckRun, Measure, Project, Stet, now
 from juxtaform.records.trouble import trouble_of
@@ -309,12 +310,13 @@ def _outcome(
     def keyed_findings(told: CheckResult) -> list[KeyedFinding]:
         return [KeyedFinding(_key(f, pictures, sequence.digests), f) for f in told.findings]
 
-    result = check(shots, styles, sequence.names, sequence.parts)
+    judge = trait_judge()
+    result = check(shots, styles, sequence.names, sequence.parts, judge=judge)
     every = keyed_findings(result)
     stood = [k for k in every if k.finding.kind in WHO and k.key in sequence.stood]
     if stood:
         accepted = {(k.finding.thread or "", k.finding.shot) for k in stood}
-        result = check(shots, styles, sequence.names, sequence.parts, accepted)
+        result = check(shots, styles, sequence.names, sequence.parts, accepted, judge)
         left = keyed_findings(result)
         still = {k.key for k in left}
         every = [*left, *(k for k in stood if k.key not in still)]

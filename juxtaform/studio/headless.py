@@ -15,6 +15,7 @@ from juxtaform.core.names import Named
 from juxtaform.core.picture import PictureMeasure
 from juxtaform.core.regions import Box
 from juxtaform.formats.manifest import Manifest, ManifestReference, ManifestShot, ManifestWrong, picture_path
+from juxtaform.media.network import trait_judge
 from juxtaform.studio.measuring import FigureFile, PictureTask, TraitEntry, ViewFile, measured, pool
 
 REPORT_FORMAT = "juxtaform-report/1"
@@ -62,7 +63,7 @@ def check_manifest(manifest: Manifest, path: Path, progress: Progress | None = N
         Named(r.id, r.name or r.id, tuple(r.aliases)) for r in manifest.references if r.kind != "style"
     ]
     parts = {(r.id, t.name): t.part for r in manifest.references for t in r.traits}
-    return _report(manifest, shots, check(shots, styles, names, parts))
+    return _report(manifest, shots, check(shots, styles, names, parts, judge=trait_judge()))
 
 
 def sha_of(path: Path) -> str:

@@ -11,17 +11,18 @@ from juxtaform.core.figure.colours import common_light, steps
 from juxtaform.core.figure.evidence import laid
 from juxtaform.core.figure.ground import figure_mask
 from juxtaform.core.figure.match import match
-from juxtaform.core.figure.parts import PartStep, part_steps
+from juxtaform.core.figure.parts import Over, PartStep, part_steps, worn_over
 from juxtaform.core.figure.placing import placed
 from juxtaform.core.figure.sheet import look_of
 from juxtaform.core.figure.trunk import Trunk, Whitening, unit
 from juxtaform.core.figure.verdict import DOUBTFUL_BELOW, LEVEL, STRANGER_BELOW, answer, level
 from juxtaform.core.figure.who import Known, identify, pairs_of, seen_look
+from juxtaform.core.figure.worn import shown, strange, strangeness
 from juxtaform.core.figure_findings import figure_thread
 from juxtaform.core.findings import Mark, ShotState
 from juxtaform.core.identity import known_figure, measure_appearances
 from juxtaform.core.picture import measure_picture
-from juxtaform.core.regions import Box, cut_out
+from juxtaform.core.regions import Box, cut_out, plain_ground
 from juxtaform.core.traits import figure_model, look_box, nearest_difference, part_masks, reference_view
 from juxtaform.media import network
 from tests.constructed import (
@@ -87,6 +88,20 @@ def test_the_mask_is_the_figure_on_a_plain_ground():
     drawn = np.abs(page.astype(int) - 255).max(axis=-1) > 30
     assert (mask[drawn] > 0.5).mean() > 0.95
     assert (mask[~drawn] > 0.5).mean() < 0.05
+
+
+def test_a_large_white_part_on_white_is_the_figures_and_a_gap_is_not():
+    page = np.full((200, 200, 3), 255, np.uint8)
+    page[30:170, 50:150] = (40, 60, 90)
+    page[60:120, 70:130] = 255
+    page[140:150, 60:75] = 255
+    mask = figure_mask(page)
+    assert mask[90, 100] > 0.5
+    assert mask[145, 67] < 0.5
+    ground = plain_ground(linear_from_srgb8(page))
+    assert ground is not None
+    assert not ground[90, 100]
+    assert ground[145, 67]
 
 
 @pytest.mark.parametrize(("scale", "turn"), [(1.0, 0.0), (1.5, 0.2), (0.7, -0.3)])
@@ -199,6 +214,24 @@ def test_the_part_that_changed_is_named_where_the_figures_lie_over_each_other(ey
     assert after > rest + 0.05
 
 
+def test_proposed_traits_cover_the_figure_and_bear_names_of_their_own(pell):
+    names = [t.name for t in pell.model.traits]
+    assert len(set(names)) == len(names)
+    assert sum(t.share for t in pell.model.traits) > 0.8
+    for view, masks in zip(pell.looked_at, pell.masks, strict=True):
+        figure = cv2.resize(view.look.upright.fine_mask, (56, 56)) > 0.5
+        assert (masks.sum(axis=0) > 0.5)[figure].mean() > 0.7
+
+
+def test_materials_in_several_shades_are_one_trait():
+    page = np.full((240, 160, 3), 255, np.uint8)
+    for i, grey in enumerate((90, 110, 128, 140)):
+        page[40 + 30 * i : 70 + 30 * i, 40:120] = grey
+    page[160:210, 40:120] = (200, 40, 40)
+    model = figure_model("knight", [reference_view(page, "front")])
+    assert [t.name for t in model.traits] == ["grey part at the middle", "red part at the bottom"]
+
+
 def test_a_pixel_belongs_to_one_trait(pell):
     for view in pell.looked_at:
         masks = part_masks(pell.model, view)
@@ -209,14 +242,15 @@ def test_a_pixel_belongs_to_one_trait(pell):
 
 def test_parts_outside_the_picture_are_not_read(eye, pell):
     sheet = pell.looked_at[0].look.upright
-    nothing = np.zeros((224, 224), np.float32)
-    paints, ground = pell.model.shades, np.ones((1, 3))
-    assert part_steps(sheet, pell.masks[0], sheet.pixels, nothing, paints, ground) == [None] * len(pell.masks[0])
-    whole = part_steps(sheet, pell.masks[0], sheet.pixels, np.ones((224, 224), np.float32), paints, ground)
-    assert all(isinstance(s, PartStep) and s.step < 0.01 and s.strange == 0 for s in whole if s)
+    nothing = Over(sheet, pell.masks[0], sheet.pixels, np.zeros((224, 224), np.float32))
+    assert part_steps(nothing, np.zeros(3)) == [None] * len(pell.masks[0])
+    assert worn_over(nothing, np.zeros(3), pell.familiar) == ()
+    whole = Over(sheet, pell.masks[0], sheet.pixels, np.ones((224, 224), np.float32))
+    assert all(isinstance(s, PartStep) and s.step < 0.01 for s in part_steps(whole, np.zeros(3)) if s)
+    assert sum(w.share for w in worn_over(whole, np.zeros(3), pell.familiar) if w.apart > 0.05) < 0.1
 
 
-def test_half_a_part_in_a_strange_colour_is_a_patch_of_that_colour(pell):
+def test_half_a_part_in_a_strange_colour_is_worn_there_and_nowhere_else(pell):
     sheet = pell.looked_at[0].look.upright
     [coat] = [
         i for i, t in enumerate(pell.model.traits) if nearest_difference(t.colours, linear_from_hex(PELL.coat)) < 6
@@ -227,13 +261,19 @@ def test_half_a_part_in_a_strange_colour_is_a_patch_of_that_colour(pell):
     half[: rows[len(rows) // 2]] = False
     violet = np.array([110, 40, 150], np.uint8)
     drawn = np.where(np.kron(half, np.ones((4, 4)))[..., None] > 0, violet, sheet.pixels).astype(np.uint8)
-    told = part_steps(sheet, pell.masks[0], drawn, np.ones((224, 224), np.float32), pell.model.shades, np.ones((1, 3)))[
-        coat
-    ]
-    assert told is not None
-    assert 0.3 < told.strange < 0.7
-    assert told.patch > 0.05
-    assert nearest_difference(np.array([told.seen]), linear_from_srgb8(violet)) < 12
+    inside = np.ones((224, 224), np.float32)
+    right, wrong = (
+        worn_over(Over(sheet, pell.masks[0], p, inside), np.zeros(3), pell.familiar) for p in (sheet.pixels, drawn)
+    )
+    usual, odd = shown(right), shown(wrong)
+    alone = strange(wrong, [usual] * 3)[0]
+    assert 0.3 < strangeness(wrong, alone, coat).part < 0.7
+    assert strangeness(wrong, alone, coat).patch > 0.15
+    assert strangeness(right, strange(right, [odd])[0], coat).part < 0.1
+    anywhere, mostly = (strangeness(wrong, s, coat).part for s in strange(wrong, [usual, usual, odd]))
+    assert anywhere < 0.1 < mostly
+    others = [i for i in range(len(pell.masks[0])) if i != coat]
+    assert all(strangeness(wrong, alone, i).part < 0.2 for i in others)
 
 
 def test_the_level_of_a_thread_learns_from_its_references_and_its_pictures():
@@ -256,6 +296,9 @@ def test_a_stranger_is_no_question_and_a_question_no_stranger():
     assert answer(-1.5, {"oda": 3.0, "tim": -2.0}, held) == ("other", "oda")
     assert answer(2.5, {"oda": 3.4}, held) == ("doubtful", "oda")
     assert answer(4.0, {}, held)[0] == "same"
+    turned = level([], [2.5, -2.1, -2.2, -2.3, -2.4, -2.2, -2.0])
+    assert answer(-2.3, {}, turned)[0] == "doubtful", "where most pictures go badly, none is called a stranger"
+    assert answer(-2.3, {}, level([], [2.5, 2.1, -2.3, 2.4, 1.9]))[0] == "stranger"
 
 
 def test_references_are_held_against_each_other_once(eye, pell):
@@ -303,14 +346,16 @@ def test_the_same_picture_gives_the_same_numbers(eye, pell):
     assert first == again
 
 
-def told_of(eye, figures, look, hold, parts):
-    """The findings along a thread of five pictures, the fourth of which shows `look`."""
+def told_of(eye, figures, look, hold, parts, where=(3,), pictures=5):
+    """The findings along a thread of pictures, of which some show `look`."""
     shots = []
-    for i in range(5):
-        page, [box] = scene([look if i == 3 else PELL], np.random.default_rng(40 + i), ground=i, scale=1.0)
+    for i in range(pictures):
+        page, [box] = scene([look if i in where else PELL], np.random.default_rng(40 + i), ground=i, scale=1.0)
         measure = measure_picture(page, [(box, figures[0])], list(figures), None, eye)
         shots.append(ShotState(f"s{i}", str(i + 1), "", frozenset({"pell"}), None, (Mark("pell", box, hold),), measure))
-    return figure_thread("pell", {"pell": "Pell", "oda": "Oda"}, shots, parts, set(), set())[1]
+    return figure_thread("pell", {"pell": "Pell", "oda": "Oda"}, shots, parts, set(), set(), (), network.trait_judge())[
+        1
+    ]
 
 
 def test_another_coat_is_told_where_the_figure_holds_and_not_where_the_face_alone_does(eye, pell, oda):
@@ -320,6 +365,16 @@ def test_another_coat_is_told_where_the_figure_holds_and_not_where_the_face_alon
     assert "; on the references it is " in finding.title
     outfit = {("pell", t.name): "outfit" for t in pell.model.traits}
     assert told_of(eye, (pell, oda), changed, "face", outfit) == []
+
+
+def test_a_coat_that_stays_another_one_is_told_in_each_picture(eye, pell, oda):
+    changed = replace(PELL, coat="#6b4a8c")
+    found = told_of(eye, (pell, oda), changed, "figure", {}, where=(4, 5, 6), pictures=8)
+    assert {(f.kind, f.shot) for f in found} == {
+        ("trait_changed", "s4"),
+        ("trait_changed", "s5"),
+        ("trait_changed", "s6"),
+    }
 
 
 def test_somebody_of_the_cast_in_the_wrong_place_is_told_and_all_others_hold(eye, pell, oda):

@@ -56,7 +56,7 @@ def test_single_slips_are_no_change_and_lie_outside():
     hands = row(rng, 12, np.zeros(88))
     hands[[4, 8], :30] += 0.8
     assert change_of_hand(hands) is None
-    judged = hands_judged(hands, row(rng, 2, np.zeros(88)))
+    judged = hands_judged(hands, row(rng, 2, np.zeros(88)), len(hands))
     assert set(np.flatnonzero(judged.distance > 1)) == {4, 8}
 
 
@@ -73,10 +73,10 @@ def test_a_hand_that_wanders_off_slides():
 
 def test_the_spread_shrinks_and_widens_with_the_styles_own_pictures():
     rng = np.random.default_rng(5)
-    tight, wide = (hands_judged(row(rng, 4, np.zeros(88)) * f, row(rng, 6, np.zeros(88)) * f) for f in (0.3, 6.0))
+    tight, wide = (hands_judged(row(rng, 4, np.zeros(88)) * f, row(rng, 6, np.zeros(88)) * f, 4) for f in (0.3, 6.0))
     assert tight.spread < wide.spread
     assert SPREAD_RANGE[0] <= tight.spread <= wide.spread <= SPREAD_RANGE[1]
-    assert tight.set_on == 9
+    assert tight.set_on == 10
 
 
 def test_too_few_pictures_tell_no_change():

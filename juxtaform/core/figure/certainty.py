@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -10,15 +9,18 @@ import numpy as np
 from juxtaform.core.colour import Floats
 from juxtaform.core.figure.logistic import Logistic
 from juxtaform.core.figure.parts import PartStep
+from juxtaform.core.figure.worn import Strangeness
 
 NOT_LAID_STEP, NOT_LAID_HUE = 0.05, 0.03
 """Steps of a part that could not be read over the reference: neither alike nor other."""
 MISSING_DIFFERENCE, UNKNOWN_DIFFERENCE = 20.0, 5.0
 """CIEDE2000 of a trait whose colour is nowhere, and of one that could not be judged."""
-TOLD, TOLD_DECLARED = 1.6, 0.7
+TOLD, TOLD_DECLARED = 0.0, -0.3
 """From this certainty on (log odds, what its other pictures show taken out) a change is told: of a proposed trait about one in a hundred and
 thirty right figures is told wrongly; what an illustrator took the trouble to declare is told earlier."""
-USUAL = -3.2
+OTHER_HAND = 3.0
+"""So much more certain a change must be in a picture by another hand."""
+USUAL = -5.4
 """The middle certainty of traits that hold. A trait that is above it in all of a thread's pictures is read badly there, not changed; one that
 is far below it in all others is read well, and a lesser rise says more."""
 LOWER_MOST = 2.5
@@ -28,7 +30,8 @@ OTHERS_WEIGHT = 2.0
 @dataclass(frozen=True)
 class TraitTerms:
     """What speaks for a change: the part's steps, the verdict by its colours (`changed`, `missing`), its colour's difference over what is
-    allowed, the parts of the figure where its colour is seen and expected (0..1), how well the figure is placed, and its score."""
+    allowed, the parts of the figure where its colour is seen and expected (0..1), how well the figure is placed, its score, and how strange
+    its colours are: as the thread's other pictures go, of which none (`anywhere`) or few (`mostly`) show them."""
 
     laid: PartStep | None
     changed: bool
@@ -39,14 +42,15 @@ class TraitTerms:
     expected_share: float
     placed: float
     score: float
+    anywhere: Strangeness
+    mostly: Strangeness
 
     @property
     def values(self) -> Floats:
-        """The numbers of the regression (20,): the terms, and how they go together."""
+        """The numbers of the regression (30,): the terms, and how they go together."""
         step, hue, beyond = (
             (self.laid.step, self.laid.hue, self.laid.beyond) if self.laid else (NOT_LAID_STEP, NOT_LAID_HUE, 0.0)
         )
-        strange, patch = (self.laid.strange, self.laid.patch) if self.laid else (0.0, 0.0)
         unknown = MISSING_DIFFERENCE if self.missing else UNKNOWN_DIFFERENCE
         difference = self.difference if self.difference is not None else unknown
         bad, placed = float(self.changed or self.missing), min(self.placed, 0.6)
@@ -68,10 +72,8 @@ class TraitTerms:
                 beyond * placed,
                 hue * placed,
                 bad * step,
-                strange,
-                float(np.sqrt(patch)),
-                strange * placed,
-                bad * strange,
+                *self.anywhere.values,
+                *self.mostly.values,
             ]
         )
 
@@ -84,9 +86,14 @@ class TraitJudge(Logistic):
         return self.odds(terms.values)
 
 
-def beside_others(certainty: float, others: Sequence[float]) -> float:
-    """A trait's certainty with what its other pictures along the thread show taken out."""
-    if not others:
-        return certainty
-    excess = max(-LOWER_MOST, float(np.median(others)) - USUAL)
-    return certainty - len(others) / (len(others) + OTHERS_WEIGHT) * excess
+def beside_others(certainties: Floats) -> Floats:
+    """The certainties (n,) of one trait along a thread, of each what the other pictures show taken out."""
+    n = len(certainties)
+    if n < 2:
+        return certainties
+    rank = np.argsort(np.argsort(certainties, kind="stable"), kind="stable")
+    rising = np.sort(certainties)
+    low, high = (n - 2) // 2, (n - 1) // 2  # the middle of the others, of which those above lie one place further up
+    middle = (rising[low + (rank <= low)] + rising[high + (rank <= high)]) / 2
+    excess = np.maximum(-LOWER_MOST, middle - USUAL)
+    return np.asarray(certainties - (n - 1) / (n - 1 + OTHERS_WEIGHT) * excess)

@@ -7,7 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from juxtaform.core.colour import Pixels
-from juxtaform.core.regions import resized
+from juxtaform.core.regions import large_parts, resized
 
 Mask = NDArray[np.float32]
 Lab = NDArray[np.float32]
@@ -35,7 +35,7 @@ def rim_colour(pixels: Pixels) -> NDArray[np.uint8]:
 def figure_mask(pixels: Pixels) -> Mask:
     """The figure's mask 0..1 of a crop (h, w, 3), at the crop's own size.
 
-    On a plain ground what differs from the rim. Else GrabCut (Rother, Kolmogorov, Blake 2004), started from how far a
+    On a plain ground what differs from the rim, and what large part in the ground's colour it encloses. Else GrabCut (Rother, Kolmogorov, Blake 2004), started from how far a
     pixel is from all rim colours and from the middle of the crop.
     """
     h, w = pixels.shape[:2]
@@ -51,7 +51,10 @@ def _small_mask(small: Pixels) -> Mask:
     _, _, tones = cv2.kmeans(rim, min(RIM_COLOURS, len(rim)), None, stop, 1, cv2.KMEANS_PP_CENTERS)  # type: ignore[call-overload]
     apart = np.min(np.linalg.norm(lab[:, :, None] - tones[None, None], axis=-1), axis=-1)
     if np.percentile(np.linalg.norm(rim - np.median(rim, axis=0), axis=1), 90) < PLAIN_SPREAD:
-        return np.asarray(apart > PLAIN_APART, dtype=np.float32)
+        away = apart > PLAIN_APART
+        _, labels = cv2.connectedComponents(np.pad(~away, 1, constant_values=True).astype(np.uint8), connectivity=4)
+        silhouette = labels[1:-1, 1:-1] != labels[0, 0]
+        return np.asarray(away | large_parts(silhouette & ~away, silhouette), dtype=np.float32)
     ys, xs = np.mgrid[:h, :w]
     radius = np.hypot((xs - w / 2) / (w * 0.5), (ys - h * 0.55) / (h * 0.5))
     start = np.full((h, w), cv2.GC_PR_BGD, np.uint8)

@@ -12,8 +12,7 @@ from numpy.typing import NDArray
 from juxtaform.core.colour import Floats, Pixels
 from juxtaform.core.figure.ground import Mask
 from juxtaform.core.figure.match import Eye, Match, match
-from juxtaform.core.figure.placing import FIGURE_LEAST
-from juxtaform.core.figure.sheet import COARSE, Look, Sheet, look_of
+from juxtaform.core.figure.sheet import COARSE, FIGURE_LEAST, Look, Sheet, look_of
 from juxtaform.core.figure.trunk import SIDE, Map, Trunk, unit
 from juxtaform.core.regions import Box, cut_out, overlap
 

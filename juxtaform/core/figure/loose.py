@@ -5,8 +5,8 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from juxtaform.core.figure.placing import FIGURE_LEAST, PLACES_LEAST
-from juxtaform.core.figure.sheet import Sheet
+from juxtaform.core.figure.placing import PLACES_LEAST
+from juxtaform.core.figure.sheet import FIGURE_LEAST, Sheet
 from juxtaform.core.figure.trunk import unit
 
 OWN_WEIGHT = 0.5

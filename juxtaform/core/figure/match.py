@@ -9,13 +9,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from juxtaform.core.colour import Floats, Pixels
-from juxtaform.core.figure.certainty import TraitJudge
 from juxtaform.core.figure.colours import NOT_LAID, laid_over
 from juxtaform.core.figure.ground import Mask
 from juxtaform.core.figure.logistic import Logistic
 from juxtaform.core.figure.loose import loose_likeness
-from juxtaform.core.figure.placing import FIGURE_LEAST, Placed, coarsely, redrawn, refined
-from juxtaform.core.figure.sheet import COARSE, Look, Sheet, finely
+from juxtaform.core.figure.placing import Placed, coarsely, redrawn, refined
+from juxtaform.core.figure.sheet import COARSE, FIGURE_LEAST, Look, Sheet, finely
 from juxtaform.core.figure.trunk import Trunk, unit
 
 SEEN_LEAST = 0.6
@@ -57,11 +56,10 @@ class Judge(Logistic):
 
 @dataclass(frozen=True)
 class Eye:
-    """What looks at figures: the network, and the judges of what it shows of a figure, of a trait and of a place."""
+    """What looks at figures: the network, and the judges of what it shows of a figure and of a place."""
 
     trunk: Trunk
     judge: Judge
-    traits: TraitJudge
     places: Logistic
 
 

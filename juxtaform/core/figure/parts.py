@@ -2,17 +2,19 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cached_property
 
-import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from juxtaform.core.colour import Floats, Pixels, linear_from_srgb8, oklab_from_linear
+from juxtaform.core.colour import Floats, Pixels, linear_from_srgb8
 from juxtaform.core.figure.colours import DARK, bounded, steps
 from juxtaform.core.figure.ground import Mask
 from juxtaform.core.figure.sheet import Sheet
 from juxtaform.core.figure.trunk import SIDE
+from juxtaform.core.figure.worn import Worn, worn
 
 GRID = 56
 """Cells of a square's side at which parts are read: 4 px each."""
@@ -21,8 +23,14 @@ REACH = 2
 CELL_LEAST = 0.5
 """A cell belongs to a part when the part fills this much of it."""
 CELLS_LEAST = 5
-STRANGE = 0.07
-"""OKLab distance from which a cell wears another colour: about a shade."""
+STEP_MOST = 0.2
+SHARED = 0.8
+"""How much what a light leaves unexplained of the picture's other figures counts beside the figure itself."""
+TINT_COST = 0.005
+"""What a squared stop of tint costs, in OKLab steps: no light before a little of it."""
+INSIDE_LEAST = 0.6
+"""A cell can be read when at least this part of it has picture behind it."""
+FIGURE_CELLS_LEAST = 20
 SOLID = 0.35
 """The quantile of a part's steps that is told: the part has changed when even its better third has."""
 
@@ -33,17 +41,72 @@ Cells = NDArray[np.float64]
 class PartStep:
     """One part of a figure against the reference: `step` and `hue` are OKLab distances in the common light (hue and chroma alone for
     the second), `beyond` how much further `step` is than that of the rest of the figure, `seen` its middle colour in the frame, linear
-    light without the scene's light; `cells` how many cells could be read. `strange` is the part 0..1 of them that wears a colour of neither
-    the figure nor the ground, `patch` the largest of these that hang together as a part of the whole figure, 0..1; `seen` is their colour where
-    there are any."""
+    light without the scene's light; `cells` how many cells could be read."""
 
     step: float
     hue: float
     beyond: float
     seen: tuple[float, float, float]
     cells: int
-    strange: float
-    patch: float
+
+
+@dataclass(frozen=True)
+class Over:
+    """A figure laid over its reference: `redrawn` (224, 224, 3) is the frame's figure in the reference's place, `inside` (224, 224) where
+    there is picture behind it, `masks` (t, 56, 56) tell where on the reference's square each part is."""
+
+    reference: Sheet
+    masks: Mask
+    redrawn: Pixels
+    inside: Mask
+
+    @cached_property
+    def own(self) -> Cells:
+        return grid(self.reference.pixels)
+
+    @cached_property
+    def other(self) -> Cells:
+        return grid(self.redrawn)
+
+    @cached_property
+    def there(self) -> NDArray[np.bool_]:
+        """Which cells (56, 56) have picture behind them."""
+        return np.asarray(cover(self.inside) > INSIDE_LEAST)
+
+    @cached_property
+    def held(self) -> NDArray[np.bool_]:
+        """The cells (t, 56, 56) of each part."""
+        return np.asarray((self.masks > CELL_LEAST) & self.there[None])
+
+    @cached_property
+    def figure(self) -> NDArray[np.bool_]:
+        """The cells (56, 56) of the figure."""
+        return np.asarray((cover(self.reference.figure) > CELL_LEAST) & self.there)
+
+    @cached_property
+    def own_light(self) -> Floats:
+        """Stops per channel (3,) of its light as it alone tells it: the median over parts' cells, each part weighing by the root of its size,
+        so that a large part that changed does not become the light."""
+        return _light(self.own, self.other, self.held if self.held.any() else self.figure[None])
+
+    def unexplained(self, stops: Floats) -> float:
+        """What a light leaves unexplained of the figure: the mean OKLab step of its cells, large ones cut off."""
+        whole, _ = steps(self.own, self.other, stops, REACH)
+        return float(np.minimum(whole[self.figure], STEP_MOST).mean()) if self.figure.any() else 0.0
+
+
+def shared_light(overs: Sequence[Over]) -> list[Floats]:
+    """The light on each figure of a picture, stops per channel (3,): of those that the figures tell, and none at all, that which explains the
+    figure and the others best; a large part that took another colour is not explained by a light that the others do not stand in."""
+    lights = [np.zeros(3), *(over.own_light for over in overs)]
+    left = np.array([[over.unexplained(light) for light in lights] for over in overs]).reshape(len(overs), len(lights))
+    tint = np.array([float(((light - light.mean()) ** 2).sum()) for light in lights])
+    out = []
+    for i, own in enumerate(left):
+        others = np.delete(left, i, axis=0)
+        beside = SHARED * others.mean(axis=0) if len(others) else 0.0
+        out.append(lights[int(np.argmin(own + beside + TINT_COST * tint))])
+    return out
 
 
 def grid(pixels: Pixels) -> Cells:
@@ -52,33 +115,21 @@ def grid(pixels: Pixels) -> Cells:
     return np.asarray(linear_from_srgb8(pixels).reshape(GRID, step, GRID, step, 3).mean(axis=(1, 3)))
 
 
-def cover(mask: NDArray[np.bool_]) -> Mask:
+def cover(mask: NDArray[np.bool_] | Mask) -> Mask:
     """How much of each cell a mask (224, 224) fills, (56, 56)."""
     step = SIDE // GRID
     return np.asarray(mask.reshape(GRID, step, GRID, step).mean(axis=(1, 3)), dtype=np.float32)
 
 
-def part_steps(
-    reference: Sheet, masks: Mask, redrawn: Pixels, inside: Mask, familiar: Floats, ground: Floats
-) -> list[PartStep | None]:
-    """Every part's step; `masks` (t, 56, 56) tell where on the reference's square each part is; `familiar` (n, 3) are the figure's own
-    colours, `ground` (m, 3) those around it in the frame, linear light. None for a part that is out of the picture or too small.
-
-    The common light is the median over parts' cells, each part weighing by the root of its size, so that a large part that changed does not
-    become the light.
-    """
-    own, other = grid(reference.pixels), grid(redrawn)
-    there = inside.reshape(GRID, SIDE // GRID, GRID, SIDE // GRID).mean(axis=(1, 3)) > 0.6
-    held = (masks > CELL_LEAST) & there[None]
-    if not held.any():
-        return [None] * len(masks)
-    stops = _light(own, other, held)
-    plain = np.clip(other / 2.0**stops, 0, 1.2)
-    whole, hue = steps(own, other, stops, REACH)
-    any_part = held.any(axis=0)
-    strange = any_part & (whole > STRANGE) & _unlike(plain, familiar) & _unlike(plain, ground / 2.0**stops)
+def part_steps(over: Over, stops: Floats) -> list[PartStep | None]:
+    """Every part's step in a light of `stops` per channel (3,). None for a part that is out of the picture or too small."""
+    if not over.held.any():
+        return [None] * len(over.masks)
+    plain = np.clip(over.other / 2.0**stops, 0, 1.2)
+    whole, hue = steps(over.own, over.other, stops, REACH)
+    any_part = over.held.any(axis=0)
     out: list[PartStep | None] = []
-    for mask in held:
+    for mask in over.held:
         count = int(mask.sum())
         if count < CELLS_LEAST:
             out.append(None)
@@ -86,9 +137,7 @@ def part_steps(
         step = float(np.quantile(whole[mask], SOLID))
         rest = any_part & ~mask
         others = float(np.median(whole[rest])) if rest.sum() >= CELLS_LEAST else 0.0
-        patch = _largest(strange & mask)
-        where = patch if patch.sum() >= CELLS_LEAST else mask
-        colour = np.median(plain[where], axis=0)
+        colour = np.median(plain[mask], axis=0)
         out.append(
             PartStep(
                 step=step,
@@ -96,27 +145,23 @@ def part_steps(
                 beyond=step - others,
                 seen=(float(colour[0]), float(colour[1]), float(colour[2])),
                 cells=count,
-                strange=float((strange & mask).sum() / count),
-                patch=float(patch.sum() / max(1, any_part.sum())),
             )
         )
     return out
 
 
-def _unlike(cells: Cells, colours: Floats) -> NDArray[np.bool_]:
-    """Which cells wear none of some linear-light colours (n, 3)."""
-    if not len(colours):
-        return np.ones(cells.shape[:2], dtype=bool)
-    lab, tones = oklab_from_linear(cells), oklab_from_linear(np.clip(colours, 0, 1.2))
-    return np.asarray(((lab[..., None, :] - tones) ** 2).sum(axis=-1).min(axis=-1) > STRANGE**2)
+def worn_over(over: Over, stops: Floats, familiar: Floats) -> tuple[Worn, ...]:
+    """The colours that the figure wears where it lies over its reference; `familiar` (n, 3) are those of all its references, linear light.
+    Nothing where too little of it can be seen."""
+    if over.figure.sum() < FIGURE_CELLS_LEAST:
+        return ()
+    half = np.ascontiguousarray(over.redrawn[1::2, 1::2])
+    plain = np.clip(linear_from_srgb8(half) / 2.0**stops, 0, 1.2)
+    return worn(plain, _doubled(over.figure), [_doubled(part) for part in over.held], familiar)
 
 
-def _largest(where: NDArray[np.bool_]) -> NDArray[np.bool_]:
-    """The largest group of cells that hang together."""
-    count, labels, stats, _ = cv2.connectedComponentsWithStats(where.astype(np.uint8), connectivity=4)
-    if count < 2:
-        return np.zeros_like(where)
-    return np.asarray(labels == 1 + int(np.argmax(stats[1:, cv2.CC_STAT_AREA])))
+def _doubled(cells: NDArray[np.bool_]) -> NDArray[np.bool_]:
+    return np.asarray(cells.repeat(2, axis=0).repeat(2, axis=1))
 
 
 def _light(own: Cells, other: Cells, held: NDArray[np.bool_]) -> Floats:

@@ -9,13 +9,11 @@ import numpy as np
 from numpy.typing import NDArray
 
 from juxtaform.core.figure.ground import Mask
-from juxtaform.core.figure.sheet import COARSE, FINE, Sheet
+from juxtaform.core.figure.sheet import COARSE, FIGURE_LEAST, FINE, Sheet
 from juxtaform.core.figure.trunk import SIDE, Map
 
 Affine = NDArray[np.float64]
 
-FIGURE_LEAST = 0.4
-"""A place belongs to the figure when its mask holds at least this part of it."""
 PLACES_LEAST, MATCHES_LEAST = 6, 4
 COSINE_LEAST = 0.2
 SMALLEST, LARGEST, TURN_MOST = 0.45, 2.2, 0.7

@@ -20,6 +20,8 @@ T = TypeVar("T", np.uint8, np.float32)
 CROP_SIDE = 480
 COARSE, FINE = 14, 28
 """Places of a square's side at stages 4 and 5, and at stage 3."""
+FIGURE_LEAST = 0.4
+"""A place belongs to the figure when its mask holds at least this part of it."""
 DEEP_WEIGHT = 0.7
 """Stage 4 beside stage 5 where places are matched."""
 
@@ -34,6 +36,12 @@ class Sheet:
     fine_mask: Mask
     coarse_mask: Mask
     maps: Maps
+
+    @cached_property
+    def figure(self) -> NDArray[np.bool_]:
+        """Which pixels (224, 224) are the figure's."""
+        step = SIDE // FINE
+        return np.asarray((self.fine_mask > FIGURE_LEAST).repeat(step, axis=0).repeat(step, axis=1))
 
     @cached_property
     def cells(self) -> Floats:

@@ -24,6 +24,9 @@ USUAL_SHAPE, SHAPES_LEAST = 1.6, 4
 STRANGER_BELOW, DOUBTFUL_BELOW = 3.4, 2.5
 """So far below the thread's level a figure is a stranger, or doubtful; and it is neither while its score is above these:"""
 STRANGER_MOST, DOUBTFUL_MOST = -0.3, 0.9
+BESIDE_LEAST, BETTER = 1.0, 0.7
+"""And a stranger scores so much below the thread's better pictures (this quantile of them): where all but a few go badly with the references
+(another pose, another side), it is these that say little."""
 OTHER_LEAD, DOUBTFUL_LEAD = 2.0, 0.7
 """Somebody else of the cast scores so much better that it is that one, or that it may be."""
 OTHER_LEAST = 1.8
@@ -32,13 +35,15 @@ OTHER_LEAST = 1.8
 
 @dataclass(frozen=True)
 class Level:
-    """Where the scores of a character's right figures lie, and what that was set on; `shape` the same in the right colours."""
+    """Where the scores of a character's right figures lie, and what that was set on; `shape` the same in the right colours, `better` that of the
+    thread's better pictures."""
 
     score: float
     references: int
     appearances: int
     shape: float = USUAL_SHAPE
     accepted: int = 0
+    better: float = LEVEL
 
     def words(self) -> str:
         """What the band was set on, for the evidence."""
@@ -73,7 +78,14 @@ def level(
     ]
     middle = float(np.average(np.clip(values, -1.0, 6.0), weights=weights))
     shape = float(np.median(sorted(shapes)[len(shapes) // 2 :])) if len(shapes) >= SHAPES_LEAST else USUAL_SHAPE
-    return Level(float(np.clip(middle, *LEVEL_RANGE)), len(references), len(sequence), shape, len(accepted))
+    return Level(
+        score=float(np.clip(middle, *LEVEL_RANGE)),
+        references=len(references),
+        appearances=len(sequence),
+        shape=shape,
+        accepted=len(accepted),
+        better=float(np.quantile(sequence, BETTER)) if len(sequence) >= SHAPES_LEAST else LEVEL,
+    )
 
 
 def answer(score: float, rivals: dict[str, float], held: Level) -> tuple[Answer, str | None]:
@@ -83,7 +95,7 @@ def answer(score: float, rivals: dict[str, float], held: Level) -> tuple[Answer,
     below = held.score - score
     if rival and lead > OTHER_LEAD and held.score - rivals[rival] < OTHER_LEAST:
         return "other", rival
-    if below > STRANGER_BELOW and score < STRANGER_MOST:
+    if below > STRANGER_BELOW and score < min(STRANGER_MOST, held.better - BESIDE_LEAST):
         return "stranger", rival
     if (below > DOUBTFUL_BELOW and score < DOUBTFUL_MOST) or (rival and lead > DOUBTFUL_LEAD):
         return "doubtful", rival

@@ -13,12 +13,15 @@ from juxtaform.core.style.drift import Change
 EVEN = 64
 """The first so many numbers of a hand are those in which pictures of one hand spread evenly; the rest tell hands apart."""
 FIRST = 3
-"""So many first pictures stand for the style beside its references."""
+"""So many first pictures stand for the style beside its references; without references all do, up to where another hand takes over."""
+BETTER, BETTER_MEAN = 0.7, 1.12
+"""This part of the pictures, those nearest to the middle, tells the spread; that of all is about so many times as wide."""
 USUAL_SPREAD, USUAL_WEIGHT = 1.35, 3.0
 """The mean distance from their middle of pictures by one hand, over many hands; it counts as this many pictures."""
 SPREAD_RANGE = (0.9, 2.4)
-SPREADS = 2.1
-"""A picture so many spreads from the style's middle is by another hand: no clean row of many hands went further than 2.0."""
+SPREADS = 2.55
+"""A picture so many spreads from the style's middle is by another hand: of 500 clean pictures by day and by night two
+went further."""
 STEP_LEAST = 1.9
 """A change of hand is told from this many noises on (difference of means, weighed by how many pictures stand on both sides; noise is the
 median step from picture to picture). Clean rows of 12 pictures reach 1.4 at most."""
@@ -39,17 +42,19 @@ class HandJudgement:
     set_on: int
 
 
-def hands_judged(sequence: Floats, references: Floats) -> HandJudgement:
-    """Hands of a sequence (n, k) against those of its style (m, k; m may be 0) and its own first pictures.
+def hands_judged(sequence: Floats, references: Floats, before: int) -> HandJudgement:
+    """Hands of a sequence (n, k) against those of its style (m, k; m may be 0); its first `before` pictures are by one hand but for slips.
 
-    The spread is that of references and first pictures, drawn towards the usual one as far as they are few: it shrinks as well as widens.
+    The spread is that of the references and of those pictures that lie nearest to their middle, drawn towards the usual one as far as they are
+    few: it shrinks as well as widens.
     """
-    home = np.concatenate([references.reshape(-1, sequence.shape[1]), sequence[:FIRST]])
-    middle = np.median(home, axis=0)
-    own = float(apart(home, middle).mean())
-    spread = (USUAL_WEIGHT * USUAL_SPREAD + len(home) * own) / (USUAL_WEIGHT + len(home))
-    spread = float(np.clip(spread, *SPREAD_RANGE))
-    return HandJudgement(apart(sequence, middle) / (SPREADS * spread), spread, len(home))
+    own = references.reshape(-1, sequence.shape[1])
+    middle = np.median(np.concatenate([own, sequence[: FIRST if len(own) else max(FIRST, before)]]), axis=0)
+    away = np.sort(apart(np.concatenate([own, sequence[:before]]), middle))
+    nearest = away[: max(FIRST, int(np.ceil(BETTER * len(away))))]
+    spread = USUAL_WEIGHT * USUAL_SPREAD + len(nearest) * BETTER_MEAN * float(nearest.mean())
+    spread = float(np.clip(spread / (USUAL_WEIGHT + len(nearest)), *SPREAD_RANGE))
+    return HandJudgement(apart(sequence, middle) / (SPREADS * spread), spread, len(away))
 
 
 def apart(hands: Floats, middle: Floats) -> Floats:

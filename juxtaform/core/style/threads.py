@@ -18,7 +18,7 @@ LEAST_HANDS = 4
 """With fewer pictures and references together a style's hand is not known."""
 TERMS_WEIGHT, TERMS_MOST = 0.2, 2.0
 """How much the plain terms count beside the network's hand; none of them may shout."""
-TOLD_LEAST = 0.8
+TOLD_LEAST = 0.9
 """A lasting change that the plain terms alone tell is believed when the whole distance of its pictures is near tolerance."""
 LASTING = 1.2
 """What lasts is graver than its single pictures are far: several that agree say more than one."""
@@ -71,10 +71,11 @@ def _with_hands(
     if len(hands) < len(run) or len(hands) + len(style.hands) < LEAST_HANDS:
         return judgement, told, None
     seen = np.array(hands)
-    found = hands_judged(seen, np.array(style.hands).reshape(-1, seen.shape[1]))
+    change = change_of_hand(seen)
+    before = change.start if change else len(seen)
+    found = hands_judged(seen, np.array(style.hands).reshape(-1, seen.shape[1]), before)
     distance = (1 - TERMS_WEIGHT) * found.distance + TERMS_WEIGHT * np.minimum(judgement.distance, TERMS_MOST)
     judgement = replace(judgement, distance=distance)
-    change = change_of_hand(seen)
     if change is not None and told is not None and abs(told.start - change.start) <= 1:
         change = replace(change, kind=told.kind)
     if change is None and told is not None and np.median(distance[told.start : told.end]) > TOLD_LEAST:
@@ -93,7 +94,7 @@ def _hand_rows(i: int, hands: HandJudgement | None) -> tuple[Evidence, ...]:
         return ()
     return (
         Evidence("Hand as a whole", f"{hands.distance[i]:.1f} × tolerance", "1"),
-        Evidence("Tolerance set on", f"{hands.set_on} references and first pictures"),
+        Evidence("Tolerance set on", f"{hands.set_on} references and pictures"),
     )
 
 

@@ -1,0 +1,119 @@
+"""What about a figure changed along its thread: colours that no other picture shows, in its own costume, around it."""
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+
+from juxtaform.core.changes import BESIDE, certainties, judged, trait_terms
+from juxtaform.core.colour import linear_from_hex
+from juxtaform.core.figure.certainty import (
+    LOWER_MOST,
+    OTHERS_WEIGHT,
+    USUAL,
+    TraitJudge,
+    beside_others,
+)
+from juxtaform.core.figure.parts import PartStep
+from juxtaform.core.figure.who import Identity
+from juxtaform.core.figure.worn import Worn
+from juxtaform.core.identity import Appearance, Terms, TraitReading
+from juxtaform.core.light import SceneLight
+from juxtaform.core.regions import Box
+
+RED, VIOLET, BUFF = "#b03020", "#7a3fae", "#e9c9a4"
+COUNT = 30
+STRANGE_PART = 16
+
+
+def wears(coat, apart):
+    def colour(code, share, apart, parts):
+        red, green, blue = (float(v) for v in linear_from_hex(code))
+        return Worn((red, green, blue), share, apart, parts)
+
+    return colour(coat, 0.6, apart, (0.6, 0.0)), colour(BUFF, 0.4, 0.0, (0.0, 0.4))
+
+
+def appears(coat=RED, costume=("Coat", "Face")):
+    """An appearance whose coat is of a colour, read as holding in any case."""
+    seen = tuple(float(v) for v in linear_from_hex(coat))
+    step = PartStep(step=0.02, hue=0.01, beyond=0.0, seen=seen, cells=200)
+    traits = tuple(
+        TraitReading(
+            name=name, verdict="holds", expected=(code,), seen=code, difference=1.0, allowed=7.0, share_expected=0.5,
+            share_seen=0.5, region=Box(0, 0, 10, 10), laid=step,
+        )
+        for name, code in zip(costume, (RED, BUFF), strict=True)
+    )  # fmt: skip
+    who = Identity(score=4.0, view=0, share=0.7, rivals={})
+    terms = Terms(0.1, 0.1, 0.1)
+    return Appearance(0.3, terms, SceneLight(), traits, "front", {}, who, wears(coat, 0.0 if coat == RED else 0.3))
+
+
+@pytest.fixture
+def judge():
+    """One that goes by how much of a trait no other picture shows."""
+    weights = np.zeros(COUNT)
+    weights[STRANGE_PART] = 10.0
+    return TraitJudge(np.zeros(COUNT), np.ones(COUNT), weights, -5.0)
+
+
+def test_a_colour_that_no_other_picture_shows_is_told_with_how_many_show_it(judge):
+    seen = [appears(), appears(), appears(VIOLET), appears()]
+    told = judged(seen, judge)
+    assert [t.verdict for own in told for t in own] == ["holds"] * 4 + ["changed", "holds"] + ["holds"] * 2
+    coat = told[2][0]
+    assert coat.seen == VIOLET
+    assert coat.difference is not None
+    assert coat.difference > 20
+    assert coat.shown_by == (0, 3)
+
+
+def test_what_another_picture_shows_too_is_strange_to_most_and_not_to_all(judge):
+    seen = [appears(), appears(VIOLET), appears(VIOLET), appears(), appears()]
+    terms = trait_terms(seen)[1][0]
+    assert terms.anywhere.part == 0
+    assert terms.mostly.part == 1
+    assert terms.mostly.beyond == 1
+
+
+def test_in_a_picture_by_another_hand_a_change_must_be_more_certain(judge):
+    sure = replace(judge, weights=judge.weights * 0.7)
+    seen = [appears(), appears(), appears(VIOLET), appears()]
+    assert [own[0].verdict for own in judged(seen, sure)][2] == "changed"
+    assert [own[0].verdict for own in judged(seen, sure, {2})][2] == "holds"
+
+
+def test_another_costume_says_nothing_of_this_one(judge):
+    night = [appears(VIOLET, ("Night coat", "Face")) for _ in range(3)]
+    coats = [appears(), appears(VIOLET), appears()]
+    assert trait_terms([*night, *coats])[4][0].anywhere.part == 1
+
+
+def test_pictures_far_along_the_thread_say_nothing(judge):
+    seen = [appears(VIOLET), *(appears() for _ in range(BESIDE)), appears(VIOLET)]
+    assert trait_terms(seen)[-1][0].anywhere.part == 1
+    assert trait_terms(seen[2:])[-1][0].anywhere.part == 1
+    assert trait_terms([appears(VIOLET), *seen[2:]])[-1][0].anywhere.part == 0
+
+
+def test_without_a_judge_or_an_eye_the_verdicts_stand_as_they_were_read(judge):
+    seen = [appears(), appears(VIOLET), appears()]
+    assert judged(seen, None) == [a.traits for a in seen]
+    blind = [replace(a, identity=None) for a in seen]
+    assert judged(blind, judge) == [a.traits for a in blind]
+
+
+def test_a_thread_of_one_picture_is_held_against_its_references_alone(judge):
+    assert certainties([appears()], judge)[0][0] < 0 < certainties([appears(VIOLET)], judge)[0][0]
+    assert judged([appears(VIOLET)], judge)[0][0].shown_by is None
+    assert judged([], judge) == []
+
+
+@pytest.mark.parametrize("count", [1, 2, 3, 8, 9])
+def test_what_the_others_show_is_taken_out_of_each(count):
+    values = np.random.default_rng(count).normal(size=count) * 4
+    others = [np.delete(values, i) for i in range(count)]
+    middle = np.array([np.median(o) if len(o) else USUAL for o in others])
+    expected = values - (count - 1) / (count - 1 + OTHERS_WEIGHT) * np.maximum(-LOWER_MOST, middle - USUAL)
+    assert np.allclose(beside_others(values), expected)
