@@ -9,7 +9,7 @@ from dataclasses import replace
 import numpy as np
 
 from juxtaform.core.colour import Floats, hex_from_linear, linear_from_hex
-from juxtaform.core.figure.certainty import OTHER_HAND, TOLD, TOLD_DECLARED, TraitJudge, TraitTerms, beside_others
+from juxtaform.core.figure.certainty import OTHER_HAND, TOLD, TraitJudge, TraitTerms, beside_others
 from juxtaform.core.figure.worn import STRANGE, Strangeness, Worn, shown, strange, strangeness
 from juxtaform.core.identity import Appearance, TraitReading, Verdict
 from juxtaform.core.traits import nearest_difference
@@ -90,17 +90,17 @@ def _around(seen: Sequence[Appearance]) -> list[list[Floats]]:
 
 def _with_verdict(a: Appearance, trait: int, others: Sequence[Floats], certainty: float) -> TraitReading:
     t = a.traits[trait]
-    if certainty <= (TOLD_DECLARED if t.declared else TOLD):
+    if certainty <= TOLD or (t.verdict == "not_seen" and t.laid is None):
         return replace(t, verdict="not_seen" if t.verdict == "not_seen" else "holds")
     strangest = _strangest(a, trait, strange(a.worn, others)[1])
     if t.verdict in ("changed", "missing") or t.laid is None:
         verdict: Verdict = "missing" if t.seen is None else "changed"
-        return replace(t, verdict=verdict, shown_by=_shown_by(t.seen, others))
+        return replace(t, verdict=verdict, alone=_alone(t.seen, others))
     colour = np.array(t.laid.seen if strangest is None else strangest.linear)
     seen = hex_from_linear(colour)
     difference = nearest_difference(np.array([linear_from_hex(c) for c in t.expected]), colour)
     verdict = "changed" if difference > t.allowed else "holds"
-    return replace(t, verdict=verdict, seen=seen, difference=difference, shown_by=_shown_by(seen, others))
+    return replace(t, verdict=verdict, seen=seen, difference=difference, alone=_alone(seen, others))
 
 
 def _strangest(a: Appearance, trait: int, unlike: Floats) -> Worn | None:
@@ -109,10 +109,10 @@ def _strangest(a: Appearance, trait: int, unlike: Floats) -> Worn | None:
     return a.worn[int(weight.argmax())] if len(weight) and weight.max() > 0 else None
 
 
-def _shown_by(seen: str | None, others: Sequence[Floats]) -> tuple[int, int] | None:
-    """How many of the other pictures show a colour, and how many there are."""
-    if seen is None or not others:
-        return None
+def _alone(seen: str | None, others: Sequence[Floats]) -> int:
+    """How many other pictures there are, if none of them shows a colour."""
+    if seen is None:
+        return 0
     red, green, blue = (float(v) for v in linear_from_hex(seen))
-    colour = Worn((red, green, blue), share=1.0, apart=np.inf, parts=())
-    return sum(bool(strange([colour], [other])[0][0] <= STRANGE) for other in others), len(others)
+    unlike, _ = strange([Worn((red, green, blue), share=1.0, apart=np.inf, parts=())], others)
+    return len(others) if others and unlike[0] > STRANGE else 0

@@ -219,7 +219,7 @@ def _trait_finding(
             Evidence(f"{trait.name}, expected", trait.expected[0], expected_hex=trait.expected[0]),
             Evidence(f"{trait.name}, seen", trait.seen or "", measured_hex=trait.seen),
             Evidence("Difference (ΔE00)", f"{difference:.1f}", f"{trait.allowed:.1f}"),
-            *([Evidence(f"Other pictures of {name} that show it", "{} of {}".format(*trait.shown_by))] if trait.shown_by else []),
+            *([Evidence(f"In {trait.alone} other pictures of {name}", "nowhere")] if trait.alone else []),
             share, light, others,
         ),
     )  # fmt: skip

@@ -53,7 +53,7 @@ Verdict = Literal["holds", "changed", "missing", "not_seen"]
 class TraitReading:
     """A trait in one appearance. Colours as hex; `difference` CIEDE2000; shares of the figure 0..1; `region` is where
     it was looked for, in pixels of the picture. `laid` is what the figure laid over its reference shows of it, None where it was not.
-    `shown_by` tells of a changed trait how many of the thread's other pictures show the seen colour, and how many there are."""
+    `alone` tells of a changed trait how many of the thread's other pictures there are, none of which shows the seen colour; 0 where some do."""
 
     name: str
     verdict: Verdict
@@ -66,7 +66,7 @@ class TraitReading:
     region: Box
     declared: bool = True
     laid: PartStep | None = None
-    shown_by: tuple[int, int] | None = None
+    alone: int = 0
 
 
 @dataclass(frozen=True)

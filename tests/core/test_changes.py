@@ -58,7 +58,7 @@ def judge():
     return TraitJudge(np.zeros(COUNT), np.ones(COUNT), weights, -5.0)
 
 
-def test_a_colour_that_no_other_picture_shows_is_told_with_how_many_show_it(judge):
+def test_a_colour_that_no_other_picture_shows_is_told(judge):
     seen = [appears(), appears(), appears(VIOLET), appears()]
     told = judged(seen, judge)
     assert [t.verdict for own in told for t in own] == ["holds"] * 4 + ["changed", "holds"] + ["holds"] * 2
@@ -66,7 +66,7 @@ def test_a_colour_that_no_other_picture_shows_is_told_with_how_many_show_it(judg
     assert coat.seen == VIOLET
     assert coat.difference is not None
     assert coat.difference > 20
-    assert coat.shown_by == (0, 3)
+    assert coat.alone == 3
 
 
 def test_what_another_picture_shows_too_is_strange_to_most_and_not_to_all(judge):
@@ -106,7 +106,7 @@ def test_without_a_judge_or_an_eye_the_verdicts_stand_as_they_were_read(judge):
 
 def test_a_thread_of_one_picture_is_held_against_its_references_alone(judge):
     assert certainties([appears()], judge)[0][0] < 0 < certainties([appears(VIOLET)], judge)[0][0]
-    assert judged([appears(VIOLET)], judge)[0][0].shown_by is None
+    assert judged([appears(VIOLET)], judge)[0][0].alone == 0
     assert judged([], judge) == []
 
 

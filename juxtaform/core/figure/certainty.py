@@ -15,9 +15,9 @@ NOT_LAID_STEP, NOT_LAID_HUE = 0.05, 0.03
 """Steps of a part that could not be read over the reference: neither alike nor other."""
 MISSING_DIFFERENCE, UNKNOWN_DIFFERENCE = 20.0, 5.0
 """CIEDE2000 of a trait whose colour is nowhere, and of one that could not be judged."""
-TOLD, TOLD_DECLARED = 0.0, -0.3
-"""From this certainty on (log odds, what its other pictures show taken out) a change is told: of a proposed trait about one in a hundred and
-thirty right figures is told wrongly; what an illustrator took the trouble to declare is told earlier."""
+TOLD = -0.7
+"""From this certainty on (log odds, what its other pictures show taken out) a change is told: of right figures about one in a hundred and twenty is
+told wrongly."""
 OTHER_HAND = 3.0
 """So much more certain a change must be in a picture by another hand."""
 USUAL = -5.4

@@ -75,11 +75,15 @@ def _with_hands(
     before = change.start if change else len(seen)
     found = hands_judged(seen, np.array(style.hands).reshape(-1, seen.shape[1]), before)
     distance = (1 - TERMS_WEIGHT) * found.distance + TERMS_WEIGHT * np.minimum(judgement.distance, TERMS_MOST)
+    plain = judgement.distance
     judgement = replace(judgement, distance=distance)
     if change is not None and told is not None and abs(told.start - change.start) <= 1:
         change = replace(change, kind=told.kind)
     if change is None and told is not None and np.median(distance[told.start : told.end]) > TOLD_LEAST:
         change = told
+    if change is not None and told is not None and change.kind == told.kind:
+        there = slice(change.start, change.end)  # the plain terms see this change too: what they say of it is shown
+        distance[there] = np.maximum(distance[there], plain[there])
     return judgement, change, found
 
 
