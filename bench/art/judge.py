@@ -35,6 +35,8 @@ from juxtaform.media.network import figure_eye, hand_eye, trait_judge
 from tests.constructed_pages import judged as panels_judged
 
 SOURCES = ("supertux", "freedink", "hedgewars", "twemoji", "openmoji", "emojione")
+CAST = 3
+"""A sequence needs so many figures of one hand: two characters and a stranger."""
 IDENTITY = ("figure_swapped", "figure_stranger")
 
 
@@ -60,6 +62,11 @@ def side_by_side(job: Callable[..., Any], jobs: Sequence[Any]) -> list[Any]:
     cv2.setNumThreads(1)
     with ProcessPoolExecutor(2, initializer=cv2.setNumThreads, initargs=(1,)) as pool:
         return list(pool.map(job, jobs, chunksize=1))
+
+
+def _sources(last: bool) -> list[str]:
+    """The sources of a half that have figures enough."""
+    return [s for s in SOURCES if sum(f.source == s and len(f.pictures) >= 3 for f in families(last)) >= CAST]
 
 
 def figure_pairs(last: bool, count: int = 160) -> None:
@@ -101,8 +108,8 @@ def _pair_score(pair: Pair) -> float:
 def sequences(last: bool, each: int = 2) -> None:
     """Ten pictures, two characters, five faults; and clean ones."""
     first = 700 if last else 100
-    jobs = [(s, first + k, FAULTS, last) for s in SOURCES for k in range(each)]
-    jobs += [(s, first + 200 + k, (), last) for s in SOURCES for k in range(max(1, each // 2))]
+    jobs = [(s, first + k, FAULTS, last) for s in _sources(last) for k in range(each)]
+    jobs += [(s, first + 200 + k, (), last) for s in _sources(last) for k in range(max(1, each // 2))]
     told: dict[str, list[int]] = defaultdict(lambda: [0, 0])
     asked, named = [0, 0], [0, 0]
     false: dict[str, int] = defaultdict(int)
@@ -265,7 +272,7 @@ def _style_row(job: tuple[str, int, bool]) -> dict[str, Any]:
 def where_they_stand(last: bool, each: int = 6) -> None:
     """Who is looked for in pictures with one to three figures, each alone: is the best box theirs, and are those who are not there
     left alone?"""
-    jobs = [(s, (900 if last else 60) + k, last) for s in SOURCES for k in range(each)]
+    jobs = [(s, (900 if last else 60) + k, last) for s in _sources(last) for k in range(each)]
     told = [q for queries in side_by_side(_looked_for, jobs) for q in queries]
     here = [q for q in told if q["there"] and not q["hidden"]]
     for name, group in (
