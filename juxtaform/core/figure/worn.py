@@ -19,8 +19,8 @@ EVERY = 3
 """The colours are found on every third pixel."""
 STRANGE = 0.05
 """OKLab distance from which a colour is another one: about a shade."""
-UNLIKE_MOST = 0.3
-"""Beyond this OKLab distance a colour is just another colour."""
+UNLIKE_MOST, FAR = 0.3, 0.2
+"""Beyond these OKLab distances a colour is just another colour: where one counts alone, and where several are averaged or ranked."""
 UPPER, RIM = 0.75, 0.95
 """The quantiles of strangeness that are told of a trait, and of a figure."""
 
@@ -113,7 +113,7 @@ def strangeness(own: Sequence[Worn], unlike: Floats, trait: int) -> Strangeness:
     told = float(part[unlike > STRANGE].sum())
     return Strangeness(
         part=told,
-        mean=float((part * np.minimum(unlike, 0.2)).sum()),
+        mean=float((part * np.minimum(unlike, FAR)).sum()),
         upper=_quantile(unlike, part, UPPER),
         patch=float(np.sqrt(on[unlike > STRANGE].sum())),
         largest=float((np.sqrt(share) * np.minimum(unlike, UNLIKE_MOST)).max()),
@@ -129,4 +129,4 @@ def _lab(colours: Sequence[Worn]) -> Floats:
 def _quantile(values: Floats, weights: Floats, at: float) -> float:
     order = np.argsort(values)
     rising = np.cumsum(weights[order])
-    return float(min(0.2, values[order][min(len(values) - 1, int(np.searchsorted(rising, at * rising[-1])))]))
+    return float(min(FAR, values[order][min(len(values) - 1, int(np.searchsorted(rising, at * rising[-1])))]))
