@@ -21,7 +21,8 @@ TERMS_WEIGHT, TERMS_MOST = 0.2, 2.0
 TOLD_LEAST = 0.9
 """A lasting change that the plain terms alone tell is believed when the whole distance of its pictures is near tolerance."""
 STEP_LEAST = 0.8
-"""Another hand that stays is believed when the middle distance of its pictures is at least this: single grounds and lights drift less."""
+"""Another hand that stays is believed when the plain terms tell it too, or the middle distance of its pictures is at least this: single grounds
+and lights drift less."""
 LASTING = 1.2
 """What lasts is graver than its single pictures are far: several that agree say more than one."""
 OTHER_HAND = 1.4
@@ -79,10 +80,10 @@ def _with_hands(
     distance = (1 - TERMS_WEIGHT) * found.distance + TERMS_WEIGHT * np.minimum(judgement.distance, TERMS_MOST)
     plain = judgement.distance
     judgement = replace(judgement, distance=distance)
-    if change is not None and change.kind == "step" and np.median(distance[change.start :]) < STEP_LEAST:
-        change = None
     if change is not None and told is not None and abs(told.start - change.start) <= 1:
         change = replace(change, kind=told.kind)
+    elif change is not None and change.kind == "step" and np.median(distance[change.start :]) < STEP_LEAST:
+        change = None
     if change is None and told is not None and np.median(distance[told.start : told.end]) > TOLD_LEAST:
         change = told
     if change is not None and told is not None and change.kind == told.kind:
