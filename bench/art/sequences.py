@@ -112,11 +112,6 @@ def _frame(
         if slot == hit and fault in ("stranger", "swapped"):
             other = pictures[2] if fault == "stranger" else pictures[1 - character]
             seen, wrong = other[rng.integers(len(other))], fault
-        if slot == hit and fault == "erased":
-            erased = without_part(seen, rng)
-            if erased is not None:
-                seen, part, was = erased
-                wrong = "erased"
         if slot == hit and fault.startswith("recoloured"):
             changed = recoloured(seen, rng)
             if changed is not None:
@@ -159,19 +154,6 @@ def _readable(address: str) -> Rgba | None:
         return picture(address)
     except ValueError:
         return None
-
-
-def without_part(seen: Rgba, rng: np.random.Generator) -> tuple[Rgba, tuple[float, float], tuple[int, int, int]] | None:
-    """A figure one part of which is gone, what lies around it drawn over; None when there is none of 3 to 18 % of the figure."""
-    for mask in _parts(seen, rng, 0.03, 0.18):
-        wide = cv2.dilate(mask.astype(np.uint8), np.ones((7, 7), np.uint8))
-        out = seen.copy()
-        out[..., :3] = cv2.inpaint(np.ascontiguousarray(seen[..., :3]), wide, 5, cv2.INPAINT_TELEA)
-        ys, xs = np.nonzero(mask)
-        was = np.median(seen[..., :3][mask], axis=0)
-        at = (float(xs.mean() / seen.shape[1]), float(ys.mean() / seen.shape[0]))
-        return out, at, (int(was[0]), int(was[1]), int(was[2]))
-    return None
 
 
 def _parts(seen: Rgba, rng: np.random.Generator, least: float, most: float) -> Iterator[NDArray[np.bool_]]:

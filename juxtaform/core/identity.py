@@ -64,7 +64,6 @@ class TraitReading:
     share_expected: float
     share_seen: float
     region: Box
-    declared: bool = True
     laid: PartStep | None = None
     alone: int = 0
 
@@ -283,7 +282,6 @@ def fused(terms: Terms, calibration: Calibration) -> float:
 
 @dataclass(frozen=True)
 class _Reading:
-    light: SceneLight
     colour: float
     makeup: float
     traits: tuple[TraitReading, ...]
@@ -370,7 +368,7 @@ def _read_crop(
         if reading.verdict == "changed" and reading.seen:
             known.append(linear_from_hex(reading.seen))
     in_order = tuple(traits[i] for i in range(len(model.traits)))
-    return _Reading(light, colour, makeup, in_order, model.views[0].name)
+    return _Reading(colour, makeup, in_order, model.views[0].name)
 
 
 def _mapping(paints: Paints, owner: NDArray[np.intp], weight: Floats, places: Floats) -> tuple[float, float]:
@@ -430,7 +428,6 @@ def _read_trait(
             trait.share,
             share,
             region,
-            trait.declared,
         )
 
     out_of_frame = (crop.cut[3] and cy > 0.93) or (crop.cut[1] and cy < 0.07)

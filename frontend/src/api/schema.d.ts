@@ -3134,9 +3134,7 @@ export interface components {
          * PartStep
          * @description One part of a figure against the reference: `step` and `hue` are OKLab distances in the common light (hue and chroma alone for
          *     the second), `beyond` how much further `step` is than that of the rest of the figure, `seen` its middle colour in the frame, linear
-         *     light without the scene's light; `cells` how many cells could be read. `strange` is the part 0..1 of them that wears a colour of neither
-         *     the figure nor the ground, `patch` the largest of these that hang together as a part of the whole figure, 0..1; `seen` is their colour where
-         *     there are any.
+         *     light without the scene's light; `cells` how many cells could be read.
          */
         PartStep: {
             /** Step */
@@ -3153,10 +3151,6 @@ export interface components {
             ];
             /** Cells */
             cells: number;
-            /** Strange */
-            strange: number;
-            /** Patch */
-            patch: number;
         };
         /**
          * Phrase
@@ -4626,8 +4620,8 @@ export interface components {
         /**
          * TraitReading
          * @description A trait in one appearance. Colours as hex; `difference` CIEDE2000; shares of the figure 0..1; `region` is where
-         *     it was looked for, in pixels of the picture. `laid` is what the figure laid over its reference shows of it, None where it was not;
-         *     `certainty` the log odds that it changed, 0 without an eye.
+         *     it was looked for, in pixels of the picture. `laid` is what the figure laid over its reference shows of it, None where it was not.
+         *     `alone` tells of a changed trait how many of the thread's other pictures there are, none of which shows the seen colour; 0 where some do.
          */
         TraitReading: {
             /** Name */
@@ -4650,17 +4644,12 @@ export interface components {
             /** Share Seen */
             share_seen: number;
             region: components["schemas"]["Box"];
-            /**
-             * Declared
-             * @default true
-             */
-            declared: boolean;
             laid?: components["schemas"]["PartStep"] | null;
             /**
-             * Certainty
+             * Alone
              * @default 0
              */
-            certainty: number;
+            alone: number;
         };
         /** TraitRow */
         TraitRow: {
