@@ -8,8 +8,8 @@ from collections.abc import Sequence
 import numpy as np
 
 from bench.speed import planned_project, workspace
-from juxtaform.core.concerns import RULES
-from juxtaform.core.likeness import SIZE, most_alike
+from juxtaform.core.brief.concerns import RULES
+from juxtaform.core.picture.likeness import SIZE, most_alike
 from juxtaform.studio import briefs, plan, projects, takes, threads
 from juxtaform.studio.desk import Desk
 from tests.brief_table import LATER, TABLE, Row, judged

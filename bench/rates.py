@@ -8,13 +8,13 @@ from dataclasses import replace
 import numpy as np
 
 from bench.art.judge import side_by_side
-from juxtaform.core.check import check
-from juxtaform.core.findings import Mark, ShotState, StyleHome
-from juxtaform.core.identity import known_figure
-from juxtaform.core.names import Named
-from juxtaform.core.picture import measure_picture
+from juxtaform.core.check.findings import Mark, ShotState, StyleHome
+from juxtaform.core.check.measure import measure_picture
+from juxtaform.core.check.sequence import check
+from juxtaform.core.figure.known import known_figure
+from juxtaform.core.figure.traits import figure_model, reference_view
 from juxtaform.core.style.terms import signature
-from juxtaform.core.traits import figure_model, reference_view
+from juxtaform.core.text.names import Named
 from juxtaform.demo.paper import bordered, greyed
 from juxtaform.media.network import figure_eye, hand_eye, trait_judge
 from tests.constructed import LIGHTS, lookalike, random_look, random_pose, recoloured_look, reference, scene

@@ -18,15 +18,16 @@ import numpy as np
 from PIL import Image
 
 from juxtaform import mariadb
-from juxtaform.core.border import printed_border
-from juxtaform.core.colour import Pixels
-from juxtaform.core.figure.trunk import Maps
+from juxtaform.core.check.measure import measure_picture, picture_palette
+from juxtaform.core.colour.spaces import Pixels
+from juxtaform.core.figure.appearance import measure_appearances
+from juxtaform.core.figure.known import known_figure
+from juxtaform.core.figure.traits import figure_model, reference_view
 from juxtaform.core.figure.who import identify, seen_look
-from juxtaform.core.identity import known_figure, measure_appearances
-from juxtaform.core.picture import measure_picture, picture_palette
-from juxtaform.core.regions import Box
+from juxtaform.core.picture.border import printed_border
+from juxtaform.core.picture.regions import Box
+from juxtaform.core.picture.trunk import Maps
 from juxtaform.core.style.terms import signature
-from juxtaform.core.traits import figure_model, reference_view
 from juxtaform.media.decode import decoded
 from juxtaform.media.network import figure_eye
 from juxtaform.media.store import PictureStore

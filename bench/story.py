@@ -10,11 +10,11 @@ from collections.abc import Callable
 import numpy as np
 from PIL import Image
 
-from juxtaform.core.anchoring import TOKEN, Span, anchored
-from juxtaform.core.breakdown import ProposedShot, breakdown
-from juxtaform.core.names import NEW
-from juxtaform.core.panels import panels
-from juxtaform.core.upright import straightened
+from juxtaform.core.picture.panels import panels
+from juxtaform.core.picture.upright import straightened
+from juxtaform.core.text.anchoring import TOKEN, Span, anchored
+from juxtaform.core.text.breakdown import ProposedShot, breakdown
+from juxtaform.core.text.names import NEW
 from juxtaform.formats import texts
 from juxtaform.media.decode import decoded
 from tests.constructed_pages import CASES, LAYOUTS, drawn_page

@@ -11,11 +11,11 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
-from juxtaform.core.brief import BriefShot, Member, Picture, StyleWords, composed
-from juxtaform.core.concerns import Before, Concern, State, ThreadWords
-from juxtaform.core.fitting import Profile, fitted
-from juxtaform.core.names import Named
-from juxtaform.core.preflight import Preflight
+from juxtaform.core.brief.compose import BriefShot, Member, Picture, StyleWords, composed
+from juxtaform.core.brief.concerns import Before, Concern, State, ThreadWords
+from juxtaform.core.brief.preflight import Preflight
+from juxtaform.core.brief.trimming import Profile, fitted
+from juxtaform.core.text.names import Named
 
 
 def view(thread: str, name: str = "front") -> Picture:

@@ -11,10 +11,12 @@ import resvg_py
 from numpy.typing import NDArray
 from PIL import Image
 
-from juxtaform.core.colour import delta_e_2000, lab_from_linear, linear_from_hex
-from juxtaform.core.identity import Appearance, FigureKnown, TraitReading, known_figure
-from juxtaform.core.regions import Box
-from juxtaform.core.traits import figure_model, reference_view
+from juxtaform.core.colour.spaces import delta_e_2000, lab_from_linear, linear_from_hex
+from juxtaform.core.figure.appearance import Appearance
+from juxtaform.core.figure.known import FigureKnown, known_figure
+from juxtaform.core.figure.reading import TraitReading
+from juxtaform.core.figure.traits import figure_model, reference_view
+from juxtaform.core.picture.regions import Box
 from juxtaform.demo import places
 from juxtaform.demo.cast import Pose
 from juxtaform.demo.paper import Hand, Piece, Placed, blob, box, ellipse, limb, lit, polygon, rendered, svg

@@ -8,7 +8,7 @@ from itertools import pairwise
 import cv2
 import numpy as np
 
-from juxtaform.core.colour import Pixels
+from juxtaform.core.colour.spaces import Pixels
 
 LAYOUTS: tuple[tuple[tuple[float, ...], ...], ...] = (
     ((1,), (1,)),

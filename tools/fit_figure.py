@@ -22,8 +22,8 @@ from bench.art.staging import lit, on_white, random_light
 from juxtaform.core.figure.logistic import Logistic
 from juxtaform.core.figure.match import Eye, Judge, Terms, match
 from juxtaform.core.figure.sheet import look_of
-from juxtaform.core.figure.trunk import Trunk, Whitening
-from juxtaform.core.regions import cut_out
+from juxtaform.core.picture.regions import cut_out
+from juxtaform.core.picture.trunk import Trunk, Whitening
 
 NETWORK = Path(__file__).parents[1] / "juxtaform" / "network"
 CHANNELS = (240, 480, 672)

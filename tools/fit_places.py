@@ -19,11 +19,11 @@ from scipy.optimize import minimize
 from bench.art.judge import SOURCES
 from bench.art.scenes import made
 from bench.art.sources import families
-from juxtaform.core.colour import Floats
+from juxtaform.core.colour.spaces import Floats
 from juxtaform.core.figure.locate import scene_maps, sighted, templates
 from juxtaform.core.figure.logistic import Logistic
 from juxtaform.core.figure.sheet import look_of
-from juxtaform.core.regions import overlap
+from juxtaform.core.picture.regions import overlap
 from juxtaform.media.network import figure_eye
 
 NETWORK = Path(__file__).parents[1] / "juxtaform" / "network"

@@ -18,10 +18,11 @@ from scipy.optimize import minimize
 from bench.art.judge import SOURCES
 from bench.art.sequences import Shown, story
 from bench.art.sources import families
-from juxtaform.core.changes import trait_terms
-from juxtaform.core.colour import Floats, delta_e_2000, lab_from_linear, lab_from_srgb8, linear_from_hex
-from juxtaform.core.identity import Appearance, known_figure, measure_appearances
-from juxtaform.core.traits import figure_model, reference_view
+from juxtaform.core.check.changes import trait_terms
+from juxtaform.core.colour.spaces import Floats, delta_e_2000, lab_from_linear, lab_from_srgb8, linear_from_hex
+from juxtaform.core.figure.appearance import Appearance, measure_appearances
+from juxtaform.core.figure.known import known_figure
+from juxtaform.core.figure.traits import figure_model, reference_view
 from juxtaform.media.network import figure_eye
 from tests.constructed import LIGHTS, random_look, random_pose, recoloured_look, reference, scene
 

@@ -17,20 +17,20 @@ from bench.art.pairs import Pair, pairs
 from bench.art.scenes import made
 from bench.art.sequences import FAULTS, Story, story
 from bench.art.sources import families, singles
-from juxtaform.core.changes import certainties
-from juxtaform.core.check import check
-from juxtaform.core.colour import delta_e_2000, lab_from_linear, lab_from_srgb8, linear_from_hex
+from juxtaform.core.check.changes import certainties
+from juxtaform.core.check.findings import Finding, Mark, ShotState, StyleHome
+from juxtaform.core.check.measure import measure_picture
+from juxtaform.core.check.sequence import check
+from juxtaform.core.colour.spaces import delta_e_2000, lab_from_linear, lab_from_srgb8, linear_from_hex
+from juxtaform.core.figure.known import known_figure
 from juxtaform.core.figure.match import match
 from juxtaform.core.figure.sheet import look_of
 from juxtaform.core.figure.standing import ABSENT, FOUND, seen_places, sought
-from juxtaform.core.findings import Finding, Mark, ShotState, StyleHome
-from juxtaform.core.identity import known_figure
-from juxtaform.core.names import Named
-from juxtaform.core.panels import panels
-from juxtaform.core.picture import measure_picture
-from juxtaform.core.regions import cut_out, overlap
-from juxtaform.core.traits import figure_model, reference_view
-from juxtaform.core.upright import straightened
+from juxtaform.core.figure.traits import figure_model, reference_view
+from juxtaform.core.picture.panels import panels
+from juxtaform.core.picture.regions import cut_out, overlap
+from juxtaform.core.picture.upright import straightened
+from juxtaform.core.text.names import Named
 from juxtaform.media.network import figure_eye, hand_eye, trait_judge
 from tests.constructed_pages import judged as panels_judged
 

@@ -10,7 +10,7 @@ import numpy as np
 
 from bench.art.sources import Family, grounds, picture
 from bench.art.staging import Rgb, Standing, on_white, random_light, scene
-from juxtaform.core.colour import Floats
+from juxtaform.core.colour.spaces import Floats
 
 PageKind = Literal["drawn", "coloured", "dark gutters", "no frames", "ruled by hand", "photographed"]
 KINDS: tuple[PageKind, ...] = ("drawn", "coloured", "dark gutters", "no frames", "ruled by hand", "photographed")

@@ -11,7 +11,7 @@ import numpy as np
 
 from bench.art.sources import Family, Kind, grounds, picture
 from bench.art.staging import Rgb, Standing, on_white, random_light, scene
-from juxtaform.core.regions import Box
+from juxtaform.core.picture.regions import Box
 from juxtaform.demo.paper import Hand
 from tests.constructed import LIGHTS, lookalike, random_look, random_pose
 from tests.constructed import reference as own_reference

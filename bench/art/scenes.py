@@ -9,7 +9,7 @@ import numpy as np
 from bench.art.pairs import nearest
 from bench.art.sources import Family, grounds, picture
 from bench.art.staging import SIZE, Rgb, Standing, on_white, random_light, scene
-from juxtaform.core.regions import Box
+from juxtaform.core.picture.regions import Box
 
 HIDDEN = 0.15
 """So many figures stand half behind something."""

@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from bench.art.hands import painted_over
 from bench.art.sources import Family, grounds, picture
 from bench.art.staging import SIZE, Rgb, Rgba, Standing, on_white, random_light, scene
-from juxtaform.core.colour import (
+from juxtaform.core.colour.spaces import (
     delta_e_2000,
     lab_from_srgb8,
     linear_from_oklab,
@@ -20,7 +20,7 @@ from juxtaform.core.colour import (
     oklab_from_linear,
     srgb_from_linear,
 )
-from juxtaform.core.regions import Box
+from juxtaform.core.picture.regions import Box
 
 LENGTH = 10
 FAULTS = ("stranger", "swapped", "recoloured", "recoloured again", "other hand")

@@ -8,8 +8,8 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from juxtaform.core.colour import linear_from_srgb8, srgb_from_linear
-from juxtaform.core.regions import Box
+from juxtaform.core.colour.spaces import linear_from_srgb8, srgb_from_linear
+from juxtaform.core.picture.regions import Box
 
 Rgba = NDArray[np.uint8]
 Rgb = NDArray[np.uint8]

@@ -8,7 +8,7 @@ from itertools import combinations
 
 import numpy as np
 
-from juxtaform.core.colour import Floats
+from juxtaform.core.colour.spaces import Floats
 
 PRIOR_SD = 1.2
 """Before any choice, scores differ by about this much: one picture would be liked better than another about 3 times in 4."""

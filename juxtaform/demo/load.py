@@ -6,8 +6,8 @@ from collections.abc import Callable
 from concurrent.futures import ProcessPoolExecutor
 from multiprocessing import get_context
 
-from juxtaform.core.frame import CastMember, story_frame
-from juxtaform.core.regions import Box
+from juxtaform.core.picture.regions import Box
+from juxtaform.core.plan.story_frame import CastMember, story_frame
 from juxtaform.demo import pictures, story, thumbnails
 from juxtaform.formats import prose
 from juxtaform.records.models import Bead, Beat, Project, Scene, Shot, Thread

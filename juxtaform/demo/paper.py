@@ -12,7 +12,7 @@ import resvg_py
 from numpy.typing import NDArray
 from PIL import Image
 
-from juxtaform.core.colour import linear_from_srgb8, srgb_from_linear
+from juxtaform.core.colour.spaces import linear_from_srgb8, srgb_from_linear
 
 Point = tuple[float, float]
 Hand = Literal["paper", "inked"]

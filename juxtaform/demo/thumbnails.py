@@ -6,7 +6,7 @@ from itertools import pairwise
 
 import numpy as np
 
-from juxtaform.core.colour import Pixels
+from juxtaform.core.colour.spaces import Pixels
 from juxtaform.demo.paper import rendered
 
 PANELS = 4

@@ -11,8 +11,8 @@ from collections.abc import Callable, Sequence
 from dataclasses import asdict, dataclass
 from typing import Any
 
-from juxtaform.core.brief import Brief, Picture
-from juxtaform.core.fitting import Left
+from juxtaform.core.brief.compose import Brief, Picture
+from juxtaform.core.brief.trimming import Left
 from juxtaform.formats.cells import safe_cell
 from juxtaform.formats.zips import put
 

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import re
 
-from juxtaform.core.manuscript import Manuscript, Passage, PassageKind, Trouble, line_number, lines_of
+from juxtaform.core.text.manuscript import Manuscript, Passage, PassageKind, Trouble, line_number, lines_of
 
 _HEADING = re.compile(r"^(?:INT|EXT|EST|INT\.?/EXT|EXT\.?/INT|I/E)[. ]", re.IGNORECASE)
 _SCENE_NUMBER = re.compile(r"\s*#[\w.\-]+#\s*$")

@@ -11,7 +11,7 @@ from pathlib import Path
 from fpdf import FPDF
 from PIL import Image, ImageDraw, ImageFont
 
-from juxtaform.core.modelsheet import HEIGHT_MM, PT_MM, WIDTH_MM, Item, Patch, Shown
+from juxtaform.core.picture.modelsheet import HEIGHT_MM, PT_MM, WIDTH_MM, Item, Patch, Shown
 from juxtaform.formats.fonts import truetype
 
 DPI = 200

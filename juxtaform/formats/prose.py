@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 
-from juxtaform.core.manuscript import Manuscript, Passage, Trouble, line_number, lines_of
+from juxtaform.core.text.manuscript import Manuscript, Passage, Trouble, line_number, lines_of
 
 _ATX = re.compile(r"^ {0,3}(#{1,6})(?:[ \t]+|(?=[^#\s])|$)(.*?)[ \t]*#*[ \t]*$")
 _SETEXT = re.compile(r"^ {0,3}(=+|-+)[ \t]*$")

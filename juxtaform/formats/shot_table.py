@@ -12,15 +12,12 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Any
 
+from juxtaform.core.plan.shots import ANGLES, MOVES, PAGE_FORMS, SIZES
 from juxtaform.formats.cells import plain_cell, safe_cell
 from juxtaform.limits import MOST_TABLE_BYTES, MOST_TABLE_ROWS
 
 Cells = dict[str, str]
 
-SIZES = ("EWS", "WS", "MWS", "MS", "MCU", "CU", "ECU")
-ANGLES = ("eye level", "high", "low", "bird's eye", "worm's eye", "over the shoulder", "point of view", "tilted")
-MOVES = ("static", "pan", "tilt", "push in", "pull out", "arc", "track", "crane")
-FORMS = ("half", "single", "spread")
 MOST_SEED = 2**31 - 1
 
 
@@ -105,7 +102,7 @@ COLUMNS: tuple[Column, ...] = (
     Column("Settings", "setting", "Names of settings, with semicolons.", _listed),
     Column("Styles", "style", "Names of styles, with semicolons.", _listed),
     Column("Props", "prop", "Names of props, with semicolons.", _listed),
-    Column("Page", "page_form", f"For books: one of {', '.join(FORMS)}.", _one_of(FORMS)),
+    Column("Page", "page_form", f"For books: one of {', '.join(PAGE_FORMS)}.", _one_of(PAGE_FORMS)),
     Column("Bleed", "bleed", "For books: yes or no.", _yes),
     Column("Form", "aspect", "The picture's form, as 3:2; empty: the project's.", _form),
     Column("Seed", "seed", "The seed for whoever makes the picture; empty: by the project's rule.", _seed),

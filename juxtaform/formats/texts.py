@@ -8,7 +8,7 @@ import unicodedata
 from dataclasses import dataclass
 from typing import Any, Literal
 
-from juxtaform.core.manuscript import Manuscript
+from juxtaform.core.text.manuscript import Manuscript
 from juxtaform.formats import fountain, prose
 from juxtaform.limits import MOST_TEXT_BYTES
 

@@ -11,11 +11,11 @@ from pathlib import Path
 
 import numpy as np
 
-from juxtaform.core.colour import Floats
+from juxtaform.core.colour.spaces import Floats
 from juxtaform.core.figure.certainty import TraitJudge
 from juxtaform.core.figure.logistic import Logistic
 from juxtaform.core.figure.match import Eye, Judge
-from juxtaform.core.figure.trunk import Trunk, Whitening
+from juxtaform.core.picture.trunk import Trunk, Whitening
 from juxtaform.core.style.hand import HandEye, HandNumbers
 
 HOME = Path(__file__).parents[1] / "network"

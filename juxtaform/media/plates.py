@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 from PIL import Image, ImageDraw, ImageFont
 
-from juxtaform.core.plate import plate
+from juxtaform.core.picture.plate import plate
 
 LABEL_PART = 36
 """A label's height is this part of the plate's longer side: it can still be read when a service halves the plate twice."""

@@ -17,10 +17,10 @@ import numpy as np
 from numpy.typing import NDArray
 from PIL import Image
 
-from juxtaform.core.colour import linear_from_srgb8, srgb_from_linear
-from juxtaform.core.light import SceneLight
-from juxtaform.core.picture import picture_palette
-from juxtaform.core.regions import Box, cut_out
+from juxtaform.core.check.measure import picture_palette
+from juxtaform.core.colour.light import SceneLight
+from juxtaform.core.colour.spaces import linear_from_srgb8, srgb_from_linear
+from juxtaform.core.picture.regions import Box, cut_out
 from juxtaform.media.decode import BAND_PIXELS, decoded_file, decoding, media_type
 
 THUMB_SIDES = (240, 960)

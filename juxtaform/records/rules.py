@@ -9,6 +9,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, Strict, TypeAdapter, ValidationError
 
+from juxtaform.core.plan.shots import Angle, Facing, Move, PageForm, Size
 from juxtaform.limits import MOST_TEXT
 
 MOST_INT = 2**31 - 1
@@ -41,11 +42,6 @@ FrameBox = Annotated[tuple[float, float, float, float], Strict(False)]
 Kind = Literal["character", "setting", "style", "prop"]
 Hold = Literal["figure", "face", "outfit", "place", "light", "layout"]
 Part = Literal["figure", "face", "outfit"]
-Size = Literal["EWS", "WS", "MWS", "MS", "MCU", "CU", "ECU"]
-Angle = Literal["eye level", "high", "low", "bird's eye", "worm's eye", "over the shoulder", "point of view", "tilted"]
-Move = Literal["static", "pan", "tilt", "push in", "pull out", "arc", "track", "crane"]
-PageForm = Literal["half", "single", "spread"]
-Facing = Literal["", "left", "right", "camera", "away"]
 Shape = Literal["three acts", "five parts", "four turns", "three tries", "there and back", "round"]
 Audience = Literal["aloud to children", "aloud", "voice-over", "silent"]
 SeedRule = Literal["free", "one", "per shot"]

@@ -9,11 +9,11 @@ from dataclasses import dataclass
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from juxtaform.core.brief import Brief, BriefShot, composed
-from juxtaform.core.concerns import Before, Concern
-from juxtaform.core.fitting import Fitted, Profile, fitted
-from juxtaform.core.preflight import Preflight
-from juxtaform.core.worddiff import Piece, word_difference
+from juxtaform.core.brief.compose import Brief, BriefShot, composed
+from juxtaform.core.brief.concerns import Before, Concern
+from juxtaform.core.brief.preflight import Preflight
+from juxtaform.core.brief.trimming import Fitted, Profile, fitted
+from juxtaform.core.text.difference import Piece, word_difference
 from juxtaform.records.models import SentBrief, Shot, Take
 from juxtaform.studio.desk import Desk
 from juxtaform.studio.versions import Stale, stale_takes

@@ -16,9 +16,9 @@ from sqlalchemy import select, update
 from sqlalchemy.exc import SQLAlchemyError
 from sqlalchemy.orm import Session
 
-from juxtaform.core.check import check
-from juxtaform.core.findings import CheckResult, Finding, ShotState, StyleHome
-from juxtaform.core.picture import MEASURE_VERSION, PictureMeasure
+from juxtaform.core.check.findings import CheckResult, Finding, ShotState, StyleHome
+from juxtaform.core.check.measure import MEASURE_VERSION, PictureMeasure
+from juxtaform.core.check.sequence import check
 from juxtaform.media.network import trait_judge
 from juxtaform.records import journal, measures
 from juxtaform.records.models import CheckRun, Measure, Project, Stet, now

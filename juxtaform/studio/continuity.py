@@ -7,12 +7,12 @@ from dataclasses import dataclass
 
 from sqlalchemy import select
 
+from juxtaform.core.check.findings import FigurePoint, StylePoint
+from juxtaform.core.colour.light import SceneLight
 from juxtaform.core.figure.evidence import laid
-from juxtaform.core.findings import FigurePoint, StylePoint
-from juxtaform.core.identity import TraitReading
-from juxtaform.core.light import SceneLight
-from juxtaform.core.regions import Box, cut_out
-from juxtaform.core.traits import figure_extent, look_box
+from juxtaform.core.figure.reading import TraitReading
+from juxtaform.core.figure.traits import figure_extent, look_box
+from juxtaform.core.picture.regions import Box, cut_out
 from juxtaform.records.models import Reference, Take, Thread
 from juxtaform.studio import checking
 from juxtaform.studio.editions import current

@@ -11,15 +11,15 @@ import numpy as np
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from juxtaform.core.brief import Brief, BriefShot, Edit, Member, Picture, StyleWords, Tone, composed
-from juxtaform.core.colour import linear_from_hex, oklab_from_linear
-from juxtaform.core.concerns import State, ThreadWords
-from juxtaform.core.fitting import ANYTHING, PROFILES, Profile
-from juxtaform.core.names import Named
-from juxtaform.core.naming import colour_name
-from juxtaform.core.preflight import Preflight
-from juxtaform.core.stylewords import hue_of_name
-from juxtaform.core.versions import Editions
+from juxtaform.core.brief.compose import Brief, BriefShot, Edit, Member, Picture, StyleWords, Tone, composed
+from juxtaform.core.brief.concerns import State, ThreadWords
+from juxtaform.core.brief.preflight import Preflight
+from juxtaform.core.brief.stylewords import hue_of_name
+from juxtaform.core.brief.trimming import ANYTHING, PROFILES, Profile
+from juxtaform.core.brief.versions import Editions
+from juxtaform.core.colour.spaces import linear_from_hex, oklab_from_linear
+from juxtaform.core.colour.words import colour_name
+from juxtaform.core.text.names import Named
 from juxtaform.records.models import Bead, Project, Reference, Shot, Stet, Thread, Trait
 from juxtaform.records.models import Picture as PictureRow
 from juxtaform.studio import fitness, plan

@@ -6,7 +6,7 @@ from collections.abc import Iterable, Sequence
 
 from sqlalchemy.orm import Session
 
-from juxtaform.core.versions import Edition, Editions
+from juxtaform.core.brief.versions import Edition, Editions
 from juxtaform.records.models import Bead, Reference
 from juxtaform.studio import plan
 from juxtaform.studio.workspace import of_project

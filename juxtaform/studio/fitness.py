@@ -10,8 +10,9 @@ from pydantic import TypeAdapter
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from juxtaform.core.colour import linear_from_hex
-from juxtaform.core.fitness import (
+from juxtaform.core.brief.versions import Editions
+from juxtaform.core.colour.spaces import linear_from_hex
+from juxtaform.core.picture.fitness import (
     FITNESS_VERSION,
     Fault,
     Fitness,
@@ -21,7 +22,6 @@ from juxtaform.core.fitness import (
     odd_for_style,
     odd_in_style,
 )
-from juxtaform.core.versions import Editions
 from juxtaform.records import measures
 from juxtaform.records.models import Measure, Project, Reference, Thread, Trait
 from juxtaform.studio import plan

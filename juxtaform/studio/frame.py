@@ -3,7 +3,7 @@ service over the open text-assist protocol."""
 
 from __future__ import annotations
 
-from juxtaform.core.frame import SHAPES, CastMember, Shape, story_frame
+from juxtaform.core.plan.story_frame import SHAPES, CastMember, Shape, story_frame
 from juxtaform.records.models import Beat, Project
 from juxtaform.studio.places import placed, spaced
 from juxtaform.studio.workspace import Changed, NotPossible, Row, Workspace, edited, found, of_project

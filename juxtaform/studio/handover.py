@@ -10,8 +10,8 @@ from urllib.parse import quote
 
 from PIL import Image
 
-from juxtaform.core.brief import Picture
-from juxtaform.core.fitting import Profile
+from juxtaform.core.brief.compose import Picture
+from juxtaform.core.brief.trimming import Profile
 from juxtaform.formats import briefs as forms
 from juxtaform.formats.briefs import OutgoingBrief
 from juxtaform.formats.fonts import truetype

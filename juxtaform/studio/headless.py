@@ -8,12 +8,12 @@ from dataclasses import asdict
 from pathlib import Path
 from typing import Any
 
-from juxtaform.core.check import check
-from juxtaform.core.findings import CheckResult, Finding, Mark, ShotState, StyleHome
-from juxtaform.core.identity import Appearance
-from juxtaform.core.names import Named
-from juxtaform.core.picture import PictureMeasure
-from juxtaform.core.regions import Box
+from juxtaform.core.check.findings import CheckResult, Finding, Mark, ShotState, StyleHome
+from juxtaform.core.check.measure import PictureMeasure
+from juxtaform.core.check.sequence import check
+from juxtaform.core.figure.appearance import Appearance
+from juxtaform.core.picture.regions import Box
+from juxtaform.core.text.names import Named
 from juxtaform.formats.manifest import Manifest, ManifestReference, ManifestShot, ManifestWrong, picture_path
 from juxtaform.media.network import trait_judge
 from juxtaform.studio.measuring import FigureFile, PictureTask, TraitEntry, ViewFile, measured, pool

@@ -12,8 +12,8 @@ import numpy as np
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
-from juxtaform.core.colour import linear_from_hex, oklab_from_linear
-from juxtaform.core.likeness import LIKENESS_VERSION, SIZE, colour_shares, likeness_vector, most_alike
+from juxtaform.core.colour.spaces import linear_from_hex, oklab_from_linear
+from juxtaform.core.picture.likeness import LIKENESS_VERSION, SIZE, colour_shares, likeness_vector, most_alike
 from juxtaform.records import measures
 from juxtaform.records.models import Bead, LibraryPicture, Measure, Picture, Project, Reference, Take, Thread
 from juxtaform.studio import plan

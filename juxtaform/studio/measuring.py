@@ -19,11 +19,11 @@ from typing import TypeVar
 import cv2
 from pydantic import TypeAdapter
 
-from juxtaform.core.colour import linear_from_hex
-from juxtaform.core.identity import FigureKnown, known_figure
-from juxtaform.core.picture import MEASURE_VERSION, KeptColour, PictureMeasure, measure_picture
-from juxtaform.core.regions import Box
-from juxtaform.core.traits import TraitSpec, figure_extent, figure_model, reference_view
+from juxtaform.core.check.measure import MEASURE_VERSION, KeptColour, PictureMeasure, measure_picture
+from juxtaform.core.colour.spaces import linear_from_hex
+from juxtaform.core.figure.known import FigureKnown, known_figure
+from juxtaform.core.figure.traits import TraitSpec, figure_extent, figure_model, reference_view
+from juxtaform.core.picture.regions import Box
 from juxtaform.media.decode import PictureRefused, decoded_file
 from juxtaform.media.network import figure_eye, hand_eye, network_digest
 

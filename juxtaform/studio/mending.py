@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from sqlalchemy import select
 
-from juxtaform.core.brief import Brief
-from juxtaform.core.concerns import Concern
-from juxtaform.core.stills import moved
+from juxtaform.core.brief.compose import Brief
+from juxtaform.core.brief.concerns import Concern
+from juxtaform.core.plan.stills import moved
 from juxtaform.records.models import Bead, Shot, Take
 from juxtaform.studio import briefs, plan
 from juxtaform.studio.desk import Desk

@@ -10,11 +10,11 @@ from urllib.parse import quote
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from juxtaform.core.colour import linear_from_hex
-from juxtaform.core.modelsheet import SheetFacts, SheetPicture, model_sheet
-from juxtaform.core.naming import colour_name
+from juxtaform.core.brief.stylewords import FEWEST, MOST, contradictions, families_of
+from juxtaform.core.colour.spaces import linear_from_hex
+from juxtaform.core.colour.words import colour_name
+from juxtaform.core.picture.modelsheet import SheetFacts, SheetPicture, model_sheet
 from juxtaform.core.style.terms import TERMS, Signature, signature, trial
-from juxtaform.core.stylewords import FEWEST, MOST, contradictions, families_of
 from juxtaform.formats import modelsheet as pages
 from juxtaform.formats import palettes
 from juxtaform.formats.fonts import truetype

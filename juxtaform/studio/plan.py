@@ -7,9 +7,9 @@ from collections.abc import Sequence
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from juxtaform.core.manuscript import Manuscript
-from juxtaform.core.timing import Pace, shot_time
-from juxtaform.core.voices import Voicing
+from juxtaform.core.text.manuscript import Manuscript
+from juxtaform.core.text.timing import Pace, shot_time
+from juxtaform.core.text.voices import Voicing
 from juxtaform.formats import texts
 from juxtaform.records.models import Bead, Mark, Project, Reference, Scene, Shot, Take
 from juxtaform.studio.places import placed, spaced

@@ -9,12 +9,12 @@ from dataclasses import asdict, dataclass, replace
 
 from sqlalchemy.orm import Session
 
-from juxtaform.core.framing import Framing, alternatives
-from juxtaform.core.grammar import PlanFinding, PlanShot, plan_findings
-from juxtaform.core.names import Named, Reader, addressed_in
-from juxtaform.core.stills import MovingWords, moved, moving_words
-from juxtaform.core.timing import SHORTEST_S, Balance, ShotTime, balanced, shot_time
-from juxtaform.core.voices import Voices, Voicing
+from juxtaform.core.plan.framings import Framing, alternatives
+from juxtaform.core.plan.grammar import PlanFinding, PlanShot, plan_findings
+from juxtaform.core.plan.stills import MovingWords, moved, moving_words
+from juxtaform.core.text.names import Named, Reader, addressed_in
+from juxtaform.core.text.timing import SHORTEST_S, Balance, ShotTime, balanced, shot_time
+from juxtaform.core.text.voices import Voices, Voicing
 from juxtaform.records.models import Bead, Project, Shot, Thread
 from juxtaform.studio import plan
 from juxtaform.studio.workspace import Changed, NotPossible, Row, Workspace, at_revision, edited, found, of_project

@@ -10,9 +10,9 @@ from dataclasses import dataclass
 
 from sqlalchemy.orm import Session
 
-from juxtaform.core.findings import Mark as CheckMark
-from juxtaform.core.names import Named
-from juxtaform.core.regions import Box
+from juxtaform.core.check.findings import Mark as CheckMark
+from juxtaform.core.picture.regions import Box
+from juxtaform.core.text.names import Named
 from juxtaform.media.store import PictureStore
 from juxtaform.records.models import Bead, Mark, Project, Reference, Shot, Stet, Take, Thread, Trait
 from juxtaform.studio.editions import editions_of

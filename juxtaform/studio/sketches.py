@@ -11,10 +11,10 @@ import numpy as np
 from PIL import Image
 from sqlalchemy import func, select
 
-from juxtaform.core.colour import Pixels
-from juxtaform.core.panels import Direction, panels, views_on
-from juxtaform.core.regions import Box, cut_out
-from juxtaform.core.upright import straightened
+from juxtaform.core.colour.spaces import Pixels
+from juxtaform.core.picture.panels import Direction, panels, views_on
+from juxtaform.core.picture.regions import Box, cut_out
+from juxtaform.core.picture.upright import straightened
 from juxtaform.records.models import Scene, Shot, Thread
 from juxtaform.studio import takes, threads
 from juxtaform.studio.takes import TakenIn

@@ -16,8 +16,8 @@ from sqlalchemy.exc import SQLAlchemyError
 from sqlalchemy.orm import Session
 
 from juxtaform.core.figure.standing import Place, Sought, Standing, seen_places, settled, sought
-from juxtaform.core.regions import Box, cut_out
-from juxtaform.core.traits import look_box
+from juxtaform.core.figure.traits import look_box
+from juxtaform.core.picture.regions import Box, cut_out
 from juxtaform.media.decode import PictureRefused, decoded_file
 from juxtaform.media.network import figure_eye, network_digest
 from juxtaform.records import measures

@@ -7,13 +7,13 @@ from collections import defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from juxtaform.core.anchoring import Span, anchored
-from juxtaform.core.breakdown import ProposedScene, ProposedShot, breakdown
-from juxtaform.core.candidates import Candidate, discovered
-from juxtaform.core.coverage import Gap, coverage
-from juxtaform.core.manuscript import PICTURED, Manuscript, Trouble
-from juxtaform.core.names import NEW, Named, ThreadKind
-from juxtaform.core.timing import word_count
+from juxtaform.core.text.anchoring import Span, anchored
+from juxtaform.core.text.breakdown import ProposedScene, ProposedShot, breakdown
+from juxtaform.core.text.candidates import Candidate, discovered
+from juxtaform.core.text.coverage import Gap, coverage
+from juxtaform.core.text.manuscript import PICTURED, Manuscript, Trouble
+from juxtaform.core.text.names import NEW, Named, ThreadKind
+from juxtaform.core.text.timing import word_count
 from juxtaform.formats import texts
 from juxtaform.limits import MOST_TEXT
 from juxtaform.records.models import Bead, Project, Scene, Shot, Thread, new_id

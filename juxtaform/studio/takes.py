@@ -10,8 +10,8 @@ from typing import Any
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from juxtaform.core.numbering import matched, natural_key
-from juxtaform.core.regions import Box
+from juxtaform.core.picture.regions import Box
+from juxtaform.core.plan.numbering import matched, natural_key
 from juxtaform.media.decode import PictureRefused
 from juxtaform.records.models import Mark, Picture, Project, Shot, Take, Thread
 from juxtaform.studio import pictures

@@ -7,10 +7,10 @@ from typing import Any
 
 from sqlalchemy import select
 
-from juxtaform.core.colour import hex_from_linear, linear_from_hex
-from juxtaform.core.palette import palette_of_palettes
-from juxtaform.core.regions import Box
-from juxtaform.core.traits import colours_in
+from juxtaform.core.colour.palette import palette_of_palettes
+from juxtaform.core.colour.spaces import hex_from_linear, linear_from_hex
+from juxtaform.core.figure.traits import colours_in
+from juxtaform.core.picture.regions import Box
 from juxtaform.records.models import Bead, Mark, Picture, Project, Reference, Shot, Thread, Trait
 from juxtaform.studio import fitness
 from juxtaform.studio.editions import current

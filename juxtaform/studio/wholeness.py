@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping, Sequence
 from typing import Any
 
-from juxtaform.core.regions import Box
+from juxtaform.core.picture.regions import Box
 from juxtaform.records.rules import PICTURES, links
 
 Row = dict[str, Any]

@@ -7,11 +7,10 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Query, Response
 from pydantic import Field
 
-from juxtaform.core.fitting import Profile
-from juxtaform.core.worddiff import Piece
 from juxtaform.records.rules import Digest, FileName, Id, Label, Words
 from juxtaform.studio import briefs, handover, mending, versions
 from juxtaform.studio.briefs import Flight, ShotBrief
+from juxtaform.studio.values import Piece, Profile
 from juxtaform.web.body import Body
 from juxtaform.web.deps import ERRORS, Ws, attachment, file_answer, out
 from juxtaform.web.rows import ChangedOut

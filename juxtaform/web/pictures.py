@@ -7,9 +7,8 @@ from typing import Annotated
 from fastapi import APIRouter, Query, Response
 from fastapi.responses import FileResponse
 
-from juxtaform.core.light import SceneLight
-from juxtaform.core.regions import Box
 from juxtaform.media.decode import media_type
+from juxtaform.studio.values import Box, SceneLight
 from juxtaform.studio.workspace import NotPossible, NotThere
 from juxtaform.web.deps import ERRORS, Ws
 

@@ -7,25 +7,10 @@ from typing import Annotated, Literal
 from fastapi import APIRouter
 from pydantic import Field
 
-from juxtaform.core.framing import Framing
-from juxtaform.records.rules import (
-    Angle,
-    Aspect,
-    Digest,
-    Donts,
-    FrameBox,
-    FramingRow,
-    Id,
-    Move,
-    PageForm,
-    Place,
-    Seed,
-    Share,
-    Size,
-    Words,
-)
+from juxtaform.records.rules import Aspect, Digest, Donts, FrameBox, FramingRow, Id, Place, Seed, Share, Words
 from juxtaform.studio import plan, planning
 from juxtaform.studio.planning import Planned
+from juxtaform.studio.values import Angle, Framing, Move, PageForm, Size
 from juxtaform.web.body import Body
 from juxtaform.web.deps import ERRORS, Ws, out
 from juxtaform.web.rows import ChangedOut

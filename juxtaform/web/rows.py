@@ -9,7 +9,6 @@ from juxtaform.records.rules import (
     CastLine,
     CostumeRow,
     EditRow,
-    Facing,
     FrameBox,
     FramingRow,
     Hex,
@@ -17,7 +16,6 @@ from juxtaform.records.rules import (
     KeptColour,
     Kind,
     Medium,
-    PageForm,
     Part,
     ProfileRow,
     SeedRule,
@@ -26,6 +24,7 @@ from juxtaform.records.rules import (
     ToneRow,
     ViewName,
 )
+from juxtaform.studio.values import Facing, PageForm
 from juxtaform.web.body import Body
 
 

@@ -7,13 +7,13 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, File, Form, Response, UploadFile
 from pydantic import Field
 
-from juxtaform.core.regions import Box
 from juxtaform.limits import MOST_TEXT
 from juxtaform.records.rules import Coordinate, Digest, Extent, Id, Label, Place, Shape, Syntax, Words
 from juxtaform.studio import assist, frame, projects, sketches, story, tables
 from juxtaform.studio.assist import Offers
 from juxtaform.studio.sketches import FoundPanels
 from juxtaform.studio.story import Reading
+from juxtaform.studio.values import Box
 from juxtaform.web.body import Body
 from juxtaform.web.deps import ERRORS, TextService, Ws, file_answer, out
 from juxtaform.web.rows import ChangedOut

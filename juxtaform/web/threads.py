@@ -7,7 +7,6 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Query, Response, UploadFile
 from pydantic import Field
 
-from juxtaform.core.regions import Box
 from juxtaform.records.rules import (
     Colours,
     Coordinate,
@@ -15,7 +14,6 @@ from juxtaform.records.rules import (
     Digest,
     Donts,
     Extent,
-    Facing,
     Hold,
     Id,
     KeptColour,
@@ -33,6 +31,7 @@ from juxtaform.records.rules import (
 from juxtaform.studio import fitness, modelsheets, threads
 from juxtaform.studio.fitness import Fit
 from juxtaform.studio.modelsheets import StyleTrial
+from juxtaform.studio.values import Box, Facing
 from juxtaform.web.body import Body
 from juxtaform.web.deps import ERRORS, Ws, attachment, file_answer, out
 from juxtaform.web.rows import ChangedOut

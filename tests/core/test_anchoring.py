@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 
-from juxtaform.core.anchoring import Span, anchored
+from juxtaform.core.text.anchoring import Span, anchored
 
 OLD = "The tide had gone. Pell sat on the step. Sprocket tapped the dry stone twice. Oda counted the boats on their sides."
 SENTENCES = [

@@ -4,13 +4,13 @@ from dataclasses import replace
 
 import pytest
 
-from juxtaform.core.brief import BriefShot, Edit, Member, Picture, StyleWords, Tone, composed, sentence
-from juxtaform.core.concerns import Concern
-from juxtaform.core.delivery import ratio_of
-from juxtaform.core.fitting import Profile, fitted
-from juxtaform.core.plate import plate
-from juxtaform.core.versions import Edition, Editions
-from juxtaform.core.worddiff import word_difference
+from juxtaform.core.brief.compose import BriefShot, Edit, Member, Picture, StyleWords, Tone, composed, sentence
+from juxtaform.core.brief.concerns import Concern
+from juxtaform.core.brief.delivery import ratio_of
+from juxtaform.core.brief.trimming import Profile, fitted
+from juxtaform.core.brief.versions import Edition, Editions
+from juxtaform.core.picture.plate import plate
+from juxtaform.core.text.difference import word_difference
 from tests.brief_table import LATER, TABLE, Row, judged, view
 
 PELL = Member(

@@ -5,8 +5,10 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from juxtaform.core.changes import BESIDE, certainties, judged, trait_terms
-from juxtaform.core.colour import linear_from_hex
+from juxtaform.core.check.changes import BESIDE, certainties, judged, trait_terms
+from juxtaform.core.colour.light import SceneLight
+from juxtaform.core.colour.spaces import linear_from_hex
+from juxtaform.core.figure.appearance import Appearance
 from juxtaform.core.figure.certainty import (
     LOWER_MOST,
     OTHERS_WEIGHT,
@@ -14,12 +16,12 @@ from juxtaform.core.figure.certainty import (
     TraitJudge,
     beside_others,
 )
+from juxtaform.core.figure.known import Terms
 from juxtaform.core.figure.parts import PartStep
+from juxtaform.core.figure.reading import TraitReading
 from juxtaform.core.figure.who import Identity
 from juxtaform.core.figure.worn import Worn
-from juxtaform.core.identity import Appearance, Terms, TraitReading
-from juxtaform.core.light import SceneLight
-from juxtaform.core.regions import Box
+from juxtaform.core.picture.regions import Box
 
 RED, VIOLET, BUFF = "#b03020", "#7a3fae", "#e9c9a4"
 COUNT = 30

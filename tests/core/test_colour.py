@@ -3,9 +3,15 @@
 import numpy as np
 import pytest
 
-from juxtaform.core.colour import delta_e_2000, hex_from_linear, lab_from_srgb8, linear_from_hex, oklab_from_linear
-from juxtaform.core.naming import colour_name
-from juxtaform.core.palette import palette
+from juxtaform.core.colour.palette import palette
+from juxtaform.core.colour.spaces import (
+    delta_e_2000,
+    hex_from_linear,
+    lab_from_srgb8,
+    linear_from_hex,
+    oklab_from_linear,
+)
+from juxtaform.core.colour.words import colour_name
 
 # G. Sharma, W. Wu, E. N. Dalal (2005), table 1.
 SHARMA = [

@@ -6,24 +6,25 @@ import cv2
 import numpy as np
 import pytest
 
-from juxtaform.core.colour import linear_from_hex, linear_from_srgb8
+from juxtaform.core.check.figures import figure_thread
+from juxtaform.core.check.findings import Mark, ShotState
+from juxtaform.core.check.measure import measure_picture
+from juxtaform.core.colour.spaces import linear_from_hex, linear_from_srgb8
+from juxtaform.core.figure.appearance import measure_appearances
 from juxtaform.core.figure.colours import common_light, steps
 from juxtaform.core.figure.evidence import laid
 from juxtaform.core.figure.ground import figure_mask
+from juxtaform.core.figure.known import known_figure
 from juxtaform.core.figure.match import match
 from juxtaform.core.figure.parts import Over, PartStep, part_steps, worn_over
 from juxtaform.core.figure.placing import placed
 from juxtaform.core.figure.sheet import look_of
-from juxtaform.core.figure.trunk import Trunk, Whitening, unit
+from juxtaform.core.figure.traits import figure_model, look_box, nearest_difference, part_masks, reference_view
 from juxtaform.core.figure.verdict import DOUBTFUL_BELOW, LEVEL, STRANGER_BELOW, answer, level
 from juxtaform.core.figure.who import Known, identify, pairs_of, seen_look
 from juxtaform.core.figure.worn import shown, strange, strangeness
-from juxtaform.core.figure_findings import figure_thread
-from juxtaform.core.findings import Mark, ShotState
-from juxtaform.core.identity import known_figure, measure_appearances
-from juxtaform.core.picture import measure_picture
-from juxtaform.core.regions import Box, cut_out, plain_ground
-from juxtaform.core.traits import figure_model, look_box, nearest_difference, part_masks, reference_view
+from juxtaform.core.picture.regions import Box, cut_out, plain_ground
+from juxtaform.core.picture.trunk import Trunk, Whitening, unit
 from juxtaform.media import network
 from tests.constructed import (
     LIGHTS,

@@ -5,11 +5,19 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from juxtaform.core.colour import linear_from_hex
-from juxtaform.core.identity import known_figure, measure_appearances
-from juxtaform.core.light import SceneLight
-from juxtaform.core.regions import Box, within
-from juxtaform.core.traits import TraitSpec, colours_in, figure_extent, figure_model, nearest_difference, reference_view
+from juxtaform.core.colour.light import SceneLight
+from juxtaform.core.colour.spaces import linear_from_hex
+from juxtaform.core.figure.appearance import measure_appearances
+from juxtaform.core.figure.known import known_figure
+from juxtaform.core.figure.traits import (
+    TraitSpec,
+    colours_in,
+    figure_extent,
+    figure_model,
+    nearest_difference,
+    reference_view,
+)
+from juxtaform.core.picture.regions import Box, within
 from tests.constructed import (
     LIGHTS,
     Look,

@@ -6,9 +6,9 @@ import cv2
 import numpy as np
 import pytest
 
-from juxtaform.core.colour import linear_from_hex, oklab_from_linear
-from juxtaform.core.fitness import blur_effect, disagreement, faults, fitness, odd_for_style, odd_in_style
-from juxtaform.core.likeness import SIZE, colour_shares, likeness_vector, most_alike
+from juxtaform.core.colour.spaces import linear_from_hex, oklab_from_linear
+from juxtaform.core.picture.fitness import blur_effect, disagreement, faults, fitness, odd_for_style, odd_in_style
+from juxtaform.core.picture.likeness import SIZE, colour_shares, likeness_vector, most_alike
 from juxtaform.core.style.terms import signature, trial
 from tests.constructed import LIGHTS, random_look, random_pose, reference, scene
 

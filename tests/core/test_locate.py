@@ -7,8 +7,8 @@ import pytest
 
 from juxtaform.core.figure.locate import candidates, scene_maps
 from juxtaform.core.figure.standing import ABSENT, FOUND, Place, seen_places, settled, sought
-from juxtaform.core.regions import Box, cut_out, overlap
-from juxtaform.core.traits import look_box
+from juxtaform.core.figure.traits import look_box
+from juxtaform.core.picture.regions import Box, cut_out, overlap
 from juxtaform.media import network
 from tests.constructed import LIGHTS, Look, reference, scene
 

@@ -4,9 +4,9 @@ import cv2
 import numpy as np
 import pytest
 
-from juxtaform.core.panels import panels, reading_order, views_on
-from juxtaform.core.regions import Box
-from juxtaform.core.upright import straightened
+from juxtaform.core.picture.panels import panels, reading_order, views_on
+from juxtaform.core.picture.regions import Box
+from juxtaform.core.picture.upright import straightened
 from tests.constructed import random_look, reference
 from tests.constructed_pages import CASES, LAYOUTS, drawn_page, in_photo, judged, overlap
 

@@ -3,15 +3,15 @@
 import numpy as np
 import pytest
 
-from juxtaform.core.border import printed_border
-from juxtaform.core.colour import linear_from_hex, linear_from_srgb8
-from juxtaform.core.framing import Framing, alternatives
-from juxtaform.core.naming import colour_name, place_name
-from juxtaform.core.numbering import matched, natural_key
-from juxtaform.core.plate import plate
-from juxtaform.core.regions import Box, appearance_crop, cut_out, plain_ground, reference_crop, resized, within
+from juxtaform.core.brief.versions import Edition, Editions
+from juxtaform.core.colour.spaces import linear_from_hex, linear_from_srgb8
+from juxtaform.core.colour.words import colour_name, place_name
+from juxtaform.core.picture.border import printed_border
+from juxtaform.core.picture.plate import plate
+from juxtaform.core.picture.regions import Box, appearance_crop, cut_out, plain_ground, reference_crop, resized, within
+from juxtaform.core.plan.framings import Framing, alternatives
+from juxtaform.core.plan.numbering import matched, natural_key
 from juxtaform.core.style.drift import lasting_change, scalar_change
-from juxtaform.core.versions import Edition, Editions
 
 
 def flat(h, w, code=(200, 60, 40)):

@@ -4,11 +4,11 @@ from dataclasses import replace
 
 import pytest
 
-from juxtaform.core.frame import SHAPES, CastMember, shared_out, story_frame
-from juxtaform.core.framing import Framing, alternatives
-from juxtaform.core.grammar import PlanShot, plan_findings
-from juxtaform.core.stills import moments_in, moved, moving_words
-from juxtaform.core.timing import Pace, balanced, reading_time, word_count
+from juxtaform.core.plan.framings import Framing, alternatives
+from juxtaform.core.plan.grammar import PlanShot, plan_findings
+from juxtaform.core.plan.stills import moments_in, moved, moving_words
+from juxtaform.core.plan.story_frame import SHAPES, CastMember, shared_out, story_frame
+from juxtaform.core.text.timing import Pace, balanced, reading_time, word_count
 
 NAMES = {"a": "Ada", "b": "Bo", "k": "Kitchen", "q": "Quay"}
 KINDS = {"a": "character", "b": "character", "k": "setting", "q": "setting"}

@@ -3,14 +3,14 @@
 import numpy as np
 import pytest
 
-from juxtaform.core.border import printed_border
-from juxtaform.core.check import check
-from juxtaform.core.findings import Mark, ShotState, StyleHome
-from juxtaform.core.names import Named
-from juxtaform.core.picture import measure_picture
-from juxtaform.core.regions import Box
+from juxtaform.core.check.findings import Mark, ShotState, StyleHome
+from juxtaform.core.check.measure import measure_picture
+from juxtaform.core.check.sequence import check
+from juxtaform.core.picture.border import printed_border
+from juxtaform.core.picture.regions import Box
 from juxtaform.core.style.drift import lasting_change
 from juxtaform.core.style.terms import TERMS, signature
+from juxtaform.core.text.names import Named
 from juxtaform.demo.paper import bordered, greyed, lit
 from tests.constructed import LIGHTS, random_look, scene
 

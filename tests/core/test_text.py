@@ -3,10 +3,11 @@
 import pytest
 
 from bench.story import judged
-from juxtaform.core.breakdown import breakdown
-from juxtaform.core.candidates import discovered
-from juxtaform.core.coverage import coverage
-from juxtaform.core.names import (
+from juxtaform.core.plan.numbering import matched
+from juxtaform.core.text.breakdown import breakdown
+from juxtaform.core.text.candidates import discovered
+from juxtaform.core.text.coverage import coverage
+from juxtaform.core.text.names import (
     NEW,
     Named,
     Reader,
@@ -16,9 +17,8 @@ from juxtaform.core.names import (
     names_in,
     time_of_day,
 )
-from juxtaform.core.numbering import matched
-from juxtaform.core.timing import shot_time
-from juxtaform.core.voices import Voices, Voicing
+from juxtaform.core.text.timing import shot_time
+from juxtaform.core.text.voices import Voices, Voicing
 from juxtaform.formats import fountain, prose
 from tests.story_texts import TEXTS
 

@@ -2,12 +2,19 @@
 
 import pytest
 
-from juxtaform.core.brief import Member, Phrase
-from juxtaform.core.names import Mention, Named, Reader
-from juxtaform.core.presence import presence
-from juxtaform.core.pronouns import Pronouns
-from juxtaform.core.stylewords import BARE_GROUND, PATTERN, contradictions, disagree, families_of, style_words
-from juxtaform.core.worded import Worded, colour_fights, missing_features, time_fights, weather_fights, worded_colours
+from juxtaform.core.brief.compose import Member, Phrase
+from juxtaform.core.brief.contradictions import (
+    Worded,
+    colour_fights,
+    missing_features,
+    time_fights,
+    weather_fights,
+    worded_colours,
+)
+from juxtaform.core.brief.presence import presence
+from juxtaform.core.brief.stylewords import BARE_GROUND, PATTERN, contradictions, disagree, families_of, style_words
+from juxtaform.core.text.names import Mention, Named, Reader
+from juxtaform.core.text.pronouns import Pronouns
 
 MIRA = Named("m", "Mira", ("the pilot",))
 TOMAS = Named("t", "Tomas")

@@ -14,7 +14,7 @@ import numpy as np
 import pytest
 from PIL import Image, ImageCms, ImageOps
 
-from juxtaform.core.regions import Box
+from juxtaform.core.picture.regions import Box
 from juxtaform.limits import MOST_PIXELS
 from juxtaform.media import decode, store
 from juxtaform.media.decode import PictureRefused, decoded, media_type
@@ -235,7 +235,7 @@ def test_what_is_no_digest_is_no_path(tmp_path):
 def test_a_crop_can_have_its_light_taken_out(tmp_path):
     held = PictureStore(tmp_path)
     sha = held.put(flat((100, 100, 100), (200, 200))).sha
-    from juxtaform.core.light import SceneLight
+    from juxtaform.core.colour.light import SceneLight
 
     crop = Image.open(io.BytesIO(held.crop(sha, Box(50, 50, 100, 100), 60, SceneLight((0.5, 0.5, 0.5))))).convert("RGB")
     assert crop.size == (60, 60)

@@ -8,8 +8,17 @@ import numpy as np
 import pytest
 from PIL import Image
 
-from juxtaform.core.modelsheet import HEIGHT_MM, WIDTH_MM, Patch, SheetFacts, SheetPicture, Shown, Words, model_sheet
-from juxtaform.core.regions import Box
+from juxtaform.core.picture.modelsheet import (
+    HEIGHT_MM,
+    WIDTH_MM,
+    Patch,
+    SheetFacts,
+    SheetPicture,
+    Shown,
+    Words,
+    model_sheet,
+)
+from juxtaform.core.picture.regions import Box
 from juxtaform.studio import fitness, modelsheets, projects, takes, threads, versions
 from juxtaform.studio.workspace import NotPossible
 from tests.conftest import LOOK, Staged, png, rows

@@ -6,7 +6,7 @@ from concurrent.futures import ThreadPoolExecutor
 import pytest
 from sqlalchemy import select
 
-from juxtaform.core.regions import Box
+from juxtaform.core.picture.regions import Box
 from juxtaform.records.models import Change, Picture
 from juxtaform.studio import (
     checking,

@@ -4,7 +4,7 @@ from dataclasses import replace
 
 import pytest
 
-from juxtaform.core.regions import Box
+from juxtaform.core.picture.regions import Box
 from juxtaform.studio import continuity, modelsheets, sequence, takes, threads, versions
 from tests.conftest import LOOK, Staged, png, rows
 from tests.constructed import reference

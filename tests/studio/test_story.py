@@ -6,7 +6,7 @@ import io
 import numpy as np
 import pytest
 
-from juxtaform.core.regions import Box
+from juxtaform.core.picture.regions import Box
 from juxtaform.records.models import Change
 from juxtaform.studio import checking, frame, plan, planning, projects, sketches, story, tables, takes, threads
 from juxtaform.studio.workspace import Conflict, NotPossible

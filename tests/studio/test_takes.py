@@ -5,7 +5,7 @@ import io
 import pytest
 from PIL import Image
 
-from juxtaform.core.regions import Box
+from juxtaform.core.picture.regions import Box
 from juxtaform.studio import library, plan, projects, takes, threads
 from juxtaform.studio.workspace import NotPossible, NotThere
 from tests.conftest import flat, plan_from, rows

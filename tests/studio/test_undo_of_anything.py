@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 from sqlalchemy import select
 
-from juxtaform.core.regions import Box
+from juxtaform.core.picture.regions import Box
 from juxtaform.records.models import JOURNALED, Project
 from juxtaform.studio import (
     briefs,

@@ -5,7 +5,7 @@ import threading
 import numpy as np
 import pytest
 
-from juxtaform.core.regions import Box
+from juxtaform.core.picture.regions import Box
 from juxtaform.records.models import CheckRun
 from juxtaform.studio import checking, continuity, plan, projects, story, takes, threads
 from juxtaform.studio.workspace import Conflict, NotPossible

@@ -13,7 +13,7 @@ from fastapi.testclient import TestClient
 from starlette.responses import PlainTextResponse
 
 from juxtaform import limits
-from juxtaform.core.regions import Box
+from juxtaform.core.picture.regions import Box
 from juxtaform.studio import briefs, checking, frame, library, plan, projects, takes, taste, threads
 from juxtaform.web.app import create_app
 from juxtaform.web.doors import Doors

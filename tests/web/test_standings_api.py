@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 
-from juxtaform.core.regions import Box, overlap
+from juxtaform.core.picture.regions import Box, overlap
 from juxtaform.studio import takes
 from juxtaform.studio.measuring import Workers
 from juxtaform.studio.spotting import Spotter

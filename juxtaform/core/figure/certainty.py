@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from juxtaform.core.colour import Floats
+from juxtaform.core.colour.spaces import Floats
 from juxtaform.core.figure.logistic import Logistic
 from juxtaform.core.figure.parts import PartStep
 from juxtaform.core.figure.worn import Strangeness

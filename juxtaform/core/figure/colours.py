@@ -5,7 +5,7 @@ from __future__ import annotations
 import cv2
 import numpy as np
 
-from juxtaform.core.colour import Floats, Pixels, oklab_from_linear
+from juxtaform.core.colour.spaces import Floats, Pixels, oklab_from_linear
 from juxtaform.core.figure.ground import Mask
 from juxtaform.core.figure.sheet import FINE, Sheet, cells
 

@@ -8,12 +8,12 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from juxtaform.core.colour import Pixels
+from juxtaform.core.colour.spaces import Pixels
 from juxtaform.core.figure.ground import rim_colour
 from juxtaform.core.figure.sheet import COARSE, CROP_SIDE, on_square
-from juxtaform.core.figure.trunk import SIDE
 from juxtaform.core.figure.who import AROUND, Evidence
-from juxtaform.core.regions import Box, cut_out, resized
+from juxtaform.core.picture.regions import Box, cut_out, resized
+from juxtaform.core.picture.trunk import SIDE
 
 DIFFERS, AGREES = 0.35, 0.65
 """Cosines at which a place is told as another, and as the same; between them the mark fades."""

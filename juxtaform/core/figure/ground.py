@@ -6,8 +6,8 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from juxtaform.core.colour import Pixels
-from juxtaform.core.regions import large_parts, resized
+from juxtaform.core.colour.spaces import Pixels
+from juxtaform.core.picture.regions import large_parts, resized
 
 Mask = NDArray[np.float32]
 Lab = NDArray[np.float32]

@@ -9,12 +9,12 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from juxtaform.core.colour import Floats, Pixels
+from juxtaform.core.colour.spaces import Floats, Pixels
 from juxtaform.core.figure.ground import Mask
 from juxtaform.core.figure.match import Eye, Match, match
 from juxtaform.core.figure.sheet import COARSE, FIGURE_LEAST, Look, Sheet, look_of
-from juxtaform.core.figure.trunk import SIDE, Map, Trunk, unit
-from juxtaform.core.regions import Box, cut_out, overlap
+from juxtaform.core.picture.regions import Box, cut_out, overlap
+from juxtaform.core.picture.trunk import SIDE, Map, Trunk, unit
 
 Votes = NDArray[np.float32]
 

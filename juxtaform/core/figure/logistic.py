@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from juxtaform.core.colour import Floats
+from juxtaform.core.colour.spaces import Floats
 
 
 @dataclass(frozen=True)

@@ -7,7 +7,7 @@ from numpy.typing import NDArray
 
 from juxtaform.core.figure.placing import PLACES_LEAST
 from juxtaform.core.figure.sheet import FIGURE_LEAST, Sheet
-from juxtaform.core.figure.trunk import unit
+from juxtaform.core.picture.trunk import unit
 
 OWN_WEIGHT = 0.5
 """How much of a pair's likeness is its own cosine; the rest is that of its neighbours."""

@@ -8,14 +8,14 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from juxtaform.core.colour import Floats, Pixels
+from juxtaform.core.colour.spaces import Floats, Pixels
 from juxtaform.core.figure.colours import NOT_LAID, laid_over
 from juxtaform.core.figure.ground import Mask
 from juxtaform.core.figure.logistic import Logistic
 from juxtaform.core.figure.loose import loose_likeness
 from juxtaform.core.figure.placing import Placed, coarsely, redrawn, refined
 from juxtaform.core.figure.sheet import COARSE, FIGURE_LEAST, Look, Sheet, finely
-from juxtaform.core.figure.trunk import Trunk, unit
+from juxtaform.core.picture.trunk import Trunk, unit
 
 SEEN_LEAST = 0.6
 """A reference's place is compared when at least this part of it has picture behind it."""

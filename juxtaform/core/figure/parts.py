@@ -9,12 +9,12 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 
-from juxtaform.core.colour import Floats, Pixels, linear_from_srgb8
+from juxtaform.core.colour.spaces import Floats, Pixels, linear_from_srgb8
 from juxtaform.core.figure.colours import DARK, bounded, steps
 from juxtaform.core.figure.ground import Mask
 from juxtaform.core.figure.sheet import Sheet
-from juxtaform.core.figure.trunk import SIDE
 from juxtaform.core.figure.worn import Worn, worn
+from juxtaform.core.picture.trunk import SIDE
 
 GRID = 56
 """Cells of a square's side at which parts are read: 4 px each."""

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from juxtaform.core.figure.ground import Mask
 from juxtaform.core.figure.sheet import COARSE, FIGURE_LEAST, FINE, Sheet
-from juxtaform.core.figure.trunk import SIDE, Map
+from juxtaform.core.picture.trunk import SIDE, Map
 
 Affine = NDArray[np.float64]
 

@@ -10,10 +10,10 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from juxtaform.core.colour import Floats, Pixels, linear_from_srgb8
+from juxtaform.core.colour.spaces import Floats, Pixels, linear_from_srgb8
 from juxtaform.core.figure.ground import Mask, figure_mask, rim_colour
-from juxtaform.core.figure.trunk import SIDE, Map, Maps, Trunk, unit
-from juxtaform.core.regions import resized
+from juxtaform.core.picture.regions import resized
+from juxtaform.core.picture.trunk import SIDE, Map, Maps, Trunk, unit
 
 T = TypeVar("T", np.uint8, np.float32)
 

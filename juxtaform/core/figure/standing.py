@@ -6,11 +6,11 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-from juxtaform.core.colour import Pixels
+from juxtaform.core.colour.spaces import Pixels
 from juxtaform.core.figure.locate import SceneMaps, Template, scene_maps, sighted, templates
 from juxtaform.core.figure.match import Eye
 from juxtaform.core.figure.sheet import Look, look_of
-from juxtaform.core.regions import Box, overlap
+from juxtaform.core.picture.regions import Box, overlap
 
 Answer = Literal["found", "doubtful", "absent"]
 

@@ -8,11 +8,11 @@ from itertools import combinations
 
 import numpy as np
 
-from juxtaform.core.colour import Pixels
+from juxtaform.core.colour.spaces import Pixels
 from juxtaform.core.figure.loose import loose_likeness
 from juxtaform.core.figure.match import Eye, Match, match
 from juxtaform.core.figure.sheet import Look, look_of
-from juxtaform.core.regions import Box, cut_out
+from juxtaform.core.picture.regions import Box, cut_out
 
 AROUND = 0.04
 """Each side of a mark is moved outwards by this part, so that the figure's rim is ground."""

@@ -8,8 +8,8 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from juxtaform.core.colour import Floats, distances, oklab_from_linear
-from juxtaform.core.palette import palette
+from juxtaform.core.colour.palette import palette
+from juxtaform.core.colour.spaces import Floats, distances, oklab_from_linear
 
 COLOURS, MERGE = 16, 3.0
 """A figure's colours are told by at most so many, those within this CIEDE2000 of each other as one."""

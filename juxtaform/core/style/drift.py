@@ -8,7 +8,7 @@ from typing import Literal
 import numpy as np
 
 from juxtaform.core import tolerances as tol
-from juxtaform.core.colour import Floats
+from juxtaform.core.colour.spaces import Floats
 
 SLIDE_DISTANCE = 0.7
 """A slide is told before its last picture leaves tolerance: several pictures in one direction say more than one."""

@@ -9,8 +9,8 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from juxtaform.core.colour import Floats, Pixels
-from juxtaform.core.figure.trunk import scaled
+from juxtaform.core.colour.spaces import Floats, Pixels
+from juxtaform.core.picture.trunk import scaled
 
 WIDTH, HEIGHT = 512, 288
 OUTPUTS = ("stem", "stage1", "stage2", "stage3")

@@ -7,7 +7,7 @@ from typing import Literal
 
 import numpy as np
 
-from juxtaform.core.colour import Floats
+from juxtaform.core.colour.spaces import Floats
 from juxtaform.core.style.drift import Change
 
 EVEN = 64

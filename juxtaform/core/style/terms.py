@@ -13,8 +13,8 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from juxtaform.core.colour import _LINEAR_TABLE, Floats, Pixels
-from juxtaform.core.regions import resized
+from juxtaform.core.colour.spaces import _LINEAR_TABLE, Floats, Pixels
+from juxtaform.core.picture.regions import resized
 
 STYLE_SIDE = 448
 EDGE_STOPS = 0.16

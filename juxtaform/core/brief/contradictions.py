@@ -1,0 +1,224 @@
+"""What a thread's words and traits say of its colours, time and weather, and where a shot's words say otherwise."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from functools import lru_cache
+
+from juxtaform.core.brief.compose import Member
+from juxtaform.core.brief.stylewords import COLOUR_WORD, HUE, disagree
+from juxtaform.core.text.tokens import tokens
+
+_BODY = frozenset(
+    "hair eye eyes skin beard braid plait bob fur feathers scales nose moustache eyebrows tail wings beak freckles shell".split()
+)
+_TIMES = (
+    (r"before (?:dawn|sunrise|daybreak)", "at night"),
+    (r"dawn|sunrise|daybreak|first light", "at dawn"),
+    (r"morning", "in the morning"),
+    (r"noon|midday|noonday", "at noon"),
+    (r"afternoon", "in the afternoon"),
+    (r"dusk|sunset|twilight|evening", "at dusk"),
+    (r"midnight|night(?![- ]?(?:shirt|gown|cap|dress|light|mare|stand|ingale|clothes))|moonlit|moonlight|starlit|starlight", "at night"),
+    (r"daylight|broad day|in the day|by day", "by day"),
+)  # fmt: skip
+_TIME = re.compile("|".join(rf"(?P<t{i}>\b(?:{p})\b)" for i, (p, _) in enumerate(_TIMES)), re.IGNORECASE)
+_NOT_NOW = re.compile(
+    r"\b(?:good|last|every|since|until|till|the other|yesterday|tomorrow|one|(?:wait|hop|long)(?:s|ed|ing)? for|after|all|for the|to the)\s+(?:the\s+)?$",
+    re.IGNORECASE,
+)
+_AGREE = {
+    frozenset(p)
+    for p in (
+        ("at dawn", "in the morning"), ("in the morning", "by day"), ("at noon", "by day"), ("in the afternoon", "by day"),
+    )
+}  # fmt: skip
+_WEATHERS = (
+    (r"rain|raining|rainy|drizzle|downpour|wet with rain", "in rain"),
+    (r"snow|snowing|snowy|snowfall|blizzard", "in snow"),
+    (r"fog|foggy|mist|misty", "in fog"),
+    (r"storm|stormy|thunder|lightning", "in a storm"),
+    (r"sunny|sunshine|sunlit|bright sun|blue sky|cloudless", "in sunshine"),
+)
+_WEATHER = re.compile("|".join(rf"(?P<w{i}>\b(?:{p})\b)" for i, (p, _) in enumerate(_WEATHERS)), re.IGNORECASE)
+_WEATHERS_AGREE = {frozenset(p) for p in (("in rain", "in a storm"), ("in rain", "in fog"), ("in snow", "in a storm"))}
+
+
+@dataclass(frozen=True)
+class Worded:
+    """A member's own name, id, the hues of its parts as (noun, colour word, hue), what of its usual clothes the costume
+    puts off as (noun, hue), and its times of day and weathers."""
+
+    thread: str
+    name: str
+    hues: tuple[tuple[str, str, str], ...]
+    put_off: tuple[tuple[str, str], ...]
+    costume: str
+    times: tuple[str, ...]
+    weathers: tuple[str, ...]
+
+    @staticmethod
+    def of(m: Member, traits: Sequence[tuple[str, str]] = ()) -> Worded:
+        """Read a member's wording, costume and traits (noun, hue); a costume's words go before the usual ones, which then
+        tell of hair and skin alone."""
+        hues: dict[str, tuple[str, str]] = {}
+        usual = dict(worded_colours(m.wording))
+        for noun, word in usual.items():
+            if not m.costume or noun in _BODY:
+                hues[noun] = (word, HUE[word])
+        hues |= {noun: (word, HUE[word]) for noun, word in worded_colours(m.costume_wording)}
+        for noun, hue in traits:
+            if noun not in hues:
+                hues[noun] = (hue, hue)
+        rows = tuple((n, w, h) for n, (w, h) in hues.items())
+        off = tuple((n, HUE[w]) for n, w in usual.items() if m.costume and n not in hues)
+        if m.kind != "setting":
+            return Worded(m.id, m.name, rows, off, m.costume, (), ())
+        told = m.costume_wording or m.costume
+        times = _all_times(told) or _all_times(m.name) or _all_times(m.wording)
+        weathers = _all_weathers(told) or _all_weathers(m.wording)
+        return Worded(m.id, m.name, rows, (), m.costume, times, weathers)
+
+
+@dataclass(frozen=True)
+class ColourFight:
+    """A colour word against a part of somebody: the words at `start`..`end`, whose, and what was expected."""
+
+    start: int
+    end: int
+    words: str
+    thread: str
+    owner: str
+    expected: str
+
+
+@lru_cache(maxsize=4096)
+def worded_colours(words: str) -> tuple[tuple[str, str], ...]:
+    """(noun, colour word) for each coloured thing in a wording: the last noun before the phrase ends.
+
+    >>> worded_colours("Pell: copper hair in a short bob, mustard oilskin coat, green boots.")
+    (('hair', 'copper'), ('coat', 'mustard'), ('boots', 'green'))
+    """
+    found = []
+    for m in COLOUR_WORD.finditer(words):
+        rest = re.match(r"(?:-coloured|-colored)?((?:\s+[a-z][a-z-]*){1,3})", words[m.end() :])
+        if not rest:
+            continue
+        nouns = []
+        for w in rest.group(1).split():
+            if w in _LINKS:
+                break
+            nouns.append(w)
+        if nouns and nouns[-1] not in HUE:
+            found.append((nouns[-1], m.group(1).casefold()))
+    return tuple(found)
+
+
+_LINKS = frozenset("and or in on of with at to from by over under the a an his her their its who that which is are was were hair-band behind beside for as up down".split())  # fmt: skip
+
+
+_HUE_WORDS = frozenset(w.split("-")[0] for w in HUE)
+
+
+def colour_fights(text: str, members: Sequence[Worded]) -> Iterator[ColourFight]:
+    """Colour words on a part of somebody that has another colour. Where two have such a part the nearest name before it
+    decides; if none does, a word that suits either is no fight."""
+    if tokens(text).isdisjoint(_HUE_WORDS):
+        return
+    for m in COLOUR_WORD.finditer(text):
+        for noun, end in _things_of(text, m.start(), m.end()):
+            having = [(w, n, word, hue) for w in members for n, word, hue in w.hues if _same(n, noun)]
+            if not having:
+                for w in members:
+                    if any(_same(n, noun) and not disagree(m.group(1), hue) for n, hue in w.put_off):
+                        yield ColourFight(m.start(), end[1], text[m.start() : end[1]], w.thread, w.name, w.costume)
+                continue
+            owner = _owner(text, m.start(), [w for w, *_ in having])
+            meant = [h for h in having if owner is None or h[0].thread == owner.thread]
+            said = m.group(1).casefold()
+            if meant and all(disagree(said, hue) for *_, hue in meant):
+                who, n, word, _ = meant[0]
+                start, stop = min(m.start(), end[0]), max(m.end(), end[1])
+                yield ColourFight(start, stop, text[start:stop], who.thread, who.name, f"{word} {n}")
+            break
+
+
+def _things_of(text: str, start: int, end: int) -> Iterator[tuple[str, tuple[int, int]]]:
+    """Nouns that a colour word may speak of: up to three words behind it, or the subject of `is` before it."""
+    at = end
+    for _ in range(3):
+        w = re.match(r"(?:-coloured|-colored)?\s+([a-z][a-z-]*)", text[at:])
+        if not w or w.group(1) in _LINKS:
+            break
+        yield w.group(1), (at + w.start(1), at + w.end(1))
+        at += w.end()
+    said = re.search(
+        r"\b([a-z][a-z-]*)\s+(?:is|are|was|were|looks?|turns?|turned|has gone|gone|now)\s+(?:now\s+|a\s+|all\s+)?$",
+        text[:start],
+    )
+    if said:
+        yield said.group(1), (said.start(1), said.end(1))
+
+
+def _same(a: str, b: str) -> bool:
+    return a == b or a.removesuffix("s") == b.removesuffix("s")
+
+
+def _owner(text: str, at: int, having: Sequence[Worded]) -> Worded | None:
+    if len(having) == 1:
+        return having[0]
+    near = [(text.rfind(w.name, 0, at), w) for w in having]
+    best = max(near, key=lambda n: n[0])
+    return best[1] if best[0] >= 0 else None
+
+
+def missing_features(text: str, must_keep: Sequence[str]) -> Iterator[tuple[int, int, str]]:
+    """Words that take away what somebody is never without: start, end, and the feature."""
+    for kept in must_keep:
+        for m in _without(kept).finditer(text):
+            yield m.start(), m.end(), kept
+
+
+@lru_cache(maxsize=512)
+def _without(kept: str) -> re.Pattern[str]:
+    noun = re.escape(kept.split()[-1])
+    bare = r"|\bbare-?headed\b" if noun in ("cap", "hat", "hood") else ""
+    return re.compile(
+        rf"\b(?:without|no|minus|missing|has lost|lost|forgot(?:ten)?)\s+(?:his |her |their |its |the |a |any )?(?:[\w-]+ )?{noun}\b"
+        rf"|\b{noun} (?:is |has )?(?:gone|missing|lost|off)\b{bare}",
+        re.IGNORECASE,
+    )
+
+
+def time_fights(text: str, place: Worded) -> Iterator[tuple[int, int, str, str]]:
+    """Words for another time of day than the place has: start, end, the words, and the place's time."""
+    if not place.times:
+        return
+    for m in _TIME.finditer(text):
+        said = _TIMES[int((m.lastgroup or "t0")[1:])][1]
+        if _NOT_NOW.search(text[max(0, m.start() - 16) : m.start()]) or re.match(r"[- ]?(?:before|after|train|boat|ferry|sky lantern|paper|watch|school)\b", text[m.end() : m.end() + 16]):  # fmt: skip
+            continue
+        if said not in place.times and not any(frozenset((said, t)) in _AGREE for t in place.times):
+            yield m.start(), m.end(), m.group(), place.times[0]
+
+
+def weather_fights(text: str, place: Worded) -> Iterator[tuple[int, int, str, str]]:
+    """Words for weather that cannot be together with the place's."""
+    if not place.weathers:
+        return
+    for m in _WEATHER.finditer(text):
+        said = _WEATHERS[int((m.lastgroup or "w0")[1:])][1]
+        if said not in place.weathers and not any(frozenset((said, w)) in _WEATHERS_AGREE for w in place.weathers):
+            yield m.start(), m.end(), m.group(), place.weathers[0]
+
+
+@lru_cache(maxsize=2048)
+def _all_times(words: str) -> tuple[str, ...]:
+    return tuple(dict.fromkeys(_TIMES[int((m.lastgroup or "t0")[1:])][1] for m in _TIME.finditer(words)))
+
+
+@lru_cache(maxsize=2048)
+def _all_weathers(words: str) -> tuple[str, ...]:
+    return tuple(dict.fromkeys(_WEATHERS[int((m.lastgroup or "w0")[1:])][1] for m in _WEATHER.finditer(words)))

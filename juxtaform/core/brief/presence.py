@@ -1,0 +1,168 @@
+"""Who is to be seen by a shot's own words: by name, by pronoun, by a noun of their wording; and who is only spoken of."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass
+from functools import lru_cache
+
+from juxtaform.core.brief.compose import Member, Phrase
+from juxtaform.core.text.lexicon import ANIMATE, GENDER
+from juxtaform.core.text.names import Reader
+
+_SPOKEN_OF = re.compile(
+    r"\b(?:without|minus|except|instead of|unlike|no|not|never|"
+    r"(?:wait|look|search|listen|call|long|ask|shout)(?:s|ed|ing)? (?:out )?(?:for|after)|(?:think|dream|speak|talk|know|tell)(?:s|ing)? (?:of|about)|"
+    r"miss(?:es|ed|ing)?|remember(?:s|ed|ing)?|(?:portrait|picture|photo|photograph|painting|drawing|sketch|statue|name|story|"
+    r"memory|voice|shadow|footsteps|absence) of|(?:letter|note|message|word|gift|parcel|postcard) (?:from|to|for)|"
+    r"named after|belong(?:s|ing)? to|meant for|left by|lost (?:his|her|their|its|the)|forgot(?:ten)? (?:his|her|their|its|the)|signed by|written by|off-?screen|unseen)\s+(?:the\s+|old\s+|little\s+)*$",
+    re.IGNORECASE,
+)
+_SEEN_FROM_FAR = re.compile(
+    r"\b(?:towards?|beyond|far from|away from|looks? (?:at|over|out over|out at|over at|across at|up at|down at|back at)|view (?:of|over)|map of|(?:picture|painting|photo|postcard|drawing|model) of|"
+    r"thinks? of|dreams? of|on (?:the|her|his|their) way to|back to|door (?:to|of)|path to|stairs to|sign (?:to|for)|window onto|"
+    r"in the distance,?)\s+(?:the\s+)?$",
+    re.IGNORECASE,
+)
+_GONE = re.compile(
+    r"^(?:['’]s)?(?:,\s+who)?\s+(?:(?:has|have|had)\s+(?:already\s+)?left\b|(?:(?:is|are|was|were|has|have|had)\s+)?(?:long\s+|already\s+)?(?:gone|away|absent|missing|nowhere|off-?screen|"
+    r"unseen|not (?:there|here|in|yet|to be seen)|out of (?:sight|frame|shot|the picture)|\(O\.?S\.?\)))",
+    re.IGNORECASE,
+)
+_OWNED = re.compile(r"(?:['’]s|(?<=s)['’])\s+(?:[\w-]+\s+){0,2}?([\w-]+)", re.IGNORECASE)
+_BODY = frozenset(
+    """hand hands face eye eyes foot feet boot boots head hair back arm arms shoulder shoulders finger fingers mouth lips
+    nose ear ears knee knees leg legs claw claws paw paws tail wing wings beak silhouette shadowed profile smile profile
+    reflection""".split()
+)
+_PLURAL = {
+    "goose": "geese",
+    "mouse": "mice",
+    "man": "men",
+    "woman": "women",
+    "child": "children",
+    "wolf": "wolves",
+    "fox": "foxes",
+}
+_GENERIC = {"man": "m", "boy": "m", "gentleman": "m", "lad": "m", "woman": "f", "girl": "f", "lady": "f"}
+"""Nouns for anybody of a sex, whatever their wording says that they are."""
+_TOGETHER = re.compile(
+    r"\b(?:they|them|their|themselves|both|everyone|everybody|all (?:of them|three|four|five|six)|the (?:two|three|four|five|six)|together|each other|one another|"
+    r"the (?:others|friends|children|crew|family|pair|couple|group|company|travellers|companions|sisters|brothers|twins|band|team))\b",
+    re.IGNORECASE,
+)
+_ONE = {
+    "she": "f", "her": "f", "hers": "f", "herself": "f", "he": "m", "his": "m", "him": "m", "himself": "m", "it": "", "its": "",
+}  # fmt: skip
+_SINGLE = re.compile(r"\b(she|her|hers|herself|he|his|him|himself)\b|(?:^|[.!?;]\s+)(it)\b", re.IGNORECASE)
+_SOMEBODY = re.compile(
+    r"\b(?:somebody|someone|a (?:small |tall |lone |dark |single )?(?:figure|silhouette|person|stranger|child|shape)|"
+    r"(?:a |two |one |small |old |bare )*(?:hands?|feet|eyes?|face|fingers|boots|claws?|paws?)(?= (?:on|at|in|lift|hold|reach|turn|grip|press|open|touch|point|rest|around|under|above|close|stare|look|tap|peer)))",
+    re.IGNORECASE,
+)
+
+
+@dataclass(frozen=True)
+class Presence:
+    """Who the words speak of: `named` in order, `seen` those who are to be seen, `absent` those whom the words put elsewhere,
+    `spans` where each is named (phrase, start, end), and what else in the words can stand for somebody."""
+
+    named: tuple[str, ...]
+    seen: tuple[str, ...]
+    absent: frozenset[str]
+    spans: Mapping[str, list[tuple[str, int, int]]]
+    together: bool
+    singles: tuple[str, ...]
+    somebody: bool
+    nouns: frozenset[str]
+    generic: tuple[str, ...]
+
+    def unspoken(self, members: Sequence[Member]) -> Iterator[Member]:
+        """Those of the cast for whom nothing in the words stands (no name, noun, pronoun or plural), or whom they put elsewhere."""
+        yield from (m for m in members if m.id in self.absent)
+        rest = [m for m in members if m.id not in self.named and not self.speaks_of(m)]
+        if self.together:
+            return
+        for sex in self.singles:
+            if any(m.id in self.named and _sex(m.wording, m.name) in (sex, "") for m in members):
+                continue
+            fits = (sex, "") if sex else ("",)
+            who = next((m for m in rest if _sex(m.wording, m.name) in fits), None)
+            if who is not None:
+                rest.remove(who)
+        for sex in self.generic:
+            who = next((m for m in rest if _sex(m.wording, m.name) == sex), None)
+            if who is not None:
+                rest.remove(who)
+        if self.somebody and not any(m.id in self.named for m in members):
+            rest = rest[1:]
+        yield from rest
+
+    def speaks_of(self, m: Member) -> bool:
+        """Whether a noun of a member's wording or name (the crab, the girl, the key) stands in the words."""
+        wanted = _nouns(f"{m.name} {m.wording} {m.short}", m.kind == "prop", m.name)
+        return bool(self.nouns & wanted) or any(f"{w}s" in self.nouns or _PLURAL.get(w) in self.nouns for w in wanted)
+
+
+def presence(
+    reader: Reader, own: Sequence[Phrase], kinds: Mapping[str, str], attached: frozenset[str] = frozenset()
+) -> Presence:
+    """Read a shot's own words; a common word at a sentence's start is the name of somebody `attached`."""
+    spans: dict[str, list[tuple[str, int, int]]] = {}
+    seen: dict[str, None] = {}
+    absent: set[str] = set()
+    for p in own:
+        for m in reader.mentions(p.text, certain=attached):
+            held = spans.setdefault(m.id, [])
+            how = _spoken_of(p.text, m.start, m.end, kinds[m.id])
+            if how == "seen" and m.id not in seen:
+                seen[m.id] = None
+                held.insert(0, (p.key, m.start, m.end))
+            else:
+                held.append((p.key, m.start, m.end))
+            if how == "absent":
+                absent.add(m.id)
+    text = " ".join(p.text for p in own)
+    return Presence(
+        tuple(spans), tuple(seen), frozenset(absent - set(seen)), spans, bool(_TOGETHER.search(text)),
+        tuple(dict.fromkeys(_ONE[(m.group(1) or m.group(2)).casefold()] for m in _SINGLE.finditer(text))), bool(_SOMEBODY.search(text)),
+        (words := frozenset(re.findall(r"[a-z][\w-]+", text.casefold()))), tuple(s for w, s in _GENERIC.items() if w in words),
+    )  # fmt: skip
+
+
+def _spoken_of(text: str, start: int, end: int, kind: str) -> str:
+    """How a mention speaks of somebody: `seen` in the picture, `absent` (waited for, gone), or `owner` of a thing in it."""
+    before, after = text[max(0, start - 40) : start], text[end : end + 48]
+    if kind == "setting":
+        return "absent" if _SEEN_FROM_FAR.search(before) else "seen"
+    if _SPOKEN_OF.search(before) or _GONE.match(after):
+        return "absent"
+    owned = _OWNED.match(text, end) if kind == "character" else None
+    if owned is None or any(w in _BODY for w in re.findall(r"[a-z]+", owned.group().casefold())):
+        return "seen"
+    return "owner"
+
+
+@lru_cache(maxsize=2048)
+def _nouns(words: str, is_prop: bool, name: str) -> frozenset[str]:
+    """Nouns that stand for somebody of that wording: what they are, not what they wear."""
+    plain = re.findall(r"[a-z][\w-]+", words.casefold())
+    if is_prop:
+        return frozenset([name.casefold().split()[-1]]) if name else frozenset()
+    found = [w for w in plain if w in ANIMATE or w.removesuffix("s") in ANIMATE]
+    return frozenset(found[:3])
+
+
+@lru_cache(maxsize=2048)
+def _sex(wording: str, name: str) -> str:
+    words = re.findall(r"[a-z]+", f"{name} {wording}".casefold())
+    for w in words:
+        if w in GENDER:
+            return GENDER[w]
+    for w in words:
+        if w in ("she", "her"):
+            return "f"
+        if w in ("he", "his"):
+            return "m"
+    return ""

@@ -1,0 +1,191 @@
+"""Words that speak of style, pattern, ground and colour, and which of them contradict each other."""
+
+from __future__ import annotations
+
+import re
+from functools import lru_cache
+
+from juxtaform.core.text.tokens import tokens
+
+_FAMILIES: dict[str, str] = {
+    "photograph": "photo photograph photographic photorealistic photoreal photography dslr",
+    "rendered": "3d 3-d render rendered rendering cgi raytraced claymation plasticine",
+    "watercolour": "watercolour watercolor aquarelle gouache wash",
+    "oil": "oil-painted oils impasto acrylic",
+    "ink": "ink inked pen-and-ink linework line-art outlined outlines crosshatched cross-hatched crosshatching woodcut engraving",
+    "pencil": "pencil crayon charcoal pastel-drawn graphite chalk",
+    "paper": "cut-paper papercut paper-cut collage torn-paper torn-edge",
+    "cartoon": "cartoon cartoonish comic caricature",
+    "pixel": "pixel-art pixelated 8-bit",
+    "flat": "flat flat-colour flat-color unshaded",
+    "modelled": "shaded modelled volumetric chiaroscuro airbrushed sculpted",
+    "monochrome": "monochrome black-and-white greyscale grayscale sepia",
+    "colourful": "colourful colorful vivid saturated technicolor neon rainbow",
+    "muted": "muted desaturated washed-out subdued",
+    "simple": "minimal minimalist simple sparse uncluttered",
+    "detailed": "detailed intricate ornate elaborate hyper-detailed cluttered",
+    "soft": "soft-edged blurry hazy dreamy misty soft-focus",
+    "crisp": "crisp sharp hard-edged razor-sharp",
+    "realistic": "realistic realism lifelike hyperrealistic",
+    "stylised": "stylised stylized abstract naive childlike geometric",
+}
+FAMILY: dict[str, str] = {word: family for family, words in _FAMILIES.items() for word in words.split()}
+"""Style words and the family that each belongs to."""
+MEDIA = frozenset(
+    ("photograph", "rendered", "watercolour", "oil", "ink", "pencil", "paper", "cartoon", "pixel", "realistic")
+)
+"""Families that say how a picture is made: in a shot's own words they are another style."""
+AGAINST: frozenset[frozenset[str]] = frozenset(
+    frozenset(pair.split())
+    for pair in (
+        "flat modelled", "flat rendered", "flat photograph", "monochrome colourful", "muted colourful", "simple detailed",
+        "soft crisp", "realistic stylised", "realistic cartoon", "photograph cartoon", "photograph watercolour",
+        "photograph oil", "photograph ink", "photograph pencil", "photograph paper", "photograph pixel",
+        "photograph stylised", "rendered watercolour", "rendered ink", "rendered pencil", "rendered paper", "rendered pixel",
+        "watercolour oil", "watercolour pixel", "oil pixel", "oil paper", "watercolour paper", "photograph flat",
+        "pixel ink", "realistic flat",
+    )
+)  # fmt: skip
+FEWEST, MOST = 2, 8
+"""Fewer words leave the style open; with more of them the later ones are hardly heeded, and they begin to pull apart."""
+
+PATTERN = re.compile(
+    r"\b(?:plaid|tartan|striped|pin-?striped|stripes|gingham|argyle|paisley|houndstooth|herringbone|brocade|embroidered|"
+    r"sequinn?ed|polka[- ]dots?|polka[- ]dotted|camouflage|leopard[- ]print|zebra[- ]print|animal[- ]print|floral|flowered|"
+    r"fair isle|lace|patchwork|"
+    r"(?:checked|checkered|chequered|spotted|dotted|patterned|printed)\s+(?:\w+\s+)?(?:shirt|coat|dress|cloth|trousers|scarf|"
+    r"blanket|jacket|skirt|apron|cap|shawl|curtains?|table-?cloth|wallpaper|carpet|rug|kerchief|headscarf|pyjamas|blouse|"
+    r"waistcoat|tie|socks|fabric|floor))\b",
+    re.IGNORECASE,
+)
+"""Patterns that come out differently in every picture."""
+BARE_GROUND = re.compile(
+    r"\b(?:(?:on|against|in front of|with)\s+(?:an?\s+)?)?(?:plain|blank|empty|pure|solid|seamless|simple|neutral|transparent)"
+    r"\s+(?:white\s+|grey\s+|gray\s+|black\s+)?(?:background|backdrop|ground)\b|"
+    r"\b(?:isolated\s+)?(?:on|against)\s+(?:an?\s+)?(?:white|grey|gray|black)\s+(?:background|backdrop|ground)\b|"
+    r"\bwhite\s+background\b|\bisolated on white\b|\bstudio\s+(?:backdrop|background)\b|\bno background\b|"
+    r"\b(?:model|character|reference)\s+sheet\b|\bturnaround\b|\bseveral views\b|\bfront view\b|\bT-pose\b",
+    re.IGNORECASE,
+)
+"""Words of a reference picture that have no place in a scene."""
+
+_STYLE_WORD = re.compile(
+    r"(?<![\w-])(?:(?:in|as(?:\s+an?)?)\s+)?(?:"
+    + "|".join(sorted((re.escape(w) for w in FAMILY), key=len, reverse=True)).replace("\\-", "[- ]")
+    + r"|oil painting|oil paints?|line art|pixel art|cut paper|torn paper|black and white|pen and ink)(?![\w-])",
+    re.IGNORECASE,
+)
+_STYLE_HINTS = frozenset(re.findall(r"[a-z]+", " ".join([*FAMILY, "oil line pixel cut torn black pen"])))
+PATTERN_HINTS = frozenset(
+    """plaid tartan striped stripes gingham argyle paisley houndstooth herringbone brocade embroidered sequined sequinned polka
+    camouflage leopard zebra animal floral flowered isle lace patchwork checked checkered chequered spotted dotted patterned
+    printed pinstriped""".split()
+)
+GROUND_HINTS = frozenset("background backdrop ground sheet turnaround views view pose isolated".split())
+_PHRASES = {
+    "oil painting": "oil",
+    "oil paint": "oil",
+    "oil paints": "oil",
+    "line art": "ink",
+    "pixel art": "pixel",
+    "cut paper": "paper",
+    "torn paper": "paper",
+    "black and white": "monochrome",
+    "pen and ink": "ink",
+}
+_NOT_OF_STYLE = re.compile(
+    r"^\s+(?:on (?:his|her|their|its)|bottle|well|pot|stain|case|box|stone|rock|roof|cap|tyre|face|water|lamp|cloth)s?\b|^\s*ing\b",
+    re.IGNORECASE,
+)
+"""What behind such a word shows that it is a thing in the picture: an ink bottle, a flat stone."""
+_THINGS = re.compile(r"\b(?:a|an|the|his|her|their|my|some|with|of|two|three)\s+(?:\w+\s+)?$", re.IGNORECASE)
+_AS_THING = frozenset(
+    "ink pencil crayon chalk charcoal outlines wash photo photograph comic cartoon graphite oils render collage pastel".split()
+)
+
+
+def style_words(text: str) -> list[tuple[int, int, str]]:
+    """Start, end and family of every word that speaks of style; a thing of that name (an ink bottle, her pencil) is none.
+
+    >>> style_words("In watercolour, with her pencil behind her ear, on a flat stone")
+    [(3, 14, 'watercolour')]
+    """
+    found: list[tuple[int, int, str]] = []
+    if tokens(text).isdisjoint(_STYLE_HINTS):
+        return found
+    for m in _STYLE_WORD.finditer(text):
+        word = re.sub(r"^(?:in|as)\s+(?:an?\s+)?", "", m.group().casefold())
+        start = m.end() - len(word)
+        family = _PHRASES.get(word) or FAMILY.get(word) or FAMILY.get(word.replace(" ", "-"), "")
+        if not family or _NOT_OF_STYLE.match(text, m.end()) or _NOT_OF_STYLE.match(text[m.end() : m.end() + 16]):
+            continue
+        if word in _AS_THING and start == m.start() and _THINGS.search(text[max(0, start - 24) : start]):
+            continue
+        if family in ("simple", "crisp", "flat", "detailed", "soft", "crisp") and start == m.start() and re.match(r"\s+[a-z]", text[m.end() : m.end() + 3]) and not re.match(r"\s+(?:and|or|style|colou?rs?|shapes?|shading|lines?|drawing|illustration|picture|look)\b", text[m.end() : m.end() + 16]):  # fmt: skip
+            continue
+        found.append((start, m.end(), family))
+    return found
+
+
+@lru_cache(maxsize=1024)
+def families_of(words: str) -> tuple[str, ...]:
+    """The style families that some words name, in order."""
+    return tuple(dict.fromkeys(family for _, _, family in style_words(words)))
+
+
+def contradictions(families: tuple[str, ...]) -> list[tuple[str, str]]:
+    """Pairs of families that cannot hold in one picture.
+
+    >>> contradictions(("flat", "ink", "modelled"))
+    [('flat', 'modelled')]
+    """
+    return [(a, b) for i, a in enumerate(families) for b in families[i + 1 :] if frozenset((a, b)) in AGAINST]
+
+
+_HUES: dict[str, str] = {
+    "red": "red scarlet crimson vermilion ruby cherry ginger",
+    "orange": "orange copper rust tangerine",
+    "yellow": "yellow mustard golden gold amber lemon ochre blond blonde straw-coloured",
+    "green": "green olive lime emerald jade moss",
+    "teal": "teal turquoise cyan aquamarine",
+    "blue": "blue navy azure cobalt indigo",
+    "purple": "purple violet plum mauve lilac lavender",
+    "pink": "pink rose magenta salmon",
+    "brown": "brown tan chestnut russet bronze brass",
+    "black": "black",
+    "grey": "grey gray silver",
+    "white": "white cream ivory",
+}
+HUE: dict[str, str] = {word: hue for hue, words in _HUES.items() for word in words.split()}
+_NEAR = {
+    frozenset(pair.split())
+    for pair in (
+        "red orange", "red pink", "red brown", "orange yellow", "orange brown", "yellow brown", "green teal",
+        "teal blue", "blue purple", "purple pink", "black grey", "grey white", "brown black", "pink purple", "yellow white",
+    )
+}  # fmt: skip
+_NAMED = (
+    ("buff", "yellow"), ("olive", "green"), ("lime", "green"), ("amber", "yellow"), ("yellow", "yellow"), ("orange", "orange"),
+    ("brown", "brown"), ("red", "red"), ("pink", "pink"), ("purple", "purple"), ("violet", "purple"), ("sky blue", "blue"),
+    ("blue", "blue"), ("teal", "teal"), ("green", "green"), ("black", "black"), ("white", "white"), ("grey", "grey"),
+)  # fmt: skip
+
+
+def hue_of_name(name: str) -> str:
+    """The plain hue of a colour's everyday name (`dark purple` is purple), or an empty string."""
+    return next((hue for word, hue in _NAMED if word in name), "")
+
+
+def disagree(word: str, hue: str) -> bool:
+    """Whether a colour word cannot mean a hue: neighbours like orange and yellow may.
+
+    >>> disagree("blue", "yellow"), disagree("copper", "red"), disagree("mustard", "yellow")
+    (True, False, False)
+    """
+    said = HUE.get(word.casefold(), "")
+    return bool(said and hue and said != hue and frozenset((said, hue)) not in _NEAR)
+
+
+COLOUR_WORD = re.compile(
+    r"(?<![\w-])(" + "|".join(sorted(map(re.escape, HUE), key=len, reverse=True)) + r")(?![\w])", re.IGNORECASE
+)

@@ -1,0 +1,119 @@
+"""What about a figure changed: its traits in every picture of its thread, each judged beside the others."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Collection, Sequence
+from dataclasses import replace
+
+import numpy as np
+
+from juxtaform.core.colour.spaces import Floats, hex_from_linear, linear_from_hex
+from juxtaform.core.figure.appearance import Appearance
+from juxtaform.core.figure.certainty import OTHER_HAND, TOLD, TraitJudge, TraitTerms, beside_others
+from juxtaform.core.figure.reading import TraitReading, Verdict
+from juxtaform.core.figure.traits import nearest_difference
+from juxtaform.core.figure.worn import STRANGE, Strangeness, Worn, shown, strange, strangeness
+
+BESIDE = 12
+"""A picture is held beside so many before it and after it along the thread."""
+
+
+def judged(
+    seen: Sequence[Appearance], judge: TraitJudge | None, other_hand: Collection[int] = ()
+) -> list[tuple[TraitReading, ...]]:
+    """The traits of every appearance of a thread, their verdicts by how certain a change is beside what the others show. In pictures by an
+    `other_hand`, told by their places in the thread, a change must be more certain: its inks and grain change every trait a little. Without a
+    judge, and where no eye looked, the verdicts stand as they were read."""
+    if judge is None:
+        return [a.traits for a in seen]
+    told = certainties(seen, judge)
+    return [
+        tuple(_with_verdict(a, i, others, c - OTHER_HAND * (at in other_hand)) for i, c in enumerate(own))
+        if a.identity
+        else a.traits
+        for at, (a, others, own) in enumerate(zip(seen, _around(seen), told, strict=True))
+    ]
+
+
+def certainties(seen: Sequence[Appearance], judge: TraitJudge) -> list[list[float]]:
+    """How certain it is (log odds) that each trait of each appearance changed, what the thread's other pictures show of it taken out."""
+    told = [[judge.certainty(t) for t in terms] for terms in trait_terms(seen)]
+    places: dict[tuple[str, ...], list[tuple[int, int]]] = defaultdict(list)
+    for i, a in enumerate(seen):
+        for k, t in enumerate(a.traits if a.identity else ()):
+            places[t.name, *t.expected].append((i, k))
+    for group in places.values():
+        for (i, k), beside in zip(group, beside_others(np.array([told[i][k] for i, k in group])), strict=True):
+            told[i][k] = float(beside)
+    return told
+
+
+def trait_terms(seen: Sequence[Appearance]) -> list[list[TraitTerms]]:
+    """What speaks for a change of each trait of each appearance of a thread."""
+    out = []
+    for a, others in zip(seen, _around(seen), strict=True):
+        anywhere, mostly = strange(a.worn, others)
+        terms = []
+        for i, t in enumerate(a.traits):
+            terms.append(
+                TraitTerms(
+                    laid=t.laid,
+                    changed=t.verdict == "changed",
+                    missing=t.verdict == "missing",
+                    difference=t.difference,
+                    allowed=t.allowed,
+                    seen_share=t.share_seen,
+                    expected_share=t.share_expected,
+                    placed=a.identity.share if a.identity else 0.0,
+                    score=a.identity.score if a.identity else 0.0,
+                    anywhere=strangeness(a.worn, anywhere, i) if a.worn else Strangeness(),
+                    mostly=strangeness(a.worn, mostly, i) if a.worn else Strangeness(),
+                )
+            )
+        out.append(terms)
+    return out
+
+
+def _around(seen: Sequence[Appearance]) -> list[list[Floats]]:
+    """The colours that the pictures around each appearance, in the same costume, show of the figure."""
+    colours = [shown(a.worn) for a in seen]
+    by_costume: dict[tuple[tuple[str, ...], ...], list[int]] = defaultdict(list)
+    for i, a in enumerate(seen):
+        by_costume[tuple((t.name, *t.expected) for t in a.traits)].append(i)
+    out: dict[int, list[Floats]] = {}
+    for places in by_costume.values():
+        for at, i in enumerate(places):
+            around = [*places[max(0, at - BESIDE) : at], *places[at + 1 : at + 1 + BESIDE]]
+            out[i] = [colours[j] for j in around if len(colours[j])]
+    return [out[i] for i in range(len(seen))]
+
+
+def _with_verdict(a: Appearance, trait: int, others: Sequence[Floats], certainty: float) -> TraitReading:
+    t = a.traits[trait]
+    if certainty <= TOLD or (t.verdict == "not_seen" and t.laid is None):
+        return replace(t, verdict="not_seen" if t.verdict == "not_seen" else "holds")
+    strangest = _strangest(a, trait, strange(a.worn, others)[1])
+    if t.verdict in ("changed", "missing") or t.laid is None:
+        verdict: Verdict = "missing" if t.seen is None else "changed"
+        return replace(t, verdict=verdict, alone=_alone(t.seen, others))
+    colour = np.array(t.laid.seen if strangest is None else strangest.linear)
+    seen = hex_from_linear(colour)
+    difference = nearest_difference(np.array([linear_from_hex(c) for c in t.expected]), colour)
+    verdict = "changed" if difference > t.allowed else "holds"
+    return replace(t, verdict=verdict, seen=seen, difference=difference, alone=_alone(seen, others))
+
+
+def _strangest(a: Appearance, trait: int, unlike: Floats) -> Worn | None:
+    """The colour of a trait that is most of it and most unlike what the figure wears elsewhere; None where none is strange."""
+    weight = np.array([w.parts[trait] for w in a.worn]) * np.where(unlike > STRANGE, unlike, 0.0)
+    return a.worn[int(weight.argmax())] if len(weight) and weight.max() > 0 else None
+
+
+def _alone(seen: str | None, others: Sequence[Floats]) -> int:
+    """How many other pictures there are, if none of them shows a colour."""
+    if seen is None:
+        return 0
+    red, green, blue = (float(v) for v in linear_from_hex(seen))
+    unlike, _ = strange([Worn((red, green, blue), share=1.0, apart=np.inf, parts=())], others)
+    return len(others) if others and unlike[0] > STRANGE else 0

@@ -1,0 +1,275 @@
+"""Findings along a figure: traits that changed or went missing, somebody else in its place."""
+
+from __future__ import annotations
+
+from collections.abc import Collection, Mapping, Sequence
+from dataclasses import replace
+
+import numpy as np
+
+from juxtaform.core import tolerances as tol
+from juxtaform.core.check.changes import judged
+from juxtaform.core.check.findings import Evidence, FigurePoint, Finding, Kind, Mark, ShotState, ThreadState, Verdict
+from juxtaform.core.colour.spaces import linear_from_hex
+from juxtaform.core.colour.words import colour_name
+from juxtaform.core.figure.appearance import Appearance
+from juxtaform.core.figure.certainty import TraitJudge
+from juxtaform.core.figure.reading import TraitReading
+from juxtaform.core.figure.verdict import DOUBTFUL_LEAD, STRANGER_BELOW, Answer, Level, answer, level
+from juxtaform.core.style.drift import scalar_change
+
+SHAPE_BELOW = 1.5
+"""A figure whose score in the right colours is at most this far below that of the thread's better half has the right shape."""
+HOLDS_LEAST = 0.15
+"""Where a changed trait explains a figure, the traits that hold are at least this part of it."""
+RIVAL_LEAST = 0.0
+"""Somebody else is named in a question when it is likelier than not (log odds) to be that one."""
+DOUBT_SEVERITY = 0.6
+"""A question ranks below every finding."""
+
+
+def figure_thread(
+    thread: str,
+    titles: dict[str, str],
+    shots: Sequence[ShotState],
+    parts: Mapping[tuple[str, str], str],
+    other_hand: set[str],
+    sliding: set[str],
+    accepted: Collection[tuple[str, str]] = (),
+    judge: TraitJudge | None = None,
+) -> tuple[ThreadState, list[Finding]]:
+    """A figure along the shots where it is marked: first who it is, then what about it changed.
+
+    `accepted` names appearances, as (thread, shot), that the illustrator says are right; `judge` weighs what speaks for a change of a trait. In pictures that slide with the style only missing traits are told; without an eye, none in pictures by another hand.
+    """
+    here = [
+        (shot, mark, seen)
+        for shot in shots
+        if shot.picture is not None
+        for mark, seen in zip(shot.marks, shot.picture.appearances, strict=True)
+        if mark.thread == thread
+    ]
+    held = _level([seen for _, _, seen in here], [seen for shot, _, seen in here if (thread, shot.id) in accepted])
+    apart = {i for i, (shot, _, _) in enumerate(here) if shot.id in other_hand}
+    told_traits = judged([s for _, _, s in here], judge, apart)
+    here = [
+        (shot, mark, replace(seen, traits=traits)) for (shot, mark, seen), traits in zip(here, told_traits, strict=True)
+    ]
+    points: list[FigurePoint] = []
+    findings: list[Finding] = []
+    for shot, mark, seen in here:
+        who, told = _who(thread, titles, shot, mark, seen, held, other_hand=shot.id in other_hand)
+        if who not in ("stranger", "other"):
+            told += _traits(
+                thread, titles, shot, mark, seen, parts, sliding=shot.id in sliding, other_hand=shot.id in other_hand
+            )
+        points.append(FigurePoint(shot.id, mark, seen, _verdict(who, told), _distance(seen, held)))
+        findings += told
+    change = scalar_change(np.array([p.distance for p in points])) if len(points) >= 4 else None
+    return (
+        ThreadState(
+            thread,
+            figures=tuple(points),
+            change=change.kind if change else None,
+            begins=points[change.start].shot if change else None,
+            back_to=points[change.start - 1].shot if change else None,
+        ),
+        findings,
+    )
+
+
+def _level(seen: Sequence[Appearance], accepted: Sequence[Appearance]) -> Level:
+    looked = [a.identity for a in seen if a.identity is not None]
+    right = [a.identity.score for a in accepted if a.identity is not None]
+    return level(looked[0].references if looked else (), [i.score for i in looked], [i.shape for i in looked], right)
+
+
+def _distance(seen: Appearance, held: Level) -> float:
+    """The figure's relative distance: 1 is where it is told as somebody else."""
+    if seen.identity is None:
+        return seen.distance
+    return max(0.0, (held.score - seen.identity.score) / STRANGER_BELOW)
+
+
+def _verdict(who: Answer, told: Sequence[Finding]) -> Verdict:
+    if who in ("stranger", "other"):
+        return "swapped"
+    if any(f.kind != "figure_doubtful" for f in told):
+        return "drifts"
+    return "doubtful" if told else "holds"
+
+
+def _who(
+    thread: str, titles: dict[str, str], shot: ShotState, mark: Mark, seen: Appearance, held: Level, *, other_hand: bool
+) -> tuple[Answer, list[Finding]]:
+    """Whether it is this character; without an eye by colours and structure alone, and only of others in the cast.
+
+    What a changed trait or another hand explains is no question.
+    """
+    name = titles.get(thread, thread)
+    if seen.identity is None:
+        rival = min(seen.others, key=lambda k: seen.others[k], default=None)
+        if rival and seen.distance > 1.0 and seen.others[rival] < tol.SWAP_RATIO * seen.distance:
+            return "other", [_swapped(thread, titles, rival, shot, mark, seen, held)]
+        return "same", []
+    who, rival = answer(seen.identity.score, seen.identity.rivals, held)
+    rival_name = titles.get(rival, rival) if rival else None
+    if who == "other" and rival_name:
+        return who, [_swapped(thread, titles, rival or "", shot, mark, seen, held)]
+    theirs = seen.identity.rivals[rival] if rival else -np.inf
+    lead = theirs > max(seen.identity.score + DOUBTFUL_LEAD, RIVAL_LEAST)
+    if who in ("stranger", "doubtful") and not lead and (_explained(seen, held) or (who == "doubtful" and other_hand)):
+        return "same", []
+    if who == "stranger" and other_hand:
+        who = "doubtful"  # another hand draws everybody a little unlike
+    most_like = f"Of the cast it looks most like {rival_name}. " if rival_name else ""
+    if who == "stranger":
+        title = f"This is not {name}" + (f"; of the cast it looks most like {rival_name}" if rival_name else "")
+        advice = f"Retake the shot with {name}'s references, or mend the mark."
+        return who, [_figure_finding("figure_stranger", thread, shot, mark, seen, title, advice, held, titles)]
+    if who == "doubtful":
+        title = f"Is this {name}, or {rival_name}?" if lead else f"Is this {name}?"
+        advice = f"{'' if lead else most_like}It goes less well with the references than {name} does elsewhere. If it is {name}, let it stand."
+        return who, [_figure_finding("figure_doubtful", thread, shot, mark, seen, title, advice, held, titles)]
+    return who, []
+
+
+def _explained(seen: Appearance, held: Level) -> bool:
+    """Whether traits that changed say why a figure goes so badly with its references: its shape is as right as in the thread's other
+    pictures, and more of its traits hold than changed."""
+    assert seen.identity is not None
+    changed = [t for t in seen.traits if t.verdict in ("changed", "missing")]
+    holds = [t for t in seen.traits if t.verdict == "holds"]
+    part = sum(t.share_expected for t in holds)
+    return (
+        bool(changed)
+        and len(holds) >= len(changed)
+        and part >= HOLDS_LEAST
+        and held.shape - seen.identity.shape < SHAPE_BELOW
+    )
+
+
+def _swapped(
+    thread: str, titles: Mapping[str, str], rival: str, shot: ShotState, mark: Mark, seen: Appearance, held: Level
+) -> Finding:
+    name, other = titles.get(thread, thread), titles.get(rival, rival)
+    title = f"This is not {name}; it looks most like {other}"
+    advice = f"Mark it as {other}, or retake the shot with {name}'s references."
+    return _figure_finding("figure_swapped", thread, shot, mark, seen, title, advice, held, titles)
+
+
+def _traits(
+    thread: str,
+    titles: dict[str, str],
+    shot: ShotState,
+    mark: Mark,
+    seen: Appearance,
+    parts: Mapping[tuple[str, str], str],
+    *,
+    sliding: bool,
+    other_hand: bool,
+) -> list[Finding]:
+    name = titles.get(thread, thread)
+    judgeable = [t for t in seen.traits if _trait_held(mark.hold, parts.get((thread, t.name), "figure"))]
+    bad = [t for t in judgeable if t.verdict in ("changed", "missing")]
+    if seen.identity is None:
+        if other_hand:
+            return []
+        most_bad = len(bad) >= 3 and len(bad) >= 0.5 * len(judgeable)
+        if mark.hold == "figure" and (most_bad or (not bad and seen.distance > tol.FIGURE_TOLERANCE)) and not sliding:
+            title = f"{name} looks like somebody else" if most_bad else f"{name} has drifted as a whole"
+            advice = "Compare with the anchor, then retake."
+            return [_figure_finding("figure_drift", thread, shot, mark, seen, title, advice, None, {})]
+    return [
+        _trait_finding(thread, name, shot, seen, t, judgeable) for t in bad if not (sliding and t.verdict == "changed")
+    ]
+
+
+def _trait_held(hold: str, part: str) -> bool:
+    return hold == "figure" or part in (hold, "figure")
+
+
+def _trait_finding(
+    thread: str, name: str, shot: ShotState, seen: Appearance, trait: TraitReading, all_traits: list[TraitReading]
+) -> Finding:
+    rest = [t.difference for t in all_traits if t is not trait and t.verdict == "holds" and t.difference is not None]
+    light = Evidence("Scene light taken out", seen.light.words())
+    others = Evidence("Other traits", f"hold (≤ {max(rest):.1f})" if rest else "none to compare")
+    share = Evidence("Share of the figure", f"{trait.share_seen * 100:.0f} %", f"{trait.share_expected * 100:.0f} %")
+    if trait.verdict == "missing":
+        return Finding(
+            "trait_missing", thread, shot.id, f"{name}'s {_lower(trait.name)} is missing",
+            f"It is on the references and not in this picture. Retake with the {_lower(trait.name)} in the brief, or let it stand.",
+            trait.share_seen * 100, trait.share_expected * 100, "% of figure", 2.0, trait=trait.name,
+            region=trait.region,
+            evidence=(Evidence(f"{trait.name}, expected", "not found", expected_hex=trait.expected[0]), share, light, others),
+        )  # fmt: skip
+    difference = trait.difference or 0.0
+    was, now = (colour_name(linear_from_hex(code)) for code in (trait.expected[0], trait.seen or trait.expected[0]))
+    part = f"{name}'s {_lower(trait.name)}"
+    title = (
+        f"{part} is {now}; on the references it is {was}"
+        if was != now
+        else f"{part} is another {was} than on the references"
+    )
+    return Finding(
+        "trait_changed", thread, shot.id, title,
+        "The scene's light does not explain it. Retake with this corrected.",
+        difference, trait.allowed, "ΔE00", difference / trait.allowed, trait=trait.name, region=trait.region,
+        evidence=(
+            Evidence(f"{trait.name}, expected", trait.expected[0], expected_hex=trait.expected[0]),
+            Evidence(f"{trait.name}, seen", trait.seen or "", measured_hex=trait.seen),
+            Evidence("Difference (ΔE00)", f"{difference:.1f}", f"{trait.allowed:.1f}"),
+            *([Evidence(f"In {trait.alone} other pictures of {name}", "nowhere")] if trait.alone else []),
+            share, light, others,
+        ),
+    )  # fmt: skip
+
+
+def _figure_finding(
+    kind: Kind,
+    thread: str,
+    shot: ShotState,
+    mark: Mark,
+    seen: Appearance,
+    title: str,
+    advice: str,
+    held: Level | None,
+    titles: Mapping[str, str],
+) -> Finding:
+    rows: list[Evidence] = []
+    measured, expected, severity = seen.distance, 1.0, max(seen.distance, 1.5)
+    if seen.identity is not None and held is not None:
+        who = seen.identity
+        measured = max(0.0, (held.score - who.score) / STRANGER_BELOW)
+        severity = DOUBT_SEVERITY if kind == "figure_doubtful" else max(measured, 1.5)
+        rows = [
+            Evidence(f"Likeness to {titles.get(thread, thread)} (0: even)", _signed(who.score), _signed(held.score)),
+            *(
+                Evidence(f"Likeness to {titles.get(k, k)}", _signed(v))
+                for k, v in sorted(who.rivals.items(), key=lambda t: -t[1])[:3]
+            ),
+            Evidence("Placed by one turn and scale", f"{who.share * 100:.0f} % of the figure"),
+            Evidence("Band set on", held.words()),
+        ]
+    else:
+        rows = [
+            Evidence("Figure distance", f"{seen.distance:.2f} × tolerance", "1"),
+            Evidence("Colours after the light", f"{seen.terms.colour:.2f}"),
+            Evidence("Make-up of the figure", f"{seen.terms.makeup:.2f}"),
+            Evidence("Local structure", f"{(1 - seen.terms.structure) * 100:.0f} % agrees"),
+            *(Evidence(f"Distance to {other}", f"{d:.2f} × tolerance") for other, d in sorted(seen.others.items())),
+        ]
+    rows.append(Evidence("Scene light taken out", seen.light.words()))
+    return Finding(
+        kind, thread, shot.id, title, advice, measured, expected, "× tolerance", severity,
+        region=mark.box, evidence=tuple(rows),
+    )  # fmt: skip
+
+
+def _signed(value: float) -> str:
+    return f"{value:+.1f}".replace("-", "−")
+
+
+def _lower(name: str) -> str:
+    return name[:1].lower() + name[1:]

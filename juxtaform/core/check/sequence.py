@@ -1,0 +1,127 @@
+"""From measures to findings: what departs, where along each thread, by how much, and what to go back to."""
+
+from __future__ import annotations
+
+from collections.abc import Collection, Mapping, Sequence
+
+from juxtaform.core.check.figures import figure_thread
+from juxtaform.core.check.findings import CheckResult, Evidence, Finding, ShotState, StyleHome, ThreadState
+from juxtaform.core.check.styles import other_hand, sliding, style_thread
+from juxtaform.core.figure.certainty import TraitJudge
+from juxtaform.core.text.names import Named, named_but_absent
+
+ROLE_SHARE = 0.012
+"""A kept colour is misused from this share of the picture on: the size of a hat in a wide shot."""
+
+
+def check(
+    shots: Sequence[ShotState],
+    styles: Sequence[StyleHome],
+    names: Sequence[Named],
+    parts: Mapping[tuple[str, str], str] | None = None,
+    accepted: Collection[tuple[str, str]] = (),
+    judge: TraitJudge | None = None,
+) -> CheckResult:
+    """Check a sequence of shots in their order.
+
+    `names` are all threads that a text can name; `parts` tells for (thread, trait) which part of the figure a trait
+    belongs to (`face`, `outfit` or `figure`), so that a hold on the face alone leaves clothes unjudged. `accepted` names figures, as
+    (thread, shot), that the illustrator let stand as right: others like them are not asked about. `judge` weighs what speaks for a change of a trait;
+    without one the verdicts stand as each picture was read.
+    """
+    titles = {n.id: n.name for n in names}
+    findings: list[Finding] = [*_borders(shots), *_absent(shots, names), *_kept(shots, titles)]
+    threads: dict[str, ThreadState] = {}
+    for style in styles:
+        state, told = style_thread(style, shots)
+        threads[style.id] = state
+        findings += told
+    apart = {shot for state in threads.values() for shot in other_hand(state)}
+    slid = {shot for state in threads.values() for shot in sliding(state)}
+    figures = dict.fromkeys(mark.thread for shot in shots for mark in shot.marks)
+    for thread in figures:
+        state, told = figure_thread(thread, titles, shots, parts or {}, apart, slid, accepted, judge)
+        threads[thread] = state
+        findings += told
+    order = {shot.id: i for i, shot in enumerate(shots)}
+    findings.sort(key=lambda f: (f.kind == "figure_doubtful", order[f.shot], -f.severity))  # questions come last
+    return CheckResult(tuple(findings), threads)
+
+
+def _borders(shots: Sequence[ShotState]) -> list[Finding]:
+    pictured = [s for s in shots if s.picture is not None]
+    bordered = [s for s in pictured if s.picture is not None and s.picture.border is not None]
+    if not bordered or len(bordered) > 0.5 * len(pictured):
+        return []
+    found = []
+    for shot in bordered:
+        assert shot.picture is not None
+        b = shot.picture.border
+        assert b is not None
+        widest = max(b.left, b.top, b.right, b.bottom)
+        rows = tuple(
+            Evidence(f"Band, {side}", f"{value:.0f} px", "0 px")
+            for side, value in (("left", b.left), ("top", b.top), ("right", b.right), ("bottom", b.bottom))
+        )
+        found.append(
+            Finding(
+                "border",
+                None,
+                shot.id,
+                "A printed border round the picture",
+                "Trim it, or retake without a frame.",
+                widest,
+                0.0,
+                "px",
+                1.5,
+                region=b.inner(shot.picture.width, shot.picture.height),
+                evidence=rows,
+            )
+        )
+    return found
+
+
+def _absent(shots: Sequence[ShotState], names: Sequence[Named]) -> list[Finding]:
+    titles = {n.id: n.name for n in names}
+    found = []
+    for shot in shots:
+        for thread in named_but_absent(shot.words, names, set(shot.assigned)):
+            name = titles[thread]
+            found.append(
+                Finding(
+                    "named_absent",
+                    thread,
+                    shot.id,
+                    f"The words name {name}, whose thread does not run here",
+                    f"Take {name} out of the words, or assign {name} to this shot.",
+                    1.0,
+                    0.0,
+                    "mentions",
+                    1.2,
+                    evidence=(Evidence("Words", shot.words), Evidence("Assigned", f"not {name}")),
+                )
+            )
+    return found
+
+
+def _kept(shots: Sequence[ShotState], titles: dict[str, str]) -> list[Finding]:
+    found = []
+    for shot in shots:
+        for role in shot.picture.roles if shot.picture else ():
+            if role.share > ROLE_SHARE:
+                owner = titles.get(role.figure, role.figure)
+                found.append(
+                    Finding(
+                        "kept_colour",
+                        shot.style,
+                        shot.id,
+                        f"A colour kept for {owner} is worn by something else",
+                        f"Only {owner} may wear this colour in this style.",
+                        role.share * 100,
+                        ROLE_SHARE * 100,
+                        "% of picture",
+                        role.share / ROLE_SHARE,
+                        region=role.region,
+                    )
+                )
+    return found

@@ -1,0 +1,228 @@
+"""Findings along a style: a picture by another hand, a step, a slide, a sequence that stands apart from its references."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+
+import numpy as np
+
+from juxtaform.core import tolerances as tol
+from juxtaform.core.check.findings import Evidence, Finding, ShotState, StyleHome, StylePoint, ThreadState
+from juxtaform.core.colour.spaces import Floats
+from juxtaform.core.style.drift import Change, lasting_change
+from juxtaform.core.style.hands import HandJudgement, change_of_hand, hands_judged
+from juxtaform.core.style.terms import TERMS, StyleJudgement, judged
+
+LEAST_HANDS = 4
+"""With fewer pictures and references together a style's hand is not known."""
+TERMS_WEIGHT, TERMS_MOST = 0.2, 2.0
+"""How much the plain terms count beside the network's hand; none of them may shout."""
+TOLD_LEAST = 0.9
+"""A lasting change that the plain terms alone tell is believed when the whole distance of its pictures is near tolerance."""
+STEP_LEAST = 0.8
+"""Another hand that stays is believed when the plain terms tell it too, or the middle distance of its pictures is at least this: single grounds
+and lights drift less."""
+LASTING = 1.2
+"""What lasts is graver than its single pictures are far: several that agree say more than one."""
+OTHER_HAND = 1.4
+"""A picture this far out of style was made by another hand; its shading and outlines cover traits, so that these are
+measured and not reported: the picture is retaken anyway."""
+
+
+def style_thread(style: StyleHome, shots: Sequence[ShotState]) -> tuple[ThreadState, list[Finding]]:
+    """A style along its shots: every picture's distance, single breaks, and where a lasting change begins."""
+    run = [s for s in shots if s.style == style.id and s.picture is not None]
+    if not run:
+        return ThreadState(style.id), []
+    sequence = np.array([s.picture.signature.values for s in run if s.picture is not None])
+    references = np.array([r.values for r in style.references]).reshape(-1, len(TERMS))
+    judgement = judged(sequence, references, np.array(style.weights) if style.weights else None)
+    judgement, change, hands = _with_hands(style, run, judgement)
+    inside = set(range(change.start, change.end)) if change else set()
+    points = []
+    findings: list[Finding] = []
+    for i, shot in enumerate(run):
+        out = bool(judgement.distance[i] > tol.STYLE_TOLERANCE) or i in inside
+        points.append(
+            StylePoint(shot.id, float(judgement.distance[i]), "drifts" if out else "holds", _foremost(judgement, i))
+        )
+        if out and i not in inside:
+            findings.append(_style_break(style, shot, judgement, sequence, i, hands))
+    if change:
+        findings.append(_style_change(style, run, judgement, sequence, change, hands))
+    if judgement.whole:
+        findings.append(_style_apart(style, run, judgement, sequence, references))
+    return (
+        ThreadState(
+            style.id,
+            style=tuple(points),
+            change=change.kind if change else None,
+            begins=run[change.start].id if change else None,
+            back_to=run[change.start - 1].id if change else None,
+        ),
+        findings,
+    )
+
+
+def _with_hands(
+    style: StyleHome, run: Sequence[ShotState], judgement: StyleJudgement
+) -> tuple[StyleJudgement, Change | None, HandJudgement | None]:
+    """The judgement with what the network's hands add, and where a lasting change begins. Without hands the terms speak alone."""
+    told = lasting_change(judgement.z, judgement.distance)
+    hands = [s.picture.hand for s in run if s.picture is not None and s.picture.hand]
+    if len(hands) < len(run) or len(hands) + len(style.hands) < LEAST_HANDS:
+        return judgement, told, None
+    seen = np.array(hands)
+    change = change_of_hand(seen)
+    before = change.start if change else len(seen)
+    found = hands_judged(seen, np.array(style.hands).reshape(-1, seen.shape[1]), before)
+    distance = (1 - TERMS_WEIGHT) * found.distance + TERMS_WEIGHT * np.minimum(judgement.distance, TERMS_MOST)
+    plain = judgement.distance
+    judgement = replace(judgement, distance=distance)
+    if change is not None and told is not None and abs(told.start - change.start) <= 1:
+        change = replace(change, kind=told.kind)
+    elif change is not None and change.kind == "step" and np.median(distance[change.start :]) < STEP_LEAST:
+        change = None
+    if change is None and told is not None and np.median(distance[told.start : told.end]) > TOLD_LEAST:
+        change = told
+    if change is not None and told is not None and change.kind == told.kind:
+        there = slice(change.start, change.end)  # the plain terms see this change too: what they say of it is shown
+        distance[there] = np.maximum(distance[there], plain[there])
+    return judgement, change, found
+
+
+def _foremost(judgement: StyleJudgement, i: int, most: int = 4) -> tuple[tuple[str, float], ...]:
+    order = np.argsort(-np.abs(judgement.z[i]))[:most]
+    return tuple((TERMS[k][0], float(judgement.z[i, k])) for k in order)
+
+
+def _hand_rows(i: int, hands: HandJudgement | None) -> tuple[Evidence, ...]:
+    """What the network's eye says of a picture, where it looked."""
+    if hands is None:
+        return ()
+    return (
+        Evidence("Hand as a whole", f"{hands.distance[i]:.1f} × tolerance", "1"),
+        Evidence("Tolerance set on", f"{hands.set_on} references and pictures"),
+    )
+
+
+def _style_rows(judgement: StyleJudgement, values: Floats, z: Floats) -> tuple[Evidence, ...]:
+    order = np.argsort(-np.abs(z))[:4]
+    return tuple(
+        Evidence(
+            TERMS[k][1].capitalize(),
+            f"{values[k]:.2f}",
+            f"{judgement.centre[k]:.2f} ± {judgement.scale[k]:.2f}",
+        )
+        for k in order
+    )
+
+
+_MORE = {
+    "line_share": ("more drawn line", "less drawn line"),
+    "line_width": ("wider lines", "thinner lines"),
+    "line_darkness": ("darker lines", "paler lines"),
+    "flatness": ("flatter areas", "less flat areas"),
+    "modelling": ("more shading", "less shading"),
+    "grain_fine": ("more fine grain", "less fine grain"),
+    "grain_middle": ("more texture", "less texture"),
+    "grain_coarse": ("coarser texture", "less coarse texture"),
+    "contrast": ("more contrast", "less contrast"),
+    "saturation": ("stronger colours", "greyer colours"),
+    "colours": ("more colours", "fewer colours"),
+    "edge_softness": ("softer edges", "harder edges"),
+}
+
+
+def style_words(z: Floats, most: int = 2) -> str:
+    """What departs most, in words: `more drawn line, more shading`."""
+    order = np.argsort(-np.abs(z))[:most]
+    return ", ".join(_MORE[TERMS[k][0]][0 if z[k] > 0 else 1] for k in order)
+
+
+def _style_break(
+    style: StyleHome, shot: ShotState, j: StyleJudgement, values: Floats, i: int, hands: HandJudgement | None
+) -> Finding:
+    said = style_words(j.z[i])
+    return Finding(
+        "style_break",
+        style.id,
+        shot.id,
+        f"Another hand: {said}",
+        "Only this picture leaves the style. Retake it with the style's references.",
+        float(j.distance[i]),
+        tol.STYLE_TOLERANCE,
+        "× tolerance",
+        float(j.distance[i]),
+        evidence=(*_hand_rows(i, hands), *_style_rows(j, values[i], j.z[i])),
+    )
+
+
+def _style_change(
+    style: StyleHome,
+    run: Sequence[ShotState],
+    j: StyleJudgement,
+    values: Floats,
+    change: Change,
+    hands: HandJudgement | None,
+) -> Finding:
+    part = slice(change.start, change.end)
+    peak = change.start + int(np.argmax(j.distance[part]))
+    z = j.z[part].mean(axis=0) if change.kind == "step" else j.z[change.end - 1]
+    first, back = run[change.start], run[change.start - 1]
+    verb = "slides" if change.kind == "slide" else "changes"
+    return Finding(
+        "style_slide" if change.kind == "slide" else "style_step",
+        style.id,
+        first.id,
+        f"Style {verb} from shot {first.number}: {style_words(z)}",
+        f"Go back to the take of shot {back.number} and work on from there.",
+        float(j.distance[peak]),
+        tol.STYLE_TOLERANCE,
+        "× tolerance",
+        max(LASTING, float(j.distance[peak])),
+        until=run[change.end - 1].id,
+        back_to=back.id,
+        evidence=(*_hand_rows(peak, hands), *_style_rows(j, values[change.end - 1], j.z[change.end - 1])),
+    )
+
+
+def _style_apart(
+    style: StyleHome, run: Sequence[ShotState], j: StyleJudgement, values: Floats, references: Floats
+) -> Finding:
+    home = references.mean(axis=0)
+    z = (np.median(values, axis=0) - home) / j.scale
+    return Finding(
+        "style_apart",
+        style.id,
+        run[0].id,
+        f"The whole sequence stands apart from {style.name}: {style_words(z)}",
+        "The pictures agree with each other, not with the style's references. Choose references that look like the work.",
+        float(np.sqrt((z**2).mean())),
+        1.0,
+        "spreads",
+        float(np.sqrt((z**2).mean())),
+        until=run[-1].id,
+        evidence=tuple(
+            Evidence(TERMS[k][1].capitalize(), f"{np.median(values[:, k]):.2f}", f"{home[k]:.2f} ± {j.scale[k]:.2f}")
+            for k in np.argsort(-np.abs(z))[:4]
+        ),
+    )
+
+
+def other_hand(state: ThreadState) -> list[str]:
+    """Shots whose pictures are so far from the style, alone or in a changed part, that traits cannot be told."""
+    order = [p.shot for p in state.style]
+    begin = order.index(state.begins) if state.begins else len(order)
+    return [
+        p.shot
+        for i, p in enumerate(state.style)
+        if p.distance > tol.STYLE_TOLERANCE * (1.0 if i >= begin else OTHER_HAND)
+    ]
+
+
+def sliding(state: ThreadState) -> list[str]:
+    """Shots whose style slides: their colours wander with it, which the one finding about the slide says."""
+    order = [p.shot for p in state.style]
+    return order[order.index(state.begins) :] if state.begins and state.change == "slide" else []

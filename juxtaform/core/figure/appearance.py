@@ -1,0 +1,173 @@
+"""One appearance of a figure against its model: the light taken out, each trait read, the figure's distance, and who it is.
+
+Three independent terms make the figure distance: colours (what the common light cannot explain), make-up (shares of
+the figure) and local structure. Each is divided by a tolerance calibrated on the references themselves.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from juxtaform.core.colour.light import Paints, SceneLight, fit, mismatch, refined
+from juxtaform.core.colour.spaces import Floats, Pixels
+from juxtaform.core.figure.known import Calibration, FigureKnown, Terms, seen_paints_of
+from juxtaform.core.figure.match import Eye
+from juxtaform.core.figure.parts import Over, part_steps, shared_light, worn_over
+from juxtaform.core.figure.reading import FigureReading, TraitReading, read_figure
+from juxtaform.core.figure.structure import agreement, structure
+from juxtaform.core.figure.traits import STRUCTURE_SIDE, TRAIT_SIDE, FigureModel
+from juxtaform.core.figure.who import Identity, identify, seen_look
+from juxtaform.core.figure.worn import Worn
+from juxtaform.core.picture.regions import Box, Crop, appearance_crop, cut_out, resized, shared_area
+
+
+@dataclass(frozen=True)
+class Appearance:
+    """The measure of one appearance; `distance` is relative: 1 is the edge of tolerance. `identity` says who it is; None where no
+    eye looked. `worn` are the colours that it wears where it lies over its reference."""
+
+    distance: float
+    terms: Terms
+    light: SceneLight
+    traits: tuple[TraitReading, ...]
+    nearest_view: str
+    others: dict[str, float]
+    identity: Identity | None = None
+    worn: tuple[Worn, ...] = ()
+
+
+SHARED_LIGHT = 0.8
+"""How much a paint of another figure counts against one of its own when the light on a figure is chosen."""
+PAINTS_TO_REFINE = 6
+"""A figure of fewer paints cannot tell its own light from a change of paint: it keeps the picture's."""
+SUSPICIOUS = 0.85
+"""Relative distance from which an appearance is also compared with the rest of the cast."""
+BEFORE_LEAST = 0.03
+"""Whose mark covers at least this part of another may stand before that figure."""
+
+
+def measure_appearances(
+    pixels: Pixels,
+    marks: list[tuple[Box, FigureKnown]],
+    cast: list[FigureKnown] | None = None,
+    eye: Eye | None = None,
+) -> list[Appearance]:
+    """Measure every marked figure of one picture (h, w, 3) sRGB. The figures of a picture inform each other's light.
+
+    `cast` are the project's figures; an appearance that fits its own badly is also compared with the others, so that a
+    swapped figure is known as such. Raises ValueError for a box outside the picture.
+    """
+    crops = [appearance_crop(pixels, box, TRAIT_SIDE) for box, _ in marks]
+    paints = [seen_paints_of(crop) for crop in crops]
+    models = [known.model for _, known in marks]
+    read = [
+        _measured(pixels, _Marked(box, known, crop, own_paints, light), [] if eye and known.known.looks else cast or [])
+        for (box, known), crop, own_paints, light in zip(marks, crops, paints, _lights(models, paints), strict=True)
+    ]
+    return _looked_at(pixels, marks, read, cast or [], eye) if eye else read
+
+
+@dataclass(frozen=True)
+class _Marked:
+    """A marked figure as it is read: its crop, the crop's paints, and the light on it."""
+
+    box: Box
+    known: FigureKnown
+    crop: Crop
+    paints: Paints
+    light: SceneLight
+
+
+def _measured(pixels: Pixels, mark: _Marked, cast: list[FigureKnown]) -> Appearance:
+    """A figure against its model; one that fits it badly also against those of the `cast`."""
+    reading, structural, view = _against(pixels, mark, mark.known, mark.light)
+    terms = Terms(reading.colour, reading.makeup, 1 - structural)
+    distance = fused(terms, mark.known.calibration)
+    others: dict[str, float] = {}
+    for rival in cast if distance > SUSPICIOUS else ():
+        owner = rival.model.owner
+        if owner != mark.known.model.owner:
+            read, alike, _ = _against(pixels, mark, rival, fit(rival.model.paints, mark.paints, [mark.light]))
+            apart = fused(Terms(read.colour, read.makeup, 1 - alike), rival.calibration)
+            others[owner] = min(apart, others.get(owner, apart))
+    return Appearance(distance, terms, mark.light, reading.traits, view or reading.nearest_view, others)
+
+
+def _against(pixels: Pixels, mark: _Marked, known: FigureKnown, light: SceneLight) -> tuple[FigureReading, float, str]:
+    """A mark read as some figure under a light, the share of its structure that agrees, and with which view."""
+    reading = read_figure(mark.crop, mark.paints, known.model, known.calibration.allowed, light, mark.box)
+    view, alike = _best_view(pixels, mark.box, known.model)
+    return reading, alike, view
+
+
+def _looked_at(
+    pixels: Pixels,
+    marks: list[tuple[Box, FigureKnown]],
+    read: list[Appearance],
+    cast: list[FigureKnown],
+    eye: Eye,
+) -> list[Appearance]:
+    """The appearances with who each figure is, and what it shows of its traits where it lies over its reference."""
+    told, over = list(read), {}
+    for i, (box, known) in enumerate(marks):
+        if not known.known.looks:
+            continue
+        who, found = identify(eye, seen_look(eye, pixels, box), known.known, [c.known for c in cast])
+        told[i] = replace(told[i], identity=who, nearest_view=known.known.names[who.view])
+        look = known.looked_at[who.view].look
+        if look is not None and found.redrawn is not None and found.inside is not None:
+            over[i] = Over(look.upright, known.masks[who.view], found.redrawn, found.inside)
+    for (i, laid), stops in zip(over.items(), shared_light(list(over.values())), strict=True):
+        steps = part_steps(laid, stops)
+        traits = tuple(replace(t, laid=step) for t, step in zip(told[i].traits, steps, strict=True))
+        told[i] = replace(told[i], traits=traits, worn=worn_over(laid, stops, _familiar(marks, i)))
+    return told
+
+
+def _familiar(marks: list[tuple[Box, FigureKnown]], at: int) -> Floats:
+    """The colours (n, 3) that are nothing strange on a figure: its own, and those of whoever may stand before it."""
+    box, known = marks[at]
+    before = [
+        k.familiar for i, (b, k) in enumerate(marks) if i != at and shared_area(b, box) > BEFORE_LEAST * box.w * box.h
+    ]
+    return np.concatenate([known.familiar, *before])
+
+
+def fused(terms: Terms, calibration: Calibration) -> float:
+    """One relative distance from the terms: their weighted root mean square, each over its tolerance.
+
+    Structure weighs by how many keypoints the references have: flat art has few.
+    """
+    limit = calibration.terms
+    structural = 1 + (terms.structure - limit.structure) / max(0.05, 1.02 - limit.structure) * 0.25
+    parts = np.array([terms.colour / limit.colour, terms.makeup / limit.makeup, max(0.0, structural)])
+    weights = np.array([1.0, 0.6, 0.6 * calibration.structure_trust])
+    return float(np.sqrt((weights * parts**2).sum() / weights.sum()))
+
+
+def _lights(models: list[FigureModel], seen: list[Paints]) -> list[SceneLight]:
+    """The light on each figure of a picture: what explains all of them is preferred to what explains one alone."""
+    own = [fit(model.paints, paints, []) for model, paints in zip(models, seen, strict=True)]
+    if len(own) < 2:
+        return own
+    costs = np.array([mismatch(model.paints, paints, own) for model, paints in zip(models, seen, strict=True)])
+    size = np.array([len(model.paints.share) for model in models], dtype=np.float64)
+    together = (size[:, None] * costs).sum(axis=0)
+    chosen = []
+    for i, cost in enumerate(costs):
+        others = (together - size[i] * cost) / (size[i] * (len(own) - 1))
+        best = int(np.argmin(cost + SHARED_LIGHT * others))
+        few = len(models[i].paints.share) < PAINTS_TO_REFINE
+        chosen.append(own[best] if few else refined(models[i].paints, seen[i], own[best]))
+    return chosen
+
+
+def _best_view(pixels: Pixels, box: Box, model: FigureModel) -> tuple[str, float]:
+    if not any(len(v.structure.points) >= 4 for v in model.views):
+        return "", 0.0
+    seen = structure(resized(cut_out(pixels, box), STRUCTURE_SIDE))
+    scores = [agreement(v.structure, seen) for v in model.views]
+    best = int(np.argmax(scores))
+    return model.views[best].name, scores[best]

@@ -1,0 +1,1 @@
+"""The plan before any picture: sizes, angles and moves, the grammar of shots, what a still can show, numbering."""

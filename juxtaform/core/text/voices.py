@@ -1,0 +1,66 @@
+"""Who says the words of a stretch of text: somebody in the picture, the one who tells the story, or nobody."""
+
+from __future__ import annotations
+
+import re
+from bisect import bisect_right
+from dataclasses import dataclass
+
+from juxtaform.core.text.manuscript import Manuscript
+from juxtaform.core.text.names import QUOTE, heading_place
+
+_JOINT = re.compile(
+    r",?\s+(?:and then|then|and|while|as|but)\s+(?=(?:\w+\s+){0,2}\w+(?:ed|s)\b)|;|(?<=[a-z]),\s+(?=\w+(?:ed|s)\b)"
+)
+
+
+@dataclass(frozen=True)
+class Voices:
+    """Words `spoken` by the cast, `told` by a narrator, and `acted`: a script's action, which is seen and not heard."""
+
+    spoken: str = ""
+    told: str = ""
+    acted: str = ""
+
+    @property
+    def deeds(self) -> int:
+        """How many things happen one after another in what is acted.
+
+        >>> Voices(acted="The tram stops, opens its doors and waits. Rain.").deeds
+        4
+        """
+        sentences = [s for s in re.split(r"[.!?…]+", self.acted) if s.strip()]
+        return sum(1 + len(_JOINT.findall(s)) for s in sentences)
+
+
+class Voicing:
+    """Tells the voices of any stretch of one manuscript, each in the time of the passages that it touches."""
+
+    def __init__(self, manuscript: Manuscript) -> None:
+        self._manuscript = manuscript
+        self._script = any(p.kind == "character" for p in manuscript.passages) or any(
+            heading_place(p.words)[2] for p in manuscript.passages if p.kind == "scene"
+        )
+        self._ends = [p.end for p in manuscript.passages]
+
+    def of(self, start: int, end: int) -> Voices:
+        """The voices in the characters `start`..`end`; speech marks and cues are left out.
+
+        >>> from juxtaform.core.text.manuscript import Passage
+        >>> text = "“Come,” said Oda. The lamp went out."
+        >>> Voicing(Manuscript(text, (Passage("action", 0, len(text), text),))).of(0, len(text))
+        Voices(spoken='Come,', told='said Oda. The lamp went out.', acted='')
+        """
+        spoken: list[str] = []
+        plain: list[str] = []
+        for passage in self._manuscript.passages[bisect_right(self._ends, start) :]:
+            if passage.start >= end:
+                break
+            words = self._manuscript.text[max(start, passage.start) : min(end, passage.end)]
+            if passage.kind in ("dialogue", "lyric"):
+                spoken.append(words)
+            elif passage.kind in ("action", "centred"):
+                spoken += [q.group().strip(' “”"«»„') for q in QUOTE.finditer(words)]
+                plain.append(QUOTE.sub(" ", words))
+        said, rest = (" ".join(" ".join(part).split()) for part in (spoken, plain))
+        return Voices(said, "", rest) if self._script else Voices(said, rest)

@@ -1,0 +1,10 @@
+"""Plain values of the core that use cases take and give back, for those who call them."""
+
+from juxtaform.core.brief.trimming import Profile
+from juxtaform.core.colour.light import SceneLight
+from juxtaform.core.picture.regions import Box
+from juxtaform.core.plan.framings import Framing
+from juxtaform.core.plan.shots import Angle, Facing, Move, PageForm, Size
+from juxtaform.core.text.difference import Piece
+
+__all__ = ["Angle", "Box", "Facing", "Framing", "Move", "PageForm", "Piece", "Profile", "SceneLight", "Size"]
