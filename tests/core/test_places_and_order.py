@@ -5,7 +5,8 @@ import pytest
 
 from juxtaform.core.brief.versions import Edition, Editions
 from juxtaform.core.colour.spaces import linear_from_hex, linear_from_srgb8
-from juxtaform.core.colour.words import colour_name, place_name
+from juxtaform.core.colour.words import colour_name
+from juxtaform.core.figure.traits import place_name
 from juxtaform.core.picture.border import printed_border
 from juxtaform.core.picture.plate import plate
 from juxtaform.core.picture.regions import Box, appearance_crop, cut_out, plain_ground, reference_crop, resized, within
