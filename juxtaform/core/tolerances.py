@@ -35,6 +35,10 @@ FADED_COLOUR, FADED_SHARE = 0.5, 0.03
 """In a picture that kept less than this part of its colour, a trait smaller than this share of the figure is not
 judged: taking the fade out multiplies what blur and rounding did to it. The share grows with the cube of the fade."""
 
+FADED_PICTURE = 2.0
+"""A picture whose strongest colours have less than a quarter (this many log2) of the sequence's usual saturation has lost its colour. Subject
+and setting alone move it by up to 1.5, a tint not at all; greying by 70 % moves it by 2. Set on constructed pictures greyed step by step."""
+
 FIGURE_TOLERANCE = 1.0
 """Relative figure distance at which a figure counts as drifted."""
 

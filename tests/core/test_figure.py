@@ -9,6 +9,7 @@ import pytest
 from juxtaform.core.check.figures import figure_thread
 from juxtaform.core.check.findings import Mark, ShotState
 from juxtaform.core.check.measure import measure_picture
+from juxtaform.core.check.styles import AwayFromStyle
 from juxtaform.core.colour.spaces import linear_from_hex, linear_from_srgb8
 from juxtaform.core.figure.appearance import measure_appearances
 from juxtaform.core.figure.colours import common_light, steps
@@ -354,9 +355,9 @@ def told_of(eye, figures, look, hold, parts, where=(3,), pictures=5):
         page, [box] = scene([look if i in where else PELL], np.random.default_rng(40 + i), ground=i, scale=1.0)
         measure = measure_picture(page, [(box, figures[0])], list(figures), None, eye)
         shots.append(ShotState(f"s{i}", str(i + 1), "", frozenset({"pell"}), None, (Mark("pell", box, hold),), measure))
-    return figure_thread("pell", {"pell": "Pell", "oda": "Oda"}, shots, parts, set(), set(), (), network.trait_judge())[
-        1
-    ]
+    return figure_thread(
+        "pell", {"pell": "Pell", "oda": "Oda"}, shots, parts, AwayFromStyle(), (), network.trait_judge()
+    )[1]
 
 
 def test_another_coat_is_told_where_the_figure_holds_and_not_where_the_face_alone_does(eye, pell, oda):

@@ -10,6 +10,7 @@ import numpy as np
 from juxtaform.core import tolerances as tol
 from juxtaform.core.check.changes import judged
 from juxtaform.core.check.findings import Evidence, FigurePoint, Finding, Kind, Mark, ShotState, ThreadState, Verdict
+from juxtaform.core.check.styles import AwayFromStyle
 from juxtaform.core.colour.spaces import linear_from_hex
 from juxtaform.core.colour.words import colour_name
 from juxtaform.core.figure.appearance import Appearance
@@ -33,14 +34,13 @@ def figure_thread(
     titles: dict[str, str],
     shots: Sequence[ShotState],
     parts: Mapping[tuple[str, str], str],
-    other_hand: set[str],
-    sliding: set[str],
+    away: AwayFromStyle,
     accepted: Collection[tuple[str, str]] = (),
     judge: TraitJudge | None = None,
 ) -> tuple[ThreadState, list[Finding]]:
     """A figure along the shots where it is marked: first who it is, then what about it changed.
 
-    `accepted` names appearances, as (thread, shot), that the illustrator says are right; `judge` weighs what speaks for a change of a trait. In pictures that slide with the style only missing traits are told; without an eye, none in pictures by another hand.
+    `accepted` names appearances, as (thread, shot), that the illustrator says are right; `judge` weighs what speaks for a change of a trait. In pictures that slide with the style only missing traits are told, in those that lost their colour none; without an eye, none in pictures by another hand.
     """
     here = [
         (shot, mark, seen)
@@ -50,19 +50,18 @@ def figure_thread(
         if mark.thread == thread
     ]
     held = _level([seen for _, _, seen in here], [seen for shot, _, seen in here if (thread, shot.id) in accepted])
-    apart = {i for i, (shot, _, _) in enumerate(here) if shot.id in other_hand}
+    apart = {i for i, (shot, _, _) in enumerate(here) if shot.id in away.other_hand}
     told_traits = judged([s for _, _, s in here], judge, apart)
     here = [
-        (shot, mark, replace(seen, traits=traits)) for (shot, mark, seen), traits in zip(here, told_traits, strict=True)
+        (shot, mark, replace(seen, traits=_unseen(traits) if shot.id in away.faded else traits))
+        for (shot, mark, seen), traits in zip(here, told_traits, strict=True)
     ]
     points: list[FigurePoint] = []
     findings: list[Finding] = []
     for shot, mark, seen in here:
-        who, told = _who(thread, titles, shot, mark, seen, held, other_hand=shot.id in other_hand)
+        who, told = _who(thread, titles, shot, mark, seen, held, other_hand=shot.id in away.other_hand)
         if who not in ("stranger", "other"):
-            told += _traits(
-                thread, titles, shot, mark, seen, parts, sliding=shot.id in sliding, other_hand=shot.id in other_hand
-            )
+            told += _traits(thread, titles, shot, mark, seen, parts, away)
         points.append(FigurePoint(shot.id, mark, seen, _verdict(who, told), _distance(seen, held)))
         findings += told
     change = scalar_change(np.array([p.distance for p in points])) if len(points) >= 4 else None
@@ -76,6 +75,11 @@ def figure_thread(
         ),
         findings,
     )
+
+
+def _unseen(traits: Sequence[TraitReading]) -> tuple[TraitReading, ...]:
+    """Traits of a picture that lost its colour: none of them can be told."""
+    return tuple(replace(t, verdict="not_seen") for t in traits)
 
 
 def _level(seen: Sequence[Appearance], accepted: Sequence[Appearance]) -> Level:
@@ -165,15 +169,13 @@ def _traits(
     mark: Mark,
     seen: Appearance,
     parts: Mapping[tuple[str, str], str],
-    *,
-    sliding: bool,
-    other_hand: bool,
+    away: AwayFromStyle,
 ) -> list[Finding]:
-    name = titles.get(thread, thread)
+    name, sliding = titles.get(thread, thread), shot.id in away.sliding
     judgeable = [t for t in seen.traits if _trait_held(mark.hold, parts.get((thread, t.name), "figure"))]
     bad = [t for t in judgeable if t.verdict in ("changed", "missing")]
     if seen.identity is None:
-        if other_hand:
+        if shot.id in away.other_hand:
             return []
         most_bad = len(bad) >= 3 and len(bad) >= 0.5 * len(judgeable)
         if mark.hold == "figure" and (most_bad or (not bad and seen.distance > tol.FIGURE_TOLERANCE)) and not sliding:

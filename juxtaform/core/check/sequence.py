@@ -6,7 +6,7 @@ from collections.abc import Collection, Mapping, Sequence
 
 from juxtaform.core.check.figures import figure_thread
 from juxtaform.core.check.findings import CheckResult, Evidence, Finding, ShotState, StyleHome, ThreadState
-from juxtaform.core.check.styles import other_hand, sliding, style_thread
+from juxtaform.core.check.styles import away_from_style, style_thread
 from juxtaform.core.figure.certainty import TraitJudge
 from juxtaform.core.text.names import Named, named_but_absent
 
@@ -36,11 +36,10 @@ def check(
         state, told = style_thread(style, shots)
         threads[style.id] = state
         findings += told
-    apart = {shot for state in threads.values() for shot in other_hand(state)}
-    slid = {shot for state in threads.values() for shot in sliding(state)}
+    away = away_from_style(threads.values(), shots)
     figures = dict.fromkeys(mark.thread for shot in shots for mark in shot.marks)
     for thread in figures:
-        state, told = figure_thread(thread, titles, shots, parts or {}, apart, slid, accepted, judge)
+        state, told = figure_thread(thread, titles, shots, parts or {}, away, accepted, judge)
         threads[thread] = state
         findings += told
     order = {shot.id: i for i, shot in enumerate(shots)}

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import replace
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -12,7 +12,7 @@ from juxtaform.core.check.findings import Evidence, Finding, ShotState, StyleHom
 from juxtaform.core.colour.spaces import Floats
 from juxtaform.core.style.drift import Change, lasting_change
 from juxtaform.core.style.hands import HandJudgement, change_of_hand, hands_judged
-from juxtaform.core.style.terms import TERMS, StyleJudgement, judged
+from juxtaform.core.style.terms import NAMES, TERMS, StyleJudgement, judged
 
 LEAST_HANDS = 4
 """With fewer pictures and references together a style's hand is not known."""
@@ -211,18 +211,44 @@ def _style_apart(
     )
 
 
-def other_hand(state: ThreadState) -> list[str]:
-    """Shots whose pictures are so far from the style, alone or in a changed part, that traits cannot be told."""
+@dataclass(frozen=True)
+class AwayFromStyle:
+    """Shots whose pictures are not in the style's hand, by what that means for their figures: drawn by an `other_hand`, alone or in a
+    changed part; `sliding`, whose colours wander with the style, which the one finding about the slide says; `faded`, which lost so
+    much of their colour that what is told by colour cannot be."""
+
+    other_hand: frozenset[str] = frozenset()
+    sliding: frozenset[str] = frozenset()
+    faded: frozenset[str] = frozenset()
+
+
+def away_from_style(states: Iterable[ThreadState], shots: Sequence[ShotState]) -> AwayFromStyle:
+    """Which pictures are away from their style."""
+    states = list(states)
+    sliding = frozenset(shot for state in states for shot in _sliding(state))
+    faded = _faded(shots, sliding)
+    return AwayFromStyle(frozenset(shot for state in states for shot in _other_hand(state)) | faded, sliding, faded)
+
+
+def _other_hand(state: ThreadState) -> list[str]:
     order = [p.shot for p in state.style]
     begin = order.index(state.begins) if state.begins else len(order)
+    before = begin - tol.SLIDE_LEAST_SHOTS if state.change == "slide" else begin  # a slide begins before it can be seen
     return [
         p.shot
         for i, p in enumerate(state.style)
-        if p.distance > tol.STYLE_TOLERANCE * (1.0 if i >= begin else OTHER_HAND)
+        if before <= i < begin or p.distance > tol.STYLE_TOLERANCE * (1.0 if i >= begin else OTHER_HAND)
     ]
 
 
-def sliding(state: ThreadState) -> list[str]:
-    """Shots whose style slides: their colours wander with it, which the one finding about the slide says."""
+def _sliding(state: ThreadState) -> list[str]:
     order = [p.shot for p in state.style]
     return order[order.index(state.begins) :] if state.begins and state.change == "slide" else []
+
+
+def _faded(shots: Sequence[ShotState], sliding: frozenset[str]) -> frozenset[str]:
+    at = NAMES.index("saturation")
+    seen = {s.id: s.picture.signature.values[at] for s in shots if s.picture is not None}
+    steady = [saturation for shot, saturation in seen.items() if shot not in sliding]
+    usual = float(np.median(steady)) if steady else 0.0
+    return frozenset(shot for shot, saturation in seen.items() if saturation < usual - tol.FADED_PICTURE)
