@@ -8,7 +8,6 @@ from collections.abc import Sequence
 import numpy as np
 
 from bench.speed import planned_project, workspace
-from juxtaform.core.brief.concerns import RULES
 from juxtaform.core.picture.likeness import SIZE, most_alike
 from juxtaform.studio import briefs, plan, projects, takes, threads
 from juxtaform.studio.desk import Desk
@@ -32,10 +31,9 @@ def preflight_on_hand_made_truth() -> None:
 
 def _told(table: tuple[Row, ...]) -> None:
     rates = judged(table)
-    for rule in RULES:
-        if rule in rates:
-            right, wrong, missed = rates[rule]
-            print(f"  {RULES[rule]}: precision {_share(right, wrong)}, recall {_share(right, missed)} ({right} found)")
+    for kind, (right, wrong, missed) in rates.items():
+        words = kind.replace("_", " ")
+        print(f"  {words}: precision {_share(right, wrong)}, recall {_share(right, missed)} ({right} found)")
     right, wrong, missed = (sum(r[i] for r in rates.values()) for i in range(3))
     print(f"  over all: precision {_share(right, wrong)} (wanted: 0.95), recall {_share(right, missed)} (wanted: 0.9)")
 
@@ -47,7 +45,15 @@ def _share(right: int, other: int) -> str:
 def a_thousand_briefs_against_reading_their_rows() -> None:
     with workspace() as ws:
         project, shots = planned_project(ws, 1000)
-        for kind, name in (("character", "Pell"), ("character", "Oda"), ("character", "Sprocket"), ("setting", "Harbour"), ("setting", "Cave"), ("style", "Paper"), ("prop", "Key")):  # fmt: skip
+        for kind, name in (
+            ("character", "Pell"),
+            ("character", "Oda"),
+            ("character", "Sprocket"),
+            ("setting", "Harbour"),
+            ("setting", "Cave"),
+            ("style", "Paper"),
+            ("prop", "Key"),
+        ):
             threads.make(ws, project, kind, name)
         made = {t["name"]: t["id"] for t in projects.snapshot(ws, project).rows["thread"]}
         for i, (name, wording) in enumerate(zip(("Pell", "Oda", "Sprocket"), WORDINGS, strict=True)):
@@ -68,17 +74,23 @@ def a_thousand_briefs_against_reading_their_rows() -> None:
         for _ in range(5):
             with ws.database.session() as s:
                 begun = time.perf_counter()
-                desk = Desk(s, project)
+                desk = Desk.read(s, project)
                 read = time.perf_counter()
                 count = sum(1 for _ in briefs.all_briefs(desk))
                 composing.append(time.perf_counter() - read)
                 reading.append(read - begun)
         assert count == 1000
-        print(f"composing and preflighting 1,000 briefs: {min(composing) / min(reading):.2f} x reading their rows (wanted: 3 at most); {1000 * min(composing):.0f} ms")  # fmt: skip
+        print(
+            f"composing and preflighting 1,000 briefs: {min(composing) / min(reading):.2f} x reading their rows (wanted: 3 at most); {1000 * min(composing):.0f} ms"
+        )
 
 
 def _written(ws, project: str, shots: Sequence[str]) -> None:  # type: ignore[no-untyped-def]
-    words = ("{} waits on the bottom step, where the water ought to be, and looks at the boats.", "{} and Oda at the foot of the stairs; gulls above them in the late light.", "A hand on the iron key, {} behind it in the dark of the cave.")  # fmt: skip
+    words = (
+        "{} waits on the bottom step, where the water ought to be, and looks at the boats.",
+        "{} and Oda at the foot of the stairs; gulls above them in the late light.",
+        "A hand on the iron key, {} behind it in the dark of the cave.",
+    )
     with ws.writing(project, "wrote") as w:
         for i, shot in enumerate(plan.in_order(w.session, project)):
             shot.shows = words[i % 3].format(("Pell", "Oda", "Sprocket")[i % 3]) + f" Number {i}."
@@ -91,7 +103,9 @@ def likeness_against_a_matrix_product() -> None:
     query = vectors[17]
     plain = min(_timed(lambda: vectors @ query) for _ in range(50))
     search = min(_timed(lambda: most_alike(vectors, query, 200)) for _ in range(50))
-    print(f"likeness search over 10,000 pictures: {search / plain:.2f} x a plain matrix product (wanted: under 5); {1e6 * search:.0f} µs")  # fmt: skip
+    print(
+        f"likeness search over 10,000 pictures: {search / plain:.2f} x a plain matrix product (wanted: under 5); {1e6 * search:.0f} µs"
+    )
 
 
 def _timed(act) -> float:  # type: ignore[no-untyped-def]

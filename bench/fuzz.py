@@ -69,13 +69,26 @@ def everything_that_comes_in(seed: int = 7) -> None:
     ):
         small = Small(ws)
         project = f"/api/projects/{small.project}"
-        _files(tally, "picture", dice, pictures(), lambda data: client.post(f"{project}/pictures", files={"file": ("a.png", data)}, data={"name": "a.png"}))  # fmt: skip
+        _files(
+            tally,
+            "picture",
+            dice,
+            pictures(),
+            lambda data: client.post(f"{project}/pictures", files={"file": ("a.png", data)}, data={"name": "a.png"}),
+        )
         for kind, seeds, path, name in (
             ("table", tables(), f"{project}/table/file", "t.csv"),
             ("palette", palettes(), f"{project}/threads/{small.ids['style_id']}/palette", "p.gpl"),
             ("text", texts(), f"{project}/text/file", "t.txt"),
         ):
-            _files(tally, kind, dice, seeds, lambda data, path=path, name=name: client.post(path, files={"file": (name, data)}), lambda: _version(ws, small))  # fmt: skip
+            _files(
+                tally,
+                kind,
+                dice,
+                seeds,
+                lambda data, path=path, name=name: client.post(path, files={"file": (name, data)}),
+                lambda: _version(ws, small),
+            )
         _bundles(tally, dice, ws, client, project)
         _manifests(tally, dice)
         _calls(tally, seed, ws, client)
@@ -113,9 +126,29 @@ def spoiled(data: bytes, dice: random.Random) -> bytes:
 
 
 WORDS = (
-    b"\0", b"\xff\xfe", b"\xef\xbb\xbf", b"\xed\xa0\x80", b'"', b"\r\n", b"=cmd()", b"NaN", b"-1", b"9" * 400, b"\xe2\x80\xae",
-    b"[" * 300, b"{", b"}", b"\\ud800", b";", b"\t", b"#", b"1e999", b"../..", b"'", b"null",
-)  # fmt: skip
+    b"\0",
+    b"\xff\xfe",
+    b"\xef\xbb\xbf",
+    b"\xed\xa0\x80",
+    b'"',
+    b"\r\n",
+    b"=cmd()",
+    b"NaN",
+    b"-1",
+    b"9" * 400,
+    b"\xe2\x80\xae",
+    b"[" * 300,
+    b"{",
+    b"}",
+    b"\\ud800",
+    b";",
+    b"\t",
+    b"#",
+    b"1e999",
+    b"../..",
+    b"'",
+    b"null",
+)
 
 
 def pictures() -> list[bytes]:
@@ -125,13 +158,23 @@ def pictures() -> list[bytes]:
     exif[0x0112] = 6
     profile = ImageCms.ImageCmsProfile(ImageCms.createProfile("sRGB")).tobytes()
     kinds: list[tuple[Image.Image, str, dict[str, Any]]] = [
-        (picture, "PNG", {}), (picture, "PNG", {"icc_profile": profile, "exif": exif}), (picture, "JPEG", {"exif": exif}),
-        (picture, "JPEG", {"progressive": True, "icc_profile": profile}), (picture, "WEBP", {}), (picture, "WEBP", {"lossless": True, "exif": exif}),
-        (picture, "MPO", {"save_all": True, "append_images": [picture]}), (picture.convert("P"), "PNG", {"transparency": 3}),
-        (picture.convert("RGBA"), "PNG", {}), (picture.convert("LA"), "PNG", {}), (picture.convert("CMYK"), "JPEG", {}), (picture.convert("1"), "PNG", {}),
-        (Image.fromarray(rng.integers(0, 65535, (40, 60), dtype=np.uint16)), "PNG", {}), (picture, "PNG", {"interlace": 1}),
-        (picture, "WEBP", {"save_all": True, "append_images": [picture]}), (picture, "PNG", {"save_all": True, "append_images": [picture]}),
-    ]  # fmt: skip
+        (picture, "PNG", {}),
+        (picture, "PNG", {"icc_profile": profile, "exif": exif}),
+        (picture, "JPEG", {"exif": exif}),
+        (picture, "JPEG", {"progressive": True, "icc_profile": profile}),
+        (picture, "WEBP", {}),
+        (picture, "WEBP", {"lossless": True, "exif": exif}),
+        (picture, "MPO", {"save_all": True, "append_images": [picture]}),
+        (picture.convert("P"), "PNG", {"transparency": 3}),
+        (picture.convert("RGBA"), "PNG", {}),
+        (picture.convert("LA"), "PNG", {}),
+        (picture.convert("CMYK"), "JPEG", {}),
+        (picture.convert("1"), "PNG", {}),
+        (Image.fromarray(rng.integers(0, 65535, (40, 60), dtype=np.uint16)), "PNG", {}),
+        (picture, "PNG", {"interlace": 1}),
+        (picture, "WEBP", {"save_all": True, "append_images": [picture]}),
+        (picture, "PNG", {"save_all": True, "append_images": [picture]}),
+    ]
     out = []
     for image, kind, options in kinds:
         held = io.BytesIO()
@@ -170,8 +213,13 @@ def texts() -> list[bytes]:
 
 
 def _files(
-    tally: Tally, kind: str, dice: random.Random, seeds: list[bytes], send: Callable[[bytes], httpx.Response], state: Callable[[], object] | None = None
-) -> None:  # fmt: skip
+    tally: Tally,
+    kind: str,
+    dice: random.Random,
+    seeds: list[bytes],
+    send: Callable[[bytes], httpx.Response],
+    state: Callable[[], object] | None = None,
+) -> None:
     for _ in range(FILES[kind]):
         data, before = spoiled(dice.choice(seeds), dice), state() if state else None
         answer = _asked(tally, kind, lambda data=data: send(data))
@@ -216,7 +264,7 @@ def _bundles(tally: Tally, dice: random.Random, ws: Workspace, client: httpx.Cli
             continue
         tally.taken["bundle"] += 1
         made = f"/api/projects/{answer.json()['id']}"
-        for path in ("", "/bundle.zip", "/preflight", "/plan", "/story", "/findings", "/library", "/table.csv"):
+        for path in ("", "/bundle.zip", "/check", "/story", "/findings", "/library", "/table.csv"):
             opened = _asked(tally, "opened", lambda path=made + path: client.get(path))
             if opened is not None and opened.status_code != 200:
                 tally.partial.append(f"a bundle that was taken in cannot be opened: {path} {opened.text}")
@@ -230,7 +278,26 @@ def _other_rows(whole: bytes, told: dict[str, Any], dice: random.Random) -> byte
         table = dice.choice([t for t, rows in told["tables"].items() if rows])
         row = dice.choice(told["tables"][table])
         column = dice.choice(sorted(row))
-        row[column] = dice.choice([None, "", "x", -1, 0, 1, 1e300, 2**31, True, [], {}, ["x"], "0" * 32, "#112233", row[column], dice.choice(told["tables"][table]).get(column)])  # fmt: skip
+        row[column] = dice.choice(
+            [
+                None,
+                "",
+                "x",
+                -1,
+                0,
+                1,
+                1e300,
+                2**31,
+                True,
+                [],
+                {},
+                ["x"],
+                "0" * 32,
+                "#112233",
+                row[column],
+                dice.choice(told["tables"][table]).get(column),
+            ]
+        )
     out = io.BytesIO()
     with zipfile.ZipFile(io.BytesIO(whole)) as old, zipfile.ZipFile(out, "w") as new:
         for info in old.infolist():
@@ -243,12 +310,27 @@ def _manifests(tally: Tally, dice: random.Random) -> None:
         (Path(folder) / "a.png").write_bytes(pictures()[0])
         whole = json.dumps(
             {
-                "format": "juxtaform-sequence/1", "title": "Tide",
-                "references": [{"id": "pell", "kind": "character", "name": "Pell", "pictures": [{"path": "a.png", "weight": 1, "view": "front"}],
-                                "traits": [{"name": "coat", "colours": ["#dba326"], "box": [2, 2, 20, 20], "picture": 0}]}],
-                "shots": [{"id": "1", "words": "Pell sits.", "picture": "a.png", "appearances": [{"reference": "pell", "box": [2, 2, 30, 30]}]}],
+                "format": "juxtaform-sequence/1",
+                "title": "Tide",
+                "references": [
+                    {
+                        "id": "pell",
+                        "kind": "character",
+                        "name": "Pell",
+                        "pictures": [{"path": "a.png", "weight": 1, "view": "front"}],
+                        "traits": [{"name": "coat", "colours": ["#dba326"], "box": [2, 2, 20, 20], "picture": 0}],
+                    }
+                ],
+                "shots": [
+                    {
+                        "id": "1",
+                        "words": "Pell sits.",
+                        "picture": "a.png",
+                        "appearances": [{"reference": "pell", "box": [2, 2, 30, 30]}],
+                    }
+                ],
             }
-        ).encode()  # fmt: skip
+        ).encode()
         path = Path(folder) / "sequence.json"
         for _ in range(FILES["manifest"]):
             path.write_bytes(spoiled(whole, dice))

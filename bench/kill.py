@@ -46,7 +46,10 @@ def server_and_database_at_random(rounds: int = ROUNDS, seed: int = 5) -> None:
         known, killed = Acknowledged(), {"server": 0, "database": 0}
         for number in range(rounds):
             stop = threading.Event()
-            writers = [threading.Thread(target=_write, args=(base, project, known, stop, number * WRITERS + i)) for i in range(WRITERS)]  # fmt: skip
+            writers = [
+                threading.Thread(target=_write, args=(base, project, known, stop, number * WRITERS + i))
+                for i in range(WRITERS)
+            ]
             for w in writers:
                 w.start()
             time.sleep(dice.uniform(LEAST_S, MOST_S))
@@ -82,11 +85,23 @@ def _write(base: str, project: str, known: Acknowledged, stop: threading.Event, 
             count += 1
             title = f"scene {number}.{count}"
             name = uuid.uuid4().hex
-            if _until_answered(known, lambda: client.post(f"{base}/projects/{project}/scenes", json={"title": title}, headers={"Idempotency-Key": name})):  # noqa: B023  # fmt: skip
+            if _until_answered(
+                known,
+                lambda: client.post(
+                    f"{base}/projects/{project}/scenes", json={"title": title}, headers={"Idempotency-Key": name}
+                ),
+            ):
                 known.titles.add(title)
             if count % 3 == 0:
                 data = flat((number % 256, count % 256, (number * 7 + count) % 256))
-                sent = _until_answered(known, lambda: client.post(f"{base}/projects/{project}/pictures", files={"file": ("a.png", data)}, data={"name": f"{title}.png"}))  # noqa: B023  # fmt: skip
+                sent = _until_answered(
+                    known,
+                    lambda: client.post(
+                        f"{base}/projects/{project}/pictures",
+                        files={"file": ("a.png", data)},
+                        data={"name": f"{title}.png"},
+                    ),
+                )
                 if sent is not None and sent.json()["sha"]:
                     known.pictures[sent.json()["sha"]] = hashlib.sha256(data).hexdigest()
 

@@ -8,9 +8,9 @@ from dataclasses import replace
 import numpy as np
 
 from bench.art.judge import side_by_side
-from juxtaform.core.check.findings import Mark, ShotState, StyleHome
 from juxtaform.core.check.measure import measure_picture
 from juxtaform.core.check.sequence import check
+from juxtaform.core.check.states import Mark, ShotState, StyleHome
 from juxtaform.core.figure.known import known_figure
 from juxtaform.core.figure.traits import figure_model, reference_view
 from juxtaform.core.style.terms import signature

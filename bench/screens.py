@@ -155,17 +155,46 @@ def first_paint() -> None:
                         page.open(f"/p/{project}/{view}")
                         runs.append(page.driver.execute_async_script(PAINTED, wanted))
                     told[count] = min(runs)
-                print(f"first paint of the {view} with 10,000 pictures: {told[10_000]:.0f} ms, with 50: {told[50]:.0f} ms, {told[10_000] / told[50]:.2f} x (wanted: 1.5 at most)")  # fmt: skip
+                print(
+                    f"first paint of the {view} with 10,000 pictures: {told[10_000]:.0f} ms, with 50: {told[50]:.0f} ms, {told[10_000] / told[50]:.2f} x (wanted: 1.5 at most)"
+                )
 
 
 def _picture_row(sha: str, like: Picture | None) -> dict[str, object]:
     assert like is not None
-    return {"sha": sha, "width": like.width, "height": like.height, "bytes": like.bytes, "media_type": like.media_type, "palette": like.palette, "added_at": now()}  # fmt: skip
+    return {
+        "sha": sha,
+        "width": like.width,
+        "height": like.height,
+        "bytes": like.bytes,
+        "media_type": like.media_type,
+        "palette": like.palette,
+        "added_at": now(),
+    }
 
 
 def _seen_row(project: str, sha: str, i: int) -> dict[str, object]:
-    return {"id": new_id(), "revision": 1, "project_id": project, "picture_sha": sha, "name": f"{i}.png", "tags": [], "binned": False, "added_at": now()}  # fmt: skip
+    return {
+        "id": new_id(),
+        "revision": 1,
+        "project_id": project,
+        "picture_sha": sha,
+        "name": f"{i}.png",
+        "tags": [],
+        "binned": False,
+        "added_at": now(),
+    }
 
 
 def _take_row(project: str, shot: str, sha: str, i: int, shots: int) -> dict[str, object]:
-    return {"id": new_id(), "revision": 1, "project_id": project, "shot_id": shot, "picture_sha": sha, "name": f"{i}.png", "picked": i < shots, "position": float(i), "made_from": {}}  # fmt: skip
+    return {
+        "id": new_id(),
+        "revision": 1,
+        "project_id": project,
+        "shot_id": shot,
+        "picture_sha": sha,
+        "name": f"{i}.png",
+        "picked": i < shots,
+        "position": float(i),
+        "made_from": {},
+    }

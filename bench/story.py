@@ -57,7 +57,9 @@ def _body(text: str, begin: int, end: int) -> int:
     """Where a moment's own words begin, its heading and cue left out."""
     while True:
         line = text[begin:end].split("\n", 1)[0]
-        if len(line) == end - begin or not (line.startswith(("#", "(", "Title", "Credit")) or line.isupper() or not line.strip()):  # fmt: skip
+        if len(line) == end - begin or not (
+            line.startswith(("#", "(", "Title", "Credit")) or line.isupper() or not line.strip()
+        ):
             return begin
         begin += len(line) + 1
 

@@ -183,7 +183,7 @@ def _doors(password: str) -> str:
             f"GRANT ALL PRIVILEGES ON `{OURS}%`.* TO '{USER}'@'{HOST}';",
             "",
         )
-    )  # fmt: skip
+    )
 
 
 def _ours(name: str) -> str:
@@ -196,11 +196,24 @@ def _command(server: str, data: Path, temporary: Path, own: Path, port: int, as_
         sock = Path(tempfile.mkdtemp(prefix="juxtaform-")) / "s.sock"
     files = private.folder(own / "files")
     return [
-        server, "--no-defaults", f"--datadir={data}", f"--tmpdir={temporary}", f"--socket={sock}", f"--port={port}",
-        "--bind-address=127.0.0.1", f"--init-file={own / 'doors.sql'}", f"--secure-file-priv={files}", "--local-infile=OFF", "--character-set-server=utf8mb4", "--skip-name-resolve",
-        "--innodb-flush-log-at-trx-commit=1", "--max-allowed-packet=256M", "--innodb-buffer-pool-size=128M",
-        "--performance-schema=OFF", *as_root,
-    ]  # fmt: skip
+        server,
+        "--no-defaults",
+        f"--datadir={data}",
+        f"--tmpdir={temporary}",
+        f"--socket={sock}",
+        f"--port={port}",
+        "--bind-address=127.0.0.1",
+        f"--init-file={own / 'doors.sql'}",
+        f"--secure-file-priv={files}",
+        "--local-infile=OFF",
+        "--character-set-server=utf8mb4",
+        "--skip-name-resolve",
+        "--innodb-flush-log-at-trx-commit=1",
+        "--max-allowed-packet=256M",
+        "--innodb-buffer-pool-size=128M",
+        "--performance-schema=OFF",
+        *as_root,
+    ]
 
 
 def _launched(command: list[str], log: Path, held: int) -> subprocess.Popen[bytes]:

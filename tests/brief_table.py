@@ -12,9 +12,10 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from juxtaform.core.brief.compose import BriefShot, Member, Picture, StyleWords, composed
-from juxtaform.core.brief.concerns import Before, Concern, State, ThreadWords
+from juxtaform.core.brief.knowledge import Before, State, ThreadWords
 from juxtaform.core.brief.preflight import Preflight
 from juxtaform.core.brief.trimming import Profile, fitted
+from juxtaform.core.findings import Finding
 from juxtaform.core.text.names import Named
 
 
@@ -38,11 +39,14 @@ class World:
             [
                 ThreadWords(
                     Named(k, m.name, self.aliases.get(k, ()), "character" if m.kind == "character" else m.kind),
-                    m.kind, m.wording, tuple(self.costumes.get(k, {}).items()), self.traits.get(k, ()),
+                    m.kind,
+                    m.wording,
+                    tuple(self.costumes.get(k, {}).items()),
+                    self.traits.get(k, ()),
                 )
                 for k, m in self.members.items()
             ]
-        )  # fmt: skip
+        )
 
 
 def person(key: str, name: str, wording: str, must_keep: tuple[str, ...] = ()) -> Member:
@@ -55,25 +59,45 @@ def place(key: str, name: str, wording: str) -> Member:
 
 HARBOUR = World(
     {
-        "pell": person("pell", "Pell", "Pell, a girl of nine: copper hair in a short bob, mustard oilskin coat, green boots.", ("tin whistle",)),
+        "pell": person(
+            "pell",
+            "Pell",
+            "Pell, a girl of nine: copper hair in a short bob, mustard oilskin coat, green boots.",
+            ("tin whistle",),
+        ),
         "oda": person("oda", "Oda", "Oda, a woman of seventy: a white plait, a plum shawl, round spectacles."),
         "sprocket": person("sprocket", "Sprocket", "Sprocket, a brass crab the size of a teapot with one blue eye."),
         "key": Member("key", "prop", "Tide key", "A long iron key with a shell-shaped bow.", views=(view("key"),)),
-        "whistle": Member("whistle", "prop", "Tin whistle", "A tin whistle on a cord.", owner="pell", views=(view("whistle"),)),
+        "whistle": Member(
+            "whistle", "prop", "Tin whistle", "A tin whistle on a cord.", owner="pell", views=(view("whistle"),)
+        ),
         "steps": place("steps", "Harbour steps", "Stone steps down to a dry harbour at dusk, boats on their sides."),
         "lamp": place("lamp", "Lamp room", "The room under the great lamp at night: a window with stars, a clock."),
         "cave": place("cave", "Cave", "A round cave under the light, deep teal."),
     },
-    {"cut": StyleWords("cut", "Cut-paper dusk", "Flat torn-edge cut paper, soft shadows.", ("cut-paper", "few outlines"), donts=("lettering", "photographs"))},
+    {
+        "cut": StyleWords(
+            "cut",
+            "Cut-paper dusk",
+            "Flat torn-edge cut paper, soft shadows.",
+            ("cut-paper", "few outlines"),
+            donts=("lettering", "photographs"),
+        )
+    },
     {"key": ("key",), "whistle": ("whistle",)},
     {"pell": {"night-shirt": "A long white night-shirt, bare feet."}},
     {"pell": (("", "coat", "yellow"), ("", "hair", "orange")), "sprocket": (("", "eye", "blue"),)},
-)  # fmt: skip
+)
 
 BAKERY = World(
     {
         "mina": person("mina", "Mina", "Mina, a girl of twelve: black hair, a red apron, grey clogs."),
-        "tobias": person("tobias", "Tobias", "Tobias, her grandfather: a white beard, a blue cap, a leather waistcoat.", ("blue cap",)),
+        "tobias": person(
+            "tobias",
+            "Tobias",
+            "Tobias, her grandfather: a white beard, a blue cap, a leather waistcoat.",
+            ("blue cap",),
+        ),
         "rose": person("rose", "Rose", "Rose, the mayor: a tall woman in a green coat with brass buttons."),
         "will": person("will", "Will", "Will, a baker's boy: freckles, a brown cap."),
         "goose": person("goose", "Goose", "A fat white goose with an orange beak."),
@@ -83,18 +107,31 @@ BAKERY = World(
         "mill": place("mill", "Old mill", "An old mill by a stream."),
     },
     {
-        "ink": StyleWords("ink", "Loose ink", "Inked outlines with a watercolour wash.", ("ink", "loose", "warm"), donts=("speech bubbles", "cars")),
-        "torn": StyleWords("torn", "Too much", "", ("flat", "shaded", "watercolour", "ink", "soft-edged", "crisp", "simple", "detailed", "vivid")),
+        "ink": StyleWords(
+            "ink",
+            "Loose ink",
+            "Inked outlines with a watercolour wash.",
+            ("ink", "loose", "warm"),
+            donts=("speech bubbles", "cars"),
+        ),
+        "torn": StyleWords(
+            "torn",
+            "Too much",
+            "",
+            ("flat", "shaded", "watercolour", "ink", "soft-edged", "crisp", "simple", "detailed", "vivid"),
+        ),
         "bare": StyleWords("bare", "Bare"),
     },
     {"tobias": ("Grandfather",), "goose": ("the goose",), "square": ("square",), "mill": ("mill",)},
     {"mina": {"Sunday dress": "A plain white dress."}},
     {"mina": (("", "apron", "red"),)},
-)  # fmt: skip
+)
 
 STATION = World(
     {
-        "juno": person("juno", "Captain Juno", "Captain Juno, a woman of forty: silver suit, short grey hair, a scar on the chin."),
+        "juno": person(
+            "juno", "Captain Juno", "Captain Juno, a woman of forty: silver suit, short grey hair, a scar on the chin."
+        ),
         "bolt": person("bolt", "Bolt", "Bolt, a robot: a yellow drum on three wheels with one green lamp."),
         "ari": person("ari", "Ari", "Ari, a boy of ten in an orange jumper."),
         "ono": person("ono", "Ono", "Ono, a boy of ten in a purple jumper."),
@@ -103,11 +140,15 @@ STATION = World(
         "base": place("base", "Moon base", "A moon base of white domes."),
         "dome": place("dome", "Garden dome", "A glass dome with lemon trees, by day."),
     },
-    {"wash": StyleWords("wash", "Pale wash", "Watercolour with pencil lines.", ("watercolour", "muted", "grainy"), donts=("flags",))},
+    {
+        "wash": StyleWords(
+            "wash", "Pale wash", "Watercolour with pencil lines.", ("watercolour", "muted", "grainy"), donts=("flags",)
+        )
+    },
     {"juno": ("Juno", "the captain"), "bolt": ("the robot",), "map": ("map",)},
     {"base": {"dust storm": "In a storm of dust, at night."}},
     aspect="16:9",
-)  # fmt: skip
+)
 
 
 @dataclass(frozen=True)
@@ -118,27 +159,38 @@ class Row:
     expected: frozenset[str]
     so: Mapping[str, Any]
 
-    def concerns(self) -> list[Concern]:
+    def findings(self) -> list[Finding]:
         """What preflight says of this brief."""
         shot, before, cut, state = self.told()
-        return self.world.preflight().concerns(shot, composed(shot), before, cut, state)
+        return self.world.preflight().findings(shot, composed(shot), before, cut, state)
 
     def told(self) -> tuple[BriefShot, Before | None, Any, State]:
         members, style = self._members(self.attached)
         so = dict(self.so)
         members = tuple(Member(**{**m.__dict__, **so.get("member", {}).get(m.id, {})}) for m in members)
         shot = BriefShot(
-            "s", "4", self.words, members=members, style=style, donts=tuple(so.get("donts", ())),
+            "s",
+            "4",
+            self.words,
+            members=members,
+            style=style,
+            donts=tuple(so.get("donts", ())),
             aspect=so.get("aspect", self.world.aspect),
-        )  # fmt: skip
+        )
         before = None
         if "before" in so:
             before = Before(so["before"], frozenset(m.id for m in self._members(so.get("had", self.attached))[0]))
         cut = fitted(composed(shot), so["profile"], shot.members, shot.aspect) if "profile" in so else None
         state = State(
-            self.world.aspect, so.get("spread", False), so.get("guide_form"), so.get("guide_run", 0),
-            so.get("guide_chroma"), so.get("style_chroma"), tuple(so.get("unfit", ())), tuple(so.get("stale", ())),
-        )  # fmt: skip
+            self.world.aspect,
+            so.get("spread", False),
+            so.get("guide_form"),
+            so.get("guide_run", 0),
+            so.get("guide_chroma"),
+            so.get("style_chroma"),
+            tuple(so.get("unfit", ())),
+            tuple(so.get("stale", ())),
+        )
         return shot, before, cut, state
 
     def _members(self, attached: str) -> tuple[tuple[Member, ...], StyleWords | None]:
@@ -164,15 +216,23 @@ def _rows(world: World, style: str, *rows: tuple[Any, ...]) -> list[Row]:
 
 
 N, A, L, F, S, P, M, T = (
-    "named_not_attached", "attached_not_named", "leftover", "fights_reference", "style_words", "pattern", "motion", "moments",
-)  # fmt: skip
+    "named_not_attached",
+    "attached_not_named",
+    "leftover",
+    "fights_reference",
+    "style_words",
+    "pattern",
+    "motion",
+    "moments",
+)
 TIGHT = Profile("tight", 140, 1)
 ROOMY = Profile("roomy", 4000, 12)
 PICKY = Profile("picky", 4000, 12, 0, ("figure", "place"), ("1:1", "4:3"))
 
 TABLE: tuple[Row, ...] = (
     *_rows(
-        HARBOUR, "cut",
+        HARBOUR,
+        "cut",
         ("Pell waits on the bottom step, where the water ought to be.", "pell whistle steps", ""),
         ("Pell and Oda stand side by side.", "pell steps", N),
         ("Pell and Oda stand side by side.", "pell oda steps", ""),
@@ -233,13 +293,43 @@ TABLE: tuple[Row, ...] = (
         ("Pell, front view, character sheet.", "pell steps", L),
         ("Pell against the white wall.", "pell steps", ""),
         ("Pell in front of the empty harbour.", "pell steps", ""),
-        ("Pell with Sprocket on her arm, gulls above.", "pell cave", f"{L} {N}", {"before": "Pell with Sprocket on her arm, gulls above.", "had": "pell sprocket steps cut"}),
-        ("Pell at the shell door, Oda counts the boats.", "pell cave", L, {"before": "Oda counts the boats.", "had": "oda steps cut"}),
-        ("Pell at the door, gulls on the dry boats behind her.", "pell cave", L, {"before": "Pell on the step, gulls on the dry boats behind her.", "had": "pell steps cut"}),
-        ("Pell on the step, gulls on the dry boats behind her.", "pell steps", "", {"before": "Pell alone, gulls on the dry boats behind her.", "had": "pell steps cut"}),
-        ("Pell puts the whistle to her lips.", "pell whistle cave", "", {"before": "Pell finds the door.", "had": "pell cave cut"}),
+        (
+            "Pell with Sprocket on her arm, gulls above.",
+            "pell cave",
+            f"{L} {N}",
+            {"before": "Pell with Sprocket on her arm, gulls above.", "had": "pell sprocket steps cut"},
+        ),
+        (
+            "Pell at the shell door, Oda counts the boats.",
+            "pell cave",
+            L,
+            {"before": "Oda counts the boats.", "had": "oda steps cut"},
+        ),
+        (
+            "Pell at the door, gulls on the dry boats behind her.",
+            "pell cave",
+            L,
+            {"before": "Pell on the step, gulls on the dry boats behind her.", "had": "pell steps cut"},
+        ),
+        (
+            "Pell on the step, gulls on the dry boats behind her.",
+            "pell steps",
+            "",
+            {"before": "Pell alone, gulls on the dry boats behind her.", "had": "pell steps cut"},
+        ),
+        (
+            "Pell puts the whistle to her lips.",
+            "pell whistle cave",
+            "",
+            {"before": "Pell finds the door.", "had": "pell cave cut"},
+        ),
         ("Oda smiles.", "oda steps", "", {"before": "Oda smiles.", "had": "oda steps cut"}),
-        ("Oda stands on the quay with her cup.", "oda steps", L, {"before": "Oda stands on the quay with her cup.", "had": "oda steps cut"}),
+        (
+            "Oda stands on the quay with her cup.",
+            "oda steps",
+            L,
+            {"before": "Oda stands on the quay with her cup.", "had": "oda steps cut"},
+        ),
         ("Pell in watercolour, on the step.", "pell steps", F),
         ("A 3D render of Pell on the step.", "pell steps", F),
         ("Pell with a photograph of her mother.", "pell lamp", "dont"),
@@ -279,7 +369,8 @@ TABLE: tuple[Row, ...] = (
         ("Pell on the step.", "pell steps", "", {"donts": ["flowers"]}),
     ),
     *_rows(
-        BAKERY, "ink",
+        BAKERY,
+        "ink",
         ("Mina lights the oven.", "mina bakery", ""),
         ("Mina and Grandfather shape the loaves.", "mina tobias bakery", ""),
         ("Mina and Grandfather shape the loaves.", "mina bakery", N),
@@ -326,10 +417,30 @@ TABLE: tuple[Row, ...] = (
         ("Mina by the stream, in the evening.", "mina mill", ""),
         ("Mina by the stream, simple background.", "mina mill", L),
         ("Mina by the stream, a seamless backdrop.", "mina mill", L),
-        ("Rose at the fountain, flour on the floor of the low oven.", "rose square", L, {"before": "Mina kneels, flour on the floor of the low oven.", "had": "mina bakery ink"}),
-        ("Rose at the fountain in the noon sun.", "rose square", "", {"before": "Mina kneels at the oven.", "had": "mina bakery ink"}),
-        ("Mina and Will laugh.", "mina will bakery", "", {"before": "Mina and Will shout.", "had": "mina will bakery ink"}),
-        ("Mina at the oven, Will behind her with a tray.", "mina bakery", L, {"before": "Mina looks up, Will behind her with a tray.", "had": "mina will bakery ink"}),
+        (
+            "Rose at the fountain, flour on the floor of the low oven.",
+            "rose square",
+            L,
+            {"before": "Mina kneels, flour on the floor of the low oven.", "had": "mina bakery ink"},
+        ),
+        (
+            "Rose at the fountain in the noon sun.",
+            "rose square",
+            "",
+            {"before": "Mina kneels at the oven.", "had": "mina bakery ink"},
+        ),
+        (
+            "Mina and Will laugh.",
+            "mina will bakery",
+            "",
+            {"before": "Mina and Will shout.", "had": "mina will bakery ink"},
+        ),
+        (
+            "Mina at the oven, Will behind her with a tray.",
+            "mina bakery",
+            L,
+            {"before": "Mina looks up, Will behind her with a tray.", "had": "mina will bakery ink"},
+        ),
         ("Mina drawn in pixel art.", "mina bakery", F),
         ("Mina in ink and wash.", "mina bakery", ""),
         ("Mina with a pencil behind her ear.", "mina bakery", ""),
@@ -360,12 +471,23 @@ TABLE: tuple[Row, ...] = (
         ("Mina at the oven.", "mina bakery", "over_limits", {"profile": PICKY}),
         ("Mina and Tobias at the oven.", "mina tobias bakery", "over_limits", {"profile": Profile("one", 4000, 1)}),
         ("Mina and Tobias at the oven.", "mina tobias bakery", "", {"profile": Profile("plate", 4000, 1, plate=True)}),
-        ("Mina at the oven.", "mina bakery", "over_limits aspect", {"profile": PICKY, "member": {"mina": {"hold": "face"}}, "aspect": "4:3"}),
+        (
+            "Mina at the oven.",
+            "mina bakery",
+            "over_limits aspect",
+            {"profile": PICKY, "member": {"mina": {"hold": "face"}}, "aspect": "4:3"},
+        ),
         ("Mina at the oven.", "mina bakery", "aspect", {"aspect": "4:3", "profile": PICKY}),
-        ("Mina at the oven.", "mina bakery", "colourful_guide same_guide", {"guide_chroma": 0.2, "style_chroma": 0.05, "guide_run": 3}),
+        (
+            "Mina at the oven.",
+            "mina bakery",
+            "colourful_guide same_guide",
+            {"guide_chroma": 0.2, "style_chroma": 0.05, "guide_run": 3},
+        ),
     ),
     *_rows(
-        STATION, "wash",
+        STATION,
+        "wash",
         ("Captain Juno at the round screens.", "juno bridge", ""),
         ("Juno at the round screens.", "juno bridge", ""),
         ("The captain at the round screens.", "juno bridge", ""),
@@ -403,8 +525,18 @@ TABLE: tuple[Row, ...] = (
         ("Bolt between the domes at noon.", "bolt base/dust_storm", F),
         ("Juno, front view, T-pose.", "juno bridge", L),
         ("Juno at a blank screen.", "juno bridge", ""),
-        ("Ari under the trees, round screens full of stars.", "ari dome", L, {"before": "Juno sits, round screens full of stars.", "had": "juno bridge wash"}),
-        ("Ari under the trees.", "ari dome", "", {"before": "Juno sits, round screens full of stars.", "had": "juno bridge wash"}),
+        (
+            "Ari under the trees, round screens full of stars.",
+            "ari dome",
+            L,
+            {"before": "Juno sits, round screens full of stars.", "had": "juno bridge wash"},
+        ),
+        (
+            "Ari under the trees.",
+            "ari dome",
+            "",
+            {"before": "Juno sits, round screens full of stars.", "had": "juno bridge wash"},
+        ),
         ("A vivid, saturated sky over Ari.", "ari dome", F),
         ("A muted sky over Ari.", "ari dome", ""),
         ("Ari as a cartoon.", "ari dome", F),
@@ -418,17 +550,23 @@ TABLE: tuple[Row, ...] = (
         ("Ari with a flag.", "ari base", "dont"),
         ("Ari with a lemon.", "ari dome", ""),
         ("Bolt on the floor, a wheel missing.", "bolt bridge", "aspect", {"aspect": "9:16"}),
-        ("Bolt on the floor, a wheel missing.", "bolt bridge", "unfit_reference stale_reference", {"unfit": [("bolt", "two figures")], "stale": ["bolt"]}),
+        (
+            "Bolt on the floor, a wheel missing.",
+            "bolt bridge",
+            "unfit_reference stale_reference",
+            {"unfit": [("bolt", "two figures")], "stale": ["bolt"]},
+        ),
         ("A figure in the airlock.", "juno base", ""),
         ("Somebody under the trees.", "ono dome", ""),
         ("His hand on the screen.", "ari bridge", ""),
     ),
-)  # fmt: skip
+)
 
 
 LATER: tuple[Row, ...] = (
     *_rows(
-        HARBOUR, "cut",
+        HARBOUR,
+        "cut",
         ("Pell leans out over the water with Sprocket in her pocket.", "pell sprocket steps", ""),
         ("Pell leans out over the water with Sprocket in her pocket.", "pell steps", N),
         ("Oda pours tea for Pell, who is not there.", "oda steps", ""),
@@ -451,10 +589,20 @@ LATER: tuple[Row, ...] = (
         ("Pell barefoot in her night-shirt on the stairs.", "pell lamp", F),
         ("Pell at sunrise on the harbour steps.", "pell steps", F),
         ("Pell under the evening star on the harbour steps.", "pell steps", ""),
-        ("Pell lost her whistle; she looks under the clock.", "pell lamp", "fights_reference", {"member": {"pell": {"must_keep": ("tin whistle",)}}}),
+        (
+            "Pell lost her whistle; she looks under the clock.",
+            "pell lamp",
+            "fights_reference",
+            {"member": {"pell": {"must_keep": ("tin whistle",)}}},
+        ),
         ("Pell, full figure on a neutral background.", "pell cave", L),
         ("Pell turns her back to the sea.", "pell steps", ""),
-        ("Oda at the stove, three cups on the shelf behind her.", "oda lamp", L, {"before": "Pell waits, three cups on the shelf behind her.", "had": "pell steps cut"}),
+        (
+            "Oda at the stove, three cups on the shelf behind her.",
+            "oda lamp",
+            L,
+            {"before": "Pell waits, three cups on the shelf behind her.", "had": "pell steps cut"},
+        ),
         ("Pell at the clock.", "pell lamp", "", {"before": "Pell at the clock, asleep.", "had": "pell lamp cut"}),
         ("Pell in an oil painting.", "pell steps", F),
         ("Pell in soft evening light.", "pell steps", ""),
@@ -466,7 +614,8 @@ LATER: tuple[Row, ...] = (
         ("Pell photographs the moon.", "pell steps", "dont"),
     ),
     *_rows(
-        BAKERY, "ink",
+        BAKERY,
+        "ink",
         ("Will's cap lies in the flour.", "bakery", ""),
         ("Who will carry the bread? Mina looks round.", "mina bakery", ""),
         ("Tobias sleeps, and Will tiptoes past him.", "tobias will bakery", ""),
@@ -498,7 +647,8 @@ LATER: tuple[Row, ...] = (
         ("Mina at the oven.", "mina bakery", "over_limits", {"profile": Profile("none", 4000, -1)}),
     ),
     *_rows(
-        STATION, "wash",
+        STATION,
+        "wash",
         ("The captain asleep in her chair.", "juno bridge", ""),
         ("Juno with the map on her knees.", "juno map bridge", ""),
         ("The twins fight over the last lemon.", "ari ono dome", ""),
@@ -521,7 +671,7 @@ LATER: tuple[Row, ...] = (
         ("Juno raises her hand.", "juno bridge", ""),
         ("Juno plants a flag.", "juno base", "dont"),
     ),
-)  # fmt: skip
+)
 """Written after the rules stood and before they were run on them."""
 
 
@@ -529,7 +679,7 @@ def judged(table: tuple[Row, ...] = TABLE) -> dict[str, tuple[int, int, int]]:
     """For each rule how often it spoke rightly, wrongly, and not though it should have."""
     counts: dict[str, list[int]] = {}
     for row in table:
-        told = {c.rule for c in row.concerns()}
+        told = {f.kind for f in row.findings()}
         for rule in told | row.expected:
             held = counts.setdefault(rule, [0, 0, 0])
             held[0 if rule in told & row.expected else 1 if rule in told else 2] += 1

@@ -23,9 +23,23 @@ from juxtaform.demo.paper import Hand, Piece, Placed, blob, box, ellipse, limb, 
 
 Pixels = NDArray[np.uint8]
 PAINTS = (
-    "#b4532a", "#2a2326", "#d9b36a", "#f3f0ea", "#6b4a8c", "#c8322b", "#2f7d4f", "#2c6fc4", "#dba326", "#456a70",
-    "#e08fa6", "#7c8a3a", "#8a5a3c", "#3b3f73", "#58b3a6", "#a8a8b0",
-)  # fmt: skip
+    "#b4532a",
+    "#2a2326",
+    "#d9b36a",
+    "#f3f0ea",
+    "#6b4a8c",
+    "#c8322b",
+    "#2f7d4f",
+    "#2c6fc4",
+    "#dba326",
+    "#456a70",
+    "#e08fa6",
+    "#7c8a3a",
+    "#8a5a3c",
+    "#3b3f73",
+    "#58b3a6",
+    "#a8a8b0",
+)
 SKINS = ("#efc09c", "#c98d66", "#7b4a30", "#f6d9c4")
 PARTS = ("hair", "skin", "coat", "legs", "boots", "extra")
 
@@ -105,10 +119,17 @@ def random_pose(rng: np.random.Generator) -> Pose:
 
 
 GROUNDS = (
-    lambda: places.steps(), lambda: places.steps(dawn=True, shift=-60), lambda: places.lamp_room(),
-    lambda: places.cave(), lambda: places.stairs_down(), lambda: places.still_life(0), lambda: places.still_life(1),
-    lambda: places.still_life(2), lambda: places.still_life(3), lambda: places.cave(80, awake=True),
-)  # fmt: skip
+    lambda: places.steps(),
+    lambda: places.steps(dawn=True, shift=-60),
+    lambda: places.lamp_room(),
+    lambda: places.cave(),
+    lambda: places.stairs_down(),
+    lambda: places.still_life(0),
+    lambda: places.still_life(1),
+    lambda: places.still_life(2),
+    lambda: places.still_life(3),
+    lambda: places.cave(80, awake=True),
+)
 LIGHTS = (
     (1.0, 1.0, 1.0),
     (0.95, 0.74, 0.62),

@@ -33,20 +33,32 @@ PICTURE_BOOK = Told(
     "picture book",
     "prose",
     (
-        ("# The bakery\n\nEvery morning before the birds were up, Mina lit the big oven in the bakery.", "Mina", "bakery"),
+        (
+            "# The bakery\n\nEvery morning before the birds were up, Mina lit the big oven in the bakery.",
+            "Mina",
+            "bakery",
+        ),
         ("Her grandfather Tobias shaped the loaves, and he never used a clock.", "Tobias, Mina", "bakery"),
         ("\n\nThen one morning the oven would not light.", "", "bakery"),
-        ("Mina blew on the coals until her cheeks were grey. She tried feathers, and twigs, and a page of old sums.", "Mina", "bakery"),
+        (
+            "Mina blew on the coals until her cheeks were grey. She tried feathers, and twigs, and a page of old sums.",
+            "Mina",
+            "bakery",
+        ),
         ("“It is sulking,” said Tobias. “Somebody must say sorry to it.”", "Tobias", "bakery"),
         ("\n\n# The square\n\nOutside in the square the whole village was waiting with empty baskets.", "", "square"),
         ("The mayor looked at his watch. A goose looked at the mayor.", "mayor, goose", "square"),
         ("Mina climbed on the fountain and shouted that there would be no bread today.", "Mina", "square"),
-        ("\n\n# The bakery\n\nBack in the bakery Tobias was sitting in front of the oven with his hat in his hands.", "Tobias", "bakery"),
+        (
+            "\n\n# The bakery\n\nBack in the bakery Tobias was sitting in front of the oven with his hat in his hands.",
+            "Tobias",
+            "bakery",
+        ),
         ("“I am sorry,” he said to it, “that I called you old.”", "Tobias", "bakery"),
         ("\n\nA small red light began to glow. Mina held her breath.", "Mina", "bakery"),
         ("By noon every basket in the village was full, and the goose had eaten two rolls.", "goose", ""),
     ),
-)  # fmt: skip
+)
 
 DIALOGUE = Told(
     "dialogue",
@@ -55,33 +67,61 @@ DIALOGUE = Told(
         ("Ruben put the letter on the kitchen table and did not sit down.", "Ruben", "kitchen"),
         ("\n\n“You opened it,” said Ilse.", "Ilse", ""),
         ("\n\n“It was addressed to both of us,” said Ruben.", "Ruben", ""),
-        ("\n\n“It says nothing about the boat,” she said. She turned the page over, and there was nothing on the back.", "Ilse", ""),
-        ("\n\n“It says he is coming home. That is about the boat.”\n\n“Don't shout.”\n\n“I am not shouting,” Ruben shouted.", "Ruben", ""),
-        ("\n\nIn the doorway stood Little Anton in his pyjamas, holding a wooden whale by the tail.", "Little Anton", "doorway"),
+        (
+            "\n\n“It says nothing about the boat,” she said. She turned the page over, and there was nothing on the back.",
+            "Ilse",
+            "",
+        ),
+        (
+            "\n\n“It says he is coming home. That is about the boat.”\n\n“Don't shout.”\n\n“I am not shouting,” Ruben shouted.",
+            "Ruben",
+            "",
+        ),
+        (
+            "\n\nIn the doorway stood Little Anton in his pyjamas, holding a wooden whale by the tail.",
+            "Little Anton",
+            "doorway",
+        ),
         ("\n\n“Is Papa coming?” asked Anton.", "Little Anton", ""),
-        ("\n\nIlse knelt down and buttoned his collar. “On Thursday,” she said. “If the wind lets him.”", "Ilse, Little Anton", ""),
+        (
+            "\n\nIlse knelt down and buttoned his collar. “On Thursday,” she said. “If the wind lets him.”",
+            "Ilse, Little Anton",
+            "",
+        ),
         ("\n\nRuben went to the window. The harbour was full of fog.", "Ruben", "window, harbour"),
         ("\n\n“Then we must paint it,” said Ilse behind him, “before he sees what we did to it.”", "Ilse, Ruben", ""),
     ),
-)  # fmt: skip
+)
 
 ACTION = Told(
     "action",
     "prose",
     (
-        ("The rope snapped. Kestrel fell backwards off the tower, hit the awning of the fish stall, and bounced.", "Kestrel", "tower"),
+        (
+            "The rope snapped. Kestrel fell backwards off the tower, hit the awning of the fish stall, and bounced.",
+            "Kestrel",
+            "tower",
+        ),
         ("Behind her the three guards came down the stairs with their lanterns swinging.", "guards", "stairs"),
         ("\n\nShe ran along the wall, jumped the gap, and slid under a cart.", "Kestrel", "wall"),
-        ("Orlo was already on the roof. He threw down the second rope and braced his feet against the chimney.", "Orlo", "roof"),
+        (
+            "Orlo was already on the roof. He threw down the second rope and braced his feet against the chimney.",
+            "Orlo",
+            "roof",
+        ),
         ("\n\nA crossbow bolt split the wood beside her head.", "", ""),
         ("Kestrel grabbed the rope and climbed.", "Kestrel", ""),
         ("\n\nOn the bridge Captain Vane raised one hand, and every guard stopped.", "Captain Vane, guards", "bridge"),
         ("He took off his helmet. He was smiling.", "Captain Vane", "bridge"),
         ("\n\nMeanwhile, under the bridge, the boat had begun to sink.", "", "bridge"),
         ("Orlo looked down and saw the water close over the bow.", "Orlo", ""),
-        ("\n\nKestrel did not look down. She cut the banner loose and let the wind take her over the river.", "Kestrel", "river"),
+        (
+            "\n\nKestrel did not look down. She cut the banner loose and let the wind take her over the river.",
+            "Kestrel",
+            "river",
+        ),
     ),
-)  # fmt: skip
+)
 
 NO_NAMES = Told(
     "no names",
@@ -89,16 +129,24 @@ NO_NAMES = Told(
     (
         ("The old woman lived at the end of the road, where the road forgets that it is one.", "old woman", "road"),
         ("She had a dog, and the dog had a stone.", "old woman, dog", ""),
-        ("\n\nEvery evening the dog carried the stone to the river and every evening it carried it back.", "dog", "river"),
+        (
+            "\n\nEvery evening the dog carried the stone to the river and every evening it carried it back.",
+            "dog",
+            "river",
+        ),
         ("\n\nOne day a boy came up the road with a sack on his shoulder.", "boy", "road"),
         ("He asked for water. The old woman gave him soup.", "boy, old woman", ""),
         ("\n\n“What is in the sack?” she asked.\n\n“Stones,” said the boy.", "old woman, boy", ""),
         ("\n\nThe dog put its own stone down at his feet. Nobody said anything for a while.", "dog, boy", ""),
-        ("\n\nAt night they heard the sack talking in the kitchen, very softly, like gravel under a boat.", "", "kitchen"),
+        (
+            "\n\nAt night they heard the sack talking in the kitchen, very softly, like gravel under a boat.",
+            "",
+            "kitchen",
+        ),
         ("\n\nIn the morning the boy was gone. On the step lay a stone shaped like a dog.", "dog", "step"),
         ("The old woman put it in the garden, and it grew.", "old woman", "garden"),
     ),
-)  # fmt: skip
+)
 
 SECOND_PERSON = Told(
     "second person",
@@ -113,17 +161,29 @@ SECOND_PERSON = Told(
         ("You climb. The rock is warm, and it hums under your hands.", "you", ""),
         ("\n\nAt the top stands a very small house, no bigger than a letter box.", "", "house"),
         ("You knock with one finger.", "you", "house"),
-        ("\n\n## Night\n\nThe ranger finds you asleep in your tent, both boots on, with crumbs in your beard.", "ranger, you", "tent"),
+        (
+            "\n\n## Night\n\nThe ranger finds you asleep in your tent, both boots on, with crumbs in your beard.",
+            "ranger, you",
+            "tent",
+        ),
     ),
-)  # fmt: skip
+)
 
 SCRIPT = Told(
     "script",
     "fountain",
     (
-        ("Title: The Night Tram\nCredit: a short\n\nEXT. TRAM STOP - NIGHT\n\nRain. JONA, ten, stands under a broken umbrella. Nobody else is there.", "Jona", "tram stop"),
+        (
+            "Title: The Night Tram\nCredit: a short\n\nEXT. TRAM STOP - NIGHT\n\nRain. JONA, ten, stands under a broken umbrella. Nobody else is there.",
+            "Jona",
+            "tram stop",
+        ),
         ("\n\nA tram without lights rolls up and opens its doors.", "", "tram stop"),
-        ("\n\nINT. TRAM - CONTINUOUS\n\nJona walks down the empty aisle. On the last seat a CONDUCTOR made of brass is polishing his own elbow.", "Jona, Conductor", "tram"),
+        (
+            "\n\nINT. TRAM - CONTINUOUS\n\nJona walks down the empty aisle. On the last seat a CONDUCTOR made of brass is polishing his own elbow.",
+            "Jona, Conductor",
+            "tram",
+        ),
         ("\n\nCONDUCTOR\n(not looking up)\nTicket.", "Conductor", "tram"),
         ("\n\nJONA\nI only have a button.", "Jona", "tram"),
         ("\n\nThe Conductor takes the button, bites it, and hands it back.", "Conductor", "tram"),
@@ -133,6 +193,6 @@ SCRIPT = Told(
         ("\n\nJONA\n(calling back)\nWho pays for the way home?", "Jona", "beach"),
         ("\n\nThe Conductor raises his cap. The doors close.", "Conductor", "beach"),
     ),
-)  # fmt: skip
+)
 
 TEXTS = (PICTURE_BOOK, DIALOGUE, ACTION, NO_NAMES, SECOND_PERSON, SCRIPT)

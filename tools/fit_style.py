@@ -51,9 +51,13 @@ def main() -> None:
         ]
         norms.append(float(np.median(apart)))
     np.savez(
-        NETWORK / "style.npz", mean=mean.astype(np.float32), scale=scale.astype(np.float32),
-        even=even.astype(np.float32), telling=telling.astype(np.float32), norms=np.array(norms),
-    )  # fmt: skip
+        NETWORK / "style.npz",
+        mean=mean.astype(np.float32),
+        scale=scale.astype(np.float32),
+        even=even.astype(np.float32),
+        telling=telling.astype(np.float32),
+        norms=np.array(norms),
+    )
     print("hands", label.max() + 1, "pictures", len(values), "norms", norms)
 
 

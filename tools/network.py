@@ -60,9 +60,15 @@ def main() -> None:
         path = OUT / f"{name}.onnx"
         axes = {"picture": {2: "height", 3: "width"}} | {o: {2: f"{o}_h", 3: f"{o}_w"} for o in outputs}
         torch.onnx.export(
-            trunk, torch.zeros(1, 3, 224, 224), str(path), input_names=["picture"], output_names=list(outputs),
-            opset_version=OPSET, dynamic_axes=axes, dynamo=False,
-        )  # fmt: skip
+            trunk,
+            torch.zeros(1, 3, 224, 224),
+            str(path),
+            input_names=["picture"],
+            output_names=list(outputs),
+            opset_version=OPSET,
+            dynamic_axes=axes,
+            dynamo=False,
+        )
         model = onnx.load(path)
         onnx.checker.check_model(model)
         _agrees(trunk, path, outputs)

@@ -18,9 +18,9 @@ from bench.art.scenes import made
 from bench.art.sequences import FAULTS, Story, story
 from bench.art.sources import families, singles
 from juxtaform.core.check.changes import certainties
-from juxtaform.core.check.findings import Finding, Mark, ShotState, StyleHome
 from juxtaform.core.check.measure import measure_picture
 from juxtaform.core.check.sequence import check
+from juxtaform.core.check.states import Finding, Mark, ShotState, StyleHome
 from juxtaform.core.colour.spaces import delta_e_2000, lab_from_linear, lab_from_srgb8, linear_from_hex
 from juxtaform.core.figure.known import known_figure
 from juxtaform.core.figure.match import match
@@ -264,9 +264,13 @@ def _style_row(job: tuple[str, int, bool]) -> dict[str, Any]:
     begins = int(state.begins[1:]) if state.begins else None
     hits = sum(any(f.shot == f"s{i}" for f in result.findings) for i in row.slips)
     return {
-        "distance": [p.distance for p in state.style], "other": other, "begins": begins, "truth": row.begins,
-        "kinds": [f.kind for f in result.findings], "hits": hits,
-    }  # fmt: skip
+        "distance": [p.distance for p in state.style],
+        "other": other,
+        "begins": begins,
+        "truth": row.begins,
+        "kinds": [f.kind for f in result.findings],
+        "hits": hits,
+    }
 
 
 def where_they_stand(last: bool, each: int = 6) -> None:

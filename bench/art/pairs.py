@@ -72,9 +72,13 @@ def _staged(reference, seen, what: str, kind: Kind, source: str, rng: np.random.
     light = random_light(rng)
     places = grounds()
     standing = Standing(
-        seen, float(rng.uniform(0.25, 0.75)), float(rng.uniform(0.8, 1.0)), float(rng.uniform(0.35, 0.8)),
-        mirrored=bool(rng.integers(2)), turn=float(rng.normal(0, 4)),
-    )  # fmt: skip
+        seen,
+        float(rng.uniform(0.25, 0.75)),
+        float(rng.uniform(0.8, 1.0)),
+        float(rng.uniform(0.35, 0.8)),
+        mirrored=bool(rng.integers(2)),
+        turn=float(rng.normal(0, 4)),
+    )
     frame, (box,) = scene(places[rng.integers(len(places))], [standing], light)
     loose = box.grown(float(rng.uniform(0.02, 0.1))).inside(frame.shape[1], frame.shape[0])
     return Pair(on_white(reference), frame, loose, what, kind, source, light)

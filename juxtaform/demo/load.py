@@ -11,7 +11,8 @@ from juxtaform.core.plan.story_frame import CastMember, story_frame
 from juxtaform.demo import pictures, story, thumbnails
 from juxtaform.formats import prose
 from juxtaform.records.models import Bead, Beat, Project, Scene, Shot, Thread
-from juxtaform.studio import briefs, checking, library, modelsheets, projects, sketches, takes, taste, threads, versions
+from juxtaform.studio import library, modelsheets, projects, sketches, takes, taste, threads, versions
+from juxtaform.studio.findings import Findings
 from juxtaform.studio.measuring import workers
 from juxtaform.studio.workspace import Workspace, Writing, found
 
@@ -76,9 +77,9 @@ def load(ws: Workspace, say: Say = lambda _: None) -> str:
 
 def _settled(ws: Workspace, project: str, ids: dict[str, str]) -> None:
     """What has been looked at already: the stripes are let stand, the library has a few tags, and some choices of taste."""
-    concerns = [c for s in briefs.flight(ws, project).shots for c in s.concerns]
-    stripes = next(c for c in concerns if c.concern.rule == "pattern")
-    checking.stet(ws, project, stripes.key, "the stripes are on the reference, and hold by it")
+    findings = Findings(ws)
+    stripes = next(f for f in findings.of(project, "brief") if f.kind == "pattern")
+    findings.stet(project, stripes.key, "the stripes are on the reference, and hold by it")
     found_pictures = library.search(ws, project, library.Search()).items
     still_lifes = [p.id for p in found_pictures if any(u.id == ids["style"] for u in p.uses)]
     library.tag(ws, project, still_lifes, ["still life"], [])
@@ -108,12 +109,18 @@ def _frame(w: Writing, project: str) -> None:
     w.add(
         *(
             Beat(
-                project_id=project, position=float(i), title=b.title, purpose=b.purpose, share=b.share, cast=list(b.cast),
-                question=b.question, answer=answer,
+                project_id=project,
+                position=float(i),
+                title=b.title,
+                purpose=b.purpose,
+                share=b.share,
+                cast=list(b.cast),
+                question=b.question,
+                answer=answer,
             )
             for i, (b, answer) in enumerate(zip(beats, story.ANSWERS, strict=True))
         )
-    )  # fmt: skip
+    )
 
 
 def _plan(w: Writing, project: str, ids: dict[str, str]) -> list[str]:
@@ -126,26 +133,41 @@ def _plan(w: Writing, project: str, ids: dict[str, str]) -> list[str]:
         start = story.TEXT.index(facts.covers[0], after)
         end = story.TEXT.index(facts.covers[1], start) + len(facts.covers[1])
         shot = Shot(
-            project_id=project, scene_id=scenes[facts.scene].id, position=float(i), shows=facts.shows, size=facts.size,
-            angle=facts.angle, move=facts.move, length_s=facts.length_s, spoken=facts.spoken, span_start=start, span_end=end,
-            speakers=[ids[k] for k in facts.speakers], motion=facts.motion, sound=facts.sound, music=facts.music,
-            notes=facts.notes, move_start=list(facts.move_frames[0]) if facts.move_frames else None,
+            project_id=project,
+            scene_id=scenes[facts.scene].id,
+            position=float(i),
+            shows=facts.shows,
+            size=facts.size,
+            angle=facts.angle,
+            move=facts.move,
+            length_s=facts.length_s,
+            spoken=facts.spoken,
+            span_start=start,
+            span_end=end,
+            speakers=[ids[k] for k in facts.speakers],
+            motion=facts.motion,
+            sound=facts.sound,
+            music=facts.music,
+            notes=facts.notes,
+            move_start=list(facts.move_frames[0]) if facts.move_frames else None,
             move_end=list(facts.move_frames[1]) if facts.move_frames else None,
-        )  # fmt: skip
+        )
         w.add(shot)
         setting, _, variant = facts.setting.partition(":")
         shot_ids.append(shot.id)
         w.add(
             *(
                 Bead(
-                    project_id=project, shot_id=shot.id, thread_id=ids[key],
+                    project_id=project,
+                    shot_id=shot.id,
+                    thread_id=ids[key],
                     costume=variant if key == setting else facts.costume if key == "pell" else "",
                     facing=dict(facts.facings).get(key, ""),
                     weight={"whistle": 0.4, "key": 0.6, "style": 0.6}.get(key, 0.9 if key == "pell" else 0.75),
                 )
                 for key in (*facts.cast, setting, "style")
             )
-        )  # fmt: skip
+        )
     return shot_ids
 
 

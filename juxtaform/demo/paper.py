@@ -119,9 +119,15 @@ def svg(
     """The page as SVG text: ground pieces in page units, then the figures in order."""
     unit = height / 800
     defs = _DEFS.format(
-        seed=seed, tear=f"{5 * unit:.1f}", dx=f"{2 * unit:.1f}", dy=f"{4 * unit:.1f}", soft=f"{5 * unit:.1f}",
-        sdx=f"{1.5 * unit:.1f}", sdy=f"{2.5 * unit:.1f}", ssoft=f"{2.5 * unit:.1f}",
-    )  # fmt: skip
+        seed=seed,
+        tear=f"{5 * unit:.1f}",
+        dx=f"{2 * unit:.1f}",
+        dy=f"{4 * unit:.1f}",
+        soft=f"{5 * unit:.1f}",
+        sdx=f"{1.5 * unit:.1f}",
+        sdy=f"{2.5 * unit:.1f}",
+        ssoft=f"{2.5 * unit:.1f}",
+    )
     parts = [
         f'<svg xmlns="http://www.w3.org/2000/svg" width="{width}" height="{height}" viewBox="0 0 {width} {height}">',
         f"<defs>{defs}</defs>",

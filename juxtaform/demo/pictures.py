@@ -56,18 +56,98 @@ def _key(x: float, y: float, scale: float, turn: float = 0.0) -> tuple[str, Plac
 
 PAGES: tuple[Page, ...] = (
     Page(places.steps(), (_pell(330, 300, 1.0, Pose(20, 34)), _crab(560, 600, 0.95, 0, 14)), DUSK, 3),
-    Page(places.steps(shift=-90), (_pell(640, 150, 1.3, Pose(12, 60, gaze=-5), mirrored=True, whistle=False), _crab(250, 470, 1.6, 30, 0)), DUSK, 5, fault="the whistle is missing"),
-    Page(places.steps(shift=60), (_oda(460, 170, 1.45, Pose(24, 96, gaze=4)),), DUSK, 7, border=True, fault="a printed border"),
-    Page((*places.lamp_room(), *places.wall_clock(690, 200)), (_pell(420, 280, 1.15, Pose(30, 120, gaze=4)), _key(668, 250, 0.85)), NIGHT, 11, fault="the words name Oda, who is not in it"),
-    Page(places.lamp_room(shift=30), (_pell(520, 190, 1.3, Pose(110, 36, gaze=-4), coat=cast.OLIVE), _crab(240, 560, 1.05, 34, 34), _key(425, 210, 0.95, 20)), NIGHT, 13, fault="the coat is olive"),
-    Page(places.stairs_down(), (_pell(510, 240, 1.0, Pose(70, 70)), _crab(300, 470, 0.85, 0, 20)), DEEP_NIGHT, 17, hand="inked", fault="inked and shaded, another hand"),
-    Page((*places.cave(tide=False), *places.shell_door()), (_pell(150, 290, 1.1, Pose(26, 84), costume="night-shirt"), _crab(860, 590, 0.9, 10, 0), _key(330, 330, 0.8, 60)), DEEP_NIGHT, 19),
-    Page(places.cave(90), (_pell(150, 260, 1.2, Pose(30, 46, gaze=5), costume="night-shirt"), _crab(420, 560, 1.1, 0, 0, eye=cast.RED_EYE)), DEEP_NIGHT, 23, fault="Sprocket's eye is red"),
-    Page(places.cave(-60, awake=True), (_pell(330, 150, 1.5, Pose(14, 24), costume="night-shirt", mirrored=True),), DEEP_NIGHT, 29),
-    Page(places.steps(dawn=True), (_pell(300, 270, 1.05, Pose(36, 100)), _crab(520, 610, 0.9, 24, 24)), DAWN, 31, grey=0.38, fault="slides towards grey"),
-    Page(places.steps(dawn=True, shift=-120), (_pell(470, 170, 1.35, Pose(8, 12)), _crab(760, 560, 1.1, 0, 18)), DAWN, 37, grey=0.54, fault="slides towards grey"),
-    Page(places.steps(dawn=True, shift=-40), (_pell(260, 300, 1.05, Pose(16, 22, gaze=5)), _oda(520, 240, 1.2, Pose(50, 20, gaze=5))), DAWN, 41, grey=0.68, fault="slides towards grey"),
-)  # fmt: skip
+    Page(
+        places.steps(shift=-90),
+        (_pell(640, 150, 1.3, Pose(12, 60, gaze=-5), mirrored=True, whistle=False), _crab(250, 470, 1.6, 30, 0)),
+        DUSK,
+        5,
+        fault="the whistle is missing",
+    ),
+    Page(
+        places.steps(shift=60),
+        (_oda(460, 170, 1.45, Pose(24, 96, gaze=4)),),
+        DUSK,
+        7,
+        border=True,
+        fault="a printed border",
+    ),
+    Page(
+        (*places.lamp_room(), *places.wall_clock(690, 200)),
+        (_pell(420, 280, 1.15, Pose(30, 120, gaze=4)), _key(668, 250, 0.85)),
+        NIGHT,
+        11,
+        fault="the words name Oda, who is not in it",
+    ),
+    Page(
+        places.lamp_room(shift=30),
+        (
+            _pell(520, 190, 1.3, Pose(110, 36, gaze=-4), coat=cast.OLIVE),
+            _crab(240, 560, 1.05, 34, 34),
+            _key(425, 210, 0.95, 20),
+        ),
+        NIGHT,
+        13,
+        fault="the coat is olive",
+    ),
+    Page(
+        places.stairs_down(),
+        (_pell(510, 240, 1.0, Pose(70, 70)), _crab(300, 470, 0.85, 0, 20)),
+        DEEP_NIGHT,
+        17,
+        hand="inked",
+        fault="inked and shaded, another hand",
+    ),
+    Page(
+        (*places.cave(tide=False), *places.shell_door()),
+        (
+            _pell(150, 290, 1.1, Pose(26, 84), costume="night-shirt"),
+            _crab(860, 590, 0.9, 10, 0),
+            _key(330, 330, 0.8, 60),
+        ),
+        DEEP_NIGHT,
+        19,
+    ),
+    Page(
+        places.cave(90),
+        (
+            _pell(150, 260, 1.2, Pose(30, 46, gaze=5), costume="night-shirt"),
+            _crab(420, 560, 1.1, 0, 0, eye=cast.RED_EYE),
+        ),
+        DEEP_NIGHT,
+        23,
+        fault="Sprocket's eye is red",
+    ),
+    Page(
+        places.cave(-60, awake=True),
+        (_pell(330, 150, 1.5, Pose(14, 24), costume="night-shirt", mirrored=True),),
+        DEEP_NIGHT,
+        29,
+    ),
+    Page(
+        places.steps(dawn=True),
+        (_pell(300, 270, 1.05, Pose(36, 100)), _crab(520, 610, 0.9, 24, 24)),
+        DAWN,
+        31,
+        grey=0.38,
+        fault="slides towards grey",
+    ),
+    Page(
+        places.steps(dawn=True, shift=-120),
+        (_pell(470, 170, 1.35, Pose(8, 12)), _crab(760, 560, 1.1, 0, 18)),
+        DAWN,
+        37,
+        grey=0.54,
+        fault="slides towards grey",
+    ),
+    Page(
+        places.steps(dawn=True, shift=-40),
+        (_pell(260, 300, 1.05, Pose(16, 22, gaze=5)), _oda(520, 240, 1.2, Pose(50, 20, gaze=5))),
+        DAWN,
+        41,
+        grey=0.68,
+        fault="slides towards grey",
+    ),
+)
 
 
 @dataclass(frozen=True)
@@ -119,7 +199,9 @@ REFERENCES: tuple[ReferencePage, ...] = (
     ReferencePage("pell", "front", _sheet(cast.pell(Pose()))),
     ReferencePage("pell", "arms out", _sheet(cast.pell(Pose(80, 50, 28, 4)), mirrored=True), weight=0.6),
     ReferencePage("pell", "night-shirt, front", _sheet(cast.pell(Pose(), costume="night-shirt")), "night-shirt"),
-    ReferencePage("pell", "night-shirt, arms out", _sheet(cast.pell(Pose(60, 90, 26), costume="night-shirt")), "night-shirt", 0.6),
+    ReferencePage(
+        "pell", "night-shirt, arms out", _sheet(cast.pell(Pose(60, 90, 26), costume="night-shirt")), "night-shirt", 0.6
+    ),
     ReferencePage("oda", "front", _sheet(cast.oda(Pose()))),
     ReferencePage("oda", "counting", _sheet(cast.oda(Pose(20, 90)), mirrored=True), weight=0.6),
     ReferencePage("sprocket", "front", _sheet(cast.sprocket(), CRAB, k=1.5)),
@@ -133,9 +215,32 @@ REFERENCES: tuple[ReferencePage, ...] = (
     ReferencePage("style", "houses", _ground(places.still_life(1), 62, DUSK)),
     ReferencePage("style", "jars", _ground(places.still_life(2), 63, _NEUTRAL), weight=0.8),
     ReferencePage("style", "fish", _ground(places.still_life(3), 64, NIGHT), weight=0.8),
-    ReferencePage("key", "front", lambda: rendered(svg((), (Placed(cast.tide_key(), 90, 45, 3.0, size=KEY),), 360, 690))),
-    ReferencePage("whistle", "front", lambda: rendered(svg((), (Placed((Piece(blob((84, 40), (106, 40), (108, 232), (86, 232)), cast.SILVER), Piece("M92,70a4,4 0 1 0 8,0a4,4 0 1 0 -8,0Z", cast.INK)), -70, -10, 2.6),), 360, 690))),
-)  # fmt: skip
+    ReferencePage(
+        "key", "front", lambda: rendered(svg((), (Placed(cast.tide_key(), 90, 45, 3.0, size=KEY),), 360, 690))
+    ),
+    ReferencePage(
+        "whistle",
+        "front",
+        lambda: rendered(
+            svg(
+                (),
+                (
+                    Placed(
+                        (
+                            Piece(blob((84, 40), (106, 40), (108, 232), (86, 232)), cast.SILVER),
+                            Piece("M92,70a4,4 0 1 0 8,0a4,4 0 1 0 -8,0Z", cast.INK),
+                        ),
+                        -70,
+                        -10,
+                        2.6,
+                    ),
+                ),
+                360,
+                690,
+            )
+        ),
+    ),
+)
 
 LATER_DAWN = ReferencePage("steps", "dawn", _ground(places.steps(dawn=True, shift=60), 58, DAWN), "dawn")
 """A newer version of the steps at dawn, with the boats nearer: it holds for the last two shots, whose pictures are older."""
@@ -146,7 +251,15 @@ TRAITS: tuple[TraitFacts, ...] = (
     TraitFacts("pell", "front", "Whistle", (274, 398, 56, 104), "outfit", (cast.SILVER,), (0.5, 0.33)),
     TraitFacts("pell", "front", "Boots", (190, 690, 240, 150), "outfit", (cast.BOOT,), (0.43, 0.95)),
     TraitFacts("pell", "night-shirt, front", "Hair", (200, 90, 220, 90), "face", (cast.COPPER,), (0.5, 0.07)),
-    TraitFacts("pell", "night-shirt, front", "Night-shirt", (190, 340, 240, 330), "outfit", (cast.SHIRT, cast.STRIPE), (0.5, 0.45)),
+    TraitFacts(
+        "pell",
+        "night-shirt, front",
+        "Night-shirt",
+        (190, 340, 240, 330),
+        "outfit",
+        (cast.SHIRT, cast.STRIPE),
+        (0.5, 0.45),
+    ),
     TraitFacts("pell", "night-shirt, front", "Whistle", (274, 398, 56, 104), "outfit", (cast.SILVER,), (0.5, 0.33)),
     TraitFacts("pell", "night-shirt, front", "Bare feet", (190, 740, 240, 100), "outfit", (cast.SKIN,), (0.43, 0.97)),
     TraitFacts("oda", "front", "White hair", (200, 90, 220, 80), "face", (cast.WHITE_HAIR,), (0.5, 0.07)),
@@ -154,7 +267,7 @@ TRAITS: tuple[TraitFacts, ...] = (
     TraitFacts("oda", "front", "Skirt", (190, 560, 240, 220), "outfit", (cast.SKIRT,), (0.5, 0.72)),
     TraitFacts("sprocket", "front", "Brass", (165, 90, 600, 375), "figure", (cast.BRASS,)),
     TraitFacts("sprocket", "front", "Eye", (393, 117, 144, 150), "face", (cast.EYE,)),
-)  # fmt: skip
+)
 
 
 def picture(page: Page) -> Pixels:

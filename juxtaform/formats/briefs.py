@@ -60,9 +60,12 @@ def as_json(title: str, profile: str, out: Sequence[OutgoingBrief]) -> bytes:
 
 
 def as_zip(
-    title: str, profile: str, out: Sequence[OutgoingBrief], file_of: Callable[[OutgoingBrief, Picture], tuple[bytes, str]],
+    title: str,
+    profile: str,
+    out: Sequence[OutgoingBrief],
+    file_of: Callable[[OutgoingBrief, Picture], tuple[bytes, str]],
     plate_of: Callable[[OutgoingBrief], bytes | None],
-) -> bytes:  # fmt: skip
+) -> bytes:
     """Numbered folders, each with its brief and its numbered pictures; `file_of` gives a picture's bytes and file ending,
     `plate_of` a plate in place of its views."""
     data = io.BytesIO()
@@ -89,11 +92,15 @@ def as_zip(
 def _as_row(o: OutgoingBrief) -> dict[str, Any]:
     b = o.brief
     return {
-        "shot": b.number, "id": b.shot, "text": b.text, "aspect": o.aspect, "seed": o.seed,
+        "shot": b.number,
+        "id": b.shot,
+        "text": b.text,
+        "aspect": o.aspect,
+        "seed": o.seed,
         "phrases": [{"key": p.key, "kind": p.kind, "text": p.text, "source": p.source} for p in b.phrases if p.text],
         "pictures": [{"role": p.role, "label": p.label, "sha256": p.sha, "weight": p.weight} for p in b.pictures],
         "left_out": [asdict(x) for x in o.left],
-    }  # fmt: skip
+    }
 
 
 def _told(p: Picture) -> str:

@@ -24,9 +24,18 @@ from juxtaform.limits import MOST_BUNDLE_BYTES, MOST_BUNDLE_ENTRIES, MOST_BUNDLE
 FORMAT, VERSION = "juxtaform-bundle", 1
 ENDINGS = {"image/png": "png", "image/jpeg": "jpg", "image/webp": "webp"}
 _UNREADABLE = (
-    zipfile.BadZipFile, zlib.error, lzma.LZMAError, struct.error, OSError, NotImplementedError, RuntimeError, EOFError, ValueError,
-    IndexError, OverflowError,
-)  # fmt: skip
+    zipfile.BadZipFile,
+    zlib.error,
+    lzma.LZMAError,
+    struct.error,
+    OSError,
+    NotImplementedError,
+    RuntimeError,
+    EOFError,
+    ValueError,
+    IndexError,
+    OverflowError,
+)
 """What a damaged zip file makes its reader say."""
 CONTEXT = "http://www.w3.org/ns/anno.jsonld"
 

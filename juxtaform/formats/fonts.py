@@ -36,7 +36,9 @@ def truetype(face: str, weight: int, subset: str = "latin") -> bytes | None:
         return None
     font = TTFont(path)
     low, high = next((a.minValue, a.maxValue) for a in font["fvar"].axes if a.axisTag == "wght")
-    fixed = instantiateVariableFont(font, {a.axisTag: min(high, max(low, weight)) if a.axisTag == "wght" else None for a in font["fvar"].axes})  # fmt: skip
+    fixed = instantiateVariableFont(
+        font, {a.axisTag: min(high, max(low, weight)) if a.axisTag == "wght" else None for a in font["fvar"].axes}
+    )
     fixed.flavor = None
     out = io.BytesIO()
     fixed.save(out)

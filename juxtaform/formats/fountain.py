@@ -18,7 +18,19 @@ _BONEYARD = re.compile(r"/\*.*?\*/", re.DOTALL)
 _NOTE = re.compile(r"\[\[(?:(?!\n[ \t]?\n).)*?\]\]", re.DOTALL)
 _KEY = re.compile(r"^([A-Za-z][A-Za-z ]{0,40}):[ \t]*(.*)$")
 _EMPHASIS = re.compile(r"(?<!\\)(\*{1,3}|_)(?=\S)(.+?)(?<=\S)(?<!\\)\1")
-_KNOWN_KEYS = {"title", "credit", "author", "authors", "source", "draft date", "date", "contact", "copyright", "notes", "revision"}  # fmt: skip
+_KNOWN_KEYS = {
+    "title",
+    "credit",
+    "author",
+    "authors",
+    "source",
+    "draft date",
+    "date",
+    "contact",
+    "copyright",
+    "notes",
+    "revision",
+}
 
 
 def looks_like_fountain(text: str) -> bool:

@@ -16,7 +16,20 @@ from juxtaform.formats.shot_table import Cells, chosen
 
 PICTURE_MM = 34.0
 MARGIN_MM = 12.0
-WIDTHS = {"shows": 62, "spoken": 46, "words": 46, "motion": 34, "notes": 34, "sound": 28, "music": 28, "length_s": 14, "size": 13, "number": 15, "angle": 22, "move": 16}  # fmt: skip
+WIDTHS = {
+    "shows": 62,
+    "spoken": 46,
+    "words": 46,
+    "motion": 34,
+    "notes": 34,
+    "sound": 28,
+    "music": 28,
+    "length_s": 14,
+    "size": 13,
+    "number": 15,
+    "angle": 22,
+    "move": 16,
+}
 USUAL_MM = 26.0
 DEFAULT = ("Number", "Shows", "Size", "Angle", "Move", "Length", "Spoken", "Characters", "Settings")
 LINE_MM = 4.1

@@ -56,8 +56,15 @@ class Step:
 
 
 STEP = (
-    Change.id, Change.version, Change.label, Change.at, Change.takes_back, Change.undo_id, Change.redo_id, Change.spell_id,
-)  # fmt: skip
+    Change.id,
+    Change.version,
+    Change.label,
+    Change.at,
+    Change.takes_back,
+    Change.undo_id,
+    Change.redo_id,
+    Change.spell_id,
+)
 NO_STEP = Step(0, 0, "", None, None, None, None, None)
 
 
@@ -108,9 +115,13 @@ def change(session: Session, project_id: str, label: str, joins_within_s: float 
         return
     joins = joins_within_s > 0 and _goes_on(last, written.label, joins_within_s)
     entry = Change(
-        project_id=project_id, version=written.version, label=written.label, rows=dumped(written.rows),
-        spell_id=(last.spell_id or last.id) if joins else None, deed=written.deed,
-    )  # fmt: skip
+        project_id=project_id,
+        version=written.version,
+        label=written.label,
+        rows=dumped(written.rows),
+        spell_id=(last.spell_id or last.id) if joins else None,
+        deed=written.deed,
+    )
     session.add(entry)
     session.flush()
     entry.undo_id = entry.id
@@ -276,9 +287,15 @@ def _replayed(
     session.expire_all()
     label = taken_back.label
     entry = Change(
-        project_id=project_id, version=version, label=label, rows=dumped(rows), takes_back=taken_back.id, undo_id=undo_id,
-        redo_id=redo_id, deed=deed,
-    )  # fmt: skip
+        project_id=project_id,
+        version=version,
+        label=label,
+        rows=dumped(rows),
+        takes_back=taken_back.id,
+        undo_id=undo_id,
+        redo_id=redo_id,
+        deed=deed,
+    )
     session.add(entry)
     session.flush()
     if taken_back.takes_back is None:

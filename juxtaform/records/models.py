@@ -368,9 +368,21 @@ class Change(Base):
 JOURNALED: dict[str, type[Journaled]] = {
     model.__tablename__: model
     for model in (
-        Project, Beat, Scene, Shot, Thread, Reference, Trait, Bead, Take, Mark, Stet, LibraryPicture, Duel,
+        Project,
+        Beat,
+        Scene,
+        Shot,
+        Thread,
+        Reference,
+        Trait,
+        Bead,
+        Take,
+        Mark,
+        Stet,
+        LibraryPicture,
+        Duel,
     )
-}  # fmt: skip
+}
 """Journaled models by table name, parents before children."""
 APART = frozenset({"library_picture", "duel"})
 """Tables that may hold very many rows and that the screen asks for by parts."""

@@ -321,10 +321,20 @@ class DuelRule(OfProject):
 
 
 RULES: dict[str, type[RowRule]] = {
-    "project": ProjectRule, "beat": BeatRule, "scene": SceneRule, "shot": ShotRule, "thread": ThreadRule,
-    "reference": ReferenceRule, "trait": TraitRule, "bead": BeadRule, "take": TakeRule, "mark": MarkRule, "stet": StetRule,
-    "library_picture": LibraryPictureRule, "duel": DuelRule,
-}  # fmt: skip
+    "project": ProjectRule,
+    "beat": BeatRule,
+    "scene": SceneRule,
+    "shot": ShotRule,
+    "thread": ThreadRule,
+    "reference": ReferenceRule,
+    "trait": TraitRule,
+    "bead": BeadRule,
+    "take": TakeRule,
+    "mark": MarkRule,
+    "stet": StetRule,
+    "library_picture": LibraryPictureRule,
+    "duel": DuelRule,
+}
 LINKS: dict[str, dict[str, str]] = {
     "project": {"style_id": "thread"},
     "beat": {},

@@ -2,53 +2,25 @@
 
 from __future__ import annotations
 
-import hashlib
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from juxtaform.core.brief.compose import Brief, BriefShot, composed
-from juxtaform.core.brief.concerns import Before, Concern
-from juxtaform.core.brief.preflight import Preflight
+from juxtaform.core.brief.compose import Brief, composed
+from juxtaform.core.brief.knowledge import Before
 from juxtaform.core.brief.trimming import Fitted, Profile, fitted
+from juxtaform.core.findings import Finding, WordsAt, key_of
 from juxtaform.core.text.difference import Piece, word_difference
 from juxtaform.records.models import SentBrief, Shot, Take
 from juxtaform.studio.desk import Desk
-from juxtaform.studio.versions import Stale, stale_takes
 from juxtaform.studio.workspace import NotThere, Workspace, found
 
 
 @dataclass(frozen=True)
-class KeyedConcern:
-    """A concern with a key that stays the same until its words or threads change, and whether it was let stand."""
-
-    key: str
-    concern: Concern
-    stood: bool
-
-
-@dataclass(frozen=True)
-class ShotFlight:
-    """What preflight says of one shot."""
-
-    shot_id: str
-    concerns: tuple[KeyedConcern, ...]
-
-
-@dataclass(frozen=True)
-class Flight:
-    """Preflight of all briefs (shots without concerns are left out), and the pictures made from older references."""
-
-    profile: str
-    shots: tuple[ShotFlight, ...]
-    stale: tuple[Stale, ...]
-
-
-@dataclass(frozen=True)
 class ShotBrief:
-    """One shot's brief as it would go out: before and after fitting, with its concerns."""
+    """One shot's brief as it would go out: before and after fitting, with what is to look at in it."""
 
     shot_id: str
     number: str
@@ -56,69 +28,48 @@ class ShotBrief:
     fitted: Fitted
     text: str
     profile: Profile
-    concerns: tuple[KeyedConcern, ...]
+    findings: tuple[Finding, ...]
 
 
-def flight(ws: Workspace, project_id: str, profile: str | None = None) -> Flight:
-    """Preflight of every settled shot's brief."""
-    with ws.database.session() as s:
-        desk = Desk(s, project_id)
-        told = tuple(ShotFlight(b.shot_id, b.concerns) for b in all_briefs(desk, profile) if b.concerns)
-        return Flight(desk.profile(profile).name, told, tuple(stale_takes(s, project_id, desk.ids)))
+def before(desk: Desk, index: int) -> Before | None:
+    """The shot before one: its own words, and what was attached."""
+    if index == 0:
+        return None
+    earlier = desk.shot(index - 1)
+    words = " ".join(p.text for p in desk.brief(index - 1).phrases if p.kind == "action")
+    return Before(words, frozenset(m.id for m in earlier.members))
 
 
 def all_briefs(desk: Desk, profile: str | None = None, only: Sequence[str] | None = None) -> Iterator[ShotBrief]:
     """The briefs of all settled shots, or of some, in order."""
-    rules, limits = desk.preflight(), desk.profile(profile)
     chosen = None if only is None else set(only)
-    before: Before | None = None
-    for i, row in enumerate(desk.order):
-        shot = desk.shot(i)
-        whole = desk.brief(i, shot)
-        if chosen is None or row.id in chosen:
-            yield _looked_at(desk, rules, limits, i, shot, whole, before)
-        before = Before(
-            " ".join(p.text for p in whole.phrases if p.kind == "action"), frozenset(m.id for m in shot.members)
-        )
-
-
-def brief(ws: Workspace, project_id: str, shot_id: str, profile: str | None = None) -> ShotBrief:
-    """One shot's brief. Raises NotThere for a shot that is not there or only proposed."""
-    with ws.database.session() as s:
-        desk = Desk(s, project_id)
-        return at_desk(desk, shot_id, profile)
+    for i, shot in enumerate(desk.ids):
+        if chosen is None or shot in chosen:
+            yield looked_at(desk, i, desk.profile(profile))
 
 
 def at_desk(desk: Desk, shot_id: str, profile: str | None = None) -> ShotBrief:
     """One shot's brief from rows already read."""
-    if shot_id not in desk.ids:
+    if shot_id not in desk.at:
         raise NotThere("This shot has no brief: it is gone, or only proposed. Accept it first.")
-    i = desk.ids.index(shot_id)
-    shot = desk.shot(i)
-    before = None
-    if i:
-        earlier = desk.shot(i - 1)
-        words = " ".join(p.text for p in desk.brief(i - 1, earlier).phrases if p.kind == "action")
-        before = Before(words, frozenset(m.id for m in earlier.members))
-    return _looked_at(desk, desk.preflight(), desk.profile(profile), i, shot, desk.brief(i, shot), before)
+    return looked_at(desk, desk.at[shot_id], desk.profile(profile))
 
 
-def _looked_at(
-    desk: Desk, rules: Preflight, limits: Profile, i: int, shot: BriefShot, whole: Brief, before: Before | None
-) -> ShotBrief:
+def looked_at(desk: Desk, index: int, limits: Profile) -> ShotBrief:
+    """The brief of the shot at an index, fitted to a service's limits and looked over."""
+    shot = desk.shot(index)
+    whole = desk.brief(index)
     cut = fitted(whole, limits, shot.members, shot.aspect)
-    concerns = tuple(
-        KeyedConcern(key := _key(shot.id, c), c, key in desk.stood)
-        for c in rules.concerns(shot, whole, before, cut, desk.state(i, shot))
-    )
-    return ShotBrief(shot.id, shot.number, whole, cut, cut.brief.text, limits, concerns)
+    told = desk.preflight.findings(shot, whole, before(desk, index), cut, desk.state(index, shot))
+    findings = tuple(replace(f, shot=shot.id, key=_key(shot.id, f)) for f in told)
+    return ShotBrief(shot.id, shot.number, whole, cut, cut.brief.text, limits, findings)
 
 
 def compared(ws: Workspace, project_id: str, shot_id: str, other: str, profile: str | None = None) -> list[Piece]:
     """What differs in a brief from another: `before` (the shot before), `sent` (the last that left), `plain` (without hand
     edits), or another shot's id. Raises NotThere when there is none."""
     with ws.database.session() as s:
-        desk = Desk(s, project_id)
+        desk = Desk.read(s, project_id)
         new = at_desk(desk, shot_id, profile).text
         if other == "sent":
             query = select(SentBrief.text).where(SentBrief.shot_id == shot_id).order_by(SentBrief.id.desc()).limit(1)
@@ -126,11 +77,11 @@ def compared(ws: Workspace, project_id: str, shot_id: str, other: str, profile: 
             if old is None:
                 raise NotThere("No brief of this shot has left yet: there is nothing to compare with.")
         elif other == "plain":
-            i = desk.ids.index(shot_id)
+            i = desk.at[shot_id]
             shot = desk.shot(i)
             old = fitted(composed(shot), desk.profile(profile), shot.members).brief.text
         elif other == "before":
-            i = desk.ids.index(shot_id)
+            i = desk.at[shot_id]
             if i == 0:
                 raise NotThere("This is the first shot: there is none before it.")
             old = at_desk(desk, desk.ids[i - 1], profile).text
@@ -151,9 +102,8 @@ def sent(ws: Workspace, project_id: str, texts: Sequence[tuple[str, str]]) -> No
 
 def phrases_now(session: Session, project_id: str, shot_ids: Sequence[str]) -> dict[str, list[list[str]]]:
     """For each shot the phrases of its brief as (key, words): what a picture made now is made from."""
-    desk = Desk(session, project_id)
-    index = {shot: i for i, shot in enumerate(desk.ids)}
-    return {i: [[p.key, p.text] for p in desk.brief(index[i]).phrases] for i in shot_ids if i in index}
+    desk = Desk.read(session, project_id)
+    return {i: [[p.key, p.text] for p in desk.brief(desk.at[i]).phrases] for i in shot_ids if i in desk.at}
 
 
 def words_of_take(ws: Workspace, project_id: str, take_id: str) -> list[tuple[str, str]]:
@@ -170,9 +120,10 @@ def take_phrases(session: Session, take_id: str, project_id: str) -> list[tuple[
     return [(key, words) for key, words in held]
 
 
-def _key(shot_id: str, c: Concern) -> str:
-    about = [c.rule, "" if c.shared else shot_id, c.thread, c.phrase, c.words or c.title]
-    return "flight:" + hashlib.sha256("\x1f".join(about).encode()).hexdigest()[:40]
+def _key(shot_id: str, f: Finding) -> str:
+    """The same while the words and threads are; what stands in a fixed wording is one matter in every brief that has it."""
+    at = f.words or WordsAt("")
+    return key_of(f.kind, "" if at.shared else shot_id, f.thread or "", at.phrase, at.text or f.title)
 
 
 def edited_with(edits: Sequence[dict[str, str]], key: str, was: str, now: str | None) -> list[dict[str, str]]:

@@ -227,7 +227,7 @@ def _manifest(s: Session, project: Project, held: dict[str, BundledPicture]) -> 
             "references": [_reference(t, references, traits, held) for t in threads],
             "shots": [_shot(x, picked.get(x.id), marks, beads[x.id], kinds, held, project.style_id) for x in shots],
         }
-    ).model_dump(mode="json", exclude_defaults=True) | {"format": "juxtaform-sequence/1"}  # fmt: skip
+    ).model_dump(mode="json", exclude_defaults=True) | {"format": "juxtaform-sequence/1"}
 
 
 def _reference(
@@ -239,35 +239,60 @@ def _reference(
     for k in t.kept_colours:
         kept[k["thread_id"]].append(k["hex"])
     return {
-        "id": t.id, "kind": t.kind, "name": t.name, "aliases": list(t.aliases), "kept_colours": dict(kept),
-        "pictures": [{"path": held[r.picture_sha].path, "weight": r.weight, "view": r.name, "costume": r.costume} for r in own],
+        "id": t.id,
+        "kind": t.kind,
+        "name": t.name,
+        "aliases": list(t.aliases),
+        "kept_colours": dict(kept),
+        "pictures": [
+            {"path": held[r.picture_sha].path, "weight": r.weight, "view": r.name, "costume": r.costume} for r in own
+        ],
         "traits": [
-            {"name": x.name, "colours": list(x.colours), "box": (x.x, x.y, x.w, x.h), "picture": index[x.reference_id], "part": x.part}
+            {
+                "name": x.name,
+                "colours": list(x.colours),
+                "box": (x.x, x.y, x.w, x.h),
+                "picture": index[x.reference_id],
+                "part": x.part,
+            }
             for x in traits
             if x.thread_id == t.id and x.reference_id in index and not x.free
         ],
-    }  # fmt: skip
+    }
 
 
 def _shot(
-    x: Shot, take: Take | None, marks: dict[str, list[Mark]], beads: dict[str, Any], kinds: dict[str, str],
-    held: dict[str, BundledPicture], usual_style: str | None,
-) -> Row:  # fmt: skip
+    x: Shot,
+    take: Take | None,
+    marks: dict[str, list[Mark]],
+    beads: dict[str, Any],
+    kinds: dict[str, str],
+    held: dict[str, BundledPicture],
+    usual_style: str | None,
+) -> Row:
     def first(kind: str) -> str | None:
         return next((i for i in beads if kinds[i] == kind), None)
 
     there = marks[take.id] if take and take.id in marks else []
     return {
-        "id": x.id, "words": x.shows, "assigned": sorted(beads), "setting": first("setting"), "style": first("style") or usual_style,
+        "id": x.id,
+        "words": x.shows,
+        "assigned": sorted(beads),
+        "setting": first("setting"),
+        "style": first("style") or usual_style,
         "picture": held[take.picture_sha].path if take and take.picture_sha in held else None,
         "appearances": [
             {
-                "reference": m.thread_id, "box": (m.x, m.y, m.w, m.h), "costume": beads[m.thread_id].costume if m.thread_id in beads else "",
-                "hold": hold if m.thread_id in beads and (hold := beads[m.thread_id].hold) in ("figure", "face", "outfit") else "figure",
+                "reference": m.thread_id,
+                "box": (m.x, m.y, m.w, m.h),
+                "costume": beads[m.thread_id].costume if m.thread_id in beads else "",
+                "hold": hold
+                if m.thread_id in beads and (hold := beads[m.thread_id].hold) in ("figure", "face", "outfit")
+                else "figure",
             }
             for m in there
         ],
-    }  # fmt: skip
+    }
 
 
 def _marks(s: Session, project_id: str, held: dict[str, BundledPicture]) -> Row:

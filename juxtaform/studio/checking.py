@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-import hashlib
 import logging
 import threading
 import time
 from concurrent.futures import BrokenExecutor, Executor
-from dataclasses import asdict, dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import datetime
 from typing import Any, Literal
 
@@ -16,37 +15,26 @@ from sqlalchemy import select, update
 from sqlalchemy.exc import SQLAlchemyError
 from sqlalchemy.orm import Session
 
-from juxtaform.core.check.findings import CheckResult, Finding, ShotState, StyleHome
 from juxtaform.core.check.measure import MEASURE_VERSION, PictureMeasure
 from juxtaform.core.check.sequence import check
+from juxtaform.core.check.states import CheckResult, ShotState, StyleHome
+from juxtaform.core.findings import Finding, key_of
 from juxtaform.media.network import trait_judge
 from juxtaform.records import journal, measures
-from juxtaform.records.models import CheckRun, Measure, Project, Stet, now
+from juxtaform.records.models import CheckRun, Measure, Project, now
 from juxtaform.records.trouble import trouble_of
-from juxtaform.studio import briefs
 from juxtaform.studio import sequence as sequences
-from juxtaform.studio.desk import Desk, profiles_of
 from juxtaform.studio.measuring import PictureTask, Workers, from_text, measured, to_text
-from juxtaform.studio.planning import planned
-from juxtaform.studio.versions import stale_takes
-from juxtaform.studio.workspace import Changed, NotPossible, NotThere, Row, Workspace, edited, found
+from juxtaform.studio.workspace import Workspace, found
 
 State = Literal["never", "queued", "running", "done", "stopped", "failed"]
-
-
-@dataclass(frozen=True)
-class KeyedFinding:
-    """A finding with a key that stays the same until its picture or its thread's references change."""
-
-    key: str
-    finding: Finding
 
 
 @dataclass(frozen=True)
 class Outcome:
     """What a check found in the project as it was at `version`; `trouble` tells of pictures that could not be measured, by shot."""
 
-    findings: tuple[KeyedFinding, ...] = ()
+    findings: tuple[Finding, ...] = ()
     result: CheckResult = field(default_factory=lambda: CheckResult(()))
     trouble: dict[str, str] = field(default_factory=dict)
     version: int = 0
@@ -206,8 +194,13 @@ def outcome(ws: Workspace, project_id: str) -> Outcome:
     """What the latest finished check found; empty before the first. Raises NotThere."""
     with ws.database.session() as s:
         found(s, Project, project_id)
-        run = s.get(CheckRun, project_id)
-        return _OUTCOME.validate_json(run.result) if run and run.result else Outcome()
+        return outcome_of(s, project_id)
+
+
+def outcome_of(s: Session, project_id: str) -> Outcome:
+    """What the latest finished check of a project found; empty before the first."""
+    run = s.get(CheckRun, project_id)
+    return _OUTCOME.validate_json(run.result) if run and run.result else Outcome()
 
 
 def holds_until(ws: Workspace, project_id: str, version: int) -> int:
@@ -217,50 +210,6 @@ def holds_until(ws: Workspace, project_id: str, version: int) -> int:
         if touched is None or not set(touched) <= NOT_CHECKED:
             return version
         return journal.latest(s, project_id).version
-
-
-def stet(ws: Workspace, project_id: str, key: str, reason: str, revision: int | None = None) -> Changed:
-    """Let a finding stand, with a reason; the reason of one that stands can be changed. Raises NotThere for what nobody found,
-    Conflict."""
-    reason = " ".join(reason.split())
-    if not reason:
-        raise NotPossible("Say in a word why it may stand; whoever comes after you will ask.")
-    title = _title(ws, project_id, key)
-    with ws.writing(project_id, f"let stand: {title or 'a finding'}") as w:
-        held = w.session.scalars(select(Stet).where(Stet.project_id == project_id, Stet.finding_key == key)).first()
-        if held:
-            edited(held, revision, {"reason": reason})
-        elif title is None:
-            raise NotThere("There is no such finding any more. Check again, and look at what is found now.")
-        else:
-            w.add(Stet(project_id=project_id, finding_key=key, reason=reason))
-    return w.changed
-
-
-def _title(ws: Workspace, project_id: str, key: str) -> str | None:
-    """What stands under a key: a finding of the check or the plan, a concern of preflight, a stale picture; None for nothing."""
-    titles = {k.key: k.finding.title for k in outcome(ws, project_id).findings}
-    titles |= {k.key: k.finding.title for k in planned(ws, project_id).findings}
-    if key in titles:
-        return titles[key]
-    with ws.database.reading() as s:
-        desk = Desk(s, project_id)
-        stale = {x.key: "a stale picture" for x in stale_takes(s, project_id, desk.ids)}
-        if key in stale:
-            return stale[key]
-        for profile in dict.fromkeys([desk.profile().name, *(p.name for p in profiles_of(desk.project))]):
-            for told in briefs.all_briefs(desk, profile):
-                for k in told.concerns:
-                    if k.key == key:
-                        return k.concern.title
-    return None
-
-
-def unstet(ws: Workspace, project_id: str, stet_id: str) -> Changed:
-    """Take a stet back."""
-    with ws.writing(project_id, "took a stet back") as w:
-        w.erase([found(w.session, Stet, stet_id, project_id)])
-    return w.changed
 
 
 def _left_out(outcome: Outcome) -> str:
@@ -307,31 +256,25 @@ def _outcome(
         styles.append(StyleHome(style.id, style.name, signatures, weights, tuple(p.hand for p, _ in pairs if p.hand)))
     pictures = {x.shot.id: x.sha for x in sequence.shots}
 
-    def keyed_findings(told: CheckResult) -> list[KeyedFinding]:
-        return [KeyedFinding(_key(f, pictures, sequence.digests), f) for f in told.findings]
+    def keyed(told: CheckResult) -> list[Finding]:
+        return [replace(f, key=_key(f, pictures, sequence.digests)) for f in told.findings]
 
     judge = trait_judge()
     result = check(shots, styles, sequence.names, sequence.parts, judge=judge)
-    every = keyed_findings(result)
-    stood = [k for k in every if k.finding.kind in WHO and k.key in sequence.stood]
+    every = keyed(result)
+    stood = [f for f in every if f.kind in WHO and f.key in sequence.stood]
     if stood:
-        accepted = {(k.finding.thread or "", k.finding.shot) for k in stood}
+        accepted = {(f.thread or "", f.shot or "") for f in stood}
         result = check(shots, styles, sequence.names, sequence.parts, accepted, judge)
-        left = keyed_findings(result)
-        still = {k.key for k in left}
-        every = [*left, *(k for k in stood if k.key not in still)]
-    keyed = tuple(every)
+        left = keyed(result)
+        still = {f.key for f in left}
+        every = [*left, *(f for f in stood if f.key not in still)]
     told = {x.shot.id: trouble[x.task.key] for x in sequence.shots if x.task and x.task.key in trouble}
-    return Outcome(keyed, result, told, version)
+    return Outcome(tuple(every), replace(result, findings=()), told, version)
 
 
 def _key(f: Finding, pictures: dict[str, str | None], digests: dict[tuple[str, str], str]) -> str:
-    about = [f.kind, f.thread, f.shot, f.trait, f.until, pictures.get(f.shot), digests.get((f.thread or "", f.shot))]
-    if f.kind == "named_absent":
-        about[5] = f.evidence[0].measured
-    return hashlib.sha256("\x1f".join(str(a) for a in about).encode()).hexdigest()[:40]
-
-
-def as_row(value: object) -> Row:
-    """A frozen result as a plain dict."""
-    return asdict(value)  # type: ignore[call-overload,no-any-return]
+    """The same until the finding's picture or its thread's references change."""
+    shot = f.shot or ""
+    about = f.evidence[0].measured if f.kind == "named_absent" else pictures.get(shot)
+    return key_of(f.kind, f.thread, f.shot, f.trait, f.until, about, digests.get((f.thread or "", shot)))

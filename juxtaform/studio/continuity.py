@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from sqlalchemy import select
 
-from juxtaform.core.check.findings import FigurePoint, StylePoint
+from juxtaform.core.check.states import FigurePoint, StylePoint
 from juxtaform.core.colour.light import SceneLight
 from juxtaform.core.figure.evidence import laid
 from juxtaform.core.figure.reading import TraitReading
@@ -80,11 +80,21 @@ def lineup(ws: Workspace, project_id: str, thread_id: str) -> Lineup:
     cells = [_style_cell(p, shas[p.shot]) for p in state.style if p.shot in shas]
     cells += [
         LineupCell(
-            p.shot, shas[p.shot], p.mark.box, p.mark.costume, p.distance, p.verdict, p.appearance.traits,
-            p.appearance.light, p.appearance.light.words(), p.appearance.nearest_view, laid=_laid_key(p),
+            p.shot,
+            shas[p.shot],
+            p.mark.box,
+            p.mark.costume,
+            p.distance,
+            p.verdict,
+            p.appearance.traits,
+            p.appearance.light,
+            p.appearance.light.words(),
+            p.appearance.nearest_view,
+            laid=_laid_key(p),
         )
-        for p in state.figures if p.shot in shas
-    ]  # fmt: skip
+        for p in state.figures
+        if p.shot in shas
+    ]
     return Lineup(thread_id, anchors, tuple(cells), state.change, state.begins, state.back_to)
 
 

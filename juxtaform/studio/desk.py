@@ -1,10 +1,11 @@
-"""The desk: a project's rows as briefs are composed from them, read once."""
+"""The desk: a project's rows as briefs are composed from them."""
 
 from __future__ import annotations
 
 from bisect import bisect_right
 from collections import defaultdict
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
+from functools import cached_property
 from itertools import groupby
 
 import numpy as np
@@ -12,7 +13,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from juxtaform.core.brief.compose import Brief, BriefShot, Edit, Member, Picture, StyleWords, Tone, composed
-from juxtaform.core.brief.concerns import State, ThreadWords
+from juxtaform.core.brief.knowledge import State, ThreadWords
 from juxtaform.core.brief.preflight import Preflight
 from juxtaform.core.brief.stylewords import hue_of_name
 from juxtaform.core.brief.trimming import ANYTHING, PROFILES, Profile
@@ -20,41 +21,43 @@ from juxtaform.core.brief.versions import Editions
 from juxtaform.core.colour.spaces import linear_from_hex, oklab_from_linear
 from juxtaform.core.colour.words import colour_name
 from juxtaform.core.text.names import Named
-from juxtaform.records.models import Bead, Project, Reference, Shot, Stet, Thread, Trait
+from juxtaform.records.models import Bead, Project, Reference, Shot, Thread
 from juxtaform.records.models import Picture as PictureRow
-from juxtaform.studio import fitness, plan
+from juxtaform.studio import fitness
 from juxtaform.studio.editions import editions_of, in_force
-from juxtaform.studio.workspace import found, of_project
+from juxtaform.studio.rows import ProjectRows
 
 STRONG_COLOURS = 0.25
 """The colourfulness of a picture is that of this share of it, the most colourful part."""
 
 
 class Desk:
-    """All rows that briefs are composed from, read once."""
+    """All that briefs are composed from. Facts and beads of a shot may change in the rows beneath it; after any other change a
+    project's desk is made anew."""
 
-    def __init__(self, session: Session, project_id: str) -> None:
-        self.project = found(session, Project, project_id)
-        self.order = [s for s in plan.in_order(session, project_id) if s.status == "settled"]
-        self.ids = [s.id for s in self.order]
-        self.threads = {t.id: t for t in of_project(session, Thread, project_id)}
+    def __init__(self, session: Session, held: ProjectRows) -> None:
+        self.rows = held
+        self.project = held.project
+        self.ids = [s.id for s in held.order if s.status == "settled"]
+        self.at = {shot: i for i, shot in enumerate(self.ids)}
+        self.threads = held.threads
         self.references: defaultdict[str, list[Reference]] = defaultdict(list)
-        rows = of_project(session, Reference, project_id)
+        rows = list(held.references.values())
         for r in rows:
             self.references[r.thread_id].append(r)
         self.costume_of = {r.id: r.costume for r in rows}
         self.editions: Editions = editions_of(rows, self.ids)
-        self.traits = of_project(session, Trait, project_id)
-        self.beads: defaultdict[str, list[Bead]] = defaultdict(list)
-        for bead in of_project(session, Bead, project_id):
-            self.beads[bead.shot_id].append(bead)
-        guides = {s.sketch_sha for s in self.order if s.sketch_sha}
+        self.traits = list(held.traits.values())
+        guides = {s.sketch_sha for s in held.shots.values() if s.sketch_sha}
         wanted = guides | {r.picture_sha for r in rows if self.threads[r.thread_id].kind == "style"}
         query = select(PictureRow).where(PictureRow.sha.in_(wanted))
         self.pictures = {p.sha: p for p in session.scalars(query)} if wanted else {}
-        self.stood = set(session.scalars(select(Stet.finding_key).where(Stet.project_id == project_id)))
-        held = fitness.Held(self.project, list(self.threads.values()), rows, self.traits, self.editions)
-        self.unfit = {f.reference_id: f.faults[0].title for f in fitness.judged(session, held) if f.faults}
+        judged = fitness.judged(
+            session, fitness.Held(held.project, list(held.threads.values()), rows, self.traits, self.editions)
+        )
+        self.faults = tuple(fault for fit in judged for fault in fit.faults)
+        self.unfit = {f.reference_id: f.faults[0].title for f in judged if f.faults}
+        self.unmeasured = {r.picture_sha for r in rows if r.id not in {f.reference_id for f in judged}}
         self._style_chroma: dict[str, float | None] = {}
         self._positions = {
             t.id: (("character", "prop", "setting", "style").index(t.kind), t.position) for t in self.threads.values()
@@ -62,21 +65,51 @@ class Desk:
         self._begins = sorted(self.ids.index(r.from_shot_id) for r in rows if r.from_shot_id in self.ids)
         self._members: dict[tuple[object, ...], Member | None] = {}
         self._styles: dict[tuple[object, ...], StyleWords] = {}
-        self._runs = _runs([s.sketch_sha for s in self.order])
+        self._composed: dict[str, tuple[BriefShot, Brief]] = {}
+        self._runs = _runs([held.shots[i].sketch_sha for i in self.ids])
+
+    @classmethod
+    def read(cls, session: Session, project_id: str) -> Desk:
+        """The desk of a project as a transaction sees it. Raises NotThere."""
+        return cls(session, ProjectRows(session, project_id))
+
+    def beads(self, shot_id: str) -> list[Bead]:
+        return list(self.rows.beads_of[shot_id].values())
 
     def profile(self, name: str | None = None) -> Profile:
         """The profile of that name, else the project's own choice, else no limits."""
         wanted = self.project.profile if name is None else name
         return next((p for p in profiles_of(self.project) if p.name == wanted), ANYTHING)
 
+    @cached_property
     def preflight(self) -> Preflight:
         """The rules over the project's threads."""
         return Preflight([self._words_of(t) for t in self.threads.values()])
 
+    def changed(self, shots: Iterable[str]) -> None:
+        """Facts or beads of some shots are other ones now."""
+        for shot in shots:
+            self._composed.pop(shot, None)
+
     def shot(self, index: int) -> BriefShot:
         """All that the brief of the shot at an index is composed from."""
-        row = self.order[index]
-        beads = sorted(self.beads[row.id], key=lambda b: self._positions[b.thread_id])
+        return self._at(index)[0]
+
+    def brief(self, index: int) -> Brief:
+        """The brief of the shot at an index, with its hand edits."""
+        return self._at(index)[1]
+
+    def _at(self, index: int) -> tuple[BriefShot, Brief]:
+        key = self.ids[index]
+        if key not in self._composed:
+            shot = self._laid_out(index)
+            edits = [Edit(e["key"], e["was"], e["now"]) for e in self.rows.shots[key].brief_edits]
+            self._composed[key] = shot, composed(shot, edits)
+        return self._composed[key]
+
+    def _laid_out(self, index: int) -> BriefShot:
+        row = self.rows.shots[self.ids[index]]
+        beads = sorted(self.beads(row.id), key=lambda b: self._positions[b.thread_id])
         members = [m for b in beads if (m := self._member(b, index)) is not None]
         style = next((b for b in beads if self.threads[b.thread_id].kind == "style"), None)
         style_id = style.thread_id if style is not None else self.project.style_id
@@ -84,22 +117,26 @@ class Desk:
         if row.sketch_sha:
             guide = Picture("guide", row.sketch_sha, f"Shot {index + 1}, layout guide", row.guide_strength)
         return BriefShot(
-            row.id, str(index + 1), row.shows, row.size, row.angle, tuple(members),
-            self._style(style_id, style, index) if style_id in self.threads else None, guide,
-            row.aspect or self.project.aspect, tuple(dict.fromkeys([*self.project.donts, *row.donts])), self._seed(row, index),
-        )  # fmt: skip
-
-    def brief(self, index: int, shot: BriefShot | None = None) -> Brief:
-        edits = [Edit(e["key"], e["was"], e["now"]) for e in self.order[index].brief_edits]
-        return composed(shot or self.shot(index), edits)
+            row.id,
+            str(index + 1),
+            row.shows,
+            row.size,
+            row.angle,
+            tuple(members),
+            self._style(style_id, style, index) if style_id in self.threads else None,
+            guide,
+            row.aspect or self.project.aspect,
+            tuple(dict.fromkeys([*self.project.donts, *row.donts])),
+            self._seed(row, index),
+        )
 
     def state(self, index: int, shot: BriefShot) -> State:
         """What is known of a shot beside its words."""
-        row = self.order[index]
+        row = self.rows.shots[self.ids[index]]
         guide = self.pictures.get(row.sketch_sha or "")
         stale = tuple(
             b.thread_id
-            for b in self.beads[row.id]
+            for b in self.beads(row.id)
             if b.reference_id is not None and self.editions.at(b.reference_id, index) != b.reference_id
         )
         unfit = tuple(
@@ -109,9 +146,15 @@ class Desk:
             if (fault := self.unfit.get(v.reference, "")) and f"{v.thread}" == m.id
         )
         return State(
-            self.project.aspect, row.page_form == "spread", guide.width / guide.height if guide else None, self._runs[index],
-            _chroma(guide.palette) if guide else None, self._chroma_of(shot.style), unfit, stale,
-        )  # fmt: skip
+            self.project.aspect,
+            row.page_form == "spread",
+            guide.width / guide.height if guide else None,
+            self._runs[index],
+            _chroma(guide.palette) if guide else None,
+            self._chroma_of(shot.style),
+            unfit,
+            stale,
+        )
 
     def _member(self, bead: Bead, index: int) -> Member | None:
         """Beads that say the same between two replacements of references share one member."""
@@ -130,13 +173,30 @@ class Desk:
         views = in_force(self.references[t.id], self.editions, index, bead, bead.costume)
         worn = next((c for c in t.costumes if c["name"] == bead.costume), None)
         return Member(
-            t.id, t.kind, t.name, t.wording, t.short_wording, bead.costume, _costume_words(worn) if worn else "", bead.hold,  # type: ignore[arg-type]
-            bead.weight, tuple(t.must_keep), t.owner_id or "",
+            t.id,
+            t.kind,  # type: ignore[arg-type]
+            t.name,
+            t.wording,
+            t.short_wording,
+            bead.costume,
+            _costume_words(worn) if worn else "",
+            bead.hold,
+            bead.weight,
+            tuple(t.must_keep),
+            t.owner_id or "",
             tuple(
-                Picture("view", r.picture_sha, f"{t.name}, {r.view or r.name}", round(bead.weight * r.weight, 3), t.id, r.id, i == 0)
+                Picture(
+                    "view",
+                    r.picture_sha,
+                    f"{t.name}, {r.view or r.name}",
+                    round(bead.weight * r.weight, 3),
+                    t.id,
+                    r.id,
+                    i == 0,
+                )
                 for i, r in enumerate(views)
             ),
-        )  # fmt: skip
+        )
 
     def _style(self, style_id: str | None, bead: Bead | None, index: int) -> StyleWords:
         key = (style_id, bead.reference_id if bead else None, self._segment(index))
@@ -168,9 +228,11 @@ class Desk:
         traits = tuple(
             (self.costume_of.get(x.reference_id, ""), x.name.casefold().split()[-1], hue)
             for x in self.traits
-            if x.thread_id == t.id and not x.free and x.colours
+            if x.thread_id == t.id
+            and not x.free
+            and x.colours
             and (hue := hue_of_name(colour_name(linear_from_hex(x.colours[0]))))
-        )  # fmt: skip
+        )
         named = Named(t.id, t.name, tuple(t.aliases), "character" if t.kind == "style" else t.kind)  # type: ignore[arg-type]
         return ThreadWords(
             named, t.kind, t.wording, tuple((c["name"], c.get("wording", "")) for c in t.costumes), traits

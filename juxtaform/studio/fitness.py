@@ -2,26 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Collection, Sequence
+from dataclasses import dataclass, replace
 
 import numpy as np
 from pydantic import TypeAdapter
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from juxtaform.core.brief.references import disagreement, faults, odd_for_style, odd_in_style
 from juxtaform.core.brief.versions import Editions
 from juxtaform.core.colour.spaces import linear_from_hex
-from juxtaform.core.picture.fitness import (
-    FITNESS_VERSION,
-    Fault,
-    Fitness,
-    disagreement,
-    faults,
-    fitness,
-    odd_for_style,
-    odd_in_style,
-)
+from juxtaform.core.findings import Finding, key_of
+from juxtaform.core.picture.fitness import FITNESS_VERSION, Fitness, fitness
 from juxtaform.records import measures
 from juxtaform.records.models import Measure, Project, Reference, Thread, Trait
 from juxtaform.studio import plan
@@ -36,7 +29,7 @@ class Fit:
     """Why a reference cannot serve well; nothing when it can."""
 
     reference_id: str
-    faults: tuple[Fault, ...]
+    faults: tuple[Finding, ...]
 
 
 @dataclass(frozen=True)
@@ -52,15 +45,20 @@ class Held:
 
 def measure(ws: Workspace, shas: Sequence[str]) -> None:
     """Measure those pictures that are not measured yet, and keep what comes."""
-    keys = {_key(sha): sha for sha in shas}
     with ws.database.session() as s:
-        known = set(s.scalars(select(Measure.key).where(Measure.key.in_(keys))))
-    for key, sha in keys.items():
-        if key in known:
+        known = known_of(s, shas)
+    for sha in dict.fromkeys(shas):
+        if sha in known:
             continue
         data = _FITNESS.dump_json(fitness(ws.store.pixels(sha))).decode()
         with ws.database.session() as s:
-            measures.keep(s, key, FITNESS_VERSION, data)
+            measures.keep(s, _key(sha), FITNESS_VERSION, data)
+
+
+def known_of(session: Session, shas: Collection[str]) -> set[str]:
+    """Those of some pictures that are measured."""
+    keys = {_key(sha): sha for sha in shas}
+    return {keys[key] for key in session.scalars(select(Measure.key).where(Measure.key.in_(keys)))} if keys else set()
 
 
 def of_thread(ws: Workspace, project_id: str, thread_id: str) -> list[Fit]:
@@ -109,13 +107,19 @@ def judged(session: Session, held: Held) -> list[Fit]:
             else:
                 told += odd_for_style(known[r.picture_sha], thread.kind, style)
             told += _disagreements(r, beside, held.traits, known)
-            out.append(Fit(r.id, tuple(told)))
+            out.append(Fit(r.id, tuple(_about(f, r) for f in told)))
     return out
+
+
+def _about(fault: Finding, r: Reference) -> Finding:
+    """A fault of a reference with whose it is; it says the same while the picture, its part and the words are the same."""
+    key = key_of("reference", r.id, r.picture_sha, r.view, fault.kind, fault.title)
+    return replace(fault, thread=r.thread_id, reference=r.id, key=key)
 
 
 def _disagreements(
     own: Reference, others: Sequence[Reference], traits: Sequence[Trait], known: dict[str, Fitness]
-) -> list[Fault]:
+) -> list[Finding]:
     """Traits read from other views whose colour is nowhere on this one; a back view has no face."""
     ids = {o.id for o in others}
     told = []

@@ -26,12 +26,17 @@ def draw_up(ws: Workspace, project_id: str, shape: str) -> Changed:
         w.add(
             *(
                 Beat(
-                    project_id=project_id, position=start + i, title=b.title, purpose=b.purpose, share=b.share,
-                    cast=list(b.cast), question=b.question,
+                    project_id=project_id,
+                    position=start + i,
+                    title=b.title,
+                    purpose=b.purpose,
+                    share=b.share,
+                    cast=list(b.cast),
+                    question=b.question,
                 )
                 for i, b in enumerate(beats)
             )
-        )  # fmt: skip
+        )
     return w.changed
 
 

@@ -73,12 +73,11 @@ def _outgoing(
     ws: Workspace, project_id: str, profile: str | None, shots: Sequence[str] | None
 ) -> tuple[list[OutgoingBrief], str, Profile]:
     with ws.database.session() as s:
-        desk = Desk(s, project_id)
-        index = {shot: i for i, shot in enumerate(desk.ids)}
+        desk = Desk.read(s, project_id)
         told = list(briefs.all_briefs(desk, profile, shots))
         out = []
         for b in told:
-            shot = desk.shot(index[b.shot_id])
+            shot = desk.shot(desk.at[b.shot_id])
             out.append(OutgoingBrief(b.fitted.brief, b.fitted.left, shot.aspect, shot.seed))
         if not out:
             raise NotPossible("There is no settled shot to hand over. Accept the proposals, or insert a shot.")

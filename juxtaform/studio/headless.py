@@ -8,10 +8,11 @@ from dataclasses import asdict
 from pathlib import Path
 from typing import Any
 
-from juxtaform.core.check.findings import CheckResult, Finding, Mark, ShotState, StyleHome
 from juxtaform.core.check.measure import PictureMeasure
 from juxtaform.core.check.sequence import check
+from juxtaform.core.check.states import CheckResult, Mark, ShotState, StyleHome
 from juxtaform.core.figure.appearance import Appearance
+from juxtaform.core.findings import Finding
 from juxtaform.core.picture.regions import Box
 from juxtaform.core.text.names import Named
 from juxtaform.formats.manifest import Manifest, ManifestReference, ManifestShot, ManifestWrong, picture_path

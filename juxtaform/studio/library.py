@@ -143,11 +143,18 @@ def _items(
     }
     return tuple(
         LibraryItem(
-            r.id, held[r.id], r.picture_sha, r.name, tuple(r.tags), wanted.binned, *sizes[r.picture_sha], round(scores[r.id], 3),
+            r.id,
+            held[r.id],
+            r.picture_sha,
+            r.name,
+            tuple(r.tags),
+            wanted.binned,
+            *sizes[r.picture_sha],
+            round(scores[r.id], 3),
             tuple(uses.of[r.picture_sha]),
         )
         for r in part
-    )  # fmt: skip
+    )
 
 
 def tag(ws: Workspace, project_id: str, ids: Sequence[str], add: Sequence[str], remove: Sequence[str]) -> Changed:

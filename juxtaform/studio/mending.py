@@ -5,7 +5,7 @@ from __future__ import annotations
 from sqlalchemy import select
 
 from juxtaform.core.brief.compose import Brief
-from juxtaform.core.brief.concerns import Concern
+from juxtaform.core.findings import WordsAt
 from juxtaform.core.plan.stills import moved
 from juxtaform.records.models import Bead, Shot, Take
 from juxtaform.studio import briefs, plan
@@ -40,8 +40,8 @@ def vary(ws: Workspace, project_id: str, take_id: str, key: str, now: str) -> Ch
         shot.shows = then.pop("action", shot.shows)
         shot.brief_edits = []
         w.session.flush()
-        desk = Desk(w.session, project_id)
-        plain = {p.key: p.text for p in desk.brief(desk.ids.index(shot.id)).phrases}
+        desk = Desk.read(w.session, project_id)
+        plain = {p.key: p.text for p in desk.brief(desk.at[shot.id]).phrases}
         edits: list[dict[str, str]] = []
         for k in dict.fromkeys([*plain, *then]):
             was, words = plain.get(k, ""), then.get(k, "")
@@ -51,54 +51,58 @@ def vary(ws: Workspace, project_id: str, take_id: str, key: str, now: str) -> Ch
     return w.changed
 
 
-def mend(ws: Workspace, project_id: str, shot_id: str, concern_key: str, profile: str | None = None) -> Changed:
-    """Do what a concern offers. Raises NotThere when it is gone, NotPossible when it offers nothing."""
+def mend(ws: Workspace, project_id: str, shot_id: str, key: str, profile: str | None = None) -> Changed:
+    """Do what a finding offers. Raises NotThere when it is gone, NotPossible when it offers nothing."""
     with ws.writing(project_id, "mended a brief") as w:
         shot = found(w.session, Shot, shot_id, project_id)
         # Looked at while the project is held: a mend cuts at offsets of the words as they stand.
-        told = briefs.at_desk(Desk(w.session, project_id), shot_id, profile)
-        keyed = next((k for k in told.concerns if k.key == concern_key), None)
-        if keyed is None:
-            raise NotThere("This concern is gone already.")
-        c = keyed.concern
-        if c.mend is None:
+        told = briefs.at_desk(Desk.read(w.session, project_id), shot_id, profile)
+        finding = next((f for f in told.findings if f.key == key), None)
+        if finding is None:
+            raise NotThere("This is gone already.")
+        if finding.mend is None:
             raise NotPossible("There is no mend on one key for this: change the words, or let it stand.")
-        w.name(f"{c.mend.label[:1].lower()}{c.mend.label[1:]}, shot {told.number}")
-        match c.mend.kind:
+        offer = finding.mend
+        w.name(f"{offer.label[:1].lower()}{offer.label[1:]}, shot {told.number}")
+        match offer.kind:
             case "attach":
-                _attach(w, shot, c.mend.thread)
+                _attach(w, shot, offer.thread)
             case "clear":
-                w.erase([b for b in _beads(w, shot) if b.thread_id == c.mend.thread])
+                w.erase([b for b in _beads(w, shot) if b.thread_id == offer.thread])
             case "costume":
-                _bead(w, shot, c.mend.thread).costume = c.mend.value
+                _bead(w, shot, offer.thread).costume = offer.value
             case "newest":
-                _bead(w, shot, c.mend.thread).reference_id = None
+                _bead(w, shot, offer.thread).reference_id = None
             case "aspect":
                 shot.aspect = ""
             case "drop_guide":
                 shot.sketch_sha = None
             case "to_motion":
                 shot.shows, shot.motion = moved(shot.shows, shot.motion)
-            case "cut":
-                _cut(w, shot, c)
+            case "cut" if finding.words is not None:
+                _cut(w, shot, finding.words)
             case _:
                 raise NotPossible("There is no mend on one key for this.")
     return w.changed
 
 
 def _attach(w: Writing, shot: Shot, thread_id: str) -> None:
-    desk = Desk(w.session, shot.project_id)
+    desk = Desk.read(w.session, shot.project_id)
     if desk.threads[thread_id].kind == "setting":
         w.erase([b for b in _beads(w, shot) if desk.threads[b.thread_id].kind == "setting"])
     near = next(
-        (b for other in _around(desk.ids, shot.id) for b in desk.beads[other] if b.thread_id == thread_id), None
+        (b for other in _around(desk.ids, shot.id) for b in desk.beads(other) if b.thread_id == thread_id), None
     )
     w.add(
         Bead(
-            project_id=shot.project_id, shot_id=shot.id, thread_id=thread_id, costume=near.costume if near else "",
-            hold=near.hold if near else "figure", weight=near.weight if near else 0.8,
+            project_id=shot.project_id,
+            shot_id=shot.id,
+            thread_id=thread_id,
+            costume=near.costume if near else "",
+            hold=near.hold if near else "figure",
+            weight=near.weight if near else 0.8,
         )
-    )  # fmt: skip
+    )
 
 
 def _around(ids: list[str], shot_id: str) -> list[str]:
@@ -107,22 +111,21 @@ def _around(ids: list[str], shot_id: str) -> list[str]:
     return [ids[j] for d in range(1, len(ids)) for j in (at - d, at + d) if 0 <= j < len(ids)]
 
 
-def _cut(w: Writing, shot: Shot, c: Concern) -> None:
-    if c.phrase == "action":
-        shot.shows = without(briefs.plain_text(_brief_of(w, shot), "action"), c.start, c.end)
-        return
+def _cut(w: Writing, shot: Shot, at: WordsAt) -> None:
     whole = _brief_of(w, shot)
-    words = next((p.text for p in whole.phrases if p.key == c.phrase), "")
-    shot.brief_edits = briefs.edited_with(
-        shot.brief_edits, c.phrase, briefs.plain_text(whole, c.phrase), without(words, c.start, c.end)
-    )
+    if at.phrase == "action":
+        shot.shows = without(briefs.plain_text(whole, "action"), at.start, at.end)
+        return
+    words = next((p.text for p in whole.phrases if p.key == at.phrase), "")
+    kept = without(words, at.start, at.end)
+    shot.brief_edits = briefs.edited_with(shot.brief_edits, at.phrase, briefs.plain_text(whole, at.phrase), kept)
 
 
 def _brief_of(w: Writing, shot: Shot) -> Brief:
-    desk = Desk(w.session, shot.project_id)
+    desk = Desk.read(w.session, shot.project_id)
     if shot.id not in desk.ids:
         raise NotPossible("This shot is only proposed. Accept it first.")
-    return desk.brief(desk.ids.index(shot.id))
+    return desk.brief(desk.at[shot.id])
 
 
 def without(text: str, start: int, end: int) -> str:

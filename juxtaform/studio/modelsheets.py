@@ -79,11 +79,17 @@ def style_trial(ws: Workspace, project_id: str, thread_id: str) -> StyleTrial:
     told = trial(signatures, [r.weight for r in references])
     return StyleTrial(
         tuple(
-            Tried(r.id, round(t.distance, 2), round(t.shift, 2), t.odd, tuple(f"{'more' if v > 0 else 'less'} {_MEANING[n]}" for n, v in t.terms))
+            Tried(
+                r.id,
+                round(t.distance, 2),
+                round(t.shift, 2),
+                t.odd,
+                tuple(f"{'more' if v > 0 else 'less'} {_MEANING[n]}" for n, v in t.terms),
+            )
             for r, t in zip(references, told, strict=True)
         ),
         words,
-    )  # fmt: skip
+    )
 
 
 def _judged_words(thread: Thread) -> Vocabulary:
@@ -172,17 +178,25 @@ def _facts(s: Session, thread: Thread, references: Sequence[Reference]) -> Sheet
     owner = s.get(Thread, thread.owner_id) if thread.owner_id else None
     costumes = "Costumes" if thread.kind == "character" else "Variants"
     sections = [
-        ("Wording", thread.wording), ("In short", thread.short_wording), ("Other names", ", ".join(thread.aliases)),
-        ("Never without", ", ".join(thread.must_keep)), ("Belongs to", owner.name if owner else ""),
+        ("Wording", thread.wording),
+        ("In short", thread.short_wording),
+        ("Other names", ", ".join(thread.aliases)),
+        ("Never without", ", ".join(thread.must_keep)),
+        ("Belongs to", owner.name if owner else ""),
         (costumes, "; ".join(f"{c['name']}: {c.get('wording', '')}".rstrip(": ") for c in thread.costumes)),
-        ("Vocabulary", ", ".join(thread.vocabulary)), ("Don’ts", ", ".join(thread.donts)),
-    ]  # fmt: skip
+        ("Vocabulary", ", ".join(thread.vocabulary)),
+        ("Don’ts", ", ".join(thread.donts)),
+    ]
     colours = [(t.name + (" (free)" if t.free else ""), t.colours[0]) for t in traits if t.colours]
     colours += [(f"{colour_name(linear_from_hex(c.hex))}, {c.role}", c.hex) for c in _tones(s, thread)]
     return SheetFacts(
-        thread.name, KIND[thread.kind], tuple(sections), tuple(dict.fromkeys(colours)),
-        tuple(SheetPicture(r.picture_sha, _label(r), forms.get(r.picture_sha, 1.0), r.anchor) for r in references), project.title,
-    )  # fmt: skip
+        thread.name,
+        KIND[thread.kind],
+        tuple(sections),
+        tuple(dict.fromkeys(colours)),
+        tuple(SheetPicture(r.picture_sha, _label(r), forms.get(r.picture_sha, 1.0), r.anchor) for r in references),
+        project.title,
+    )
 
 
 def _tones(s: Session, thread: Thread) -> list[NamedColour]:

@@ -12,7 +12,12 @@ from juxtaform.records.models import Picture, now
 def keep(session: Session, picture: StoredPicture) -> None:
     """See that a stored picture has its row."""
     row = insert(Picture).values(
-        sha=picture.sha, width=picture.width, height=picture.height, bytes=picture.bytes, media_type=picture.media_type,
-        palette=[list(p) for p in picture.palette], added_at=now(),
-    )  # fmt: skip
+        sha=picture.sha,
+        width=picture.width,
+        height=picture.height,
+        bytes=picture.bytes,
+        media_type=picture.media_type,
+        palette=[list(p) for p in picture.palette],
+        added_at=now(),
+    )
     session.execute(row.on_duplicate_key_update(sha=row.inserted.sha))

@@ -213,12 +213,17 @@ def _copy_beads(w: Writing, source: Shot, target: Shot) -> None:
     w.add(
         *(
             Bead(
-                project_id=b.project_id, shot_id=target.id, thread_id=b.thread_id, hold=b.hold, weight=b.weight,
-                costume=b.costume, reference_id=b.reference_id,
+                project_id=b.project_id,
+                shot_id=target.id,
+                thread_id=b.thread_id,
+                hold=b.hold,
+                weight=b.weight,
+                costume=b.costume,
+                reference_id=b.reference_id,
             )
             for b in beads
         )
-    )  # fmt: skip
+    )
 
 
 def erase(w: Writing, shots: Sequence[Shot], *, keep_scenes: bool = False) -> None:

@@ -2,33 +2,26 @@
 
 from __future__ import annotations
 
-import hashlib
 from collections import defaultdict
-from collections.abc import Sequence
-from dataclasses import asdict, dataclass, replace
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
 
 from sqlalchemy.orm import Session
 
+from juxtaform.core.findings import Finding, key_of
 from juxtaform.core.plan.framings import Framing, alternatives
-from juxtaform.core.plan.grammar import PlanFinding, PlanShot, plan_findings
+from juxtaform.core.plan.grammar import PlanShot, plan_findings
 from juxtaform.core.plan.stills import MovingWords, moved, moving_words
 from juxtaform.core.text.names import Named, Reader, addressed_in
-from juxtaform.core.text.timing import SHORTEST_S, Balance, ShotTime, balanced, shot_time
+from juxtaform.core.text.timing import SHORTEST_S, Balance, Pace, ShotTime, balanced, shot_time
 from juxtaform.core.text.voices import Voices, Voicing
 from juxtaform.records.models import Bead, Project, Shot, Thread
 from juxtaform.studio import plan
+from juxtaform.studio.rows import ProjectRows
 from juxtaform.studio.workspace import Changed, NotPossible, Row, Workspace, at_revision, edited, found, of_project
 
 PAGES = {"half": 0.5, "single": 1.0, "spread": 2.0}
 """Pages that a shot's picture takes in a book."""
-
-
-@dataclass(frozen=True)
-class KeyedPlanFinding:
-    """A finding with a key that stays the same until what it is about changes."""
-
-    key: str
-    finding: PlanFinding
 
 
 @dataclass(frozen=True)
@@ -44,12 +37,10 @@ class ShotPlanned:
 
 
 @dataclass(frozen=True)
-class Planned:
-    """The plan as it stands; its seconds are spoken by the cast, told, or only shown."""
+class Lengths:
+    """The plan's lengths as they stand against the target; its seconds are spoken by the cast, told, or only shown."""
 
-    findings: tuple[KeyedPlanFinding, ...]
     balance: Balance
-    shots: tuple[ShotPlanned, ...]
     pages: float
     words_per_minute: float
     spoken_s: float
@@ -57,39 +48,78 @@ class Planned:
     shown_s: float
 
 
-def planned(ws: Workspace, project_id: str) -> Planned:
-    """Findings, balance and each shot's needs, computed from the rows as they stand. Raises NotThere."""
-    with ws.database.session() as s:
-        project = found(s, Project, project_id)
-        shots = plan.in_order(s, project_id)
-        threads = {t.id: t for t in of_project(s, Thread, project_id)}
-        beads = _beads(s, project_id)
+@dataclass(frozen=True)
+class _Noted:
+    """What is kept of a shot while its row, its beads and the text stay the same."""
+
+    of: tuple[object, ...]
+    planned: PlanShot
+    least_s: float
+    needs: ShotPlanned
+
+
+class PlanNotes:
+    """A plan looked at: findings, lengths, and what each shot needs. Shots that did not change are not looked at again."""
+
+    def __init__(self) -> None:
+        self._noted: dict[str, _Noted] = {}
+        self._text: tuple[object, ...] = ()
+        self._voicing: Voicing | None = None
+        self._cast: tuple[Named, ...] = ()
+        self._reader = Reader([])
+
+    def look(self, held: ProjectRows) -> None:
+        """Look at the plan as its rows stand."""
+        project, threads = held.project, held.threads
+        text = (project.text_revision, project.syntax, project.language, project.audience, project.pace_factor)
+        cast = tuple(Named(t.id, t.name, tuple(t.aliases)) for t in threads.values() if t.kind == "character")
+        if text != self._text or self._voicing is None:
+            self._text, self._voicing = text, plan.voicing_of(project)
+        if cast != self._cast:
+            self._cast, self._reader = cast, Reader(list(cast))
         pace = plan.pace_of(project)
-        voicing, target = plan.voicing_of(project), project.target_s
-    names = {t.id: t.name for t in threads.values()}
-    kinds = {t.id: t.kind for t in threads.values()}
-    reader = Reader([Named(t.id, t.name, tuple(t.aliases)) for t in threads.values() if t.kind == "character"])
-    as_planned = [_as_planned(x, beads[x.id], kinds, reader) for x in shots]
-    findings = tuple(KeyedPlanFinding(_key(f, shots), f) for f in plan_findings(as_planned, names, kinds))
-    voices = {x.id: voices_of(x, voicing) for x in shots}
-    needs = {x.id: shot_time(voices[x.id], pace) for x in shots}
-    lows = [
-        (x.id, x.length_s, needs[x.id].length_s if voices[x.id] != Voices() else min(x.length_s, SHORTEST_S))
-        for x in shots
-    ]
-    heard = [_heard(x.length_s, needs[x.id]) for x in shots]
-    return Planned(
-        findings,
-        balanced(lows, target if target else sum(x.length_s for x in shots), pace.words_per_minute),
-        tuple(
-            ShotPlanned(x.id, needs[x.id].length_s, spoken, told, tuple(moving_words(x.shows)))
-            for x, (spoken, told) in zip(shots, heard, strict=True)
+        self.rows, self.order = held, held.order
+        self._noted = {x.id: self._note(x, list(held.beads_of[x.id].values()), pace) for x in self.order}
+        noted = [self._noted[x.id] for x in self.order]
+        names, kinds = {t.id: t.name for t in threads.values()}, {t.id: t.kind for t in threads.values()}
+        index = {x.id: i for i, x in enumerate(self.order)}
+        self.findings = [
+            replace(f, key=_key(f, self.order, index)) for f in plan_findings([n.planned for n in noted], names, kinds)
+        ]
+        self.needs = {x.id: n.needs for x, n in zip(self.order, noted, strict=True)}
+        self.lengths = _lengths(project, self.order, noted, pace)
+
+    def _note(self, shot: Shot, beads: list[Bead], pace: Pace) -> _Noted:
+        of = (shot.revision, *((b.id, b.revision) for b in beads), self._text, self._cast)
+        known = self._noted.get(shot.id)
+        if known is not None and known.of == of:
+            return known
+        assert self._voicing is not None
+        voices = voices_of(shot, self._voicing)
+        time = shot_time(voices, pace)
+        spoken, told = _heard(shot.length_s, time)
+        kinds = {t.id: t.kind for t in self.rows.threads.values()}
+        return _Noted(
+            of,
+            _as_planned(shot, beads, kinds, self._reader),
+            time.length_s if voices != Voices() else min(shot.length_s, SHORTEST_S),
+            ShotPlanned(shot.id, time.length_s, spoken, told, tuple(moving_words(shot.shows))),
+        )
+
+
+def _lengths(project: Project, order: Sequence[Shot], noted: Sequence[_Noted], pace: Pace) -> Lengths:
+    total = sum(x.length_s for x in order)
+    lows = [(x.id, x.length_s, n.least_s) for x, n in zip(order, noted, strict=True)]
+    spoken, told = sum(n.needs.spoken_s for n in noted), sum(n.needs.told_s for n in noted)
+    return Lengths(
+        balance=balanced(lows, project.target_s if project.target_s else total, pace.words_per_minute),
+        pages=sum(PAGES.get(x.page_form, 1.0) for x in order),
+        words_per_minute=round(pace.words_per_minute, 1),
+        spoken_s=round(spoken, 1),
+        told_s=round(told, 1),
+        shown_s=round(
+            sum(x.length_s - n.needs.spoken_s - n.needs.told_s for x, n in zip(order, noted, strict=True)), 1
         ),
-        sum(PAGES.get(x.page_form, 1.0) for x in shots),
-        round(pace.words_per_minute, 1),
-        round(sum(spoken for spoken, _ in heard), 1),
-        round(sum(told for _, told in heard), 1),
-        round(sum(x.length_s - sum(h) for x, h in zip(shots, heard, strict=True)), 1),
     )
 
 
@@ -158,11 +188,12 @@ def time_from_words(ws: Workspace, project_id: str, shot_ids: Sequence[str] | No
 
 def fit_to_target(ws: Workspace, project_id: str) -> Changed:
     """Set the lengths that meet the target as nearly as the words allow."""
-    told = planned(ws, project_id)
-    if not told.balance.trims:
-        raise NotPossible("The lengths meet the target already, or no target is set.")
     with ws.writing(project_id, "fitted the lengths to the target") as w:
-        for trim in told.balance.trims:
+        notes = PlanNotes()
+        notes.look(ProjectRows(w.session, project_id))
+        if not notes.lengths.balance.trims:
+            raise NotPossible("The lengths meet the target already, or no target is set.")
+        for trim in notes.lengths.balance.trims:
             edited(found(w.session, Shot, trim.shot, project_id), None, {"length_s": trim.proposed_s})
     return w.changed
 
@@ -193,23 +224,24 @@ def _as_planned(shot: Shot, beads: list[Bead], kinds: dict[str, str], reader: Re
     places = tuple(b.thread_id for b in beads if kinds.get(b.thread_id) == "setting")
     facings = {b.thread_id: b.facing for b in beads if b.facing}
     return PlanShot(
-        shot.id, shot.scene_id, shot.size, shot.length_s, shot.shows, cast, places,
-        tuple(str(x) for x in shot.speakers), shot.angle, facings,  # type: ignore[arg-type]
+        shot.id,
+        shot.scene_id,
+        shot.size,
+        shot.length_s,
+        shot.shows,
+        cast,
+        places,
+        tuple(str(x) for x in shot.speakers),
+        shot.angle,
+        facings,  # type: ignore[arg-type]
         tuple(addressed_in(shot.spoken, reader)) if shot.spoken else (),
-    )  # fmt: skip
-
-
-def _key(f: PlanFinding, shots: Sequence[Shot]) -> str:
-    """The same while the finding says the same of the same shots in the same words."""
-    ids = [x.id for x in shots]
-    run = ids[ids.index(f.shot) : ids.index(f.until) + 1] if f.until in ids else [f.shot]
-    shows = (
-        next((x.shows for x in shots if x.id == f.shot), "") if f.kind in ("moves_in_still", "several_moments") else ""
     )
-    about = [f.kind, f.thread, *run, f"{f.measured:g}", shows]
-    return hashlib.sha256("\x1f".join(str(a) for a in about).encode()).hexdigest()[:40]
 
 
-def as_row(value: object) -> Row:
-    """A frozen result as a plain dict."""
-    return asdict(value)  # type: ignore[call-overload,no-any-return]
+def _key(f: Finding, order: Sequence[Shot], index: Mapping[str, int]) -> str:
+    """The same while the finding says the same of the same shots in the same words."""
+    first = index[f.shot or ""]
+    last = index.get(f.until or "", first)
+    run = [x.id for x in order[first : last + 1]]
+    shows = order[first].shows if f.kind in ("moves_in_still", "several_moments") else ""
+    return key_of(f.kind, f.thread, *run, f"{f.measured:g}", shows)

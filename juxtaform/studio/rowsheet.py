@@ -104,19 +104,35 @@ def copied_shots(ws: Workspace, project_id: str, shot_ids: Sequence[str]) -> lis
             CopiedShot(
                 {k: getattr(shot, k) for k in COPIED_FACTS},
                 tuple(
-                    CopiedThread(threads[b.thread_id].kind, threads[b.thread_id].name, CopiedBead(b.hold, b.weight, b.costume))
+                    CopiedThread(
+                        threads[b.thread_id].kind, threads[b.thread_id].name, CopiedBead(b.hold, b.weight, b.costume)
+                    )
                     for b in beads.get(shot.id, [])
                 ),
             )
             for shot in plan.in_order(s, project_id)
             if shot.id in chosen
-        ]  # fmt: skip
+        ]
 
 
 COPIED_FACTS = (
-    "shows", "size", "angle", "move", "length_s", "spoken", "motion", "sound", "music", "notes", "page_form", "bleed", "time",
-    "aspect", "sketch_sha", "guide_strength",
-)  # fmt: skip
+    "shows",
+    "size",
+    "angle",
+    "move",
+    "length_s",
+    "spoken",
+    "motion",
+    "sound",
+    "music",
+    "notes",
+    "page_form",
+    "bleed",
+    "time",
+    "aspect",
+    "sketch_sha",
+    "guide_strength",
+)
 
 
 def paste_shots(ws: Workspace, project_id: str, after_shot_id: str | None, shots: Sequence[CopiedShot]) -> Changed:
@@ -153,7 +169,16 @@ def paste_shots(ws: Workspace, project_id: str, after_shot_id: str | None, shots
                     thread = Thread(project_id=project_id, kind=t.kind, name=t.name, position=position)
                     w.add(thread)
                     threads[t.kind, t.name.casefold()] = thread
-                w.add(Bead(project_id=project_id, shot_id=shot.id, thread_id=thread.id, hold=t.bead.hold, weight=t.bead.weight, costume=t.bead.costume))  # fmt: skip
+                w.add(
+                    Bead(
+                        project_id=project_id,
+                        shot_id=shot.id,
+                        thread_id=thread.id,
+                        hold=t.bead.hold,
+                        weight=t.bead.weight,
+                        costume=t.bead.costume,
+                    )
+                )
     return w.changed
 
 

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 
 from sqlalchemy.orm import Session
 
-from juxtaform.core.check.findings import Mark as CheckMark
+from juxtaform.core.check.states import Mark as CheckMark
 from juxtaform.core.picture.regions import Box
 from juxtaform.core.text.names import Named
 from juxtaform.media.store import PictureStore

@@ -234,9 +234,12 @@ def _withdraw(w: Writing, project_id: str, low: int, high: int) -> set[str]:
     old = [
         x
         for x in of_project(w.session, Shot, project_id)
-        if x.status == "proposed" and x.span_start is not None and x.span_end is not None
-        and x.span_end > low and x.span_start < high
-    ]  # fmt: skip
+        if x.status == "proposed"
+        and x.span_start is not None
+        and x.span_end is not None
+        and x.span_end > low
+        and x.span_start < high
+    ]
     plan.erase(w, old, keep_scenes=True)
     return {x.scene_id for x in old}
 
@@ -311,11 +314,22 @@ class _Proposer:
         while i >= 0 and ((start := own[i].span_start) is None or start >= proposed.start):
             i -= 1
         shot = Shot(
-            id=new_id(), project_id=self.project_id, scene_id=scene.id, position=placed(own, i + 1), shows=proposed.shows,
-            size=proposed.size, angle=proposed.angle, length_s=proposed.length_s, spoken=proposed.spoken,
-            span_start=proposed.start, span_end=proposed.end, status="proposed", why=proposed.why, time=proposed.time,
+            id=new_id(),
+            project_id=self.project_id,
+            scene_id=scene.id,
+            position=placed(own, i + 1),
+            shows=proposed.shows,
+            size=proposed.size,
+            angle=proposed.angle,
+            length_s=proposed.length_s,
+            spoken=proposed.spoken,
+            span_start=proposed.start,
+            span_end=proposed.end,
+            status="proposed",
+            why=proposed.why,
+            time=proposed.time,
             speakers=list(dict.fromkeys(line.speaker.removeprefix(NEW) for line in proposed.lines if line.speaker)),
-        )  # fmt: skip
+        )
         own.insert(i + 1, shot)
         running = dict.fromkeys(t for t in (*proposed.cast, *places, *proposed.props, *self.style) if t in self.known)
         self.beads += [Bead(project_id=self.project_id, shot_id=shot.id, thread_id=t) for t in running]

@@ -95,14 +95,28 @@ def _cells(ws: Workspace, project_id: str) -> tuple[list[Cells], list[str]]:
         covered = text[x.span_start : x.span_end] if x.span_start is not None else ""
         rows.append(
             {
-                "number": str(i + 1), "scene": scenes[x.scene_id], "shows": x.shows, "size": x.size, "angle": x.angle,
-                "move": x.move, "length_s": f"{x.length_s:g}", "spoken": x.spoken, "motion": x.motion, "sound": x.sound,
-                "music": x.music, "notes": x.notes, "page_form": x.page_form, "bleed": "yes" if x.bleed else "no",
-                "aspect": x.aspect, "seed": "" if x.seed is None else str(x.seed), "donts": "; ".join(x.donts),
-                "words": " ".join(covered.split()), "id": x.id,
+                "number": str(i + 1),
+                "scene": scenes[x.scene_id],
+                "shows": x.shows,
+                "size": x.size,
+                "angle": x.angle,
+                "move": x.move,
+                "length_s": f"{x.length_s:g}",
+                "spoken": x.spoken,
+                "motion": x.motion,
+                "sound": x.sound,
+                "music": x.music,
+                "notes": x.notes,
+                "page_form": x.page_form,
+                "bleed": "yes" if x.bleed else "no",
+                "aspect": x.aspect,
+                "seed": "" if x.seed is None else str(x.seed),
+                "donts": "; ".join(x.donts),
+                "words": " ".join(covered.split()),
+                "id": x.id,
                 **{kind: "; ".join(running[x.id][kind]) for kind in THREAD_FACTS},
             }
-        )  # fmt: skip
+        )
     return rows, headers
 
 

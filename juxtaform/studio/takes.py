@@ -119,8 +119,13 @@ def replace_picture(ws: Workspace, project_id: str, shot_id: str, name: str, sha
             position = max((t.position for t in held), default=-1.0) + 1
             origin = _origin(w.session, project_id, [shot_id])[shot_id]
             same = Take(
-                project_id=project_id, shot_id=shot_id, picture_sha=sha, name=name[:255], position=position, made_from=origin
-            )  # fmt: skip
+                project_id=project_id,
+                shot_id=shot_id,
+                picture_sha=sha,
+                name=name[:255],
+                position=position,
+                made_from=origin,
+            )
             w.add(same)
             if before is not None:
                 _carry_marks(w.session, before, same)

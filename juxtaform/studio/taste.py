@@ -48,14 +48,16 @@ def standing(ws: Workspace, project_id: str, tag: str = "") -> Round:
     pair = next_pair(taste, shown, seed=len(shown))
     weights = dict(proposed(taste))
     return Round(
-        shas[pair[0]] if pair else None, shas[pair[1]] if pair else None,
-        sum(d.chosen != "skip" for d in duels), sum(d.chosen == "skip" for d in duels),
+        shas[pair[0]] if pair else None,
+        shas[pair[1]] if pair else None,
+        sum(d.chosen != "skip" for d in duels),
+        sum(d.chosen == "skip" for d in duels),
         tuple(
             Placed(shas[r.index], names[r.index], round(r.score, 2), round(r.sd, 2), r.seen, weights.get(r.index, 0.0))
             for r in taste.ranking
             if r.seen
         ),
-    )  # fmt: skip
+    )
 
 
 def choose(ws: Workspace, project_id: str, left: str, right: str, chosen: str) -> Changed:
@@ -88,15 +90,26 @@ def to_style(ws: Workspace, project_id: str, thread_id: str, tag: str = "") -> C
                 held[shas[i]].weight = weight
                 continue
             position += 1
-            w.add(Reference(project_id=project_id, thread_id=thread_id, picture_sha=shas[i], name=names[i].rsplit(".", 1)[0][:120], weight=weight, position=position))  # fmt: skip
+            w.add(
+                Reference(
+                    project_id=project_id,
+                    thread_id=thread_id,
+                    picture_sha=shas[i],
+                    name=names[i].rsplit(".", 1)[0][:120],
+                    weight=weight,
+                    position=position,
+                )
+            )
     fitness.measure(ws, [shas[i] for i, _ in best])
     return w.changed
 
 
 def _taste(s: Session, project_id: str, tag: str) -> tuple[list[str], list[str], Taste, Sequence[Duel]]:
     rows = s.scalars(
-        select(LibraryPicture).where(LibraryPicture.project_id == project_id, ~LibraryPicture.binned).order_by(LibraryPicture.added_at, LibraryPicture.id)
-    )  # fmt: skip
+        select(LibraryPicture)
+        .where(LibraryPicture.project_id == project_id, ~LibraryPicture.binned)
+        .order_by(LibraryPicture.added_at, LibraryPicture.id)
+    )
     held = [r for r in rows if not tag or tag in r.tags]
     shas = [r.picture_sha for r in held]
     index = {sha: i for i, sha in enumerate(shas)}

@@ -84,12 +84,16 @@ def add_references(
         w.add(
             *(
                 Reference(
-                    project_id=project_id, thread_id=thread_id, picture_sha=sha, name=name[:120], costume=costume[:80],
+                    project_id=project_id,
+                    thread_id=thread_id,
+                    picture_sha=sha,
+                    name=name[:120],
+                    costume=costume[:80],
                     position=first + i,
                 )
                 for i, (sha, name) in enumerate(pictures)
             )
-        )  # fmt: skip
+        )
     fitness.measure(ws, [sha for sha, _ in pictures])
     return w.changed
 
@@ -154,11 +158,20 @@ def add_trait(
         held = list(w.session.scalars(select(Trait.position).where(Trait.thread_id == reference.thread_id)))
         w.add(
             Trait(
-                project_id=project_id, thread_id=reference.thread_id, reference_id=reference_id, name=name[:80], part=part,
-                colours=chosen, x=box.x, y=box.y, w=box.w, h=box.h, position=max(held, default=-1.0) + 1,
+                project_id=project_id,
+                thread_id=reference.thread_id,
+                reference_id=reference_id,
+                name=name[:80],
+                part=part,
+                colours=chosen,
+                x=box.x,
+                y=box.y,
+                w=box.w,
+                h=box.h,
+                position=max(held, default=-1.0) + 1,
                 outline=[list(p) for p in outline] if outline else None,
             )
-        )  # fmt: skip
+        )
     return w.changed
 
 

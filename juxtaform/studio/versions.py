@@ -2,30 +2,17 @@
 
 from __future__ import annotations
 
-import hashlib
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from juxtaform.records.models import Bead, Picture, Project, Reference, Shot, Stet, Take, Thread, Trait
+from juxtaform.core.findings import Finding, key_of
+from juxtaform.records.models import Bead, Picture, Project, Reference, Shot, Take, Thread, Trait
 from juxtaform.studio import fitness, plan
 from juxtaform.studio.editions import editions_of, in_force
+from juxtaform.studio.rows import ProjectRows
 from juxtaform.studio.workspace import Changed, NotPossible, Workspace, Writing, found, of_project, stored
-
-
-@dataclass(frozen=True)
-class Stale:
-    """A take made from an older version of a reference: the version it was made from and the one that holds now."""
-
-    key: str
-    shot_id: str
-    take_id: str
-    thread_id: str
-    old_id: str
-    new_id: str
-    stood: bool
 
 
 def made_from(session: Session, project: Project, shot_ids: Sequence[str]) -> dict[str, list[str]]:
@@ -55,15 +42,29 @@ def replace_reference(
         stored(w.session, "The new picture", sha)
         if sha == old.picture_sha:
             raise NotPossible("This is the same picture. Choose another one.")
-        if w.session.scalars(select(Reference).where(Reference.replaces_id == reference_id, Reference.from_shot_id == from_shot_id)).first():  # fmt: skip
+        if w.session.scalars(
+            select(Reference).where(Reference.replaces_id == reference_id, Reference.from_shot_id == from_shot_id)
+        ).first():
             raise NotPossible("This version has a newer one already. Replace the newest.")
-        where = "everywhere" if from_shot_id is None else f"from {plan.called(w.session, found(w.session, Shot, from_shot_id, project_id))} on"  # fmt: skip
+        where = (
+            "everywhere"
+            if from_shot_id is None
+            else f"from {plan.called(w.session, found(w.session, Shot, from_shot_id, project_id))} on"
+        )
         w.name(f"replaced {thread.name}, {old.name}, {where}")
         fresh = Reference(
-            project_id=project_id, thread_id=old.thread_id, picture_sha=sha, name=old.name or name[:120], costume=old.costume,
-            weight=old.weight, position=old.position, view=old.view, anchor=old.anchor, replaces_id=old.id,
+            project_id=project_id,
+            thread_id=old.thread_id,
+            picture_sha=sha,
+            name=old.name or name[:120],
+            costume=old.costume,
+            weight=old.weight,
+            position=old.position,
+            view=old.view,
+            anchor=old.anchor,
+            replaces_id=old.id,
             from_shot_id=from_shot_id,
-        )  # fmt: skip
+        )
         w.add(fresh)
         _copy_traits(w, old, fresh)
     fitness.measure(ws, [sha])
@@ -87,20 +88,31 @@ def would_be_stale(ws: Workspace, project_id: str, reference_id: str, from_shot_
         return [shot for shot in order if shot in hit]
 
 
-def stale_takes(session: Session, project_id: str, order: Sequence[str]) -> list[Stale]:
-    """Picked takes that were made from an older version than holds at their shot, those let stand marked so."""
-    references = {r.id: r for r in of_project(session, Reference, project_id)}
+def stale_takes(session: Session, held: ProjectRows) -> list[Finding]:
+    """Picked takes that were made from an older version of a reference than holds at their shot."""
+    references = held.references
     if not any(r.replaces_id for r in references.values()):
         return []
-    held = editions_of(references.values(), order)
-    index = {shot: i for i, shot in enumerate(order)}
-    stood = set(session.scalars(select(Stet.finding_key).where(Stet.project_id == project_id)))
+    order = [s.id for s in held.order]
+    editions, index = editions_of(references.values(), order), {shot: i for i, shot in enumerate(order)}
     out = []
-    for t in session.scalars(select(Take).where(Take.project_id == project_id, Take.picked)):
-        for old, new in held.stale(t.made_from.get("references", ()), index.get(t.shot_id, 0)):
-            key = "stale:" + hashlib.sha256(f"{t.id} {old} {new}".encode()).hexdigest()[:40]
-            out.append(Stale(key, t.shot_id, t.id, references[old].thread_id, old, new, key in stood))
-    return sorted(out, key=lambda x: (index.get(x.shot_id, 0), x.thread_id))
+    for t in session.scalars(select(Take).where(Take.project_id == held.project.id, Take.picked)):
+        for old, new in editions.stale(t.made_from.get("references", ()), index.get(t.shot_id, 0)):
+            thread = held.threads[references[old].thread_id]
+            out.append(
+                Finding(
+                    source="take",
+                    kind="stale_take",
+                    title=f"The picked picture was made from an older {thread.name}",
+                    advice="Make it again from the newest reference, or let it stand.",
+                    shot=t.shot_id,
+                    take=t.id,
+                    thread=thread.id,
+                    reference=new,
+                    key=key_of(f"{t.id} {old} {new}"),
+                )
+            )
+    return sorted(out, key=lambda f: (index.get(f.shot or "", 0), f.thread or ""))
 
 
 def _copy_traits(w: Writing, old: Reference, fresh: Reference) -> None:
@@ -111,11 +123,23 @@ def _copy_traits(w: Writing, old: Reference, fresh: Reference) -> None:
     w.add(
         *(
             Trait(
-                project_id=t.project_id, thread_id=t.thread_id, reference_id=fresh.id, name=t.name, part=t.part,
-                colours=list(t.colours), x=t.x * f, y=t.y * f, w=t.w * f, h=t.h * f, position=t.position,
-                outline=[[x * f, y * f] for x, y in t.outline] if t.outline else None, tolerance=t.tolerance, free=t.free,
-                body_x=t.body_x, body_y=t.body_y,
+                project_id=t.project_id,
+                thread_id=t.thread_id,
+                reference_id=fresh.id,
+                name=t.name,
+                part=t.part,
+                colours=list(t.colours),
+                x=t.x * f,
+                y=t.y * f,
+                w=t.w * f,
+                h=t.h * f,
+                position=t.position,
+                outline=[[x * f, y * f] for x, y in t.outline] if t.outline else None,
+                tolerance=t.tolerance,
+                free=t.free,
+                body_x=t.body_x,
+                body_y=t.body_y,
             )
             for t in w.session.scalars(select(Trait).where(Trait.reference_id == old.id))
         )
-    )  # fmt: skip
+    )

@@ -222,11 +222,19 @@ def remember(session: Session, project_id: str, pictures: dict[str, str]) -> Non
     )
     known = set(session.scalars(query))
     fresh = [
-        {"id": new_id(), "revision": 1, "project_id": project_id, "picture_sha": sha, "name": name[:255], "tags": [], "binned": False,
-         "added_at": now()}
+        {
+            "id": new_id(),
+            "revision": 1,
+            "project_id": project_id,
+            "picture_sha": sha,
+            "name": name[:255],
+            "tags": [],
+            "binned": False,
+            "added_at": now(),
+        }
         for sha, name in pictures.items()
         if sha not in known
-    ]  # fmt: skip
+    ]
     if fresh:
         row = insert(LibraryPicture).values(fresh)
         session.execute(row.on_duplicate_key_update(picture_sha=row.inserted.picture_sha))

@@ -16,6 +16,7 @@ from starlette.exceptions import HTTPException
 
 import juxtaform
 from juxtaform.studio.checking import Checker
+from juxtaform.studio.findings import Findings
 from juxtaform.studio.spotting import Spotter
 from juxtaform.studio.workspace import Workspace
 from juxtaform.understudy import prompter
@@ -23,6 +24,7 @@ from juxtaform.web import (
     briefs,
     checking,
     events,
+    findings,
     library,
     pictures,
     plan,
@@ -39,8 +41,20 @@ from juxtaform.web.problems import MEDIA_TYPE, tell_problems
 STATIC = Path(__file__).parent / "static"
 DOCS_POLICY = POLICY.replace("img-src 'self' data: blob:", "img-src 'self' data:")
 ROUTERS = (
-    projects, events, story, plan, threads, briefs, rowsheet, library, takes, spotting, checking, pictures,
-)  # fmt: skip
+    projects,
+    events,
+    story,
+    plan,
+    threads,
+    briefs,
+    rowsheet,
+    library,
+    takes,
+    spotting,
+    checking,
+    findings,
+    pictures,
+)
 
 
 def create_app(ws: Workspace, checker: Checker) -> FastAPI:
@@ -64,6 +78,7 @@ def create_app(ws: Workspace, checker: Checker) -> FastAPI:
         openapi_url="/api/openapi.json",
     )
     app.state.workspace, app.state.checker, app.state.spotter = ws, checker, spotter
+    app.state.findings = Findings(ws)
     app.add_middleware(Doors, rooms=[ws.store.root, Path(tempfile.gettempdir())] if ws else [])
     tell_problems(app)
     for room in ROUTERS:

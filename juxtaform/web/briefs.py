@@ -9,10 +9,10 @@ from pydantic import Field
 
 from juxtaform.records.rules import Digest, FileName, Id, Label, Words
 from juxtaform.studio import briefs, handover, mending, versions
-from juxtaform.studio.briefs import Flight, ShotBrief
+from juxtaform.studio.briefs import ShotBrief
 from juxtaform.studio.values import Piece, Profile
 from juxtaform.web.body import Body
-from juxtaform.web.deps import ERRORS, Ws, attachment, file_answer, out
+from juxtaform.web.deps import ERRORS, TheFindings, Ws, attachment, file_answer, out
 from juxtaform.web.rows import ChangedOut
 
 router = APIRouter(prefix="/projects/{project_id}", tags=["briefs"], responses=ERRORS)
@@ -51,19 +51,14 @@ class Replacement(Body):
     from_shot_id: Id | None = None
 
 
-@router.get("/preflight", summary="What would go wrong if the briefs left now, and pictures made from older references")
-def preflight(ws: Ws, project_id: str, profile: ProfileName = None) -> Flight:
-    return briefs.flight(ws, project_id, profile)
-
-
 @router.get("/profiles", summary="The profiles that briefs can be fitted to")
 def profiles(ws: Ws, project_id: str) -> list[Profile]:
     return handover.profiles(ws, project_id)
 
 
 @router.get("/shots/{shot_id}/brief", summary="A shot's brief as it would leave")
-def brief(ws: Ws, project_id: str, shot_id: str, profile: ProfileName = None) -> ShotBrief:
-    return briefs.brief(ws, project_id, shot_id, profile)
+def brief(findings: TheFindings, project_id: str, shot_id: str, profile: ProfileName = None) -> ShotBrief:
+    return findings.brief(project_id, shot_id, profile)
 
 
 @router.get("/shots/{shot_id}/brief/difference", summary="What differs from another brief, word by word")
@@ -82,7 +77,7 @@ def edit_phrase(ws: Ws, project_id: str, shot_id: str, body: PhraseEdit) -> Chan
     return out(mending.edit_phrase(ws, project_id, shot_id, body.key, body.now))
 
 
-@router.post("/shots/{shot_id}/brief/mend", summary="Do what a concern offers")
+@router.post("/shots/{shot_id}/brief/mend", summary="Do what a finding offers")
 def mend(ws: Ws, project_id: str, shot_id: str, body: MendIn) -> ChangedOut:
     return out(mending.mend(ws, project_id, shot_id, body.key, body.profile))
 

@@ -8,6 +8,7 @@ from fastapi import Depends, Request, Response
 
 from juxtaform.studio.assist import service_address
 from juxtaform.studio.checking import Checker
+from juxtaform.studio.findings import Findings
 from juxtaform.studio.spotting import Spotter
 from juxtaform.studio.workspace import Changed, Workspace
 from juxtaform.web.rows import ChangedOut, Problem
@@ -28,6 +29,11 @@ def _spotter(request: Request) -> Spotter:
     return spotter
 
 
+def _findings(request: Request) -> Findings:
+    findings: Findings = request.app.state.findings
+    return findings
+
+
 def _text_service(request: Request) -> str:
     own = f"http://127.0.0.1:{request.scope['server'][1]}/understudy"
     return service_address(own)
@@ -36,6 +42,7 @@ def _text_service(request: Request) -> str:
 TextService = Annotated[str, Depends(_text_service)]
 Ws = Annotated[Workspace, Depends(_workspace)]
 TheChecker = Annotated[Checker, Depends(_checker)]
+TheFindings = Annotated[Findings, Depends(_findings)]
 TheSpotter = Annotated[Spotter, Depends(_spotter)]
 
 ERRORS: dict[int | str, dict[str, Any]] = {

@@ -9,7 +9,6 @@ from pydantic import Field
 
 from juxtaform.records.rules import Aspect, Digest, Donts, FrameBox, FramingRow, Id, Place, Seed, Share, Words
 from juxtaform.studio import plan, planning
-from juxtaform.studio.planning import Planned
 from juxtaform.studio.values import Angle, Framing, Move, PageForm, Size
 from juxtaform.web.body import Body
 from juxtaform.web.deps import ERRORS, Ws, out
@@ -118,11 +117,6 @@ class SomeShots(Body):
     """Some shots, or all of them when left out."""
 
     shot_ids: Annotated[list[Id] | None, Field(max_length=5000)] = None
-
-
-@router.get("/plan", summary="Findings of the plan, lengths against the target, and what each shot's words need")
-def planned(ws: Ws, project_id: str) -> Planned:
-    return planning.planned(ws, project_id)
 
 
 @router.post("/shots/{shot_id}/to-motion", summary="Move what no still can show to the motion note")

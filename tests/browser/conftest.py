@@ -17,9 +17,17 @@ from tests.conftest import LOOK, png, served
 from tests.constructed import Look, random_pose, reference, scene
 
 SWITCHES = (
-    "--headless=new", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--hide-scrollbars",
-    "--disable-background-networking", "--disable-component-update", "--disable-sync", "--disable-dev-shm-usage",
-)  # fmt: skip
+    "--headless=new",
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--hide-scrollbars",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--disable-dev-shm-usage",
+)
 PATIENCE_S = 180.0
 """A state is waited for, however slow the machine is; only what never comes takes so long."""
 TIM = Look("#58b3a6", "#f6d9c4", "#2f7d4f", "#a8a8b0", "#c8322b", "#2c6fc4", hair_form=2, coat_form=1, extra_form=2)

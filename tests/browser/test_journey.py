@@ -50,9 +50,11 @@ def mark_the_rest(page, boxes, width=900):
         stage = page.one("[data-stage] svg").rect
         f = stage["width"] / width
         page.drag(
-            stage["x"] + box.x * f + 1, stage["y"] + box.y * f + 1,
-            stage["x"] + (box.x + box.w) * f - 1, stage["y"] + (box.y + box.h) * f - 1,
-        )  # fmt: skip
+            stage["x"] + box.x * f + 1,
+            stage["y"] + box.y * f + 1,
+            stage["x"] + (box.x + box.w) * f - 1,
+            stage["y"] + (box.y + box.h) * f - 1,
+        )
         page.until(lambda n=i: "marked" in page.one(f"[data-who='{n + 1}']").text, f"mark {i + 1}")
 
 

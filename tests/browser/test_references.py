@@ -169,26 +169,26 @@ def test_forty_shots_are_assigned_in_few_strokes_and_preflighted(page, address):
 
     page.click("Briefs")
     page.one("[data-brief]")
-    page.until(lambda: page.all("[data-concern=attached_not_named]"), "Bo and Cy are attached, but not named")
+    page.until(lambda: page.all("[data-finding=attached_not_named]"), "Bo and Cy are attached, but not named")
     assert len(page.all("[data-brief-of]")) == 40
-    while page.all("[data-concern=attached_not_named]"):
-        before = len(page.all("[data-concern=attached_not_named]"))
-        page.one("[data-concern=attached_not_named]").click()
+    while page.all("[data-finding=attached_not_named]"):
+        before = len(page.all("[data-finding=attached_not_named]"))
+        page.one("[data-finding=attached_not_named]").click()
         page.keys(Keys.ENTER)
-        page.until(lambda n=before: len(page.all("[data-concern=attached_not_named]")) < n, "mended on one key")
+        page.until(lambda n=before: len(page.all("[data-finding=attached_not_named]")) < n, "mended on one key")
     page.one("[data-phrase=action]").click()
     area = page.one("[data-brief] textarea")
     area.send_keys(Keys.CONTROL + "a")
     area.send_keys("Ada and Bo by the camera, which pans left.", Keys.ENTER)
     page.until(
-        lambda: page.all("[data-concern=named_not_attached]") and page.all("[data-concern=motion]"), "what is wrong now"
+        lambda: page.all("[data-finding=named_not_attached]") and page.all("[data-finding=motion]"), "what is wrong now"
     )
-    underlined = [e.text for e in page.all("[data-phrase=action] .concern")]
+    underlined = [e.text for e in page.all("[data-phrase=action] .found")]
     assert "Bo" in underlined
-    page.one("[data-concern=named_not_attached]").click()
+    page.one("[data-finding=named_not_attached]").click()
     page.keys(Keys.ENTER)
-    page.until(lambda: not page.all("[data-concern=named_not_attached]"), "Bo attached")
-    page.one("[data-concern=motion]").click()
+    page.until(lambda: not page.all("[data-finding=named_not_attached]"), "Bo attached")
+    page.one("[data-finding=motion]").click()
     page.keys("s")
     page.one("input[name=reason]").send_keys("it is a joke", Keys.ENTER)
     page.see("it is a joke")

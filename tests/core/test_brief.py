@@ -5,10 +5,10 @@ from dataclasses import replace
 import pytest
 
 from juxtaform.core.brief.compose import BriefShot, Edit, Member, Picture, StyleWords, Tone, composed, sentence
-from juxtaform.core.brief.concerns import Concern
 from juxtaform.core.brief.delivery import ratio_of
 from juxtaform.core.brief.trimming import Profile, fitted
 from juxtaform.core.brief.versions import Edition, Editions
+from juxtaform.core.findings import Finding
 from juxtaform.core.picture.plate import plate
 from juxtaform.core.text.difference import word_difference
 from tests.brief_table import LATER, TABLE, Row, judged, view
@@ -33,7 +33,18 @@ STEPS = Member(
     views=(view("s"),),
 )
 KEY = Member("k", "prop", "Tide key", "A long iron key.")
-CUT = StyleWords("c", "Cut paper", "Flat torn paper.", ("cut-paper", "few outlines"), (Tone("#1f6f78", "ground"), Tone("#dba326", "reserved", "p")), ("lettering",), (Picture("style", "c1", "Cut paper, fish", 0.7, "c", "c1"), Picture("style", "c2", "Cut paper, jars", 0.3, "c", "c2")))  # fmt: skip
+CUT = StyleWords(
+    "c",
+    "Cut paper",
+    "Flat torn paper.",
+    ("cut-paper", "few outlines"),
+    (Tone("#1f6f78", "ground"), Tone("#dba326", "reserved", "p")),
+    ("lettering",),
+    (
+        Picture("style", "c1", "Cut paper, fish", 0.7, "c", "c1"),
+        Picture("style", "c2", "Cut paper, jars", 0.3, "c", "c2"),
+    ),
+)
 SHOT = BriefShot(
     "x", "4", "Pell sits on the step", "WS", "low", (STEPS, PELL, KEY), CUT, aspect="3:2", donts=("frames",), seed=12
 )
@@ -44,7 +55,22 @@ def keys(brief):
 
 
 def test_a_brief_has_one_fixed_order_whatever_the_order_of_its_threads():
-    wanted = ["action", "cast:p", "keep:p", "hold:p", "prop:k", "setting:s", "variant:s", "hold:s", "style:c", "words:c", "framing", "palette", "donts", "technical"]  # fmt: skip
+    wanted = [
+        "action",
+        "cast:p",
+        "keep:p",
+        "hold:p",
+        "prop:k",
+        "setting:s",
+        "variant:s",
+        "hold:s",
+        "style:c",
+        "words:c",
+        "framing",
+        "palette",
+        "donts",
+        "technical",
+    ]
     assert keys(composed(SHOT)) == wanted
     assert keys(composed(replace(SHOT, members=(KEY, PELL, STEPS)))) == wanted
 
@@ -152,7 +178,10 @@ def test_holds_and_aspects_that_a_service_does_not_know_are_told():
 def test_a_word_difference_gives_both_texts_back(old, new):
     pieces = word_difference(old, new)
     assert "".join(p.words for p in pieces if p.kind != "gone") == new
-    assert "".join(p.words for p in pieces if p.kind == "gone" or p.kind == "same") .split() == old.split() or "".join(p.words for p in pieces if p.kind != "new") == old  # fmt: skip
+    assert (
+        "".join(p.words for p in pieces if p.kind == "gone" or p.kind == "same").split() == old.split()
+        or "".join(p.words for p in pieces if p.kind != "new") == old
+    )
 
 
 def test_versions_hold_from_their_shot_on_and_a_later_one_wins():
@@ -179,16 +208,16 @@ def test_a_plate_shows_every_picture_in_its_own_form_inside_the_margins_and_none
 
 
 def told(row: Row) -> set[str]:
-    return {c.rule for c in row.concerns()}
+    return {c.kind for c in row.findings()}
 
 
 @pytest.mark.parametrize("row", [*TABLE, *LATER], ids=lambda r: f"{r.words[:40]}|{r.attached[:24]}")
 def test_what_a_concern_names_stands_in_the_brief(row):
     shot, _, _, _ = row.told()
     phrases = {p.key: p.text for p in composed(shot).phrases}
-    for c in row.concerns():
-        if c.end:
-            assert phrases[c.phrase][c.start : c.end] == c.words
+    for c in row.findings():
+        if c.words and c.words.end:
+            assert phrases[c.words.phrase][c.words.start : c.words.end] == c.words.text
         assert c.title
         assert c.advice
 
@@ -198,7 +227,23 @@ def test_preflight_speaks_where_it_should_and_is_silent_elsewhere():
     right, wrong, missed = (sum(r[i] for r in rates.values()) for i in range(3))
     assert right / (right + wrong) >= 0.95
     assert right / (right + missed) >= 0.9
-    assert set(rates) == {"named_not_attached", "attached_not_named", "leftover", "fights_reference", "style_words", "pattern", "motion", "moments", "aspect", "colourful_guide", "same_guide", "unfit_reference", "stale_reference", "over_limits", "dont"}  # fmt: skip
+    assert set(rates) == {
+        "named_not_attached",
+        "attached_not_named",
+        "leftover",
+        "fights_reference",
+        "style_words",
+        "pattern",
+        "motion",
+        "moments",
+        "aspect",
+        "colourful_guide",
+        "same_guide",
+        "unfit_reference",
+        "stale_reference",
+        "over_limits",
+        "dont",
+    }
     assert len(TABLE) >= 150
     clean = [r for r in TABLE + LATER if not r.expected]
     assert len(clean) >= 150
@@ -206,12 +251,12 @@ def test_preflight_speaks_where_it_should_and_is_silent_elsewhere():
 
 def test_mends_name_what_they_need():
     for row in TABLE:
-        for c in row.concerns():
-            assert isinstance(c, Concern)
+        for c in row.findings():
+            assert isinstance(c, Finding)
             if c.mend and c.mend.kind in ("attach", "clear", "costume", "newest"):
                 assert c.mend.thread
             if c.mend and c.mend.kind == "cut":
-                assert c.end > c.start
+                assert c.words.end > c.words.start
 
 
 def test_plain_helpers():

@@ -42,11 +42,19 @@ def appears(coat=RED, costume=("Coat", "Face")):
     step = PartStep(step=0.02, hue=0.01, beyond=0.0, seen=seen, cells=200)
     traits = tuple(
         TraitReading(
-            name=name, verdict="holds", expected=(code,), seen=code, difference=1.0, allowed=7.0, share_expected=0.5,
-            share_seen=0.5, region=Box(0, 0, 10, 10), laid=step,
+            name=name,
+            verdict="holds",
+            expected=(code,),
+            seen=code,
+            difference=1.0,
+            allowed=7.0,
+            share_expected=0.5,
+            share_seen=0.5,
+            region=Box(0, 0, 10, 10),
+            laid=step,
         )
         for name, code in zip(costume, (RED, BUFF), strict=True)
-    )  # fmt: skip
+    )
     who = Identity(score=4.0, view=0, share=0.7, rivals={})
     terms = Terms(0.1, 0.1, 0.1)
     return Appearance(0.3, terms, SceneLight(), traits, "front", {}, who, wears(coat, 0.0 if coat == RED else 0.3))

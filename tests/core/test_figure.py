@@ -7,8 +7,8 @@ import numpy as np
 import pytest
 
 from juxtaform.core.check.figures import figure_thread
-from juxtaform.core.check.findings import Mark, ShotState
 from juxtaform.core.check.measure import measure_picture
+from juxtaform.core.check.states import Mark, ShotState
 from juxtaform.core.check.styles import AwayFromStyle
 from juxtaform.core.colour.spaces import linear_from_hex, linear_from_srgb8
 from juxtaform.core.figure.appearance import measure_appearances

@@ -6,8 +6,9 @@ import cv2
 import numpy as np
 import pytest
 
+from juxtaform.core.brief.references import disagreement, faults, odd_for_style, odd_in_style
 from juxtaform.core.colour.spaces import linear_from_hex, oklab_from_linear
-from juxtaform.core.picture.fitness import blur_effect, disagreement, faults, fitness, odd_for_style, odd_in_style
+from juxtaform.core.picture.fitness import blur_effect, fitness
 from juxtaform.core.picture.likeness import SIZE, colour_shares, likeness_vector, most_alike
 from juxtaform.core.style.terms import signature, trial
 from tests.constructed import LIGHTS, random_look, random_pose, reference, scene
@@ -79,7 +80,7 @@ def test_views_that_disagree_are_told_with_the_trait_and_how_far():
     assert disagreement("Coat", coat, fitness(same), "profile") is None
     fault = disagreement("Coat", coat, fitness(other), "profile")
     assert fault is not None
-    assert fault.measured > fault.wanted
+    assert fault.measured > fault.expected
     assert "profile" in fault.title
 
 

@@ -40,7 +40,18 @@ def test_a_box_of_which_nothing_is_in_the_picture_is_refused_with_its_place(box)
 
 SQUARE = ((10.0, 10.0), (30.0, 10.0), (30.0, 30.0), (10.0, 30.0))
 BOW = ((0.0, 0.0), (40.0, 40.0), (40.0, 0.0), (0.0, 40.0))
-RING = ((0.0, 0.0), (40.0, 0.0), (40.0, 40.0), (0.0, 40.0), (0.0, 0.0), (10.0, 10.0), (10.0, 30.0), (30.0, 30.0), (30.0, 10.0), (10.0, 10.0))  # fmt: skip
+RING = (
+    (0.0, 0.0),
+    (40.0, 0.0),
+    (40.0, 40.0),
+    (0.0, 40.0),
+    (0.0, 0.0),
+    (10.0, 10.0),
+    (10.0, 30.0),
+    (30.0, 30.0),
+    (30.0, 10.0),
+    (10.0, 10.0),
+)
 
 
 @pytest.mark.parametrize(
@@ -119,17 +130,33 @@ def test_a_reference_is_cropped_to_its_figure():
 @pytest.mark.parametrize(
     ("code", "name"),
     [
-        ("#000000", "black"), ("#ffffff", "white"), ("#808080", "grey"), ("#d0d0d0", "light grey"), ("#d62020", "red"),
-        ("#2050d0", "blue"), ("#209040", "green"), ("#5a3a22", "brown"), ("#efc9a0", "buff"), ("#102a60", "dark blue"),
-        ("#f6c1d0", "pale pink"), ("#8a2be2", "violet"),
+        ("#000000", "black"),
+        ("#ffffff", "white"),
+        ("#808080", "grey"),
+        ("#d0d0d0", "light grey"),
+        ("#d62020", "red"),
+        ("#2050d0", "blue"),
+        ("#209040", "green"),
+        ("#5a3a22", "brown"),
+        ("#efc9a0", "buff"),
+        ("#102a60", "dark blue"),
+        ("#f6c1d0", "pale pink"),
+        ("#8a2be2", "violet"),
     ],
-)  # fmt: skip
+)
 def test_colours_have_everyday_names(code, name):
     assert colour_name(linear_from_hex(code)) == name
 
 
 def test_places_are_told_by_thirds():
-    assert [place_name(0.5, y) for y in (0.0, 0.32, 0.5, 0.66, 0.68, 1.0)] == ["top", "top", "middle", "middle", "bottom", "bottom"]  # fmt: skip
+    assert [place_name(0.5, y) for y in (0.0, 0.32, 0.5, 0.66, 0.68, 1.0)] == [
+        "top",
+        "top",
+        "middle",
+        "middle",
+        "bottom",
+        "bottom",
+    ]
 
 
 NUMBERS = [str(n) for n in range(1, 13)]
@@ -288,10 +315,14 @@ LINE = [Edition("a", "m"), Edition("b", "m", "a", 4), Edition("c", "m", "b", 9),
 @pytest.mark.parametrize(
     ("one", "other", "together"),
     [
-        ("a", "b", False), ("b", "c", False), ("a", "side", True), ("c", "side", True), ("b", "side", True),
+        ("a", "b", False),
+        ("b", "c", False),
+        ("a", "side", True),
+        ("c", "side", True),
+        ("b", "side", True),
         ("a", "nobody", False),
     ],
-)  # fmt: skip
+)
 def test_which_versions_hold_at_a_same_shot(one, other, together):
     editions = Editions(LINE)
     assert editions.together(one, other) is together

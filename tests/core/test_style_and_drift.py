@@ -3,9 +3,9 @@
 import numpy as np
 import pytest
 
-from juxtaform.core.check.findings import Mark, ShotState, StyleHome
 from juxtaform.core.check.measure import measure_picture
 from juxtaform.core.check.sequence import check
+from juxtaform.core.check.states import Mark, ShotState, StyleHome
 from juxtaform.core.picture.border import printed_border
 from juxtaform.core.picture.regions import Box
 from juxtaform.core.style.drift import lasting_change

@@ -223,14 +223,18 @@ NUMBERS = [str(n) for n in range(1, 13)]
         (["p10.png", "p2.png"], NUMBERS, {"p2.png": 1, "p10.png": 9}),
         (["shot_03b.jpg", "shot_03.jpg"], [*NUMBERS, "3b"], {"shot_03b.jpg": 12, "shot_03.jpg": 2}),
         (["03b.png"], NUMBERS, {"03b.png": 2}),
-        (["book2_page01.png", "book2_page02.png", "book2_page11.png"], NUMBERS, {"book2_page01.png": 0, "book2_page02.png": 1, "book2_page11.png": 10}),
+        (
+            ["book2_page01.png", "book2_page02.png", "book2_page11.png"],
+            NUMBERS,
+            {"book2_page01.png": 0, "book2_page02.png": 1, "book2_page11.png": 10},
+        ),
         (["4 t2.png", "4 t1.png", "5.png"], NUMBERS, {"4 t1.png": 3, "4 t2.png": 3, "5.png": 4}),
         (["in/007.png", "in/008.png"], NUMBERS, {"in/007.png": 6, "in/008.png": 7}),
         (["cover.png"], NUMBERS, {"cover.png": None}),
         (["99.png", "1.png"], NUMBERS, {"1.png": 0, "99.png": None}),
         (["b.png", "a.png"], ["1", "2"], {"a.png": 0, "b.png": 1}),
     ],
-)  # fmt: skip
+)
 def test_files_find_their_shots_by_number_in_natural_order(names, numbers, expected):
     assert {m.name: m.shot for m in matched(names, numbers)} == expected
 

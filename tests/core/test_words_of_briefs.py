@@ -217,15 +217,31 @@ def test_words_of_style_are_told_from_things_of_that_name(text, families):
         ("monochrome, vivid", [("monochrome", "colourful")]),
         ("minimal, ornate", [("simple", "detailed")]),
         ("watercolour, soft-edged, muted", []),
-        ("photorealistic watercolour, pixel-art", [("photograph", "watercolour"), ("photograph", "pixel"), ("watercolour", "pixel")]),
+        (
+            "photorealistic watercolour, pixel-art",
+            [("photograph", "watercolour"), ("photograph", "pixel"), ("watercolour", "pixel")],
+        ),
         ("", []),
     ],
-)  # fmt: skip
+)
 def test_words_that_cannot_both_hold(words, pairs):
     assert contradictions(families_of(words)) == pairs
 
 
-@pytest.mark.parametrize(("said", "hue", "against"), [("red", "red", False), ("crimson", "red", False), ("copper", "red", False), ("olive", "blue", True), ("navy", "blue", False), ("silver", "white", False), ("black", "white", True), ("ginger", "orange", False), ("plum", "green", True)])  # fmt: skip
+@pytest.mark.parametrize(
+    ("said", "hue", "against"),
+    [
+        ("red", "red", False),
+        ("crimson", "red", False),
+        ("copper", "red", False),
+        ("olive", "blue", True),
+        ("navy", "blue", False),
+        ("silver", "white", False),
+        ("black", "white", True),
+        ("ginger", "orange", False),
+        ("plum", "green", True),
+    ],
+)
 def test_near_hues_are_one_to_the_eye(said, hue, against):
     assert disagree(said, hue) is against
 
@@ -282,9 +298,12 @@ def by_pronoun(*sentences, threads=(MIRA, TOMAS, GOOSE)):
         (("Mira and Tomas row.", "They are tired."), [[], ["m", "t"]]),
         (("Tomas calls Mira.", "She waves at him."), [[], ["m", "t"]]),
         (("She is tired.",), [[]]),
-        (("Mira rows.", "A gull cries.", "It rains.", "Wind.", "Night.", "Nothing else.", "She sleeps."), [[], [], [], [], [], [], ["m"]]),
+        (
+            ("Mira rows.", "A gull cries.", "It rains.", "Wind.", "Night.", "Nothing else.", "She sleeps."),
+            [[], [], [], [], [], [], ["m"]],
+        ),
     ],
-)  # fmt: skip
+)
 def test_a_pronoun_names_who_was_named_last_and_fits(sentences, told):
     sided = (Named("m", "Mira", ("the girl",)), Named("t", "Tomas", ("the old man",)), GOOSE)
     assert by_pronoun(*sentences, threads=sided) == told

@@ -41,11 +41,16 @@ def folder(tmp_path_factory):
         )
     manifest = {
         "references": [
-            {"id": "ada", "kind": "character", "name": "Ada", "pictures": [{"path": "refs/front.png"}, {"path": "refs/other.png", "weight": 0.5}]},
+            {
+                "id": "ada",
+                "kind": "character",
+                "name": "Ada",
+                "pictures": [{"path": "refs/front.png"}, {"path": "refs/other.png", "weight": 0.5}],
+            },
             {"id": "paper", "kind": "style", "pictures": [{"path": f"refs/style{g}.png"} for g in (5, 6, 7, 8)]},
         ],
         "shots": shots,
-    }  # fmt: skip
+    }
     (home / "manifest.json").write_text(json.dumps(manifest))
     return home
 

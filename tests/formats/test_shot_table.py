@@ -9,12 +9,30 @@ from juxtaform.formats.shot_table import HEADERS, TableWrong, read_table, write_
 from juxtaform.formats.shotlist_pdf import PrintedShot, shot_list_pdf
 
 ROW = {
-    "number": "1", "scene": "The quay, dusk", "shows": 'Oda says “nine”; "nine", says Oda', "size": "MS", "angle": "bird's eye",
-    "move": "push in", "length_s": "7.5", "spoken": "Nine,\nand one is mine.", "motion": "", "sound": "gulls", "music": "",
-    "notes": "tab\there", "character": "Oda; Pell", "setting": "Quay", "style": "", "prop": "", "page_form": "spread", "bleed": "yes",
-    "aspect": "1:1", "seed": "77", "donts": "lettering; frames",
-    "words": "…", "id": "abc",
-}  # fmt: skip
+    "number": "1",
+    "scene": "The quay, dusk",
+    "shows": 'Oda says “nine”; "nine", says Oda',
+    "size": "MS",
+    "angle": "bird's eye",
+    "move": "push in",
+    "length_s": "7.5",
+    "spoken": "Nine,\nand one is mine.",
+    "motion": "",
+    "sound": "gulls",
+    "music": "",
+    "notes": "tab\there",
+    "character": "Oda; Pell",
+    "setting": "Quay",
+    "style": "",
+    "prop": "",
+    "page_form": "spread",
+    "bleed": "yes",
+    "aspect": "1:1",
+    "seed": "77",
+    "donts": "lettering; frames",
+    "words": "…",
+    "id": "abc",
+}
 
 
 @pytest.mark.parametrize("write", [write_csv, write_tabs])

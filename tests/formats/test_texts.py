@@ -121,14 +121,17 @@ def test_a_broken_script_says_where_and_keeps_its_words(text, line, word):
         ("# One\nA b.\n\nC.", [("scene", "One"), ("action", "A b."), ("action", "C.")]),
         ("One\n===\n\nA *b* **c** _d_.", [("scene", "One"), ("action", "A b c d.")]),
         ("A.\n\n* * *\n\nB.", [("action", "A."), ("scene", ""), ("action", "B.")]),
-        ("# Book\n\n## One\n\nA.\n\n## Two\n\nB.", [("title", "Book"), ("scene", "One"), ("action", "A."), ("scene", "Two"), ("action", "B.")]),
+        (
+            "# Book\n\n## One\n\nA.\n\n## Two\n\nB.",
+            [("title", "Book"), ("scene", "One"), ("action", "A."), ("scene", "Two"), ("action", "B.")],
+        ),
         ("INT. HALL - DAY\n\nA.", [("scene", "INT. HALL - DAY"), ("action", "A.")]),
         ("Chapter Two\n\nA.", [("scene", "Chapter Two"), ("action", "A.")]),
         ("> quoted\n> words", [("action", "quoted words")]),
         ("A <!-- not this --> b.", [("action", "A b."), ("note", "not this")]),
         ("#5 is alive.", [("scene", "5 is alive.")]),
     ],
-)  # fmt: skip
+)
 def test_prose_and_markdown(text, wanted):
     assert kinds(prose.read(text)) == wanted
 

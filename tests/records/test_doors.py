@@ -40,7 +40,17 @@ def running(home):
 def as_nobody(*command):
     if os.geteuid() != 0:
         pytest.skip("only root can act as another user")
-    return subprocess.run(command, capture_output=True, text=True, user=NOBODY, group=NOBODY, extra_groups=[], cwd="/", timeout=300, check=False)  # fmt: skip
+    return subprocess.run(
+        command,
+        capture_output=True,
+        text=True,
+        user=NOBODY,
+        group=NOBODY,
+        extra_groups=[],
+        cwd="/",
+        timeout=300,
+        check=False,
+    )
 
 
 @pytest.mark.parametrize(
@@ -116,7 +126,14 @@ def test_a_database_from_before_is_closed_at_its_next_start(tmp_path, monkeypatc
     monkeypatch.setattr(mariadb, "_answers", lambda running, deadline: time.sleep(3) or running.process.poll() is None)
     older = mariadb.start(tmp_path / "mariadb")
     with pymysql.connect(host="127.0.0.1", port=older.port, user="root", autocommit=True) as connection:
-        for done in ("CREATE DATABASE juxtaform", "CREATE TABLE juxtaform.shot (shows TEXT)", "INSERT INTO juxtaform.shot VALUES ('kept')", "CREATE USER eve@'%'", "CREATE USER root@'%'", "GRANT ALL ON *.* TO root@'%'"):  # fmt: skip
+        for done in (
+            "CREATE DATABASE juxtaform",
+            "CREATE TABLE juxtaform.shot (shows TEXT)",
+            "INSERT INTO juxtaform.shot VALUES ('kept')",
+            "CREATE USER eve@'%'",
+            "CREATE USER root@'%'",
+            "GRANT ALL ON *.* TO root@'%'",
+        ):
             connection.cursor().execute(done)
     older.stop()
     monkeypatch.undo()

@@ -34,14 +34,33 @@ def test_a_history_from_before_the_one_clock_goes_on_with_what_was_undone(server
     renamed = {**row, "revision": 2, "title": "Two"}
     changes = [("made", [["scene", scene, None, row]], 0), ("renamed", [["scene", scene, row, renamed]], 1)]
     with database.engine.begin() as connection:
-        given = {"id": project, "title": "Older", "text": "", "source": "{}", "frame_cast": "[]", "table_columns": "[]", "syntax": "prose", "premise": "", "tone": "", "shape": "three acts", "medium": "film", "language": "English", "audience": "silent"}  # fmt: skip
+        given = {
+            "id": project,
+            "title": "Older",
+            "text": "",
+            "source": "{}",
+            "frame_cast": "[]",
+            "table_columns": "[]",
+            "syntax": "prose",
+            "premise": "",
+            "tone": "",
+            "shape": "three acts",
+            "medium": "film",
+            "language": "English",
+            "audience": "silent",
+        }
         columns = {c["name"]: c for c in inspect(database.engine).get_columns("project")}
         for name, column in columns.items():
             if name not in given and not column["nullable"] and column["default"] is None:
                 given[name] = "2026-01-01" if name.endswith("_at") else 1
         names = ", ".join(f"`{n}`" for n in given)
         connection.execute(text(f"INSERT INTO project ({names}) VALUES ({', '.join(f':{n}' for n in given)})"), given)
-        connection.execute(text("INSERT INTO scene (id, revision, project_id, position, title) VALUES (:id, :revision, :project_id, :position, :title)"), row)  # fmt: skip
+        connection.execute(
+            text(
+                "INSERT INTO scene (id, revision, project_id, position, title) VALUES (:id, :revision, :project_id, :position, :title)"
+            ),
+            row,
+        )
         for label, rows, undone in changes:
             connection.execute(
                 text(

@@ -7,7 +7,8 @@ import zipfile
 import pytest
 from PIL import Image
 
-from juxtaform.studio import briefs, checking, fitness, handover, mending, plan, projects, takes, threads, versions
+from juxtaform.studio import briefs, fitness, handover, mending, plan, projects, takes, threads, versions
+from juxtaform.studio.findings import Findings, let_stand
 from juxtaform.studio.workspace import NotPossible, NotThere
 from tests.conftest import flat, plan_from, rows
 
@@ -18,6 +19,7 @@ class Told:
     """A project with two characters, two settings and a style over three shots, with pictures."""
 
     def __init__(self, ws):
+        self.look = Findings(ws)
         self.ws, self.project = ws, projects.make(ws, "Briefs")
         plan_from(ws, self.project, TEXT)
         self.shots = [s["id"] for s in rows(ws, self.project, "shot")]
@@ -62,10 +64,13 @@ class Told:
         plan.edit_shot(self.ws, self.project, self.shots[i], {"shows": words}, None)
 
     def brief(self, i, profile=None):
-        return briefs.brief(self.ws, self.project, self.shots[i], profile)
+        return self.look.brief(self.project, self.shots[i], profile)
 
-    def concern(self, i, rule):
-        return next((k for k in self.brief(i).concerns if k.concern.rule == rule), None)
+    def concern(self, i, kind):
+        return next((f for f in self.brief(i).findings if f.kind == kind), None)
+
+    def stood(self, finding):
+        return finding.key in let_stand(self.ws, self.project)
 
     def mend(self, i, rule):
         return mending.mend(self.ws, self.project, self.shots[i], self.concern(i, rule).key)
@@ -89,7 +94,12 @@ def test_a_brief_is_composed_from_the_plan_and_follows_it(told, ws):
 def test_a_project_default_gives_style_aspect_donts_and_seed(told, ws):
     threads.assign(ws, told.project, told.ids["Paper"], told.shots, on=False)
     assert "Cut-paper" not in told.brief(0).text
-    projects.edit(ws, told.project, {"style_id": told.ids["Paper"], "aspect": "3:2", "donts": ["frames"], "seed_rule": "per shot", "seed": 100}, None)  # fmt: skip
+    projects.edit(
+        ws,
+        told.project,
+        {"style_id": told.ids["Paper"], "aspect": "3:2", "donts": ["frames"], "seed_rule": "per shot", "seed": 100},
+        None,
+    )
     assert "Cut-paper, flat." in told.brief(1).text
     assert told.brief(1).text.splitlines()[-2:] == ["Without: frames, lettering.", "Picture 3:2, seed 102."]
     plan.edit_shot(ws, told.project, told.shots[1], {"seed": 7, "aspect": "1:1"}, None)
@@ -109,7 +119,7 @@ def test_who_is_named_is_attached_on_one_key_and_undo_takes_it_back(told, ws):
 def test_a_reference_that_cannot_serve_is_told_without_opening_its_sheet(told, ws):
     small = told.concern(0, "unfit_reference")
     assert small is not None
-    assert small.concern.thread in (told.ids["Pell"], told.ids["Quay"], told.ids["Paper"])
+    assert small.thread in (told.ids["Pell"], told.ids["Quay"], told.ids["Paper"])
     tiny = str(takes.take_in(ws, "tiny.png", flat((10, 20, 30), size=(24, 24))).sha)
     versions.replace_reference(ws, told.project, told.references[told.ids["Pell"]], tiny, "tiny", None)
     newest = next(r["id"] for r in rows(ws, told.project, "reference") if r["picture_sha"] == tiny)
@@ -142,10 +152,10 @@ def test_mends_clear_cut_move_change_costume_and_setting(told, ws):
 def test_a_concern_that_was_let_stand_stays_so_until_its_words_change(told, ws):
     told.shows(0, "Pell and Oda sit on the step.")
     key = told.concern(0, "named_not_attached").key
-    checking.stet(ws, told.project, key, "Oda is a shadow")
-    assert told.concern(0, "named_not_attached").stood
+    told.look.stet(told.project, key, "Oda is a shadow")
+    assert told.stood(told.concern(0, "named_not_attached"))
     told.shows(0, "Pell and old Oda sit on the step.")
-    assert told.concern(0, "named_not_attached").stood
+    assert told.stood(told.concern(0, "named_not_attached"))
     told.shows(0, "Pell sits on the step.")
     assert told.concern(0, "named_not_attached") is None
 
@@ -216,7 +226,25 @@ def test_briefs_leave_as_markdown_csv_json_and_numbered_folders(told, ws):
 
 
 def test_a_profile_fits_words_and_pictures_and_lays_views_out_as_a_plate(told, ws):
-    projects.edit(ws, told.project, {"profiles": [{"name": "Tiny", "text_limit": 30, "picture_limit": 1, "picture_side_px": 32, "holds": [], "aspects": [], "plate": False}], "profile": "Tiny"}, None)  # fmt: skip
+    projects.edit(
+        ws,
+        told.project,
+        {
+            "profiles": [
+                {
+                    "name": "Tiny",
+                    "text_limit": 30,
+                    "picture_limit": 1,
+                    "picture_side_px": 32,
+                    "holds": [],
+                    "aspects": [],
+                    "plate": False,
+                }
+            ],
+            "profile": "Tiny",
+        },
+        None,
+    )
     cut = told.brief(0)
     assert len(cut.text) <= 30
     assert cut.text.startswith("Pell sits on the step.")
@@ -239,15 +267,15 @@ def test_a_reference_replaced_halfway_makes_stale_what_was_made_from_the_old_one
     fresh = str(takes.take_in(ws, "new.png", flat((200, 200, 0))).sha)
     label = versions.replace_reference(ws, told.project, old, fresh, "new", told.shots[1]).label
     assert label == "replaced Pell, front, from shot 2 on"
-    stale = briefs.flight(ws, told.project).stale
-    assert [(s.shot_id, s.old_id, s.stood) for s in stale] == [(told.shots[2], old, False)]
+    stale = told.look.of(told.project, "take")
+    assert [(f.shot, f.thread, told.stood(f)) for f in stale] == [(told.shots[2], told.ids["Pell"], False)]
     first, third = (told.brief(i).whole.pictures[0].sha for i in (0, 2))
     assert first != third == fresh
-    checking.stet(ws, told.project, stale[0].key, "It is good as it is")
-    assert briefs.flight(ws, told.project).stale[0].stood
+    told.look.stet(told.project, stale[0].key, "It is good as it is")
+    assert told.stood(told.look.of(told.project, "take")[0])
     sha = str(takes.take_in(ws, "retake.png", flat((0, 99, 0))).sha)
     takes.replace_picture(ws, told.project, told.shots[2], "retake.png", sha)
-    assert briefs.flight(ws, told.project).stale == ()
+    assert told.look.of(told.project, "take") == []
     same = next(r["picture_sha"] for r in rows(ws, told.project, "reference") if r["id"] == old)
     with pytest.raises(NotPossible, match="same picture"):
         versions.replace_reference(ws, told.project, old, same, "", None)

@@ -13,7 +13,8 @@ from juxtaform.formats.manifest import read as read_manifest
 from juxtaform.media.store import PictureStore
 from juxtaform.records.database import Database
 from juxtaform.records.models import Picture
-from juxtaform.studio import briefs, bundles, checking, library, plan, planning, projects, taste, threads
+from juxtaform.studio import bundles, library, plan, projects, taste, threads
+from juxtaform.studio.findings import Findings, let_stand
 from juxtaform.studio.workspace import NotPossible, Workspace
 from juxtaform.web.rows import SnapshotOut
 from tests.conftest import Staged, rows
@@ -24,14 +25,23 @@ _names = itertools.count()
 @pytest.fixture(scope="module")
 def staged(ws):
     made = Staged(ws)
-    threads.edit(ws, made.project, made.ada, {"wording": "Ada – “naïve” 🦀", "costumes": [{"name": "coat", "wording": "Red", "time": "", "weather": "", "damage": ""}]}, None)  # fmt: skip
+    threads.edit(
+        ws,
+        made.project,
+        made.ada,
+        {
+            "wording": "Ada – “naïve” 🦀",
+            "costumes": [{"name": "coat", "wording": "Red", "time": "", "weather": "", "damage": ""}],
+        },
+        None,
+    )
     projects.edit(ws, made.project, {"aspect": "3:2", "style_id": made.style, "donts": ["lettering"]}, None)
     plan.edit_shot(ws, made.project, made.shots[1], {"aspect": "1:1"}, None)
     first = library.search(ws, made.project, library.Search()).items
     library.tag(ws, made.project, [first[0].id], ["good"], [])
     taste.choose(ws, made.project, first[0].sha, first[1].sha, "left")
-    concern = next(c for s in briefs.flight(ws, made.project).shots for c in s.concerns)
-    checking.stet(ws, made.project, concern.key, "As it should be")
+    look = Findings(ws)
+    look.stet(made.project, look.of(made.project, "brief")[0].key, "As it should be")
     return made
 
 
@@ -103,16 +113,14 @@ def test_a_round_trip_into_another_workspace_gives_the_same_bytes_and_keeps_stet
     project = take_in(elsewhere, data)
     assert project == staged.project
     assert given(elsewhere, project) == data
-    concern = next(c for s in briefs.flight(elsewhere, project).shots for c in s.concerns)
-    assert concern.stood
+    assert Findings(elsewhere).of(project, "brief")[0].key in let_stand(elsewhere, project)
     assert rows(elsewhere, project, "thread")[0]["wording"] == "Ada – “naïve” 🦀"
     assert len(list(elsewhere.store.root.rglob("*"))) > 10
 
 
 def test_what_it_brings_is_measured_on_arrival(data, elsewhere):
     project = take_in(elsewhere, data)
-    told = [c.concern for s in briefs.flight(elsewhere, project).shots for c in s.concerns]
-    assert any(c.rule == "unfit_reference" for c in told)
+    assert any(f.kind == "unfit_reference" for f in Findings(elsewhere).of(project))
 
 
 def test_beside_its_original_it_is_a_copy_of_its_own(ws, staged, data):
@@ -273,8 +281,7 @@ def test_what_is_taken_in_opens_undoes_and_goes_out_again(data, empty):
         plan.add_scene(empty, project, "More")
         projects.undo(empty, project)
         assert projects.snapshot(empty, project).rows == before
-        briefs.flight(empty, project)
-        planning.planned(empty, project)
+        Findings(empty).told(project)
         again = given(empty, project)
         projects.remove(empty, project)
         assert given(empty, take_in(empty, again)) == again

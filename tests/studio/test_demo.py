@@ -4,9 +4,10 @@ import pytest
 
 from juxtaform.demo import script, story
 from juxtaform.demo.load import load
-from juxtaform.studio import briefs, checking, plan, planning
+from juxtaform.studio import checking, plan
 from juxtaform.studio import story as story_text
 from juxtaform.studio.checking import Checker
+from juxtaform.studio.findings import Findings, let_stand
 from tests.conftest import rows
 
 SEEDED = {
@@ -27,21 +28,20 @@ def test_the_demo_shows_its_seeded_mistakes_and_nothing_else(ws, checker: Checke
     checker.wait(project, 900)
     with ws.database.session() as s:
         numbers = {shot.id: i + 1 for i, shot in enumerate(plan.in_order(s, project))}
-    found = [k.finding for k in checking.outcome(ws, project).findings]
+    found = checking.outcome(ws, project).findings
     assert {(numbers[f.shot], f.kind, f.trait) for f in found} == SEEDED
     assert len(found) == len(SEEDED)
     slide = next(f for f in found if f.kind == "style_slide")
     assert (numbers[slide.until], numbers[slide.back_to]) == (12, 9)
     eye = next(f for f in found if f.trait == "Eye")
     assert eye.title == "Sprocket's eye is red; on the references it is blue"
-    planned = planning.planned(ws, project)
-    assert [(numbers[f.finding.shot], f.finding.kind) for f in planned.findings] == [(5, "moves_in_still")]
-    flight = briefs.flight(ws, project)
-    concerns = [(numbers[s.shot_id], c.concern.rule, c.stood) for s in flight.shots for c in s.concerns]
-    assert [c for c in concerns if not c[2]] == [(4, "named_not_attached", False), (5, "motion", False)]
-    assert {c[1] for c in concerns if c[2]} == {"pattern"}
-    assert [numbers[s.shot_id] for s in flight.stale] == [11, 12]
-    assert flight.profile == story.SERVICE["name"]
+    look, stood = Findings(ws), let_stand(ws, project)
+    assert [(numbers[f.shot], f.kind) for f in look.of(project, "plan")] == [(5, "moves_in_still")]
+    told = look.of(project, "brief")
+    assert [(numbers[f.shot], f.kind) for f in told if f.key not in stood] == [(4, "named_not_attached"), (5, "motion")]
+    assert {f.kind for f in told if f.key in stood} == {"pattern"}
+    assert [numbers[f.shot] for f in look.of(project, "take")] == [11, 12]
+    assert look.of(project, "reference") == []
     [style] = [t for t in rows(ws, project, "thread") if t["kind"] == "style"]
     assert [t["role"] for t in style["tones"]] == ["lead", "lead", "other", "ground"]
     reading = story_text.reading(ws, project)
@@ -64,13 +64,33 @@ def test_the_script_has_every_part_of_a_screenplay_and_is_proposed_but_for_its_f
     project = script.load(ws)
     reading = story_text.reading(ws, project)
     kinds = {kind for kind, *_ in reading.passages}
-    assert kinds >= {"title", "section", "synopsis", "scene", "action", "character", "dialogue", "parenthetical", "note", "boneyard", "lyric", "transition", "centred"}  # fmt: skip
+    assert kinds >= {
+        "title",
+        "section",
+        "synopsis",
+        "scene",
+        "action",
+        "character",
+        "dialogue",
+        "parenthetical",
+        "note",
+        "boneyard",
+        "lyric",
+        "transition",
+        "centred",
+    }
     assert reading.gaps == ()
     assert reading.troubles == ()
     by_scene = {s["id"]: s["title"] for s in rows(ws, project, "scene")}
     states = {(by_scene[s["scene_id"]].split(" - ")[1], s["status"]) for s in rows(ws, project, "shot")}
-    assert states == {("DUSK", "settled"), ("NIGHT", "proposed"), ("CONTINUOUS", "proposed"), ("MIDNIGHT", "proposed"), ("DAWN", "proposed")}  # fmt: skip
+    assert states == {
+        ("DUSK", "settled"),
+        ("NIGHT", "proposed"),
+        ("CONTINUOUS", "proposed"),
+        ("MIDNIGHT", "proposed"),
+        ("DAWN", "proposed"),
+    }
     assert {t["name"] for t in rows(ws, project, "thread") if t["kind"] == "character"} >= {"Pell", "Oda", "Sprocket"}
-    planned = planning.planned(ws, project)
+    planned, _ = Findings(ws).lengths(project)
     assert planned.spoken_s > 10
     assert planned.told_s == 0

@@ -28,7 +28,17 @@ from tests.constructed import reference
 @pytest.fixture(scope="module")
 def staged(ws):
     made = Staged(ws)
-    threads.edit(ws, made.project, made.ada, {"wording": "Ada, ten.", "must_keep": ["badge"], "costumes": [{"name": "coat", "wording": "Red", "time": "", "weather": "", "damage": ""}]}, None)  # fmt: skip
+    threads.edit(
+        ws,
+        made.project,
+        made.ada,
+        {
+            "wording": "Ada, ten.",
+            "must_keep": ["badge"],
+            "costumes": [{"name": "coat", "wording": "Red", "time": "", "weather": "", "damage": ""}],
+        },
+        None,
+    )
     return made
 
 

@@ -9,7 +9,6 @@ from sqlalchemy import select
 from juxtaform.core.picture.regions import Box
 from juxtaform.records.models import Change, Picture
 from juxtaform.studio import (
-    checking,
     frame,
     library,
     mending,
@@ -21,6 +20,7 @@ from juxtaform.studio import (
     takes,
     threads,
 )
+from juxtaform.studio.findings import Findings
 from juxtaform.studio.workspace import Conflict, NotPossible, NotThere
 from tests.conftest import flat, plan_from, row, rows
 
@@ -75,10 +75,12 @@ def edits(ws, p):
         "thread": lambda i, r: threads.edit(ws, p, key["thread"], {"wording": f"wording {i}"}, r),
         "reference": lambda i, r: threads.edit_reference(ws, p, key["reference"], {"weight": 0.1 + i / 50}, r),
         "trait": lambda i, r: threads.edit_trait(ws, p, key["trait"], {"name": f"name {i}"}, r),
-        "bead": lambda i, r: threads.set_beads(ws, p, held["bead"]["thread_id"], [held["bead"]["shot_id"]], {"weight": 0.1 + i / 50}, {key["bead"]: r}),
+        "bead": lambda i, r: threads.set_beads(
+            ws, p, held["bead"]["thread_id"], [held["bead"]["shot_id"]], {"weight": 0.1 + i / 50}, {key["bead"]: r}
+        ),
         "mark": lambda i, r: takes.mark(ws, p, mark["take_id"], mark["thread_id"], Box(4, 4, 10 + i, 20), r),
         "shots": lambda i, r: rowsheet.edit_shots(ws, p, [key["shot"]], {"notes": f"notes {i}"}, {key["shot"]: r}),
-    }  # fmt: skip
+    }
 
 
 @pytest.mark.parametrize(
@@ -179,8 +181,8 @@ def test_a_mend_is_made_on_the_words_as_they_stand(ws, planned):
     place = next(t["id"] for t in rows(ws, planned, "thread") if t["kind"] == "setting")
     threads.assign(ws, planned, place, [shot["id"]], on=True)
     plan.edit_shot(ws, planned, shot["id"], {"shows": "Ada on a plain white background, smiling."}, None)
-    told = mending.briefs.brief(ws, planned, shot["id"])
-    key = next(k.key for k in told.concerns if k.concern.mend and k.concern.mend.kind == "cut")
+    told = Findings(ws).brief(planned, shot["id"])
+    key = next(f.key for f in told.findings if f.mend and f.mend.kind == "cut")
     real, raced = mending.briefs.at_desk, []
 
     def slow(desk, shot_id, profile=None):
@@ -207,7 +209,7 @@ def test_a_mend_is_made_on_the_words_as_they_stand(ws, planned):
 
 def test_a_stet_stands_only_on_what_exists(ws, planned):
     with pytest.raises(NotThere, match="no such finding"):
-        checking.stet(ws, planned, "f" * 40, "because")
+        Findings(ws).stet(planned, "f" * 40, "because")
     assert not rows(ws, planned, "stet")
 
 

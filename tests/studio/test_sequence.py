@@ -70,7 +70,9 @@ def test_only_the_shots_from_a_replacement_on_have_to_be_measured_again(ws, stag
     ids=["colours", "tolerance", "outline", "free", "removed"],
 )
 def test_a_trait_that_changes_makes_what_was_measured_with_it_old(ws, staged, change):
-    threads.add_trait(ws, staged.project, first_view(ws, staged)["id"], "Coat", "outfit", Box(110, 200, 100, 110), [LOOK.coat])  # fmt: skip
+    threads.add_trait(
+        ws, staged.project, first_view(ws, staged)["id"], "Coat", "outfit", Box(110, 200, 100, 110), [LOOK.coat]
+    )
     trait = rows(ws, staged.project, "trait")[0]["id"]
     before = loaded(ws, staged.project)
     change(ws, staged.project, trait)

@@ -2,13 +2,15 @@
 
 import csv
 import io
+from dataclasses import asdict
 
 import numpy as np
 import pytest
 
 from juxtaform.core.picture.regions import Box
 from juxtaform.records.models import Change
-from juxtaform.studio import checking, frame, plan, planning, projects, sketches, story, tables, takes, threads
+from juxtaform.studio import frame, plan, planning, projects, sketches, story, tables, takes, threads
+from juxtaform.studio.findings import Findings
 from juxtaform.studio.workspace import Conflict, NotPossible
 from tests.conftest import flat, plan_from, png, row, rows
 from tests.constructed_pages import drawn_page
@@ -231,25 +233,24 @@ def test_a_frame_is_drawn_up_filled_moved_and_written_on_from(ws, project):
 
 def test_the_plan_is_judged_and_its_findings_can_stand(ws, project):
     plan_from(ws, project, "\n\n".join(f"{w} looks at a hand, part {i}." for i, w in enumerate(("Ada", "Bo") * 3)))
-    found = planning.planned(ws, project).findings
-    run = next(f for f in found if f.finding.kind == "same_size")
-    checking.stet(ws, project, run.key, "A rhythm")
+    look = Findings(ws)
+    run = next(f for f in look.of(project, "plan") if f.kind == "same_size")
+    look.stet(project, run.key, "A rhythm")
     assert labels(ws, project)[0].startswith("let stand: ")
-    assert run.finding.title in labels(ws, project)[0]
-    assert run.key in {f.key for f in planning.planned(ws, project).findings}
+    assert run.title in labels(ws, project)[0]
+    assert run.key in {f.key for f in look.of(project)}
     plan.edit_shot(ws, project, rows(ws, project, "shot")[2]["id"], {"size": "WS"}, None)
-    assert run.key not in {f.key for f in planning.planned(ws, project).findings}
+    assert run.key not in {f.key for f in look.of(project)}
 
 
 def test_lengths_come_from_the_words_and_are_fitted_to_a_target(ws, told):
     for shot in rows(ws, told, "shot"):
         plan.edit_shot(ws, told, shot["id"], {"length_s": 12.0}, None)
     projects.edit(ws, told, {"target_s": 24.0}, None)
-    balance = planning.planned(ws, told).balance
-    assert balance.over_s == pytest.approx(12.0)
-    told_plan = planning.planned(ws, told)
+    told_plan, needs = Findings(ws).lengths(told)
+    assert told_plan.balance.over_s == pytest.approx(12.0)
     assert told_plan.spoken_s == 0.0
-    assert told_plan.told_s == pytest.approx(sum(s.words_s for s in told_plan.shots), abs=0.5)
+    assert told_plan.told_s == pytest.approx(sum(s.words_s for s in needs.values()), abs=0.5)
     assert told_plan.told_s + told_plan.shown_s == pytest.approx(36.0)
     planning.fit_to_target(ws, told)
     assert sum(s["length_s"] for s in rows(ws, told, "shot")) == pytest.approx(24.0, abs=0.3)
@@ -264,14 +265,14 @@ def test_pages_are_counted_for_a_book(ws, told):
     shots = rows(ws, told, "shot")
     plan.edit_shot(ws, told, shots[0]["id"], {"page_form": "spread"}, None)
     plan.edit_shot(ws, told, shots[1]["id"], {"page_form": "half"}, None)
-    assert planning.planned(ws, told).pages == 3.5
+    assert Findings(ws).lengths(told)[0].pages == 3.5
 
 
 def test_framings_are_kept_beside_a_shot_and_taken(ws, told):
     shot = rows(ws, told, "shot")[1]
     offers = planning.framings(ws, told, shot["id"])
     assert len(offers) >= 3
-    kept = [planning.as_row(f) for f in offers]
+    kept = [asdict(f) for f in offers]
     planning.keep_framings(ws, told, shot["id"], kept, 0)
     now = rows(ws, told, "shot")[1]
     assert (now["size"], now["angle"]) == (offers[0].size, offers[0].angle)

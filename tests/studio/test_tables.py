@@ -101,7 +101,7 @@ def test_ten_times_the_rows_ask_the_database_hardly_more_often(ws, told):
         ("Shows\n" + "x\n" * (MOST_TABLE_ROWS + 1), "more than 20,000 rows"),
         ('Shows\n"never ended', "Line"),
     ],
-)  # fmt: skip
+)
 def test_a_table_that_cannot_be_taken_in_whole_changes_nothing(ws, told, lines, message):
     before = state(ws, told)
     with pytest.raises(NotPossible, match=message):

@@ -70,7 +70,9 @@ def test_when_the_picked_take_goes_the_newest_of_the_rest_is_picked_and_undo_bri
     projects.undo(ws, project)
     after = projects.snapshot(ws, project).rows
     for table in ("take", "mark"):
-        assert sorted((r["id"], r.get("picked")) for r in after[table]) == sorted((r["id"], r.get("picked")) for r in before[table])  # fmt: skip
+        assert sorted((r["id"], r.get("picked")) for r in after[table]) == sorted(
+            (r["id"], r.get("picked")) for r in before[table]
+        )
 
 
 def test_a_second_box_moves_the_mark_and_a_box_over_the_edge_is_cut(ws, filled):

@@ -9,8 +9,6 @@ from sqlalchemy import select
 from juxtaform.core.picture.regions import Box
 from juxtaform.records.models import JOURNALED, Project
 from juxtaform.studio import (
-    briefs,
-    checking,
     library,
     mending,
     plan,
@@ -23,6 +21,7 @@ from juxtaform.studio import (
     threads,
     versions,
 )
+from juxtaform.studio.findings import Findings, let_stand
 from juxtaform.studio.workspace import NotPossible, NotThere, plain
 from tests.conftest import flat, rows
 
@@ -48,6 +47,7 @@ class Player:
     """Somebody who does one thing after another to a project, as the dice fall."""
 
     def __init__(self, ws, seed):
+        self.look = Findings(ws)
         self.ws, self.rng, self.colour = ws, np.random.default_rng(seed), 1000 * seed
         self.project = projects.make(ws, f"Played {seed}")
         story.keep(ws, self.project, TEXT)
@@ -86,15 +86,23 @@ class Player:
             "move": lambda: plan.move_shot(ws, p, self.one("shot"), int(rng.choice([-1, 1]))),
             "split": lambda: plan.split_shot(ws, p, self.one("shot")),
             "merge": lambda: plan.merge_up(ws, p, self.one("shot")),
-            "retype": lambda: story.keep(ws, p, TEXT.replace("barrel", str(rng.choice(["barrel", "stove", "barrel, again"])))),
+            "retype": lambda: story.keep(
+                ws, p, TEXT.replace("barrel", str(rng.choice(["barrel", "stove", "barrel, again"])))
+            ),
             "propose": lambda: story.propose(ws, p),
             "accept": lambda: story.accept(ws, p),
             "rename": lambda: threads.edit(ws, p, self.one("thread"), {"name": f"Name {rng.integers(99)}"}, None),
             "assign": lambda: threads.assign(ws, p, self.one("thread"), self.shots(), on=bool(rng.integers(2))),
-            "beads": lambda: threads.set_beads(ws, p, self.one("thread"), self.shots(), {"weight": float(rng.random())}),
+            "beads": lambda: threads.set_beads(
+                ws, p, self.one("thread"), self.shots(), {"weight": float(rng.random())}
+            ),
             "reference": lambda: threads.add_references(ws, p, self.one("thread"), [(self.sha(), "view")], ""),
-            "trait": lambda: threads.add_trait(ws, p, self.one("reference"), "Coat", "outfit", Box(4, 4, 20, 20), ["#102030"]),
-            "replace": lambda: versions.replace_reference(ws, p, self.one("reference"), self.sha(), "new", str(rng.choice([*self.shots()]))),
+            "trait": lambda: threads.add_trait(
+                ws, p, self.one("reference"), "Coat", "outfit", Box(4, 4, 20, 20), ["#102030"]
+            ),
+            "replace": lambda: versions.replace_reference(
+                ws, p, self.one("reference"), self.sha(), "new", str(rng.choice([*self.shots()]))
+            ),
             "drop reference": lambda: threads.remove_reference(ws, p, self.one("reference")),
             "drop thread": lambda: threads.remove(ws, p, self.one("thread", kind="style")),
             "order": lambda: rowsheet.order_threads(ws, p, [r["id"] for r in rows(ws, p, "thread")][::-1]),
@@ -103,16 +111,20 @@ class Player:
             "take": lambda: takes.accept(ws, p, [("t.png", self.sha(), self.one("shot"))]),
             "pick": lambda: takes.pick(ws, p, self.one("take")),
             "drop take": lambda: takes.remove(ws, p, self.one("take")),
-            "mark": lambda: takes.mark(ws, p, self.one("take"), self.one("thread", kind="character"), Box(4, 4, 20, 20)),
+            "mark": lambda: takes.mark(
+                ws, p, self.one("take"), self.one("thread", kind="character"), Box(4, 4, 20, 20)
+            ),
             "phrase": lambda: mending.edit_phrase(ws, p, self.one("shot"), "extra", self.words()),
             "mend": self.mend,
             "stet": self.stet,
             "time": lambda: planning.time_from_words(ws, p),
             "motion": lambda: planning.move_to_motion(ws, p, self.one("shot")),
-            "project": lambda: projects.edit(ws, p, {"aspect": str(rng.choice(["3:2", "1:1", ""])), "donts": ["frames"]}, None),
+            "project": lambda: projects.edit(
+                ws, p, {"aspect": str(rng.choice(["3:2", "1:1", ""])), "donts": ["frames"]}, None
+            ),
             "tag": lambda: library.tag(ws, p, [self.picture()], [str(rng.choice(["sky", "sea"]))], []),
             "choose": self.choose,
-        }  # fmt: skip
+        }
 
     def picture(self):
         if not self.pictures:
@@ -120,19 +132,18 @@ class Player:
         return self.pictures[self.rng.integers(len(self.pictures))]
 
     def mend(self):
-        flight = briefs.flight(self.ws, self.project)
-        offers = [(s.shot_id, c.key) for s in flight.shots for c in s.concerns if c.concern.mend]
+        offers = [(f.shot, f.key) for f in self.look.of(self.project, "brief") if f.mend]
         if not offers:
             raise NotThere("offers")
         shot, key = offers[self.rng.integers(len(offers))]
         mending.mend(self.ws, self.project, shot, key)
 
     def stet(self):
-        flight = briefs.flight(self.ws, self.project)
-        keys = [c.key for s in flight.shots for c in s.concerns if not c.stood]
+        stood = let_stand(self.ws, self.project)
+        keys = [f.key for f in self.look.of(self.project) if f.key not in stood]
         if not keys:
             raise NotThere("concerns")
-        checking.stet(self.ws, self.project, keys[0], "it is meant")
+        self.look.stet(self.project, keys[0], "it is meant")
 
     def choose(self):
         round_ = taste.standing(self.ws, self.project)
@@ -169,8 +180,9 @@ class Player:
             assert shot["scene_id"] in held["scene"]
         for take in held["take"].values():
             assert sum(t["picked"] for t in held["take"].values() if t["shot_id"] == take["shot_id"]) == 1
-        briefs.flight(self.ws, self.project)
-        planning.planned(self.ws, self.project)
+        kept, anew = self.look, Findings(self.ws)
+        assert kept.of(self.project) == anew.of(self.project), "what is kept is what would be found anew"
+        assert kept.lengths(self.project) == anew.lengths(self.project)
 
 
 @pytest.mark.parametrize("seed", range(3))

@@ -8,6 +8,7 @@ import pytest
 from juxtaform.core.picture.regions import Box
 from juxtaform.records.models import CheckRun
 from juxtaform.studio import checking, continuity, plan, projects, story, takes, threads
+from juxtaform.studio.findings import Findings
 from juxtaform.studio.workspace import Conflict, NotPossible
 from tests.conftest import Staged, flat, plan_from, png, row, rows
 
@@ -166,11 +167,11 @@ def checked(ws, checker, project):
 def test_the_check_finds_what_changed_and_a_stet_holds_until_the_picture_changes(ws, checker, staged):
     _, outcome = checked(ws, checker, staged.project)
     [found] = outcome.findings
-    assert (found.finding.kind, found.finding.shot) == ("trait_changed", staged.shots[2])
-    assert found.finding.region is not None
+    assert (found.kind, found.shot) == ("trait_changed", staged.shots[2])
+    assert found.region is not None
     with pytest.raises(NotPossible, match="why"):
-        checking.stet(ws, staged.project, found.key, "  ")
-    checking.stet(ws, staged.project, found.key, "It is her best coat")
+        Findings(ws).stet(staged.project, found.key, "  ")
+    Findings(ws).stet(staged.project, found.key, "It is her best coat")
     status, again = checked(ws, checker, staged.project)
     assert status.measured == 0
     assert [k.key for k in again.findings] == [found.key]
@@ -189,7 +190,7 @@ def test_the_check_finds_what_changed_and_a_stet_holds_until_the_picture_changes
 
 
 def test_a_changed_reference_lifts_the_stet(ws, checker, staged):
-    before = {k.finding.shot: k.key for k in checked(ws, checker, staged.project)[1].findings}
+    before = {k.shot: k.key for k in checked(ws, checker, staged.project)[1].findings}
     reference = next(r for r in rows(ws, staged.project, "reference") if r["thread_id"] == staged.ada)
     threads.edit_reference(ws, staged.project, reference["id"], {"weight": 0.35}, None)
     status, after = checked(ws, checker, staged.project)
@@ -244,7 +245,7 @@ def test_a_picture_that_cannot_be_measured_is_told_and_the_rest_is_checked(ws, c
         checker.wait(staged.project, 900)
         outcome = checking.outcome(ws, staged.project)
         assert set(outcome.trouble) == {staged.shots[0]}
-        assert any(k.finding.shot == staged.shots[2] for k in outcome.findings)
+        assert any(k.shot == staged.shots[2] for k in outcome.findings)
     finally:
         path.write_bytes(kept)
 

@@ -25,7 +25,9 @@ SIZE_MB = 420
 def small_disk(tmp_path_factory):
     """A disk of its own, a few hundred MB large."""
     folder = tmp_path_factory.mktemp("disk")
-    if subprocess.run(["mount", "-t", "tmpfs", "-o", f"size={SIZE_MB}m", "tmpfs", folder], capture_output=True, check=False).returncode:  # fmt: skip
+    if subprocess.run(
+        ["mount", "-t", "tmpfs", "-o", f"size={SIZE_MB}m", "tmpfs", folder], capture_output=True, check=False
+    ).returncode:
         pytest.skip("no disk of its own can be had here")
     yield folder
     subprocess.run(["umount", "-l", folder], check=True)

@@ -14,16 +14,30 @@ from starlette.responses import PlainTextResponse
 
 from juxtaform import limits
 from juxtaform.core.picture.regions import Box
-from juxtaform.studio import briefs, checking, frame, library, plan, projects, takes, taste, threads
+from juxtaform.studio import frame, library, plan, projects, takes, taste, threads
+from juxtaform.studio.findings import Findings
 from juxtaform.web.app import create_app
 from juxtaform.web.doors import Doors
 from tests.conftest import client_of, flat, plan_from, rows
 
 NOWHERE, NO_PICTURE = "0" * 32, "0" * 64
 HOSTILE = (
-    "", "\u0000\ud83e\udd80 ‮ '; DROP TABLE shot; --", "\ud800", "x" * 70_000, None, -1, 2**31, 2**63, 10**400, math.nan, 1e300,
-    [None], {}, NOWHERE, NO_PICTURE,
-)  # fmt: skip
+    "",
+    "\u0000\ud83e\udd80 ‮ '; DROP TABLE shot; --",
+    "\ud800",
+    "x" * 70_000,
+    None,
+    -1,
+    2**31,
+    2**63,
+    10**400,
+    math.nan,
+    1e300,
+    [None],
+    {},
+    NOWHERE,
+    NO_PICTURE,
+)
 LEAST, MOST = 200, 499
 NOT_SAMPLED = {"revision", "seen", "revisions"}
 
@@ -58,21 +72,41 @@ class Small:
         takes.mark(ws, p, take, thread, Box(4, 4, 20, 20))
         for _ in range(2):
             frame.add_beat(ws, p, None)
-        concerns = [c for x in briefs.flight(ws, p).shots if x.shot_id == shot for c in x.concerns]
-        self.concern = next(c.key for c in concerns if c.concern.mend)
-        checking.stet(ws, p, concerns[0].key, "meant")
+        told = [f for f in Findings(ws).of(p, "brief") if f.shot == shot]
+        self.concern = next(f.key for f in told if f.mend)
+        Findings(ws).stet(p, told[0].key, "meant")
         for _ in range(12):
             taste.choose(ws, p, self.sha, self.other, "left")
         self.picture = library.search(ws, p, library.Search()).items[0].id
         self.change = projects.history(ws, p)[3].id
         first = {t: rows(ws, p, t)[0]["id"] for t in ("trait", "scene", "beat", "mark", "stet")}
         self.ids = {
-            "project_id": p, "thread_id": thread, "shot_id": shot, "reference_id": reference, "take_id": take,
-            "trait_id": first["trait"], "scene_id": first["scene"], "style_id": style, "shot_ids": [shot], "take_ids": [take], "beat_id": first["beat"],
-            "thread_ids": [thread, style], "first_shot_id": shot, "sha": self.sha, "mark_id": first["mark"],
-            "stet_id": first["stet"], "change_id": self.change, "sketch_sha": self.sha, "after_shot_id": shot,
-            "from_shot_id": later, "owner_id": place, "later": later, "place": place, "left_sha": self.sha, "form": "md",
-        }  # fmt: skip
+            "project_id": p,
+            "thread_id": thread,
+            "shot_id": shot,
+            "reference_id": reference,
+            "take_id": take,
+            "trait_id": first["trait"],
+            "scene_id": first["scene"],
+            "style_id": style,
+            "shot_ids": [shot],
+            "take_ids": [take],
+            "beat_id": first["beat"],
+            "thread_ids": [thread, style],
+            "first_shot_id": shot,
+            "sha": self.sha,
+            "mark_id": first["mark"],
+            "stet_id": first["stet"],
+            "change_id": self.change,
+            "sketch_sha": self.sha,
+            "after_shot_id": shot,
+            "from_shot_id": later,
+            "owner_id": place,
+            "later": later,
+            "place": place,
+            "left_sha": self.sha,
+            "form": "md",
+        }
 
 
 BOX = {"x": 4, "y": 4, "w": 20, "h": 20}
@@ -81,16 +115,27 @@ GOOD = {
     "post /projects/{project_id}/beats": lambda s: {"after": s.ids["beat_id"]},
     "post /projects/{project_id}/beats/{beat_id}/move": lambda s: {"step": 1},
     "post /projects/{project_id}/pages/shots": lambda s: {"sha": s.sha, "boxes": [BOX], "scene_id": s.ids["scene_id"]},
-    "post /projects/{project_id}/pages/references": lambda s: {"sha": s.sha, "boxes": [BOX], "thread_id": s.ids["thread_id"]},
+    "post /projects/{project_id}/pages/references": lambda s: {
+        "sha": s.sha,
+        "boxes": [BOX],
+        "thread_id": s.ids["thread_id"],
+    },
     "post /projects/{project_id}/table": lambda s: {"cells": "Shows\tSize\nA crab\tCU"},
     "post /projects/{project_id}/shots/{shot_id}/move": lambda s: {"step": 1},
     "post /projects/{project_id}/shots/{shot_id}/split": lambda s: {"at": 12},
-    "put /projects/{project_id}/shots/{shot_id}/framings": lambda s: {"framings": [{"size": "CU", "angle": "low", "move": "pan"}], "picked": 0},
+    "put /projects/{project_id}/shots/{shot_id}/framings": lambda s: {
+        "framings": [{"size": "CU", "angle": "low", "move": "pan"}],
+        "picked": 0,
+    },
     "post /projects/{project_id}/references/{reference_id}/colours": lambda s: BOX,
     "put /projects/{project_id}/shots/{shot_id}/brief/phrase": lambda s: {"key": "extra", "now": "word"},
     "post /projects/{project_id}/shots/{shot_id}/brief/mend": lambda s: {"key": s.concern},
     "post /projects/{project_id}/takes/{take_id}/vary": lambda s: {"key": "extra", "now": "in snow"},
-    "post /projects/{project_id}/references/{reference_id}/replace": lambda s: {"sha": s.other, "name": "new", "from_shot_id": s.ids["later"]},
+    "post /projects/{project_id}/references/{reference_id}/replace": lambda s: {
+        "sha": s.other,
+        "name": "new",
+        "from_shot_id": s.ids["later"],
+    },
     "post /projects/{project_id}/library/tags": lambda s: {"ids": [s.picture], "add": ["sky"], "remove": ["sea"]},
     "post /projects/{project_id}/library/bin": lambda s: {"ids": [s.picture], "binned": False},
     "post /projects/{project_id}/library/taste": lambda s: {"left": s.sha, "right": s.other, "chosen": "right"},
@@ -98,9 +143,13 @@ GOOD = {
     "put /projects/{project_id}/takes/{take_id}/marks": lambda s: {"thread_id": s.ids["thread_id"], "box": BOX},
     "post /projects/{project_id}/stets": lambda s: {"finding_key": s.concern, "reason": "meant"},
     "put /projects/{project_id}/shots/{shot_id}/span": lambda s: {"start": 0, "end": 30},
-    "post /projects/{project_id}/references/{reference_id}/traits": lambda s: {"name": "Hat", "box": BOX, "colours": ["#336699"]},
+    "post /projects/{project_id}/references/{reference_id}/traits": lambda s: {
+        "name": "Hat",
+        "box": BOX,
+        "colours": ["#336699"],
+    },
     "patch /projects/{project_id}/traits/{trait_id}": lambda s: {"name": "Hat", "colours": ["#336699"], "tolerance": 9},
-}  # fmt: skip
+}
 """Good bodies where a sample of the schema will not do, by method and path."""
 
 

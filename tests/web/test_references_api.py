@@ -45,8 +45,8 @@ def test_a_brief_is_given_compared_edited_mended_and_remembered(client, made):
     brief = client.get(f"{base}/shots/{shots[1]}/brief").json()
     assert brief["text"].startswith("Pell and Oda left.")
     assert all(p["source"] for p in brief["whole"]["phrases"])
-    concern = next(k for k in brief["concerns"] if k["concern"]["rule"] == "named_not_attached")
-    assert concern["concern"]["words"] == "Oda"
+    concern = next(f for f in brief["findings"] if f["kind"] == "named_not_attached")
+    assert concern["words"]["text"] == "Oda"
     done = client.post(f"{base}/shots/{shots[1]}/brief/mend", json={"key": concern["key"]})
     assert done.json()["label"] == "attach Oda, shot 2"
     assert client.post(f"{base}/shots/{shots[1]}/brief/mend", json={"key": concern["key"]}).status_code == 404
@@ -60,8 +60,8 @@ def test_a_brief_is_given_compared_edited_mended_and_remembered(client, made):
     assert client.post(f"{base}/briefs/sent", json={"shot_ids": shots}).status_code == 204
     assert {p["kind"] for p in client.get(f"{base}/shots/{shots[0]}/brief/difference?other=sent").json()} == {"same"}
     assert client.get(f"{base}/shots/none/brief").status_code == 404
-    flight = client.get(f"{base}/preflight?profile=Short brief, two pictures").json()
-    assert flight["profile"] == "Short brief, two pictures"
+    short = client.get(f"{base}/shots/{shots[0]}/brief?profile=Short brief, two pictures").json()
+    assert short["profile"]["name"] == "Short brief, two pictures"
 
 
 @pytest.mark.parametrize(
@@ -134,11 +134,17 @@ def test_a_thread_gives_its_sheet_plate_fitness_trial_and_palette(client, made):
 def test_threads_keep_all_of_a_model_sheet(client, made):
     base, ids, _ = made
     values = {
-        "short_wording": "Pell.", "must_keep": ["whistle"], "vocabulary": ["flat"], "donts": ["text"],
-        "costumes": [{"name": "night", "wording": "A shirt", "light": "one lantern"}], "tones": [{"hex": "#102030", "role": "ground"}],
-    }  # fmt: skip
+        "short_wording": "Pell.",
+        "must_keep": ["whistle"],
+        "vocabulary": ["flat"],
+        "donts": ["text"],
+        "costumes": [{"name": "night", "wording": "A shirt", "light": "one lantern"}],
+        "tones": [{"hex": "#102030", "role": "ground"}],
+    }
     row = client.patch(f"{base}/threads/{ids['Pell']}", json=values).json()["rows"]["thread"][0]
-    assert {k: row[k] for k in ("short_wording", "must_keep", "vocabulary", "donts", "tones")} == {k: values[k] for k in ("short_wording", "must_keep", "vocabulary", "donts", "tones")}  # fmt: skip
+    assert {k: row[k] for k in ("short_wording", "must_keep", "vocabulary", "donts", "tones")} == {
+        k: values[k] for k in ("short_wording", "must_keep", "vocabulary", "donts", "tones")
+    }
     assert row["costumes"][0]["light"] == "one lantern"
     assert (
         client.patch(f"{base}/threads/{ids['Pell']}", json={"tones": [{"hex": "red", "role": "lead"}]}).status_code

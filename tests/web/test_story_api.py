@@ -35,9 +35,9 @@ def test_a_reading_tells_passages_gaps_and_what_is_named(client, project):
 
 
 def test_the_plan_tells_findings_and_what_each_shot_needs(client, project):
-    told = client.get(f"{project}/plan").json()
+    told = client.get(f"{project}/findings").json()
     assert {s["shot_id"] for s in told["shots"]} == {s["id"] for s in rows(client, project, "shot")}
-    assert told["balance"]["total_s"] == pytest.approx(
+    assert told["lengths"]["balance"]["total_s"] == pytest.approx(
         sum(s["length_s"] for s in rows(client, project, "shot")), abs=0.2
     )
 
@@ -118,9 +118,17 @@ def test_tables_and_the_printed_list_have_their_types(client, project):
 def test_facts_of_a_shot_and_its_facing_go_through(client, project):
     shot = rows(client, project, "shot")[0]
     facts = {
-        "motion": "coats swing", "sound": "thud", "music": "none", "notes": "n", "move": "pan", "move_start": [0, 0, 0.5, 1],
-        "move_end": [0.5, 0, 0.5, 1], "speakers": ["Ada"], "page_form": "spread", "bleed": True,
-    }  # fmt: skip
+        "motion": "coats swing",
+        "sound": "thud",
+        "music": "none",
+        "notes": "n",
+        "move": "pan",
+        "move_start": [0, 0, 0.5, 1],
+        "move_end": [0.5, 0, 0.5, 1],
+        "speakers": ["Ada"],
+        "page_form": "spread",
+        "bleed": True,
+    }
     told = client.patch(f"{project}/shots/{shot['id']}", json=facts | {"revision": shot["revision"]}).json()["rows"][
         "shot"
     ][0]

@@ -757,23 +757,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/projects/{project_id}/plan": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Findings of the plan, lengths against the target, and what each shot's words need */
-        get: operations["planned_api_projects__project_id__plan_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/projects/{project_id}/shots/{shot_id}/to-motion": {
         parameters: {
             query?: never;
@@ -1102,23 +1085,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/projects/{project_id}/preflight": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** What would go wrong if the briefs left now, and pictures made from older references */
-        get: operations["preflight_api_projects__project_id__preflight_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/projects/{project_id}/profiles": {
         parameters: {
             query?: never;
@@ -1196,7 +1162,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Do what a concern offers */
+        /** Do what a finding offers */
         post: operations["mend_api_projects__project_id__shots__shot_id__brief_mend_post"];
         delete?: never;
         options?: never;
@@ -1705,7 +1671,8 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** How the latest check stands */
+        get: operations["stands_api_projects__project_id__check_get"];
         put?: never;
         /** Start a check; only what changed is measured */
         post: operations["start_api_projects__project_id__check_post"];
@@ -1726,23 +1693,6 @@ export interface paths {
         put?: never;
         /** Stop the check; what is measured is kept */
         post: operations["stop_api_projects__project_id__check_stop_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/projects/{project_id}/findings": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** What the latest check found */
-        get: operations["findings_api_projects__project_id__findings_get"];
-        put?: never;
-        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1775,6 +1725,23 @@ export interface paths {
         };
         /** Three squares side by side: a figure's reference, the figure laid over it, and where both differ */
         get: operations["laid_over_api_projects__project_id__lineups__thread_id__pictures__shot_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/findings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All that there is to look at, from every room, or what changed of it */
+        get: operations["told_api_projects__project_id__findings_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2246,6 +2213,21 @@ export interface components {
             redo_label: string | null;
         };
         /**
+         * CheckOut
+         * @description How the latest check stands: pictures that could not be measured (by shot), its threads, and the project's version that it holds for.
+         */
+        CheckOut: {
+            status: components["schemas"]["CheckStatus"];
+            /** Trouble */
+            trouble: {
+                [key: string]: string;
+            };
+            /** Threads */
+            threads: components["schemas"]["ThreadSummary"][];
+            /** Version */
+            version: number;
+        };
+        /**
          * CheckStatus
          * @description Where the latest check stands; `measured` counts pictures that were not known from before.
          */
@@ -2298,53 +2280,6 @@ export interface components {
             fact: string;
             /** Meaning */
             meaning: string;
-        };
-        /**
-         * Concern
-         * @description Something to look at before a brief leaves. `phrase` with `start`..`end` are the words in it (characters of the phrase);
-         *     `shared` tells that it lies in a fixed wording, and so in every brief that has it.
-         */
-        Concern: {
-            /**
-             * Rule
-             * @enum {string}
-             */
-            rule: "named_not_attached" | "attached_not_named" | "leftover" | "fights_reference" | "style_words" | "pattern" | "motion" | "moments" | "aspect" | "colourful_guide" | "same_guide" | "unfit_reference" | "stale_reference" | "over_limits" | "dont";
-            /** Title */
-            title: string;
-            /** Advice */
-            advice: string;
-            /**
-             * Phrase
-             * @default
-             */
-            phrase: string;
-            /**
-             * Start
-             * @default 0
-             */
-            start: number;
-            /**
-             * End
-             * @default 0
-             */
-            end: number;
-            /**
-             * Words
-             * @default
-             */
-            words: string;
-            /**
-             * Thread
-             * @default
-             */
-            thread: string;
-            /**
-             * Shared
-             * @default false
-             */
-            shared: boolean;
-            mend?: components["schemas"]["Mend"] | null;
         };
         /** ConfirmedBox */
         ConfirmedBox: {
@@ -2517,27 +2452,6 @@ export interface components {
             /** Expected Hex */
             expected_hex?: string | null;
         };
-        /**
-         * Fault
-         * @description Why a picture cannot serve well: what was measured and what is asked for, with the unit, and what to do.
-         */
-        Fault: {
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "small_figure" | "few_pixels" | "soft" | "busy_ground" | "cut_off" | "several_figures" | "disagrees" | "colourful" | "tonal" | "small_for_output";
-            /** Title */
-            title: string;
-            /** Advice */
-            advice: string;
-            /** Measured */
-            measured: number;
-            /** Wanted */
-            wanted: number;
-            /** Unit */
-            unit: string;
-        };
         /** Files */
         Files: {
             /** Files */
@@ -2545,38 +2459,58 @@ export interface components {
         };
         /**
          * Finding
-         * @description A departure with its evidence. `measured` and `expected` are in `unit`; `severity` is relative: 1 is the edge of
-         *     tolerance; `until` is the last shot concerned where the finding spans several; `back_to` the shot to go back to.
+         * @description Something to look at, with what it is about by ids, its evidence and what to do.
+         *
+         *     `measured` and `expected` are in `unit`; `severity` is relative: 1 is the edge of tolerance. `until` is the last shot concerned where it
+         *     spans several, `back_to` the shot to go back to. `key` names it for as long as it says the same of the same: a stet holds so long.
          */
         Finding: {
             /**
-             * Kind
+             * Source
              * @enum {string}
              */
-            kind: "trait_changed" | "trait_missing" | "figure_drift" | "figure_swapped" | "figure_stranger" | "figure_doubtful" | "style_break" | "style_step" | "style_slide" | "style_apart" | "border" | "named_absent" | "kept_colour";
-            /** Thread */
-            thread: string | null;
-            /** Shot */
-            shot: string;
+            source: "check" | "plan" | "brief" | "reference" | "take";
+            /** Kind */
+            kind: string;
             /** Title */
             title: string;
             /** Advice */
             advice: string;
-            /** Measured */
-            measured: number;
-            /** Expected */
-            expected: number;
-            /** Unit */
-            unit: string;
-            /** Severity */
-            severity: number;
+            /** Shot */
+            shot?: string | null;
+            /** Until */
+            until?: string | null;
+            /** Thread */
+            thread?: string | null;
             /**
              * Trait
              * @default
              */
             trait: string;
-            /** Until */
-            until?: string | null;
+            /** Reference */
+            reference?: string | null;
+            /** Take */
+            take?: string | null;
+            /**
+             * Severity
+             * @default 1
+             */
+            severity: number;
+            /**
+             * Measured
+             * @default 0
+             */
+            measured: number;
+            /**
+             * Expected
+             * @default 0
+             */
+            expected: number;
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
             /** Back To */
             back_to?: string | null;
             region?: components["schemas"]["Box"] | null;
@@ -2585,6 +2519,28 @@ export interface components {
              * @default []
              */
             evidence: components["schemas"]["Evidence"][];
+            words?: components["schemas"]["WordsAt"] | null;
+            mend?: components["schemas"]["Mend"] | null;
+            /**
+             * Key
+             * @default
+             */
+            key: string;
+        };
+        /**
+         * FindingGroup
+         * @description All findings of one source at one shot (None: of the whole project); none when what was there is gone.
+         */
+        FindingGroup: {
+            /**
+             * Source
+             * @enum {string}
+             */
+            source: "check" | "plan" | "brief" | "reference" | "take";
+            /** Shot */
+            shot: string | null;
+            /** Findings */
+            findings: components["schemas"]["Finding"][];
         };
         /**
          * Fit
@@ -2594,7 +2550,7 @@ export interface components {
             /** Reference Id */
             reference_id: string;
             /** Faults */
-            faults: components["schemas"]["Fault"][];
+            faults: components["schemas"]["Finding"][];
         };
         /**
          * Fitted
@@ -2611,35 +2567,6 @@ export interface components {
             unknown_holds: string[];
             /** Unknown Aspect */
             unknown_aspect: string;
-        };
-        /**
-         * Flight
-         * @description Preflight of all briefs (shots without concerns are left out), and the pictures made from older references.
-         */
-        Flight: {
-            /** Profile */
-            profile: string;
-            /** Shots */
-            shots: components["schemas"]["ShotFlight"][];
-            /** Stale */
-            stale: components["schemas"]["Stale"][];
-        };
-        /**
-         * Found
-         * @description The latest findings, pictures that could not be measured (by shot), and the project's version that was looked at.
-         */
-        Found: {
-            status: components["schemas"]["CheckStatus"];
-            /** Findings */
-            findings: components["schemas"]["KeyedFinding"][];
-            /** Trouble */
-            trouble: {
-                [key: string]: string;
-            };
-            /** Threads */
-            threads: components["schemas"]["ThreadSummary"][];
-            /** Version */
-            version: number;
         };
         /**
          * FoundPanels
@@ -2760,35 +2687,6 @@ export interface components {
             revision?: number | null;
         };
         /**
-         * KeyedConcern
-         * @description A concern with a key that stays the same until its words or threads change, and whether it was let stand.
-         */
-        KeyedConcern: {
-            /** Key */
-            key: string;
-            concern: components["schemas"]["Concern"];
-            /** Stood */
-            stood: boolean;
-        };
-        /**
-         * KeyedFinding
-         * @description A finding with a key that stays the same until its picture or its thread's references change.
-         */
-        KeyedFinding: {
-            /** Key */
-            key: string;
-            finding: components["schemas"]["Finding"];
-        };
-        /**
-         * KeyedPlanFinding
-         * @description A finding with a key that stays the same until what it is about changes.
-         */
-        KeyedPlanFinding: {
-            /** Key */
-            key: string;
-            finding: components["schemas"]["PlanFinding"];
-        };
-        /**
          * LaidKey
          * @description Tells that a figure was laid over a reference: `reference` is that reference's picture, `key` changes with what was measured.
          */
@@ -2812,6 +2710,23 @@ export interface components {
              * @default
              */
             key: string;
+        };
+        /**
+         * Lengths
+         * @description The plan's lengths as they stand against the target; its seconds are spoken by the cast, told, or only shown.
+         */
+        Lengths: {
+            balance: components["schemas"]["Balance"];
+            /** Pages */
+            pages: number;
+            /** Words Per Minute */
+            words_per_minute: number;
+            /** Spoken S */
+            spoken_s: number;
+            /** Told S */
+            told_s: number;
+            /** Shown S */
+            shown_s: number;
         };
         /**
          * LibraryItem
@@ -2954,7 +2869,7 @@ export interface components {
         };
         /**
          * Mend
-         * @description What one key does about a concern: its kind, the thread and value that it needs, and its label.
+         * @description What one key does about a finding: its kind, the thread and value that it needs, and its label.
          */
         Mend: {
             /**
@@ -3308,64 +3223,6 @@ export interface components {
         PlacedFiles: {
             /** Files */
             files: components["schemas"]["PlacedFile"][];
-        };
-        /**
-         * PlanFinding
-         * @description Something in the plan to look at. `shot` is where it begins and `until` where it ends; `thread` whom it is about;
-         *     `measured` and `allowed` in `unit`.
-         */
-        PlanFinding: {
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "no_establishing" | "same_size" | "crosses_line" | "too_long" | "too_short" | "never_appears" | "place_without_shot" | "shot_without_place" | "speaker_unseen" | "listener_unseen" | "moves_in_still" | "several_moments" | "no_description";
-            /** Shot */
-            shot: string;
-            /** Title */
-            title: string;
-            /** Advice */
-            advice: string;
-            /** Until */
-            until?: string | null;
-            /** Thread */
-            thread?: string | null;
-            /**
-             * Measured
-             * @default 0
-             */
-            measured: number;
-            /**
-             * Allowed
-             * @default 0
-             */
-            allowed: number;
-            /**
-             * Unit
-             * @default
-             */
-            unit: string;
-        };
-        /**
-         * Planned
-         * @description The plan as it stands; its seconds are spoken by the cast, told, or only shown.
-         */
-        Planned: {
-            /** Findings */
-            findings: components["schemas"]["KeyedPlanFinding"][];
-            balance: components["schemas"]["Balance"];
-            /** Shots */
-            shots: components["schemas"]["ShotPlanned"][];
-            /** Pages */
-            pages: number;
-            /** Words Per Minute */
-            words_per_minute: number;
-            /** Spoken S */
-            spoken_s: number;
-            /** Told S */
-            told_s: number;
-            /** Shown S */
-            shown_s: number;
         };
         /**
          * Problem
@@ -3896,7 +3753,7 @@ export interface components {
         };
         /**
          * ShotBrief
-         * @description One shot's brief as it would go out: before and after fitting, with its concerns.
+         * @description One shot's brief as it would go out: before and after fitting, with what is to look at in it.
          */
         ShotBrief: {
             /** Shot Id */
@@ -3908,8 +3765,8 @@ export interface components {
             /** Text */
             text: string;
             profile: components["schemas"]["Profile"];
-            /** Concerns */
-            concerns: components["schemas"]["KeyedConcern"][];
+            /** Findings */
+            findings: components["schemas"]["Finding"][];
         };
         /** ShotCopy */
         ShotCopy: {
@@ -4035,16 +3892,6 @@ export interface components {
              * @constant
              */
             lost: "";
-        };
-        /**
-         * ShotFlight
-         * @description What preflight says of one shot.
-         */
-        ShotFlight: {
-            /** Shot Id */
-            shot_id: string;
-            /** Concerns */
-            concerns: components["schemas"]["KeyedConcern"][];
         };
         /** ShotIds */
         ShotIds: {
@@ -4224,26 +4071,6 @@ export interface components {
              * @default
              */
             message: string;
-        };
-        /**
-         * Stale
-         * @description A take made from an older version of a reference: the version it was made from and the one that holds now.
-         */
-        Stale: {
-            /** Key */
-            key: string;
-            /** Shot Id */
-            shot_id: string;
-            /** Take Id */
-            take_id: string;
-            /** Thread Id */
-            thread_id: string;
-            /** Old Id */
-            old_id: string;
-            /** New Id */
-            new_id: string;
-            /** Stood */
-            stood: boolean;
         };
         /**
          * Standing
@@ -4548,6 +4375,24 @@ export interface components {
             tag: string;
         };
         /**
+         * Told
+         * @description What there is to look at as of `version`. With `anew` the groups are all there are; else they are those that changed since what the
+         *     asker has. `mark` is to be named when asking again.
+         */
+        Told: {
+            /** Version */
+            version: number;
+            /** Mark */
+            mark: string;
+            /** Anew */
+            anew: boolean;
+            /** Groups */
+            groups: components["schemas"]["FindingGroup"][];
+            /** Shots */
+            shots: components["schemas"]["ShotPlanned"][];
+            lengths: components["schemas"]["Lengths"];
+        };
+        /**
          * ToneRow
          * @description A colour of a style's palette with its role.
          */
@@ -4779,6 +4624,35 @@ export interface components {
         WantedThreads: {
             /** Threads */
             threads: components["schemas"]["Wanted"][];
+        };
+        /**
+         * WordsAt
+         * @description Words in a brief: characters `start` to `end` of a phrase. `shared` tells that they stand in a fixed wording, and so in every brief
+         *     that has it.
+         */
+        WordsAt: {
+            /** Phrase */
+            phrase: string;
+            /**
+             * Start
+             * @default 0
+             */
+            start: number;
+            /**
+             * End
+             * @default 0
+             */
+            end: number;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /**
+             * Shared
+             * @default false
+             */
+            shared: boolean;
         };
         /**
          * Replacement
@@ -7783,64 +7657,6 @@ export interface operations {
             };
         };
     };
-    planned_api_projects__project_id__plan_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                project_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Planned"];
-                };
-            };
-            /** @description Not there (any more) */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Somebody else changed it meanwhile; both states are told */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not possible; the detail says why and what to do */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Too large, the database away or busy, the disk full; in words */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     to_motion_api_projects__project_id__shots__shot_id__to_motion_post: {
         parameters: {
             query?: never;
@@ -9269,67 +9085,6 @@ export interface operations {
                 };
                 content: {
                     "text/plain": string;
-                };
-            };
-            /** @description Not there (any more) */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Somebody else changed it meanwhile; both states are told */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not possible; the detail says why and what to do */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Too large, the database away or busy, the disk full; in words */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    preflight_api_projects__project_id__preflight_get: {
-        parameters: {
-            query?: {
-                /** @description A profile's name; the project's own when left out. */
-                profile?: string | null;
-            };
-            header?: never;
-            path: {
-                project_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Flight"];
                 };
             };
             /** @description Not there (any more) */
@@ -11531,6 +11286,64 @@ export interface operations {
             };
         };
     };
+    stands_api_projects__project_id__check_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     start_api_projects__project_id__check_post: {
         parameters: {
             query?: never;
@@ -11607,64 +11420,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CheckStatus"];
-                };
-            };
-            /** @description Not there (any more) */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Somebody else changed it meanwhile; both states are told */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not possible; the detail says why and what to do */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Too large, the database away or busy, the disk full; in words */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    findings_api_projects__project_id__findings_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                project_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Found"];
                 };
             };
             /** @description Not there (any more) */
@@ -11784,6 +11539,67 @@ export interface operations {
                 };
                 content: {
                     "application/json": unknown;
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    told_api_projects__project_id__findings_get: {
+        parameters: {
+            query?: {
+                /** @description The mark of the answer that the asker has. */
+                after?: string;
+            };
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Told"];
                 };
             };
             /** @description Not there (any more) */

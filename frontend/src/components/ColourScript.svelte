@@ -24,7 +24,7 @@
     <div class="relative h-7 cursor-pointer touch-none" bind:clientWidth={width} onpointerdown={pick} onpointermove={pick}>
       {#each project.order as shot, i (shot.id)}
         {@const picture = project.pictureOf(shot.id)}
-        {@const open = project.openByShot.get(shot.id)}
+        {@const open = project.findings.check.openByShot.get(shot.id)}
         <div
           class="absolute inset-y-0 flex overflow-hidden {picture ? '' : 'border border-dashed border-pencil'}"
           style="left:{i * cell}px;width:{Math.max(1, cell - gap)}px"
@@ -36,7 +36,7 @@
             {/each}
           {/if}
         </div>
-        {#if cell > 5 && (open || project.stoodByShot.has(shot.id))}
+        {#if cell > 5 && (open || project.findings.check.stoodByShot.has(shot.id))}
           <span class="absolute top-[29px] -translate-x-1/2" style="left:{(i + 0.5) * cell - gap / 2}px">
             <Kink stet={!open} />
           </span>

@@ -3,7 +3,7 @@
   import { useProject } from '../lib/project-context';
 
   const project = useProject();
-  const states = $derived(project.conflict);
+  const states = $derived(project.edits.conflict);
   const told = (value: unknown) => (typeof value === 'string' ? value : JSON.stringify(value));
   const fields = $derived(
     states ? Object.keys(states.mine).filter((k) => k !== 'revision' && JSON.stringify(states.mine[k]) !== JSON.stringify(states.theirs[k])) : [],
@@ -12,13 +12,13 @@
   /** What was written here goes over the other version, as a change of its own. */
   function keepMine() {
     const held = states;
-    project.conflict = null;
-    void project.keepMine(held);
+    project.edits.conflict = null;
+    void project.edits.keepMine(held);
   }
 
   function keepTheirs() {
     states?.settled?.();
-    project.conflict = null;
+    project.edits.conflict = null;
     void project.clock.catchUp().catch(() => undefined);
   }
 </script>

@@ -18,7 +18,7 @@
       ['N', 'new shot below'], ['X', 'split'], ['M', 'merge with the shot above'], ['Alt ↑ ↓', 'move the shot'], ['Delete', 'clear the bead, or delete the shot'],
     ]],
     ['Library', [['/', 'find'], ['arrows', 'move, with Shift choose'], ['L', 'pictures like this one'], ['R', 'taste round'], ['Del', 'bin, or out of it']]],
-    ['Briefs', [[']  [', 'next concern, concern before'], ['↵', 'mend it'], ['S', 'stet, because …'], ['E  A', 'edit what it shows; add words'], ['D', 'compare with another brief'], ['Y', 'copy the brief']]],
+    ['Briefs', [[']  [', 'next finding, finding before'], ['↵', 'mend it'], ['S', 'stet, because …'], ['E  A', 'edit what it shows; add words'], ['D', 'compare with another brief'], ['Y', 'copy the brief']]],
     ['On a picture', [[',  .', 'choose a box'], ['arrows', 'move it, with Alt size it'], ['Insert', 'a new box']]],
     ['Takes', [['1–9', 'choose whom to mark'], ['drag', 'draw the box'], ['Tab', 'next picture'], ['P', 'pick this take'], ['[  ]', 'take before, after'], ['Delete', 'remove the chosen mark']]],
     ['Who stands where', [['Enter', 'confirm all that is found; in Takes, here'], ['Y  N', 'yes or no to a dashed box'], ['Tab', 'next question'], ['↑ ↓', 'picture before, after'], ['drag', 'mend a box']]],

@@ -16,8 +16,8 @@
       title="{VIEW_NAMES[view]} ({i + 1} with Alt)"
     >
       {VIEW_NAMES[view]}
-      {#if view === 'briefs' && project.flight.open.length}<span class="font-semibold text-red">{project.flight.open.length}</span>{/if}
-      {#if view === 'continuity' && project.open.length}<span class="font-semibold text-red">{project.open.length}</span>{/if}
+      {#if view === 'briefs' && project.findings.brief.open.length}<span class="font-semibold text-red">{project.findings.brief.open.length}</span>{/if}
+      {#if view === 'continuity' && project.findings.check.open.length}<span class="font-semibold text-red">{project.findings.check.open.length}</span>{/if}
     </button>
   {/each}
 </nav>

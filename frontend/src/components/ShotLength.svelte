@@ -4,7 +4,7 @@
 
   let { shot }: { shot: Shot } = $props();
   const project = useProject();
-  const planned = $derived(project.plannedByShot.get(shot.id));
+  const planned = $derived(project.findings.needs.get(shot.id));
   const needs = $derived(planned?.words_s ?? 0);
   const told = $derived(planned ? `spoken ${planned.spoken_s} s, told ${planned.told_s} s, only seen ${Math.max(0, Math.round((shot.length_s - planned.spoken_s - planned.told_s) * 10) / 10)} s` : undefined);
   const short = $derived(needs > shot.length_s + 0.25);

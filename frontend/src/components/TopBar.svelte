@@ -7,8 +7,8 @@
 
   let { onkeys, onhistory }: { onkeys: () => void; onhistory: () => void } = $props();
   const project = useProject();
-  const running = $derived(project.check.state === 'running' || project.check.state === 'queued');
-  const part = $derived(project.check.total ? project.check.done / project.check.total : 0);
+  const running = $derived(project.check.status.state === 'running' || project.check.status.state === 'queued');
+  const part = $derived(project.check.status.total ? project.check.status.done / project.check.status.total : 0);
 
   function rename(event: Event) {
     const title = (event.target as HTMLInputElement).value.trim();
@@ -39,24 +39,24 @@
   {#if project.redoLabel}
     <button class="quiet" onclick={() => project.redo()} title="Ctrl+Shift+Z: {project.redoLabel}">Redo</button>
   {/if}
-  {#if project.open.length}
-    <button class="rounded-sm px-1 font-semibold whitespace-nowrap text-red" onclick={() => router.go(project.id, 'continuity')}>{project.open.length} to look at</button>
-  {:else if project.check.state === 'done' && !project.staleCheck}
+  {#if project.findings.check.open.length}
+    <button class="rounded-sm px-1 font-semibold whitespace-nowrap text-red" onclick={() => router.go(project.id, 'continuity')}>{project.findings.check.open.length} to look at</button>
+  {:else if project.check.status.state === 'done' && !project.staleCheck}
     <span class="whitespace-nowrap text-soft">all holds</span>
   {/if}
-  {#if project.stood.length}<span class="whitespace-nowrap text-soft">{project.stood.length} stet</span>{/if}
+  {#if project.findings.check.stood.length}<span class="whitespace-nowrap text-soft">{project.findings.check.stood.length} stet</span>{/if}
   <button class="quiet" onclick={onhistory} title="Everything that was done (H)">History</button>
   <button class="quiet" onclick={() => theme.turn()} title="Light or dark surroundings">{theme.now === 'dark' ? 'Light' : 'Dark'}</button>
   <button class="quiet" onclick={onkeys} title="Keys (?)">?</button>
   {#if running}
-    <button class="btn relative w-[148px] overflow-hidden" onclick={() => project.stopCheck()} data-check="stop">
+    <button class="btn relative w-[148px] overflow-hidden" onclick={() => project.check.stop()} data-check="stop">
       <span class="absolute inset-y-0 left-0 bg-wash" style="width:{part * 100}%"></span>
-      <span class="relative">{project.check.done} of {project.check.total} · Stop</span>
+      <span class="relative">{project.check.status.done} of {project.check.status.total} · Stop</span>
     </button>
   {:else}
     <button
       class="btn relative"
-      onclick={() => project.startCheck()}
+      onclick={() => project.check.start()}
       data-check="start"
       title={project.staleCheck ? 'Something changed since the last check (C)' : 'Check all pictures against their threads (C)'}
       >Check{#if project.staleCheck}<span class="absolute -top-1 -right-1 size-2.5 rounded-full border-2 border-paper bg-pencil"></span>{/if}</button

@@ -32,10 +32,10 @@ afterEach(() => vi.unstubAllGlobals());
 
 const at = (version: number, shots: object[], gone: object = {}, since = version - 1) => changed({ shot: shots }, { version, since, gone: gone as never });
 const SNAPSHOT = { project_id: 'p', version: 5, rows: { project: [{ id: 'p', revision: 1, title: 'T', text: '' }], scene: [{ id: 's', revision: 1, position: 0 }], shot: [shot('1'), shot('2')] }, pictures: [], undo_label: null, redo_label: null };
-const FINDINGS = { status: { state: 'never', done: 0, total: 0, measured: 0, message: '', at: null }, findings: [], trouble: {}, threads: [], version: 0 };
+const CHECK = { status: { state: 'never', done: 0, total: 0, measured: 0, message: '', at: null }, trouble: {}, threads: [], version: 0 };
 
 async function loaded(): Promise<ProjectState> {
-  server.standing.set('/findings', FINDINGS);
+  server.standing.set('/check', CHECK);
   server.standing.set('/others', { version: 5, rows: { take: [], mark: [] }, pictures: [] });
   server.standing.set('/projects/p', SNAPSHOT);
   const p = new ProjectState('p');
@@ -108,7 +108,7 @@ describe('the clock', () => {
 
   it('lets late rows of takes not bring back what was deleted after they were read', async () => {
     let let_go = () => {};
-    server.standing.set('/findings', FINDINGS);
+    server.standing.set('/check', CHECK);
     server.standing.set('/projects/p', SNAPSHOT);
     const take = (id: string) => ({ id, revision: 1, shot_id: '1', position: 0, picked: false, picture_sha: 'x', name: id });
     server.standing.set('/others', { version: 5, rows: { take: [take('a'), take('b')], mark: [] }, pictures: [] });
@@ -132,8 +132,8 @@ describe('the clock', () => {
 describe('an undo', () => {
   it('leaves nothing that says “all holds” without a check', async () => {
     const p = project([shot('1')]);
-    p.check = { state: 'done', done: 1, total: 1, measured: 1, message: '', at: null };
-    p.checkedAt = p.version;
+    p.check.status = { state: 'done', done: 1, total: 1, measured: 1, message: '', at: null };
+    p.check.version = p.version;
     p.undoLabel = 'edited shot 1';
     const since = p.version;
     server.answers = [{ status: 200, body: changed({ shot: [shot('1', { revision: 2 })] }, { since, version: since + 1 }) }];

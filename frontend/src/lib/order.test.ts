@@ -3,7 +3,7 @@ import type { Bead, Scene, Shot, Thread } from '../api/client';
 import { columnAt, columnCentres, rowAt, SCENE_PX, SHOT_PX, tops } from '../views/sheet/geometry';
 import { lanes } from '../views/story/brackets';
 import { columnOrder, duration, inOrder, ranges, runs, sheetRows } from './order';
-import { merged } from './project.svelte';
+import { merged } from './rows.svelte';
 
 const scene = (id: string, position: number) => ({ id, position, title: id, revision: 1 }) as Scene;
 const shot = (id: string, scene_id: string, position: number, span?: [number, number]) =>

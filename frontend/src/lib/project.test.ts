@@ -1,4 +1,4 @@
-import { changed, server, settled, shotRow as shot, soon } from '../testing/server';
+import { changed, finding, server, settled, shotRow as shot, soon, told } from '../testing/server';
 import { eachTestAfresh, project } from '../testing/project';
 import { describe, expect, it, vi } from 'vitest';
 import { notices } from './notices.svelte';
@@ -44,8 +44,8 @@ describe('a project in the window', () => {
     const p = project([shot('1')]);
     server.answers = [{ status: 409, body: { detail: 'Meanwhile.', title: 'x', status: 409, mine: { shows: 'a' }, theirs: { shows: 'b' } } }];
     await p.editShot(p.order[0]!, { shows: 'a' });
-    expect(p.conflict?.mine).toEqual({ shows: 'a' });
-    expect(p.conflict?.theirs).toEqual({ shows: 'b' });
+    expect(p.edits.conflict?.mine).toEqual({ shows: 'a' });
+    expect(p.edits.conflict?.theirs).toEqual({ shows: 'b' });
     expect(server.asked[0]!.body).toEqual({ shows: 'a', revision: 1 });
   });
 
@@ -62,8 +62,8 @@ describe('a project in the window', () => {
 
   it('knows whether the last check still tells of the plan as it is', async () => {
     const p = project([shot('1')]);
-    p.check = { state: 'done', done: 1, total: 1, measured: 1, message: '', at: null };
-    p.checkedAt = p.version;
+    p.check.status = { state: 'done', done: 1, total: 1, measured: 1, message: '', at: null };
+    p.check.version = p.version;
     expect(p.staleCheck).toBe(false);
     const next = async (rows: object) => {
       const since = p.version;
@@ -79,13 +79,14 @@ describe('a project in the window', () => {
 
   it('parts findings that were let stand from those that are open', () => {
     const p = project([shot('1'), shot('2')]);
-    p.findings = [{ key: 'f', finding: { shot: '1' } }, { key: 'g', finding: { shot: '2' } }] as never;
+    p.findings.put(told([finding('f', '1'), finding('g', '2')]));
     p.apply(changed({ stet: [{ id: 'k', revision: 1, finding_key: 'g', reason: 'meant' }] }));
-    expect(p.open.map((f) => f.key)).toEqual(['f']);
-    expect(p.stood.map((f) => f.key)).toEqual(['g']);
-    expect([...p.openByShot.keys()]).toEqual(['1']);
+    const { check } = p.findings;
+    expect(check.open.map((f) => f.key)).toEqual(['f']);
+    expect(check.stood.map((f) => f.key)).toEqual(['g']);
+    expect([...check.openByShot.keys()]).toEqual(['1']);
     p.apply(changed({}, { gone: { stet: ['k'] } }));
-    expect(p.open.map((f) => f.key)).toEqual(['f', 'g']);
+    expect(p.findings.check.open.map((f) => f.key)).toEqual(['f', 'g']);
   });
 
   it('says who does not answer when the server is gone, and sends what was done when it is back', async () => {
@@ -128,9 +129,9 @@ describe('a project in the window', () => {
     for (const revision of [5, 6])
       server.refuse(409, 'Meanwhile.', { mine: { id: '1', revision: 1, shows: 'a' }, theirs: { id: '1', revision, shows: 'b' } });
     await p.editShot(p.order[0]!, { shows: 'a' });
-    await p.conflict!.over();
+    await p.edits.conflict!.over();
     server.answers = [{ status: 200, body: changed({ shot: [shot('1', { revision: 7, shows: 'a' })] }) }];
-    p.conflict = await p.conflict!.over().then(() => null);
+    p.edits.conflict = await p.edits.conflict!.over().then(() => null);
     expect(server.asked.map((a) => (a.body as { revision: number }).revision)).toEqual([1, 5, 6]);
     expect(p.order[0]!.shows).toBe('a');
   });
@@ -139,7 +140,7 @@ describe('a project in the window', () => {
     const p = project([]);
     server.refuse(409, 'Meanwhile.', { mine: { id: 'p', revision: 1, title: 'Mine' }, theirs: { id: 'p', revision: 9, title: 'Theirs' } });
     expect(await p.editProject({ title: 'Mine' })).toBeNull();
-    await p.conflict!.over();
+    await p.edits.conflict!.over();
     expect(server.asked.map((a) => a.body)).toEqual([{ title: 'Mine', revision: 1 }, { title: 'Mine', revision: 9 }]);
   });
 

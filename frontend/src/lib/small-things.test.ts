@@ -7,11 +7,11 @@ import { notices } from './notices.svelte';
 import { listOf } from './words';
 
 describe('commands by name', () => {
-  const items = ['Next concern', 'Concern before', 'Copy this brief', 'Recopy', 'Go to the Story'].map((name) => ({ name }));
+  const items = ['Next finding', 'Finding before', 'Copy this brief', 'Recopy', 'Go to the Story'].map((name) => ({ name }));
 
   it.each([
-    ['', ['Next concern', 'Concern before', 'Copy this brief', 'Recopy', 'Go to the Story']],
-    ['concern', ['Next concern', 'Concern before']],
+    ['', ['Next finding', 'Finding before', 'Copy this brief', 'Recopy', 'Go to the Story']],
+    ['finding', ['Next finding', 'Finding before']],
     ['copy', ['Copy this brief', 'Recopy']],
     ['brief copy', ['Copy this brief']],
     ['STORY go', ['Go to the Story']],

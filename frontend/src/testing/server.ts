@@ -1,5 +1,5 @@
 import { vi } from 'vitest';
-import type { Changed, Shot } from '../api/client';
+import type { Changed, Finding, Shot, Told } from '../api/client';
 
 /** A server of the tests' own: what it was asked, and what it answers next. To be imported before whatever makes the API client. */
 export interface Asked {
@@ -64,6 +64,22 @@ export const soon = <T>(what: () => T) => vi.waitFor(what, { timeout: 60_000 });
 
 export const shotRow = (id: string, facts: Partial<Shot> = {}) =>
   ({ id, revision: 1, scene_id: 's', position: Number(id), shows: id, length_s: 2, status: 'settled', lost: '', span_start: null, span_end: null, brief_edits: [], ...facts }) as unknown as Shot;
+
+/** Something to look at. */
+export const finding = (key: string, shot: string | null, facts: Partial<Finding> = {}) => ({ source: 'check', kind: 'border', title: key, advice: '', key, shot, ...facts }) as Finding;
+
+let mark = 0;
+
+/** What there is to look at: these findings, and nothing else unless they come on top. */
+export const told = (findings: Finding[], more: Partial<Told> = {}): Told => {
+  const groups = new Map<string, Told['groups'][number]>();
+  for (const f of findings) {
+    const key = `${f.source} ${f.shot}`;
+    const held = groups.get(key) ?? { source: f.source, shot: f.shot ?? null, findings: [] };
+    groups.set(key, { ...held, findings: [...held.findings, f as Told['groups'][number]['findings'][number]] });
+  }
+  return { version: 1, mark: `m:${++mark}`, anew: true, groups: [...groups.values()], shots: [], lengths: {} as Told['lengths'], ...more };
+};
 
 let version = 7;
 

@@ -81,13 +81,13 @@ class Window {
 
   /** A conflict is looked at: one of the two versions is chosen, at random. */
   async settle() {
-    for (let tries = 0; this.project.conflict && tries < 5; tries++) {
-      const held = this.project.conflict;
-      this.project.conflict = null;
+    for (let tries = 0; this.project.edits.conflict && tries < 5; tries++) {
+      const held = this.project.edits.conflict;
+      this.project.edits.conflict = null;
       if (this.roll() < 0.5) await held.over();
       else await this.project.clock.catchUp();
     }
-    this.project.conflict = null;
+    this.project.edits.conflict = null;
   }
 }
 

@@ -28,10 +28,10 @@
   let historyOpen = $state(false);
 
   onMount(() => {
-    void project.load().then(() => project.flight.want());
+    void project.load().then(() => project.findings.want());
     return commands.offer('Everywhere', [
       ...VIEWS.map((view, i) => ({ name: `Go to ${VIEW_NAMES[view]}`, key: `Alt ${i + 1}`, run: () => router.go(project.id, view) })),
-      { name: 'Check all pictures', key: 'C', run: () => project.startCheck() },
+      { name: 'Check all pictures', key: 'C', run: () => project.check.start() },
       { name: 'Undo', key: 'Ctrl Z', run: () => project.undo() },
       { name: 'Redo', key: 'Ctrl Shift Z', run: () => project.redo() },
       { name: 'History', key: 'H', run: () => (historyOpen = true) },
@@ -75,7 +75,7 @@
     else if (event.key === '?') keysOpen = true;
     else if (event.key === 'j') project.step(1);
     else if (event.key === 'k') project.step(-1);
-    else if (event.key === 'c') void project.startCheck();
+    else if (event.key === 'c') void project.check.start();
     else if (event.key === 'h') historyOpen = true;
     else return;
     event.preventDefault();

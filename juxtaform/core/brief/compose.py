@@ -20,9 +20,22 @@ PhraseKind = Literal["action", "cast", "prop", "setting", "style", "framing", "p
 Role = Literal["view", "style", "guide"]
 
 NEED: dict[str, int] = {
-    "action": 100, "extra": 95, "cast": 90, "costume": 85, "setting": 80, "variant": 75, "style": 70, "words": 68, "prop": 65,
-    "framing": 60, "keep": 55, "donts": 45, "hold": 40, "palette": 30, "technical": 20,
-}  # fmt: skip
+    "action": 100,
+    "extra": 95,
+    "cast": 90,
+    "costume": 85,
+    "setting": 80,
+    "variant": 75,
+    "style": 70,
+    "words": 68,
+    "prop": 65,
+    "framing": 60,
+    "keep": 55,
+    "donts": 45,
+    "hold": 40,
+    "palette": 30,
+    "technical": 20,
+}
 """How much a brief needs each phrase, by the first part of its key: the least needed is dropped first."""
 DEFAULT_HOLDS = ("figure", "place")
 
@@ -280,7 +293,10 @@ def _rest(shot: BriefShot) -> Iterator[Phrase]:
 def _tones(shot: BriefShot) -> str:
     assert shot.style is not None
     here = {m.id: m.name for m in shot.members}
-    return _tone_words(shot.style.tones, tuple((t.reserved_for, here[t.reserved_for]) for t in shot.style.tones if t.reserved_for in here))  # fmt: skip
+    return _tone_words(
+        shot.style.tones,
+        tuple((t.reserved_for, here[t.reserved_for]) for t in shot.style.tones if t.reserved_for in here),
+    )
 
 
 @lru_cache(maxsize=1024)

@@ -21,9 +21,12 @@ _TIMES = (
     (r"noon|midday|noonday", "at noon"),
     (r"afternoon", "in the afternoon"),
     (r"dusk|sunset|twilight|evening", "at dusk"),
-    (r"midnight|night(?![- ]?(?:shirt|gown|cap|dress|light|mare|stand|ingale|clothes))|moonlit|moonlight|starlit|starlight", "at night"),
+    (
+        r"midnight|night(?![- ]?(?:shirt|gown|cap|dress|light|mare|stand|ingale|clothes))|moonlit|moonlight|starlit|starlight",
+        "at night",
+    ),
     (r"daylight|broad day|in the day|by day", "by day"),
-)  # fmt: skip
+)
 _TIME = re.compile("|".join(rf"(?P<t{i}>\b(?:{p})\b)" for i, (p, _) in enumerate(_TIMES)), re.IGNORECASE)
 _NOT_NOW = re.compile(
     r"\b(?:good|last|every|since|until|till|the other|yesterday|tomorrow|one|(?:wait|hop|long)(?:s|ed|ing)? for|after|all|for the|to the)\s+(?:the\s+)?$",
@@ -32,9 +35,12 @@ _NOT_NOW = re.compile(
 _AGREE = {
     frozenset(p)
     for p in (
-        ("at dawn", "in the morning"), ("in the morning", "by day"), ("at noon", "by day"), ("in the afternoon", "by day"),
+        ("at dawn", "in the morning"),
+        ("in the morning", "by day"),
+        ("at noon", "by day"),
+        ("in the afternoon", "by day"),
     )
-}  # fmt: skip
+}
 _WEATHERS = (
     (r"rain|raining|rainy|drizzle|downpour|wet with rain", "in rain"),
     (r"snow|snowing|snowy|snowfall|blizzard", "in snow"),
@@ -116,7 +122,9 @@ def worded_colours(words: str) -> tuple[tuple[str, str], ...]:
     return tuple(found)
 
 
-_LINKS = frozenset("and or in on of with at to from by over under the a an his her their its who that which is are was were hair-band behind beside for as up down".split())  # fmt: skip
+_LINKS = frozenset(
+    "and or in on of with at to from by over under the a an his her their its who that which is are was were hair-band behind beside for as up down".split()
+)
 
 
 _HUE_WORDS = frozenset(w.split("-")[0] for w in HUE)
@@ -198,7 +206,9 @@ def time_fights(text: str, place: Worded) -> Iterator[tuple[int, int, str, str]]
         return
     for m in _TIME.finditer(text):
         said = _TIMES[int((m.lastgroup or "t0")[1:])][1]
-        if _NOT_NOW.search(text[max(0, m.start() - 16) : m.start()]) or re.match(r"[- ]?(?:before|after|train|boat|ferry|sky lantern|paper|watch|school)\b", text[m.end() : m.end() + 16]):  # fmt: skip
+        if _NOT_NOW.search(text[max(0, m.start() - 16) : m.start()]) or re.match(
+            r"[- ]?(?:before|after|train|boat|ferry|sky lantern|paper|watch|school)\b", text[m.end() : m.end() + 16]
+        ):
             continue
         if said not in place.times and not any(frozenset((said, t)) in _AGREE for t in place.times):
             yield m.start(), m.end(), m.group(), place.times[0]

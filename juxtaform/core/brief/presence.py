@@ -53,8 +53,17 @@ _TOGETHER = re.compile(
     re.IGNORECASE,
 )
 _ONE = {
-    "she": "f", "her": "f", "hers": "f", "herself": "f", "he": "m", "his": "m", "him": "m", "himself": "m", "it": "", "its": "",
-}  # fmt: skip
+    "she": "f",
+    "her": "f",
+    "hers": "f",
+    "herself": "f",
+    "he": "m",
+    "his": "m",
+    "him": "m",
+    "himself": "m",
+    "it": "",
+    "its": "",
+}
 _SINGLE = re.compile(r"\b(she|her|hers|herself|he|his|him|himself)\b|(?:^|[.!?;]\s+)(it)\b", re.IGNORECASE)
 _SOMEBODY = re.compile(
     r"\b(?:somebody|someone|a (?:small |tall |lone |dark |single )?(?:figure|silhouette|person|stranger|child|shape)|"
@@ -125,10 +134,16 @@ def presence(
                 absent.add(m.id)
     text = " ".join(p.text for p in own)
     return Presence(
-        tuple(spans), tuple(seen), frozenset(absent - set(seen)), spans, bool(_TOGETHER.search(text)),
-        tuple(dict.fromkeys(_ONE[(m.group(1) or m.group(2)).casefold()] for m in _SINGLE.finditer(text))), bool(_SOMEBODY.search(text)),
-        (words := frozenset(re.findall(r"[a-z][\w-]+", text.casefold()))), tuple(s for w, s in _GENERIC.items() if w in words),
-    )  # fmt: skip
+        tuple(spans),
+        tuple(seen),
+        frozenset(absent - set(seen)),
+        spans,
+        bool(_TOGETHER.search(text)),
+        tuple(dict.fromkeys(_ONE[(m.group(1) or m.group(2)).casefold()] for m in _SINGLE.finditer(text))),
+        bool(_SOMEBODY.search(text)),
+        (words := frozenset(re.findall(r"[a-z][\w-]+", text.casefold()))),
+        tuple(s for w, s in _GENERIC.items() if w in words),
+    )
 
 
 def _spoken_of(text: str, start: int, end: int, kind: str) -> str:

@@ -38,14 +38,38 @@ MEDIA = frozenset(
 AGAINST: frozenset[frozenset[str]] = frozenset(
     frozenset(pair.split())
     for pair in (
-        "flat modelled", "flat rendered", "flat photograph", "monochrome colourful", "muted colourful", "simple detailed",
-        "soft crisp", "realistic stylised", "realistic cartoon", "photograph cartoon", "photograph watercolour",
-        "photograph oil", "photograph ink", "photograph pencil", "photograph paper", "photograph pixel",
-        "photograph stylised", "rendered watercolour", "rendered ink", "rendered pencil", "rendered paper", "rendered pixel",
-        "watercolour oil", "watercolour pixel", "oil pixel", "oil paper", "watercolour paper", "photograph flat",
-        "pixel ink", "realistic flat",
+        "flat modelled",
+        "flat rendered",
+        "flat photograph",
+        "monochrome colourful",
+        "muted colourful",
+        "simple detailed",
+        "soft crisp",
+        "realistic stylised",
+        "realistic cartoon",
+        "photograph cartoon",
+        "photograph watercolour",
+        "photograph oil",
+        "photograph ink",
+        "photograph pencil",
+        "photograph paper",
+        "photograph pixel",
+        "photograph stylised",
+        "rendered watercolour",
+        "rendered ink",
+        "rendered pencil",
+        "rendered paper",
+        "rendered pixel",
+        "watercolour oil",
+        "watercolour pixel",
+        "oil pixel",
+        "oil paper",
+        "watercolour paper",
+        "photograph flat",
+        "pixel ink",
+        "realistic flat",
     )
-)  # fmt: skip
+)
 FEWEST, MOST = 2, 8
 """Fewer words leave the style open; with more of them the later ones are hardly heeded, and they begin to pull apart."""
 
@@ -121,7 +145,15 @@ def style_words(text: str) -> list[tuple[int, int, str]]:
             continue
         if word in _AS_THING and start == m.start() and _THINGS.search(text[max(0, start - 24) : start]):
             continue
-        if family in ("simple", "crisp", "flat", "detailed", "soft", "crisp") and start == m.start() and re.match(r"\s+[a-z]", text[m.end() : m.end() + 3]) and not re.match(r"\s+(?:and|or|style|colou?rs?|shapes?|shading|lines?|drawing|illustration|picture|look)\b", text[m.end() : m.end() + 16]):  # fmt: skip
+        if (
+            family in ("simple", "crisp", "flat", "detailed", "soft", "crisp")
+            and start == m.start()
+            and re.match(r"\s+[a-z]", text[m.end() : m.end() + 3])
+            and not re.match(
+                r"\s+(?:and|or|style|colou?rs?|shapes?|shading|lines?|drawing|illustration|picture|look)\b",
+                text[m.end() : m.end() + 16],
+            )
+        ):
             continue
         found.append((start, m.end(), family))
     return found
@@ -160,15 +192,43 @@ HUE: dict[str, str] = {word: hue for hue, words in _HUES.items() for word in wor
 _NEAR = {
     frozenset(pair.split())
     for pair in (
-        "red orange", "red pink", "red brown", "orange yellow", "orange brown", "yellow brown", "green teal",
-        "teal blue", "blue purple", "purple pink", "black grey", "grey white", "brown black", "pink purple", "yellow white",
+        "red orange",
+        "red pink",
+        "red brown",
+        "orange yellow",
+        "orange brown",
+        "yellow brown",
+        "green teal",
+        "teal blue",
+        "blue purple",
+        "purple pink",
+        "black grey",
+        "grey white",
+        "brown black",
+        "pink purple",
+        "yellow white",
     )
-}  # fmt: skip
+}
 _NAMED = (
-    ("buff", "yellow"), ("olive", "green"), ("lime", "green"), ("amber", "yellow"), ("yellow", "yellow"), ("orange", "orange"),
-    ("brown", "brown"), ("red", "red"), ("pink", "pink"), ("purple", "purple"), ("violet", "purple"), ("sky blue", "blue"),
-    ("blue", "blue"), ("teal", "teal"), ("green", "green"), ("black", "black"), ("white", "white"), ("grey", "grey"),
-)  # fmt: skip
+    ("buff", "yellow"),
+    ("olive", "green"),
+    ("lime", "green"),
+    ("amber", "yellow"),
+    ("yellow", "yellow"),
+    ("orange", "orange"),
+    ("brown", "brown"),
+    ("red", "red"),
+    ("pink", "pink"),
+    ("purple", "purple"),
+    ("violet", "purple"),
+    ("sky blue", "blue"),
+    ("blue", "blue"),
+    ("teal", "teal"),
+    ("green", "green"),
+    ("black", "black"),
+    ("white", "white"),
+    ("grey", "grey"),
+)
 
 
 def hue_of_name(name: str) -> str:

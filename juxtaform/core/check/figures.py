@@ -9,7 +9,7 @@ import numpy as np
 
 from juxtaform.core import tolerances as tol
 from juxtaform.core.check.changes import judged
-from juxtaform.core.check.findings import Evidence, FigurePoint, Finding, Kind, Mark, ShotState, ThreadState, Verdict
+from juxtaform.core.check.states import FigurePoint, Mark, ShotState, ThreadState, Verdict
 from juxtaform.core.check.styles import AwayFromStyle
 from juxtaform.core.colour.spaces import linear_from_hex
 from juxtaform.core.colour.words import colour_name
@@ -17,6 +17,7 @@ from juxtaform.core.figure.appearance import Appearance
 from juxtaform.core.figure.certainty import TraitJudge
 from juxtaform.core.figure.reading import TraitReading
 from juxtaform.core.figure.verdict import DOUBTFUL_LEAD, STRANGER_BELOW, Answer, Level, answer, level
+from juxtaform.core.findings import Evidence, Finding
 from juxtaform.core.style.drift import scalar_change
 
 SHAPE_BELOW = 1.5
@@ -200,12 +201,25 @@ def _trait_finding(
     share = Evidence("Share of the figure", f"{trait.share_seen * 100:.0f} %", f"{trait.share_expected * 100:.0f} %")
     if trait.verdict == "missing":
         return Finding(
-            "trait_missing", thread, shot.id, f"{name}'s {_lower(trait.name)} is missing",
-            f"It is on the references and not in this picture. Retake with the {_lower(trait.name)} in the brief, or let it stand.",
-            trait.share_seen * 100, trait.share_expected * 100, "% of figure", 2.0, trait=trait.name,
+            source="check",
+            kind="trait_missing",
+            thread=thread,
+            shot=shot.id,
+            title=f"{name}'s {_lower(trait.name)} is missing",
+            advice=f"It is on the references and not in this picture. Retake with the {_lower(trait.name)} in the brief, or let it stand.",
+            measured=trait.share_seen * 100,
+            expected=trait.share_expected * 100,
+            unit="% of figure",
+            severity=2.0,
+            trait=trait.name,
             region=trait.region,
-            evidence=(Evidence(f"{trait.name}, expected", "not found", expected_hex=trait.expected[0]), share, light, others),
-        )  # fmt: skip
+            evidence=(
+                Evidence(f"{trait.name}, expected", "not found", expected_hex=trait.expected[0]),
+                share,
+                light,
+                others,
+            ),
+        )
     difference = trait.difference or 0.0
     was, now = (colour_name(linear_from_hex(code)) for code in (trait.expected[0], trait.seen or trait.expected[0]))
     part = f"{name}'s {_lower(trait.name)}"
@@ -215,21 +229,32 @@ def _trait_finding(
         else f"{part} is another {was} than on the references"
     )
     return Finding(
-        "trait_changed", thread, shot.id, title,
-        "The scene's light does not explain it. Retake with this corrected.",
-        difference, trait.allowed, "ΔE00", difference / trait.allowed, trait=trait.name, region=trait.region,
+        source="check",
+        kind="trait_changed",
+        thread=thread,
+        shot=shot.id,
+        title=title,
+        advice="The scene's light does not explain it. Retake with this corrected.",
+        measured=difference,
+        expected=trait.allowed,
+        unit="ΔE00",
+        severity=difference / trait.allowed,
+        trait=trait.name,
+        region=trait.region,
         evidence=(
             Evidence(f"{trait.name}, expected", trait.expected[0], expected_hex=trait.expected[0]),
             Evidence(f"{trait.name}, seen", trait.seen or "", measured_hex=trait.seen),
             Evidence("Difference (ΔE00)", f"{difference:.1f}", f"{trait.allowed:.1f}"),
             *([Evidence(f"In {trait.alone} other pictures of {name}", "nowhere")] if trait.alone else []),
-            share, light, others,
+            share,
+            light,
+            others,
         ),
-    )  # fmt: skip
+    )
 
 
 def _figure_finding(
-    kind: Kind,
+    kind: str,
     thread: str,
     shot: ShotState,
     mark: Mark,
@@ -264,9 +289,19 @@ def _figure_finding(
         ]
     rows.append(Evidence("Scene light taken out", seen.light.words()))
     return Finding(
-        kind, thread, shot.id, title, advice, measured, expected, "× tolerance", severity,
-        region=mark.box, evidence=tuple(rows),
-    )  # fmt: skip
+        source="check",
+        kind=kind,
+        thread=thread,
+        shot=shot.id,
+        title=title,
+        advice=advice,
+        measured=measured,
+        expected=expected,
+        unit="× tolerance",
+        severity=severity,
+        region=mark.box,
+        evidence=tuple(rows),
+    )
 
 
 def _signed(value: float) -> str:

@@ -5,9 +5,10 @@ from __future__ import annotations
 from collections.abc import Collection, Mapping, Sequence
 
 from juxtaform.core.check.figures import figure_thread
-from juxtaform.core.check.findings import CheckResult, Evidence, Finding, ShotState, StyleHome, ThreadState
+from juxtaform.core.check.states import CheckResult, ShotState, StyleHome, ThreadState
 from juxtaform.core.check.styles import away_from_style, style_thread
 from juxtaform.core.figure.certainty import TraitJudge
+from juxtaform.core.findings import Evidence, Finding
 from juxtaform.core.text.names import Named, named_but_absent
 
 ROLE_SHARE = 0.012
@@ -43,7 +44,7 @@ def check(
         threads[thread] = state
         findings += told
     order = {shot.id: i for i, shot in enumerate(shots)}
-    findings.sort(key=lambda f: (f.kind == "figure_doubtful", order[f.shot], -f.severity))  # questions come last
+    findings.sort(key=lambda f: (f.kind == "figure_doubtful", order[f.shot or ""], -f.severity))  # questions come last
     return CheckResult(tuple(findings), threads)
 
 
@@ -64,15 +65,16 @@ def _borders(shots: Sequence[ShotState]) -> list[Finding]:
         )
         found.append(
             Finding(
-                "border",
-                None,
-                shot.id,
-                "A printed border round the picture",
-                "Trim it, or retake without a frame.",
-                widest,
-                0.0,
-                "px",
-                1.5,
+                source="check",
+                kind="border",
+                thread=None,
+                shot=shot.id,
+                title="A printed border round the picture",
+                advice="Trim it, or retake without a frame.",
+                measured=widest,
+                expected=0.0,
+                unit="px",
+                severity=1.5,
                 region=b.inner(shot.picture.width, shot.picture.height),
                 evidence=rows,
             )
@@ -88,15 +90,16 @@ def _absent(shots: Sequence[ShotState], names: Sequence[Named]) -> list[Finding]
             name = titles[thread]
             found.append(
                 Finding(
-                    "named_absent",
-                    thread,
-                    shot.id,
-                    f"The words name {name}, whose thread does not run here",
-                    f"Take {name} out of the words, or assign {name} to this shot.",
-                    1.0,
-                    0.0,
-                    "mentions",
-                    1.2,
+                    source="check",
+                    kind="named_absent",
+                    thread=thread,
+                    shot=shot.id,
+                    title=f"The words name {name}, whose thread does not run here",
+                    advice=f"Take {name} out of the words, or assign {name} to this shot.",
+                    measured=1.0,
+                    expected=0.0,
+                    unit="mentions",
+                    severity=1.2,
                     evidence=(Evidence("Words", shot.words), Evidence("Assigned", f"not {name}")),
                 )
             )
@@ -111,15 +114,16 @@ def _kept(shots: Sequence[ShotState], titles: dict[str, str]) -> list[Finding]:
                 owner = titles.get(role.figure, role.figure)
                 found.append(
                     Finding(
-                        "kept_colour",
-                        shot.style,
-                        shot.id,
-                        f"A colour kept for {owner} is worn by something else",
-                        f"Only {owner} may wear this colour in this style.",
-                        role.share * 100,
-                        ROLE_SHARE * 100,
-                        "% of picture",
-                        role.share / ROLE_SHARE,
+                        source="check",
+                        kind="kept_colour",
+                        thread=shot.style,
+                        shot=shot.id,
+                        title=f"A colour kept for {owner} is worn by something else",
+                        advice=f"Only {owner} may wear this colour in this style.",
+                        measured=role.share * 100,
+                        expected=ROLE_SHARE * 100,
+                        unit="% of picture",
+                        severity=role.share / ROLE_SHARE,
                         region=role.region,
                     )
                 )

@@ -8,8 +8,9 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from juxtaform.core import tolerances as tol
-from juxtaform.core.check.findings import Evidence, Finding, ShotState, StyleHome, StylePoint, ThreadState
+from juxtaform.core.check.states import ShotState, StyleHome, StylePoint, ThreadState
 from juxtaform.core.colour.spaces import Floats
+from juxtaform.core.findings import Evidence, Finding
 from juxtaform.core.style.drift import Change, lasting_change
 from juxtaform.core.style.hands import HandJudgement, change_of_hand, hands_judged
 from juxtaform.core.style.terms import NAMES, TERMS, StyleJudgement, judged
@@ -146,15 +147,16 @@ def _style_break(
 ) -> Finding:
     said = style_words(j.z[i])
     return Finding(
-        "style_break",
-        style.id,
-        shot.id,
-        f"Another hand: {said}",
-        "Only this picture leaves the style. Retake it with the style's references.",
-        float(j.distance[i]),
-        tol.STYLE_TOLERANCE,
-        "× tolerance",
-        float(j.distance[i]),
+        source="check",
+        kind="style_break",
+        thread=style.id,
+        shot=shot.id,
+        title=f"Another hand: {said}",
+        advice="Only this picture leaves the style. Retake it with the style's references.",
+        measured=float(j.distance[i]),
+        expected=tol.STYLE_TOLERANCE,
+        unit="× tolerance",
+        severity=float(j.distance[i]),
         evidence=(*_hand_rows(i, hands), *_style_rows(j, values[i], j.z[i])),
     )
 
@@ -173,15 +175,16 @@ def _style_change(
     first, back = run[change.start], run[change.start - 1]
     verb = "slides" if change.kind == "slide" else "changes"
     return Finding(
-        "style_slide" if change.kind == "slide" else "style_step",
-        style.id,
-        first.id,
-        f"Style {verb} from shot {first.number}: {style_words(z)}",
-        f"Go back to the take of shot {back.number} and work on from there.",
-        float(j.distance[peak]),
-        tol.STYLE_TOLERANCE,
-        "× tolerance",
-        max(LASTING, float(j.distance[peak])),
+        source="check",
+        kind="style_slide" if change.kind == "slide" else "style_step",
+        thread=style.id,
+        shot=first.id,
+        title=f"Style {verb} from shot {first.number}: {style_words(z)}",
+        advice=f"Go back to the take of shot {back.number} and work on from there.",
+        measured=float(j.distance[peak]),
+        expected=tol.STYLE_TOLERANCE,
+        unit="× tolerance",
+        severity=max(LASTING, float(j.distance[peak])),
         until=run[change.end - 1].id,
         back_to=back.id,
         evidence=(*_hand_rows(peak, hands), *_style_rows(j, values[change.end - 1], j.z[change.end - 1])),
@@ -194,15 +197,16 @@ def _style_apart(
     home = references.mean(axis=0)
     z = (np.median(values, axis=0) - home) / j.scale
     return Finding(
-        "style_apart",
-        style.id,
-        run[0].id,
-        f"The whole sequence stands apart from {style.name}: {style_words(z)}",
-        "The pictures agree with each other, not with the style's references. Choose references that look like the work.",
-        float(np.sqrt((z**2).mean())),
-        1.0,
-        "spreads",
-        float(np.sqrt((z**2).mean())),
+        source="check",
+        kind="style_apart",
+        thread=style.id,
+        shot=run[0].id,
+        title=f"The whole sequence stands apart from {style.name}: {style_words(z)}",
+        advice="The pictures agree with each other, not with the style's references. Choose references that look like the work.",
+        measured=float(np.sqrt((z**2).mean())),
+        expected=1.0,
+        unit="spreads",
+        severity=float(np.sqrt((z**2).mean())),
         until=run[-1].id,
         evidence=tuple(
             Evidence(TERMS[k][1].capitalize(), f"{np.median(values[:, k]):.2f}", f"{home[k]:.2f} ± {j.scale[k]:.2f}")

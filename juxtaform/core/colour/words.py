@@ -7,9 +7,20 @@ import numpy as np
 from juxtaform.core.colour.spaces import Floats, oklab_from_linear
 
 _HUES = (
-    (12, "pink"), (38, "red"), (62, "orange"), (92, "amber"), (114, "yellow"), (130, "lime"), (160, "green"),
-    (222, "teal"), (248, "sky blue"), (280, "blue"), (312, "violet"), (340, "purple"), (361, "pink"),
-)  # fmt: skip
+    (12, "pink"),
+    (38, "red"),
+    (62, "orange"),
+    (92, "amber"),
+    (114, "yellow"),
+    (130, "lime"),
+    (160, "green"),
+    (222, "teal"),
+    (248, "sky blue"),
+    (280, "blue"),
+    (312, "violet"),
+    (340, "purple"),
+    (361, "pink"),
+)
 """Upper edges of hue names in degrees of OKLab hue."""
 
 

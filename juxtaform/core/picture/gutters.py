@@ -178,10 +178,18 @@ def _paper_light(grey: NDArray[np.uint8]) -> NDArray[np.float32]:
     h, w = grey.shape
     rows, columns = 18, 14
     cells = [
-        (r, c, float(np.percentile(grey[r * h // rows : (r + 1) * h // rows : 2, c * w // columns : (c + 1) * w // columns : 2], 92)))
+        (
+            r,
+            c,
+            float(
+                np.percentile(
+                    grey[r * h // rows : (r + 1) * h // rows : 2, c * w // columns : (c + 1) * w // columns : 2], 92
+                )
+            ),
+        )
         for r in range(rows)
         for c in range(columns)
-    ]  # fmt: skip
+    ]
     at = np.array([((c + 0.5) / columns - 0.5, (r + 0.5) / rows - 0.5) for r, c, _ in cells])
     seen = np.array([value for _, _, value in cells])
     kept = seen > 0.75 * np.percentile(seen, 90)

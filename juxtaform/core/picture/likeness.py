@@ -34,14 +34,19 @@ def likeness_vector(pixels: Pixels) -> Vectors:
     slope, angle = np.hypot(gx, gy), np.arctan2(gy, gx) % np.pi
     which = np.minimum((angle / np.pi * DIRECTIONS).astype(int), DIRECTIONS - 1)
     edges = np.stack(
-        [cv2.resize(np.where(which == d, slope, 0).astype(np.float32), (GRID, GRID), interpolation=cv2.INTER_AREA) for d in range(DIRECTIONS)]
-    )  # fmt: skip
+        [
+            cv2.resize(np.where(which == d, slope, 0).astype(np.float32), (GRID, GRID), interpolation=cv2.INTER_AREA)
+            for d in range(DIRECTIONS)
+        ]
+    )
     chroma, hue = np.hypot(lab[..., 1], lab[..., 2]), np.arctan2(lab[..., 2], lab[..., 1]) % (2 * np.pi)
     cells = (hue / (2 * np.pi) * 8).astype(int) % 8 + 8 * (chroma > 0.09)
     hues = np.bincount(cells.ravel(), weights=np.minimum(chroma, 0.2).ravel(), minlength=16)
     parts = [
-        _even(colour.ravel()) * COLOUR_WEIGHT, _even(np.sqrt(edges).ravel()) * EDGE_WEIGHT, _even(np.sqrt(hues)) * CHROMA_WEIGHT,
-    ]  # fmt: skip
+        _even(colour.ravel()) * COLOUR_WEIGHT,
+        _even(np.sqrt(edges).ravel()) * EDGE_WEIGHT,
+        _even(np.sqrt(hues)) * CHROMA_WEIGHT,
+    ]
     whole = np.concatenate(parts).astype(np.float32)
     return whole / max(1e-6, float(np.linalg.norm(whole)))
 

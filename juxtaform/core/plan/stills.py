@@ -27,7 +27,7 @@ _COURSE = re.compile(
     r"\b(?:lifts?|picks?|puts?|takes?|pulls?|pushes|sets?)\s+(?:the\s+\w+\s+|\w+\s+)?(?:down|up|away|off|out|back)\b"
     r"(?!\s+(?:his|her|their|its|the|a|an)\b)[^.;,]*",
     re.IGNORECASE,
-)  # fmt: skip
+)
 _MOMENTS = re.compile(
     r"[,;]?\s*\b(?:and then|then|after that|afterwards|next,|a moment later|moments later|finally|before (?:he|she|it|they|\w+ing)|"
     r"until)(?!\w)",

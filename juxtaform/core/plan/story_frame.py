@@ -36,14 +36,62 @@ class Beat:
 
 _SHAPES: dict[Shape, tuple[tuple[str, str, float, str, str], ...]] = {
     "three acts": (
-        ("The usual day", "Show the world as it is before anything happens.", 0.12, "lead", "What does {lead} do every day, and what is missing from it?"),
-        ("Something happens", "The thing that cannot be undone.", 0.10, "lead other", "What happens to {lead} that cannot be put back?"),
-        ("The way in", "The lead takes it up and leaves the usual day.", 0.14, "lead other", "Why does {lead} go, and not somebody else?"),
-        ("It goes well", "What was promised by the premise: {premise}", 0.18, "all", "What is the picture everybody will remember?"),
-        ("It goes wrong", "What was won is lost, and it is the lead's own doing.", 0.18, "all", "What does {lead} get wrong?"),
-        ("The lowest point", "Nothing works any more; somebody sees why.", 0.10, "lead", "What does {lead} understand, alone, that they did not want to?"),
-        ("The last try", "Done another way.", 0.12, "all", "What does {lead} do now that they would not have done at the start?"),
-        ("The day after", "The usual day, changed.", 0.06, "lead other", "What is in the last picture that was not in the first?"),
+        (
+            "The usual day",
+            "Show the world as it is before anything happens.",
+            0.12,
+            "lead",
+            "What does {lead} do every day, and what is missing from it?",
+        ),
+        (
+            "Something happens",
+            "The thing that cannot be undone.",
+            0.10,
+            "lead other",
+            "What happens to {lead} that cannot be put back?",
+        ),
+        (
+            "The way in",
+            "The lead takes it up and leaves the usual day.",
+            0.14,
+            "lead other",
+            "Why does {lead} go, and not somebody else?",
+        ),
+        (
+            "It goes well",
+            "What was promised by the premise: {premise}",
+            0.18,
+            "all",
+            "What is the picture everybody will remember?",
+        ),
+        (
+            "It goes wrong",
+            "What was won is lost, and it is the lead's own doing.",
+            0.18,
+            "all",
+            "What does {lead} get wrong?",
+        ),
+        (
+            "The lowest point",
+            "Nothing works any more; somebody sees why.",
+            0.10,
+            "lead",
+            "What does {lead} understand, alone, that they did not want to?",
+        ),
+        (
+            "The last try",
+            "Done another way.",
+            0.12,
+            "all",
+            "What does {lead} do now that they would not have done at the start?",
+        ),
+        (
+            "The day after",
+            "The usual day, changed.",
+            0.06,
+            "lead other",
+            "What is in the last picture that was not in the first?",
+        ),
     ),
     "five parts": (
         ("Exposition", "Who, where, and what is wanted.", 0.18, "lead other", "What does {lead} want, in one word?"),
@@ -54,9 +102,27 @@ _SHAPES: dict[Shape, tuple[tuple[str, str, float, str, str], ...]] = {
     ),
     "four turns": (
         ("Opening", "Something small and plain.", 0.25, "lead", "What is simply there, where {lead} is?"),
-        ("Going on", "The same, a little further; no quarrel is needed.", 0.30, "lead other", "What more do we see of it?"),
-        ("The other thing", "Something that does not seem to belong.", 0.25, "other", "What is the last thing one would expect here?"),
-        ("Together", "What the two have to do with each other.", 0.20, "all", "What do we see now in the first picture?"),
+        (
+            "Going on",
+            "The same, a little further; no quarrel is needed.",
+            0.30,
+            "lead other",
+            "What more do we see of it?",
+        ),
+        (
+            "The other thing",
+            "Something that does not seem to belong.",
+            0.25,
+            "other",
+            "What is the last thing one would expect here?",
+        ),
+        (
+            "Together",
+            "What the two have to do with each other.",
+            0.20,
+            "all",
+            "What do we see now in the first picture?",
+        ),
     ),
     "three tries": (
         ("The trouble", "What has to be done, and why it is hard.", 0.16, "lead", "What must {lead} do?"),
@@ -67,21 +133,45 @@ _SHAPES: dict[Shape, tuple[tuple[str, str, float, str, str], ...]] = {
         ("And so", "How it is now.", 0.12, "all", "What do they do with it?"),
     ),
     "there and back": (
-        ("At home", "The place that will be missed.", 0.12, "lead", "What is the best thing about home, though {lead} does not know it?"),
+        (
+            "At home",
+            "The place that will be missed.",
+            0.12,
+            "lead",
+            "What is the best thing about home, though {lead} does not know it?",
+        ),
         ("Away", "The step over the sill.", 0.12, "lead", "What does {lead} take along?"),
         ("The strange place", "Its rules, found out one by one.", 0.26, "all", "What is the other way round there?"),
         ("The price", "What it costs to stay, or to leave.", 0.20, "all", "What must be given?"),
-        ("The way back", "The same way, seen from the other end.", 0.18, "lead", "Which picture from the way out comes again?"),
-        ("Home again", "Home is as it was; the lead is not.", 0.12, "lead other", "What does {lead} bring, and who notices?"),
+        (
+            "The way back",
+            "The same way, seen from the other end.",
+            0.18,
+            "lead",
+            "Which picture from the way out comes again?",
+        ),
+        (
+            "Home again",
+            "Home is as it was; the lead is not.",
+            0.12,
+            "lead other",
+            "What does {lead} bring, and who notices?",
+        ),
     ),
     "round": (
         ("It begins", "Somebody has something, or wants it.", 0.16, "lead", "What is it that goes round?"),
         ("To the next", "It passes on, and changes a little.", 0.22, "other", "Who gets it, and what for?"),
         ("And the next", "Faster.", 0.22, "all", "What does nobody notice?"),
         ("Too far", "As far from the beginning as can be.", 0.22, "all", "What has become of it?"),
-        ("Back where it began", "The same picture as the first, and it means something else.", 0.18, "lead", "Why does {lead} smile?"),
+        (
+            "Back where it began",
+            "The same picture as the first, and it means something else.",
+            0.18,
+            "lead",
+            "Why does {lead} smile?",
+        ),
     ),
-}  # fmt: skip
+}
 SHAPES: tuple[Shape, ...] = tuple(_SHAPES)
 
 _TONES: tuple[tuple[str, str], ...] = (
@@ -108,7 +198,12 @@ def story_frame(
     asked = next((question for word, question in _TONES if word in tone.casefold()), "")
     beats = []
     for i, (title, purpose, share, who, question) in enumerate(_SHAPES[shape]):
-        people = {"lead": names[:1], "lead other": names[:2], "other": rest[i % len(rest) :][:1] if rest else names[:1], "all": names}[who]  # fmt: skip
+        people = {
+            "lead": names[:1],
+            "lead other": names[:2],
+            "other": rest[i % len(rest) :][:1] if rest else names[:1],
+            "all": names,
+        }[who]
         told = premise.strip().rstrip(".") or "the premise"
         whole = question.format(lead=lead) + (f" {asked}" if asked and i == len(_SHAPES[shape]) // 2 else "")
         beats.append(Beat(title, purpose.format(premise=told + "."), share, tuple(people), whole))

@@ -54,11 +54,20 @@ _WIDE = re.compile(
     re.IGNORECASE,
 )
 _ANGLES: tuple[tuple[str, str], ...] = (
-    (r"from (?:high )?above|far below|bird'?s[- ]eye|seen from the (?:roof|tower|top|air)|over the rooftops", "bird's eye"),
+    (
+        r"from (?:high )?above|far below|bird'?s[- ]eye|seen from the (?:roof|tower|top|air)|over the rooftops",
+        "bird's eye",
+    ),
     (r"look(?:ed|s|ing)? down|peer(?:ed|s|ing)? down|down the (?:stairs|steps|well|inside)", "high"),
-    (r"look(?:ed|s|ing)? up|tower(?:ed|s|ing) (?:over|above)|loom(?:ed|s|ing)|climb(?:ed|s|ing)? (?:up )?(?:the|a)|high above", "low"),
-    (r"through (?:his|her|their|the) (?:eyes|keyhole|spyglass|telescope)|saw (?:that|the|a|how)|could see", "point of view"),
-)  # fmt: skip
+    (
+        r"look(?:ed|s|ing)? up|tower(?:ed|s|ing) (?:over|above)|loom(?:ed|s|ing)|climb(?:ed|s|ing)? (?:up )?(?:the|a)|high above",
+        "low",
+    ),
+    (
+        r"through (?:his|her|their|the) (?:eyes|keyhole|spyglass|telescope)|saw (?:that|the|a|how)|could see",
+        "point of view",
+    ),
+)
 
 
 @dataclass(frozen=True)
@@ -218,10 +227,17 @@ def _pieces(
                 lines = tuple(Line(who, q) for q in quotes if q)
                 people = tuple(dict.fromkeys([*([who] if who else []), *people]))
             yield _Piece(
-                start, end, text[start:end], first, bool(quotes), tuple(mentions), lines, people,
+                start,
+                end,
+                text[start:end],
+                first,
+                bool(quotes),
+                tuple(mentions),
+                lines,
+                people,
                 tuple(dict.fromkeys(m.id for m in mentions if by_id[m.id].kind == "setting")),
                 tuple(dict.fromkeys(m.id for m in mentions if by_id[m.id].kind == "prop")),
-            )  # fmt: skip
+            )
             first = False
 
 
@@ -357,7 +373,14 @@ def shown(text: str, at: int, mentions: Sequence[Mention], lines: Sequence[Line]
     if lines and (len(outside.split()) < 4 or text == lines[0].words):
         speaker = by_id.get(lines[0].speaker)
         return f"{_capital(speaker.name)} speaks." if speaker else "Somebody speaks."
-    pronoun = next((m for m in sorted(mentions, key=lambda m: m.start) if m.pronoun and text[m.start - at : m.end - at].casefold() in ("she", "he", "it")), None)  # fmt: skip
+    pronoun = next(
+        (
+            m
+            for m in sorted(mentions, key=lambda m: m.start)
+            if m.pronoun and text[m.start - at : m.end - at].casefold() in ("she", "he", "it")
+        ),
+        None,
+    )
     named_first = any(not m.pronoun and pronoun and m.id == pronoun.id and m.start < pronoun.start for m in mentions)
     words = text
     if pronoun and not named_first:

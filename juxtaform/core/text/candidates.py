@@ -53,7 +53,10 @@ _SPEAKING = re.compile(rf"\b(?:{SAYING})\s+the\s+((?:(?:{'|'.join(sorted(ADJECTI
 _NAMED_PLACE = re.compile(
     rf"\b(?:the|a|an|one|our|my|his|her|their|your|this|that)\s+(?:[a-z\-]+\s+)?({_PLACES})\b", re.IGNORECASE
 )
-_PROP = re.compile(rf"\b(?:{HANDLING})\s+(?:down\s+|up\s+)?(?:the|a|an|his|her|their|its|your|my)\s+((?:[a-z\-]+\s+){{0,2}}?)([a-z\-]{{3,}})\b", re.IGNORECASE)  # fmt: skip
+_PROP = re.compile(
+    rf"\b(?:{HANDLING})\s+(?:down\s+|up\s+)?(?:the|a|an|his|her|their|its|your|my)\s+((?:[a-z\-]+\s+){{0,2}}?)([a-z\-]{{3,}})\b",
+    re.IGNORECASE,
+)
 
 
 @dataclass(frozen=True)
@@ -103,7 +106,11 @@ def _proper_people(text: str, cues: set[str], also: defaultdict[str, list[str]])
         words = [re.sub(r"['’]s$|['’]$", "", w) for w in m.group().split()]
         start = m.start()
         if SENTENCE_START.search(text[max(0, start - 12) : start]):
-            while words and words[0].casefold() in FUNCTION_WORDS | ADJECTIVES and (len(words) > 1 or words[0].casefold() in FUNCTION_WORDS):  # fmt: skip
+            while (
+                words
+                and words[0].casefold() in FUNCTION_WORDS | ADJECTIVES
+                and (len(words) > 1 or words[0].casefold() in FUNCTION_WORDS)
+            ):
                 words = words[1:]
             if len(words) == 1 and words[0].lower() in small:
                 continue

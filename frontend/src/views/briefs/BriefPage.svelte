@@ -69,7 +69,7 @@
                 class="rounded-xs hover:bg-wash {p.plain !== null ? 'border-b border-dashed border-pencil' : ''} {gone && !fit ? 'text-soft line-through' : ''} {p.text ? '' : 'text-soft italic'}"
                 onclick={() => (briefs.editing = p.key)} onkeydown={(e) => { if (e.key === 'Enter') { e.stopPropagation(); briefs.editing = p.key; } }}
                 onmouseover={() => (briefs.hovered = p.key)} onmouseout={() => (briefs.hovered = null)}
-              >{#each underlined(p, briefs.open, briefs.concern?.key) as piece, i (i)}<span class="{piece.keys.length ? 'concern' : ''} {piece.now ? 'now' : ''}">{piece.words.replaceAll(' %', '\u00a0%')}</span>{/each}{#if !p.text}left out by hand{/if}</span>{' '}
+              >{#each underlined(p, briefs.open, briefs.finding?.key) as piece, i (i)}<span class="{piece.keys.length ? 'found' : ''} {piece.now ? 'now' : ''}">{piece.words.replaceAll(' %', '\u00a0%')}</span>{/each}{#if !p.text}left out by hand{/if}</span>{' '}
             {/if}
           {/each}
           {#if line.kind === 'action' && !phrases.some((p) => p.key === 'extra')}
@@ -108,7 +108,7 @@
 </div>
 
 <style>
-  .concern {
+  .found {
     text-decoration: underline wavy var(--red) 1.5px;
     text-underline-offset: 4px;
   }

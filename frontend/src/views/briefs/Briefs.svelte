@@ -9,7 +9,7 @@
   import { router } from '../../lib/router.svelte';
   import BriefPage from './BriefPage.svelte';
   import { BriefsState, type Against } from './briefs-state.svelte';
-  import Concerns from './Concerns.svelte';
+  import BriefFindings from './BriefFindings.svelte';
   import Defaults from './Defaults.svelte';
 
   /** Each frame's brief, as it would leave: its words with their sources, its pictures, and what would go wrong. */
@@ -18,23 +18,28 @@
   const FORMS = { md: 'Markdown', csv: 'Table (CSV)', json: 'JSON', zip: 'Numbered folders with pictures (zip)' } as const;
   const AGAINST: [Against, string][] = [['before', 'the shot before'], ['sent', 'the last sent'], ['plain', 'without edits']];
   const shows = $derived(briefs.listed);
-  const stale = $derived(briefs.brief ? project.flight.stale.filter((s) => s.shot_id === briefs.brief!.shot_id && !s.stood) : []);
+  const stale = $derived(briefs.brief ? (project.findings.take.openByShot.get(briefs.brief.shot_id) ?? []) : []);
   let list = $state<HTMLElement | null>(null);
 
   onMount(() => {
-    project.flight.want();
+    project.findings.want();
     return commands.offer('Briefs', [
       { name: 'Copy this brief', key: 'Y', run: () => briefs.copy() },
-      { name: 'Next concern', key: ']', run: () => briefs.step(1) },
-      { name: 'Concern before', key: '[', run: () => briefs.step(-1) },
-      { name: 'Mend the concern', key: '↵', run: () => briefs.mend(briefs.concern) },
+      { name: 'Next finding', key: ']', run: () => briefs.step(1) },
+      { name: 'Finding before', key: '[', run: () => briefs.step(-1) },
+      { name: 'Mend the finding', key: '↵', run: () => briefs.mend(briefs.finding) },
       ...AGAINST.map(([how, words]) => ({ name: `Compare with ${words}`, run: () => { briefs.against = how; void briefs.compare(); } })),
       ...Object.entries(FORMS).map(([form, name]) => ({ name: `Hand over all as ${name}`, run: () => handOver(form) })),
     ]);
   });
 
   $effect(() => {
-    void project.flight.read;
+    void project.row?.profiles;
+    void briefs.loadProfiles();
+  });
+
+  $effect(() => {
+    void project.findings.read;
     void project.currentId;
     void briefs.load();
   });
@@ -59,17 +64,17 @@
 <div class="flex h-full">
   <aside class="flex w-[236px] shrink-0 flex-col border-r border-line" aria-label="Shots">
     <div class="flex h-10 items-center gap-1 border-b border-line px-2" role="radiogroup" aria-label="Which briefs">
-      {#each [['all', 'All'], ['concerns', 'To mend'], ['stale', 'Stale'], ['edited', 'Edited']] as const as [what, name] (what)}
+      {#each [['all', 'All'], ['findings', 'To mend'], ['stale', 'Stale'], ['edited', 'Edited']] as const as [what, name] (what)}
         <button role="radio" aria-checked={briefs.only === what} class="rounded-sm px-1.5 py-0.5 text-[12.5px] {briefs.only === what ? 'bg-wash font-semibold text-pencil' : 'text-soft hover:text-ink'}" onclick={() => (briefs.only = what)}>{name}</button>
       {/each}
     </div>
     <div class="min-h-0 flex-1 overflow-y-auto" bind:this={list}>
       {#each shows as shot (shot.id)}
-        {@const count = project.flight.openOf(shot.id).length}
+        {@const count = (project.findings.brief.openByShot.get(shot.id)?.length ?? 0)}
         <button class="flex h-[46px] w-full items-center gap-2 border-b border-hair px-3 text-left {shot.id === project.currentId ? 'bg-wash' : ''}" style="content-visibility:auto;contain-intrinsic-size:46px" data-brief-of={shot.id} onclick={() => (project.currentId = shot.id)}>
           <span class="w-6 shrink-0 font-book text-[16px]">{project.number(shot.id)}</span>
           <span class="line-clamp-2 min-w-0 flex-1 text-[12px] leading-[15px]">{shot.shows || 'says nothing yet'}</span>
-          {#if project.flight.staleByShot.has(shot.id)}<span class="shrink-0 border border-dashed border-soft px-1 text-[10.5px] text-soft" title="Its picture was made from an older reference">stale</span>{/if}
+          {#if project.findings.take.openByShot.has(shot.id)}<span class="shrink-0 border border-dashed border-soft px-1 text-[10.5px] text-soft" title="Its picture was made from an older reference">stale</span>{/if}
           {#if count}<span class="flex shrink-0 items-center gap-1 font-semibold text-red"><Kink />{count}</span>{/if}
         </button>
       {:else}
@@ -85,14 +90,14 @@
       <div class="flex h-10 shrink-0 items-center gap-2 border-b border-line px-4 whitespace-nowrap">
         <span class="font-book text-[17px] font-semibold">Shot {briefs.brief.number}</span>
         <select class="plainselect ml-2 max-w-[190px]" value={briefs.brief.profile.name} aria-label="Fitted to" title="The service that briefs are fitted to" onchange={(e) => project.editProject({ profile: e.currentTarget.value })}>
-          {#each project.flight.profiles as p (p.name)}<option value={p.name}>{p.name}</option>{/each}
+          {#each briefs.profiles as p (p.name)}<option value={p.name}>{p.name}</option>{/each}
         </select>
         <select class="plainselect max-w-[150px]" bind:value={briefs.against} aria-label="Compare with" onchange={() => briefs.compare()} title="What differs, word by word (D)">
           <option value="none">compare …</option>{#each AGAINST as [how, words] (how)}<option value={how}>with {words}</option>{/each}
           <optgroup label="with another shot">{#each project.order.filter((s) => s.status === 'settled' && s.id !== project.currentId) as s (s.id)}<option value={s.id}>shot {project.number(s.id)}</option>{/each}</optgroup>
         </select>
         <span class="ml-auto"></span>
-        <Defaults />
+        <Defaults {briefs} />
         <DropdownMenu.Root>
           <DropdownMenu.Trigger class="quiet" data-hand-over>Hand over all …</DropdownMenu.Trigger>
           <DropdownMenu.Portal>
@@ -107,7 +112,7 @@
     </section>
     <aside class="w-[300px] shrink-0 overflow-y-auto border-l border-line" aria-label="Preflight and pictures">
       {#each stale as s (s.key)}
-        <div class="border-b border-hair p-4 text-soft" data-stale><b class="text-ink">Stale.</b> The picked picture was made from an older {project.threads.get(s.thread_id)?.name}.
+        <div class="border-b border-hair p-4 text-soft" data-stale><b class="text-ink">Stale.</b> {s.title}.
           {#if briefs.because === s.key}
             <Because stand={(reason) => briefs.stet(s.key, reason)} leave={() => (briefs.because = null)} />
           {:else}
@@ -115,7 +120,7 @@
           {/if}
         </div>
       {/each}
-      <Concerns {briefs} />
+      <BriefFindings {briefs} />
       <div class="border-t border-hair p-4">
         <h3 class="mb-2 font-semibold">Pictures that go with it</h3>
         <div class="grid grid-cols-3 gap-2">

@@ -2,9 +2,11 @@
   import { Popover } from 'bits-ui';
   import type { Profile } from '../../api/client';
   import { listOf } from '../../lib/words';
+  import type { BriefsState } from './briefs-state.svelte';
   import { useProject } from '../../lib/project-context';
 
   /** What holds for every shot unless it says otherwise, and the services that briefs are fitted to. */
+  let { briefs }: { briefs: BriefsState } = $props();
   const project = useProject();
   const row = $derived(project.row!);
   const styles = $derived(project.columns.filter((t) => t.kind === 'style'));
@@ -14,7 +16,7 @@
   const number = (v: string) => Math.max(0, Math.round(Number(v)) || 0);
 
   function add() {
-    const names = new Set(project.flight.profiles.map((p) => p.name));
+    const names = new Set(briefs.profiles.map((p) => p.name));
     let name = fresh.name;
     for (let n = 2; names.has(name); n++) name = `${fresh.name} ${n}`;
     void project.editProject({ profiles: [...own, { ...fresh, name }] } as never);

@@ -1,11 +1,11 @@
-import { api, ok, type KeyedConcern, type Phrase, type Piece, type ShotBrief } from '../../api/client';
+import { api, ok, type Finding, type Phrase, type Piece, type Profile, type ShotBrief } from '../../api/client';
 import { notices } from '../../lib/notices.svelte';
 import type { ProjectState } from '../../lib/project.svelte';
 
 /** What a brief is compared with; any other word is a shot's id. */
 export type Against = 'none' | 'before' | 'sent' | 'plain' | (string & {});
 
-/** The Briefs view: the current shot's brief, the concern at hand, and what it is compared with. */
+/** The Briefs view: the current shot's brief, the finding at hand, and what it is compared with. */
 export class BriefsState {
   brief = $state.raw<ShotBrief | null>(null);
   pieces = $state.raw<Piece[] | null>(null);
@@ -16,13 +16,16 @@ export class BriefsState {
   /** The phrase whose source is shown. */
   hovered = $state<string | null>(null);
   because = $state<string | null>(null);
-  only = $state<'all' | 'concerns' | 'stale' | 'edited'>('all');
+  only = $state<'all' | 'findings' | 'stale' | 'edited'>('all');
+  /** The services that briefs can be fitted to. */
+  profiles = $state.raw<Profile[]>([]);
   #at = $state(0);
 
-  readonly concerns = $derived((this.brief?.concerns ?? []) as KeyedConcern[]);
-  readonly open = $derived(this.concerns.filter((k) => !k.stood));
+  readonly findings = $derived((this.brief?.findings ?? []) as Finding[]);
+  readonly open = $derived(this.findings.filter((f) => !this.project.stetByKey.has(f.key)));
+  readonly stood = $derived(this.findings.filter((f) => this.project.stetByKey.has(f.key)));
   readonly at = $derived(Math.min(this.#at, Math.max(0, this.open.length - 1)));
-  readonly concern = $derived(this.open[this.at]);
+  readonly finding = $derived(this.open[this.at]);
 
   constructor(readonly project: ProjectState) {}
 
@@ -30,12 +33,20 @@ export class BriefsState {
   readonly listed = $derived.by(() =>
     this.project.order.filter((s) => {
       if (s.status !== 'settled') return false;
-      if (this.only === 'concerns') return this.project.flight.openOf(s.id).length > 0;
-      if (this.only === 'stale') return this.project.flight.staleByShot.has(s.id);
+      if (this.only === 'findings') return this.project.findings.brief.openByShot.has(s.id);
+      if (this.only === 'stale') return this.project.findings.take.openByShot.has(s.id);
       if (this.only === 'edited') return s.brief_edits.length > 0;
       return true;
     }),
   );
+
+  async loadProfiles() {
+    try {
+      this.profiles = (await ok(api.GET('/api/projects/{project_id}/profiles', { params: { path: { project_id: this.project.id } } }))) as Profile[];
+    } catch (error) {
+      notices.say((error as Error).message, 'trouble');
+    }
+  }
 
   async load() {
     const shot_id = this.project.currentId;
@@ -82,12 +93,12 @@ export class BriefsState {
     );
   }
 
-  mend(keyed: KeyedConcern | undefined) {
-    if (!keyed?.concern.mend || !this.brief) return;
+  mend(finding: Finding | undefined) {
+    if (!finding?.mend || !this.brief) return;
     const shot_id = this.brief.shot_id;
     return this.project.send(() =>
       api.POST('/api/projects/{project_id}/shots/{shot_id}/brief/mend', {
-        params: { path: { project_id: this.project.id, shot_id } }, body: { key: keyed.key },
+        params: { path: { project_id: this.project.id, shot_id } }, body: { key: finding.key },
       }),
     );
   }
@@ -109,19 +120,19 @@ export class BriefsState {
     void this.compare();
   }
 
-  /** To the next concern, over the shots that have one. */
+  /** To the next finding, over the shots that have one. */
   step(by: 1 | -1) {
     const next = this.at + by;
     if (next >= 0 && next < this.open.length) return void (this.#at = next);
     const order = this.project.order;
     for (let i = this.project.currentIndex + by; i >= 0 && i < order.length; i += by) {
-      const count = this.project.flight.openOf(order[i]!.id).length;
+      const count = this.project.findings.brief.openByShot.get(order[i]!.id)?.length ?? 0;
       if (!count) continue;
       this.project.currentId = order[i]!.id;
       this.#at = by > 0 ? 0 : count - 1;
       return;
     }
-    notices.say(by > 0 ? 'No concern further down.' : 'No concern further up.');
+    notices.say(by > 0 ? 'No finding further down.' : 'No finding further up.');
   }
 
   choose(key: string) {
@@ -134,11 +145,11 @@ export class BriefsState {
       case ']': this.step(1); return true;
       case '[': this.step(-1); return true;
       case 'Enter':
-        if (this.concern?.concern.mend) void this.mend(this.concern);
+        if (this.finding?.mend) void this.mend(this.finding);
         else if (this.brief) this.editing = 'action';
         return true;
       case 's':
-        if (this.concern) this.because = this.concern.key;
+        if (this.finding) this.because = this.finding.key;
         return true;
       case 'y': void this.copy(); return true;
       case 'e': this.editing = 'action'; return true;
@@ -160,13 +171,13 @@ export class BriefsState {
   }
 }
 
-/** A phrase cut where concerns underline it; the concern at hand is told apart. */
-export function underlined(phrase: Phrase, concerns: KeyedConcern[], at: string | undefined): { words: string; keys: string[]; now: boolean }[] {
-  const own = concerns.filter((k) => k.concern.phrase === phrase.key && k.concern.end > k.concern.start && k.concern.end <= phrase.text.length);
-  const cuts = [...new Set([0, phrase.text.length, ...own.flatMap((k) => [k.concern.start, k.concern.end])])].sort((a, b) => a - b);
+/** A phrase cut where findings underline it; the finding at hand is told apart. */
+export function underlined(phrase: Phrase, findings: Finding[], at: string | undefined): { words: string; keys: string[]; now: boolean }[] {
+  const own = findings.flatMap(({ key, words: w }) => (w && w.phrase === phrase.key && w.end > w.start && w.end <= phrase.text.length ? [{ key, start: w.start, end: w.end }] : []));
+  const cuts = [...new Set([0, phrase.text.length, ...own.flatMap((k) => [k.start, k.end])])].sort((a, b) => a - b);
   return cuts.slice(0, -1).map((from, i) => {
     const to = cuts[i + 1]!;
-    const here = own.filter((k) => k.concern.start <= from && k.concern.end >= to);
+    const here = own.filter((k) => k.start <= from && k.end >= to);
     return { words: phrase.text.slice(from, to), keys: here.map((k) => k.key), now: here.some((k) => k.key === at) };
   });
 }

@@ -1,6 +1,6 @@
-import { beginnings, changed, server, settled, shotRow as shot, soon } from '../../testing/server';
+import { beginnings, changed, finding, server, settled, shotRow as shot, soon, told } from '../../testing/server';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import type { KeyedConcern, Phrase } from '../../api/client';
+import type { Phrase } from '../../api/client';
 import { notices } from '../../lib/notices.svelte';
 import { ProjectState } from '../../lib/project.svelte';
 import { BriefsState, underlined } from './briefs-state.svelte';
@@ -11,34 +11,35 @@ beforeEach(() => {
 });
 
 const phrase = { key: 'action', text: 'Pell and Oda sit.' } as Phrase;
-const concern = (key: string, start: number, end: number, of = 'action') => ({ key, concern: { phrase: of, start, end } }) as KeyedConcern;
+const at = (key: string, start: number, end: number, of = 'action') => finding(key, '1', { words: { phrase: of, start, end, text: '', shared: false } });
 
 describe('the words of a phrase', () => {
-  it('are whole when nothing concerns them', () => {
+  it('are whole when nothing is found in them', () => {
     expect(underlined(phrase, [], undefined)).toEqual([{ words: 'Pell and Oda sit.', keys: [], now: false }]);
-    expect(underlined(phrase, [concern('x', 0, 4, 'cast:p')], 'x')).toHaveLength(1);
+    expect(underlined(phrase, [at('x', 0, 4, 'cast:p')], 'x')).toHaveLength(1);
   });
 
-  it('are cut where concerns begin and end, overlapping ones too', () => {
-    const cut = underlined(phrase, [concern('a', 9, 12), concern('b', 0, 17)], 'a');
+  it('are cut where findings begin and end, overlapping ones too', () => {
+    const cut = underlined(phrase, [at('a', 9, 12), at('b', 0, 17)], 'a');
     expect(cut.map((c) => c.words)).toEqual(['Pell and ', 'Oda', ' sit.']);
     expect(cut.map((c) => c.keys)).toEqual([['b'], ['a', 'b'], ['b']]);
     expect(cut.map((c) => c.now)).toEqual([false, true, false]);
     expect(cut.map((c) => c.words).join('')).toBe(phrase.text);
   });
 
-  it('are left alone by a concern of an older, longer wording', () => {
-    expect(underlined(phrase, [concern('a', 9, 99)], 'a')).toHaveLength(1);
+  it('are left alone by a finding of an older, longer wording', () => {
+    expect(underlined(phrase, [at('a', 9, 99)], 'a')).toHaveLength(1);
   });
 });
 
-const keyed = (key: string, more: object = {}) => ({ key, stood: false, concern: { rule: 'motion', phrase: 'action', start: 0, end: 4, mend: null, ...more } });
-const briefOf = (shot_id: string, concerns: object[] = []) => ({ shot_id, number: shot_id, text: `Brief of ${shot_id}.`, concerns });
+const keyed = (key: string, more: object = {}, shot = '1') => finding(key, shot, { source: 'brief', kind: 'motion', words: { phrase: 'action', start: 0, end: 4, text: '', shared: false }, ...more });
+const briefOf = (shot_id: string, findings: object[] = []) => ({ shot_id, number: shot_id, text: `Brief of ${shot_id}.`, findings });
 
 const briefs = () => {
   const project = new ProjectState('p');
   project.apply(beginnings([shot('1'), shot('2'), shot('3', { status: 'proposed' }), shot('4', { brief_edits: [{ key: 'donts', was: '', now: 'x' }] as never })]));
-  project.flight.told = { profile: '', shots: [{ shot_id: '1', concerns: [keyed('a'), keyed('b')] }, { shot_id: '4', concerns: [keyed('c'), { ...keyed('d'), stood: true }] }], stale: [{ key: 's', shot_id: '2', stood: false }] } as never;
+  project.apply(changed({ stet: [{ id: 'x', revision: 1, finding_key: 'd', reason: 'meant' }] }));
+  project.findings.put(told([keyed('a'), keyed('b'), keyed('c', {}, '4'), keyed('d', {}, '4'), finding('s', '2', { source: 'take' })]));
   return new BriefsState(project);
 };
 const press = (b: BriefsState, key: string, more: object = {}) => b.key({ key, ...more } as KeyboardEvent);
@@ -46,7 +47,7 @@ const press = (b: BriefsState, key: string, more: object = {}) => b.key({ key, .
 describe('the list of briefs', () => {
   it.each([
     ['all', ['1', '2', '4']],
-    ['concerns', ['1', '4']],
+    ['findings', ['1', '4']],
     ['stale', ['2']],
     ['edited', ['4']],
   ] as const)('%s: %j; proposed shots have none', (only, ids) => {
@@ -57,7 +58,7 @@ describe('the list of briefs', () => {
 
   it('is walked with the arrows, over what is listed', () => {
     const b = briefs();
-    b.only = 'concerns';
+    b.only = 'findings';
     press(b, 'ArrowDown');
     expect(b.project.currentId).toBe('4');
     press(b, 'ArrowDown');
@@ -83,20 +84,20 @@ describe('a brief', () => {
     expect(b.brief).toBeNull();
   });
 
-  it('goes through its concerns, then on to the next shot that has some, and back', async () => {
+  it('goes through its findings, then on to the next shot that has some, and back', async () => {
     const b = briefs();
     server.standing.set('/shots/1/brief', briefOf('1', [keyed('a'), keyed('b')]));
     server.standing.set('/shots/4/brief', briefOf('4', [keyed('c')]));
     await b.load();
-    expect(b.concern?.key).toBe('a');
+    expect(b.finding?.key).toBe('a');
     press(b, ']');
-    expect(b.concern?.key).toBe('b');
+    expect(b.finding?.key).toBe('b');
     press(b, ']');
     expect(b.project.currentId).toBe('4');
     await b.load();
-    expect(b.concern?.key).toBe('c');
+    expect(b.finding?.key).toBe('c');
     press(b, ']');
-    expect(notices.all.at(-1)!.text).toBe('No concern further down.');
+    expect(notices.all.at(-1)!.text).toBe('No finding further down.');
     press(b, '[');
     expect(b.project.currentId).toBe('1');
   });

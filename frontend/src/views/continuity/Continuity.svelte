@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { api, crop, ok, sendPicture, thumb, type KeyedFinding, type Lineup } from '../../api/client';
+  import { api, crop, ok, sendPicture, thumb, type Finding, type Lineup } from '../../api/client';
   import { columnOrder, grouped, ranges } from '../../lib/order';
   import { notices } from '../../lib/notices.svelte';
   import { meantElsewhere, useProject } from '../../lib/project-context';
@@ -19,34 +19,34 @@
   let evidence = $state<HTMLElement | null>(null);
 
   const threads = $derived(columnOrder(project.threads.values()));
-  const isQuestion = (f: KeyedFinding) => f.finding.kind === 'figure_doubtful';
-  const open = (id: string | null) => project.open.filter((f) => (f.finding.thread ?? GENERAL) === id && !isQuestion(f)).length;
-  const asked = (id: string) => project.open.filter((f) => f.finding.thread === id && isQuestion(f)).length;
-  const all = $derived([...project.open, ...project.stood].sort((a, b) => Number(isQuestion(a)) - Number(isQuestion(b)) || project.number(a.finding.shot) - project.number(b.finding.shot)));
-  const found = $derived<KeyedFinding | undefined>(all.find((f) => f.key === key));
+  const isQuestion = (f: Finding) => f.kind === 'figure_doubtful';
+  const open = (id: string | null) => project.findings.check.open.filter((f) => (f.thread ?? GENERAL) === id && !isQuestion(f)).length;
+  const asked = (id: string) => project.findings.check.open.filter((f) => f.thread === id && isQuestion(f)).length;
+  const all = $derived([...project.findings.check.open, ...project.findings.check.stood].sort((a, b) => Number(isQuestion(a)) - Number(isQuestion(b)) || project.number(a.shot) - project.number(b.shot)));
+  const found = $derived<Finding | undefined>(all.find((f) => f.key === key));
   const thread = $derived(threadId ? project.threads.get(threadId) : undefined);
-  const general = $derived(all.filter((f) => !f.finding.thread));
+  const general = $derived(all.filter((f) => !f.thread));
   const costumes = $derived.by(() => {
     if (!lineup || !thread) return '';
     const by = grouped(lineup.cells, (c) => c.costume);
     if (by.size < 2) return lineup.cells.length ? `shots ${ranges(lineup.cells.map((c) => project.number(c.shot_id)))}` : '';
     return [...by].map(([name, cells]) => `${name || 'usual costume'}, shots ${ranges(cells.map((c) => project.number(c.shot_id)))}`).join(' · ');
   });
-  const others = $derived(all.filter((f) => f.finding.thread === threadId && f.key !== key));
+  const others = $derived(all.filter((f) => f.thread === threadId && f.key !== key));
 
   $effect(() => {
     if (router.about && all.some((f) => f.key === router.about)) {
       show(router.about);
       router.about = null;
     } else if (threadId === null) {
-      const first = all.find((f) => f.finding.shot === project.currentId) ?? project.open[0];
+      const first = all.find((f) => f.shot === project.currentId) ?? project.findings.check.open[0];
       if (first) show(first.key);
       else threadId = threads[0]?.id ?? GENERAL;
     }
   });
 
   $effect(() => {
-    void project.check.at;
+    void project.check.status.at;
     const id = threadId;
     if (!id || id === GENERAL) lineup = null;
     else
@@ -65,19 +65,19 @@
     if (!f) return;
     key = next;
     stetOpen = false;
-    threadId = f.finding.thread ?? GENERAL;
-    project.currentId = f.finding.shot;
+    threadId = f.thread ?? GENERAL;
+    project.currentId = f.shot ?? null;
   }
 
   function chooseThread(id: string) {
     threadId = id;
-    key = all.find((f) => (f.finding.thread ?? GENERAL) === id)?.key ?? null;
+    key = all.find((f) => (f.thread ?? GENERAL) === id)?.key ?? null;
     stetOpen = false;
   }
 
   function chooseShot(shot: string) {
     project.currentId = shot;
-    key = all.find((f) => f.finding.thread === threadId && f.finding.shot === shot)?.key ?? null;
+    key = all.find((f) => f.thread === threadId && f.shot === shot)?.key ?? null;
     stetOpen = false;
   }
 
@@ -91,8 +91,8 @@
       chooseThread(ids[Math.min(ids.length - 1, Math.max(0, ids.indexOf(threadId ?? '') + (event.key === 'ArrowDown' ? 1 : -1)))] ?? GENERAL);
     else if (event.key === 's' && found && !project.stetByKey.has(found.key)) stetOpen = true;
     else if (event.key === 'g' && found) {
-      project.currentId = found.finding.shot;
-      router.go(project.id, found.finding.kind === 'named_absent' ? 'sheet' : 'takes');
+      project.currentId = found.shot ?? null;
+      router.go(project.id, found.kind === 'named_absent' ? 'sheet' : 'takes');
     } else if (event.key === 'r' && found) chooser?.click();
     else return;
     event.preventDefault();
@@ -102,7 +102,7 @@
     const input = event.target as HTMLInputElement;
     const file = input.files?.[0];
     input.value = '';
-    const shot = found?.finding.shot ?? project.currentId;
+    const shot = found?.shot ?? project.currentId;
     if (!file || !shot) return;
     try {
       const taken = await sendPicture(project.id, file, file.name);
@@ -113,7 +113,7 @@
           body: { sha: taken.sha!, name: taken.name },
         }),
       );
-      if (done) void project.startCheck();
+      if (done) void project.check.start();
     } catch (error) {
       notices.say((error as Error).message, 'trouble');
     }
@@ -135,7 +135,7 @@
             <span class="well size-7 shrink-0 overflow-hidden">{#if face}<img src={thumb(face.picture_sha)} alt="" class="size-full object-cover object-top" />{/if}</span>
             <span class="min-w-0 flex-1 truncate">{t.name}</span>
             {#if asked(t.id)}<span class="text-pencil" title="{asked(t.id) === 1 ? 'A question' : `${asked(t.id)} questions`}">{asked(t.id) > 1 ? asked(t.id) : ''}?</span>{/if}
-            {#if n}<span class="font-semibold text-red">{n}</span>{:else if !asked(t.id) && project.measured.get(t.id)}<span class="text-[12px] text-soft">holds</span>{/if}
+            {#if n}<span class="font-semibold text-red">{n}</span>{:else if !asked(t.id) && project.check.measured.get(t.id)}<span class="text-[12px] text-soft">holds</span>{/if}
           </button>
         {/each}
       {/if}
@@ -149,27 +149,27 @@
   </aside>
 
   <section class="min-w-0 flex-1 overflow-y-auto bg-panel p-4" aria-label="Lineup">
-    {#if project.check.state === 'never' && !project.findings.length}
+    {#if project.check.status.state === 'never' && !all.length}
       <div class="mx-auto max-w-[460px] py-24 text-center">
         <h2 class="mb-2 font-book text-[20px] font-semibold">Not checked yet</h2>
         <p class="mb-5 text-soft">Give threads their references, drop the pictures on the Sheet, mark who stands where; then check. Only what changed is measured again.</p>
-        <button class="btn btn-main" onclick={() => project.startCheck()}>Check now</button>
+        <button class="btn btn-main" onclick={() => project.check.start()}>Check now</button>
       </div>
     {:else if threadId === GENERAL}
       <h2 class="mb-3 font-book text-[18px] font-semibold">Technical <span class="font-sans text-[13.5px] font-normal text-soft">— on single pictures</span></h2>
       <div class="grid grid-cols-[repeat(auto-fill,minmax(200px,1fr))] gap-3">
         {#each general as f (f.key)}
-          {@const p = project.pictureOf(f.finding.shot)}
+          {@const p = project.pictureOf(f.shot)}
           <button class="text-left {key === f.key ? 'bg-wash' : ''}" onclick={() => show(f.key)}>
             <span class="well block h-[134px] {project.stetByKey.has(f.key) ? '' : 'outline-2 outline-red'}">{#if p}<img src={thumb(p.sha, 960)} alt="" class="size-full object-contain" />{/if}</span>
-            <span class="mt-1 block"><b class="font-book">{project.number(f.finding.shot)}</b> {f.finding.title}</span>
+            <span class="mt-1 block"><b class="font-book">{project.number(f.shot)}</b> {f.title}</span>
           </button>
         {/each}
       </div>
     {:else if thread && lineup}
       <h2 class="mb-2 truncate font-book text-[18px] font-semibold">{thread.name} <span class="font-sans text-[13.5px] font-normal text-soft">{costumes && `— ${costumes}`}</span></h2>
       {#if lineup.cells.length}
-        <DriftChart {lineup} chosen={found?.finding.shot ?? project.currentId} onchoose={chooseShot} />
+        <DriftChart {lineup} chosen={found?.shot ?? project.currentId} onchoose={chooseShot} />
         <div class="mt-3 grid gap-x-2 gap-y-3 {thread.kind === 'style' ? 'grid-cols-[repeat(auto-fill,minmax(150px,1fr))]' : 'grid-cols-[repeat(auto-fill,minmax(104px,1fr))]'}">
           {#each lineup.anchors as anchor (anchor.sha)}
             <div>
@@ -183,7 +183,7 @@
             </div>
           {/each}
           {#each lineup.cells as cell (cell.shot_id)}
-            <LineupCell {cell} thread={thread.id} wide={thread.kind === 'style'} chosen={(found?.finding.shot ?? project.currentId) === cell.shot_id} onchoose={() => chooseShot(cell.shot_id)} />
+            <LineupCell {cell} thread={thread.id} wide={thread.kind === 'style'} chosen={(found?.shot ?? project.currentId) === cell.shot_id} onchoose={() => chooseShot(cell.shot_id)} />
           {/each}
         </div>
       {:else}
@@ -209,19 +209,19 @@
       {#if others.length}
         <h3 class="mt-4 mb-1 font-semibold">Also on this thread</h3>
         {#each others as f (f.key)}
-          <button class="block w-full py-0.5 text-left hover:underline {project.stetByKey.has(f.key) ? 'text-soft' : isQuestion(f) ? 'text-pencil' : 'text-red'}" onclick={() => show(f.key)}>{project.number(f.finding.shot)} · {f.finding.title}</button>
+          <button class="block w-full py-0.5 text-left hover:underline {project.stetByKey.has(f.key) ? 'text-soft' : isQuestion(f) ? 'text-pencil' : 'text-red'}" onclick={() => show(f.key)}>{project.number(f.shot)} · {f.title}</button>
         {/each}
       {/if}
-    {:else if project.check.state === 'done'}
+    {:else if project.check.status.state === 'done'}
       <p class="text-soft">
         {threadId && open(threadId) === 0 ? 'Nothing to look at here: this thread holds.' : 'Choose a shot with a red kink.'}
       </p>
       {#if all.length}<button class="btn mt-3" onclick={() => show(all[0]!.key)}>Show the first finding</button>{/if}
     {/if}
-    {#if project.check.state === 'done' && project.check.message}
-      <p class="mt-4 border-l-4 border-red pl-3">{project.check.message}</p>
+    {#if project.check.status.state === 'done' && project.check.status.message}
+      <p class="mt-4 border-l-4 border-red pl-3">{project.check.status.message}</p>
     {/if}
-    {#each Object.entries(project.trouble) as [shot, why] (shot)}
+    {#each Object.entries(project.check.trouble) as [shot, why] (shot)}
       <p class="mt-4 border-l-4 border-red pl-3"><b>Shot {project.number(shot)} was not measured:</b> {why}</p>
     {/each}
   </aside>

@@ -1,22 +1,23 @@
 <script lang="ts">
-  import { api, crop, thumb, type BoxPx, type KeyedFinding, type Lineup } from '../../api/client';
+  import { api, crop, thumb, type BoxPx, type Finding, type Lineup } from '../../api/client';
   import { useProject } from '../../lib/project-context';
   import { router } from '../../lib/router.svelte';
 
   let {
     found, lineup, place, count, stetOpen = $bindable(false), onreplace,
-  }: { found: KeyedFinding; lineup: Lineup | null; place: number; count: number; stetOpen?: boolean; onreplace: () => void } = $props();
+  }: { found: Finding; lineup: Lineup | null; place: number; count: number; stetOpen?: boolean; onreplace: () => void } = $props();
   const project = useProject();
   let reason = $state('');
 
-  const finding = $derived(found.finding);
+  const finding = $derived(found);
+  const shot = $derived(found.shot ?? '');
   const stet = $derived(project.stetByKey.get(found.key));
   const cell = $derived(lineup && finding.thread === lineup.thread_id ? lineup.cells.find((c) => c.shot_id === finding.shot) : undefined);
   const anchor = $derived(lineup?.anchors.find((a) => a.costume === (cell?.costume ?? '')) ?? lineup?.anchors[0]);
-  const picture = $derived(project.pictureOf(finding.shot));
+  const picture = $derived(project.pictureOf(shot));
   const thread = $derived(finding.thread ? project.threads.get(finding.thread) : undefined);
-  const take = $derived(project.picked.get(finding.shot));
-  const takeNumber = $derived((project.takesByShot.get(finding.shot) ?? []).findIndex((t) => t.id === take?.id) + 1);
+  const take = $derived(project.picked.get(shot));
+  const takeNumber = $derived((project.takesByShot.get(shot) ?? []).findIndex((t) => t.id === take?.id) + 1);
   const backPicture = $derived(finding.back_to ? project.pictureOf(finding.back_to) : undefined);
   const light = $derived(cell?.light ?? null);
   const IDENTITY = ['figure_swapped', 'figure_stranger', 'figure_doubtful'];
@@ -38,7 +39,7 @@
   }
 
   function toShot() {
-    project.currentId = finding.shot;
+    project.currentId = shot;
     router.go(project.id, finding.kind === 'named_absent' ? 'sheet' : 'takes');
   }
 
@@ -52,7 +53,7 @@
 
 <h2 class="font-book text-[18px] leading-[23px] font-semibold" data-finding={finding.kind}>{finding.title}</h2>
 <p class="mt-0.5 mb-3 text-soft">
-  {thread ? `${thread.name} · ` : ''}shot {project.number(finding.shot)}{finding.until && finding.until !== finding.shot ? `–${project.number(finding.until)}` : ''}{takeNumber ? ` · take ${takeNumber}` : ''}
+  {thread ? `${thread.name} · ` : ''}shot {project.number(shot)}{finding.until && finding.until !== finding.shot ? `–${project.number(finding.until)}` : ''}{takeNumber ? ` · take ${takeNumber}` : ''}
 </p>
 
 {#if laid}
@@ -63,7 +64,7 @@
     </figure>
     <figure>
       {@render square(1, "The shot's figure laid over it", 'w-full')}
-      <figcaption class="label mt-1">shot {project.number(finding.shot)}, laid over it</figcaption>
+      <figcaption class="label mt-1">shot {project.number(shot)}, laid over it</figcaption>
     </figure>
     <figure class="col-span-2 flex items-center gap-3">
       {@render square(2, "Where they differ", 'w-[116px] shrink-0')}
@@ -78,7 +79,7 @@
     </figure>
     <figure>
       <span class="well block h-[132px]"><img class="size-full object-contain" src={crop(take.picture_sha, grown(cell.box), 300, light)} alt="Shot, light taken out" /></span>
-      <figcaption class="label mt-1">shot {project.number(finding.shot)}, light taken out</figcaption>
+      <figcaption class="label mt-1">shot {project.number(shot)}, light taken out</figcaption>
     </figure>
   </div>
 {:else if backPicture && picture}
@@ -93,7 +94,7 @@
     {/if}
     <figure>
       <span class="well block {thread?.kind === 'style' ? 'h-[90px]' : 'h-[150px]'}"><img class="size-full object-contain" src={thumb(picture.sha, 960)} alt="Shot" /></span>
-      <figcaption class="label mt-1">shot {project.number(finding.shot)}</figcaption>
+      <figcaption class="label mt-1">shot {project.number(shot)}</figcaption>
     </figure>
   </div>
 {/if}
@@ -120,7 +121,7 @@
   {#if finding.kind !== 'named_absent'}
     <button class="btn flex justify-between py-1.5" onclick={onreplace} data-act="replace">Replace the picture … <span class="text-soft">R</span></button>
   {/if}
-  <button class="btn flex justify-between py-1.5" onclick={toShot} data-act="go">Go to shot {project.number(finding.shot)} <span class="text-soft">G</span></button>
+  <button class="btn flex justify-between py-1.5" onclick={toShot} data-act="go">Go to shot {project.number(shot)} <span class="text-soft">G</span></button>
   {#if !stet}
     {#if stetOpen}
       <form onsubmit={letStand} class="rounded-sm border border-pencil p-2">

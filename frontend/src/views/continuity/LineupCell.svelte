@@ -4,11 +4,11 @@
 
   let { cell, thread, chosen, wide, onchoose }: { cell: LineupCell; thread: string; chosen: boolean; wide: boolean; onchoose: () => void } = $props();
   const project = useProject();
-  const here = $derived(project.open.filter((f) => f.finding.shot === cell.shot_id && f.finding.thread === thread));
-  const open = $derived(here.some((f) => f.finding.kind !== 'figure_doubtful'));
+  const here = $derived(project.findings.check.open.filter((f) => f.shot === cell.shot_id && f.thread === thread));
+  const open = $derived(here.some((f) => f.kind !== 'figure_doubtful'));
   const asked = $derived(!open && here.length > 0);
   const told = $derived(cell.verdict === 'swapped' ? [] : (cell.traits ?? []));
-  const stood = $derived(project.stood.some((f) => f.finding.shot === cell.shot_id && f.finding.thread === thread));
+  const stood = $derived(project.findings.check.stood.some((f) => f.shot === cell.shot_id && f.thread === thread));
 </script>
 
 <button class="block self-start text-left {chosen ? 'bg-wash' : ''}" onclick={onchoose} data-cell={cell.shot_id}>

@@ -1,7 +1,7 @@
 <script lang="ts">
-  import { api, ok, sendPicture, thumb, type Reference, type Schemas, type Thread } from '../../api/client';
+  import { api, ok, sendPicture, thumb, type Reference, type Thread } from '../../api/client';
   import { chosenFiles, droppedFiles, type NamedFile } from '../../lib/files';
-  import { columnOrder } from '../../lib/order';
+  import { columnOrder, grouped } from '../../lib/order';
   import { notices } from '../../lib/notices.svelte';
   import { useProject } from '../../lib/project-context';
   import { router } from '../../lib/router.svelte';
@@ -40,7 +40,7 @@
   const stamp = $derived(references.map((r) => r.picture_sha + r.weight).join());
   /** Changes when a reference's fitness may. */
   const judgedBy = $derived([thread?.id, thread?.kind, ...references.map((r) => r.picture_sha + r.view + r.costume), ...(project.traitsByThread.get(thread?.id ?? '') ?? []).map((t) => t.id + t.colours)].join());
-  let faults = $state.raw(new Map<string, Schemas['Fault'][]>());
+  const faults = $derived(grouped(project.findings.reference.open, (f) => f.reference ?? ''));
   let replacing = $state<Reference | null>(null);
 
   $effect(() => {
@@ -48,9 +48,7 @@
     const thread_id = thread?.id;
     if (!thread_id) return;
     ok(api.GET('/api/projects/{project_id}/threads/{thread_id}/fitness', { params: { path: { project_id: project.id, thread_id } } }))
-      .then((got) => {
-        if (thread_id === thread?.id) faults = new Map(got.map((f) => [f.reference_id, f.faults]));
-      })
+      .then(() => project.findings.again(0))
       .catch((error: Error) => notices.say(error.message, 'trouble'));
   });
   const hasTraits = $derived(thread?.kind === 'character' || thread?.kind === 'prop');

@@ -1,11 +1,12 @@
 <script lang="ts">
-  import { api, thumb, type Reference, type Schemas, type Thread } from '../../api/client';
+  import { api, thumb, type Finding, type Reference, type Thread } from '../../api/client';
+  import Because from '../../components/Because.svelte';
   import Kink from '../../components/Kink.svelte';
   import { useProject } from '../../lib/project-context';
 
   /** A thread's pictures in their order: what view each is, which is the anchor, its weight, and what is wrong with it. */
   let { thread, references, shown, faults, total, onshow, onreplace }: {
-    thread: Thread; references: Reference[]; shown: Reference | undefined; faults: Map<string, Schemas['Fault'][]>; total: number;
+    thread: Thread; references: Reference[]; shown: Reference | undefined; faults: Map<string, Finding[]>; total: number;
     onshow: (id: string) => void; onreplace: (reference: Reference) => void;
   } = $props();
   const project = useProject();
@@ -13,6 +14,7 @@
   const figure = $derived(thread.kind === 'character' || thread.kind === 'prop');
   let dragged = $state<string | null>(null);
   let before = $state<string | null>(null);
+  let because = $state<string | null>(null);
 
   function edit(id: string, values: Partial<Reference>) {
     const row = references.find((r) => r.id === id);
@@ -80,8 +82,10 @@
       <button class="quiet px-1" onclick={() => project.send(() => api.DELETE('/api/projects/{project_id}/references/{reference_id}', { params: { path: { project_id: project.id, reference_id: r.id } } }))} aria-label="Remove {r.name}">×</button>
     </div>
     <button class="quiet -ml-1.5 text-[12px]" onclick={() => onreplace(r)}>New version …</button>
-    {#each wrong.slice(0, 3) as f (f.kind + f.title)}
-      <p class="flex gap-1 text-[11.5px] leading-[14px] text-red" title="{f.advice} Measured: {f.measured} {f.unit}; wanted: {f.wanted}."><span class="mt-0.5 shrink-0"><Kink /></span>{f.title}</p>
+    {#each wrong.slice(0, 3) as f (f.key)}
+      <p class="flex gap-1 text-[11.5px] leading-[14px] text-red" title="{f.advice} Measured: {f.measured ?? 0} {f.unit ?? ''}; wanted: {f.expected ?? 0}." data-fault={f.kind}><span class="mt-0.5 shrink-0"><Kink /></span><span>{f.title}
+        {#if because !== f.key}<button class="text-soft underline decoration-dotted hover:text-ink" onclick={() => (because = f.key)} title="Let it stand, with a reason">stet</button>{/if}</span></p>
+      {#if because === f.key}<Because stand={(reason) => void project.stand(f.key, reason).then(() => (because = null))} leave={() => (because = null)} />{/if}
     {/each}
   </figure>
 {/each}

@@ -268,7 +268,7 @@
     <span class="flex items-center gap-1.5"><svg width="18" height="18" viewBox="-9 -9 18 18"><Bead kind="character" hold="face" weight={0.5} planned={false} /></svg>face only</span>
     <span class="flex items-center gap-1.5"><svg width="18" height="18" viewBox="-9 -9 18 18"><Bead kind="character" hold="figure" weight={0.3} planned={true} /></svg>no picture yet</span>
     <span class="flex items-center gap-1.5"><svg width="18" height="18" viewBox="-9 -9 18 18"><Bead kind="prop" hold="figure" weight={0.3} planned={false} /></svg>prop</span>
-    {#if project.flight.stale.some((s) => !s.stood)}<span class="flex items-center gap-1.5"><svg width="18" height="18" viewBox="-9 -9 18 18"><circle r="3" class="fill-ink" /><circle r="7.5" fill="none" class="stroke-soft" stroke-width="1.2" stroke-dasharray="2.4 2.4" /></svg>stale: from an older reference</span>{/if}
+    {#if project.findings.take.open.length}<span class="flex items-center gap-1.5"><svg width="18" height="18" viewBox="-9 -9 18 18"><circle r="3" class="fill-ink" /><circle r="7.5" fill="none" class="stroke-soft" stroke-width="1.2" stroke-dasharray="2.4 2.4" /></svg>stale: from an older reference</span>{/if}
     <span class="ml-auto">Drag down a column to assign or clear · <span class="key">Space</span> at the cursor · <span class="key">?</span> all keys</span>
   </footer>
 

@@ -41,8 +41,8 @@
     for (let i = firstShot; i <= lastShot; i++) {
       const id = sheet.shown[i]?.id;
       if (!id) continue;
-      for (const f of project.stoodByShot.get(id) ?? []) by.set(`${id} ${f.finding.thread}`, 'stet');
-      for (const f of project.openByShot.get(id) ?? []) by.set(`${id} ${f.finding.thread}`, 'open');
+      for (const f of project.findings.check.stoodByShot.get(id) ?? []) by.set(`${id} ${f.thread}`, 'stet');
+      for (const f of project.findings.check.openByShot.get(id) ?? []) by.set(`${id} ${f.thread}`, 'open');
     }
     return by;
   });
@@ -58,7 +58,7 @@
       {/each}
     {/each}
     {#each beaded as { shot, y } (shot.id)}
-      {@const stale = project.flight.staleByShot.get(shot.id)}
+      {@const stale = project.findings.take.openByShot.get(shot.id)}
       <g transform="translate(0,{y})">
         {#each sheet.columns as thread, c (thread.id)}
           {@const bead = project.bead(shot.id, thread.id)}
@@ -68,7 +68,7 @@
               <Bead kind={thread.kind} hold={bead.hold} weight={bead.weight} planned={!project.picked.has(shot.id)} />
               {#if state === 'open'}
                 <path d="M0 {-SHOT_PX / 2 + 4} l5 4 l-10 4 l10 4 l-5 3" class="stroke-red" stroke-width="2" fill="none" />
-              {:else if stale?.some((s) => s.thread_id === thread.id)}
+              {:else if stale?.some((s) => s.thread === thread.id)}
                 <circle r={SHOT_PX / 4} fill="none" class="stroke-soft" stroke-width="1.4" stroke-dasharray="3 3" />
               {:else if state === 'stet'}
                 {#each [-6, -2, 2, 6] as dx (dx)}<circle cx={dx} cy="15" r="1.4" class="fill-soft" />{/each}

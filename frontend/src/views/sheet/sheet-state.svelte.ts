@@ -33,9 +33,9 @@ export class SheetState {
     if (filter === 'all' && !through) return project.order;
     return project.order.filter((s) => {
       if (through && !project.bead(s.id, through)) return false;
-      if (filter === 'stale') return project.flight.staleByShot.has(s.id);
-      if (filter === 'findings') return (project.openByShot.get(s.id)?.length ?? 0) > 0;
-      if (filter === 'briefs') return project.flight.openOf(s.id).length > 0;
+      if (filter === 'stale') return project.findings.take.openByShot.has(s.id);
+      if (filter === 'findings') return (project.findings.check.openByShot.get(s.id)?.length ?? 0) > 0;
+      if (filter === 'briefs') return project.findings.brief.openByShot.has(s.id);
       if (filter === 'empty') return !project.picked.has(s.id);
       return true;
     });

@@ -1,4 +1,4 @@
-import { changed, server, settled, shotRow as shot } from '../../testing/server';
+import { changed, finding, server, settled, shotRow as shot, told } from '../../testing/server';
 import { eachTestAfresh, project } from '../../testing/project';
 import { describe, expect, it } from 'vitest';
 import { clipFrom, SheetState } from './sheet-state.svelte';
@@ -112,8 +112,10 @@ describe('what the Sheet shows', () => {
       bead: [bead('2'), bead('4')],
       take: [{ id: 'k', revision: 1, shot_id: '1', picked: true, position: 0, picture_sha: 'x' }],
     }));
-    p.findings = [{ key: 'f', finding: { shot: '3' } }] as never;
-    p.flight.told = { profile: '', shots: [{ shot_id: '4', concerns: [{ key: 'c', stood: false }] }, { shot_id: '1', concerns: [{ key: 'd', stood: true }] }], stale: [{ key: 's', shot_id: '2', stood: false }, { key: 'z', shot_id: '3', stood: true }] } as never;
+    const stood = (key: string) => ({ id: key, revision: 1, finding_key: key, reason: 'meant' });
+    p.apply(changed({ stet: [stood('d'), stood('z')] }));
+    const brief = { source: 'brief' } as const, stale = { source: 'take' } as const;
+    p.findings.put(told([finding('f', '3'), finding('c', '4', brief), finding('d', '1', brief), finding('s', '2', stale), finding('z', '3', stale)]));
     return new SheetState(p);
   };
 

@@ -12,9 +12,9 @@
   const row = $derived(project.row);
   const book = $derived(row?.medium === 'book');
   const target = $derived(book ? row?.target_pages : project.target_s);
-  const total = $derived(book ? (project.planned?.pages ?? 0) : project.length_s);
+  const total = $derived(book ? (project.findings.lengths?.pages ?? 0) : project.length_s);
   const share = $derived(target ? total / target : 0);
-  const balance = $derived(project.planned?.balance);
+  const balance = $derived(project.findings.lengths?.balance);
   const told = (v: number) => (book ? `${v} ${v === 1 ? 'page' : 'pages'}` : duration(v));
 
   function setTarget(event: Event) {
@@ -60,11 +60,11 @@
       <label class="mb-3 flex items-center gap-2">
         <span class="label w-20">Pace</span>
         <input type="range" min="0.6" max="1.6" step="0.05" value={row?.pace_factor ?? 1} onchange={(e) => project.editProject({ pace_factor: Number(e.currentTarget.value) })} />
-        <span class="label">{Math.round(project.planned?.words_per_minute ?? 0)} words a minute, and pauses</span>
+        <span class="label">{Math.round(project.findings.lengths?.words_per_minute ?? 0)} words a minute, and pauses</span>
       </label>
       {#if balance}
-        <div class="border-t border-hair pt-3"><HeardBar heard={project.planned!} wide /></div>
-        <p>Spoken {duration(project.planned!.spoken_s)}, told {duration(project.planned!.told_s)}, only seen {duration(project.planned!.shown_s)}.</p>
+        <div class="border-t border-hair pt-3"><HeardBar heard={project.findings.lengths!} wide /></div>
+        <p>Spoken {duration(project.findings.lengths!.spoken_s)}, told {duration(project.findings.lengths!.told_s)}, only seen {duration(project.findings.lengths!.shown_s)}.</p>
         <p>Words and action need {duration(balance.least_s)}.
           {#if balance.words_too_many}<span class="text-red">About {balance.words_too_many} words have to go, or the target is too short.</span>
           {:else if balance.trims?.length && target && !book}{balance.over_s > 0 ? `${duration(balance.over_s)} too long` : `${duration(-balance.over_s)} to spare`}: {balance.trims.length} shots would change.{/if}

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { api, type PlanFinding } from '../../api/client';
+  import { api, type Finding } from '../../api/client';
   import Because from '../../components/Because.svelte';
   import Kink from '../../components/Kink.svelte';
   import { ranges } from '../../lib/order';
@@ -8,9 +8,9 @@
   /** What the plan says of itself, each to be mended or let stand. */
   const project = useProject();
   let because = $state<string | null>(null);
-  const where = (f: PlanFinding) => {
-    const from = project.number(f.finding.shot);
-    const to = f.finding.until ? project.number(f.finding.until) : from;
+  const where = (f: Finding) => {
+    const from = project.number(f.shot);
+    const to = f.until ? project.number(f.until) : from;
     return ranges(Array.from({ length: Math.max(1, to - from + 1) }, (_, i) => from + i));
   };
 
@@ -33,28 +33,28 @@
   {#each project.reading?.troubles ?? [] as t (t.line)}
     <p class="flex gap-2 py-1 text-red"><span class="mt-1.5"><Kink /></span>Line {t.line}: {t.message}</p>
   {/each}
-  {#each project.planOpen as f (f.key)}
+  {#each project.findings.plan.open as f (f.key)}
     <article class="border-b border-hair py-2.5">
-      <button class="flex w-full items-baseline gap-3 text-left" onclick={() => (project.currentId = f.finding.shot)}>
-        <span class="w-12 shrink-0 font-book text-[16px]">{where(f)}</span><span class="flex-1 font-semibold">{f.finding.title}</span>
+      <button class="flex w-full items-baseline gap-3 text-left" onclick={() => (project.currentId = f.shot ?? null)}>
+        <span class="w-12 shrink-0 font-book text-[16px]">{where(f)}</span><span class="flex-1 font-semibold">{f.title}</span>
       </button>
       <div class="ml-[60px]">
-        <p class="text-soft">{f.finding.advice}</p>
-        {#if f.finding.unit === 's' || f.finding.unit === 'shots'}<p class="label">{f.finding.measured} {f.finding.unit}, allowed {f.finding.allowed}</p>{/if}
+        <p class="text-soft">{f.advice}</p>
+        {#if f.unit === 's' || f.unit === 'shots'}<p class="label">{f.measured} {f.unit}, allowed {f.expected ?? 0}</p>{/if}
         {#if because === f.key}
           <Because stand={(reason) => stand(f.key, reason)} leave={() => (because = null)} />
         {:else}
-          {#if f.finding.kind === 'moves_in_still'}<button class="quiet -ml-1.5" onclick={() => toMotion(f.finding.shot)}>Move it there</button>{/if}
-          <button class="quiet {f.finding.kind === 'moves_in_still' ? '' : '-ml-1.5'}" onclick={() => (because = f.key)}>Stet, because …</button>
+          {#if f.kind === 'moves_in_still'}<button class="quiet -ml-1.5" onclick={() => toMotion(f.shot!)}>Move it there</button>{/if}
+          <button class="quiet {f.kind === 'moves_in_still' ? '' : '-ml-1.5'}" onclick={() => (because = f.key)}>Stet, because …</button>
         {/if}
       </div>
     </article>
   {:else}
     {#if !project.lost.length}<p class="py-16 text-center text-soft">{project.order.length ? 'The plan holds: nothing to look at.' : 'There is no plan yet.'}</p>{/if}
   {/each}
-  {#each project.planStood as f (f.key)}
+  {#each project.findings.plan.stood as f (f.key)}
     <p class="flex items-baseline gap-3 py-1.5 text-soft">
-      <span class="w-12 shrink-0"><Kink stet /></span><span class="flex-1">{where(f)} · {f.finding.title}: {project.stetByKey.get(f.key)?.reason}</span><button class="quiet" onclick={() => project.unstand(f.key)}>Take back</button>
+      <span class="w-12 shrink-0"><Kink stet /></span><span class="flex-1">{where(f)} · {f.title}: {project.stetByKey.get(f.key)?.reason}</span><button class="quiet" onclick={() => project.unstand(f.key)}>Take back</button>
     </p>
   {/each}
 </div>

@@ -28,7 +28,7 @@
   });
   const first = $derived(rowAt(edges, Math.max(0, scroll - 200)));
   const last = $derived(rowAt(edges, scroll + height + 200));
-  const heard = $derived.by(() => new Map<string, Heard>([...grouped(project.order, (s) => s.scene_id)].map(([scene, shots]) => [scene, heardOver(shots, project.plannedByShot)])));
+  const heard = $derived.by(() => new Map<string, Heard>([...grouped(project.order, (s) => s.scene_id)].map(([scene, shots]) => [scene, heardOver(shots, project.findings.needs)])));
   const shown = $derived(sheet.rows.slice(first, last + 1).map((row, i) => ({ row, top: edges[first + i]! })));
 
   $effect(() => {
@@ -54,8 +54,8 @@
         {@const shot = row.shot}
         {@const picture = project.pictureOf(shot.id)?.sha ?? shot.sketch_sha}
         {@const proposed = shot.status === 'proposed'}
-        {@const moving = project.plannedByShot.get(shot.id)?.moving ?? []}
-        {@const told = project.planByShot.get(shot.id) ?? []}
+        {@const moving = project.findings.needs.get(shot.id)?.moving ?? []}
+        {@const told = project.findings.plan.openByShot.get(shot.id) ?? []}
         <!-- svelte-ignore a11y_click_events_have_key_events, a11y_no_static_element_interactions -->
         <div
           class="group absolute inset-x-0 flex gap-3 border-b border-hair px-4 py-2 {shot.id === project.currentId ? 'bg-wash' : ''}" style="top:{top}px;height:{SHOT}px"
@@ -74,7 +74,7 @@
             {:else if moving.length}
               <p class="truncate text-[12px] text-pencil" title={moving[0]!.words}>“{moving[0]!.words}” moves · <button class="underline" onclick={() => story.toMotion(shot)}><span class="key">T</span> to the motion note</button></p>
             {:else if told.length}
-              <p class="truncate text-[12px] text-red" title={told[0]!.finding.advice}>{told[0]!.finding.title}</p>
+              <p class="truncate text-[12px] text-red" title={told[0]!.advice}>{told[0]!.title}</p>
             {:else if shot.spoken}
               <p class="truncate font-book text-[12.5px] text-soft italic" title={shot.spoken}>“{shot.spoken}”</p>
             {/if}

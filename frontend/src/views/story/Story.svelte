@@ -27,7 +27,7 @@
   const uncovered = $derived((project.reading?.gaps ?? []).filter((g) => (g.shots?.length ?? 0) === 0).length);
 
   onMount(() => {
-    project.refreshPlan(0);
+    project.readStory(0);
     return commands.offer('Story', [
       { name: 'Propose shots for what no shot covers', key: 'B', run: () => story.propose() },
       { name: 'Accept all proposals', key: 'Shift ↵', run: () => void story.accept(null) },
@@ -127,7 +127,7 @@
     <div class="flex h-9 shrink-0 items-center gap-1 border-b border-hair px-3" role="tablist">
       <button class="quiet {right === 'shots' ? 'font-semibold !text-ink' : ''}" role="tab" aria-selected={right === 'shots'} onclick={() => (right = 'shots')}>Shots</button>
       <button class="quiet {right === 'facts' ? 'font-semibold !text-ink' : ''}" role="tab" aria-selected={right === 'facts'} onclick={() => (right = 'facts')} disabled={!project.current}>Facts</button>
-      <button class="quiet {right === 'findings' ? 'font-semibold !text-ink' : ''}" role="tab" aria-selected={right === 'findings'} onclick={() => (right = 'findings')} data-findings-tab>Plan{#if project.planOpen.length + project.lost.length}<span class="ml-1 font-semibold text-red">{project.planOpen.length + project.lost.length}</span>{/if}</button>
+      <button class="quiet {right === 'findings' ? 'font-semibold !text-ink' : ''}" role="tab" aria-selected={right === 'findings'} onclick={() => (right = 'findings')} data-findings-tab>Plan{#if project.findings.plan.open.length + project.lost.length}<span class="ml-1 font-semibold text-red">{project.findings.plan.open.length + project.lost.length}</span>{/if}</button>
       <button class="quiet ml-auto" onclick={() => pageChooser?.click()} title="A photo or scan of hand-drawn panels becomes shots">From a page …</button>
       <button class="quiet" onclick={() => (tableOpen = true)}>Table …</button>
     </div>

@@ -53,11 +53,11 @@ export class StoryState {
     this.saving = false;
     const kept = done?.rows.project?.find((row) => row.text === text);
     if (kept) this.#seen = kept.text_revision;
-    const conflict = this.project.conflict;
+    const conflict = this.project.edits.conflict;
     if (!done && conflict && 'text' in conflict.mine) conflict.settled = () => (this.dirty = false);
     if (done && this.#draft === text) this.dirty = false;
     else if (done) this.#timer = setTimeout(() => void this.keep(), SAVE_AFTER_MS);
-    if (!this.project.planned || done) this.project.refreshPlan();
+    if (!this.project.reading || done) this.project.readStory();
     return !!done && !this.dirty;
   }
 
@@ -78,7 +78,7 @@ export class StoryState {
     if (done && !done.rows.shot?.length) notices.say('Every word is in a shot already: nothing to propose.');
     const first = done?.rows.shot?.length ? this.project.proposed[0] : null;
     if (first) this.project.currentId = first.id;
-    this.project.refreshPlan(0);
+    this.project.readStory(0);
   }
 
   accept(shot_ids: string[] | null) {
@@ -145,7 +145,7 @@ export class StoryState {
     try {
       await this.project.receive(await sendFile<Changed>(`/api/projects/${this.project.id}/text/file`, file));
       notices.say(`Took in ${file.name}.`);
-      this.project.refreshPlan(0);
+      this.project.readStory(0);
     } catch (error) {
       notices.say((error as Error).message, 'trouble');
     }

@@ -28,7 +28,7 @@ describe('writing', () => {
     expect(await story.keep()).toBe(false);
     expect(server.asked[0]!.body).toEqual({ text: 'Mine.', seen: 3 });
     expect(story.dirty).toBe(true);
-    p.conflict!.settled!();
+    p.edits.conflict!.settled!();
     expect(story.dirty).toBe(false);
   });
 
@@ -39,11 +39,11 @@ describe('writing', () => {
     for (const text_revision of [4, 5]) server.refuse(409, 'x', { mine: { text: 'Mine.' }, theirs: { text: 'Theirs.', text_revision } });
     await story.keep();
     for (let i = 0; i < 2; i++) {
-      const held = p.conflict;
-      p.conflict = null;
-      await p.keepMine(held);
+      const held = p.edits.conflict;
+      p.edits.conflict = null;
+      await p.edits.keepMine(held);
     }
-    expect(p.conflict).toBeNull();
+    expect(p.edits.conflict).toBeNull();
     expect(story.dirty).toBe(false);
     expect(server.of('PUT').map((a) => (a.body as { seen: number }).seen)).toEqual([3, 4, 5]);
   });

@@ -241,12 +241,12 @@
         </section>
       {/if}
       {#if take}{#key take.id}<MadeFrom {take} />{/key}{/if}
-      {#if project.openByShot.get(shot.id)}
+      {#if project.findings.check.openByShot.get(shot.id)}
         <section>
           <h3 class="mb-1 font-semibold">To look at</h3>
-          {#each project.openByShot.get(shot.id) ?? [] as f (f.key)}
+          {#each project.findings.check.openByShot.get(shot.id) ?? [] as f (f.key)}
             <button class="flex w-full items-start gap-2 py-1 text-left text-red hover:underline" onclick={() => router.go(project.id, 'continuity', f.key)}>
-              <span class="mt-1.5"><Kink /></span>{f.finding.title}
+              <span class="mt-1.5"><Kink /></span>{f.title}
             </button>
           {/each}
         </section>

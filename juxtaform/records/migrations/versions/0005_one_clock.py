@@ -54,9 +54,13 @@ def _numbers(kind: sa.types.TypeEngine[float]) -> None:
         for table, columns in tables.items():
             for name in columns:
                 op.alter_column(
-                    table, name, existing_type=sa.Float(), type_=kind, existing_nullable=nullable,
+                    table,
+                    name,
+                    existing_type=sa.Float(),
+                    type_=kind,
+                    existing_nullable=nullable,
                     existing_server_default=DEFAULTS.get(name),
-                )  # fmt: skip
+                )
 
 
 def _number_the_entries(connection: sa.Connection) -> None:
@@ -78,8 +82,13 @@ def _number_the_entries(connection: sa.Connection) -> None:
                 sa.text("SELECT `rows` FROM `change` WHERE id = :i"), {"i": entry.id}
             ).scalar_one()
             values: dict[str, Any] = {
-                "p": project, "v": version, "l": entry.label, "r": _turned_round(rows), "t": entry.id, "u": below[entry.id],
-            }  # fmt: skip
+                "p": project,
+                "v": version,
+                "l": entry.label,
+                "r": _turned_round(rows),
+                "t": entry.id,
+                "u": below[entry.id],
+            }
             redo = connection.execute(
                 sa.text(
                     "INSERT INTO `change` (project_id, version, label, `rows`, takes_back, undo_id, undone, at)"

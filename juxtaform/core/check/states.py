@@ -1,4 +1,4 @@
-"""What a check reads and tells: shots with their measures, findings with their evidence, threads along the sequence."""
+"""What a check reads and tells: shots with their measures, and threads along the sequence."""
 
 from __future__ import annotations
 
@@ -7,25 +7,9 @@ from typing import Literal
 
 from juxtaform.core.check.measure import PictureMeasure
 from juxtaform.core.figure.appearance import Appearance
+from juxtaform.core.findings import Finding
 from juxtaform.core.picture.regions import Box
 from juxtaform.core.style.terms import Signature
-
-Kind = Literal[
-    "trait_changed",
-    "trait_missing",
-    "figure_drift",
-    "figure_swapped",
-    "figure_stranger",
-    "figure_doubtful",
-    "style_break",
-    "style_step",
-    "style_slide",
-    "style_apart",
-    "border",
-    "named_absent",
-    "kept_colour",
-]
-
 
 Verdict = Literal["holds", "doubtful", "drifts", "swapped"]
 
@@ -62,38 +46,6 @@ class StyleHome:
     references: tuple[Signature, ...] = ()
     weights: tuple[float, ...] = ()
     hands: tuple[tuple[float, ...], ...] = ()
-
-
-@dataclass(frozen=True)
-class Evidence:
-    """One row of evidence: a label, what was measured and what was expected, as text with units; colours as hex."""
-
-    label: str
-    measured: str
-    expected: str = ""
-    measured_hex: str | None = None
-    expected_hex: str | None = None
-
-
-@dataclass(frozen=True)
-class Finding:
-    """A departure with its evidence. `measured` and `expected` are in `unit`; `severity` is relative: 1 is the edge of
-    tolerance; `until` is the last shot concerned where the finding spans several; `back_to` the shot to go back to."""
-
-    kind: Kind
-    thread: str | None
-    shot: str
-    title: str
-    advice: str
-    measured: float
-    expected: float
-    unit: str
-    severity: float
-    trait: str = ""
-    until: str | None = None
-    back_to: str | None = None
-    region: Box | None = None
-    evidence: tuple[Evidence, ...] = ()
 
 
 @dataclass(frozen=True)

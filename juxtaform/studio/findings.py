@@ -1,0 +1,242 @@
+"""What there is to look at in a project, from every room: kept by version, and redone for what changed."""
+
+from __future__ import annotations
+
+import secrets
+import threading
+from collections import OrderedDict, defaultdict
+from collections.abc import Iterable, Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass, field
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from juxtaform.core.findings import Finding, Source
+from juxtaform.records.models import CheckRun, Project, Stet
+from juxtaform.studio import briefs, checking, fitness
+from juxtaform.studio.desk import Desk, profiles_of
+from juxtaform.studio.planning import Lengths, PlanNotes, ShotPlanned
+from juxtaform.studio.rows import ProjectRows, Touched, only_facts
+from juxtaform.studio.versions import stale_takes
+from juxtaform.studio.workspace import Changed, NotPossible, NotThere, Workspace, edited, found
+
+MOST_PROJECTS = 12
+"""So many projects are kept looked at; the one that nobody asked for longest goes first."""
+STALE_BY = frozenset({"take", "reference", "shot", "scene", "thread"})
+
+Group = tuple[Source, str | None]
+"""Findings are kept by where they were found and the shot that they are told at."""
+
+
+@dataclass(frozen=True)
+class FindingGroup:
+    """All findings of one source at one shot (None: of the whole project); none when what was there is gone."""
+
+    source: Source
+    shot: str | None
+    findings: tuple[Finding, ...]
+
+
+@dataclass(frozen=True)
+class Told:
+    """What there is to look at as of `version`. With `anew` the groups are all there are; else they are those that changed since what the
+    asker has. `mark` is to be named when asking again."""
+
+    version: int
+    mark: str
+    anew: bool
+    groups: tuple[FindingGroup, ...]
+    shots: tuple[ShotPlanned, ...]
+    lengths: Lengths
+
+
+@dataclass
+class _Looked:
+    """One project as it was last looked at; `stamps` tell when a group, or what a shot needs, last changed."""
+
+    lock: threading.Lock = field(default_factory=threading.Lock)
+    epoch: str = field(default_factory=lambda: secrets.token_hex(4))
+    serial: int = 0
+    desk: Desk | None = None
+    notes: PlanNotes = field(default_factory=PlanNotes)
+    check_at: object = None
+    groups: dict[Group, tuple[Finding, ...]] = field(default_factory=dict)
+    needs: dict[str, ShotPlanned] = field(default_factory=dict)
+    stamps: dict[Group | str, int] = field(default_factory=dict)
+
+    def put(self, source: Source, findings: Iterable[Finding], shots: Iterable[str | None] | None = None) -> None:
+        """Take what a source tells now, of some shots or of all."""
+        fresh: defaultdict[str | None, list[Finding]] = defaultdict(list)
+        for f in findings:
+            fresh[f.shot].append(f)
+        where = {shot for s, shot in self.groups if s == source} | set(fresh) if shots is None else set(shots)
+        for shot in where:
+            now = tuple(fresh.get(shot, ()))
+            if self.groups.get((source, shot), ()) != now:
+                self.stamps[source, shot] = self.serial
+                self.groups[source, shot] = now
+
+    def need(self, needs: dict[str, ShotPlanned]) -> None:
+        for shot, now in needs.items():
+            if self.needs.get(shot) is not now and self.needs.get(shot) != now:
+                self.stamps[shot] = self.serial
+        self.needs = needs
+
+
+class Findings:
+    """What there is to look at in the projects of a running server."""
+
+    def __init__(self, ws: Workspace) -> None:
+        self._ws = ws
+        self._lock = threading.Lock()
+        self._projects: OrderedDict[str, _Looked] = OrderedDict()
+
+    def told(self, project_id: str, after: str = "") -> Told:
+        """What there is to look at, or what changed of it since an answer with that mark. Raises NotThere."""
+        with self._up_to_date(project_id) as looked:
+            epoch, _, serial = after.partition(":")
+            known = int(serial) if epoch == looked.epoch and serial.isascii() and serial.isdigit() else -1
+            assert looked.desk is not None
+            return Told(
+                version=looked.desk.rows.version,
+                mark=f"{looked.epoch}:{looked.serial}",
+                anew=known < 0,
+                groups=tuple(
+                    FindingGroup(source, shot, found_there)
+                    for (source, shot), found_there in looked.groups.items()
+                    if (found_there or known >= 0) and looked.stamps[source, shot] > known
+                ),
+                shots=tuple(n for shot, n in looked.needs.items() if looked.stamps[shot] > known),
+                lengths=looked.notes.lengths,
+            )
+
+    def of(self, project_id: str, *sources: Source) -> list[Finding]:
+        """All findings of some sources, or of all, in the order of the story. Raises NotThere."""
+        with self._up_to_date(project_id) as looked:
+            assert looked.desk is not None
+            order = {shot.id: i for i, shot in enumerate(looked.desk.rows.order)}
+            wanted = [
+                (order.get(shot or "", -1), told)
+                for (source, shot), told in looked.groups.items()
+                if not sources or source in sources
+            ]
+            return [f for _, told in sorted(wanted, key=lambda w: w[0]) for f in told]
+
+    def lengths(self, project_id: str) -> tuple[Lengths, dict[str, ShotPlanned]]:
+        """The plan's lengths, and what each shot needs. Raises NotThere."""
+        with self._up_to_date(project_id) as looked:
+            return looked.notes.lengths, looked.notes.needs
+
+    def brief(self, project_id: str, shot_id: str, profile: str | None = None) -> briefs.ShotBrief:
+        """One shot's brief with what is to look at in it. Raises NotThere."""
+        with self._up_to_date(project_id) as looked:
+            assert looked.desk is not None
+            return briefs.at_desk(looked.desk, shot_id, profile)
+
+    def title(self, project_id: str, key: str) -> str | None:
+        """What stands under a key, by its words; None for nothing."""
+        with self._up_to_date(project_id) as looked:
+            for told in looked.groups.values():
+                for f in told:
+                    if f.key == key:
+                        return f.title
+            desk = looked.desk
+            assert desk is not None
+            for profile in profiles_of(desk.project):
+                for brief in briefs.all_briefs(desk, profile.name):
+                    for f in brief.findings:
+                        if f.key == key:
+                            return f.title
+        return None
+
+    def stet(self, project_id: str, key: str, reason: str, revision: int | None = None) -> Changed:
+        """Let a finding stand, with a reason; the reason of one that stands can be changed. Raises NotThere for what nobody found,
+        Conflict."""
+        reason = " ".join(reason.split())
+        if not reason:
+            raise NotPossible("Say in a word why it may stand; whoever comes after you will ask.")
+        title = self.title(project_id, key)
+        with self._ws.writing(project_id, f"let stand: {title or 'a finding'}") as w:
+            held = w.session.scalars(select(Stet).where(Stet.project_id == project_id, Stet.finding_key == key)).first()
+            if held:
+                edited(held, revision, {"reason": reason})
+            elif title is None:
+                raise NotThere("There is no such finding any more. Check again, and look at what is found now.")
+            else:
+                w.add(Stet(project_id=project_id, finding_key=key, reason=reason))
+        return w.changed
+
+    @contextmanager
+    def _up_to_date(self, project_id: str) -> Iterator[_Looked]:
+        with self._lock:
+            looked = self._projects.setdefault(project_id, _Looked())
+            self._projects.move_to_end(project_id)
+            while len(self._projects) > MOST_PROJECTS:
+                self._projects.popitem(last=False)
+        with looked.lock:
+            try:
+                with self._ws.database.reading() as s:
+                    self._catch_up(s, project_id, looked)
+            except NotThere:
+                with self._lock:
+                    self._projects.pop(project_id, None)
+                raise
+            yield looked
+
+    def _catch_up(self, s: Session, project_id: str, looked: _Looked) -> None:
+        looked.serial += 1
+        desk = looked.desk
+        touched = desk.rows.catch_up(s) if desk is not None else None
+        if desk is None or touched is None:
+            self._anew(s, looked, ProjectRows(s, project_id))
+        elif fitness.known_of(s, desk.unmeasured):
+            self._anew(s, looked, desk.rows)
+        elif touched:
+            self._some(s, looked, desk, touched)
+        else:
+            found(s, Project, project_id)
+        at = s.scalar(select(CheckRun.at).where(CheckRun.project_id == project_id))
+        if at != looked.check_at:
+            looked.check_at = at
+            looked.put("check", checking.outcome_of(s, project_id).findings)
+
+    def _anew(self, s: Session, looked: _Looked, rows: ProjectRows) -> None:
+        looked.desk = desk = Desk(s, rows)
+        looked.notes.look(rows)
+        looked.put("plan", looked.notes.findings)
+        looked.need(looked.notes.needs)
+        looked.put("brief", (f for b in briefs.all_briefs(desk) for f in b.findings))
+        looked.put("reference", desk.faults)
+        looked.put("take", stale_takes(s, rows))
+
+    def _some(self, s: Session, looked: _Looked, desk: Desk, touched: Touched) -> None:
+        shots = only_facts(touched)
+        if shots is None:
+            self._anew(s, looked, desk.rows)
+            return
+        desk.changed(shots)
+        if shots:
+            looked.notes.look(desk.rows)
+            looked.put("plan", looked.notes.findings)
+            looked.need(looked.notes.needs)
+            places = sorted({i for shot in shots if (i := desk.at.get(shot)) is not None})
+            around = sorted({j for i in places for j in (i, i + 1) if j < len(desk.ids)})
+            limits = desk.profile()
+            told = [f for i in around for f in briefs.looked_at(desk, i, limits).findings]
+            looked.put("brief", told, [desk.ids[i] for i in around])
+        if not STALE_BY.isdisjoint(touched):
+            looked.put("take", stale_takes(s, desk.rows))
+
+
+def unstet(ws: Workspace, project_id: str, stet_id: str) -> Changed:
+    """Take a stet back."""
+    with ws.writing(project_id, "took a stet back") as w:
+        w.erase([found(w.session, Stet, stet_id, project_id)])
+    return w.changed
+
+
+def let_stand(ws: Workspace, project_id: str) -> set[str]:
+    """The keys of all findings of a project that were let stand."""
+    with ws.database.session() as s:
+        return set(s.scalars(select(Stet.finding_key).where(Stet.project_id == project_id)))

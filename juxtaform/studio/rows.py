@@ -1,0 +1,116 @@
+"""A project's rows held together in memory, and brought up to date by what the journal says was touched."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from functools import cached_property
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from juxtaform.records import journal
+from juxtaform.records.models import JOURNALED, Bead, Journaled, Project, Reference, Scene, Shot, Thread, Trait
+from juxtaform.studio.workspace import found, of_project
+
+HELD: tuple[type[Journaled], ...] = (Project, Scene, Shot, Thread, Reference, Trait, Bead)
+MOST_ENTRIES = 200
+"""Who is further behind reads the project anew."""
+SHAPE = ("scene_id", "position", "status", "sketch_sha")
+"""What of a shot concerns others beside it and its next one."""
+
+Touched = dict[str, list[tuple[Journaled | None, Journaled | None]]]
+"""Rows as they were and as they are, by table; None for those that were not there, or are gone."""
+
+
+class ProjectRows:
+    """All rows that plan and briefs are made from, as they were at `version`."""
+
+    def __init__(self, session: Session, project_id: str) -> None:
+        self.project = found(session, Project, project_id)
+        self.version = journal.latest(session, project_id).version
+        self.scenes = {r.id: r for r in of_project(session, Scene, project_id)}
+        self.shots = {r.id: r for r in of_project(session, Shot, project_id)}
+        self.threads = {r.id: r for r in of_project(session, Thread, project_id)}
+        self.references = {r.id: r for r in of_project(session, Reference, project_id)}
+        self.traits = {r.id: r for r in of_project(session, Trait, project_id)}
+        self.beads = {r.id: r for r in of_project(session, Bead, project_id)}
+
+    @cached_property
+    def order(self) -> list[Shot]:
+        """All shots in the order of the story."""
+        scenes = self.scenes
+        return sorted(
+            self.shots.values(),
+            key=lambda x: (scenes[x.scene_id].position, x.scene_id, x.position, x.id),
+        )
+
+    @cached_property
+    def beads_of(self) -> defaultdict[str, dict[str, Bead]]:
+        """Beads by shot and their own id."""
+        by: defaultdict[str, dict[str, Bead]] = defaultdict(dict)
+        for bead in self.beads.values():
+            by[bead.shot_id][bead.id] = bead
+        return by
+
+    def catch_up(self, session: Session) -> Touched | None:
+        """Take what happened since; returns what was touched, or None when that is too much to say: read the project anew."""
+        latest = journal.latest(session, self.project.id).version
+        if latest == self.version:
+            return {}
+        touched = journal.touched_since(session, self.project.id, self.version, MOST_ENTRIES)
+        if touched is None or latest < self.version:
+            return None
+        told: Touched = {}
+        for table, ids in touched.items():
+            model = JOURNALED[table]
+            if model not in HELD:
+                told[table] = []
+                continue
+            query = select(model).where(model.id.in_(ids)).execution_options(populate_existing=True)
+            fresh: dict[str, Journaled] = {r.id: r for r in session.scalars(query)}
+            told[table] = [(self._put(table, i, fresh.get(i)), fresh.get(i)) for i in ids]
+        if "scene" in told or any(_moved(was, now) for was, now in told.get("shot", ())):
+            self.__dict__.pop("order", None)
+        elif "shot" in told and "order" in self.__dict__:
+            self.__dict__["order"] = [self.shots[x.id] for x in self.order]
+        self.version = latest
+        return told
+
+    def _put(self, table: str, key: str, row: Journaled | None) -> Journaled | None:
+        if table == "project":
+            was: Journaled = self.project
+            if isinstance(row, Project):
+                self.project = row
+            return was
+        held: dict[str, Journaled] = getattr(self, f"{table}s")
+        before = held.get(key)
+        if row is None:
+            held.pop(key, None)
+        else:
+            held[key] = row
+        if table == "bead" and "beads_of" in self.__dict__:
+            if isinstance(before, Bead):
+                self.beads_of[before.shot_id].pop(key, None)
+            if isinstance(row, Bead):
+                self.beads_of[row.shot_id][key] = row
+        elif table in ("thread", "reference", "trait"):
+            setattr(self, f"{table}s", dict(sorted(held.items(), key=lambda kv: (kv[1].position, kv[0]))))  # type: ignore[attr-defined]
+        return before
+
+
+def _moved(was: Journaled | None, now: Journaled | None) -> bool:
+    return was is None or now is None or any(getattr(was, k) != getattr(now, k) for k in SHAPE)
+
+
+def only_facts(touched: Touched) -> set[str] | None:
+    """The shots whose own facts or beads are all that was touched; None when more was."""
+    shots: set[str] = set()
+    for table, pairs in touched.items():
+        for was, now in pairs:
+            if isinstance(was, Shot) and isinstance(now, Shot) and not _moved(was, now):
+                shots.add(now.id)
+            elif table == "bead":
+                shots.update(b.shot_id for b in (was, now) if isinstance(b, Bead))
+            else:
+                return None
+    return shots
