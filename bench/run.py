@@ -1,11 +1,11 @@
-"""Speed as ratios, and rates on constructed truth. `python -m bench.run [measure|scale|recheck|sheet|typing|breakdown|linear|anchoring|panels|preflight|briefs|likeness|paint|table|picture|art|truth|fuzz|kill …]`."""
+"""Speed as ratios, and rates on constructed truth. `python -m bench.run [part …]`; without any, all parts but `art`."""
 
 from __future__ import annotations
 
 import sys
 from collections.abc import Callable
 
-from bench import briefs, fuzz, intake, kill, rates, screens, speed, story
+from bench import briefs, fuzz, intake, kill, rates, screens, speed, story, work
 from bench.art import judge
 
 PARTS: dict[str, Callable[[], None]] = {
@@ -26,6 +26,10 @@ PARTS: dict[str, Callable[[], None]] = {
     "picture": intake.memory_of_the_largest_picture,
     "art": judge.on_foreign_art,
     "truth": rates.on_constructed_truth,
+    "edit": work.one_edit,
+    "snapshot": work.snapshot_against_bare_json,
+    "letter": work.a_letter,
+    "fifty": work.fifty_people,
     "fuzz": fuzz.everything_that_comes_in,
     "kill": kill.server_and_database_at_random,
 }

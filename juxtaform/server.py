@@ -97,7 +97,7 @@ def serve(var: Path, port: int, *, demo: bool) -> None:
     free_mb = shutil.disk_usage(var).free // 2**20
     if free_mb < LEAST_FREE_MB:
         raise CannotStart(f"Only {free_mb} MB are free on the disk of {var}: free at least {LEAST_FREE_MB} MB.")
-    listening = _listening(port)
+    listening = listening_on(port)
     signal.signal(signal.SIGTERM, signal.default_int_handler)
     _log_to(var / "juxtaform.log")
     with running_database(var) as url:
@@ -147,10 +147,12 @@ def _log_to(path: Path) -> None:
     logger.propagate = False
 
 
-def _listening(port: int) -> socket.socket:
+def listening_on(port: int) -> socket.socket:
+    """A socket of ours on loopback; port 0 is any free one. Raises CannotStart."""
     if not 0 <= port <= MOST_PORT:
         raise CannotStart(f"{port} is no port: give a number from 1 to {MOST_PORT}, or 0 for a free one.")
-    s = socket.socket()
+    # Named as TCP, so that answers leave at once: asyncio turns waiting for more off (TCP_NODELAY) for such sockets alone.
+    s = socket.socket(socket.AF_INET, socket.SOCK_STREAM, socket.IPPROTO_TCP)
     s.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
     try:
         s.bind(("127.0.0.1", port))

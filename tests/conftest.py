@@ -4,9 +4,8 @@ from __future__ import annotations
 
 import io
 import itertools
-import socket
 import threading
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import replace
 from typing import Any
@@ -14,12 +13,14 @@ from typing import Any
 import numpy as np
 import pytest
 import uvicorn
+from fastapi import FastAPI
 from fastapi.testclient import TestClient
 from PIL import Image
 
 from juxtaform import mariadb
 from juxtaform.media.store import PictureStore
 from juxtaform.records.database import Database
+from juxtaform.server import listening_on
 from juxtaform.studio import plan, projects, story, takes, threads
 from juxtaform.studio.checking import Checker
 from juxtaform.studio.measuring import pool
@@ -65,12 +66,12 @@ def client_of(ws: Workspace, checker: Checker, **options: Any) -> TestClient:
 
 
 @contextmanager
-def served(ws: Workspace, checker: Checker) -> Iterator[str]:
-    """The application on a real port; its address."""
-    listening = socket.socket()
-    listening.bind(("127.0.0.1", 0))
-    listening.listen(64)
-    config = uvicorn.Config(create_app(ws, checker), log_level="critical", timeout_graceful_shutdown=1)
+def served(ws: Workspace, checker: Checker, more: Callable[[FastAPI], object] = lambda app: None) -> Iterator[str]:
+    """The application on a real port, with what else a test adds to it; its address."""
+    app = create_app(ws, checker)
+    more(app)
+    listening = listening_on(0)
+    config = uvicorn.Config(app, log_level="critical", timeout_graceful_shutdown=1)
     server = uvicorn.Server(config)
     running = threading.Thread(target=server.run, kwargs={"sockets": [listening]}, daemon=True)
     running.start()

@@ -46,12 +46,12 @@ def test_a_database_that_does_not_answer_is_told_without_its_password(tmp_path):
 @pytest.mark.parametrize(("port", "message"), [(99_999, "is no port"), (-1, "is no port")])
 def test_a_port_that_is_none_is_told(port, message):
     with pytest.raises(CannotStart, match=message):
-        server._listening(port)
+        server.listening_on(port)
 
 
 def test_a_port_in_use_is_told():
-    with server._listening(0) as taken, pytest.raises(CannotStart, match="is in use"):
-        server._listening(taken.getsockname()[1])
+    with server.listening_on(0) as taken, pytest.raises(CannotStart, match="is in use"):
+        server.listening_on(taken.getsockname()[1])
 
 
 @pytest.mark.parametrize("var", ["/dev/null/var", "/proc/var"])

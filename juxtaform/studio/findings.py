@@ -217,7 +217,7 @@ class Findings:
             return
         desk.changed(shots)
         if shots:
-            looked.notes.look(desk.rows)
+            looked.notes.look(desk.rows, shots)
             looked.put("plan", looked.notes.findings)
             looked.need(looked.notes.needs)
             places = sorted({i for shot in shots if (i := desk.at.get(shot)) is not None})

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from sqlalchemy import select
+from sqlalchemy import func, select, tuple_
 from sqlalchemy.orm import Session
 
 from juxtaform.core.text.manuscript import Manuscript
@@ -197,8 +197,11 @@ def in_order(session: Session, project_id: str) -> list[Shot]:
 
 def called(session: Session, shot: Shot) -> str:
     """A shot in the user's words: `shot 4`."""
-    order = in_order(session, shot.project_id)
-    return f"shot {next(i for i, s in enumerate(order) if s.id == shot.id) + 1}"
+    here = session.execute(select(Scene.position, Scene.id).where(Scene.id == shot.scene_id)).one()
+    in_scene = (Scene.id == here.id) & (tuple_(Shot.position, Shot.id) < (shot.position, shot.id))
+    before = in_scene | (tuple_(Scene.position, Scene.id) < (here.position, here.id))
+    query = select(func.count()).select_from(Shot).join(Scene, Scene.id == Shot.scene_id)
+    return f"shot {1 + (session.scalar(query.where(Shot.project_id == shot.project_id, before)) or 0)}"
 
 
 def _after(session: Session, shot: Shot) -> float:

@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, replace
+from itertools import groupby
 
 from sqlalchemy.orm import Session
 
 from juxtaform.core.findings import Finding, key_of
 from juxtaform.core.plan.framings import Framing, alternatives
-from juxtaform.core.plan.grammar import PlanShot, plan_findings
+from juxtaform.core.plan.grammar import PlanShot, findings_of_plan, findings_of_scene, findings_of_shot
 from juxtaform.core.plan.stills import MovingWords, moved, moving_words
 from juxtaform.core.text.names import Named, Reader, addressed_in
 from juxtaform.core.text.timing import SHORTEST_S, Balance, Pace, ShotTime, balanced, shot_time
@@ -50,76 +51,94 @@ class Lengths:
 
 @dataclass(frozen=True)
 class _Noted:
-    """What is kept of a shot while its row, its beads and the text stay the same."""
+    """What is kept of a shot while its row, its beads and the text stay the same; its own findings have their keys."""
 
-    of: tuple[object, ...]
     planned: PlanShot
-    least_s: float
     needs: ShotPlanned
+    least_s: float
+    pages: float
+    own: tuple[Finding, ...]
 
 
 class PlanNotes:
     """A plan looked at: findings, lengths, and what each shot needs. Shots that did not change are not looked at again."""
 
+    findings: list[Finding]
+    needs: dict[str, ShotPlanned]
+    lengths: Lengths
+
     def __init__(self) -> None:
         self._noted: dict[str, _Noted] = {}
-        self._text: tuple[object, ...] = ()
+        self._scenes: dict[str, tuple[tuple[PlanShot, ...], list[Finding]]] = {}
+        self._by: tuple[object, ...] = ()
         self._voicing: Voicing | None = None
-        self._cast: tuple[Named, ...] = ()
         self._reader = Reader([])
 
-    def look(self, held: ProjectRows) -> None:
-        """Look at the plan as its rows stand."""
+    def look(self, held: ProjectRows, changed: Collection[str] | None = None) -> None:
+        """Look at the plan as its rows stand. Only the facts or beads of the `changed` shots are others than last time; None for all."""
         project, threads = held.project, held.threads
-        text = (project.text_revision, project.syntax, project.language, project.audience, project.pace_factor)
         cast = tuple(Named(t.id, t.name, tuple(t.aliases)) for t in threads.values() if t.kind == "character")
-        if text != self._text or self._voicing is None:
-            self._text, self._voicing = text, plan.voicing_of(project)
-        if cast != self._cast:
-            self._cast, self._reader = cast, Reader(list(cast))
-        pace = plan.pace_of(project)
-        self.rows, self.order = held, held.order
-        self._noted = {x.id: self._note(x, list(held.beads_of[x.id].values()), pace) for x in self.order}
-        noted = [self._noted[x.id] for x in self.order]
-        names, kinds = {t.id: t.name for t in threads.values()}, {t.id: t.kind for t in threads.values()}
-        index = {x.id: i for i, x in enumerate(self.order)}
-        self.findings = [
-            replace(f, key=_key(f, self.order, index)) for f in plan_findings([n.planned for n in noted], names, kinds)
-        ]
-        self.needs = {x.id: n.needs for x, n in zip(self.order, noted, strict=True)}
-        self.lengths = _lengths(project, self.order, noted, pace)
+        kinds = {t.id: t.kind for t in threads.values()}
+        text = (project.text_revision, project.syntax, project.language, project.audience, project.pace_factor)
+        by = (text, cast, tuple(kinds.items()))
+        if by != self._by or self._voicing is None:
+            self._by, self._voicing, self._reader = by, plan.voicing_of(project), Reader(list(cast))
+            self._noted, self._scenes, changed = {}, {}, None
+        pace, order = plan.pace_of(project), held.order
+        if changed is None:
+            self._noted = {}
+        for x in order if changed is None else [held.shots[i] for i in changed if i in held.shots]:
+            self._noted[x.id] = self._note(x, list(held.beads_of[x.id].values()), kinds, pace)
+        noted = [self._noted[x.id] for x in order]
+        names = {t.id: t.name for t in threads.values()}
+        shots = [n.planned for n in noted]
+        index = {x.id: i for i, x in enumerate(shots)}
+        told = [replace(f, key=_key(f, shots, index)) for f in findings_of_plan(shots, names, kinds)]
+        for _, group in groupby(shots, key=lambda x: x.scene):
+            told += self._of_scene(tuple(group), names)
+        told += (f for n in noted for f in n.own)
+        self.findings = sorted(told, key=lambda f: index[f.shot or ""])
+        self.needs = {x.id: n.needs for x, n in zip(shots, noted, strict=True)}
+        self.lengths = _lengths(project, noted, pace)
 
-    def _note(self, shot: Shot, beads: list[Bead], pace: Pace) -> _Noted:
-        of = (shot.revision, *((b.id, b.revision) for b in beads), self._text, self._cast)
-        known = self._noted.get(shot.id)
-        if known is not None and known.of == of:
-            return known
+    def _of_scene(self, shots: tuple[PlanShot, ...], names: Mapping[str, str]) -> list[Finding]:
+        known = self._scenes.get(shots[0].id)
+        if known is not None and known[0] == shots:
+            return known[1]
+        index = {x.id: i for i, x in enumerate(shots)}
+        found = [replace(f, key=_key(f, shots, index)) for f in findings_of_scene(shots, names)]
+        self._scenes[shots[0].id] = shots, found
+        return found
+
+    def _note(self, shot: Shot, beads: list[Bead], kinds: dict[str, str], pace: Pace) -> _Noted:
         assert self._voicing is not None
         voices = voices_of(shot, self._voicing)
         time = shot_time(voices, pace)
         spoken, told = _heard(shot.length_s, time)
-        kinds = {t.id: t.kind for t in self.rows.threads.values()}
+        planned = _as_planned(shot, beads, kinds, self._reader)
         return _Noted(
-            of,
-            _as_planned(shot, beads, kinds, self._reader),
-            time.length_s if voices != Voices() else min(shot.length_s, SHORTEST_S),
-            ShotPlanned(shot.id, time.length_s, spoken, told, tuple(moving_words(shot.shows))),
+            planned=planned,
+            needs=ShotPlanned(shot.id, time.length_s, spoken, told, tuple(moving_words(shot.shows))),
+            least_s=time.length_s if voices != Voices() else min(shot.length_s, SHORTEST_S),
+            pages=PAGES.get(shot.page_form, 1.0),
+            own=tuple(replace(f, key=_key(f, [planned], {planned.id: 0})) for f in findings_of_shot(planned, kinds)),
         )
 
 
-def _lengths(project: Project, order: Sequence[Shot], noted: Sequence[_Noted], pace: Pace) -> Lengths:
-    total = sum(x.length_s for x in order)
-    lows = [(x.id, x.length_s, n.least_s) for x, n in zip(order, noted, strict=True)]
-    spoken, told = sum(n.needs.spoken_s for n in noted), sum(n.needs.told_s for n in noted)
+def _lengths(project: Project, noted: Sequence[_Noted], pace: Pace) -> Lengths:
+    lows = [(n.planned.id, n.planned.length_s, n.least_s) for n in noted]
+    total, spoken, told = (
+        sum(n.planned.length_s for n in noted),
+        sum(n.needs.spoken_s for n in noted),
+        sum(n.needs.told_s for n in noted),
+    )
     return Lengths(
         balance=balanced(lows, project.target_s if project.target_s else total, pace.words_per_minute),
-        pages=sum(PAGES.get(x.page_form, 1.0) for x in order),
+        pages=sum(n.pages for n in noted),
         words_per_minute=round(pace.words_per_minute, 1),
         spoken_s=round(spoken, 1),
         told_s=round(told, 1),
-        shown_s=round(
-            sum(x.length_s - n.needs.spoken_s - n.needs.told_s for x, n in zip(order, noted, strict=True)), 1
-        ),
+        shown_s=round(total - spoken - told, 1),
     )
 
 
@@ -238,10 +257,10 @@ def _as_planned(shot: Shot, beads: list[Bead], kinds: dict[str, str], reader: Re
     )
 
 
-def _key(f: Finding, order: Sequence[Shot], index: Mapping[str, int]) -> str:
+def _key(f: Finding, shots: Sequence[PlanShot], index: Mapping[str, int]) -> str:
     """The same while the finding says the same of the same shots in the same words."""
     first = index[f.shot or ""]
     last = index.get(f.until or "", first)
-    run = [x.id for x in order[first : last + 1]]
-    shows = order[first].shows if f.kind in ("moves_in_still", "several_moments") else ""
+    run = [x.id for x in shots[first : last + 1]]
+    shows = shots[first].shows if f.kind in ("moves_in_still", "several_moments") else ""
     return key_of(f.kind, f.thread, *run, f"{f.measured:g}", shows)

@@ -42,41 +42,47 @@ def plan_findings(shots: Sequence[PlanShot], names: Mapping[str, str], kinds: Ma
 
     Only what the plan itself can tell: nothing here knows the pictures.
     """
-    if not shots:
-        return []
     order = {s.id: i for i, s in enumerate(shots)}
-    found = [
-        *_establishing(shots),
-        *_same_size(shots),
-        *_line(shots, names),
-        *_lengths(shots),
-        *_absent(shots, names, kinds),
-        *_unplaced(shots, kinds),
-        *_unseen_speakers(shots, names),
-        *_descriptions(shots),
-    ]
+    found = findings_of_plan(shots, names, kinds)
+    for _, group in groupby(shots, key=lambda s: s.scene):
+        found += findings_of_scene(list(group), names)
+    for shot in shots:
+        found += findings_of_shot(shot, kinds)
     return sorted(found, key=lambda f: order[f.shot or ""])
 
 
+def findings_of_plan(shots: Sequence[PlanShot], names: Mapping[str, str], kinds: Mapping[str, str]) -> list[Finding]:
+    """What only the whole plan tells: lengths against the usual one, and who and what is in no shot."""
+    return [*_lengths(shots), *_absent(shots, names, kinds)] if shots else []
+
+
+def findings_of_scene(shots: Sequence[PlanShot], names: Mapping[str, str]) -> list[Finding]:
+    """What the shots of one scene tell together."""
+    return [*_establishing(shots), *_same_size(shots), *_line(shots, names), *_unseen_speakers(shots, names)]
+
+
+def findings_of_shot(shot: PlanShot, kinds: Mapping[str, str]) -> list[Finding]:
+    """What a shot tells by itself."""
+    return [*_unplaced(shot, kinds), *_description(shot)]
+
+
 def _establishing(shots: Sequence[PlanShot]) -> Iterator[Finding]:
-    for _, group in groupby(shots, key=lambda s: s.scene):
-        own = list(group)
-        if len(own) >= 2 and not any(s.size in WIDE for s in own):
-            yield Finding(
-                source="plan",
-                kind="no_establishing",
-                shot=own[0].id,
-                title="No shot shows where this scene is",
-                advice="Make one of its shots wide, or let the place be guessed on purpose.",
-                until=own[-1].id,
-                measured=0,
-                expected=1,
-                unit="wide shots",
-            )
+    if len(shots) >= 2 and not any(s.size in WIDE for s in shots):
+        yield Finding(
+            source="plan",
+            kind="no_establishing",
+            shot=shots[0].id,
+            title="No shot shows where this scene is",
+            advice="Make one of its shots wide, or let the place be guessed on purpose.",
+            until=shots[-1].id,
+            measured=0,
+            expected=1,
+            unit="wide shots",
+        )
 
 
 def _same_size(shots: Sequence[PlanShot]) -> Iterator[Finding]:
-    for (_, size), group in groupby(shots, key=lambda s: (s.scene, s.size)):
+    for size, group in groupby(shots, key=lambda s: s.size):
         own = list(group)
         if len(own) >= RUN_OF_ONE_SIZE and len({s.angle for s in own}) < len(own) / 2:
             yield Finding(
@@ -96,8 +102,6 @@ def _line(shots: Sequence[PlanShot], names: Mapping[str, str]) -> Iterator[Findi
     """A character who faces left in one shot and right in the next has crossed the line, unless a shot between looks
     along it; two who face each other and then both turn have been crossed by the view."""
     for before, after in pairwise(shots):
-        if before.scene != after.scene:
-            continue
         turned = [
             who
             for who in before.cast
@@ -176,92 +180,90 @@ def _absent(shots: Sequence[PlanShot], names: Mapping[str, str], kinds: Mapping[
             )
 
 
-def _unplaced(shots: Sequence[PlanShot], kinds: Mapping[str, str]) -> Iterator[Finding]:
-    if "setting" not in kinds.values():
-        return
-    for shot in shots:
-        if not shot.places and shot.size not in ("ECU", "CU"):
-            yield Finding(
-                source="plan",
-                kind="shot_without_place",
-                shot=shot.id,
-                title="No place is assigned",
-                advice="Say where it plays; a close shot may go without.",
-                measured=0,
-                expected=1,
-                unit="places",
-            )
+def _unplaced(shot: PlanShot, kinds: Mapping[str, str]) -> Iterator[Finding]:
+    if "setting" in kinds.values() and not shot.places and shot.size not in ("ECU", "CU"):
+        yield Finding(
+            source="plan",
+            kind="shot_without_place",
+            shot=shot.id,
+            title="No place is assigned",
+            advice="Say where it plays; a close shot may go without.",
+            measured=0,
+            expected=1,
+            unit="places",
+        )
 
 
 def _unseen_speakers(shots: Sequence[PlanShot], names: Mapping[str, str]) -> Iterator[Finding]:
     """Within a scene, whoever speaks should be seen once, and so should whoever is spoken to by name."""
-    for _, group in groupby(shots, key=lambda s: s.scene):
-        own = list(group)
-        seen = {t for s in own for t in s.cast}
-        told: set[str] = set()
-        for shot in own:
-            for listener in shot.addressed:
-                if listener in names and listener not in seen and listener not in told:
-                    told.add(listener)
-                    yield Finding(
-                        source="plan",
-                        kind="listener_unseen",
-                        shot=shot.id,
-                        title=f"{names[listener]} is spoken to and never seen in this scene",
-                        advice="Show who is spoken to, or let them stay off screen.",
-                        thread=listener,
-                        measured=0,
-                        expected=1,
-                        unit="shots",
-                    )
-            for speaker in shot.speakers:
-                if speaker in names and speaker not in seen and speaker not in told:
-                    told.add(speaker)
-                    yield Finding(
-                        source="plan",
-                        kind="speaker_unseen",
-                        shot=shot.id,
-                        title=f"{names[speaker]} speaks and is never seen in this scene",
-                        advice="Assign the speaker to a shot, or let the voice stay off screen.",
-                        thread=speaker,
-                        measured=0,
-                        expected=1,
-                        unit="shots",
-                    )
-
-
-def _descriptions(shots: Sequence[PlanShot]) -> Iterator[Finding]:
+    seen = {t for s in shots for t in s.cast}
+    told: set[str] = set()
     for shot in shots:
-        if not shot.shows.strip():
-            yield Finding(
-                source="plan",
-                kind="no_description",
-                shot=shot.id,
-                title="Nothing says what this picture shows",
-                advice="Write one sentence.",
-            )
-            continue
-        phrases = moving_words(shot.shows)
-        if phrases:
-            yield Finding(
-                source="plan",
-                kind="moves_in_still",
-                shot=shot.id,
-                title=f"“{phrases[0].words}” moves; a still cannot show it",
-                advice="Move it to the motion note.",
-                measured=len(phrases),
-                expected=0,
-                unit="phrases",
-            )
-        moments = moments_in(shot.shows)
-        if moments > 1:
-            yield Finding(
-                source="plan",
-                kind="several_moments",
-                shot=shot.id,
-                title="More than one moment in one picture",
-                advice="Split the shot, or choose the moment.",
-                measured=moments,
-                expected=1,
-                unit="moments",
-            )
+        for listener in shot.addressed:
+            if listener in names and listener not in seen and listener not in told:
+                told.add(listener)
+                title = f"{names[listener]} is spoken to and never seen in this scene"
+                yield _unseen(
+                    shot, listener, "listener_unseen", title, "Show who is spoken to, or let them stay off screen."
+                )
+        for speaker in shot.speakers:
+            if speaker in names and speaker not in seen and speaker not in told:
+                told.add(speaker)
+                title = f"{names[speaker]} speaks and is never seen in this scene"
+                yield _unseen(
+                    shot,
+                    speaker,
+                    "speaker_unseen",
+                    title,
+                    "Assign the speaker to a shot, or let the voice stay off screen.",
+                )
+
+
+def _unseen(shot: PlanShot, who: str, kind: str, title: str, advice: str) -> Finding:
+    return Finding(
+        source="plan",
+        kind=kind,
+        shot=shot.id,
+        title=title,
+        advice=advice,
+        thread=who,
+        measured=0,
+        expected=1,
+        unit="shots",
+    )
+
+
+def _description(shot: PlanShot) -> Iterator[Finding]:
+    if not shot.shows.strip():
+        yield Finding(
+            source="plan",
+            kind="no_description",
+            shot=shot.id,
+            title="Nothing says what this picture shows",
+            advice="Write one sentence.",
+        )
+        return
+    phrases = moving_words(shot.shows)
+    if phrases:
+        yield Finding(
+            source="plan",
+            kind="moves_in_still",
+            shot=shot.id,
+            title=f"“{phrases[0].words}” moves; a still cannot show it",
+            advice="Move it to the motion note.",
+            measured=len(phrases),
+            expected=0,
+            unit="phrases",
+        )
+    moments = moments_in(shot.shows)
+    if moments > 1:
+        yield Finding(
+            source="plan",
+            kind="several_moments",
+            shot=shot.id,
+            title="More than one moment in one picture",
+            advice="Split the shot, or choose the moment.",
+            measured=moments,
+            expected=1,
+            unit="moments",
+        )
