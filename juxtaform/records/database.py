@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
+from typing import Literal
 
 from alembic import command
 from alembic.config import Config
@@ -17,17 +18,11 @@ class Database:
 
     def __init__(self, url: str) -> None:
         self.url = url
-        self.engine: Engine = create_engine(
-            url,
-            pool_pre_ping=True,
-            pool_size=8,
-            max_overflow=16,
-            connect_args={"charset": "utf8mb4", "init_command": "SET time_zone='+00:00', sql_mode='STRICT_ALL_TABLES'"},
-            isolation_level="READ COMMITTED",
-        )
+        self.engine = _engine(url, "READ COMMITTED")
+        # Connections of their own: to change the isolation of one for a moment costs two questions each time.
+        self._one_moment = _engine(url, "REPEATABLE READ")
         self._sessions = sessionmaker(self.engine, expire_on_commit=False)
-        one_moment = self.engine.execution_options(isolation_level="REPEATABLE READ")
-        self._readings = sessionmaker(one_moment, expire_on_commit=False)
+        self._readings = sessionmaker(self._one_moment, expire_on_commit=False)
 
     @contextmanager
     def session(self) -> Iterator[Session]:
@@ -51,9 +46,21 @@ class Database:
 
     def close(self) -> None:
         self.engine.dispose()
+        self._one_moment.dispose()
 
     def _config(self) -> Config:
         config = Config()
         config.set_main_option("script_location", str(Path(__file__).parent / "migrations"))
         config.attributes["engine"] = self.engine
         return config
+
+
+def _engine(url: str, isolation: Literal["READ COMMITTED", "REPEATABLE READ"]) -> Engine:
+    return create_engine(
+        url,
+        pool_pre_ping=True,
+        pool_size=8,
+        max_overflow=16,
+        connect_args={"charset": "utf8mb4", "init_command": "SET time_zone='+00:00', sql_mode='STRICT_ALL_TABLES'"},
+        isolation_level=isolation,
+    )

@@ -84,12 +84,11 @@ def latest(session: Session, project_id: str) -> Step:
 
 @contextmanager
 def change(session: Session, project_id: str, label: str, joins_within_s: float = 0.0) -> Iterator[Written]:
-    """Journal all that the block changes, as one entry with one label; the session is flushed at the end. Raises NoProject.
+    """Journal all that the block changes, as one entry with one label; the session is flushed at the end. The project has to be held.
 
     Without any changed row no entry is written. An entry goes on with the latest one when that has the same label and is not
     older than `joins_within_s`: a spell of typing is taken back in one, not a pause at a time.
     """
-    hold(session, project_id)
     last = latest(session, project_id)
     written = Written(project_id, label[:200], last.version + 1)
     seen: dict[tuple[str, str], RowChange] = {}

@@ -3,9 +3,8 @@
 from __future__ import annotations
 
 import secrets
-import threading
-from collections import OrderedDict, defaultdict
-from collections.abc import Iterable, Iterator
+from collections import defaultdict
+from collections.abc import Callable, Iterable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass, field
 
@@ -13,16 +12,15 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from juxtaform.core.findings import Finding, Source
-from juxtaform.records.models import CheckRun, Project, Stet
+from juxtaform.records.models import CheckRun, Stet
 from juxtaform.studio import briefs, checking, fitness
 from juxtaform.studio.desk import Desk, profiles_of
+from juxtaform.studio.live import Follower, LiveProjects
 from juxtaform.studio.planning import Lengths, PlanNotes, ShotPlanned
 from juxtaform.studio.rows import ProjectRows, Touched, only_facts
 from juxtaform.studio.versions import stale_takes
 from juxtaform.studio.workspace import Changed, NotPossible, NotThere, Workspace, edited, found
 
-MOST_PROJECTS = 12
-"""So many projects are kept looked at; the one that nobody asked for longest goes first."""
 STALE_BY = frozenset({"take", "reference", "shot", "scene", "thread"})
 
 Group = tuple[Source, str | None]
@@ -55,7 +53,7 @@ class Told:
 class _Looked:
     """One project as it was last looked at; `stamps` tell when a group, or what a shot needs, last changed."""
 
-    lock: threading.Lock = field(default_factory=threading.Lock)
+    follower: Follower
     epoch: str = field(default_factory=lambda: secrets.token_hex(4))
     serial: int = 0
     desk: Desk | None = None
@@ -64,6 +62,14 @@ class _Looked:
     groups: dict[Group, tuple[Finding, ...]] = field(default_factory=dict)
     needs: dict[str, ShotPlanned] = field(default_factory=dict)
     stamps: dict[Group | str, int] = field(default_factory=dict)
+    answers: dict[int, bytes] = field(default_factory=dict)
+    answers_of: int = -1
+
+    def known(self, mark: str) -> int:
+        """How much somebody has who names a mark; -1 for nothing."""
+        epoch, _, serial = mark.partition(":")
+        is_ours = epoch == self.epoch and serial.isascii() and serial.isdigit()
+        return min(int(serial), self.serial) if is_ours else -1
 
     def put(self, source: Source, findings: Iterable[Finding], shots: Iterable[str | None] | None = None) -> None:
         """Take what a source tells now, of some shots or of all."""
@@ -87,29 +93,39 @@ class _Looked:
 class Findings:
     """What there is to look at in the projects of a running server."""
 
-    def __init__(self, ws: Workspace) -> None:
+    def __init__(self, ws: Workspace, live: LiveProjects | None = None) -> None:
         self._ws = ws
-        self._lock = threading.Lock()
-        self._projects: OrderedDict[str, _Looked] = OrderedDict()
+        self._live = live or LiveProjects(ws)
+
+    def answer(self, project_id: str, after: str, make: Callable[[Told], bytes]) -> bytes:
+        """What `told` tells, made into an answer once for all who ask for the same. Raises NotThere."""
+        with self._up_to_date(project_id) as looked:
+            if looked.answers_of != looked.serial:
+                looked.answers_of, looked.answers = looked.serial, {}
+            known = looked.known(after)
+            if known not in looked.answers:
+                looked.answers[known] = make(self._told(looked, known))
+            return looked.answers[known]
 
     def told(self, project_id: str, after: str = "") -> Told:
         """What there is to look at, or what changed of it since an answer with that mark. Raises NotThere."""
         with self._up_to_date(project_id) as looked:
-            epoch, _, serial = after.partition(":")
-            known = int(serial) if epoch == looked.epoch and serial.isascii() and serial.isdigit() else -1
-            assert looked.desk is not None
-            return Told(
-                version=looked.desk.rows.version,
-                mark=f"{looked.epoch}:{looked.serial}",
-                anew=known < 0,
-                groups=tuple(
-                    FindingGroup(source, shot, found_there)
-                    for (source, shot), found_there in looked.groups.items()
-                    if (found_there or known >= 0) and looked.stamps[source, shot] > known
-                ),
-                shots=tuple(n for shot, n in looked.needs.items() if looked.stamps[shot] > known),
-                lengths=looked.notes.lengths,
-            )
+            return self._told(looked, looked.known(after))
+
+    def _told(self, looked: _Looked, known: int) -> Told:
+        assert looked.desk is not None
+        return Told(
+            version=looked.desk.rows.version,
+            mark=f"{looked.epoch}:{looked.serial}",
+            anew=known < 0,
+            groups=tuple(
+                FindingGroup(source, shot, found_there)
+                for (source, shot), found_there in looked.groups.items()
+                if (found_there or known >= 0) and looked.stamps[source, shot] > known
+            ),
+            shots=tuple(n for shot, n in looked.needs.items() if looked.stamps[shot] > known),
+            lengths=looked.notes.lengths,
+        )
 
     def of(self, project_id: str, *sources: Source) -> list[Finding]:
         """All findings of some sources, or of all, in the order of the story. Raises NotThere."""
@@ -169,37 +185,24 @@ class Findings:
 
     @contextmanager
     def _up_to_date(self, project_id: str) -> Iterator[_Looked]:
-        with self._lock:
-            looked = self._projects.setdefault(project_id, _Looked())
-            self._projects.move_to_end(project_id)
-            while len(self._projects) > MOST_PROJECTS:
-                self._projects.popitem(last=False)
-        with looked.lock:
-            try:
-                with self._ws.database.reading() as s:
-                    self._catch_up(s, project_id, looked)
-            except NotThere:
-                with self._lock:
-                    self._projects.pop(project_id, None)
-                raise
+        with self._live.at(project_id) as (live, rows, session):
+            looked = live.kept(_Looked, lambda: _Looked(follower=live.follow()))
+            self._catch_up(session, rows, looked)
             yield looked
 
-    def _catch_up(self, s: Session, project_id: str, looked: _Looked) -> None:
-        looked.serial += 1
-        desk = looked.desk
-        touched = desk.rows.catch_up(s) if desk is not None else None
-        if desk is None or touched is None:
-            self._anew(s, looked, ProjectRows(s, project_id))
-        elif fitness.known_of(s, desk.unmeasured):
-            self._anew(s, looked, desk.rows)
+    def _catch_up(self, s: Session, rows: ProjectRows, looked: _Looked) -> None:
+        desk, touched = looked.desk, looked.follower.take()
+        if desk is None or touched is None or fitness.known_of(s, desk.unmeasured):
+            looked.serial += 1
+            self._anew(s, looked, rows)
         elif touched:
+            looked.serial += 1
             self._some(s, looked, desk, touched)
-        else:
-            found(s, Project, project_id)
-        at = s.scalar(select(CheckRun.at).where(CheckRun.project_id == project_id))
+        at = s.scalar(select(CheckRun.at).where(CheckRun.project_id == rows.project.id))
         if at != looked.check_at:
             looked.check_at = at
-            looked.put("check", checking.outcome_of(s, project_id).findings)
+            looked.serial += 1
+            looked.put("check", checking.outcome_of(s, rows.project.id).findings)
 
     def _anew(self, s: Session, looked: _Looked, rows: ProjectRows) -> None:
         looked.desk = desk = Desk(s, rows)
@@ -208,7 +211,7 @@ class Findings:
         looked.need(looked.notes.needs)
         looked.put("brief", (f for b in briefs.all_briefs(desk) for f in b.findings))
         looked.put("reference", desk.faults)
-        looked.put("take", stale_takes(s, rows))
+        looked.put("take", stale_takes(rows))
 
     def _some(self, s: Session, looked: _Looked, desk: Desk, touched: Touched) -> None:
         shots = only_facts(touched)
@@ -226,7 +229,7 @@ class Findings:
             told = [f for i in around for f in briefs.looked_at(desk, i, limits).findings]
             looked.put("brief", told, [desk.ids[i] for i in around])
         if not STALE_BY.isdisjoint(touched):
-            looked.put("take", stale_takes(s, desk.rows))
+            looked.put("take", stale_takes(desk.rows))
 
 
 def unstet(ws: Workspace, project_id: str, stet_id: str) -> Changed:

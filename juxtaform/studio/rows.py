@@ -9,10 +9,25 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from juxtaform.records import journal
-from juxtaform.records.models import JOURNALED, Bead, Journaled, Project, Reference, Scene, Shot, Thread, Trait
+from juxtaform.records.models import (
+    APART,
+    JOURNALED,
+    Bead,
+    Beat,
+    Journaled,
+    Mark,
+    Picture,
+    Project,
+    Reference,
+    Scene,
+    Shot,
+    Stet,
+    Take,
+    Thread,
+    Trait,
+)
 from juxtaform.studio.workspace import found, of_project
 
-HELD: tuple[type[Journaled], ...] = (Project, Scene, Shot, Thread, Reference, Trait, Bead)
 MOST_ENTRIES = 200
 """Who is further behind reads the project anew."""
 SHAPE = ("scene_id", "position", "status", "sketch_sha")
@@ -23,7 +38,7 @@ Touched = dict[str, list[tuple[Journaled | None, Journaled | None]]]
 
 
 class ProjectRows:
-    """All rows that plan and briefs are made from, as they were at `version`."""
+    """All rows of a project but those that are asked for by parts, as they were at `version`."""
 
     def __init__(self, session: Session, project_id: str) -> None:
         self.project = found(session, Project, project_id)
@@ -34,6 +49,30 @@ class ProjectRows:
         self.references = {r.id: r for r in of_project(session, Reference, project_id)}
         self.traits = {r.id: r for r in of_project(session, Trait, project_id)}
         self.beads = {r.id: r for r in of_project(session, Bead, project_id)}
+        self.beats = {r.id: r for r in of_project(session, Beat, project_id)}
+        self.takes = {r.id: r for r in of_project(session, Take, project_id)}
+        self.marks = {r.id: r for r in of_project(session, Mark, project_id)}
+        self.stets = {r.id: r for r in of_project(session, Stet, project_id)}
+        self.pictures: dict[str, Picture] = {}
+        self._show(session, self.shas())
+
+    def table(self, name: str) -> list[Journaled]:
+        """The rows of a table."""
+        if name == "project":
+            return [self.project]
+        held: dict[str, Journaled] = getattr(self, f"{name}s")
+        return list(held.values())
+
+    def shas(self) -> set[str]:
+        """The digests of all pictures that rows name."""
+        named = {r.picture_sha for rows in (self.takes, self.references) for r in rows.values()}
+        return named | {x.sketch_sha for x in self.shots.values() if x.sketch_sha}
+
+    def _show(self, session: Session, shas: set[str]) -> None:
+        wanted = sorted(shas - set(self.pictures))
+        for i in range(0, len(wanted), 1000):
+            query = select(Picture).where(Picture.sha.in_(wanted[i : i + 1000]))
+            self.pictures |= {p.sha: p for p in session.scalars(query)}
 
     @cached_property
     def order(self) -> list[Shot]:
@@ -63,7 +102,7 @@ class ProjectRows:
         told: Touched = {}
         for table, ids in touched.items():
             model = JOURNALED[table]
-            if model not in HELD:
+            if table in APART:
                 told[table] = []
                 continue
             query = select(model).where(model.id.in_(ids)).execution_options(populate_existing=True)
@@ -73,6 +112,8 @@ class ProjectRows:
             self.__dict__.pop("order", None)
         elif "shot" in told and "order" in self.__dict__:
             self.__dict__["order"] = [self.shots[x.id] for x in self.order]
+        if not {"shot", "take", "reference"}.isdisjoint(told):
+            self._show(session, self.shas())
         self.version = latest
         return told
 

@@ -88,7 +88,7 @@ def would_be_stale(ws: Workspace, project_id: str, reference_id: str, from_shot_
         return [shot for shot in order if shot in hit]
 
 
-def stale_takes(session: Session, held: ProjectRows) -> list[Finding]:
+def stale_takes(held: ProjectRows) -> list[Finding]:
     """Picked takes that were made from an older version of a reference than holds at their shot."""
     references = held.references
     if not any(r.replaces_id for r in references.values()):
@@ -96,7 +96,7 @@ def stale_takes(session: Session, held: ProjectRows) -> list[Finding]:
     order = [s.id for s in held.order]
     editions, index = editions_of(references.values(), order), {shot: i for i, shot in enumerate(order)}
     out = []
-    for t in session.scalars(select(Take).where(Take.project_id == held.project.id, Take.picked)):
+    for t in [t for t in held.takes.values() if t.picked]:
         for old, new in editions.stale(t.made_from.get("references", ()), index.get(t.shot_id, 0)):
             thread = held.threads[references[old].thread_id]
             out.append(

@@ -69,10 +69,19 @@ class Listeners:
     def __init__(self) -> None:
         self._lock = threading.Lock()
         self._wakers: dict[str, list[Callable[[], None]]] = defaultdict(list)
+        self._followers: list[Callable[[str], None]] = []
+
+    def follow(self, follower: Callable[[str], None]) -> None:
+        """Call `follower` with the project at any news of any, before those who listen to one are woken."""
+        with self._lock:
+            self._followers.append(follower)
 
     def wake(self, project_id: str) -> None:
         with self._lock:
             wakers = list(self._wakers.get(project_id, ()))
+            followers = list(self._followers)
+        for follower in followers:
+            follower(project_id)
         for waker in wakers:
             waker()
 
@@ -109,7 +118,8 @@ class Workspace:
                 work = Writing(session, written)
                 yield work
             _sound(session, written)
-            work.changed = told(session, written)
+            # What was just written is what undo takes back next, and leaves nothing to redo.
+            work.changed = told(session, written, labels=(written.label, None) if written.rows else None)
             remember(session, project_id, _named_pictures(session, work.changed.rows))
         if work.changed.rows or work.changed.gone:
             self.listeners.wake(project_id)
@@ -196,8 +206,14 @@ def own_ids(session: Session, model: type[Journaled], project_id: str, ids: Coll
     return own
 
 
-def told(session: Session, written: journal.Written, since: int | None = None) -> Changed:
-    """A written change as the screen wants it; of several at once `since` is the version before the first."""
+def told(
+    session: Session,
+    written: journal.Written,
+    since: int | None = None,
+    labels: tuple[str | None, str | None] | None = None,
+) -> Changed:
+    """A written change as the screen wants it; of several at once `since` is the version before the first. `labels` are those of what undo
+    and redo would do next, where they are known."""
     rows: dict[str, list[Row]] = {}
     gone: dict[str, list[str]] = {}
     for change in written.rows:
@@ -207,7 +223,7 @@ def told(session: Session, written: journal.Written, since: int | None = None) -
             rows.setdefault(change.table, []).append(change.after)
     shas = pictures_of(rows)
     pictures = [plain(p) for p in session.scalars(select(Picture).where(Picture.sha.in_(shas)))] if shas else []
-    back, forth = journal.next_labels(session, written.project_id)
+    back, forth = labels or journal.next_labels(session, written.project_id)
     if since is None:
         since = written.version - 1 if written.rows else written.version
     return Changed(written.project_id, written.version, since, written.label, rows, gone, pictures, back, forth)

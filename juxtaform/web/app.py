@@ -17,6 +17,7 @@ from starlette.exceptions import HTTPException
 import juxtaform
 from juxtaform.studio.checking import Checker
 from juxtaform.studio.findings import Findings
+from juxtaform.studio.live import LiveProjects
 from juxtaform.studio.spotting import Spotter
 from juxtaform.studio.workspace import Workspace
 from juxtaform.understudy import prompter
@@ -78,7 +79,9 @@ def create_app(ws: Workspace, checker: Checker) -> FastAPI:
         openapi_url="/api/openapi.json",
     )
     app.state.workspace, app.state.checker, app.state.spotter = ws, checker, spotter
-    app.state.findings = Findings(ws)
+    if ws:
+        app.state.live = live = LiveProjects(ws)
+        app.state.findings = Findings(ws, live)
     app.add_middleware(Doors, rooms=[ws.store.root, Path(tempfile.gettempdir())] if ws else [])
     tell_problems(app)
     for room in ROUTERS:

@@ -9,6 +9,7 @@ from fastapi import Depends, Request, Response
 from juxtaform.studio.assist import service_address
 from juxtaform.studio.checking import Checker
 from juxtaform.studio.findings import Findings
+from juxtaform.studio.live import LiveProjects
 from juxtaform.studio.spotting import Spotter
 from juxtaform.studio.workspace import Changed, Workspace
 from juxtaform.web.rows import ChangedOut, Problem
@@ -29,6 +30,11 @@ def _spotter(request: Request) -> Spotter:
     return spotter
 
 
+def _live(request: Request) -> LiveProjects:
+    live: LiveProjects = request.app.state.live
+    return live
+
+
 def _findings(request: Request) -> Findings:
     findings: Findings = request.app.state.findings
     return findings
@@ -42,6 +48,7 @@ def _text_service(request: Request) -> str:
 TextService = Annotated[str, Depends(_text_service)]
 Ws = Annotated[Workspace, Depends(_workspace)]
 TheChecker = Annotated[Checker, Depends(_checker)]
+Live = Annotated[LiveProjects, Depends(_live)]
 TheFindings = Annotated[Findings, Depends(_findings)]
 TheSpotter = Annotated[Spotter, Depends(_spotter)]
 

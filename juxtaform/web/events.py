@@ -5,6 +5,7 @@ from __future__ import annotations
 import asyncio
 import contextlib
 from collections.abc import AsyncIterator
+from functools import partial
 from typing import Annotated
 
 from fastapi import APIRouter, Depends, Header, Query
@@ -13,17 +14,16 @@ from fastapi.sse import EventSourceResponse, ServerSentEvent
 from pydantic import TypeAdapter
 from sqlalchemy.exc import OperationalError
 
-from juxtaform.studio import checking, news, projects
+from juxtaform.studio import news, projects
 from juxtaform.studio.checking import CheckStatus
+from juxtaform.studio.live import LOOK_AGAIN_S
 from juxtaform.studio.spotting import SpotStatus
-from juxtaform.studio.workspace import NotThere
-from juxtaform.web.deps import ERRORS, TheSpotter, Ws, out
+from juxtaform.studio.workspace import Changed, NotThere
+from juxtaform.web.deps import ERRORS, Live, TheSpotter, Ws, out
 
 router = APIRouter(tags=["projects"], responses=ERRORS)
 _CHECK = TypeAdapter(CheckStatus)
 _SPOTTING = TypeAdapter(SpotStatus)
-LOOK_AGAIN_S = 20.0
-"""So often the journal is read even when nobody in this process has written."""
 DATABASE_AWAY_S = 2.0
 
 
@@ -39,6 +39,7 @@ def _there(ws: Ws, project_id: str) -> str:
 )
 async def events(
     ws: Ws,
+    live: Live,
     spotter: TheSpotter,
     project_id: Annotated[str, Depends(_there)],
     after: Annotated[int, Query(description="The version that the listener has.", ge=-1)] = -1,
@@ -59,8 +60,7 @@ async def events(
         while True:
             woken.clear()
             try:
-                changed = await run_in_threadpool(news.since, ws, project_id, at)
-                status = await run_in_threadpool(checking.status, ws, project_id)
+                changed, status = await run_in_threadpool(live.heard, project_id, at)
             except news.TooFarBehind:
                 yield ServerSentEvent(event="anew", raw_data="{}")
                 return
@@ -71,8 +71,10 @@ async def events(
                 await asyncio.sleep(DATABASE_AWAY_S)
                 continue
             if changed is not None:
+                data = await run_in_threadpool(
+                    live.said, project_id, ("event", at, changed.version), partial(_told, changed)
+                )
                 at = changed.version
-                data = out(changed).model_dump_json(exclude_unset=True)
                 yield ServerSentEvent(event="changed", raw_data=data, id=str(at))
             if status != told:
                 told = status
@@ -84,3 +86,7 @@ async def events(
                 await asyncio.wait_for(woken.wait(), LOOK_AGAIN_S)
             except TimeoutError:
                 continue
+
+
+def _told(changed: Changed) -> str:
+    return out(changed).model_dump_json(exclude_unset=True)

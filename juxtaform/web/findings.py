@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Query
-from pydantic import Field
+from fastapi import APIRouter, Query, Response
+from pydantic import Field, TypeAdapter
 
 from juxtaform.studio import findings
 from juxtaform.studio.findings import Told
@@ -14,6 +14,7 @@ from juxtaform.web.deps import ERRORS, TheFindings, Ws, out
 from juxtaform.web.rows import ChangedOut
 
 router = APIRouter(prefix="/projects/{project_id}", tags=["findings"], responses=ERRORS)
+_TOLD = TypeAdapter(Told)
 
 
 class NewStet(Body):
@@ -25,14 +26,18 @@ class NewStet(Body):
 @router.get(
     "/findings",
     summary="All that there is to look at, from every room, or what changed of it",
-    response_model_exclude_defaults=True,
+    response_model=Told,
 )
 def told(
     findings: TheFindings,
     project_id: str,
     after: Annotated[str, Query(max_length=40, description="The mark of the answer that the asker has.")] = "",
-) -> Told:
-    return findings.told(project_id, after)
+) -> Response:
+    return Response(findings.answer(project_id, after, _json), media_type="application/json")
+
+
+def _json(told: Told) -> bytes:
+    return _TOLD.dump_json(told, exclude_defaults=True)
 
 
 @router.post("/stets", summary="Let a finding stand, with a reason")

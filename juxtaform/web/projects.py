@@ -28,8 +28,9 @@ from juxtaform.records.rules import (
 )
 from juxtaform.studio import bundles, news, projects
 from juxtaform.studio.projects import HistoryEntry, ProjectCard
+from juxtaform.web import snapshots
 from juxtaform.web.body import Body
-from juxtaform.web.deps import ERRORS, Ws, file_answer, out
+from juxtaform.web.deps import ERRORS, Live, Ws, file_answer, out
 from juxtaform.web.rows import ChangedOut, OthersOut, Problem, SnapshotOut
 
 router = APIRouter(tags=["projects"], responses=ERRORS)
@@ -99,22 +100,24 @@ def make(ws: Ws, body: NewProject) -> Made:
     return Made(id=projects.make(ws, body.title))
 
 
-@router.get("/projects/{project_id}", summary="Everything of a project")
+@router.get("/projects/{project_id}", summary="Everything of a project", response_model=SnapshotOut)
 def snapshot(
-    ws: Ws,
+    live: Live,
     project_id: str,
     picked_alone: Annotated[
         bool, Query(description="Leave out takes that are not picked; /others gives them.")
     ] = False,
-) -> SnapshotOut:
-    return SnapshotOut.model_validate(
-        projects.snapshot(ws, project_id, picked_alone=picked_alone), from_attributes=True
-    )
+) -> Response:
+    return snapshots.whole(live, project_id, picked_alone=picked_alone)
 
 
-@router.get("/projects/{project_id}/others", summary="The takes that are not picked, with their marks and pictures")
-def others(ws: Ws, project_id: str) -> OthersOut:
-    return OthersOut.model_validate(projects.others(ws, project_id), from_attributes=True)
+@router.get(
+    "/projects/{project_id}/others",
+    summary="The takes that are not picked, with their marks and pictures",
+    response_model=OthersOut,
+)
+def others(live: Live, project_id: str) -> Response:
+    return snapshots.others(live, project_id)
 
 
 @router.get(
