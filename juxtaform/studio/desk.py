@@ -9,7 +9,6 @@ from functools import cached_property
 from itertools import groupby
 
 import numpy as np
-from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from juxtaform.core.brief.compose import Brief, BriefShot, Edit, Member, Picture, StyleWords, Tone, composed
@@ -22,7 +21,6 @@ from juxtaform.core.colour.spaces import linear_from_hex, oklab_from_linear
 from juxtaform.core.colour.words import colour_name
 from juxtaform.core.text.names import Named
 from juxtaform.records.models import Bead, Project, Reference, Shot, Thread
-from juxtaform.records.models import Picture as PictureRow
 from juxtaform.studio import fitness
 from juxtaform.studio.editions import editions_of, in_force
 from juxtaform.studio.rows import ProjectRows
@@ -48,10 +46,7 @@ class Desk:
         self.costume_of = {r.id: r.costume for r in rows}
         self.editions: Editions = editions_of(rows, self.ids)
         self.traits = list(held.traits.values())
-        guides = {s.sketch_sha for s in held.shots.values() if s.sketch_sha}
-        wanted = guides | {r.picture_sha for r in rows if self.threads[r.thread_id].kind == "style"}
-        query = select(PictureRow).where(PictureRow.sha.in_(wanted))
-        self.pictures = {p.sha: p for p in session.scalars(query)} if wanted else {}
+        self.pictures = held.pictures
         judged = fitness.judged(
             session, fitness.Held(held.project, list(held.threads.values()), rows, self.traits, self.editions)
         )
@@ -71,7 +66,7 @@ class Desk:
     @classmethod
     def read(cls, session: Session, project_id: str) -> Desk:
         """The desk of a project as a transaction sees it. Raises NotThere."""
-        return cls(session, ProjectRows(session, project_id))
+        return cls(session, ProjectRows(session, project_id, plan_alone=True))
 
     def beads(self, shot_id: str) -> list[Bead]:
         return list(self.rows.beads_of[shot_id].values())

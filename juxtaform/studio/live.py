@@ -87,6 +87,7 @@ class LiveProject:
             self._made, self._said = {}, {}
         elif touched:
             self._said = {}
+        session.expunge_all()  # The rows outlive the transaction, however it ends.
         if touched != {}:
             for f in self.followers:
                 f.touched = None if touched is None or f.touched is None else _both(f.touched, touched)

@@ -209,7 +209,7 @@ def fit_to_target(ws: Workspace, project_id: str) -> Changed:
     """Set the lengths that meet the target as nearly as the words allow."""
     with ws.writing(project_id, "fitted the lengths to the target") as w:
         notes = PlanNotes()
-        notes.look(ProjectRows(w.session, project_id))
+        notes.look(ProjectRows(w.session, project_id, plan_alone=True))
         if not notes.lengths.balance.trims:
             raise NotPossible("The lengths meet the target already, or no target is set.")
         for trim in notes.lengths.balance.trims:

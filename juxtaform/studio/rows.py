@@ -38,9 +38,10 @@ Touched = dict[str, list[tuple[Journaled | None, Journaled | None]]]
 
 
 class ProjectRows:
-    """All rows of a project but those that are asked for by parts, as they were at `version`."""
+    """All rows of a project but those that are asked for by parts, as they were at `version`; with `plan_alone` no more than plan and
+    briefs are made from. Raises NotThere."""
 
-    def __init__(self, session: Session, project_id: str) -> None:
+    def __init__(self, session: Session, project_id: str, *, plan_alone: bool = False) -> None:
         self.project = found(session, Project, project_id)
         self.version = journal.latest(session, project_id).version
         self.scenes = {r.id: r for r in of_project(session, Scene, project_id)}
@@ -49,11 +50,16 @@ class ProjectRows:
         self.references = {r.id: r for r in of_project(session, Reference, project_id)}
         self.traits = {r.id: r for r in of_project(session, Trait, project_id)}
         self.beads = {r.id: r for r in of_project(session, Bead, project_id)}
-        self.beats = {r.id: r for r in of_project(session, Beat, project_id)}
-        self.takes = {r.id: r for r in of_project(session, Take, project_id)}
-        self.marks = {r.id: r for r in of_project(session, Mark, project_id)}
-        self.stets = {r.id: r for r in of_project(session, Stet, project_id)}
+        self.beats: dict[str, Beat] = {}
+        self.takes: dict[str, Take] = {}
+        self.marks: dict[str, Mark] = {}
+        self.stets: dict[str, Stet] = {}
         self.pictures: dict[str, Picture] = {}
+        if not plan_alone:
+            self.beats = {r.id: r for r in of_project(session, Beat, project_id)}
+            self.takes = {r.id: r for r in of_project(session, Take, project_id)}
+            self.marks = {r.id: r for r in of_project(session, Mark, project_id)}
+            self.stets = {r.id: r for r in of_project(session, Stet, project_id)}
         self._show(session, self.shas())
 
     def table(self, name: str) -> list[Journaled]:
@@ -112,8 +118,7 @@ class ProjectRows:
             self.__dict__.pop("order", None)
         elif "shot" in told and "order" in self.__dict__:
             self.__dict__["order"] = [self.shots[x.id] for x in self.order]
-        if not {"shot", "take", "reference"}.isdisjoint(told):
-            self._show(session, self.shas())
+        self._show(session, {sha for pairs in told.values() for _, now in pairs if (sha := _picture_of(now))})
         self.version = latest
         return told
 
@@ -141,6 +146,13 @@ class ProjectRows:
 
 def _moved(was: Journaled | None, now: Journaled | None) -> bool:
     return was is None or now is None or any(getattr(was, k) != getattr(now, k) for k in SHAPE)
+
+
+def _picture_of(row: Journaled | None) -> str | None:
+    """The digest of the picture that a row names."""
+    if isinstance(row, Shot):
+        return row.sketch_sha
+    return row.picture_sha if isinstance(row, (Take, Reference)) else None
 
 
 def only_facts(touched: Touched) -> set[str] | None:

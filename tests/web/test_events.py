@@ -6,6 +6,7 @@ import json
 import pytest
 
 from juxtaform.studio import plan, projects, threads
+from juxtaform.studio.live import LiveProjects
 from juxtaform.studio.measuring import Workers
 from juxtaform.studio.spotting import Spotter
 from juxtaform.studio.workspace import NotThere, Workspace
@@ -17,7 +18,7 @@ def heard(ws, project, after, count, last_event_id="", meanwhile=None):
     """The next events as (name, data, id), with something done after the first wait."""
 
     async def listen():
-        told, stream = [], events(ws, Spotter(ws, Workers()), project, after, last_event_id)
+        told, stream = [], events(ws, LiveProjects(ws), Spotter(ws, Workers()), project, after, last_event_id)
         if meanwhile:
             asyncio.get_running_loop().call_later(0.2, meanwhile)
         async for e in stream:
