@@ -111,9 +111,9 @@ def test_two_characters_from_pictures_to_model_sheets(page, pictures, address):
     page.one("input[name=costume]").send_keys("night-shirt", Keys.ENTER)
     page.until(
         lambda: page.driver.find_elements(
-            By.XPATH, "//button[@role='tab' and @aria-selected='true' and contains(., 'night-shirt')]"
+            By.XPATH, "//button[@role='radio' and @aria-checked='true' and contains(., 'night-shirt')]"
         ),
-        "the costume's tab",
+        "the costume chosen",
     )
     fill(page, "What is different", "A white night-shirt")
 

@@ -14,14 +14,33 @@
     const shot = project.order[Math.min(project.order.length - 1, Math.max(0, i))];
     if (shot) project.currentId = shot.id;
   }
+  const says = $derived.by(() => {
+    const shot = project.current;
+    if (!shot) return 'no shot';
+    const open = project.findings.check.openByShot.get(shot.id)?.length ?? 0;
+    return `Shot ${project.number(shot.id)}: ${shot.shows || 'says nothing yet'}${open ? `, ${open} to look at` : ''}`;
+  });
+
+  function onkeydown(event: KeyboardEvent) {
+    if (event.ctrlKey || event.metaKey || event.altKey) return;
+    if (event.key === 'ArrowRight' || event.key === 'ArrowDown') project.step(1);
+    else if (event.key === 'ArrowLeft' || event.key === 'ArrowUp') project.step(-1);
+    else if (event.key === 'Home') project.step(-project.order.length);
+    else if (event.key === 'End') project.step(project.order.length);
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  }
 </script>
 
-<div class="border-b border-line px-[18px] pt-1.5 pb-3" data-colour-script>
+<section class="border-b border-line px-[18px] pt-1.5 pb-3" aria-label="Colour script" data-colour-script>
   {#if project.order.length === 0}
     <div class="label flex h-7 items-center">The colour script: one cell a shot, striped with its picture's own colours. It fills as you plan.</div>
   {:else}
-    <!-- svelte-ignore a11y_no_static_element_interactions -->
-    <div class="relative h-7 cursor-pointer touch-none" bind:clientWidth={width} onpointerdown={pick} onpointermove={pick}>
+    <div
+      class="relative h-7 cursor-pointer touch-none" bind:clientWidth={width} onpointerdown={pick} onpointermove={pick} {onkeydown}
+      role="slider" tabindex="0" aria-label="Colour script" aria-valuemin={1} aria-valuemax={project.order.length} aria-valuenow={project.currentIndex + 1} aria-valuetext={says}
+    >
       {#each project.order as shot, i (shot.id)}
         {@const picture = project.pictureOf(shot.id)}
         {@const open = project.findings.check.openByShot.get(shot.id)}
@@ -52,4 +71,4 @@
       {/if}
     </div>
   {/if}
-</div>
+</section>

@@ -20,8 +20,8 @@
     ['Library', [['/', 'find'], ['arrows', 'move, with Shift choose'], ['L', 'pictures like this one'], ['R', 'taste round'], ['Del', 'bin, or out of it']]],
     ['Briefs', [[']  [', 'next finding, finding before'], ['↵', 'mend it'], ['S', 'stet, because …'], ['E  A', 'edit what it shows; add words'], ['D', 'compare with another brief'], ['Y', 'copy the brief']]],
     ['On a picture', [[',  .', 'choose a box'], ['arrows', 'move it, with Alt size it'], ['Insert', 'a new box']]],
-    ['Takes', [['1–9', 'choose whom to mark'], ['drag', 'draw the box'], ['Tab', 'next picture'], ['P', 'pick this take'], ['[  ]', 'take before, after'], ['Delete', 'remove the chosen mark']]],
-    ['Who stands where', [['Enter', 'confirm all that is found; in Takes, here'], ['Y  N', 'yes or no to a dashed box'], ['Tab', 'next question'], ['↑ ↓', 'picture before, after'], ['drag', 'mend a box']]],
+    ['Takes', [['1–9', 'choose whom to mark'], ['drag', 'draw the box'], ['.  ,', 'next picture, picture before'], ['P', 'pick this take'], ['[  ]', 'take before, after'], ['Delete', 'remove the chosen mark']]],
+    ['Who stands where', [['Enter', 'confirm all that is found; in Takes, here'], ['Y  N', 'yes or no to a dashed box'], ['.', 'next question'], ['↑ ↓', 'picture before, after'], ['drag', 'mend a box']]],
     ['Continuity', [['[  ]', 'finding before, after'], ['↑ ↓', 'thread before, after'], ['S', 'stet, because …'], ['G', 'go to the shot'], ['R', 'replace the picture']]],
   ];
 </script>
@@ -35,7 +35,7 @@
       <div class="grid grid-cols-3 gap-x-8 gap-y-4">
         {#each groups as [name, keys] (name)}
           <section>
-            <h3 class="mb-1.5 font-semibold">{name}</h3>
+            <h2 class="mb-1.5 font-semibold">{name}</h2>
             <dl class="grid grid-cols-[104px_1fr] gap-y-1">
               {#each keys as [key, what] (key)}
                 <dt><span class="key whitespace-pre">{key}</span></dt>

@@ -1,8 +1,12 @@
 <script lang="ts">
+  import type { Source } from '../api/client';
   import { useProject } from '../lib/project-context';
-  import { router, VIEW_NAMES, VIEWS } from '../lib/router.svelte';
+  import { router, VIEW_NAMES, VIEWS, type View } from '../lib/router.svelte';
 
   const project = useProject();
+  /** Where what each room finds is looked at. */
+  const LOOKED_AT: Partial<Record<View, Source[]>> = { story: ['plan'], models: ['reference'], briefs: ['brief', 'take'], continuity: ['check'] };
+  const open = (view: View) => (LOOKED_AT[view] ?? []).reduce((sum, source) => sum + project.findings[source].open.length, 0);
 </script>
 
 <nav class="flex w-[116px] shrink-0 flex-col border-r border-line pt-4" aria-label="Views">
@@ -16,8 +20,7 @@
       title="{VIEW_NAMES[view]} ({i + 1} with Alt)"
     >
       {VIEW_NAMES[view]}
-      {#if view === 'briefs' && project.findings.brief.open.length}<span class="font-semibold text-red">{project.findings.brief.open.length}</span>{/if}
-      {#if view === 'continuity' && project.findings.check.open.length}<span class="font-semibold text-red">{project.findings.check.open.length}</span>{/if}
+      {#if open(view)}<span class="font-semibold text-red" title="to look at">{open(view)}</span>{/if}
     </button>
   {/each}
 </nav>

@@ -117,7 +117,7 @@
       <div class="min-h-0 flex-1 overflow-y-auto px-6 py-3">
         {#if bad.length}
           <section class="mb-4 rounded-sm bg-redwash px-4 py-3">
-            <h3 class="font-semibold text-red">Refused: {bad.length}</h3>
+            <h2 class="font-semibold text-red">Refused: {bad.length}</h2>
             {#each bad as t (t.name)}<p class="mt-1" data-refused={t.name}><b class="break-all">{t.name}</b>: {t.refused}</p>{/each}
           </section>
         {/if}

@@ -37,7 +37,7 @@
     ></textarea>
   {:else}
     <button
-      class="line-clamp-2 w-full text-left font-book text-[15.5px] leading-[20px] {shot.shows ? '' : 'text-soft italic'}" style="-webkit-line-clamp:{lines}"
+      class="line-clamp-2 min-h-6 w-full text-left font-book text-[15.5px] leading-[20px] {shot.shows ? '' : 'text-soft italic'}" style="-webkit-line-clamp:{lines}"
       onclick={() => {
         project.currentId = shot.id;
         editing = shot.id;
@@ -46,7 +46,7 @@
     >
   {/if}
   <button
-    class="block max-w-full truncate text-left text-[12px] leading-[18px] text-soft hover:text-ink" data-framing title="Size, angle and move (F)"
+    class="block min-h-6 max-w-full truncate text-left text-[12px] leading-[24px] text-soft hover:text-ink" data-framing title="Size, angle and move (F)"
     onclick={() => {
       project.currentId = shot.id;
       onframing?.();

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { api, ok, sendPicture, thumb, type Bead, type Framing, type Schemas, type Shot } from '../api/client';
+  import { RadioGroup } from 'bits-ui';
   import { listOf } from '../lib/words';
   import { ANGLES, MOVES, SIZES } from '../lib/framing';
   import { notices } from '../lib/notices.svelte';
@@ -126,15 +127,15 @@
     {#each [['Size', 'size', Object.keys(SIZES)], ['Angle', 'angle', ANGLES], ['Move', 'move', MOVES]] as [name, key, choices] (name)}
       <div class="mb-2 flex items-start gap-2">
         <span class="label w-11 pt-1">{name}</span>
-        <div class="flex flex-1 flex-wrap gap-1" role="radiogroup" aria-label={name as string}>
+        <RadioGroup.Root class="flex flex-1 flex-wrap gap-1" aria-label={name as string} orientation="horizontal" value={shot[key as 'size']} onValueChange={(choice) => set({ [key as string]: choice })}>
           {#each choices as choice (choice)}
             {@const on = shot[key as 'size'] === choice}
-            <button
-              class="flex w-[51px] flex-col items-center rounded-sm border px-0.5 py-1 text-[10.5px] leading-[12px] {on ? 'border-pencil bg-wash font-semibold text-pencil' : 'border-transparent text-soft hover:border-line hover:text-ink'}"
-              role="radio" aria-checked={on} onclick={() => set({ [key as string]: choice })} title={SIZES[choice as keyof typeof SIZES] ?? choice}
-            ><FramingSign {...{ [key as string]: choice }} /><span class="mt-0.5 text-center">{choice}</span></button>
+            <RadioGroup.Item
+              value={choice} class="flex w-[51px] flex-col items-center rounded-sm border px-0.5 py-1 text-[10.5px] leading-[12px] {on ? 'border-pencil bg-wash font-semibold text-pencil' : 'border-transparent text-soft hover:border-line hover:text-ink'}"
+              title={SIZES[choice as keyof typeof SIZES] ?? choice}
+            ><FramingSign {...{ [key as string]: choice }} /><span class="mt-0.5 text-center">{choice}</span></RadioGroup.Item>
           {/each}
-        </div>
+        </RadioGroup.Root>
       </div>
     {/each}
     {#if shot.move !== 'static'}<MoveFrames {shot} />{/if}

@@ -112,7 +112,7 @@ export class LookThrough {
     else if (key === 'Enter' && this.found.length) void this.confirmAll();
     else if (key === 'y') void this.yes();
     else if (key === 'n') void this.no();
-    else if (key === 'Tab' && !event.shiftKey && this.doubtful.length) this.onwards();
+    else if (key === '.' && this.doubtful.length) this.onwards();
     else return false;
     return true;
   }

@@ -14,5 +14,5 @@ export function typing(event: Event): boolean {
 
 /** Whether a key is meant for something else than the view that lies open: a text field, or a dialog or menu over it. */
 export function meantElsewhere(event: Event): boolean {
-  return typing(event) || document.querySelector('[role=dialog],[role=menu]') !== null;
+  return event.defaultPrevented || typing(event) || document.querySelector('[role=dialog],[role=menu]') !== null;
 }

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { onDestroy, onMount } from 'svelte';
+  import { onDestroy, onMount, type Component } from 'svelte';
   import CommandSearch from '../components/CommandSearch.svelte';
   import HistoryPanel from '../components/HistoryPanel.svelte';
   import ColourScript from '../components/ColourScript.svelte';
@@ -11,14 +11,18 @@
   import { meantElsewhere, setProject, typing } from '../lib/project-context';
   import { ProjectState } from '../lib/project.svelte';
   import { theme } from '../lib/theme.svelte';
-  import { router, VIEW_NAMES, VIEWS } from '../lib/router.svelte';
-  import Briefs from './briefs/Briefs.svelte';
-  import Continuity from './continuity/Continuity.svelte';
-  import Library from './library/Library.svelte';
-  import Models from './models/Models.svelte';
-  import Sheet from './sheet/Sheet.svelte';
-  import Story from './story/Story.svelte';
-  import Takes from './takes/Takes.svelte';
+  import { router, VIEW_NAMES, VIEWS, type View } from '../lib/router.svelte';
+
+  /** Each view comes when it is first opened. */
+  const SHOWN = {
+    story: () => import('./story/Story.svelte'),
+    sheet: () => import('./sheet/Sheet.svelte'),
+    models: () => import('./models/Models.svelte'),
+    library: () => import('./library/Library.svelte'),
+    briefs: () => import('./briefs/Briefs.svelte'),
+    takes: () => import('./takes/Takes.svelte'),
+    continuity: () => import('./continuity/Continuity.svelte'),
+  } satisfies Record<View, () => Promise<{ default: Component }>>;
 
   let { id }: { id: string } = $props();
   // svelte-ignore state_referenced_locally
@@ -99,13 +103,8 @@
     <div class="flex min-h-0 flex-1">
       <Nav />
       <main class="relative min-w-0 flex-1">
-        {#if router.view === 'story'}<Story />
-        {:else if router.view === 'sheet'}<Sheet />
-        {:else if router.view === 'models'}<Models />
-        {:else if router.view === 'library'}<Library />
-        {:else if router.view === 'briefs'}<Briefs />
-        {:else if router.view === 'takes'}<Takes />
-        {:else}<Continuity />{/if}
+        <h1 class="sr-only">{VIEW_NAMES[router.view]}, {project.title}</h1>
+        {#await SHOWN[router.view]() then { default: View }}<View />{:catch}<p class="p-10 text-center">This view could not be loaded. Is bin/start still running? Reload the page.</p>{/await}
       </main>
     </div>
   </div>

@@ -8,7 +8,7 @@
 </script>
 
 <div class="p-4" aria-label="Preflight" role="region">
-  <h3 class="mb-1 flex items-baseline justify-between font-semibold">Preflight<span class="label">{briefs.open.length ? `${briefs.at + 1} of ${briefs.open.length}` : 'nothing to mend'}</span></h3>
+  <h2 class="mb-1 flex items-baseline justify-between font-semibold">Preflight<span class="label">{briefs.open.length ? `${briefs.at + 1} of ${briefs.open.length}` : 'nothing to mend'}</span></h2>
   {#each briefs.open as k (k.key)}
     {@const now = k.key === briefs.finding?.key}
     <!-- svelte-ignore a11y_click_events_have_key_events, a11y_no_noninteractive_element_interactions -->

@@ -80,7 +80,7 @@
     </dl>
     {#if brief.whole.orphans.length}
       <div class="mx-auto mt-4 max-w-[640px] pl-[88px]">
-        <h3 class="label">Edits whose phrase is not in the brief any more</h3>
+        <h2 class="label">Edits whose phrase is not in the brief any more</h2>
         {#each brief.whole.orphans as o (o.key)}
           <p class="flex gap-2 py-0.5 font-book text-soft"><span class="flex-1">{o.now || 'left out'}</span><button class="quiet font-sans" onclick={() => briefs.edit(o.key, null)}>Forget it</button></p>
         {/each}

@@ -3,6 +3,7 @@
   import { DropdownMenu } from 'bits-ui';
   import { thumb } from '../../api/client';
   import Because from '../../components/Because.svelte';
+  import Choice from '../../components/Choice.svelte';
   import Kink from '../../components/Kink.svelte';
   import { commands } from '../../lib/commands.svelte';
   import { meantElsewhere, useProject } from '../../lib/project-context';
@@ -63,10 +64,8 @@
 
 <div class="flex h-full">
   <aside class="flex w-[236px] shrink-0 flex-col border-r border-line" aria-label="Shots">
-    <div class="flex h-10 items-center gap-1 border-b border-line px-2" role="radiogroup" aria-label="Which briefs">
-      {#each [['all', 'All'], ['findings', 'To mend'], ['stale', 'Stale'], ['edited', 'Edited']] as const as [what, name] (what)}
-        <button role="radio" aria-checked={briefs.only === what} class="rounded-sm px-1.5 py-0.5 text-[12.5px] {briefs.only === what ? 'bg-wash font-semibold text-pencil' : 'text-soft hover:text-ink'}" onclick={() => (briefs.only = what)}>{name}</button>
-      {/each}
+    <div class="flex h-10 items-center border-b border-line px-2">
+      <Choice value={briefs.only} options={[['all', 'All'], ['findings', 'To mend'], ['stale', 'Stale'], ['edited', 'Edited']]} label="Which briefs" onchoose={(what) => (briefs.only = what)} small />
     </div>
     <div class="min-h-0 flex-1 overflow-y-auto" bind:this={list}>
       {#each shows as shot (shot.id)}
@@ -122,14 +121,14 @@
       {/each}
       <BriefFindings {briefs} />
       <div class="border-t border-hair p-4">
-        <h3 class="mb-2 font-semibold">Pictures that go with it</h3>
+        <h2 class="mb-2 font-semibold">Pictures that go with it</h2>
         <div class="grid grid-cols-3 gap-2">
           {#each briefs.brief.fitted.brief.pictures as p, i (i)}
             <figure title="{p.label}, {Math.round(p.weight * 100)} %"><span class="well block h-[70px]"><img src={thumb(p.sha)} alt={p.label} class="size-full object-contain" /></span><figcaption class="mt-0.5 line-clamp-2 text-[11px] leading-[13px]">{p.label}</figcaption></figure>
           {:else}<p class="label col-span-3">None: words alone.</p>{/each}
         </div>
         {#if briefs.brief.fitted.left.length}
-          <h3 class="mt-4 mb-1 font-semibold">Left out or shortened for {briefs.brief.profile.name}</h3>
+          <h2 class="mt-4 mb-1 font-semibold">Left out or shortened for {briefs.brief.profile.name}</h2>
           {#each briefs.brief.fitted.left as x, i (i)}<p class="py-0.5 text-[12.5px] text-soft" title={x.why}>{x.what}</p>{/each}
         {/if}
       </div>

@@ -38,8 +38,8 @@
 <Popover.Root>
   <Popover.Trigger class="quiet">Defaults …</Popover.Trigger>
   <Popover.Portal>
-    <Popover.Content class="pop max-h-[80vh] w-[460px] overflow-y-auto p-4" side="bottom" align="end" sideOffset={6}>
-      <h3 class="mb-2 font-semibold">For every shot</h3>
+    <Popover.Content role="dialog" aria-label="Defaults" class="pop max-h-[80vh] w-[460px] overflow-y-auto p-4" side="bottom" align="end" sideOffset={6}>
+      <h2 class="mb-2 font-semibold">For every shot</h2>
       <div class="grid grid-cols-[84px_1fr] items-center gap-x-3 gap-y-2">
         <label for="d-aspect" class="label">Form</label>
         <input id="d-aspect" class="field !w-28" value={row.aspect} placeholder="3:2" pattern="\d+(\.\d+)?:\d+(\.\d+)?" onchange={(e) => e.currentTarget.checkValidity() && project.editProject({ aspect: e.currentTarget.value.trim() })} />
@@ -57,7 +57,7 @@
           {#if row.seed_rule !== 'free'}<input class="field !w-24" type="number" min="0" value={row.seed ?? (row.seed_rule === 'one' ? 1 : 0)} aria-label="Seed" onchange={(e) => project.editProject({ seed: number(e.currentTarget.value) })} />{/if}
         </div>
       </div>
-      <h3 class="mt-4 mb-1 flex items-baseline justify-between font-semibold">Services of your own<button class="quiet" onclick={add}>+ service</button></h3>
+      <h2 class="mt-4 mb-1 flex items-baseline justify-between font-semibold">Services of your own<button class="quiet" onclick={add}>+ service</button></h2>
       {#each own as p, i (i)}
         <div class="mb-2 grid grid-cols-[1fr_1fr] gap-x-3 gap-y-1.5 border-t border-hair pt-2">
           <input class="field col-span-2 font-semibold" value={p.name} aria-label="Name of the service" onchange={(e) => e.currentTarget.value.trim() && setProfile(i, { name: e.currentTarget.value.trim() })} />

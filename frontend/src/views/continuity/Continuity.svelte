@@ -127,7 +127,7 @@
     {#each Object.entries(GROUPS) as [kind, name] (kind)}
       {@const own = threads.filter((t) => t.kind === kind)}
       {#if own.length}
-        <h3 class="px-3.5 pt-2 pb-1 text-[12px] font-semibold">{name}</h3>
+        <h2 class="px-3.5 pt-2 pb-1 text-[12px] font-semibold">{name}</h2>
         {#each own as t (t.id)}
           {@const face = project.face(t.id)}
           {@const n = open(t.id)}
@@ -141,7 +141,7 @@
       {/if}
     {/each}
     {#if general.length}
-      <h3 class="px-3.5 pt-2 pb-1 text-[12px] font-semibold">Pictures</h3>
+      <h2 class="px-3.5 pt-2 pb-1 text-[12px] font-semibold">Pictures</h2>
       <button class="flex h-10 w-full items-center gap-2 px-3.5 text-left {threadId === GENERAL ? 'bg-wash' : ''}" onclick={() => chooseThread(GENERAL)}>
         <span class="flex-1">Technical</span>{#if open(GENERAL)}<span class="font-semibold text-red">{open(GENERAL)}</span>{/if}
       </button>
@@ -207,7 +207,7 @@
     {#if found}
       <Evidence {found} {lineup} place={all.indexOf(found) + 1} count={all.length} bind:stetOpen onreplace={() => chooser?.click()} />
       {#if others.length}
-        <h3 class="mt-4 mb-1 font-semibold">Also on this thread</h3>
+        <h2 class="mt-4 mb-1 font-semibold">Also on this thread</h2>
         {#each others as f (f.key)}
           <button class="block w-full py-0.5 text-left hover:underline {project.stetByKey.has(f.key) ? 'text-soft' : isQuestion(f) ? 'text-pencil' : 'text-red'}" onclick={() => show(f.key)}>{project.number(f.shot)} · {f.title}</button>
         {/each}

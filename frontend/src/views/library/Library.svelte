@@ -142,7 +142,7 @@
             onclick={(e) => library.choose(index, e.shiftKey ? 'range' : e.ctrlKey || e.metaKey ? 'more' : 'one')} data-picture={held?.name}
           >
             <span class="well block h-[98px] w-full {index === library.cursor ? 'outline-2 outline-offset-1 outline-pencil' : ''} {held && library.chosen.has(held.id) ? 'border-[3px] border-pencil' : ''}">
-              {#if held}<img src={thumb(held.sha)} alt={held.name} class="size-full object-contain" draggable="false" />{/if}
+              {#if held}<img src={thumb(held.sha)} alt="" class="size-full object-contain" draggable="false" />{/if}
             </span>
             <span class="mt-0.5 w-full truncate text-[11.5px] leading-[15px] {held?.uses.length ? '' : 'text-soft'}">{held?.name ?? ''}</span>
           </button>
@@ -160,7 +160,7 @@
           <button class="block w-full truncate text-left hover:underline" onclick={() => { if (use.what === 'reference') router.go(project.id, 'models', use.id); else { project.currentId = use.id; router.go(project.id, use.what === 'take' ? 'takes' : 'sheet'); } }}>{use.words}</button>
         {:else}<p class="text-soft">Not in use.</p>{/each}
       {/if}
-      <h3 class="mt-4 mb-1 font-semibold">Tags</h3>
+      <h2 class="mt-4 mb-1 font-semibold">Tags</h2>
       <div class="flex flex-wrap gap-1">
         {#each [...new Set(library.chosenItems.flatMap((i) => i.tags))] as t (t)}<span class="flex items-center rounded-sm bg-hair pl-1.5 text-[12.5px]">{t}<button class="quiet px-1 py-0" onclick={() => library.retag([], [t])} aria-label="Take off {t}">×</button></span>{/each}
       </div>

@@ -77,7 +77,7 @@
     {/if}
   </section>
   <aside class="w-[300px] shrink-0 overflow-y-auto border-l border-line p-4" aria-label="Ranking">
-    <h3 class="font-semibold">Ranking</h3>
+    <h2 class="font-semibold">Ranking</h2>
     <p class="label mb-2">The bar is how sure it is: where two bars part, one is liked better.</p>
     {#each round?.ranking ?? [] as r, i (r.sha)}
       <div class="flex items-center gap-2 py-0.5" data-ranked={r.weight > 0 ? 'proposed' : ''}>

@@ -37,7 +37,7 @@
   </button>
   <ul class="min-w-0 text-[12px]">
     {#each traits as t (t.id)}
-      <li><button class="flex w-full items-center gap-1.5 truncate text-left {t.id === chosen ? 'font-semibold text-pencil' : t.body_x === null ? 'text-soft' : ''}" onclick={() => (chosen = t.id)}><span class="inline-block size-2.5 shrink-0 rounded-full border border-black/30" style="background:{t.colours[0]}"></span>{t.name}</button></li>
+      <li><button class="flex min-h-6 w-full items-center gap-1.5 truncate text-left {t.id === chosen ? 'font-semibold text-pencil' : t.body_x === null ? 'text-soft' : ''}" onclick={() => (chosen = t.id)}><span class="inline-block size-2.5 shrink-0 rounded-full border border-black/30" style="background:{t.colours[0]}"></span>{t.name}</button></li>
     {/each}
     <li class="label mt-1">{held ? 'Click its place on the body.' : 'Choose one, then its place.'}</li>
   </ul>

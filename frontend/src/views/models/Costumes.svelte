@@ -1,10 +1,12 @@
 <script lang="ts">
   import type { Thread } from '../../api/client';
+  import Choice from '../../components/Choice.svelte';
   import { useProject } from '../../lib/project-context';
 
   /** The costumes of a character, or the variants of a setting: each with its own words, and views of its own. */
   let { thread, shown = $bindable(''), edit }: { thread: Thread; shown?: string; edit: (values: Partial<Thread>) => void } = $props();
   const project = useProject();
+  const USUAL = ' ';
   type Costume = Thread['costumes'][number];
   const setting = $derived(thread.kind === 'setting');
   const names = $derived([...new Set(['', ...thread.costumes.map((c) => c.name), ...(project.referencesByThread.get(thread.id) ?? []).map((r) => r.costume)])]);
@@ -28,10 +30,9 @@
 </script>
 
 <div class="border-b border-hair px-4 py-2">
-  <div class="flex flex-wrap items-center gap-1" role="tablist" aria-label={setting ? 'Variants' : 'Costumes'}>
-    {#each names as name (name)}
-      <button role="tab" aria-selected={shown === name} class="rounded-sm px-2 py-0.5 {shown === name ? 'bg-wash font-semibold text-pencil' : 'text-soft hover:text-ink'}" onclick={() => (shown = name)}>{name || (setting ? 'as it usually is' : 'usual costume')}</button>
-    {/each}
+  <div class="flex flex-wrap items-center gap-1">
+    <!-- The usual one has no name; a choice needs one. -->
+    <Choice value={shown || USUAL} options={names.map((name) => [name || USUAL, name || (setting ? 'as it usually is' : 'usual costume')] as const)} label={setting ? 'Variants' : 'Costumes'} onchoose={(name) => (shown = name === USUAL ? '' : name)} />
     {#if fresh === null}
       <button class="quiet" onclick={() => (fresh = '')}>+ {setting ? 'variant' : 'costume'}</button>
     {:else}

@@ -110,7 +110,7 @@
     {#each Object.entries(GROUPS) as [kind, name] (kind)}
       {@const own = threads.filter((t) => t.kind === kind)}
       {#if own.length}
-        <h3 class="px-3.5 pt-2 pb-1 text-[12px] font-semibold">{name}</h3>
+        <h2 class="px-3.5 pt-2 pb-1 text-[12px] font-semibold">{name}</h2>
         {#each own as t (t.id)}
           {@const face = project.face(t.id)}
           <button class="flex h-10 w-full items-center gap-2 px-3.5 text-left {thread?.id === t.id ? 'bg-wash' : ''}" onclick={() => { router.go(project.id, 'models', t.id); shownId = null; costume = ''; }} data-thread={t.name}>

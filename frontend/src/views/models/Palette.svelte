@@ -31,7 +31,7 @@
 </script>
 
 <div class="p-4" data-palette>
-  <h3 class="mb-2 font-semibold">Palette of its pictures</h3>
+  <h2 class="mb-2 font-semibold">Palette of its pictures</h2>
   <div class="flex h-14 w-full">
     {#each swatches as s (s.hex)}<span style="background:{s.hex};flex:{s.share} 0 0" title="{s.hex}, {Math.round(s.share * 100)} %"></span>{/each}
   </div>
@@ -41,7 +41,7 @@
     {/each}
   </div>
   {#if thread.kind === 'style'}
-    <h3 class="mt-6 mb-1 font-semibold">Colours kept for one character</h3>
+    <h2 class="mt-6 mb-1 font-semibold">Colours kept for one character</h2>
     <p class="label mb-2">If anything else in a picture wears such a colour, the check tells.</p>
     {#each thread.kept_colours as kept, i (i)}
       <div class="flex items-center gap-2 py-1">

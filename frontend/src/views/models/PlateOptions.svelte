@@ -17,7 +17,7 @@
 <Popover.Root>
   <Popover.Trigger class="quiet -my-1">One plate of all …</Popover.Trigger>
   <Popover.Portal>
-    <Popover.Content class="pop w-[360px] p-4" sideOffset={6}>
+    <Popover.Content role="dialog" aria-label="One plate of all views" class="pop w-[360px] p-4" sideOffset={6}>
       <span class="well mb-3 block h-[200px]"><img src={address} alt="The plate" class="size-full object-contain" /></span>
       <div class="grid grid-cols-2 gap-3">
         <label class="label">Longer side, px<input class="field" type="number" min="256" max="6000" step="64" bind:value={side} /></label>

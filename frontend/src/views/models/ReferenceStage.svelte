@@ -1,6 +1,7 @@
 <script lang="ts">
   import { api, ok, whole, type BoxPx, type Reference, type Thread, type Trait } from '../../api/client';
   import BodyMap from './BodyMap.svelte';
+  import Choice from '../../components/Choice.svelte';
   import BoxStage from '../../components/BoxStage.svelte';
   import Swatch from '../../components/Swatch.svelte';
   import { notices } from '../../lib/notices.svelte';
@@ -70,10 +71,8 @@
     {#if picture}<BoxStage src={whole(reference.picture_sha)} width={picture.width} height={picture.height} {boxes} bind:chosen {outlines} ondraw={draw} />{/if}
   </div>
   <aside class="w-[300px] shrink-0 p-4 pl-0" aria-label="Traits">
-    <h3 class="flex items-baseline justify-between font-semibold">Traits on this view
-      <span class="flex gap-1 text-[12px] font-normal" role="radiogroup" aria-label="How to draw">
-        {#each [[false, 'boxes'], [true, 'outlines']] as const as [how, name] (name)}<button role="radio" aria-checked={outlines === how} class="rounded-sm px-1.5 {outlines === how ? 'bg-wash text-pencil' : 'text-soft'}" onclick={() => (outlines = how)}>{name}</button>{/each}
-      </span></h3>
+    <h2 class="flex items-baseline justify-between font-semibold">Traits on this view
+      <span class="font-normal"><Choice value={outlines ? 'outlines' : 'boxes'} options={[['boxes', 'boxes'], ['outlines', 'outlines']]} label="How to draw" onchoose={(how) => (outlines = how === 'outlines')} small /></span></h2>
     <p class="label mb-2">Draw on the picture; its main colours are proposed. Click a colour to mend it. Without traits the check proposes its own.</p>
     {#if thread.kind === 'character' && traits.length}<BodyMap {traits} bind:chosen onplace={(t, body_x, body_y) => edit(t, { body_x, body_y })} />{/if}
     {#if fresh}

@@ -57,11 +57,11 @@
     <label class="mt-3 flex items-center gap-2"><input type="checkbox" checked={usual} onchange={(e) => project.editProject({ style_id: e.currentTarget.checked ? thread.id : null })} />the usual style: every shot has it that has no other</label>
   </div>
   <div>
-    <h3 class="mb-1 flex items-baseline justify-between font-semibold">Colours with roles
+    <h2 class="mb-1 flex items-baseline justify-between font-semibold">Colours with roles
       <span class="flex gap-1 text-[12px] font-normal">
         {#each ['gpl', 'css', 'json'] as form (form)}<a class="quiet px-1" href="/api/projects/{project.id}/threads/{thread.id}/palette.{form}" title="The palette as a file">{form}</a>{/each}
         <label class="quiet cursor-pointer">take in …<input type="file" accept=".gpl,.css,.json,.txt" class="sr-only" data-choose="palette" onchange={(e) => { void takeIn(e.currentTarget.files); e.currentTarget.value = ''; }} /></label>
-      </span></h3>
+      </span></h2>
     {#each ROLES as [role, name] (role)}
       {@const own = thread.tones.filter((t) => t.role === role)}
       <div class="flex items-center gap-2 py-1"><span class="label w-12">{name}</span>
@@ -71,7 +71,7 @@
     {/each}
   </div>
   <div>
-    <h3 class="mb-1 font-semibold">Trial: the style without each picture</h3>
+    <h2 class="mb-1 font-semibold">Trial: the style without each picture</h2>
     {#each trial?.pictures ?? [] as t (t.reference_id)}
       {@const r = project.references.get(t.reference_id)}
       {#if r}

@@ -44,7 +44,7 @@
 
 <Popover.Root {open} onOpenChange={(now) => !now && (sheet.popover = null)}>
   <Popover.Portal>
-    <Popover.Content customAnchor={anchor} side="left" sideOffset={14} class="pop w-[290px] p-4" data-bead-popover>
+    <Popover.Content role="dialog" aria-label="How it holds here" customAnchor={anchor} side="left" sideOffset={14} class="pop w-[290px] p-4" data-bead-popover>
       {#if thread && bead}
         <div class="mb-3 flex items-baseline justify-between gap-2">
           <span class="font-book text-[16px] font-semibold">{thread.name}</span>
@@ -54,7 +54,7 @@
           <div class="label mb-1">Hold</div>
           <div class="mb-3 flex flex-col gap-0.5" role="radiogroup" aria-label="Hold">
             {#each holds as [hold, name] (hold)}
-              <label class="flex items-center gap-2">
+              <label class="flex min-h-6 items-center gap-2">
                 <input type="radio" name="hold" class="accent-[var(--pencil)]" checked={bead.hold === hold || (hold === 'place' && bead.hold === 'figure')} onchange={() => set({ hold })} />{name}
               </label>
             {/each}

@@ -29,7 +29,7 @@
 <Popover.Root>
   <Popover.Trigger class="quiet whitespace-nowrap {hidden.size ? '!text-pencil' : ''}">Columns{hidden.size ? ` · ${hidden.size} hidden` : ''}</Popover.Trigger>
   <Popover.Portal>
-    <Popover.Content class="pop max-h-[70vh] w-[270px] overflow-y-auto p-4" sideOffset={6} data-columns>
+    <Popover.Content role="dialog" aria-label="Which columns" class="pop max-h-[70vh] w-[270px] overflow-y-auto p-4" sideOffset={6} data-columns>
       {#each GROUPS as [kind, name] (kind)}
         {@const own = project.columns.filter((t) => t.kind === kind)}
         {#if own.length}

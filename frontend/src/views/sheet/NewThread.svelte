@@ -25,7 +25,7 @@
 <Popover.Root bind:open>
   <Popover.Trigger class="quiet whitespace-nowrap">{label}</Popover.Trigger>
   <Popover.Portal>
-    <Popover.Content class="pop w-[250px] p-4" sideOffset={6}>
+    <Popover.Content role="dialog" aria-label="A new thread" class="pop w-[250px] p-4" sideOffset={6}>
       <form onsubmit={make} class="flex flex-col gap-3">
         <div class="grid grid-cols-2 gap-1">
           {#each ['character', 'setting', 'style', 'prop'] as k (k)}

@@ -16,6 +16,7 @@
   import { columnAt, COLUMN_PX, FACTS_PX, HEAD_PX, SCENE_PX, SHOT_PX } from './geometry';
   import NewThread from './NewThread.svelte';
   import { clipFrom, SheetState, type SheetClip, type SheetFilter } from './sheet-state.svelte';
+  import SheetGrid from './SheetGrid.svelte';
   import ShotMenu from './ShotMenu.svelte';
   import Threads from './Threads.svelte';
 
@@ -263,7 +264,9 @@
     {/if}
   </div>
 
-  <footer class="flex h-8 shrink-0 items-center gap-5 border-t border-line px-[14px] text-[12px] text-soft">
+  {#if sheet.shown.length}<SheetGrid {sheet} />{/if}
+
+  <footer class="relative flex h-8 shrink-0 items-center gap-5 border-t border-line px-[14px] text-[12px] text-soft">
     <span class="flex items-center gap-1.5"><svg width="18" height="18" viewBox="-9 -9 18 18"><Bead kind="character" hold="figure" weight={0.4} planned={false} /></svg>held</span>
     <span class="flex items-center gap-1.5"><svg width="18" height="18" viewBox="-9 -9 18 18"><Bead kind="character" hold="face" weight={0.5} planned={false} /></svg>face only</span>
     <span class="flex items-center gap-1.5"><svg width="18" height="18" viewBox="-9 -9 18 18"><Bead kind="character" hold="figure" weight={0.3} planned={true} /></svg>no picture yet</span>

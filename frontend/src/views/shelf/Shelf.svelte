@@ -47,7 +47,8 @@
 
 <div class="h-full overflow-y-auto">
   <header class="flex h-12 items-center border-b border-line px-6"><Wordmark /></header>
-  <div class="mx-auto max-w-[980px] px-6 py-10">
+  <main class="mx-auto max-w-[980px] px-6 py-10">
+    <h1 class="sr-only">Projects</h1>
     <form class="mb-10 flex items-end gap-3" onsubmit={make}>
       <label class="flex-1">
         <span class="label">A new project</span>
@@ -57,7 +58,7 @@
       <button class="btn btn-main h-10 px-5" disabled={!title.trim()}>Begin</button>
     </form>
     {#if cards?.length}
-      <h2 class="mb-3 flex items-baseline justify-between font-semibold">Projects{@render bundle()}</h2>
+      <h2 class="mb-3 flex items-baseline justify-between font-semibold">Your projects{@render bundle()}</h2>
       <ul class="grid grid-cols-3 gap-6">
         {#each cards as card (card.id)}
           <li>
@@ -74,7 +75,7 @@
     {:else if cards}
       <p class="text-soft">No projects yet. Give the first one a title; then paste its story, and it becomes scenes and shots. Or {@render bundle()}</p>
     {/if}
-  </div>
+  </main>
 </div>
 
 {#snippet bundle()}

@@ -40,7 +40,7 @@
     <span class="whitespace-nowrap {share > 1.005 ? 'text-red' : ''}">{told(total)}{target ? ` of ${told(target)}` : ''}</span>
   </Popover.Trigger>
   <Popover.Portal>
-    <Popover.Content class="pop w-[400px] p-4" side="top" align="start" sideOffset={8}>
+    <Popover.Content role="dialog" aria-label="Length and pace" class="pop w-[400px] p-4" side="top" align="start" sideOffset={8}>
       <div class="mb-3 flex items-center gap-2">
         <span class="label w-20">This is a</span>
         {#each ['film', 'book'] as const as medium (medium)}

@@ -72,7 +72,7 @@
     else if (event.key === '[') shift(-1);
     else if (event.key === ']') shift(1);
     else if (event.key === 'Enter' && boxes.length) void take();
-    else if (event.key === 'Tab' && !event.shiftKey && boxes.length && !(event.target as HTMLElement).closest('footer'))
+    else if (event.key === '.' && boxes.length)
       chosen = boxes[(boxes.findIndex((b) => b.id === chosen) + 1) % boxes.length]!.id;
     else if (event.key.startsWith('Arrow') && chosen) nudge(event);
     else return;
@@ -95,7 +95,7 @@
       <Dialog.Title class="font-book text-[18px] font-semibold">{thread ? 'A sheet of views' : 'A page of panels'}</Dialog.Title>
       <Dialog.Description class="label mb-3">
         {looking ? 'Looking for them …' : `${boxes.length} ${boxes.length === 1 ? what : `${what}s`} found, numbered as they are read. Drag a box to mend it, on the page to add one.`}
-        <span class="key">Tab</span> next <span class="key">[ ]</span> order <span class="key">arrows</span> move <span class="key">Shift arrows</span> size <span class="key">Del</span> leave out
+        <span class="key">.</span> next <span class="key">[ ]</span> order <span class="key">arrows</span> move <span class="key">Shift arrows</span> size <span class="key">Del</span> leave out
       </Dialog.Description>
       <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
       <div class="min-h-0 flex-1 outline-none" tabindex="0" bind:this={stage} role="group" aria-label="The page and its boxes">

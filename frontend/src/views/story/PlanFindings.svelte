@@ -25,7 +25,7 @@
 
 <div class="min-h-0 flex-1 overflow-y-auto p-4" aria-label="To look at in the plan" data-plan-findings role="region">
   {#if project.lost.length}
-    <h3 class="font-semibold">Not in the text any more</h3>
+    <h2 class="font-semibold">Not in the text any more</h2>
     {#each project.lost as shot (shot.id)}
       <button class="block w-full py-1 text-left" onclick={() => (project.currentId = shot.id)}><span class="font-book text-[16px]">{project.number(shot.id)}</span> <span class="font-book text-soft">{shot.lost}</span></button>
     {/each}

@@ -47,9 +47,9 @@
   <div class="relative" style="height:{edges.at(-1)}px">
     {#each shown as { row, top } (row.kind === 'scene' ? row.scene.id : row.shot.id)}
       {#if row.kind === 'scene'}
-        <h3 class="absolute inset-x-0 flex items-end border-b border-hair px-4 pb-1 font-book font-semibold text-soft" style="top:{top}px;height:{SCENE}px">
+        <h2 class="absolute inset-x-0 flex items-end border-b border-hair px-4 pb-1 font-book font-semibold text-soft" style="top:{top}px;height:{SCENE}px">
           <span class="truncate">{project.story.scenes.indexOf(row.scene) + 1} · {row.scene.title || 'Scene'}</span><span class="ml-3 font-sans text-[12px] font-normal whitespace-nowrap">{duration(row.length_s)}</span>{#if heard.has(row.scene.id)}<span class="mb-0.5 ml-2 font-normal"><HeardBar heard={heard.get(row.scene.id)!} /></span>{/if}
-        </h3>
+        </h2>
       {:else}
         {@const shot = row.shot}
         {@const picture = project.pictureOf(shot.id)?.sha ?? shot.sketch_sha}

@@ -9,6 +9,7 @@
   import FrameView from './FrameView.svelte';
   import LengthBar from './LengthBar.svelte';
   import PageIn from './PageIn.svelte';
+  import Choice from '../../components/Choice.svelte';
   import PlanFindings from './PlanFindings.svelte';
   import ShotList from './ShotList.svelte';
   import { StoryState } from './story-state.svelte';
@@ -20,6 +21,10 @@
   const story = new StoryState(project);
   let left = $state<'text' | 'frame'>('text');
   let right = $state<'shots' | 'findings' | 'facts'>('shots');
+  const beside = $derived.by(() => {
+    const told = project.findings.plan.open.length + project.lost.length;
+    return [['shots', 'Shots'], ...(project.current ? ([['facts', 'Facts']] as const) : []), ['findings', 'Plan', told]] as const;
+  });
   let tableOpen = $state(false);
   let page = $state<File | null>(null);
   let textChooser = $state<HTMLInputElement | null>(null);
@@ -98,10 +103,8 @@
 
 <div class="flex h-full" role="region" aria-label="Story" ondragover={(e) => e.dataTransfer?.types.includes('Files') && e.preventDefault()} ondrop={dropped}>
   <section class="flex min-w-0 flex-1 flex-col">
-    <div class="flex h-9 shrink-0 items-center gap-1 border-b border-hair px-4" role="tablist">
-      {#each [['text', 'Text'], ['frame', 'Frame']] as const as [key, name] (key)}
-        <button class="quiet {left === key ? 'font-semibold !text-ink' : ''}" role="tab" aria-selected={left === key} onclick={() => (left = key)}>{name}</button>
-      {/each}
+    <div class="flex h-9 shrink-0 items-center gap-1 border-b border-hair px-4">
+      <Choice value={left} options={[['text', 'Text'], ['frame', 'Frame']]} label="What to write" onchoose={(what) => (left = what)} />
       <span class="ml-auto label whitespace-nowrap">{story.dirty || story.saving ? 'writing …' : `${project.reading?.words ?? 0} words`}{project.row?.syntax === 'fountain' ? ' · Fountain' : ''}</span>
       <button class="quiet" onclick={() => textChooser?.click()} title="Plain text, Markdown or Fountain">Open …</button>
       <a class="quiet {project.text.trim() ? '' : 'pointer-events-none opacity-50'}" href="/api/projects/{project.id}/text/file" download title="The text with your changes, in the encoding and line ends that it came with">Text file</a>
@@ -124,10 +127,8 @@
     </footer>
   </section>
   <aside class="flex w-[46%] max-w-[540px] shrink-0 flex-col border-l border-line bg-panel">
-    <div class="flex h-9 shrink-0 items-center gap-1 border-b border-hair px-3" role="tablist">
-      <button class="quiet {right === 'shots' ? 'font-semibold !text-ink' : ''}" role="tab" aria-selected={right === 'shots'} onclick={() => (right = 'shots')}>Shots</button>
-      <button class="quiet {right === 'facts' ? 'font-semibold !text-ink' : ''}" role="tab" aria-selected={right === 'facts'} onclick={() => (right = 'facts')} disabled={!project.current}>Facts</button>
-      <button class="quiet {right === 'findings' ? 'font-semibold !text-ink' : ''}" role="tab" aria-selected={right === 'findings'} onclick={() => (right = 'findings')} data-findings-tab>Plan{#if project.findings.plan.open.length + project.lost.length}<span class="ml-1 font-semibold text-red">{project.findings.plan.open.length + project.lost.length}</span>{/if}</button>
+    <div class="flex h-9 shrink-0 items-center gap-1 border-b border-hair px-3">
+      <Choice value={right} options={beside} label="What to see beside the text" onchoose={(what) => (right = what)} />
       <button class="quiet ml-auto" onclick={() => pageChooser?.click()} title="A photo or scan of hand-drawn panels becomes shots">From a page …</button>
       <button class="quiet" onclick={() => (tableOpen = true)}>Table …</button>
     </div>

@@ -87,13 +87,13 @@
           {/each}
         </ol>
         <div class="flex flex-col gap-2">
-          <h3 class="font-semibold">Out</h3>
+          <h2 class="font-semibold">Out</h2>
           <div class="flex flex-wrap gap-2">
             <a class="btn" href="{base}.csv" download>CSV</a>
             <a class="btn" href="{base}.pdf" download>PDF, with pictures</a>
             <button class="btn" onclick={copy}>Copy the cells</button>
           </div>
-          <h3 class="mt-4 font-semibold">In</h3>
+          <h2 class="mt-4 font-semibold">In</h2>
           <label class="btn self-start">Choose a CSV file …<input type="file" accept=".csv,.tsv,.txt,text/csv" class="hidden" onchange={chosen} data-choose="table" /></label>
           <textarea class="field h-24 resize-none" placeholder="or paste cells from a spreadsheet here, with their header" onpaste={pasted} aria-label="Paste cells"></textarea>
           {#if trouble}<p class="border-l-4 border-red pl-3 text-red" role="alert" data-table-trouble>{trouble}<br /><span class="text-soft">Nothing was changed.</span></p>{/if}

@@ -141,7 +141,7 @@ export function textPage(parent: HTMLElement, text: string, on: PageEvents): Edi
         history(),
         drawSelection(),
         EditorView.lineWrapping,
-        EditorView.contentAttributes.of({ 'aria-label': 'Text of the story', spellcheck: 'true' }),
+        EditorView.contentAttributes.of({ 'aria-label': 'Text of the story', spellcheck: 'true', tabindex: '0' }),
         placeholder(WORDS_TO_WRITE),
         wide.of([]),
         look,

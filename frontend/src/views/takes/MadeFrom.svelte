@@ -30,7 +30,7 @@
 
 {#if phrases.length}
   <section>
-    <h3 class="mb-1 font-semibold">Made from these words</h3>
+    <h2 class="mb-1 font-semibold">Made from these words</h2>
     <p class="label mb-1">Change one phrase: all the others stay as they were for this take.</p>
     {#each phrases as [key, words] (key)}
       {#if editing === key}
@@ -40,7 +40,7 @@
           <span class="mt-1 flex gap-2"><button class="btn">Start again so</button><button type="button" class="quiet" onclick={() => (editing = null)}>Leave it</button></span>
         </form>
       {:else}
-        <button class="block w-full rounded-xs py-0.5 text-left font-book text-[13.5px] leading-[18px] hover:bg-wash" data-made-from={key} onclick={() => (editing = key)}>{words}</button>
+        <button class="block min-h-6 w-full rounded-xs py-[3px] text-left font-book text-[13.5px] leading-[18px] hover:bg-wash" data-made-from={key} onclick={() => (editing = key)}>{words}</button>
       {/if}
     {/each}
   </section>

@@ -121,7 +121,7 @@
     if (meantElsewhere(event) || incoming || looking || event.ctrlKey || event.metaKey || event.altKey) return;
     const digit = Number(event.key);
     if (digit >= 1 && digit <= people.length) who = digit - 1;
-    else if (event.key === 'Tab') nextPicture(event.shiftKey ? -1 : 1);
+    else if (event.key === '.' || event.key === ',') nextPicture(event.key === '.' ? 1 : -1);
     else if (event.key === 'p') pick();
     else if (event.key === 'Enter' && placed.length && !(event.target instanceof HTMLButtonElement)) void project.confirm(placed);
     else if (event.key === 'n' && placed.length) refuse();
@@ -196,11 +196,11 @@
     </div>
     <aside class="flex w-[250px] shrink-0 flex-col gap-5 overflow-y-auto border-l border-line bg-paper p-4">
       <section>
-        <h3 class="mb-1 font-semibold">Who stands where</h3>
+        <h2 class="mb-1 font-semibold">Who stands where</h2>
         {#if people.length === 0}
           <p class="text-soft">Make a character on the Model sheets; then drag a box round it here.</p>
         {:else}
-          <p class="label mb-2">Choose by number, drag a box. <span class="key">Tab</span> goes on to the next picture.</p>
+          <p class="label mb-2">Choose by number, drag a box. <span class="key">.</span> goes on to the next picture.</p>
           {#each people as thread, i (thread.id)}
             {@const m = marks.find((x) => x.thread_id === thread.id)}
             {@const here = project.bead(shot.id, thread.id)}
@@ -235,7 +235,7 @@
       {#if take && !take.picked}<button class="btn btn-main" onclick={pick}>Pick this take <span class="ml-1 opacity-70">P</span></button>{/if}
       {#if picture}
         <section>
-          <h3 class="mb-1 font-semibold">Its colours</h3>
+          <h2 class="mb-1 font-semibold">Its colours</h2>
           <div class="flex h-6">{#each picture.palette as [hex, share], k (k)}<span style="background:{hex};flex:{share} 0 0" title="{hex}, {Math.round(share * 100)} %"></span>{/each}</div>
           <p class="label mt-1 truncate" title={take?.name}>{take?.name} · {picture.width} × {picture.height}</p>
         </section>
@@ -243,7 +243,7 @@
       {#if take}{#key take.id}<MadeFrom {take} />{/key}{/if}
       {#if project.findings.check.openByShot.get(shot.id)}
         <section>
-          <h3 class="mb-1 font-semibold">To look at</h3>
+          <h2 class="mb-1 font-semibold">To look at</h2>
           {#each project.findings.check.openByShot.get(shot.id) ?? [] as f (f.key)}
             <button class="flex w-full items-start gap-2 py-1 text-left text-red hover:underline" onclick={() => router.go(project.id, 'continuity', f.key)}>
               <span class="mt-1.5"><Kink /></span>{f.title}
