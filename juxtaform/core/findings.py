@@ -15,13 +15,15 @@ MendKind = Literal["attach", "clear", "cut", "to_motion", "costume", "aspect", "
 
 @dataclass(frozen=True)
 class Evidence:
-    """One row of evidence: a label, what was measured and what was expected, as text with units; colours as hex."""
+    """One row of evidence in an illustrator's words: what, how much of it and what was expected; colours as hex. `behind` are the numbers with
+    their units."""
 
     label: str
     measured: str
     expected: str = ""
     measured_hex: str | None = None
     expected_hex: str | None = None
+    behind: str = ""
 
 
 @dataclass(frozen=True)

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from itertools import combinations
 
 import numpy as np
+from scipy.special import expit
 
 from juxtaform.core.colour.spaces import Floats
 
@@ -118,7 +119,7 @@ def taught(mean: Floats, variance: Floats) -> Floats:
     [0.05, 0.15, 0.03]
     """
     differences = mean[:, None] + np.sqrt(np.maximum(variance, 0.0))[:, None] * NODES
-    chances = 1 / (1 + np.exp(-differences))
+    chances = expit(differences)
     return np.asarray(np.maximum(0.0, _entropy(chances @ NODE_WEIGHTS) - _entropy(chances) @ NODE_WEIGHTS))
 
 

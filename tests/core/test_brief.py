@@ -6,6 +6,7 @@ import pytest
 
 from juxtaform.core.brief.compose import BriefShot, Edit, Member, Picture, StyleWords, Tone, composed, sentence
 from juxtaform.core.brief.delivery import ratio_of
+from juxtaform.core.brief.preflight import Preflight
 from juxtaform.core.brief.trimming import Profile, fitted
 from juxtaform.core.brief.versions import Edition, Editions
 from juxtaform.core.findings import Finding
@@ -263,3 +264,11 @@ def test_plain_helpers():
     assert sentence("  two   words ") == "Two words."
     assert sentence("Is it?") == "Is it?"
     assert ratio_of("16:9") == pytest.approx(16 / 9)
+
+
+def test_a_dont_with_a_comma_in_it_is_one_dont():
+    """The whole of it is left out of pictures, and its parts are not looked for by themselves."""
+    shot = BriefShot("s", "1", "A red scarf on the rail.", "WS", "eye level", (), donts=("scarves, hats", "lettering"))
+    brief = composed(shot)
+    assert next(p for p in brief.phrases if p.key == "donts").items == ("scarves, hats", "lettering")
+    assert not [f for f in Preflight([]).findings(shot, brief) if f.kind == "dont"]

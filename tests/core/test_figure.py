@@ -386,4 +386,4 @@ def test_somebody_of_the_cast_in_the_wrong_place_is_told_and_all_others_hold(eye
         "s3",
         "This is not Pell; it looks most like Oda",
     )
-    assert any(row.label == "Likeness to Oda" for row in finding.evidence)
+    assert any(row.label == "That it is Oda" for row in finding.evidence)

@@ -2435,7 +2435,8 @@ export interface components {
         };
         /**
          * Evidence
-         * @description One row of evidence: a label, what was measured and what was expected, as text with units; colours as hex.
+         * @description One row of evidence in an illustrator's words: what, how much of it and what was expected; colours as hex. `behind` are the numbers with
+         *     their units.
          */
         Evidence: {
             /** Label */
@@ -2451,6 +2452,11 @@ export interface components {
             measured_hex?: string | null;
             /** Expected Hex */
             expected_hex?: string | null;
+            /**
+             * Behind
+             * @default
+             */
+            behind: string;
         };
         /** Files */
         Files: {
@@ -3069,7 +3075,7 @@ export interface components {
         };
         /**
          * Phrase
-         * @description A piece of a brief: a key that lasts, what it is, its words, where they come from, and the thread they speak of.
+         * @description A piece of a brief: a key that lasts, what it is, its words, where they come from, and the thread they speak of; of a list, its `items`.
          *
          *     `plain` are the words before a hand edit (None: not edited); `outdated` that these changed after the edit was made.
          */
@@ -3102,6 +3108,11 @@ export interface components {
              * @default false
              */
             outdated: boolean;
+            /**
+             * Items
+             * @default []
+             */
+            items: string[];
         };
         /**
          * PhraseEdit

@@ -113,7 +113,7 @@ class BriefShot:
 
 @dataclass(frozen=True)
 class Phrase:
-    """A piece of a brief: a key that lasts, what it is, its words, where they come from, and the thread they speak of.
+    """A piece of a brief: a key that lasts, what it is, its words, where they come from, and the thread they speak of; of a list, its `items`.
 
     `plain` are the words before a hand edit (None: not edited); `outdated` that these changed after the edit was made.
     """
@@ -126,6 +126,7 @@ class Phrase:
     short: str = ""
     plain: str | None = None
     outdated: bool = False
+    items: tuple[str, ...] = ()
 
     @property
     def need(self) -> int:
@@ -194,7 +195,8 @@ def _edited(phrases: list[Phrase], edits: Sequence[Edit], number: str) -> tuple[
     for p in phrases:
         edit = by_key.pop(p.key, None)
         if edit is not None and edit.now != p.text:
-            p = replace(p, text=edit.now, plain=p.text, outdated=edit.was != p.text)
+            kept = tuple(x for x in p.items if x in edit.now)
+            p = replace(p, text=edit.now, plain=p.text, outdated=edit.was != p.text, items=kept)
         out.append(p)
     extra = by_key.pop("extra", None)
     if extra is not None and extra.now:
@@ -283,7 +285,9 @@ def _rest(shot: BriefShot) -> Iterator[Phrase]:
         yield Phrase("palette", "palette", tones, f"{shot.style.name}, palette", shot.style.id)
     donts = tuple(dict.fromkeys([*shot.donts, *(shot.style.donts if shot.style else ())]))
     if donts:
-        yield Phrase("donts", "dont", f"Without: {', '.join(donts)}.", "Don'ts of the project and the style")
+        yield Phrase(
+            "donts", "dont", f"Without: {', '.join(donts)}.", "Don'ts of the project and the style", items=donts
+        )
     technical = [f"picture {shot.aspect}"] if shot.aspect else []
     technical += [f"seed {shot.seed}"] if shot.seed is not None else []
     if technical:

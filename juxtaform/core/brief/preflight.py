@@ -405,7 +405,7 @@ def _donts(brief: Brief) -> Iterator[Finding]:
     if told is None:
         return
     texts = [p for p in brief.phrases if p.text and p.kind not in _NOT_DESCRIBING and not p.key.startswith("hold")]
-    for pattern, word, stem in _dont_patterns(told.text):
+    for pattern, word, stem in _dont_patterns(told.items):
         for p in texts:
             if stem not in p.text.casefold():
                 continue
@@ -425,8 +425,7 @@ def _donts(brief: Brief) -> Iterator[Finding]:
 
 
 @lru_cache(maxsize=512)
-def _dont_patterns(text: str) -> tuple[tuple[re.Pattern[str], str, str], ...]:
-    words = text.removeprefix("Without: ").rstrip(".").split(", ")
+def _dont_patterns(words: tuple[str, ...]) -> tuple[tuple[re.Pattern[str], str, str], ...]:
     out = []
     for w in words:
         plain = re.sub(r"^(?:no|without|never|not)\s+", "", w.strip(), flags=re.IGNORECASE)

@@ -244,7 +244,12 @@ def _trait_finding(
         evidence=(
             Evidence(f"{trait.name}, expected", trait.expected[0], expected_hex=trait.expected[0]),
             Evidence(f"{trait.name}, seen", trait.seen or "", measured_hex=trait.seen),
-            Evidence("Difference (ΔE00)", f"{difference:.1f}", f"{trait.allowed:.1f}"),
+            Evidence(
+                "Difference of colour",
+                f"{difference:.0f}",
+                f"{trait.allowed:.0f}",
+                behind=f"CIEDE2000 {difference:.1f}, allowed {trait.allowed:.1f}: 2 is just seen, 7 is another colour",
+            ),
             *([Evidence(f"In {trait.alone} other pictures of {name}", "nowhere")] if trait.alone else []),
             share,
             light,
@@ -271,21 +276,43 @@ def _figure_finding(
         measured = max(0.0, (held.score - who.score) / STRANGER_BELOW)
         severity = DOUBT_SEVERITY if kind == "figure_doubtful" else max(measured, 1.5)
         rows = [
-            Evidence(f"Likeness to {titles.get(thread, thread)} (0: even)", _signed(who.score), _signed(held.score)),
+            Evidence(
+                f"That this is {titles.get(thread, thread)}",
+                likelihood(who.score),
+                likelihood(held.score),
+                behind=f"Log odds {_signed(who.score)}; the thread's usual {_signed(held.score)}",
+            ),
             *(
-                Evidence(f"Likeness to {titles.get(k, k)}", _signed(v))
+                Evidence(f"That it is {titles.get(k, k)}", likelihood(v), behind=f"Log odds {_signed(v)}")
                 for k, v in sorted(who.rivals.items(), key=lambda t: -t[1])[:3]
             ),
-            Evidence("Placed by one turn and scale", f"{who.share * 100:.0f} % of the figure"),
+            Evidence(
+                "Lies over the reference", f"{who.share * 100:.0f} % of the figure", behind="By one turn and scale"
+            ),
             Evidence("Band set on", held.words()),
         ]
     else:
         rows = [
-            Evidence("Figure distance", f"{seen.distance:.2f} × tolerance", "1"),
-            Evidence("Colours after the light", f"{seen.terms.colour:.2f}"),
-            Evidence("Make-up of the figure", f"{seen.terms.makeup:.2f}"),
-            Evidence("Local structure", f"{(1 - seen.terms.structure) * 100:.0f} % agrees"),
-            *(Evidence(f"Distance to {other}", f"{d:.2f} × tolerance") for other, d in sorted(seen.others.items())),
+            Evidence(
+                "The figure as a whole",
+                f"{seen.distance:.1f} times as far off as it may be",
+                behind="Distance over tolerance",
+            ),
+            Evidence(
+                "Colours the light does not explain",
+                f"{seen.terms.colour * 100:.0f} %",
+                behind="Mean OKLab distance, 0 to 2",
+            ),
+            Evidence("Shares of its colours", f"{seen.terms.makeup * 100:.0f} % apart", behind="Hellinger distance"),
+            Evidence(
+                "Drawn details",
+                f"{(1 - seen.terms.structure) * 100:.0f} % agree",
+                behind="Keypoints under one affine map",
+            ),
+            *(
+                Evidence(f"Distance to {other}", f"{d:.1f} times its tolerance")
+                for other, d in sorted(seen.others.items())
+            ),
         ]
     rows.append(Evidence("Scene light taken out", seen.light.words()))
     return Finding(
@@ -302,6 +329,18 @@ def _figure_finding(
         region=mark.box,
         evidence=tuple(rows),
     )
+
+
+_LIKELY = ((-2.0, "very unlikely"), (-0.5, "unlikely"), (0.5, "as likely as not"), (2.0, "likely"))
+
+
+def likelihood(log_odds: float) -> str:
+    """Log odds in words.
+
+    >>> [likelihood(v) for v in (-3, -1, 0, 1, 3)]
+    ['very unlikely', 'unlikely', 'as likely as not', 'likely', 'very likely']
+    """
+    return next((words for edge, words in _LIKELY if log_odds < edge), "very likely")
 
 
 def _signed(value: float) -> str:

@@ -103,20 +103,28 @@ def _hand_rows(i: int, hands: HandJudgement | None) -> tuple[Evidence, ...]:
     if hands is None:
         return ()
     return (
-        Evidence("Hand as a whole", f"{hands.distance[i]:.1f} × tolerance", "1"),
-        Evidence("Tolerance set on", f"{hands.set_on} references and pictures"),
+        Evidence(
+            "The hand as a whole",
+            f"{hands.distance[i]:.1f} times as far off as it may be",
+            behind="Distance over tolerance",
+        ),
+        Evidence("Judged beside", f"{hands.set_on} references and pictures"),
     )
 
 
+MUCH, PLAIN = 3.0, 1.5
+"""From so many spreads on a term is told as far from the others, and as plainly apart."""
+
+
 def _style_rows(judgement: StyleJudgement, values: Floats, z: Floats) -> tuple[Evidence, ...]:
-    order = np.argsort(-np.abs(z))[:4]
+    """The terms that depart most, by what the eye sees of them."""
     return tuple(
         Evidence(
-            TERMS[k][1].capitalize(),
-            f"{values[k]:.2f}",
-            f"{judgement.centre[k]:.2f} ± {judgement.scale[k]:.2f}",
+            _MORE[TERMS[k][0]][0 if z[k] > 0 else 1].capitalize(),
+            "far" if abs(z[k]) > MUCH else "plainly" if abs(z[k]) > PLAIN else "a little",
+            behind=f"{TERMS[k][1].capitalize()}: {values[k]:.2f}, usually {judgement.centre[k]:.2f} ± {judgement.scale[k]:.2f}",
         )
-        for k in order
+        for k in np.argsort(-np.abs(z))[:4]
     )
 
 
@@ -208,10 +216,7 @@ def _style_apart(
         unit="spreads",
         severity=float(np.sqrt((z**2).mean())),
         until=run[-1].id,
-        evidence=tuple(
-            Evidence(TERMS[k][1].capitalize(), f"{np.median(values[:, k]):.2f}", f"{home[k]:.2f} ± {j.scale[k]:.2f}")
-            for k in np.argsort(-np.abs(z))[:4]
-        ),
+        evidence=_style_rows(replace(j, centre=home), np.median(values, axis=0), z),
     )
 
 

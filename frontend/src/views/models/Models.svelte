@@ -120,7 +120,7 @@
         {/each}
       {/if}
     {/each}
-    <div class="mt-3 px-2"><NewThread label="+ New thread" /></div>
+    <div class="mt-3 px-2"><NewThread label="+ New thread" onmade={(id) => router.go(project.id, 'models', id)} /></div>
   </aside>
 
   {#if !thread}
@@ -128,7 +128,7 @@
       <div class="max-w-[440px] text-center">
         <h2 class="mb-2 font-book text-[20px] font-semibold">No threads yet</h2>
         <p class="mb-4 text-soft">A thread is what must stay the same: a character, a setting, a style, a prop. Make one, give it a few clean pictures, and let it run through the shots.</p>
-        <NewThread label="Make the first thread" />
+        <NewThread label="Make the first thread" onmade={(id) => router.go(project.id, 'models', id)} />
       </div>
     </div>
   {:else}

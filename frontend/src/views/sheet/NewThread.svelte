@@ -3,7 +3,7 @@
   import { api, type Kind } from '../../api/client';
   import { useProject } from '../../lib/project-context';
 
-  let { label = '+ thread' }: { label?: string } = $props();
+  let { label = '+ thread', onmade }: { label?: string; onmade?: (thread: string) => void } = $props();
   const project = useProject();
   let open = $state(false);
   let name = $state('');
@@ -18,6 +18,8 @@
     if (done) {
       name = '';
       open = false;
+      const made = done.rows.thread?.[0];
+      if (made) onmade?.(made.id);
     }
   }
 </script>

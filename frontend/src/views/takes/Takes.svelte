@@ -19,6 +19,7 @@
   let editing = $state<string | null>(null);
   let incoming = $state<NamedFile[] | null>(null);
   let looking = $state(false);
+  let asked = $state.raw<{ thread: string; take: string; shot: string; box: BoxPx } | null>(null);
   let chooser = $state<HTMLInputElement | null>(null);
 
   const shot = $derived(project.current);
@@ -27,10 +28,12 @@
   const picture = $derived(take && project.pictures.get(take.picture_sha));
   const marks = $derived(take ? (project.marksByTake.get(take.id) ?? []) : []);
   const markedIds = $derived(new Set(marks.map((m) => m.thread_id)));
+  /** Figures have one number in every shot: characters first, then props, as on the Sheet. */
+  const figures = $derived([...project.columns.filter((t) => t.kind === 'character'), ...project.columns.filter((t) => t.kind === 'prop')]);
+  const numberOf = $derived(new Map(figures.map((t, i) => [t.id, i + 1])));
   const people = $derived.by(() => {
-    const all = project.columns.filter((t) => t.kind === 'character' || t.kind === 'prop');
     const here = (id: string) => (shot && project.bead(shot.id, id) ? 0 : 1);
-    return all.sort((a, b) => here(a.id) - here(b.id) || (a.kind === b.kind ? 0 : a.kind === 'character' ? -1 : 1)).slice(0, 9);
+    return [...figures].sort((a, b) => here(a.id) - here(b.id));
   });
   const proposals = $derived(take ? project.standings.of(take.id) : []);
   const placed = $derived(proposals.filter((p) => p.box));
@@ -47,6 +50,7 @@
     if (project.currentId) {
       shownId = null;
       chosen = null;
+      asked = null;
     }
   });
 
@@ -68,8 +72,19 @@
 
   function draw(box: BoxPx) {
     const thread = people[who];
-    if (!thread || !take) return notices.say('Make a character first: its box needs a name.', 'trouble');
-    void project.mark(take.id, thread.id, box);
+    if (!thread || !take || !shot) return notices.say('Make a character first: its box needs a name.', 'trouble');
+    if (project.bead(shot.id, thread.id)) void project.mark(take.id, thread.id, box);
+    else asked = { thread: thread.id, take: take.id, shot: shot.id, box };
+  }
+
+  /** Somebody was marked whom the plan does not put here: put there, then marked. */
+  async function putThere() {
+    const put = asked;
+    asked = null;
+    if (!put) return;
+    const path = { project_id: project.id, thread_id: put.thread };
+    const done = await project.send(() => api.PUT('/api/projects/{project_id}/threads/{thread_id}/run', { params: { path }, body: { shot_ids: [put.shot], on: true } }));
+    if (done) await project.mark(put.take, put.thread, put.box);
   }
 
   /** A box was dragged: a proposal is confirmed where it was put. */
@@ -120,7 +135,10 @@
   function onkeydown(event: KeyboardEvent) {
     if (meantElsewhere(event) || incoming || looking || event.ctrlKey || event.metaKey || event.altKey) return;
     const digit = Number(event.key);
-    if (digit >= 1 && digit <= people.length) who = digit - 1;
+    const numbered = people.findIndex((t) => numberOf.get(t.id) === digit);
+    if (asked && (event.key === 'Enter' || event.key === 'y')) void putThere();
+    else if (asked && (event.key === 'Escape' || event.key === 'n')) asked = null;
+    else if (numbered >= 0) who = numbered;
     else if (event.key === '.' || event.key === ',') nextPicture(event.key === '.' ? 1 : -1);
     else if (event.key === 'p') pick();
     else if (event.key === 'Enter' && placed.length && !(event.target instanceof HTMLButtonElement)) void project.confirm(placed);
@@ -186,7 +204,7 @@
               class="well block h-[66px] w-[100px] outline-offset-0 {t.id === take?.id ? 'outline-3 outline-pencil' : ''}" onclick={() => (shownId = t.id)} title={t.name}
             ><img src={thumb(t.picture_sha)} alt="Take {i + 1}" class="size-full object-contain" /></button>
             <div class="flex w-[100px] items-center justify-between text-[12px]">
-              <span class={t.picked ? 'font-bold' : 'text-soft'}>take {i + 1}{t.picked ? ' · picked' : ''}</span>
+              <span class="text-[12px] whitespace-nowrap {t.picked ? 'font-bold' : 'text-soft'}">take {i + 1}{t.picked ? ' · picked' : ''}</span>
               <button class="quiet px-1" onclick={() => remove(t.id)} aria-label="Remove take {i + 1}" title="Remove this take">×</button>
             </div>
           </div>
@@ -205,8 +223,8 @@
             {@const m = marks.find((x) => x.thread_id === thread.id)}
             {@const here = project.bead(shot.id, thread.id)}
             <div class="flex h-9 items-center gap-2 border-l-[3px] pl-2 {who === i ? 'border-pencil bg-wash' : 'border-transparent'}">
-              <button class="flex min-w-0 flex-1 items-center gap-2 text-left {here ? '' : 'text-soft'}" onclick={() => { who = i; chosen = m?.id ?? null; }} data-who={i + 1}>
-                <span class="key">{i + 1}</span><span class="truncate">{thread.name}</span>
+              <button class="flex min-w-0 flex-1 items-center gap-2 text-left {here ? '' : 'text-soft'}" onclick={() => { who = i; chosen = m?.id ?? null; }} data-who={numberOf.get(thread.id)}>
+                <span class="key">{numberOf.get(thread.id)}</span><span class="truncate">{thread.name}</span>
                 <span class="label ml-auto shrink-0 pr-1">{told(thread.id, !!m, !!here)}</span>
               </button>
               {#if proposal(thread.id)?.box}
@@ -216,6 +234,13 @@
               {#if m}<button class="quiet px-1" onclick={() => unmark(m.id)} aria-label="Remove the mark of {thread.name}">×</button>{/if}
             </div>
           {/each}
+          {#if asked}
+            <div class="mt-2 rounded-sm border border-pencil p-2" role="alert" data-put-there>
+              <p class="mb-2">{project.threads.get(asked.thread)?.name} does not run through shot {project.number(asked.shot)}. Put them there, and mark the box?</p>
+              <button class="btn btn-main" onclick={putThere}>Put there <span class="ml-1 opacity-70">Y</span></button>
+              <button class="quiet" onclick={() => (asked = null)}>No <span class="key">N</span></button>
+            </div>
+          {/if}
           {#if placed.length}
             <p class="mt-2"><button class="btn" onclick={() => project.confirm(placed)} data-confirm-here>Confirm {counted(placed.length, 'box', 'boxes')} <span class="ml-1 opacity-70">Enter</span></button></p>
             <p class="label mt-1">Dashed boxes are proposals: drag to mend, <span class="key">N</span> says no.</p>
