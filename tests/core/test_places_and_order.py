@@ -13,6 +13,7 @@ from juxtaform.core.picture.regions import Box, appearance_crop, cut_out, plain_
 from juxtaform.core.plan.framings import Framing, alternatives
 from juxtaform.core.plan.numbering import matched, natural_key
 from juxtaform.core.style.drift import lasting_change, scalar_change
+from tools import rooms
 
 
 def flat(h, w, code=(200, 60, 40)):
@@ -335,3 +336,7 @@ def test_two_replacements_from_one_shot_on_the_later_made_holds_and_a_ring_ends(
     both = Editions([Edition("a", "m"), Edition("b", "m", "a", 3), Edition("c", "m", "a", 6)])
     assert [both.at("a", i) for i in (0, 3, 5, 6)] == ["a", "b", "b", "c"]
     assert both.stale(["a", "gone"], 5) == [("a", "b")]
+
+
+def test_the_picture_of_the_rooms_shows_the_rooms_that_there_are():
+    assert rooms.TARGET.read_text() == rooms.drawn(), "run python -m tools.rooms"
