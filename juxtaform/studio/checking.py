@@ -145,7 +145,8 @@ class Checker:
             version = journal.latest(s, project_id).version
             tasks = {t.key: t for shot in sequence.shots if (t := shot.task)}
             tasks |= {t.key: t for entries in sequence.style_tasks.values() for t, _ in entries}
-            known = _cached(s, list(tasks))
+            kept = _cached(s, list(tasks))
+            known = {key: measure for key, measure in kept.items() if tasks[key].is_answered_by(measure)}
         missing = [t for key, t in tasks.items() if key not in known]
         self._told(project_id, state="running", done=len(known), total=len(tasks))
         trouble: dict[str, str] = {}

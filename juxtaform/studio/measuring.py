@@ -10,7 +10,7 @@ import os
 import threading
 from collections.abc import Callable, Iterable, Iterator
 from concurrent.futures import Executor, Future, ProcessPoolExecutor, as_completed
-from dataclasses import asdict, dataclass
+from dataclasses import asdict, dataclass, replace
 from multiprocessing import get_context
 from multiprocessing.connection import wait
 from pathlib import Path
@@ -21,6 +21,7 @@ from pydantic import TypeAdapter
 
 from juxtaform.core.check.measure import MEASURE_VERSION, KeptColour, PictureMeasure, measure_picture
 from juxtaform.core.colour.spaces import linear_from_hex
+from juxtaform.core.figure.appearance import is_clear
 from juxtaform.core.figure.known import FigureKnown, known_figure
 from juxtaform.core.figure.traits import TraitSpec, figure_extent, figure_model, reference_view
 from juxtaform.core.picture.regions import Box
@@ -88,10 +89,21 @@ class PictureTask:
     figures: tuple[FigureFile, ...]
     kept: tuple[tuple[str, str], ...] = ()
 
-    @property
+    @functools.cached_property
+    def cast(self) -> str:
+        """Names the figures that are not marked here, and that the marked ones are held against."""
+        marked = {figure for figure, _ in self.marks}
+        return digest_of(sorted(f.digest for f in self.figures if f.id not in marked))[:16] if marked else ""
+
+    def is_answered_by(self, measure: PictureMeasure) -> bool:
+        """Whether a measure kept under this key still answers: the cast is the same, or makes no difference."""
+        return measure.cast == self.cast or all(is_clear(a) for a in measure.appearances)
+
+    @functools.cached_property
     def key(self) -> str:
-        """The cache key: the same key, the same measure."""
-        figures = sorted(f.digest for f in self.figures) if self.marks else []
+        """The cache key: the same picture with the same marks, measured with the same references of those who are marked."""
+        marked = {figure for figure, _ in self.marks}
+        figures = sorted(f.digest for f in self.figures if f.id in marked)
         kept = sorted(self.kept) if self.marks else []
         return digest_of([MEASURE_VERSION, network_digest(), self.sha, self.marks, figures, kept])
 
@@ -181,7 +193,8 @@ def measure_task(task: PictureTask) -> Measured:
         for figure, code in task.kept:
             r, g, b = linear_from_hex(code)
             kept.append(KeptColour(figure, (float(r), float(g), float(b))))
-        return Measured(task.key, measure_picture(pixels, marks, list(known.values()), kept, figure_eye(), hand_eye()))
+        told = measure_picture(pixels, marks, list(known.values()), kept, figure_eye(), hand_eye())
+        return Measured(task.key, replace(told, cast=task.cast))
     except (PictureRefused, ValueError) as error:
         return Measured(task.key, None, str(error))
 

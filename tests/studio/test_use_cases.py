@@ -11,6 +11,7 @@ from juxtaform.studio import checking, continuity, plan, projects, story, takes,
 from juxtaform.studio.findings import Findings
 from juxtaform.studio.workspace import Conflict, NotPossible
 from tests.conftest import Staged, flat, plan_from, png, row, rows
+from tests.constructed import random_look, reference
 
 TEXT = "# One\nAda came in and hung up the coats. Then Bo sat down and said “No.”\n# Two\nAt midnight Ada left the house and Bo stayed."
 
@@ -196,6 +197,16 @@ def test_a_changed_reference_lifts_the_stet(ws, checker, staged):
     status, after = checked(ws, checker, staged.project)
     assert status.measured >= 4
     assert not set(before.values()) & {k.key for k in after.findings}
+
+
+def test_a_new_reference_measures_its_own_thread_anew_and_of_others_only_who_is_not_clear(ws, checker, staged):
+    checked(ws, checker, staged.project)
+    threads.make(ws, staged.project, "character", "Newcomer")
+    newcomer = next(t["id"] for t in rows(ws, staged.project, "thread") if t["name"] == "Newcomer")
+    sha = str(takes.take_in(ws, "newcomer.png", png(reference(random_look(np.random.default_rng(77))))).sha)
+    threads.add_references(ws, staged.project, newcomer, [(sha, "front")], "")
+    status, _ = checked(ws, checker, staged.project)
+    assert status.measured <= 1, "who is plainly Ada stays Ada, whoever joins the cast"
 
 
 def test_a_check_can_be_stopped_and_goes_on_where_it_was(ws, checker):

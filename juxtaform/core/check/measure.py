@@ -17,7 +17,7 @@ from juxtaform.core.picture.regions import Box, cut_out, resized
 from juxtaform.core.style.hand import HandEye
 from juxtaform.core.style.terms import Signature, signature
 
-MEASURE_VERSION = "11"
+MEASURE_VERSION = "12"
 """Raise this whenever a measure changes: cached measures of older versions are then taken again."""
 
 PALETTE_SIDE = 72
@@ -45,7 +45,8 @@ class RoleReading:
 
 @dataclass(frozen=True)
 class PictureMeasure:
-    """The measure of one picture of `width` x `height` px; `appearances` in the order of the marks; `hand` is empty where no eye looked."""
+    """The measure of one picture of `width` x `height` px; `appearances` in the order of the marks; `hand` is empty where no eye looked; `cast`
+    names the figures that the marked ones were also held against."""
 
     width: int
     height: int
@@ -55,6 +56,7 @@ class PictureMeasure:
     appearances: tuple[Appearance, ...]
     roles: tuple[RoleReading, ...]
     hand: tuple[float, ...] = ()
+    cast: str = ""
 
 
 def measure_picture(

@@ -102,6 +102,15 @@ def _against(pixels: Pixels, mark: _Marked, known: FigureKnown, light: SceneLigh
     return reading, alike, view
 
 
+CLEARLY_ITSELF = 2.0
+"""Who fits their own references with such log odds need not be held against a cast that has changed since."""
+
+
+def is_clear(seen: Appearance) -> bool:
+    """Whether an appearance is so like its own figure that who else there is makes no difference."""
+    return seen.distance <= SUSPICIOUS if seen.identity is None else seen.identity.score >= CLEARLY_ITSELF
+
+
 def _looked_at(
     pixels: Pixels,
     marks: list[tuple[Box, FigureKnown]],
