@@ -9,7 +9,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from juxtaform.core.taste import Taste, fitted, next_pair, proposed
-from juxtaform.records.models import Duel, LibraryPicture, Project, Reference, Thread
+from juxtaform.records.models import Duel, LibraryPicture, Project, Reference, Shot, Take, Thread
 from juxtaform.studio import fitness
 from juxtaform.studio.workspace import Changed, NotPossible, Workspace, found
 
@@ -110,7 +110,8 @@ def _taste(s: Session, project_id: str, tag: str) -> tuple[list[str], list[str],
         .where(LibraryPicture.project_id == project_id, ~LibraryPicture.binned)
         .order_by(LibraryPicture.added_at, LibraryPicture.id)
     )
-    held = [r for r in rows if not tag or tag in r.tags]
+    unfit = set() if tag else _no_style(s, project_id)
+    held = [r for r in rows if tag in r.tags or (not tag and r.picture_sha not in unfit)]
     shas = [r.picture_sha for r in held]
     index = {sha: i for i, sha in enumerate(shas)}
     duels = list(s.scalars(select(Duel).where(Duel.project_id == project_id).order_by(Duel.at, Duel.id)))
@@ -121,3 +122,16 @@ def _taste(s: Session, project_id: str, tag: str) -> tuple[list[str], list[str],
         pair = (index[d.left_sha], index[d.right_sha])
         choices.append(pair if d.chosen == "left" else (pair[1], pair[0]))
     return shas, [r.name for r in held], fitted(len(shas), choices), duels
+
+
+def _no_style(s: Session, project_id: str) -> set[str]:
+    """Pictures that could be no style's: views of a figure and sketches, unless they are something else too."""
+    query = select(Reference.picture_sha, Thread.kind).join(Thread, Thread.id == Reference.thread_id)
+    used = list(s.execute(query.where(Reference.project_id == project_id)).tuples())
+    views = {sha for sha, kind in used if kind in ("character", "prop")}
+    sketches = set(
+        s.scalars(select(Shot.sketch_sha).where(Shot.project_id == project_id, Shot.sketch_sha.is_not(None)))
+    )
+    shown = {sha for sha, kind in used if kind not in ("character", "prop")}
+    shown |= set(s.scalars(select(Take.picture_sha).where(Take.project_id == project_id)))
+    return {sha for sha in views | sketches if sha is not None} - shown

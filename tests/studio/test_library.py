@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 
-from juxtaform.studio import library, plan, projects, takes, taste, threads
+from juxtaform.studio import library, plan, projects, sketches, takes, taste, threads
 from juxtaform.studio.library import Search
 from juxtaform.studio.workspace import NotPossible
 from tests.conftest import flat, plan_from, png, rows
@@ -123,3 +123,15 @@ def test_taste_rounds_go_on_where_they_stopped_and_give_a_style_its_pictures(ws,
     assert shas["red"] not in {r["picture_sha"] for r in held}
     projects.undo(ws, project)
     assert rows(ws, project, "reference") == []
+
+
+def test_taste_rounds_leave_out_views_of_a_figure_and_sketches_unless_they_are_tagged(ws, shelf):
+    project, shas = shelf
+    plan_from(ws, project, "Ada waits.")
+    threads.make(ws, project, "character", "Ada")
+    ada = next(t["id"] for t in rows(ws, project, "thread") if t["kind"] == "character")
+    threads.add_references(ws, project, ada, [(shas["red"], "front")], "")
+    sketches.set_sketch(ws, project, rows(ws, project, "shot")[0]["id"], shas["green"])
+    assert {(told := taste.standing(ws, project)).left, told.right} == {shas["red too"], shas["blue"]}
+    library.tag(ws, project, ids(ws, project, "red", "green"), ["mood"], [])
+    assert {(told := taste.standing(ws, project, "mood")).left, told.right} == {shas["red"], shas["green"]}
