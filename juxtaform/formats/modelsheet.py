@@ -11,11 +11,11 @@ from pathlib import Path
 from fpdf import FPDF
 from PIL import Image, ImageDraw, ImageFont
 
-from juxtaform.core.picture.modelsheet import HEIGHT_MM, PT_MM, WIDTH_MM, Item, Patch, Shown
+from juxtaform.core.picture.modelsheet import HEIGHT_MM, PT_MM, WHOLE, WIDTH_MM, Item, Patch, Rule, Shown
 from juxtaform.formats.fonts import truetype
 
 DPI = 200
-INK, SOFT = "#26282b", "#5f6368"
+INK, SOFT, RULE = "#26282b", "#5f6368", "#9fb9c8"
 PictureOf = Callable[[str], bytes]
 
 
@@ -37,7 +37,11 @@ def as_pdf(items: Sequence[Item], picture_of: PictureOf, title: str) -> bytes:
             pdf.add_font("sans", style, str(path))
     for item in items:
         if isinstance(item, Shown):
-            pdf.image(io.BytesIO(picture_of(item.key)), item.x, item.y, item.w, item.h)
+            pdf.image(_part(picture_of, item), item.x, item.y, item.w, item.h)
+        elif isinstance(item, Rule):
+            pdf.set_draw_color(*_rgb(RULE))
+            pdf.set_line_width(0.15)
+            pdf.line(item.x, item.y, item.x + item.w, item.y)
         elif isinstance(item, Patch):
             pdf.set_fill_color(*_rgb(item.hex))
             pdf.rect(item.x, item.y, item.w, item.h, "F")
@@ -55,12 +59,11 @@ def as_png(items: Sequence[Item], picture_of: PictureOf) -> bytes:
     draw = ImageDraw.Draw(page)
     for item in items:
         if isinstance(item, Shown):
-            with Image.open(io.BytesIO(picture_of(item.key))) as picture:
-                size = (max(1, round(item.w * mm)), max(1, round(item.h * mm)))
-                page.paste(
-                    picture.convert("RGB").resize(size, Image.Resampling.LANCZOS),
-                    (round(item.x * mm), round(item.y * mm)),
-                )
+            size = (max(1, round(item.w * mm)), max(1, round(item.h * mm)))
+            shown = _part(picture_of, item).resize(size, Image.Resampling.LANCZOS)
+            page.paste(shown, (round(item.x * mm), round(item.y * mm)))
+        elif isinstance(item, Rule):
+            draw.line((item.x * mm, item.y * mm, (item.x + item.w) * mm, item.y * mm), fill=RULE)
         elif isinstance(item, Patch):
             draw.rectangle((item.x * mm, item.y * mm, (item.x + item.w) * mm, (item.y + item.h) * mm), fill=item.hex)
         else:
@@ -69,6 +72,24 @@ def as_png(items: Sequence[Item], picture_of: PictureOf) -> bytes:
     out = io.BytesIO()
     page.save(out, "PNG", dpi=(DPI, DPI))
     return out.getvalue()
+
+
+def _part(picture_of: PictureOf, item: Shown) -> Image.Image:
+    """The part of a picture that is shown."""
+    with Image.open(io.BytesIO(picture_of(item.key))) as picture:
+        whole = picture.convert("RGB")
+    if item.part == WHOLE:
+        return whole
+    w, h = whole.size
+    left, top, right, bottom = item.part
+    return whole.crop(
+        (
+            round(left * w),
+            round(top * h),
+            max(round(left * w) + 1, round(right * w)),
+            max(round(top * h) + 1, round(bottom * h)),
+        )
+    )
 
 
 @lru_cache(maxsize=2)

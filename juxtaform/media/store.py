@@ -97,9 +97,9 @@ class PictureStore:
     def pixels(self, sha: str) -> NDArray[np.uint8]:
         return decoded_file(self.path(sha))
 
-    def small(self, sha: str) -> NDArray[np.uint8]:
-        """Its pixels as the smallest thumbnail has them."""
-        with Image.open(self.thumb_path(sha, THUMB_SIDES[0])) as picture:
+    def small(self, sha: str, side: int = THUMB_SIDES[0]) -> NDArray[np.uint8]:
+        """Its pixels as a thumbnail has them."""
+        with Image.open(self.thumb_path(sha, side)) as picture:
             return np.asarray(picture.convert("RGB"))
 
     def crop(self, sha: str, box: Box, side: int, light: SceneLight | None = None) -> bytes:

@@ -4,16 +4,19 @@ from __future__ import annotations
 
 import json
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from urllib.parse import quote
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from juxtaform.core.brief.stylewords import FEWEST, MOST, contradictions, families_of
-from juxtaform.core.colour.spaces import linear_from_hex
+from juxtaform.core.colour.spaces import linear_from_hex, linear_from_srgb8
 from juxtaform.core.colour.words import colour_name
+from juxtaform.core.figure.traits import figure_extent
+from juxtaform.core.picture.levels import levels
 from juxtaform.core.picture.modelsheet import SheetFacts, SheetPicture, model_sheet
+from juxtaform.core.picture.regions import cut_out, plain_ground
 from juxtaform.core.style.terms import TERMS, Signature, signature, trial
 from juxtaform.formats import modelsheet as pages
 from juxtaform.formats import palettes
@@ -158,6 +161,10 @@ def page(ws: Workspace, project_id: str, thread_id: str, form: str) -> ThreadFil
                 facts.pictures,
                 facts.foot,
             )
+    if thread.kind in ("character", "prop"):
+        whole = {r.picture_sha for r in references if r.view not in ("expression", "detail")}
+        shown = tuple(_with_figure(ws, p) if p.key in whole else p for p in facts.pictures)
+        facts = replace(facts, pictures=shown)
     items = model_sheet(facts, pages.width_mm)
 
     def picture(sha: str) -> bytes:
@@ -166,6 +173,18 @@ def page(ws: Workspace, project_id: str, thread_id: str, form: str) -> ThreadFil
     if form == "pdf":
         return ThreadFile(quote(f"{name}.pdf"), pages.as_pdf(items, picture, name), "application/pdf")
     return ThreadFile(quote(f"{name}.png"), pages.as_png(items, picture), "image/png")
+
+
+def _with_figure(ws: Workspace, view: SheetPicture) -> SheetPicture:
+    """A view with where its figure stands on it, and at which heights its shoulders and waist are."""
+    pixels = ws.store.small(view.key, 960)
+    box = figure_extent(pixels)
+    h, w = pixels.shape[:2]
+    part = (box.x / w, box.y / h, (box.x + box.w) / w, (box.y + box.h) / h)
+    ground = plain_ground(linear_from_srgb8(cut_out(pixels, box)))
+    found_levels = levels(~ground) if ground is not None else None
+    named = (("shoulders", found_levels.shoulders), ("waist", found_levels.waist)) if found_levels else ()
+    return replace(view, figure=part, levels=named)
 
 
 def _facts(s: Session, thread: Thread, references: Sequence[Reference]) -> SheetFacts:

@@ -1,5 +1,7 @@
 """Boxes and outlines on pictures, plain grounds, names of colours, files matched to shots, plates, lasting changes."""
 
+import re
+
 import numpy as np
 import pytest
 
@@ -339,4 +341,5 @@ def test_two_replacements_from_one_shot_on_the_later_made_holds_and_a_ring_ends(
 
 
 def test_the_picture_of_the_rooms_shows_the_rooms_that_there_are():
-    assert rooms.TARGET.read_text() == rooms.drawn(), "run python -m tools.rooms"
+    shown = {tuple(pair) for pair in re.findall(r"<title>(.*?) knows (.*?):", rooms.TARGET.read_text())}
+    assert shown == set(rooms.knows()), "run python -m tools.rooms"

@@ -12,6 +12,7 @@ from juxtaform.core.picture.modelsheet import (
     HEIGHT_MM,
     WIDTH_MM,
     Patch,
+    Rule,
     SheetFacts,
     SheetPicture,
     Shown,
@@ -179,3 +180,20 @@ def versions_of_both(ws, made, first, second, plum):
     other = str(takes.take_in(ws, "plum2.png", png(reference(replace(LOOK, coat="#6b4a8c", boots="#2c6fc4")))).sha)
     versions.replace_reference(ws, made.project, second, other, "plum 2", made.shots[2])
     return newest
+
+
+def test_whole_figures_stand_in_one_scale_on_common_lines():
+    """Their pictures may show them at any size: the printed figures are of one height."""
+    parts = ((0.1, 0.1, 0.6, 0.9), (0.4, 0.5, 0.6, 0.8), (0.0, 0.0, 1.0, 1.0))
+    views = tuple(
+        SheetPicture(str(i), "view", 1.0, i == 0, part, (("waist", 0.5),) if i == 0 else ())
+        for i, part in enumerate(parts)
+    )
+    face = SheetPicture("face", "face", 1.0)
+    items = model_sheet(SheetFacts("A", "Character", (), (), (*views, face)), lambda w, s, b: 0.18 * s * len(w))
+    shown = {i.key: i for i in items if isinstance(i, Shown)}
+    assert len({round(shown[v.key].h, 6) for v in views}) == 1
+    assert [shown[v.key].part for v in views] == list(parts)
+    assert shown["face"].part == (0.0, 0.0, 1.0, 1.0)
+    rules = sorted({round(i.y, 3) for i in items if isinstance(i, Rule)})
+    assert rules == [round(shown["0"].y + share * shown["0"].h, 3) for share in (0.0, 0.5, 1.0)]

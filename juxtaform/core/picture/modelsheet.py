@@ -7,6 +7,9 @@ from dataclasses import dataclass
 
 WIDTH_MM, HEIGHT_MM, MARGIN_MM = 297.0, 210.0, 14.0
 COLUMN_MM, GAP_MM = 82.0, 6.0
+LABEL_MM = 5.0
+TURNED_SHARE = 0.66
+"""Where details stand below them, the whole figures take this part of the height."""
 TITLE_PT, HEAD_PT, TEXT_PT, NOTE_PT = 24.0, 9.0, 10.5, 8.0
 LEAD = 1.32
 PT_MM = 25.4 / 72
@@ -27,15 +30,30 @@ class Words:
     soft: bool = False
 
 
+Part = tuple[float, float, float, float]
+"""A part of a picture: left, top, right, bottom as parts of its width and height."""
+WHOLE: Part = (0.0, 0.0, 1.0, 1.0)
+
+
 @dataclass(frozen=True)
 class Shown:
-    """A picture, named by its key, in its place."""
+    """A picture, named by its key, in its place; of it only a part."""
 
     x: float
     y: float
     w: float
     h: float
     key: str
+    part: Part = WHOLE
+
+
+@dataclass(frozen=True)
+class Rule:
+    """A thin line across."""
+
+    x: float
+    y: float
+    w: float
 
 
 @dataclass(frozen=True)
@@ -49,17 +67,26 @@ class Patch:
     hex: str
 
 
-Item = Words | Shown | Patch
+Item = Words | Shown | Patch | Rule
 
 
 @dataclass(frozen=True)
 class SheetPicture:
-    """A view: a key, its label, its form (width over height), and whether it is the anchor."""
+    """A view: a key, its label, its form (width over height), and whether it is the anchor; `figure` is where the whole figure stands on it,
+    None for a detail or a place. `levels` are heights of the figure with their names, from its top (0) to the ground (1)."""
 
     key: str
     label: str
     form: float
     anchor: bool = False
+    figure: Part | None = None
+    levels: tuple[tuple[str, float], ...] = ()
+
+    @property
+    def figure_form(self) -> float:
+        """The form of the figure alone."""
+        left, top, right, bottom = self.figure or WHOLE
+        return self.form * (right - left) / max(1e-6, bottom - top)
 
 
 @dataclass(frozen=True)
@@ -144,7 +171,14 @@ def _pictures(pictures: Sequence[SheetPicture], width_of: Width) -> list[Item]:
     left, top = MARGIN_MM + COLUMN_MM + 2 * GAP_MM, MARGIN_MM
     wide, high = WIDTH_MM - MARGIN_MM - left, HEIGHT_MM - 2 * MARGIN_MM - 2
     ordered = sorted(pictures, key=lambda p: not p.anchor)
-    out: list[Item] = []
+    turned = [p for p in ordered if p.figure is not None]
+    if len(turned) > 1:
+        rest = [p for p in ordered if p.figure is None]
+        share = TURNED_SHARE if rest else 1.0
+        out = _turnaround(turned, left, top, wide, high * share, width_of)
+        below = top + high * share + GAP_MM
+        return out + (_rows(rest, left, below, wide, top + high - below, width_of) if rest else [])
+    out = []
     if ordered[0].anchor and len(ordered) > 1 and ordered[0].form < 1.2:
         share = min(0.45 * wide, (high - 6) * ordered[0].form)
         out += _rows(ordered[:1], left, top, share, high, width_of)
@@ -152,11 +186,44 @@ def _pictures(pictures: Sequence[SheetPicture], width_of: Width) -> list[Item]:
     return out + _rows(ordered, left, top, wide, high, width_of)
 
 
+def _turnaround(
+    views: Sequence[SheetPicture], left: float, top: float, wide: float, high: float, width_of: Width
+) -> list[Item]:
+    """Views of a figure in one scale, on one ground: as many rows as show them largest, with common lines across each."""
+    best, rows = 0.0, [list(views)]
+    for n in range(1, len(views) + 1):
+        size = -(-len(views) // n)
+        split = [list(views[i : i + size]) for i in range(0, len(views), size)]
+        room = (high - GAP_MM * (len(split) - 1)) / len(split) - LABEL_MM
+        fits = [(wide - GAP_MM * (len(row) - 1)) / sum(p.figure_form for p in row) for row in split]
+        if (tall := min(room, *fits)) > best:
+            best, rows = tall, split
+    out: list[Item] = []
+    names = next((p.levels for p in views if p.levels), ())
+    y = top
+    for row in rows:
+        taken = sum(p.figure_form * best for p in row) + GAP_MM * (len(row) - 1)
+        x = left + max(0.0, wide - taken) / 2
+        for p in row:
+            w = p.figure_form * best
+            line = next(iter(wrapped(p.label, NOTE_PT, w + GAP_MM, width_of)), "")
+            at = max(left, x + (w - width_of(line, NOTE_PT, False)) / 2)
+            out.append(Shown(x, y, w, best, p.key, p.figure or WHOLE))
+            out.append(Words(at, y + best + 3.6, line, NOTE_PT, soft=True))
+            x += w + GAP_MM
+        for name, level in (("", 0.0), *names, ("", 1.0)):
+            out.append(Rule(left, y + level * best, wide))
+            if name:
+                out.append(Words(left, y + level * best - 0.8, name, NOTE_PT - 1, soft=True))
+        y += best + LABEL_MM + GAP_MM
+    return out
+
+
 def _rows(
     pictures: Sequence[SheetPicture], left: float, top: float, wide: float, high: float, width_of: Width
 ) -> list[Item]:
     """Pictures in the number of columns that shows them largest."""
-    label = 5.0
+    label = LABEL_MM
     best, columns = 0.0, 1
     for n in range(1, len(pictures) + 1):
         rows = -(-len(pictures) // n)
