@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import functools
 import hashlib
 import io
@@ -26,6 +27,8 @@ from juxtaform.media.decode import BAND_PIXELS, decoded_file, decoding, media_ty
 THUMB_SIDES = (240, 960)
 REDUCING_GAP = 3.0
 """A picture is reduced by whole numbers to at least so many times its thumbnail, then resampled."""
+CROP, MOST_CROPS = ".crop.webp", 60
+"""How the names of kept crops end, and how many are kept of a picture."""
 TEMPORARY = "tmp"
 """How the names of files begin that are being written."""
 _SHA = re.compile(r"^[0-9a-f]{64}$")
@@ -103,12 +106,29 @@ class PictureStore:
             return np.asarray(picture.convert("RGB"))
 
     def crop(self, sha: str, box: Box, side: int, light: SceneLight | None = None) -> bytes:
-        """A WebP of a box on a picture, at most `side` px, with a scene light taken out if one is given."""
-        small = _fitted(self._cut(sha, box, side), side)
-        if light:
-            even = light.taken_out(linear_from_srgb8(small))
-            small = np.rint(srgb_from_linear(even) * 255).astype(np.uint8)
-        return _webp(small)
+        """A WebP of a box on a picture, at most `side` px, with a scene light taken out if one is given. Without one it is made once and
+        kept."""
+        if light is None:
+            return self._kept_crop(sha, box, side)
+        even = light.taken_out(linear_from_srgb8(_fitted(self._cut(sha, box, side), side)))
+        return _webp(np.rint(srgb_from_linear(even) * 255).astype(np.uint8))
+
+    def _kept_crop(self, sha: str, box: Box, side: int) -> bytes:
+        about = ",".join(f"{v:.1f}" for v in (box.x, box.y, box.w, box.h, side))
+        path = self._place(sha) / f"{sha}.{hashlib.sha256(about.encode()).hexdigest()[:16]}{CROP}"
+        with contextlib.suppress(FileNotFoundError):
+            return path.read_bytes()
+        data = _webp(_fitted(self._cut(sha, box, side), side))
+        if len(self._crops(sha)) < MOST_CROPS:
+            with contextlib.suppress(OSError):  # A full disk keeps no crop, and gives it all the same.
+                handle, name = tempfile.mkstemp(dir=path.parent, prefix=TEMPORARY)
+                with os.fdopen(handle, "wb") as file:
+                    file.write(data)
+                os.replace(name, path)
+        return data
+
+    def _crops(self, sha: str) -> list[Path]:
+        return list(self._place(sha).glob(f"{sha}.*{CROP}"))
 
     def as_webp(self, pixels: NDArray[np.uint8]) -> bytes:
         """Pixels (h, w, 3) that are in no file, as WebP."""
@@ -126,7 +146,8 @@ class PictureStore:
         )
 
     def _files(self, sha: str) -> list[Path]:
-        return [p for p in (self.path(sha), *(self.thumb_path(sha, side) for side in THUMB_SIDES)) if p.exists()]
+        own = (self.path(sha), *(self.thumb_path(sha, side) for side in THUMB_SIDES), *self._crops(sha))
+        return [p for p in own if p.exists()]
 
     def _place(self, sha: str) -> Path:
         if not _SHA.match(sha):

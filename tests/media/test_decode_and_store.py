@@ -240,3 +240,21 @@ def test_a_crop_can_have_its_light_taken_out(tmp_path):
     crop = Image.open(io.BytesIO(held.crop(sha, Box(50, 50, 100, 100), 60, SceneLight((0.5, 0.5, 0.5))))).convert("RGB")
     assert crop.size == (60, 60)
     assert crop.getpixel((30, 30))[0] > 130
+
+
+def test_a_crop_without_light_is_made_once_and_goes_with_its_picture(tmp_path, monkeypatch):
+    store = PictureStore(tmp_path)
+    sha = store.put(png(np.random.default_rng(1).integers(0, 255, (300, 400, 3), dtype=np.uint8))).sha
+    made = store.crop(sha, Box(20, 30, 200, 180), 120)
+    monkeypatch.setattr(store, "_cut", lambda *_: pytest.fail("cut again"))
+    assert store.crop(sha, Box(20, 30, 200, 180), 120) == made
+    store.forget(sha)
+    assert [p for p in tmp_path.rglob("*") if p.is_file()] == []
+
+
+def test_only_so_many_crops_are_kept(tmp_path, monkeypatch):
+    monkeypatch.setattr("juxtaform.media.store.MOST_CROPS", 3)
+    store = PictureStore(tmp_path)
+    sha = store.put(png(np.full((64, 64, 3), 90, np.uint8))).sha
+    assert all(store.crop(sha, Box(i, 0, 20, 20), 20) for i in range(9))
+    assert len(list(tmp_path.rglob("*.crop.webp"))) == 3
