@@ -22,6 +22,8 @@ Made = TypeVar("Made")
 
 MOST_PROJECTS = 12
 """So many projects are held; the one that nobody asked for longest goes first."""
+MOST_KEPT = 2000
+"""Rows that were touched are kept for a follower up to so many; then it begins anew."""
 LOOK_AGAIN_S = 20.0
 """So often the journal is read even when nobody in this process has written."""
 
@@ -149,7 +151,7 @@ class LiveProjects:
             live.woken = True
 
 
-def _both(first: Touched, then: Touched) -> Touched:
-    return {
-        table: [*first.get(table, []), *then.get(table, [])] for table in (*first, *(t for t in then if t not in first))
-    }
+def _both(first: Touched, then: Touched) -> Touched | None:
+    """What was touched in two steps; None where that is too much to keep for somebody who does not ask."""
+    told = {t: [*first.get(t, []), *then.get(t, [])] for t in dict.fromkeys((*first, *then))}
+    return told if sum(map(len, told.values())) <= MOST_KEPT else None

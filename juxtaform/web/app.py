@@ -103,8 +103,35 @@ class _Documented(FastAPI):
                         content = answer.get("content", {})
                         if status[0] != "2" and content:
                             answer["content"] = {MEDIA_TYPE: next(iter(content.values()))}
+            _say_what_is_always_there(document)
             self.openapi_schema = document
         return self.openapi_schema
+
+
+def _say_what_is_always_there(document: dict[str, Any]) -> None:
+    """What is answered has all its fields, also those that may be left out of what is asked; only findings and problems leave out what they have not."""
+    schemas = document["components"]["schemas"]
+    asked = [o.get("requestBody", {}) for path in document["paths"].values() for o in path.values()]
+    left_out = _named_in(asked, schemas) | _named_in(schemas["Told"], schemas) | {"Problem"}
+    for name, schema in schemas.items():
+        if name not in left_out and "properties" in schema:
+            schema["required"] = list(schema["properties"])
+
+
+def _named_in(part: object, schemas: dict[str, Any], seen: set[str] | None = None) -> set[str]:
+    """The schemas that a part of the document names, with all that these name."""
+    seen = set() if seen is None else seen
+    if isinstance(part, dict):
+        name = str(part.get("$ref", "")).rpartition("/")[2]
+        if name and name not in seen and name in schemas:
+            seen.add(name)
+            _named_in(schemas[name], schemas, seen)
+        for inner in part.values():
+            _named_in(inner, schemas, seen)
+    elif isinstance(part, list):
+        for inner in part:
+            _named_in(inner, schemas, seen)
+    return seen
 
 
 def _serve_front_end(app: FastAPI) -> None:

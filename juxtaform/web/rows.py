@@ -24,7 +24,7 @@ from juxtaform.records.rules import (
     ToneRow,
     ViewName,
 )
-from juxtaform.studio.values import Facing, PageForm
+from juxtaform.studio.values import Angle, Facing, Move, PageForm, Size
 from juxtaform.web.body import Body
 
 
@@ -78,9 +78,9 @@ class ShotRow(Row):
     scene_id: str
     position: float
     shows: str
-    size: str
-    angle: str
-    move: str
+    size: Size
+    angle: Angle
+    move: Move
     length_s: float
     spoken: str
     speakers: list[str]

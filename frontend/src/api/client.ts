@@ -13,6 +13,9 @@ export type Framing = Schemas['FramingRow'];
 export type FoundPanels = Schemas['FoundPanels'];
 export type HistoryEntry = Schemas['HistoryEntry'];
 export type Shot = Schemas['ShotRow'];
+/** What of a shot, or of the project, can be changed by hand. */
+export type ShotFacts = Omit<Schemas['ShotEdit'], 'revision'>;
+export type ProjectFacts = Omit<Schemas['ProjectEdit'], 'revision'>;
 export type Scene = Schemas['SceneRow'];
 export type Thread = Schemas['ThreadRow'];
 export type Reference = Schemas['ReferenceRow'];
@@ -23,7 +26,7 @@ export type Mark = Schemas['MarkRow'];
 export type Stet = Schemas['StetRow'];
 export type Picture = Schemas['PictureRow'];
 /** Something to look at; what is left out is nothing: no number, no evidence. */
-export type Finding = Pick<Schemas['Finding'], 'source' | 'kind' | 'title' | 'advice' | 'key'> & Partial<Schemas['Finding']>;
+export type Finding = Schemas['Finding'] & { key: string };
 export type Source = Finding['source'];
 export type Told = Schemas['Told'];
 export type CheckStatus = Schemas['CheckStatus'];

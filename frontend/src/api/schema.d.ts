@@ -1898,17 +1898,17 @@ export interface components {
              * @default figure
              * @enum {string}
              */
-            hold: "figure" | "face" | "outfit" | "place" | "light" | "layout";
+            hold?: "figure" | "face" | "outfit" | "place" | "light" | "layout";
             /**
              * Weight
              * @default 0.8
              */
-            weight: number;
+            weight?: number;
             /**
              * Costume
              * @default
              */
-            costume: string;
+            costume?: string;
         };
         /**
          * BeadEdit
@@ -1921,7 +1921,7 @@ export interface components {
              * Revisions
              * @default {}
              */
-            revisions: {
+            revisions?: {
                 [key: string]: number;
             };
             /**
@@ -1929,17 +1929,17 @@ export interface components {
              * @default figure
              * @enum {string}
              */
-            hold: "figure" | "face" | "outfit" | "place" | "light" | "layout";
+            hold?: "figure" | "face" | "outfit" | "place" | "light" | "layout";
             /**
              * Weight
              * @default 0.8
              */
-            weight: number;
+            weight?: number;
             /**
              * Costume
              * @default
              */
-            costume: string;
+            costume?: string;
             /** Reference Id */
             reference_id?: string | null;
             /**
@@ -1947,7 +1947,7 @@ export interface components {
              * @default
              * @enum {string}
              */
-            facing: "" | "left" | "right" | "camera" | "away";
+            facing?: "" | "left" | "right" | "camera" | "away";
         };
         /** BeadRow */
         BeadRow: {
@@ -1989,7 +1989,7 @@ export interface components {
              * Length
              * @default 0
              */
-            length: number;
+            length?: number;
         };
         /** BeatEdit */
         BeatEdit: {
@@ -1999,27 +1999,27 @@ export interface components {
              * Title
              * @default
              */
-            title: string;
+            title?: string;
             /**
              * Purpose
              * @default
              */
-            purpose: string;
+            purpose?: string;
             /**
              * Share
              * @default 0.1
              */
-            share: number;
+            share?: number;
             /**
              * Cast
              * @default []
              */
-            cast: string[];
+            cast?: string[];
             /**
              * Answer
              * @default
              */
-            answer: string;
+            answer?: string;
         };
         /** BeatRow */
         BeatRow: {
@@ -2066,13 +2066,13 @@ export interface components {
              * @default page
              * @enum {string}
              */
-            sort: "page" | "views";
+            sort?: "page" | "views";
             /**
              * Direction
              * @default left to right
              * @enum {string}
              */
-            direction: "left to right" | "right to left";
+            direction?: "left to right" | "right to left";
         };
         /** Body_table_file_api_projects__project_id__table_file_post */
         Body_table_file_api_projects__project_id__table_file_post: {
@@ -2176,7 +2176,7 @@ export interface components {
              * Line
              * @default
              */
-            line: string;
+            line?: string;
         };
         /**
          * Cells
@@ -2258,7 +2258,7 @@ export interface components {
              */
             message: string;
             /** At */
-            at?: string | null;
+            at: string | null;
         };
         /** Choice */
         Choice: {
@@ -2349,27 +2349,27 @@ export interface components {
              * Wording
              * @default
              */
-            wording: string;
+            wording?: string;
             /**
              * Time
              * @default
              */
-            time: string;
+            time?: string;
             /**
              * Weather
              * @default
              */
-            weather: string;
+            weather?: string;
             /**
              * Damage
              * @default
              */
-            damage: string;
+            damage?: string;
             /**
              * Light
              * @default
              */
-            light: string;
+            light?: string;
         };
         /**
          * Covered
@@ -2447,7 +2447,7 @@ export interface components {
              * Expected
              * @default
              */
-            expected: string;
+            expected?: string;
             /** Measured Hex */
             measured_hex?: string | null;
             /** Expected Hex */
@@ -2456,7 +2456,7 @@ export interface components {
              * Behind
              * @default
              */
-            behind: string;
+            behind?: string;
         };
         /** Files */
         Files: {
@@ -2492,7 +2492,7 @@ export interface components {
              * Trait
              * @default
              */
-            trait: string;
+            trait?: string;
             /** Reference */
             reference?: string | null;
             /** Take */
@@ -2501,22 +2501,22 @@ export interface components {
              * Severity
              * @default 1
              */
-            severity: number;
+            severity?: number;
             /**
              * Measured
              * @default 0
              */
-            measured: number;
+            measured?: number;
             /**
              * Expected
              * @default 0
              */
-            expected: number;
+            expected?: number;
             /**
              * Unit
              * @default
              */
-            unit: string;
+            unit?: string;
             /** Back To */
             back_to?: string | null;
             region?: components["schemas"]["Box"] | null;
@@ -2524,14 +2524,14 @@ export interface components {
              * Evidence
              * @default []
              */
-            evidence: components["schemas"]["Evidence"][];
+            evidence?: components["schemas"]["Evidence"][];
             words?: components["schemas"]["WordsAt"] | null;
             mend?: components["schemas"]["Mend"] | null;
             /**
              * Key
              * @default
              */
-            key: string;
+            key?: string;
         };
         /**
          * FindingGroup
@@ -2639,7 +2639,7 @@ export interface components {
              * Why
              * @default
              */
-            why: string;
+            why?: string;
         };
         /**
          * Gap
@@ -2828,7 +2828,7 @@ export interface components {
              * @default []
              */
             traits: components["schemas"]["TraitReading"][];
-            light?: components["schemas"]["SceneLight"] | null;
+            light: components["schemas"]["SceneLight"] | null;
             /**
              * Light Words
              * @default
@@ -2847,7 +2847,7 @@ export interface components {
                 string,
                 number
             ][];
-            laid?: components["schemas"]["LaidKey"] | null;
+            laid: components["schemas"]["LaidKey"] | null;
         };
         /** Made */
         Made: {
@@ -2889,12 +2889,12 @@ export interface components {
              * Thread
              * @default
              */
-            thread: string;
+            thread?: string;
             /**
              * Value
              * @default
              */
-            value: string;
+            value?: string;
         };
         /** MendIn */
         MendIn: {
@@ -2948,7 +2948,7 @@ export interface components {
              * Costume
              * @default
              */
-            costume: string;
+            costume?: string;
         };
         /** NewStet */
         NewStet: {
@@ -2978,13 +2978,13 @@ export interface components {
              * @default figure
              * @enum {string}
              */
-            part: "figure" | "face" | "outfit";
+            part?: "figure" | "face" | "outfit";
             box: components["schemas"]["BoxIn"];
             /**
              * Colours
              * @default []
              */
-            colours: string[];
+            colours?: string[];
             /** Outline */
             outline?: [
                 number,
@@ -3102,7 +3102,7 @@ export interface components {
              */
             short: string;
             /** Plain */
-            plain?: string | null;
+            plain: string | null;
             /**
              * Outdated
              * @default false
@@ -3244,7 +3244,7 @@ export interface components {
              * Type
              * @default about:blank
              */
-            type: string;
+            type?: string;
             /** Title */
             title: string;
             /** Status */
@@ -3310,32 +3310,32 @@ export interface components {
              * Text Limit
              * @default 0
              */
-            text_limit: number;
+            text_limit?: number;
             /**
              * Picture Limit
              * @default 0
              */
-            picture_limit: number;
+            picture_limit?: number;
             /**
              * Picture Side Px
              * @default 0
              */
-            picture_side_px: number;
+            picture_side_px?: number;
             /**
              * Holds
              * @default []
              */
-            holds: ("figure" | "face" | "outfit" | "place" | "light" | "layout")[];
+            holds?: ("figure" | "face" | "outfit" | "place" | "light" | "layout")[];
             /**
              * Aspects
              * @default []
              */
-            aspects: string[];
+            aspects?: string[];
             /**
              * Plate
              * @default false
              */
-            plate: boolean;
+            plate?: boolean;
         };
         /**
          * ProjectCard
@@ -3364,7 +3364,7 @@ export interface components {
              * Title
              * @default ?
              */
-            title: string;
+            title?: string;
             /** Target S */
             target_s?: number | null;
             /** Target Pages */
@@ -3373,79 +3373,79 @@ export interface components {
              * Premise
              * @default
              */
-            premise: string;
+            premise?: string;
             /**
              * Tone
              * @default
              */
-            tone: string;
+            tone?: string;
             /**
              * Frame Cast
              * @default []
              */
-            frame_cast: components["schemas"]["CastLine"][];
+            frame_cast?: components["schemas"]["CastLine"][];
             /**
              * Medium
              * @default film
              * @enum {string}
              */
-            medium: "film" | "book";
+            medium?: "film" | "book";
             /**
              * Language
              * @default English
              */
-            language: string;
+            language?: string;
             /**
              * Audience
              * @default aloud to children
              * @enum {string}
              */
-            audience: "aloud to children" | "aloud" | "voice-over" | "silent";
+            audience?: "aloud to children" | "aloud" | "voice-over" | "silent";
             /**
              * Pace Factor
              * @default 1
              */
-            pace_factor: number;
+            pace_factor?: number;
             /**
              * Table Columns
              * @default []
              */
-            table_columns: string[];
+            table_columns?: string[];
             /**
              * Aspect
              * @default
              */
-            aspect: string;
+            aspect?: string;
             /** Style Id */
             style_id?: string | null;
             /**
              * Donts
              * @default []
              */
-            donts: string[];
+            donts?: string[];
             /**
              * Seed Rule
              * @default free
              * @enum {string}
              */
-            seed_rule: "free" | "one" | "per shot";
+            seed_rule?: "free" | "one" | "per shot";
             /** Seed */
             seed?: number | null;
             /**
              * Profile
              * @default
              */
-            profile: string;
+            profile?: string;
             /**
              * Profiles
              * @default []
              */
-            profiles: components["schemas"]["ProfileRow"][];
+            profiles?: components["schemas"]["ProfileRow"][];
             /**
              * Hidden Columns
              * @default []
              */
-            hidden_columns: string[];
+            hidden_columns?: string[];
         };
         /** ProjectRow */
         ProjectRow: {
@@ -3563,33 +3563,33 @@ export interface components {
              * Name
              * @default ?
              */
-            name: string;
+            name?: string;
             /**
              * Costume
              * @default
              */
-            costume: string;
+            costume?: string;
             /**
              * Weight
              * @default 1
              */
-            weight: number;
+            weight?: number;
             /**
              * View
              * @default
              * @enum {string}
              */
-            view: "" | "front" | "three-quarter" | "profile" | "back" | "expression" | "detail";
+            view?: "" | "front" | "three-quarter" | "profile" | "back" | "expression" | "detail";
             /**
              * Anchor
              * @default false
              */
-            anchor: boolean;
+            anchor?: boolean;
             /**
              * Position
              * @default 0
              */
-            position: number;
+            position?: number;
         };
         /** ReferenceRow */
         ReferenceRow: {
@@ -3786,7 +3786,7 @@ export interface components {
              * Threads
              * @default []
              */
-            threads: components["schemas"]["ThreadCopy"][];
+            threads?: components["schemas"]["ThreadCopy"][];
         };
         /**
          * ShotEdit
@@ -3799,45 +3799,45 @@ export interface components {
              * Shows
              * @default
              */
-            shows: string;
+            shows?: string;
             /**
              * Size
              * @default MS
              * @enum {string}
              */
-            size: "EWS" | "WS" | "MWS" | "MS" | "MCU" | "CU" | "ECU";
+            size?: "EWS" | "WS" | "MWS" | "MS" | "MCU" | "CU" | "ECU";
             /**
              * Angle
              * @default eye level
              * @enum {string}
              */
-            angle: "eye level" | "high" | "low" | "bird's eye" | "worm's eye" | "over the shoulder" | "point of view" | "tilted";
+            angle?: "eye level" | "high" | "low" | "bird's eye" | "worm's eye" | "over the shoulder" | "point of view" | "tilted";
             /**
              * Move
              * @default static
              * @enum {string}
              */
-            move: "static" | "pan" | "tilt" | "push in" | "pull out" | "arc" | "track" | "crane";
+            move?: "static" | "pan" | "tilt" | "push in" | "pull out" | "arc" | "track" | "crane";
             /**
              * Length S
              * @default 3
              */
-            length_s: number;
+            length_s?: number;
             /**
              * Spoken
              * @default
              */
-            spoken: string;
+            spoken?: string;
             /**
              * Speakers
              * @default []
              */
-            speakers: string[];
+            speakers?: string[];
             /**
              * Motion
              * @default
              */
-            motion: string;
+            motion?: string;
             /** Move Start */
             move_start?: [
                 number,
@@ -3856,45 +3856,45 @@ export interface components {
              * Sound
              * @default
              */
-            sound: string;
+            sound?: string;
             /**
              * Music
              * @default
              */
-            music: string;
+            music?: string;
             /**
              * Notes
              * @default
              */
-            notes: string;
+            notes?: string;
             /**
              * Page Form
              * @default single
              * @enum {string}
              */
-            page_form: "half" | "single" | "spread";
+            page_form?: "half" | "single" | "spread";
             /**
              * Bleed
              * @default false
              */
-            bleed: boolean;
+            bleed?: boolean;
             /** Sketch Sha */
             sketch_sha?: string | null;
             /**
              * Guide Strength
              * @default 0.5
              */
-            guide_strength: number;
+            guide_strength?: number;
             /**
              * Aspect
              * @default
              */
-            aspect: string;
+            aspect?: string;
             /**
              * Donts
              * @default []
              */
-            donts: string[];
+            donts?: string[];
             /** Seed */
             seed?: number | null;
             /**
@@ -3902,7 +3902,7 @@ export interface components {
              * @default
              * @constant
              */
-            lost: "";
+            lost?: "";
         };
         /** ShotIds */
         ShotIds: {
@@ -3938,12 +3938,21 @@ export interface components {
             position: number;
             /** Shows */
             shows: string;
-            /** Size */
-            size: string;
-            /** Angle */
-            angle: string;
-            /** Move */
-            move: string;
+            /**
+             * Size
+             * @enum {string}
+             */
+            size: "EWS" | "WS" | "MWS" | "MS" | "MCU" | "CU" | "ECU";
+            /**
+             * Angle
+             * @enum {string}
+             */
+            angle: "eye level" | "high" | "low" | "bird's eye" | "worm's eye" | "over the shoulder" | "point of view" | "tilted";
+            /**
+             * Move
+             * @enum {string}
+             */
+            move: "static" | "pan" | "tilt" | "push in" | "pull out" | "arc" | "track" | "crane";
             /** Length S */
             length_s: number;
             /** Spoken */
@@ -4021,7 +4030,7 @@ export interface components {
              * Revisions
              * @default {}
              */
-            revisions: {
+            revisions?: {
                 [key: string]: number;
             };
         };
@@ -4100,7 +4109,7 @@ export interface components {
             /** Odds */
             odds: number;
             /** Rival */
-            rival?: string | null;
+            rival: string | null;
         };
         /**
          * Standings
@@ -4176,12 +4185,12 @@ export interface components {
              * Add
              * @default []
              */
-            add: string[];
+            add?: string[];
             /**
              * Remove
              * @default []
              */
-            remove: string[];
+            remove?: string[];
         };
         /** TakeRow */
         TakeRow: {
@@ -4268,7 +4277,7 @@ export interface components {
              *       "costume": ""
              *     }
              */
-            bead: components["schemas"]["BeadCopy"];
+            bead?: components["schemas"]["BeadCopy"];
         };
         /** ThreadEdit */
         ThreadEdit: {
@@ -4278,54 +4287,54 @@ export interface components {
              * Name
              * @default ?
              */
-            name: string;
+            name?: string;
             /**
              * Aliases
              * @default []
              */
-            aliases: string[];
+            aliases?: string[];
             /**
              * Wording
              * @default
              */
-            wording: string;
+            wording?: string;
             /**
              * Short Wording
              * @default
              */
-            short_wording: string;
+            short_wording?: string;
             /**
              * Must Keep
              * @default []
              */
-            must_keep: string[];
+            must_keep?: string[];
             /** Owner Id */
             owner_id?: string | null;
             /**
              * Costumes
              * @default []
              */
-            costumes: components["schemas"]["CostumeRow"][];
+            costumes?: components["schemas"]["CostumeRow"][];
             /**
              * Vocabulary
              * @default []
              */
-            vocabulary: string[];
+            vocabulary?: string[];
             /**
              * Donts
              * @default []
              */
-            donts: string[];
+            donts?: string[];
             /**
              * Tones
              * @default []
              */
-            tones: components["schemas"]["ToneRow"][];
+            tones?: components["schemas"]["ToneRow"][];
             /**
              * Kept Colours
              * @default []
              */
-            kept_colours: components["schemas"]["KeptColour"][];
+            kept_colours?: components["schemas"]["KeptColour"][];
         };
         /** ThreadRow */
         ThreadRow: {
@@ -4383,7 +4392,7 @@ export interface components {
              * Tag
              * @default
              */
-            tag: string;
+            tag?: string;
         };
         /**
          * Told
@@ -4424,18 +4433,18 @@ export interface components {
              * Name
              * @default ?
              */
-            name: string;
+            name?: string;
             /**
              * Part
              * @default figure
              * @enum {string}
              */
-            part: "figure" | "face" | "outfit";
+            part?: "figure" | "face" | "outfit";
             /**
              * Colours
              * @default []
              */
-            colours: string[];
+            colours?: string[];
             /** Outline */
             outline?: [
                 number,
@@ -4447,7 +4456,7 @@ export interface components {
              * Free
              * @default false
              */
-            free: boolean;
+            free?: boolean;
             /** Body X */
             body_x?: number | null;
             /** Body Y */
@@ -4456,22 +4465,22 @@ export interface components {
              * X
              * @default 0
              */
-            x: number;
+            x?: number;
             /**
              * Y
              * @default 0
              */
-            y: number;
+            y?: number;
             /**
              * W
              * @default 1
              */
-            w: number;
+            w?: number;
             /**
              * H
              * @default 1
              */
-            h: number;
+            h?: number;
         };
         /**
          * TraitReading
@@ -4500,7 +4509,7 @@ export interface components {
             /** Share Seen */
             share_seen: number;
             region: components["schemas"]["Box"];
-            laid?: components["schemas"]["PartStep"] | null;
+            laid: components["schemas"]["PartStep"] | null;
             /**
              * Alone
              * @default 0
@@ -4648,22 +4657,22 @@ export interface components {
              * Start
              * @default 0
              */
-            start: number;
+            start?: number;
             /**
              * End
              * @default 0
              */
-            end: number;
+            end?: number;
             /**
              * Text
              * @default
              */
-            text: string;
+            text?: string;
             /**
              * Shared
              * @default false
              */
-            shared: boolean;
+            shared?: boolean;
         };
         /**
          * Replacement
@@ -4676,7 +4685,7 @@ export interface components {
              * Name
              * @default
              */
-            name: string;
+            name?: string;
             /** From Shot Id */
             from_shot_id?: string | null;
         };

@@ -1,6 +1,6 @@
 <script lang="ts">
   import { onDestroy } from 'svelte';
-  import { thumb, type Shot } from '../api/client';
+  import { thumb, type Shot, type ShotFacts } from '../api/client';
   import { keyedFrame, movedFrame, rounded, sizedFrame, type Frame } from '../lib/move-frames';
   import { useProject } from '../lib/project-context';
 
@@ -68,7 +68,7 @@
   }
 
   const keep = (which: Which, box: Frame) =>
-    void project.editShot(shot, { move_start: start, move_end: end, [which]: rounded(box) } as Partial<Shot>);
+    void project.editShot(shot, { move_start: start, move_end: end, [which]: rounded(box) } as ShotFacts);
 
   onDestroy(keepTyped);
 </script>

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { api, ok, sendPicture, thumb, type Bead, type Framing, type Schemas, type Shot } from '../api/client';
+  import { api, ok, sendPicture, thumb, type Bead, type Framing, type Schemas, type Shot, type ShotFacts } from '../api/client';
   import { RadioGroup } from 'bits-ui';
   import { listOf } from '../lib/words';
   import { ANGLES, MOVES, SIZES } from '../lib/framing';
@@ -33,11 +33,11 @@
 
   const ALIKE = new Set(['size', 'angle', 'move', 'length_s', 'page_form', 'bleed', 'guide_strength', 'aspect', 'sketch_sha']);
   /** Framing and form go to all chosen shots, words to the current one. */
-  function set(values: Partial<Shot>) {
+  function set(values: ShotFacts) {
     if (!shot) return;
     if (chosen.length > 1 && Object.keys(values).every((k) => ALIKE.has(k)))
       return void project.editAll(chosen.flatMap((id) => project.shots.get(id) ?? []), (revisions) =>
-        api.PATCH('/api/projects/{project_id}/shots', { params: { path: { project_id: project.id } }, body: { shot_ids: chosen, values: values as never, revisions } }),
+        api.PATCH('/api/projects/{project_id}/shots', { params: { path: { project_id: project.id } }, body: { shot_ids: chosen, values: values, revisions } }),
       );
     void project.editShot(shot, values);
   }
@@ -56,7 +56,7 @@
 
   function changed(event: Event, key: keyof Shot) {
     const value = (event.target as HTMLTextAreaElement).value;
-    if (shot && value !== shot[key]) set({ [key]: value } as Partial<Shot>);
+    if (shot && value !== shot[key]) set({ [key]: value } as ShotFacts);
   }
 
   async function suggest() {
@@ -94,7 +94,7 @@
     void project.editAll([project.bead(id, thread_id) ?? []].flat(), (revisions) =>
       api.PATCH('/api/projects/{project_id}/threads/{thread_id}/beads', {
         params: { path: { project_id: project.id, thread_id } },
-        body: { shot_ids: [id], facing, revisions } as never,
+        body: { shot_ids: [id], facing, revisions },
       }),
     );
   }

@@ -72,7 +72,7 @@ export class FindingsState {
     const groups = new Map(told.anew ? [] : this.#groups);
     for (const g of told.groups) {
       const key = `${g.source} ${g.shot ?? ''}`;
-      if (g.findings.length) groups.set(key, g.findings);
+      if (g.findings.length) groups.set(key, g.findings as Finding[]);
       else groups.delete(key);
     }
     const needs = new Map(told.anew ? [] : this.needs);

@@ -1,4 +1,4 @@
-import { api, ApiError, ok, type BoxPx, type Changed, type CheckStatus, type Picture, type Project, type Reading, type Rows, type Shot, type Take } from '../api/client';
+import { api, ApiError, ok, type BoxPx, type Changed, type CheckStatus, type Picture, type ProjectFacts, type Reading, type Rows, type Shot, type ShotFacts, type Take } from '../api/client';
 import { CheckState } from './check.svelte';
 import { Clock } from './clock.svelte';
 import { Edits, type Answer, type Theirs } from './edits.svelte';
@@ -189,22 +189,22 @@ export class ProjectState extends ProjectRows {
   }
 
   /** Change facts of a shot as it is seen here. */
-  editShot(shot: Shot, values: Partial<Shot>) {
+  editShot(shot: Shot, values: ShotFacts) {
     return this.edit(shot, (revision) =>
       api.PATCH('/api/projects/{project_id}/shots/{shot_id}', {
         params: { path: { project_id: this.id, shot_id: shot.id } },
-        body: { ...values, revision } as never,
+        body: { ...values, revision },
       }),
     );
   }
 
   /** Change facts of the project itself. */
-  async editProject(values: Partial<Project>) {
+  async editProject(values: ProjectFacts) {
     if (!this.row) return null;
     return this.edit(this.row, (revision) =>
       api.PATCH('/api/projects/{project_id}', {
         params: { path: { project_id: this.id } },
-        body: { ...values, revision } as never,
+        body: { ...values, revision },
       }),
     );
   }

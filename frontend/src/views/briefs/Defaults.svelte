@@ -1,6 +1,6 @@
 <script lang="ts">
   import { Popover } from 'bits-ui';
-  import type { Profile } from '../../api/client';
+  import type { Project } from '../../api/client';
   import { listOf } from '../../lib/words';
   import type { BriefsState } from './briefs-state.svelte';
   import { useProject } from '../../lib/project-context';
@@ -10,28 +10,30 @@
   const project = useProject();
   const row = $derived(project.row!);
   const styles = $derived(project.columns.filter((t) => t.kind === 'style'));
-  const own = $derived(row.profiles as Profile[]);
-  const HOLDS = ['figure', 'face', 'outfit', 'place', 'light', 'layout'];
-  const fresh: Profile = { name: 'My service', text_limit: 1000, picture_limit: 4, picture_side_px: 1024, holds: [], aspects: [], plate: false };
+  type Own = Required<Project['profiles'][number]>;
+  type Hold = Own['holds'][number];
+  const own = $derived(row.profiles as Own[]);
+  const HOLDS: Hold[] = ['figure', 'face', 'outfit', 'place', 'light', 'layout'];
+  const fresh: Own = { name: 'My service', text_limit: 1000, picture_limit: 4, picture_side_px: 1024, holds: [], aspects: [], plate: false };
   const number = (v: string) => Math.max(0, Math.round(Number(v)) || 0);
 
   function add() {
     const names = new Set(briefs.profiles.map((p) => p.name));
     let name = fresh.name;
     for (let n = 2; names.has(name); n++) name = `${fresh.name} ${n}`;
-    void project.editProject({ profiles: [...own, { ...fresh, name }] } as never);
+    void project.editProject({ profiles: [...own, { ...fresh, name }] });
   }
 
   /** No hold at all stands for any. */
-  function toggleHold(i: number, hold: string) {
+  function toggleHold(i: number, hold: Hold) {
     const held = own[i]!.holds.length ? own[i]!.holds : HOLDS;
     const holds = HOLDS.filter((h) => (h === hold ? !held.includes(h) : held.includes(h)));
     setProfile(i, { holds: holds.length === HOLDS.length ? [] : holds });
   }
 
-  function setProfile(i: number, values: Partial<Profile>) {
+  function setProfile(i: number, values: Partial<Own>) {
     const profiles = own.map((p, k) => (k === i ? { ...p, ...values } : p));
-    void project.editProject({ profiles, ...(row.profile === own[i]!.name && values.name ? { profile: values.name } : {}) } as never);
+    void project.editProject({ profiles, ...(row.profile === own[i]!.name && values.name ? { profile: values.name } : {}) });
   }
 </script>
 
@@ -51,7 +53,7 @@
         <input id="d-donts" class="field" value={row.donts.join(', ')} placeholder="lettering, frames, extra people" onchange={(e) => project.editProject({ donts: listOf(e.currentTarget.value) })} />
         <label for="d-seed" class="label">Seed</label>
         <div class="flex gap-2">
-          <select id="d-seed" class="field" value={row.seed_rule} onchange={(e) => project.editProject({ seed_rule: e.currentTarget.value as never })}>
+          <select id="d-seed" class="field" value={row.seed_rule} onchange={(e) => project.editProject({ seed_rule: e.currentTarget.value as Project['seed_rule'] })}>
             <option value="free">left to the service</option><option value="one">one for all shots</option><option value="per shot">one more for each shot</option>
           </select>
           {#if row.seed_rule !== 'free'}<input class="field !w-24" type="number" min="0" value={row.seed ?? (row.seed_rule === 'one' ? 1 : 0)} aria-label="Seed" onchange={(e) => project.editProject({ seed: number(e.currentTarget.value) })} />{/if}
@@ -69,7 +71,7 @@
             {#each HOLDS as hold (hold)}<label class="flex items-center gap-1"><input type="checkbox" checked={!p.holds.length || p.holds.includes(hold)} disabled={p.holds.length === 1 && p.holds[0] === hold} onchange={() => toggleHold(i, hold)} />{hold}</label>{/each}
           </fieldset>
           <label class="flex items-center gap-2"><input type="checkbox" checked={p.plate} onchange={(e) => setProfile(i, { plate: e.currentTarget.checked })} />all views on one plate</label>
-          <button class="quiet justify-self-end" onclick={() => project.editProject({ profiles: own.filter((_, k) => k !== i) } as never)}>Delete</button>
+          <button class="quiet justify-self-end" onclick={() => project.editProject({ profiles: own.filter((_, k) => k !== i) })}>Delete</button>
         </div>
       {:else}<p class="label">None yet: the ones in the list suit most.</p>{/each}
     </Popover.Content>

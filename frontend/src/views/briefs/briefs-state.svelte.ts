@@ -173,7 +173,10 @@ export class BriefsState {
 
 /** A phrase cut where findings underline it; the finding at hand is told apart. */
 export function underlined(phrase: Phrase, findings: Finding[], at: string | undefined): { words: string; keys: string[]; now: boolean }[] {
-  const own = findings.flatMap(({ key, words: w }) => (w && w.phrase === phrase.key && w.end > w.start && w.end <= phrase.text.length ? [{ key, start: w.start, end: w.end }] : []));
+  const own = findings.flatMap(({ key, words }) => {
+    const { start = 0, end = 0 } = words ?? {};
+    return words?.phrase === phrase.key && end > start && end <= phrase.text.length ? [{ key, start, end }] : [];
+  });
   const cuts = [...new Set([0, phrase.text.length, ...own.flatMap((k) => [k.start, k.end])])].sort((a, b) => a - b);
   return cuts.slice(0, -1).map((from, i) => {
     const to = cuts[i + 1]!;

@@ -59,7 +59,7 @@
     void project.edit(thread, (revision) =>
       api.PATCH('/api/projects/{project_id}/threads/{thread_id}', {
         params: { path: { project_id: project.id, thread_id: id } },
-        body: { ...values, revision } as never,
+        body: { ...values, revision },
       }),
     );
   }

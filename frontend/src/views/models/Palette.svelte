@@ -24,7 +24,7 @@
     void project.edit(thread, (revision) =>
       api.PATCH('/api/projects/{project_id}/threads/{thread_id}', {
         params: { path: { project_id: project.id, thread_id: id } },
-        body: { kept_colours, revision } as never,
+        body: { kept_colours, revision },
       }),
     );
   }

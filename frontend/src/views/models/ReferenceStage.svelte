@@ -44,7 +44,7 @@
     const done = await project.send(() =>
       api.POST('/api/projects/{project_id}/references/{reference_id}/traits', {
         params: { path: { project_id: project.id, reference_id: reference.id } },
-        body: { box, outline, colours, name: name.trim(), part } as never,
+        body: { box, outline, colours, name: name.trim(), part },
       }),
     );
     if (done) fresh = null;
@@ -54,7 +54,7 @@
     void project.edit(trait, (revision) =>
       api.PATCH('/api/projects/{project_id}/traits/{trait_id}', {
         params: { path: { project_id: project.id, trait_id: trait.id } },
-        body: { ...values, revision } as never,
+        body: { ...values, revision },
       }),
     );
   }

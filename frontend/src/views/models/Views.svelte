@@ -18,7 +18,7 @@
 
   function edit(id: string, values: Partial<Reference>) {
     const row = references.find((r) => r.id === id);
-    if (row) void project.edit(row, (revision) => api.PATCH('/api/projects/{project_id}/references/{reference_id}', { params: { path: { project_id: project.id, reference_id: id } }, body: { ...values, revision } as never }));
+    if (row) void project.edit(row, (revision) => api.PATCH('/api/projects/{project_id}/references/{reference_id}', { params: { path: { project_id: project.id, reference_id: id } }, body: { ...values, revision } }));
   }
 
   function place(id: string, at: number) {

@@ -30,7 +30,7 @@
     void project.editAll(shot_ids.flatMap((shot) => project.bead(shot, id) ?? []), (revisions) =>
       api.PATCH('/api/projects/{project_id}/threads/{thread_id}/beads', {
         params: { path: { project_id: project.id, thread_id: id } },
-        body: { shot_ids, ...values, revisions } as never,
+        body: { shot_ids, ...values, revisions },
       }),
     );
   }

@@ -171,7 +171,7 @@ export class SheetState {
       return { juxtaform: 'column', beads };
     }
     const got = await ok(api.GET('/api/projects/{project_id}/shots/copied', { params: { path: { project_id: this.project.id }, query: { shots } } }));
-    return { juxtaform: 'shots', shots: got as never };
+    return { juxtaform: 'shots', shots: got as Schemas['ShotCopy'][] };
   }
 
   /** Lay a clip down: a column's range from the cursor on (over the chosen range, if one is), shots after the cursor. */
@@ -186,7 +186,7 @@ export class SheetState {
     const length = this.from !== null && end > first ? end - first + 1 : 0;
     return this.project.send(() =>
       api.PUT('/api/projects/{project_id}/threads/{thread_id}/column', {
-        params: { path: { ...path, thread_id: thread.id } }, body: { first_shot_id: shot.id, beads: clip.beads as never, length },
+        params: { path: { ...path, thread_id: thread.id } }, body: { first_shot_id: shot.id, beads: clip.beads, length },
       }),
     );
   }

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { api, ok, type Beat, type Schemas } from '../../api/client';
+  import { api, ok, type Beat, type Project, type Schemas } from '../../api/client';
   import { duration } from '../../lib/order';
   import { notices } from '../../lib/notices.svelte';
   import { useProject } from '../../lib/project-context';
@@ -28,12 +28,12 @@
   }
 
   const edit = (beat: Beat, values: Partial<Beat>) =>
-    void project.edit(beat, (revision) => api.PATCH('/api/projects/{project_id}/beats/{beat_id}', { params: { path: { ...path, beat_id: beat.id } }, body: { ...values, revision } as never }));
+    void project.edit(beat, (revision) => api.PATCH('/api/projects/{project_id}/beats/{beat_id}', { params: { path: { ...path, beat_id: beat.id } }, body: { ...values, revision } }));
   const move = (beat: Beat, step: 1 | -1) =>
     void project.send(() => api.POST('/api/projects/{project_id}/beats/{beat_id}/move', { params: { path: { ...path, beat_id: beat.id } }, body: { step } }));
   const drop = (beat: Beat) => void project.send(() => api.DELETE('/api/projects/{project_id}/beats/{beat_id}', { params: { path: { ...path, beat_id: beat.id } } }));
   const add = (after: string | null) => void project.send(() => api.POST('/api/projects/{project_id}/beats', { params: { path }, body: { after } }));
-  const draw = (shape: string) => void project.send(() => api.POST('/api/projects/{project_id}/frame', { params: { path }, body: { shape: shape as never } }));
+  const draw = (shape: Project['shape']) => void project.send(() => api.POST('/api/projects/{project_id}/frame', { params: { path }, body: { shape: shape } }));
 
   async function ask(beat: Beat) {
     try {

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { Popover } from 'bits-ui';
   import HeardBar from '../../components/HeardBar.svelte';
-  import { api } from '../../api/client';
+  import { api, type Project } from '../../api/client';
   import { duration } from '../../lib/order';
   import { useProject } from '../../lib/project-context';
 
@@ -26,7 +26,7 @@
   }
 
   const post = (path: '/api/projects/{project_id}/plan/fit' | '/api/projects/{project_id}/plan/time') =>
-    project.send(() => api.POST(path, { params: { path: { project_id: project.id } }, body: {} as never }));
+    project.send(() => api.POST(path, { params: { path: { project_id: project.id } }, body: {} }));
 </script>
 
 <Popover.Root>
@@ -54,7 +54,7 @@
       </label>
       <div class="mb-3 flex items-center gap-2">
         <span class="label w-20">Read</span>
-        <select class="field !w-auto" value={row?.audience} onchange={(e) => project.editProject({ audience: e.currentTarget.value as never })}>{#each AUDIENCES as a (a)}<option>{a}</option>{/each}</select>
+        <select class="field !w-auto" value={row?.audience} onchange={(e) => project.editProject({ audience: e.currentTarget.value as Project['audience'] })}>{#each AUDIENCES as a (a)}<option>{a}</option>{/each}</select>
         <select class="field !w-auto" value={row?.language} onchange={(e) => project.editProject({ language: e.currentTarget.value })}>{#each LANGUAGES as l (l)}<option>{l}</option>{/each}</select>
       </div>
       <label class="mb-3 flex items-center gap-2">
