@@ -115,16 +115,16 @@ def take(page: Page, project: str, written: str) -> None:
 
 
 def references(page: Page, project: str, shoot: Callable[[str], None]) -> None:
-    """The style's sheet, a brief with a concern, the library, and a taste round."""
+    """The style's sheet, a brief with a finding, the library, and a taste round."""
     page.open(f"/p/{project}/models")
     page.one("[data-thread='Cut-paper dusk']").click()
     page.one("[data-trial]")
     shoot("style-sheet")
     page.open(f"/p/{project}/briefs")
     page.one("[data-brief]")
-    page.until(lambda: "Briefs2" in page.one("nav").text.replace("\n", "").replace(" ", ""), "preflight")
+    page.until(lambda: "Briefs4" in page.one("nav").text.replace("\n", "").replace(" ", ""), "preflight")
     page.keys("]")
-    page.one("[data-concern]")
+    page.one("[data-finding]")
     shoot("briefs")
     page.open(f"/p/{project}/library")
     page.one("[data-picture]").click()

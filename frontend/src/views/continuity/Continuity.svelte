@@ -38,7 +38,7 @@
     if (router.about && all.some((f) => f.key === router.about)) {
       show(router.about);
       router.about = null;
-    } else if (threadId === null) {
+    } else if (threadId === null && project.findings.read) {
       const first = all.find((f) => f.shot === project.currentId) ?? project.findings.check.open[0];
       if (first) show(first.key);
       else threadId = threads[0]?.id ?? GENERAL;
