@@ -242,7 +242,7 @@ def test_a_reference_replaced_at_shot_9_makes_later_pictures_stale_until_retaken
     page.one("select[aria-label='Which shots'] option[value=stale]").click()
     page.until(lambda: len(page.all("[data-shot]")) == 4, "the stale shots alone")
     page.click("Briefs")
-    page.driver.find_element(By.XPATH, "//button[@role='radio' and normalize-space()='Stale']").click()
+    page.click("Stale")
     page.until(lambda: len(page.all("[data-brief-of]")) == 4, "four are stale")
     page.one("[data-brief-of]").click()
     page.one("[data-stale] .quiet").click()
@@ -265,7 +265,7 @@ def test_a_reference_replaced_at_shot_9_makes_later_pictures_stale_until_retaken
     page.keys("]", "p")
     page.see("picked a take”")
     page.click("Briefs")
-    page.driver.find_element(By.XPATH, "//button[@role='radio' and normalize-space()='Stale']").click()
+    page.click("Stale")
     page.until(lambda: len(page.all("[data-brief-of]")) == 2, "one retaken")
     assert page.trouble() == []
 
