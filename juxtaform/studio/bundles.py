@@ -168,6 +168,8 @@ def _row(table: str, model: type[Journaled], told: Row) -> Row:
     wrong = rules.fault(table, out)
     if wrong:
         raise BundleWrong(f"bundle.json: {where}: {wrong}.")
+    if table == "stet":  # Older bundles say before a key which room found it.
+        out["finding_key"] = out["finding_key"].rpartition(":")[2]
     return out
 
 

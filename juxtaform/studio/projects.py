@@ -6,7 +6,6 @@ from dataclasses import dataclass
 from datetime import datetime
 
 from sqlalchemy import delete, func, select
-from sqlalchemy.orm import Session
 
 from juxtaform.records import journal
 from juxtaform.records.entries import RowChange
@@ -15,7 +14,6 @@ from juxtaform.records.models import (
     JOURNALED,
     Change,
     CheckRun,
-    Mark,
     Picture,
     Project,
     SentBrief,
@@ -37,8 +35,6 @@ from juxtaform.studio.workspace import (
     plain,
     told,
 )
-
-TAKEN: dict[str, type[Take] | type[Mark]] = {"take": Take, "mark": Mark}
 
 
 @dataclass(frozen=True)
@@ -70,15 +66,6 @@ class Snapshot:
     pictures: list[Row]
     undo_label: str | None
     redo_label: str | None
-
-
-@dataclass(frozen=True)
-class Others:
-    """The takes of a project that are not picked, with their marks and pictures, as they were at `version`."""
-
-    version: int
-    rows: dict[str, list[Row]]
-    pictures: list[Row]
 
 
 def shelf(ws: Workspace) -> list[ProjectCard]:
@@ -143,50 +130,19 @@ def _edit_label(values: Row) -> str:
     return names.get(next(iter(values), ""), "edited the project")
 
 
-def snapshot(ws: Workspace, project_id: str, *, picked_alone: bool = False) -> Snapshot:
-    """The whole project, or with the picked takes alone (`others` gives the rest). Raises NotThere."""
+def snapshot(ws: Workspace, project_id: str) -> Snapshot:
+    """The whole project, as rows. Raises NotThere."""
     with ws.database.reading() as s:
         project = found(s, Project, project_id)
         rows: dict[str, list[Row]] = {"project": [plain(project)]}
         for table, model in JOURNALED.items():
             if model is Project or table in APART:
                 continue
-            if picked_alone and table in TAKEN:
-                rows[table] = [plain(r) for r in _of_takes(s, TAKEN[table], project_id, picked=True)]
-            else:
-                rows[table] = [plain(r) for r in of_project(s, model, project_id)]  # type: ignore[type-var,arg-type]
+            rows[table] = [plain(r) for r in of_project(s, model, project_id)]  # type: ignore[type-var,arg-type]
         shas = pictures_of(rows)
         pictures = [plain(p) for p in s.scalars(select(Picture).where(Picture.sha.in_(shas)))] if shas else []
         back, forth = journal.next_labels(s, project_id)
         return Snapshot(project_id, journal.latest(s, project_id).version, rows, pictures, back, forth)
-
-
-def others(ws: Workspace, project_id: str) -> Others:
-    """The takes that are not picked, with their marks, and their pictures. Raises NotThere."""
-    with ws.database.reading() as s:
-        found(s, Project, project_id)
-        rows = {t: [plain(r) for r in _of_takes(s, m, project_id, picked=False)] for t, m in TAKEN.items()}
-        query = (
-            select(Picture)
-            .join(Take, Take.picture_sha == Picture.sha)
-            .where(Take.project_id == project_id, ~Take.picked)
-        )
-        version = journal.latest(s, project_id).version
-        return Others(version, rows, [plain(p) for p in s.scalars(query.distinct())])
-
-
-def _of_takes(s: Session, model: type[Take] | type[Mark], project_id: str, *, picked: bool) -> list[Take] | list[Mark]:
-    """A project's takes that are picked, or not, or the marks on them."""
-    if model is Take:
-        return list(
-            s.scalars(
-                select(Take)
-                .where(Take.project_id == project_id, Take.picked == picked)
-                .order_by(Take.position, Take.id)
-            )
-        )
-    query = select(Mark).join(Take, Take.id == Mark.take_id).where(Mark.project_id == project_id, Take.picked == picked)
-    return list(s.scalars(query))
 
 
 def remove(ws: Workspace, project_id: str) -> None:
