@@ -103,7 +103,7 @@
   {#each finding.evidence ?? [] as row, i (i)}
     <div class="flex flex-wrap items-baseline justify-between gap-x-3 border-b border-hair py-[5px]">
       <dt class="shrink-0 {row.measured.length > 30 ? '' : 'max-w-[60%]'}">{row.label}</dt>
-      <dd class="text-right">
+      <dd class="min-w-0 flex-1 text-right">
         {#if row.expected_hex ?? row.measured_hex}<span class="mr-1 inline-block size-3.5 translate-y-[2px] border border-black/20" style="background:{row.expected_hex ?? row.measured_hex}"></span>{/if}{row.measured}{row.expected && row.expected !== row.measured ? `, ${row.label.startsWith('Difference') ? 'allowed' : 'expected'} ${row.expected}` : ''}
       </dd>
       {#if row.behind}<dd class="basis-full text-[11.5px] leading-[15px] text-soft">{row.behind}</dd>{/if}
