@@ -24,6 +24,7 @@ from juxtaform.server import listening_on
 from juxtaform.studio import plan, projects, story, takes, threads
 from juxtaform.studio.checking import Checker
 from juxtaform.studio.measuring import pool
+from juxtaform.studio.storytext import text_of
 from juxtaform.studio.workspace import Workspace
 from juxtaform.web.app import create_app
 from tests.constructed import Look, random_pose, reference, scene
@@ -114,6 +115,22 @@ def rows(ws: Workspace, project: str, table: str) -> list[dict]:
     with ws.database.session() as s:
         order = [shot.id for shot in plan.in_order(s, project)]
     return sorted(told, key=lambda r: order.index(r["id"]))
+
+
+def joined(parts: list[dict]) -> str:
+    """The text that its parts are."""
+    return "".join(p["words"] for p in sorted(parts, key=lambda p: p["position"]))
+
+
+def text_in(ws: Workspace, project: str) -> str:
+    return joined(projects.snapshot(ws, project).rows["text_part"])
+
+
+def covered_in(ws: Workspace, project: str) -> list[str | None]:
+    """The words that each shot covers, in the order of the story."""
+    with ws.database.session() as s:
+        text = text_of(s, project)
+        return [text.covered(x) if text.stretch(x) else None for x in plan.in_order(s, project)]
 
 
 class Staged:

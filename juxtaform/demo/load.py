@@ -14,6 +14,7 @@ from juxtaform.records.models import Bead, Beat, Project, Scene, Shot, Thread
 from juxtaform.studio import library, modelsheets, projects, sketches, takes, taste, threads, versions
 from juxtaform.studio.findings import Findings
 from juxtaform.studio.measuring import workers
+from juxtaform.studio.storytext import first_parts, text_of
 from juxtaform.studio.workspace import Workspace, Writing, found
 
 Say = Callable[[str], None]
@@ -28,7 +29,8 @@ def load(ws: Workspace, say: Say = lambda _: None) -> str:
     project = projects.make(ws, story.TITLE)
     with ws.writing(project, "made the demo project") as w:
         row = found(w.session, Project, project)
-        row.text, row.target_s = story.TEXT, story.TARGET_S
+        row.target_s = story.TARGET_S
+        w.add(*first_parts(project, story.TEXT))
         row.pace_factor = story.PACE
         row.premise, row.tone, row.shape = story.PREMISE, story.TONE, "three tries"
         row.frame_cast = [{"name": name, "line": line} for name, line in story.CAST]
@@ -127,6 +129,7 @@ def _plan(w: Writing, project: str, ids: dict[str, str]) -> list[str]:
     titles = [(p.words, p.start) for p in prose.read(story.TEXT).passages if p.kind == "scene"]
     scenes = [Scene(project_id=project, position=float(i), title=title) for i, (title, _) in enumerate(titles)]
     w.add(*scenes)
+    text = text_of(w.session, project)
     shot_ids = []
     for i, facts in enumerate(story.SHOTS):
         after = titles[facts.scene][1]
@@ -142,8 +145,6 @@ def _plan(w: Writing, project: str, ids: dict[str, str]) -> list[str]:
             move=facts.move,
             length_s=facts.length_s,
             spoken=facts.spoken,
-            span_start=start,
-            span_end=end,
             speakers=[ids[k] for k in facts.speakers],
             motion=facts.motion,
             sound=facts.sound,
@@ -152,6 +153,7 @@ def _plan(w: Writing, project: str, ids: dict[str, str]) -> list[str]:
             move_start=list(facts.move_frames[0]) if facts.move_frames else None,
             move_end=list(facts.move_frames[1]) if facts.move_frames else None,
         )
+        text.cover(shot, start, end)
         w.add(shot)
         setting, _, variant = facts.setting.partition(":")
         shot_ids.append(shot.id)

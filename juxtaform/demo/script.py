@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from juxtaform.records.models import Project
 from juxtaform.studio import projects, story
+from juxtaform.studio.storytext import first_parts
 from juxtaform.studio.workspace import Workspace, found
 
 TITLE = "The Borrowed Tide: the short"
@@ -105,7 +106,8 @@ def load(ws: Workspace) -> str:
     project = projects.make(ws, TITLE)
     with ws.writing(project, "made the demo project") as w:
         row = found(w.session, Project, project)
-        row.text, row.syntax, row.target_s, row.audience = TEXT, "fountain", TARGET_S, "voice-over"
+        row.syntax, row.target_s, row.audience = "fountain", TARGET_S, "voice-over"
+        w.add(*first_parts(project, TEXT))
     found_in_text = [(c.kind, c.name) for c in story.reading(ws, project).found if c.kind != "prop"]
     story.make_threads(ws, project, found_in_text)
     story.propose(ws, project)

@@ -70,7 +70,6 @@ class Project(Journaled, Base):
     __tablename__ = "project"
 
     title: Mapped[str] = mapped_column(String(200))
-    text: Mapped[str] = mapped_column(LongText, default="")
     text_revision: Mapped[int] = mapped_column(default=1)
     syntax: Mapped[str] = mapped_column(String(12), default="prose")
     source: Mapped[dict[str, Any]] = mapped_column(default=dict)
@@ -94,6 +93,16 @@ class Project(Journaled, Base):
     profiles: Mapped[list[Any]] = mapped_column(default=list)
     hidden_columns: Mapped[list[Any]] = mapped_column(default=list)
     created_at: Mapped[datetime] = mapped_column(default=now)
+
+
+class TextPart(Journaled, Base):
+    """Some lines of the story's text; joined in their order they are the text (`core/text/parts.py`)."""
+
+    __tablename__ = "text_part"
+
+    project_id: Mapped[str] = mapped_column(ForeignKey("project.id"), index=True)
+    position: Mapped[float]
+    words: Mapped[str] = mapped_column(LongText, default="")
 
 
 class Scene(Journaled, Base):
@@ -132,8 +141,10 @@ class Shot(Journaled, Base):
     length_s: Mapped[float] = mapped_column(default=3.0)
     spoken: Mapped[str] = mapped_column(Text, default="")
     speakers: Mapped[list[Any]] = mapped_column(default=list)
-    span_start: Mapped[int | None] = mapped_column(default=None)
-    span_end: Mapped[int | None] = mapped_column(default=None)
+    start_part_id: Mapped[str | None] = mapped_column(String(32), default=None, index=True)
+    start_at: Mapped[int | None] = mapped_column(default=None)
+    end_part_id: Mapped[str | None] = mapped_column(String(32), default=None, index=True)
+    end_at: Mapped[int | None] = mapped_column(default=None)
     lost: Mapped[str] = mapped_column(Text, default="")
     status: Mapped[str] = mapped_column(String(10), default="settled")
     why: Mapped[str] = mapped_column(String(80), default="")
@@ -369,6 +380,7 @@ JOURNALED: dict[str, type[Journaled]] = {
     model.__tablename__: model
     for model in (
         Project,
+        TextPart,
         Beat,
         Scene,
         Shot,

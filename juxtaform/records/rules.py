@@ -149,7 +149,6 @@ class OfProject(RowRule):
 
 class ProjectRule(RowRule):
     title: Title
-    text: Annotated[str, Field(max_length=MOST_TEXT)]
     text_revision: Count
     syntax: Syntax
     source: Source
@@ -173,6 +172,11 @@ class ProjectRule(RowRule):
     profiles: Annotated[list[ProfileRow], Field(max_length=40)]
     hidden_columns: Annotated[list[Label], Field(max_length=1000)]
     created_at: datetime
+
+
+class TextPartRule(OfProject):
+    position: Position
+    words: Annotated[str, Field(min_length=1, max_length=MOST_TEXT)]
 
 
 class SceneRule(OfProject):
@@ -200,8 +204,10 @@ class ShotRule(OfProject):
     length_s: Annotated[float, Field(gt=0, le=36000)]
     spoken: Words
     speakers: Annotated[list[Annotated[str, Field(max_length=200)]], Field(max_length=200)]
-    span_start: Place | None
-    span_end: Place | None
+    start_part_id: Id | None
+    start_at: Place | None
+    end_part_id: Id | None
+    end_at: Place | None
     lost: Words
     status: Literal["settled", "proposed"]
     why: Label
@@ -322,6 +328,7 @@ class DuelRule(OfProject):
 
 RULES: dict[str, type[RowRule]] = {
     "project": ProjectRule,
+    "text_part": TextPartRule,
     "beat": BeatRule,
     "scene": SceneRule,
     "shot": ShotRule,
@@ -337,9 +344,10 @@ RULES: dict[str, type[RowRule]] = {
 }
 LINKS: dict[str, dict[str, str]] = {
     "project": {"style_id": "thread"},
+    "text_part": {},
     "beat": {},
     "scene": {},
-    "shot": {"scene_id": "scene"},
+    "shot": {"scene_id": "scene", "start_part_id": "text_part", "end_part_id": "text_part"},
     "thread": {"owner_id": "thread"},
     "reference": {"thread_id": "thread", "replaces_id": "reference", "from_shot_id": "shot"},
     "trait": {"thread_id": "thread", "reference_id": "reference"},
@@ -351,6 +359,8 @@ LINKS: dict[str, dict[str, str]] = {
     "duel": {},
 }
 """Which columns name rows of the same project, and of which table."""
+COVERS = ("start_part_id", "start_at", "end_part_id", "end_at")
+"""Columns that say which words of the text a shot covers."""
 PICTURES = ("picture_sha", "sketch_sha", "left_sha", "right_sha")
 """Columns that name pictures."""
 
@@ -365,10 +375,10 @@ def fault(table: str, row: dict[str, Any], of: Container[str] | None = None) -> 
                 where = "/".join(str(part) for part in wrong["loc"]) or "the row"
                 return f"{where}: {wrong['msg']}"
         return None
-    if table == "shot" and (row["span_start"] is None) != (row["span_end"] is None):
-        return "span_end: a stretch of the text has a start and an end"
-    if table == "shot" and row["span_start"] is not None and row["span_start"] > row["span_end"]:
-        return "span_end: a stretch of the text ends after it begins"
+    if table == "shot" and len({row[k] is None for k in COVERS}) > 1:
+        return "end_at: a stretch of the text has a start and an end"
+    if table == "shot" and row["start_part_id"] == row["end_part_id"] and (row["start_at"] or 0) > (row["end_at"] or 0):
+        return "end_at: a stretch of the text ends after it begins"
     if table == "duel" and row["left_sha"] == row["right_sha"]:
         return "right_sha: a choice is between two pictures"
     return None

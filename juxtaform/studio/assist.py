@@ -14,6 +14,7 @@ from urllib.parse import urlsplit
 
 from juxtaform.records.models import Bead, Beat, Project, Shot, Thread
 from juxtaform.studio import plan
+from juxtaform.studio.storytext import text_of
 from juxtaform.studio.workspace import NotPossible, Workspace, found, of_project
 
 VARIABLE = "JUXTAFORM_TEXT_ASSIST"
@@ -52,7 +53,7 @@ def for_description(ws: Workspace, address: str, project_id: str, shot_id: str) 
         at = next(i for i, x in enumerate(order) if x.id == shot_id)
         threads = {t.id: t for t in of_project(s, Thread, project_id)}
         here = [threads[b.thread_id] for b in of_project(s, Bead, project_id) if b.shot_id == shot_id]
-        words = project.text[shot.span_start : shot.span_end] if shot.span_start is not None else shot.shows
+        words = text_of(s, project_id).covered(shot) or shot.shows
         body = _common(project) | {
             "task": "description",
             "cast": [{"name": t.name, "line": t.wording} for t in here if t.kind == "character"],

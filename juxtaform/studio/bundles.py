@@ -36,12 +36,15 @@ from juxtaform.records.models import (
 )
 from juxtaform.records.rules import PICTURES
 from juxtaform.studio import fitness, plan, wholeness
+from juxtaform.studio.older_bundles import brought_up
 from juxtaform.studio.pictures import keep
 from juxtaform.studio.workspace import NotPossible, Row, Workspace, found, of_project, plain
 
 LINKS = (
     "project_id",
     "scene_id",
+    "start_part_id",
+    "end_part_id",
     "shot_id",
     "thread_id",
     "reference_id",
@@ -82,7 +85,7 @@ def take_in(ws: Workspace, file: IO[bytes], name: str) -> str:
     """
     try:
         held = OpenBundle(file, name)
-        rows = _checked(held.tables)
+        rows = _checked(brought_up(held.tables))
         with ws.store.putting() as put:
             pictures = {p.sha: _picture(put, held, p) for p in held.pictures}
             wrong = wholeness.fault(rows, {sha: (p.width, p.height) for sha, p in pictures.items()})
@@ -168,8 +171,6 @@ def _row(table: str, model: type[Journaled], told: Row) -> Row:
     wrong = rules.fault(table, out)
     if wrong:
         raise BundleWrong(f"bundle.json: {where}: {wrong}.")
-    if table == "stet":  # Older bundles say before a key which room found it.
-        out["finding_key"] = out["finding_key"].rpartition(":")[2]
     return out
 
 

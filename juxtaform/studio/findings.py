@@ -219,7 +219,7 @@ class Findings:
             self._anew(s, looked, desk.rows)
             return
         desk.changed(shots)
-        if shots:
+        if shots or "text_part" in touched:
             looked.notes.look(desk.rows, shots)
             looked.put("plan", looked.notes.findings)
             looked.need(looked.notes.needs)

@@ -13,6 +13,7 @@ from juxtaform.core.text.voices import Voicing
 from juxtaform.formats import texts
 from juxtaform.records.models import Bead, Mark, Project, Reference, Scene, Shot, Take
 from juxtaform.studio.places import placed, spaced
+from juxtaform.studio.storytext import StoryText, text_of
 from juxtaform.studio.workspace import Changed, NotPossible, Row, Workspace, Writing, edited, found, of_project, stored
 
 
@@ -94,8 +95,8 @@ def split_shot(ws: Workspace, project_id: str, shot_id: str, at: int | None = No
         w.name(f"split {called(w.session, shot)}")
         project = found(w.session, Project, project_id)
         as_seen(project, seen)
-        text, pace, voicing = project.text, pace_of(project), voicing_of(project)
-        start, end = shot.span_start, shot.span_end
+        text, pace = text_of(w.session, project_id), pace_of(project)
+        voicing, covered = voicing_of(project, text), text.stretch(shot)
         fresh = Shot(
             project_id=project_id,
             scene_id=shot.scene_id,
@@ -103,16 +104,16 @@ def split_shot(ws: Workspace, project_id: str, shot_id: str, at: int | None = No
             size=shot.size,
             status=shot.status,
         )
-        if start is not None and end is not None and end <= len(text):
-            cut = at if at is not None and start < at < end else _middle_cut(text, start, end)
+        if covered:
+            start, end = covered
+            cut = at if at is not None and start < at < end else _middle_cut(text.words, start, end)
             if cut is None:
                 raise NotPossible("This shot covers a single word: there is nothing to split. Insert a shot instead.")
-            fresh.span_start, fresh.span_end, shot.span_end = cut, end, cut
-            for part in (shot, fresh):
-                words = " ".join(text[part.span_start : part.span_end].split())
-                part.shows = words[:160]
-                part.length_s = shot_time(voicing.of(part.span_start or 0, part.span_end or 0), pace).length_s
-            shot.span_end = start + len(text[start:cut].rstrip())
+            for part, a, b in ((shot, start, cut), (fresh, cut, end)):
+                part.shows = " ".join(text.words[a:b].split())[:160]
+                part.length_s = shot_time(voicing.of(a, b), pace).length_s
+            text.cover(shot, start, start + len(text.words[start:cut].rstrip()))
+            text.cover(fresh, cut, end)
             fresh.spoken, shot.spoken = _kept_spoken(fresh.shows, shot.spoken), _kept_spoken(shot.shows, shot.spoken)
         else:
             shot.length_s = fresh.length_s = max(1.0, round(shot.length_s / 2, 1))
@@ -140,9 +141,10 @@ def merge_up(ws: Workspace, project_id: str, shot_id: str) -> Changed:
         kept.sketch_sha = kept.sketch_sha or gone.sketch_sha
         if gone.status == "settled":
             kept.status = "settled"
-        if gone.span_end is not None:
-            kept.span_start = gone.span_start if kept.span_start is None else kept.span_start
-            kept.span_end = gone.span_end
+        text = text_of(w.session, project_id)
+        own, added = text.stretch(kept), text.stretch(gone)
+        if added:
+            text.cover(kept, *(min(own.start, added.start), max(own.end, added.end)) if own else added)
         held = {b.thread_id for b in w.session.scalars(select(Bead).where(Bead.shot_id == kept.id))}
         picked = w.session.scalars(select(Take).where(Take.shot_id == kept.id, Take.picked)).first()
         for take in w.session.scalars(select(Take).where(Take.shot_id == gone.id)):
@@ -174,14 +176,14 @@ def pace_of(project: Project) -> Pace:
     return Pace(project.language, project.audience, project.pace_factor)  # type: ignore[arg-type]
 
 
-def manuscript_of(project: Project) -> Manuscript:
+def manuscript_of(project: Project, text: StoryText) -> Manuscript:
     """A project's text, read as it is written."""
-    return texts.read(project.text, "fountain" if project.syntax == "fountain" else "prose")
+    return texts.read(text.words, "fountain" if project.syntax == "fountain" else "prose")
 
 
-def voicing_of(project: Project) -> Voicing:
+def voicing_of(project: Project, text: StoryText) -> Voicing:
     """Who says which words of a project's text."""
-    return Voicing(manuscript_of(project))
+    return Voicing(manuscript_of(project, text))
 
 
 def in_order(session: Session, project_id: str) -> list[Shot]:
@@ -231,11 +233,13 @@ def _copy_beads(w: Writing, source: Shot, target: Shot) -> None:
 
 def erase(w: Writing, shots: Sequence[Shot], *, keep_scenes: bool = False) -> None:
     """Erase shots with their takes and beads; scenes that are left empty go too."""
+    if not shots:
+        return
     ids = [s.id for s in shots]
     scenes = {s.scene_id for s in shots}
     takes = list(w.session.scalars(select(Take).where(Take.shot_id.in_(ids))))
     w.erase(list(w.session.scalars(select(Mark).where(Mark.take_id.in_([t.id for t in takes])))))
-    _begin_later(w, shots[0].project_id if shots else "", set(ids))
+    _begin_later(w, shots[0].project_id, set(ids))
     w.erase([*takes, *w.session.scalars(select(Bead).where(Bead.shot_id.in_(ids)))])
     w.erase(shots)
     if not keep_scenes:

@@ -19,6 +19,7 @@ from juxtaform.core.text.voices import Voices, Voicing
 from juxtaform.records.models import Bead, Project, Shot, Thread
 from juxtaform.studio import plan
 from juxtaform.studio.rows import ProjectRows
+from juxtaform.studio.storytext import StoryText, text_of
 from juxtaform.studio.workspace import Changed, NotPossible, Row, Workspace, at_revision, edited, found, of_project
 
 PAGES = {"half": 0.5, "single": 1.0, "spread": 2.0}
@@ -53,6 +54,7 @@ class Lengths:
 class _Noted:
     """What is kept of a shot while its row, its beads and the text stay the same; its own findings have their keys."""
 
+    voices: Voices
     planned: PlanShot
     needs: ShotPlanned
     least_s: float
@@ -71,6 +73,7 @@ class PlanNotes:
         self._noted: dict[str, _Noted] = {}
         self._scenes: dict[str, tuple[tuple[PlanShot, ...], list[Finding]]] = {}
         self._by: tuple[object, ...] = ()
+        self._voiced: tuple[int, str] | None = None
         self._voicing: Voicing | None = None
         self._reader = Reader([])
 
@@ -79,16 +82,21 @@ class PlanNotes:
         project, threads = held.project, held.threads
         cast = tuple(Named(t.id, t.name, tuple(t.aliases)) for t in threads.values() if t.kind == "character")
         kinds = {t.id: t.kind for t in threads.values()}
-        text = (project.text_revision, project.syntax, project.language, project.audience, project.pace_factor)
-        by = (text, cast, tuple(kinds.items()))
-        if by != self._by or self._voicing is None:
-            self._by, self._voicing, self._reader = by, plan.voicing_of(project), Reader(list(cast))
-            self._noted, self._scenes, changed = {}, {}, None
         pace, order = plan.pace_of(project), held.order
+        by = (pace, cast, tuple(kinds.items()))
+        if by != self._by:
+            self._by, self._reader = by, Reader(list(cast))
+            self._noted, self._scenes, changed = {}, {}, None
         if changed is None:
             self._noted = {}
+        text = (project.text_revision, project.syntax)
+        if text != self._voiced:
+            self._voiced, self._voicing = text, plan.voicing_of(project, held.text)
+            if changed is not None:
+                changed = {*changed, *(x.id for x in order if self._voices_of(x, held) != self._noted[x.id].voices)}
         for x in order if changed is None else [held.shots[i] for i in changed if i in held.shots]:
-            self._noted[x.id] = self._note(x, list(held.beads_of[x.id].values()), kinds, pace)
+            beads = list(held.beads_of[x.id].values())
+            self._noted[x.id] = self._note(x, self._voices_of(x, held), beads, kinds, pace)
         noted = [self._noted[x.id] for x in order]
         names = {t.id: t.name for t in threads.values()}
         shots = [n.planned for n in noted]
@@ -110,13 +118,16 @@ class PlanNotes:
         self._scenes[shots[0].id] = shots, found
         return found
 
-    def _note(self, shot: Shot, beads: list[Bead], kinds: dict[str, str], pace: Pace) -> _Noted:
+    def _voices_of(self, shot: Shot, held: ProjectRows) -> Voices:
         assert self._voicing is not None
-        voices = voices_of(shot, self._voicing)
+        return voices_of(shot, held.text, self._voicing)
+
+    def _note(self, shot: Shot, voices: Voices, beads: list[Bead], kinds: dict[str, str], pace: Pace) -> _Noted:
         time = shot_time(voices, pace)
         spoken, told = _heard(shot.length_s, time)
         planned = _as_planned(shot, beads, kinds, self._reader)
         return _Noted(
+            voices=voices,
             planned=planned,
             needs=ShotPlanned(shot.id, time.length_s, spoken, told, tuple(moving_words(shot.shows))),
             least_s=time.length_s if voices != Voices() else min(shot.length_s, SHORTEST_S),
@@ -197,9 +208,10 @@ def time_from_words(ws: Workspace, project_id: str, shot_ids: Sequence[str] | No
     """Set lengths from the words at the project's pace: of some shots, or of all."""
     with ws.writing(project_id, "set lengths from the words") as w:
         project = found(w.session, Project, project_id)
-        pace, voicing, chosen = plan.pace_of(project), plan.voicing_of(project), set(shot_ids or ())
+        text = text_of(w.session, project_id)
+        pace, voicing, chosen = plan.pace_of(project), plan.voicing_of(project, text), set(shot_ids or ())
         for shot in of_project(w.session, Shot, project_id):
-            voices = voices_of(shot, voicing)
+            voices = voices_of(shot, text, voicing)
             if voices != Voices() and (shot_ids is None or shot.id in chosen):
                 shot.length_s = shot_time(voices, pace).length_s
     return w.changed
@@ -230,10 +242,10 @@ def _heard(length_s: float, needs: ShotTime) -> tuple[float, float]:
     return round(spoken, 1), round(min(length_s - spoken, needs.told_s), 1)
 
 
-def voices_of(shot: Shot, voicing: Voicing) -> Voices:
+def voices_of(shot: Shot, text: StoryText, voicing: Voicing) -> Voices:
     """Who says the words of a shot: those that it covers, and spoken words that were added to it."""
-    covered = shot.span_start is not None and shot.span_end is not None
-    voices = voicing.of(shot.span_start, shot.span_end) if covered else Voices()  # type: ignore[arg-type]
+    covered = text.stretch(shot)
+    voices = voicing.of(*covered) if covered else Voices()
     added = shot.spoken.strip() and " ".join(shot.spoken.split()) not in voices.spoken
     return replace(voices, spoken=shot.spoken) if added else voices
 

@@ -23,9 +23,11 @@ from juxtaform.records.models import (
     Shot,
     Stet,
     Take,
+    TextPart,
     Thread,
     Trait,
 )
+from juxtaform.studio.storytext import StoryText
 from juxtaform.studio.workspace import found, of_project
 
 MOST_ENTRIES = 200
@@ -44,6 +46,7 @@ class ProjectRows:
     def __init__(self, session: Session, project_id: str, *, plan_alone: bool = False) -> None:
         self.project = found(session, Project, project_id)
         self.version = journal.latest(session, project_id).version
+        self.text_parts = {r.id: r for r in of_project(session, TextPart, project_id)}
         self.scenes = {r.id: r for r in of_project(session, Scene, project_id)}
         self.shots = {r.id: r for r in of_project(session, Shot, project_id)}
         self.threads = {r.id: r for r in of_project(session, Thread, project_id)}
@@ -90,6 +93,11 @@ class ProjectRows:
         )
 
     @cached_property
+    def text(self) -> StoryText:
+        """The story's text."""
+        return StoryText(self.text_parts.values())
+
+    @cached_property
     def beads_of(self) -> defaultdict[str, dict[str, Bead]]:
         """Beads by shot and their own id."""
         by: defaultdict[str, dict[str, Bead]] = defaultdict(dict)
@@ -118,6 +126,8 @@ class ProjectRows:
             self.__dict__.pop("order", None)
         elif "shot" in told and "order" in self.__dict__:
             self.__dict__["order"] = [self.shots[x.id] for x in self.order]
+        if "text_part" in told:
+            self.__dict__.pop("text", None)
         self._show(session, {sha for pairs in told.values() for _, now in pairs if (sha := _picture_of(now))})
         self.version = latest
         return told
@@ -148,6 +158,11 @@ def _moved(was: Journaled | None, now: Journaled | None) -> bool:
     return was is None or now is None or any(getattr(was, k) != getattr(now, k) for k in SHAPE)
 
 
+def _wrote(was: Project, now: Project) -> bool:
+    """Whether a project differs by what its text counts alone."""
+    return all(getattr(was, c.key) == getattr(now, c.key) for c in was.__mapper__.columns if c.key not in TEXT_COUNTS)
+
+
 def _picture_of(row: Journaled | None) -> str | None:
     """The digest of the picture that a row names."""
     if isinstance(row, Shot):
@@ -155,13 +170,19 @@ def _picture_of(row: Journaled | None) -> str | None:
     return row.picture_sha if isinstance(row, (Take, Reference)) else None
 
 
+TEXT_COUNTS = frozenset({"text_revision", "revision"})
+"""What of a project changes with every letter of its text."""
+
+
 def only_facts(touched: Touched) -> set[str] | None:
-    """The shots whose own facts or beads are all that was touched; None when more was."""
+    """The shots whose own facts or beads are all that was touched, but for the text; None when more was."""
     shots: set[str] = set()
     for table, pairs in touched.items():
         for was, now in pairs:
             if isinstance(was, Shot) and isinstance(now, Shot) and not _moved(was, now):
                 shots.add(now.id)
+            elif table == "text_part" or (isinstance(was, Project) and isinstance(now, Project) and _wrote(was, now)):
+                continue
             elif table == "bead":
                 shots.update(b.shot_id for b in (was, now) if isinstance(b, Bead))
             else:

@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from bisect import bisect_left
 from collections import defaultdict
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
+
+from sqlalchemy import select
 
 from juxtaform.core.text.anchoring import Span, anchored
 from juxtaform.core.text.breakdown import ProposedScene, ProposedShot, breakdown
@@ -16,11 +18,23 @@ from juxtaform.core.text.names import NEW, Named, ThreadKind
 from juxtaform.core.text.timing import word_count
 from juxtaform.formats import texts
 from juxtaform.limits import MOST_TEXT
+from juxtaform.records.entries import difference
 from juxtaform.records.models import Bead, Project, Scene, Shot, Thread, new_id
 from juxtaform.studio import plan
 from juxtaform.studio.places import placed
+from juxtaform.studio.storytext import (
+    StoryText,
+    Stretch,
+    TextShape,
+    cover_nothing,
+    rewritten,
+    shape_of,
+    text_of,
+    words_between,
+)
 from juxtaform.studio.workspace import Changed, Conflict, NotPossible, Row, Workspace, Writing, found, of_project
 
+TYPED = "edited the text"
 TYPING_S = 45.0
 """Edits of the text that follow each other within this time are one change in the history."""
 OVERLAP = 0.5
@@ -56,16 +70,16 @@ def reading(ws: Workspace, project_id: str) -> Reading:
         project = found(s, Project, project_id)
         shots = of_project(s, Shot, project_id)
         named = _named(of_project(s, Thread, project_id))
-        text, syntax, revision = project.text, project.syntax, project.text_revision
-        manuscript = plan.manuscript_of(project)
-    spans = [(x.id, x.span_start, x.span_end) for x in shots if x.span_start is not None and x.span_end is not None]
+        text, syntax, revision = text_of(s, project_id), project.syntax, project.text_revision
+        manuscript = plan.manuscript_of(project, text)
+        spans = [(x.id, *held) for x in shots if (held := text.stretch(x))]
     return Reading(
         revision,
         syntax,
         sum(word_count(p.words) for p in manuscript.passages if p.kind in PICTURED),
         tuple((p.kind, p.start, p.end, p.name) for p in manuscript.passages),
         tuple(coverage(manuscript, spans)),
-        tuple(discovered(manuscript, named)) if text.strip() else (),
+        tuple(discovered(manuscript, named)) if text.words.strip() else (),
         manuscript.troubles,
     )
 
@@ -86,14 +100,36 @@ def take_in(ws: Workspace, project_id: str, name: str, data: bytes) -> Changed:
 def keep(ws: Workspace, project_id: str, text: str, seen: int | None = None) -> Changed:
     """Keep the text as it is typed; every shot's span follows its words. `seen` is the text's revision that the editor
     saw: Conflict when somebody else wrote meanwhile."""
-    return _keep(ws, project_id, text, seen, "edited the text", {})
+    return _keep(ws, project_id, text, seen, TYPED, {})
+
+
+def type_in(ws: Workspace, project_id: str, at: int, gone: int, put: str, seen: int) -> Changed:
+    """Let `gone` characters from `at` on give way to `put`, as it is typed; every shot follows its words. `seen` is the text's revision
+    that the place is of: Conflict when somebody else wrote meanwhile."""
+    put = _as_text(put)
+    with ws.writing(project_id, TYPED, TYPING_S) as w:
+        project = found(w.session, Project, project_id)
+        if seen != project.text_revision:
+            theirs = {"text": text_of(w.session, project_id).words, "text_revision": project.text_revision}
+            raise Conflict("project", {"text": put}, theirs)
+        old = shape_of(w.session, project_id)
+        if at + gone > old.places.length:
+            raise NotPossible(f"The text has {old.places.length:,} characters: there is no such place in it.")
+        length = old.places.length - gone + len(put)
+        if length > MOST_TEXT:
+            raise NotPossible(_too_long(length))
+        if not old.places.length:
+            project.syntax = texts.syntax_of(put)
+        if gone or put:
+            _write(w, project, old, at, gone, put)
+    return w.changed
 
 
 def give_out(ws: Workspace, project_id: str) -> TextFile:
     """The text as it came in, with its encoding and line ends."""
     with ws.database.session() as s:
         project = found(s, Project, project_id)
-        data = texts.encoded(project.text, texts.Source.from_row(project.source))
+        data = texts.encoded(text_of(s, project_id).words, texts.Source.from_row(project.source))
         ending = ".fountain" if project.syntax == "fountain" else ".txt"
         return TextFile(f"{project.title}{ending}", data, "text/plain")
 
@@ -114,15 +150,16 @@ def propose(
     """
     with ws.writing(project_id, "proposed shots") as w:
         project = found(w.session, Project, project_id)
-        if not project.text.strip():
+        text = text_of(w.session, project_id)
+        if not text.words.strip():
             raise NotPossible("There is no text yet. Paste or type the story first.")
         plan.as_seen(project, seen)
-        low, high = start or 0, len(project.text) if end is None else end
+        low, high = start or 0, len(text.words) if end is None else end
         threads = of_project(w.session, Thread, project_id)
-        manuscript = plan.manuscript_of(project)
+        manuscript = plan.manuscript_of(project, text)
         proposed = breakdown(manuscript, _named(threads), plan.pace_of(project))
-        emptied = _withdraw(w, project_id, low, high)
-        count = _Proposer(w, project_id, threads, proposed).put(low, high)
+        emptied = _withdraw(w, project_id, text, low, high)
+        count = _Proposer(w, project_id, threads, text, proposed).put(low, high)
         plan.erase_empty_scenes(w, emptied)
         if not count:
             w.name("looked for shots to propose")
@@ -150,13 +187,13 @@ def anchor_again(
     with ws.writing(project_id, "covered other words") as w:
         project = found(w.session, Project, project_id)
         plan.as_seen(project, seen)
-        text = project.text
+        text = text_of(w.session, project_id)
         shot = found(w.session, Shot, shot_id, project_id)
-        words = text[max(0, start) : end]
+        words = text.words[max(0, start) : end]
         if not words.strip():
             raise NotPossible("A shot covers at least one word. Delete the shot if it covers none.")
         lead = len(words) - len(words.lstrip())
-        shot.span_start, shot.span_end = max(0, start) + lead, max(0, start) + len(words.rstrip())
+        text.cover(shot, max(0, start) + lead, max(0, start) + len(words.rstrip()))
         shot.lost = ""
         w.name(f"{plan.called(w.session, shot)} covers other words")
     return w.changed
@@ -166,7 +203,8 @@ def make_threads(ws: Workspace, project_id: str, wanted: Sequence[tuple[ThreadKi
     """Make threads of what the text names, as (kind, name), and let them run through the shots that name them."""
     with ws.writing(project_id, "made threads from the text") as w:
         project = found(w.session, Project, project_id)
-        manuscript = plan.manuscript_of(project)
+        text = text_of(w.session, project_id)
+        manuscript = plan.manuscript_of(project, text)
         held = of_project(w.session, Thread, project_id)
         offered = {(c.kind, c.name): c for c in discovered(manuscript, _named(held))}
         position = max((t.position for t in held), default=-1.0)
@@ -183,62 +221,93 @@ def make_threads(ws: Workspace, project_id: str, wanted: Sequence[tuple[ThreadKi
             raise NotPossible("The text does not name them any more. Read it again.")
         w.add(*made)
         w.name(f"made {made[0].name if len(made) == 1 else f'{len(made)} threads'} from the text")
-        _run_through(w, project_id, manuscript, [*held, *made], {t.id for t in made})
+        _run_through(w, project_id, text, manuscript, [*held, *made], {t.id for t in made})
     return w.changed
 
 
-def _keep(ws: Workspace, project_id: str, text: str, seen: int | None, label: str, values: Row) -> Changed:
-    if len(text) > MOST_TEXT:
-        raise NotPossible(f"The text has {len(text):,} characters; the most is {MOST_TEXT:,}. Split it into parts.")
-    if "\0" in text:
-        raise NotPossible("This is not text: it holds binary data. Save the story as plain text and try again.")
-    text = texts.without_carriage_returns(text)
-    with ws.writing(project_id, label, TYPING_S if label == "edited the text" else 0.0) as w:
+def _keep(ws: Workspace, project_id: str, words: str, seen: int | None, label: str, values: Row) -> Changed:
+    words = _as_text(words)
+    if len(words) > MOST_TEXT:
+        raise NotPossible(_too_long(len(words)))
+    with ws.writing(project_id, label, TYPING_S if label == TYPED else 0.0) as w:
         project = found(w.session, Project, project_id)
-        if seen is not None and seen != project.text_revision and text != project.text:
-            raise Conflict("project", {"text": text}, {"text": project.text, "text_revision": project.text_revision})
-        if text != project.text:
-            _follow(w, project_id, project.text, text)
-            if not project.text.strip() and "syntax" not in values:
-                values = {**values, "syntax": texts.syntax_of(text)}
-            project.text = text
-            project.text_revision += 1
+        old = text_of(w.session, project_id)
+        if seen is not None and seen != project.text_revision and words != old.words:
+            raise Conflict("project", {"text": words}, {"text": old.words, "text_revision": project.text_revision})
+        if words != old.words:
+            if not old.words.strip() and "syntax" not in values:
+                values = {**values, "syntax": texts.syntax_of(words)}
+            at, gone, put = difference(old.words, words)
+            _write(w, project, old, at, len(gone), put)
         for key, value in values.items():
             setattr(project, key, value)
     return w.changed
 
 
-def _follow(w: Writing, project_id: str, old: str, new: str) -> None:
-    shots = {x.id: x for x in of_project(w.session, Shot, project_id)}
-    spans = [
-        Span(x.id, x.span_start, x.span_end)
-        for x in shots.values()
-        if x.span_start is not None and x.span_end is not None
-    ]
-    kept, lost = anchored(old, new, sorted(spans, key=lambda p: p.start))
+def _as_text(words: str) -> str:
+    """Words as a text keeps them. Raises NotPossible for what is none."""
+    if "\0" in words:
+        raise NotPossible("This is not text: it holds binary data. Save the story as plain text and try again.")
+    return texts.without_carriage_returns(words)
+
+
+def _too_long(length: int) -> str:
+    return f"The text has {length:,} characters; the most is {MOST_TEXT:,}. Split it into parts."
+
+
+def _write(w: Writing, project: Project, old: TextShape, at: int, gone: int, put: str) -> None:
+    """Write a text where it changed, and let every shot follow its words. Only the shots that begin or end in the parts that changed
+    are looked at, unless words of theirs are gone and may stand elsewhere."""
+    first, last = old.places.touched(at, gone)
+    ids = old.ids[first:last]
+    near = (Shot.project_id == project.id) & (Shot.start_part_id.in_(ids) | Shot.end_part_id.in_(ids))
+    shots = {x.id: x for x in w.session.scalars(select(Shot).where(near))} if ids else {}
+    spans = _spans(old, shots.values())
+    parts = old.reached(first, last)
+    low, high = min([parts.start, *(x.start for x in spans)]), max([parts.end, *(x.end for x in spans)])
+    was = words_between(w.session, old, low, high)
+    now = was[: at - low] + put + was[at - low + gone :]
+    new = rewritten(w, project.id, old, at, gone, put)
+    kept, lost = anchored(was, now, [Span(x.id, x.start - low, x.end - low) for x in spans])
+    if lost:
+        shots = {x.id: x for x in of_project(w.session, Shot, project.id)}
+        now = words_between(w.session, new, 0, new.places.length)
+        was = now[:at] + was[at - low : at - low + gone] + now[at + len(put) :]
+        low = 0
+        kept, lost = anchored(was, now, _spans(old, shots.values()))
     for a in kept:
-        shots[a.id].span_start, shots[a.id].span_end = a.start, a.end
-    gone = [shots[x.id] for x in lost if shots[x.id].status == "proposed"]
-    for x in lost:
-        shot = shots[x.id]
-        shot.span_start = shot.span_end = None
-        shot.lost = x.words[:4000]
-    for shot in shots.values():
-        if shot.lost and shot.span_start is None and (at := new.find(shot.lost)) >= 0:
-            shot.span_start, shot.span_end, shot.lost = at, at + len(shot.lost), ""
-    plan.erase(w, [x for x in gone if x.span_start is None])
+        new.cover(shots[a.id], low + a.start, low + a.end)
+    for gap in lost:
+        cover_nothing(shots[gap.id])
+        shots[gap.id].lost = gap.words[:4000]
+    _come_back(w, project.id, new)
+    homeless = [shots[gap.id] for gap in lost if shots[gap.id].start_part_id is None]
+    plan.erase(w, [x for x in homeless if x.status == "proposed"])
+    project.text_revision += 1
 
 
-def _withdraw(w: Writing, project_id: str, low: int, high: int) -> set[str]:
+def _come_back(w: Writing, project_id: str, text: TextShape) -> None:
+    """Let shots whose words were gone cover them where they stand again."""
+    homeless = (Shot.project_id == project_id) & (Shot.lost != "") & Shot.start_part_id.is_(None)
+    shots = w.session.scalars(select(Shot).where(homeless)).all()
+    words = words_between(w.session, text, 0, text.places.length) if shots else ""
+    for shot in shots:
+        if (at := words.find(shot.lost)) >= 0:
+            text.cover(shot, at, at + len(shot.lost))
+            shot.lost = ""
+
+
+def _spans(text: TextShape, shots: Iterable[Shot]) -> list[Span]:
+    held = [Span(x.id, *stretch) for x in shots if (stretch := text.stretch(x))]
+    return sorted(held, key=lambda s: s.start)
+
+
+def _withdraw(w: Writing, project_id: str, text: StoryText, low: int, high: int) -> set[str]:
     """Take back the proposals in a stretch; returns the scenes that they stood in, which stay for new ones."""
     old = [
         x
         for x in of_project(w.session, Shot, project_id)
-        if x.status == "proposed"
-        and x.span_start is not None
-        and x.span_end is not None
-        and x.span_end > low
-        and x.span_start < high
+        if x.status == "proposed" and (held := text.stretch(x)) and held.end > low and held.start < high
     ]
     plan.erase(w, old, keep_scenes=True)
     return {x.scene_id for x in old}
@@ -247,15 +316,16 @@ def _withdraw(w: Writing, project_id: str, low: int, high: int) -> set[str]:
 class _Proposer:
     """Puts proposed scenes and shots among those that are there."""
 
-    def __init__(self, w: Writing, project_id: str, threads: list[Thread], proposed: list[ProposedScene]) -> None:
-        self.w, self.project_id, self.proposed = w, project_id, proposed
+    def __init__(
+        self, w: Writing, project_id: str, threads: list[Thread], text: StoryText, proposed: list[ProposedScene]
+    ) -> None:
+        self.w, self.project_id, self.text, self.proposed = w, project_id, text, proposed
         self.known = {t.id: t for t in threads}
         self.style = [t.id for t in threads if t.kind == "style"][:1]
         self.shots = of_project(w.session, Shot, project_id)
         self.scenes = of_project(w.session, Scene, project_id)
-        self.covered = sorted(
-            (x.span_start, x.span_end) for x in self.shots if x.span_start is not None and x.span_end is not None
-        )
+        self.covers = {x.id: held for x in self.shots if (held := text.stretch(x))}
+        self.covered = sorted(self.covers.values())
         self.longest = max((b - a for a, b in self.covered), default=0)
         self.own: defaultdict[str, list[Shot]] = defaultdict(list)
         for x in sorted(self.shots, key=lambda x: x.position):
@@ -290,9 +360,9 @@ class _Proposer:
     def _scene(self, scene: ProposedScene) -> Scene:
         """The scene whose shots cover this one's text, or one with the same heading, or a new one in its place."""
         starts = {
-            key: [x.span_start for x in shots if x.span_start is not None]
+            key: [self.covers[x.id].start for x in shots if x.id in self.covers]
             for key, shots in self.own.items()
-            if any(x.span_start is not None for x in shots)
+            if any(x.id in self.covers for x in shots)
         }
         for row in self.scenes:
             if any(scene.start <= at < max(scene.end, scene.start + 1) for at in starts.get(row.id, [])):
@@ -311,7 +381,7 @@ class _Proposer:
         """A proposal right behind the last shot of its scene that begins before it in the text, with its beads."""
         own = self.own[scene.id]
         i = len(own) - 1
-        while i >= 0 and ((start := own[i].span_start) is None or start >= proposed.start):
+        while i >= 0 and ((held := self.covers.get(own[i].id)) is None or held.start >= proposed.start):
             i -= 1
         shot = Shot(
             id=new_id(),
@@ -323,31 +393,34 @@ class _Proposer:
             angle=proposed.angle,
             length_s=proposed.length_s,
             spoken=proposed.spoken,
-            span_start=proposed.start,
-            span_end=proposed.end,
             status="proposed",
             why=proposed.why,
             time=proposed.time,
             speakers=list(dict.fromkeys(line.speaker.removeprefix(NEW) for line in proposed.lines if line.speaker)),
         )
+        self.text.cover(shot, proposed.start, proposed.end)
+        self.covers[shot.id] = Stretch(proposed.start, proposed.end)
         own.insert(i + 1, shot)
         running = dict.fromkeys(t for t in (*proposed.cast, *places, *proposed.props, *self.style) if t in self.known)
         self.beads += [Bead(project_id=self.project_id, shot_id=shot.id, thread_id=t) for t in running]
         return shot
 
 
-def _run_through(w: Writing, project_id: str, manuscript: Manuscript, threads: list[Thread], fresh: set[str]) -> None:
+def _run_through(
+    w: Writing, project_id: str, text: StoryText, manuscript: Manuscript, threads: list[Thread], fresh: set[str]
+) -> None:
     """Beads of new threads wherever the text of a shot names them, and speakers by id instead of by name."""
     moments = [shot for scene in breakdown(manuscript, _named(threads), candidates=()) for shot in scene.shots]
     names = {w_.casefold(): t.id for t in threads for w_ in (t.name, *t.aliases)}
     for shot in of_project(w.session, Shot, project_id):
         shot.speakers = [names.get(str(x).casefold(), x) for x in shot.speakers]
-        if shot.span_start is None or shot.span_end is None:
+        covered = text.stretch(shot)
+        if covered is None:
             continue
         here = dict.fromkeys(
             t
             for m in moments
-            if min(m.end, shot.span_end) - max(m.start, shot.span_start) > 0.5 * (m.end - m.start)
+            if min(m.end, covered.end) - max(m.start, covered.start) > 0.5 * (m.end - m.start)
             for t in (*m.cast, *m.places, *m.props)
         )
         w.add(*(Bead(project_id=project_id, shot_id=shot.id, thread_id=t) for t in here if t in fresh))

@@ -14,6 +14,7 @@ from juxtaform.formats.shotlist_pdf import PrintedShot, shot_list_pdf
 from juxtaform.records import rules
 from juxtaform.records.models import Bead, Project, Scene, Shot, Take, Thread, new_id
 from juxtaform.studio import plan
+from juxtaform.studio.storytext import text_of
 from juxtaform.studio.workspace import Changed, NotPossible, Workspace, Writing, found, of_project
 
 THREAD_FACTS = ("character", "setting", "style", "prop")
@@ -89,10 +90,10 @@ def _cells(ws: Workspace, project_id: str) -> tuple[list[Cells], list[str]]:
         threads = {t.id: t for t in of_project(s, Thread, project_id)}
         running = _running(s, project_id, threads)
         headers = [h for h in project.table_columns if h.casefold() in shot_table.BY_HEADER]
-        text = project.text
+        text = text_of(s, project_id)
     rows = []
     for i, x in enumerate(shots):
-        covered = text[x.span_start : x.span_end] if x.span_start is not None else ""
+        covered = text.covered(x)
         rows.append(
             {
                 "number": str(i + 1),

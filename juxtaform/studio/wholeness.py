@@ -6,6 +6,7 @@ from collections.abc import Iterator, Mapping, Sequence
 from typing import Any
 
 from juxtaform.core.picture.regions import Box
+from juxtaform.limits import MOST_TEXT
 from juxtaform.records.rules import PICTURES, links
 
 Row = dict[str, Any]
@@ -95,10 +96,13 @@ def _strangers(tables: Tables, rows: Mapping[str, Mapping[str, Row]]) -> Iterato
 
 def _outside(tables: Tables, rows: Mapping[str, Mapping[str, Row]], sizes: Sizes) -> Iterator[str]:
     """Places outside of what they are places in."""
-    length = len(tables["project"][0]["text"])
+    length = {r["id"]: len(r["words"]) for r in tables["text_part"]}
+    if sum(length.values()) > MOST_TEXT:
+        yield f"project {tables['project'][0]['id']}: the text has more than {MOST_TEXT:,} characters."
     for r in tables["shot"]:
-        if r["span_end"] is not None and r["span_end"] > length:
-            yield f"shot {r['id']}: span_end: the text has {length} characters."
+        for part, at in (("start_part_id", "start_at"), ("end_part_id", "end_at")):
+            if r[part] is not None and r[at] > length[r[part]]:
+                yield f"shot {r['id']}: {at}: this part of the text has {length[r[part]]} characters."
     for table, column, whole in (("mark", "take_id", "take"), ("trait", "reference_id", "reference")):
         for r in tables[table]:
             width, height = sizes[rows[whole][r[column]]["picture_sha"]]

@@ -35,7 +35,6 @@ class Row(Body):
 
 class ProjectRow(Row):
     title: str
-    text: str
     text_revision: int
     syntax: Syntax
     premise: str
@@ -57,6 +56,13 @@ class ProjectRow(Row):
     profile: str
     profiles: list[ProfileRow]
     hidden_columns: list[str]
+
+
+class TextPartRow(Row):
+    """Some lines of the story's text; joined in their order they are the text."""
+
+    position: float
+    words: str
 
 
 class BeatRow(Row):
@@ -84,8 +90,10 @@ class ShotRow(Row):
     length_s: float
     spoken: str
     speakers: list[str]
-    span_start: int | None
-    span_end: int | None
+    start_part_id: str | None
+    start_at: int | None
+    end_part_id: str | None
+    end_at: int | None
     lost: str
     status: Literal["settled", "proposed"]
     why: str
@@ -211,6 +219,7 @@ class Rows(Body):
     """Rows by table; a table that is left out did not change."""
 
     project: list[ProjectRow] = []
+    text_part: list[TextPartRow] = []
     beat: list[BeatRow] = []
     scene: list[SceneRow] = []
     shot: list[ShotRow] = []

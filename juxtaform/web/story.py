@@ -28,6 +28,15 @@ class Text(Body):
     seen: int | None = None
 
 
+class Typed(Body):
+    """Characters of the text from `at` on that give way to others, and the text's revision that the place is of."""
+
+    at: Place
+    gone: Place
+    put: Annotated[str, Field(max_length=MOST_TEXT)]
+    seen: int
+
+
 class SyntaxIn(Body):
     syntax: Syntax
 
@@ -128,6 +137,11 @@ def reading(ws: Ws, project_id: str) -> Reading:
 @router.put("/text", summary="Keep the text as it is typed; every shot follows its words")
 def keep(ws: Ws, project_id: str, body: Text) -> ChangedOut:
     return out(story.keep(ws, project_id, body.text, body.seen))
+
+
+@router.patch("/text", summary="Keep what was typed at a place of the text; every shot follows its words")
+def type_in(ws: Ws, project_id: str, body: Typed) -> ChangedOut:
+    return out(story.type_in(ws, project_id, body.at, body.gone, body.put, body.seen))
 
 
 @router.post("/text/file", summary="A text file becomes the story's text")

@@ -12,7 +12,7 @@ from juxtaform.records.database import Database
 from juxtaform.studio.checking import Checker
 from juxtaform.studio.workspace import Workspace
 from tests.browser.conftest import Page, chromium
-from tests.conftest import served
+from tests.conftest import joined, served
 
 
 @pytest.fixture
@@ -42,8 +42,8 @@ def test_what_is_done_while_the_database_is_away_is_kept_when_it_is_back(away):
     project = page.driver.current_url.split("/p/")[1].split("/")[0]
     page.open(f"/p/{project}/story")
     page.write_story("# One\n\nAda came in.")
-    rows = lambda: json.load(urllib.request.urlopen(f"{page.address}/api/projects/{project}"))["rows"]["project"][0]  # noqa: E731
-    page.until(lambda: "Ada came in." in rows()["text"], "the text is kept")
+    rows = lambda: json.load(urllib.request.urlopen(f"{page.address}/api/projects/{project}"))["rows"]  # noqa: E731
+    page.until(lambda: "Ada came in." in joined(rows()["text_part"]), "the text is kept")
     kill()
     page.one("[data-page] .cm-content").click()
     page.chord(Keys.CONTROL, Keys.END)
@@ -54,8 +54,8 @@ def test_what_is_done_while_the_database_is_away_is_kept_when_it_is_back(away):
     title.send_keys("Away and back", Keys.ENTER)
     back()
     page.see("Juxtaform answers again.")
-    page.until(lambda: rows()["text"].endswith("And sat down."), "what was typed is kept")
-    page.until(lambda: rows()["title"] == "Away and back", "what was done after it is kept too")
+    page.until(lambda: joined(rows()["text_part"]).endswith("And sat down."), "what was typed is kept")
+    page.until(lambda: rows()["project"][0]["title"] == "Away and back", "what was done after it is kept too")
     page.until(
         lambda: "Juxtaform does not answer." not in page.driver.find_element("tag name", "body").text,
         "no more trouble is told",

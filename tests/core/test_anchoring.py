@@ -1,9 +1,12 @@
 """A changed text: every stretch follows its words, and what is gone is told."""
 
+import random
+
 import numpy as np
 import pytest
 
 from juxtaform.core.text.anchoring import Span, anchored
+from juxtaform.core.text.parts import MOST, Parts, parted, remade
 
 OLD = "The tide had gone. Pell sat on the step. Sprocket tapped the dry stone twice. Oda counted the boats on their sides."
 SENTENCES = [
@@ -72,3 +75,39 @@ def test_stretches_survive_many_small_edits_of_a_long_text():
     ends = [a.start for a in found]
     assert ends == sorted(ends)
     assert all(abs(len(new[a.start : a.end].split()) - 20) < 8 for a in found)
+
+
+@pytest.mark.parametrize("seed", range(20))
+def test_parts_joined_are_the_text_and_none_is_long(seed):
+    rng = random.Random(seed)
+    pieces = ["Ada came in. ", "\n", "\n\n", "x" * 900, " ", "“No,” said Bo.\r\n", "ß🦀 ", "word " * 300]
+    text = "".join(rng.choice(pieces) for _ in range(rng.randrange(60)))
+    parts = parted(text)
+    assert "".join(parts) == text
+    assert all(0 < len(p) <= MOST for p in parts)
+    places = Parts([len(p) for p in parts])
+    assert places.length == len(text)
+    for _ in range(20 if text else 0):
+        at = rng.randrange(len(text))
+        start, end = places.start(at), places.end(at + 1)
+        assert start.part == end.part
+        assert parts[start.part][start.at] == text[at] == parts[end.part][end.at - 1]
+        assert places.offset(start.part, start.at) == at
+        gone = rng.randrange(len(text) - at + 1)
+        first, last = places.touched(at, gone)
+        before = places.offset(first, 0)
+        now = remade("".join(parts[first:last]), at - before, gone, "put")
+        assert "".join([*parts[:first], *now, *parts[last:]]) == text[:at] + "put" + text[at + gone :]
+
+
+def test_a_place_outside_of_a_text_is_refused():
+    places = Parts([5, 5])
+    for wrong in (
+        lambda: places.touched(8, 3),
+        lambda: places.start(10),
+        lambda: places.end(0),
+        lambda: places.end(11),
+    ):
+        with pytest.raises(ValueError, match="a text of 10 characters"):
+            wrong()
+    assert Parts([]).touched(0, 0) == (0, 0)

@@ -9,6 +9,7 @@ from sqlalchemy import inspect, select, text
 from juxtaform.records import journal, measures
 from juxtaform.records.database import Database
 from juxtaform.records.models import Base, Bead, Change, Measure, Project, Scene, Shot, Thread
+from juxtaform.studio.storytext import text_of
 
 
 def test_migrations_make_the_models_tables_and_take_them_away_again(server):
@@ -25,6 +26,83 @@ def test_migrations_make_the_models_tables_and_take_them_away_again(server):
     database.close()
 
 
+def an_older_project(database: Database, project: str, words: str) -> None:
+    """A project's row as a schema had it before a text had parts."""
+    given = {
+        "id": project,
+        "title": "Older",
+        "text": words,
+        "source": "{}",
+        "syntax": "prose",
+        "premise": "",
+        "tone": "",
+        "shape": "three acts",
+        "medium": "film",
+        "language": "English",
+        "audience": "silent",
+        "seed_rule": "free",
+        "profile": "",
+    }
+    with database.engine.begin() as connection:
+        for column in inspect(database.engine).get_columns("project"):
+            name = column["name"]
+            if name not in given and not column["nullable"] and column["default"] is None:
+                given[name] = "2026-01-01" if name.endswith("_at") else "[]" if "JSON" in str(column["type"]) else "1"
+                given[name] = "[]" if str(column["type"]).startswith("LONGTEXT") else given[name]
+        names = ", ".join(f"`{n}`" for n in given)
+        connection.execute(text(f"INSERT INTO project ({names}) VALUES ({', '.join(f':{n}' for n in given)})"), given)
+
+
+def test_a_text_in_one_becomes_parts_and_goes_back(server):
+    """What each shot covers stays, both ways; nothing from before can be undone."""
+    database = Database(server.create("in_one"))
+    database.migrate("0007")
+    words = "".join(f"The {i}th tide came in and went out.\n\n" for i in range(200)) + "The last stayed."
+    places = [(words.index(f"The {i}th"), words.index(f"The {i + 1}th") - 2) for i in range(0, 190, 9)]
+    project = "a" * 32
+    an_older_project(database, project, words)
+    with database.session() as s:
+        s.execute(
+            text("INSERT INTO scene (id, revision, project_id, position, title) VALUES (:p, 1, :p, 0, '')"),
+            {"p": project},
+        )
+        columns = {c["name"]: c for c in inspect(database.engine).get_columns("shot")}
+        for i, (start, end) in enumerate([*places, (None, None)]):
+            row = {
+                "id": f"{i:032x}",
+                "project_id": project,
+                "scene_id": project,
+                "position": i,
+                "span_start": start,
+                "span_end": end,
+            }
+            for name, column in columns.items():
+                if name not in row and not column["nullable"] and column["default"] is None:
+                    row[name] = {"size": "MS", "angle": "eye level", "move": "static", "length_s": 2}.get(
+                        name, "[]" if str(column["type"]).startswith("LONGTEXT") else "1"
+                    )
+            names = ", ".join(f"`{n}`" for n in row)
+            s.execute(text(f"INSERT INTO shot ({names}) VALUES ({', '.join(f':{n}' for n in row)})"), row)
+    entry = "INSERT INTO `change` (project_id, version, label, `rows`, undo_id, at) VALUES (:p, 1, 'edited', :r, 1, '2026-01-01')"
+    with database.session() as s:
+        s.execute(text(entry), {"p": project, "r": json.dumps([["project", project, {"text": ""}, {"text": words}]])})
+    database.migrate("0008")
+    with database.session() as s:
+        story = text_of(s, project)
+        assert story.words == words
+        assert len(story.ids) > 5
+        shots = s.scalars(select(Shot).order_by(Shot.position)).all()
+        assert [story.stretch(x) for x in shots] == [*places, None]
+        assert journal.next_labels(s, project) == (None, None)
+    database.migrate_down("0007")
+    with database.session() as s:
+        assert s.scalar(text("SELECT text FROM project")) == words
+        there = s.execute(text("SELECT span_start, span_end FROM shot ORDER BY position")).all()
+        assert [tuple(r) for r in there] == [*places, (None, None)]
+    database.migrate()
+    database.close()
+
+
 def test_a_history_from_before_the_one_clock_goes_on_with_what_was_undone(server):
     """Entries with a flag that says undone become entries that say what they take back."""
     database = Database(server.create("older"))
@@ -33,28 +111,8 @@ def test_a_history_from_before_the_one_clock_goes_on_with_what_was_undone(server
     row = {"id": scene, "revision": 1, "project_id": project, "position": 0.0, "title": "One"}
     renamed = {**row, "revision": 2, "title": "Two"}
     changes = [("made", [["scene", scene, None, row]], 0), ("renamed", [["scene", scene, row, renamed]], 1)]
+    an_older_project(database, project, "")
     with database.engine.begin() as connection:
-        given = {
-            "id": project,
-            "title": "Older",
-            "text": "",
-            "source": "{}",
-            "frame_cast": "[]",
-            "table_columns": "[]",
-            "syntax": "prose",
-            "premise": "",
-            "tone": "",
-            "shape": "three acts",
-            "medium": "film",
-            "language": "English",
-            "audience": "silent",
-        }
-        columns = {c["name"]: c for c in inspect(database.engine).get_columns("project")}
-        for name, column in columns.items():
-            if name not in given and not column["nullable"] and column["default"] is None:
-                given[name] = "2026-01-01" if name.endswith("_at") else 1
-        names = ", ".join(f"`{n}`" for n in given)
-        connection.execute(text(f"INSERT INTO project ({names}) VALUES ({', '.join(f':{n}' for n in given)})"), given)
         connection.execute(
             text(
                 "INSERT INTO scene (id, revision, project_id, position, title) VALUES (:id, :revision, :project_id, :position, :title)"

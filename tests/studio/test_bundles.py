@@ -17,7 +17,7 @@ from juxtaform.studio import bundles, library, plan, projects, taste, threads
 from juxtaform.studio.findings import Findings, let_stand
 from juxtaform.studio.workspace import NotPossible, Workspace
 from juxtaform.web.rows import SnapshotOut
-from tests.conftest import Staged, rows
+from tests.conftest import Staged, covered_in, joined, rows, text_in
 
 _names = itertools.count()
 
@@ -105,6 +105,33 @@ def row_changed(table, **values):
     return change
 
 
+def older(end=None):
+    """As a bundle was before a text had parts: the text whole in the project, and what a shot covers by characters of it."""
+
+    def change(body):
+        whole = json.loads(body)
+        parts = sorted(whole["tables"].pop("text_part"), key=lambda p: p["position"])
+        starts = dict(zip((p["id"] for p in parts), itertools.accumulate(len(p["words"]) for p in parts), strict=True))
+        starts = {p["id"]: starts[p["id"]] - len(p["words"]) for p in parts}
+        whole["tables"]["project"][0]["text"] = joined(parts)
+        for shot in whole["tables"]["shot"]:
+            for side in ("start", "end"):
+                part, at = shot.pop(f"{side}_part_id"), shot.pop(f"{side}_at")
+                shot[f"span_{side}"] = None if part is None else starts[part] + at
+        if end is not None:
+            whole["tables"]["shot"][0]["span_end"] = end
+        return json.dumps(whole).encode()
+
+    return change
+
+
+def test_an_older_bundle_brings_its_text_and_what_its_shots_cover(ws, staged, data, elsewhere):
+    project = take_in(elsewhere, remade(data, {"bundle.json": older()}))
+    assert text_in(elsewhere, project) == text_in(ws, staged.project) != ""
+    assert covered_in(elsewhere, project) == covered_in(ws, staged.project)
+    assert any(covered_in(elsewhere, project))
+
+
 def test_the_same_project_gives_the_same_bytes(ws, staged, data):
     assert given(ws, staged.project) == data
 
@@ -170,8 +197,12 @@ BAD = [
     (lambda d: remade(d, {"bundle.json": row_changed("bead", shot_id="0" * 32)}), "shot_id: it names the shot 000"),
     (lambda d: remade(d, {"bundle.json": row_changed("take", picture_sha="0" * 64)}), "names the picture 000"),
     (lambda d: remade(d, {"bundle.json": row_changed("shot", id="../../etc")}), "id: String should match"),
-    (lambda d: remade(d, {"bundle.json": row_changed("shot", span_end=10**9)}), "span_end: Input should be less"),
-    (lambda d: remade(d, {"bundle.json": row_changed("shot", span_start=5, span_end=5000)}), "span_end: the text has"),
+    (lambda d: remade(d, {"bundle.json": row_changed("shot", end_at=10**9)}), "end_at: Input should be less"),
+    (lambda d: remade(d, {"bundle.json": row_changed("shot", end_at=None)}), "has a start and an end"),
+    (lambda d: remade(d, {"bundle.json": row_changed("shot", end_at=5000)}), "end_at: this part of the text has"),
+    (lambda d: remade(d, {"bundle.json": row_changed("shot", end_part_id="0" * 32)}), "names the text_part 000"),
+    (lambda d: remade(d, {"bundle.json": older(end=10**9)}), "span_end: the text has"),
+    (lambda d: remade(d, {"bundle.json": older(end="far")}), "has a start, and an end after it"),
     (
         lambda d: remade(d, {"bundle.json": row_changed("shot", length_s=float("nan"))}),
         "length_s: Input should be a finite",

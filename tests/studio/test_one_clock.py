@@ -22,7 +22,7 @@ from juxtaform.studio import (
 )
 from juxtaform.studio.findings import Findings
 from juxtaform.studio.workspace import Conflict, NotPossible, NotThere
-from tests.conftest import flat, plan_from, row, rows
+from tests.conftest import flat, plan_from, row, rows, text_in
 
 TEXT = "# One\nAda came in.\n\n# Two\nAda sat down.\n\n# Three\nAda left the house."
 
@@ -101,7 +101,7 @@ def test_of_many_who_typed_on_one_text_one_wins(ws, planned):
     seen = row(ws, planned, "project")["text_revision"]
     came = at_once(6, lambda i: story.keep(ws, planned, TEXT + f" And {i}.", seen))
     assert sum(isinstance(c, Conflict) for c in came) == 5
-    assert {c.theirs["text"] for c in came if isinstance(c, Conflict)} == {row(ws, planned, "project")["text"]}
+    assert {c.theirs["text"] for c in came if isinstance(c, Conflict)} == {text_in(ws, planned)}
 
 
 def test_undos_at_once_undo_different_things_and_every_state_was_once_so(ws, project):
@@ -231,15 +231,15 @@ def test_assigning_in_one_project_leaves_another_alone(ws, planned):
 
 
 def test_typing_is_one_step_back_and_each_pause_its_own_version(ws, planned):
-    version, before = projects.snapshot(ws, planned).version, row(ws, planned, "project")["text"]
+    version, before = projects.snapshot(ws, planned).version, text_in(ws, planned)
     for i in range(5):
         story.keep(ws, planned, TEXT + " " + "word " * i + ".")
     assert projects.snapshot(ws, planned).version == version + 5
     assert len([h for h in projects.history(ws, planned) if h.label == "edited the text"]) == 2
     projects.undo(ws, planned)
-    assert row(ws, planned, "project")["text"] == before
+    assert text_in(ws, planned) == before
     projects.redo(ws, planned)
-    assert row(ws, planned, "project")["text"].endswith("word word word word .")
+    assert text_in(ws, planned).endswith("word word word word .")
 
 
 def test_a_long_text_is_journaled_as_the_place_that_changed(ws, project):
@@ -252,7 +252,7 @@ def test_a_long_text_is_journaled_as_the_place_that_changed(ws, project):
         ).one()
     assert len(newest) < 1500
     projects.undo(ws, project)
-    assert row(ws, project, "project")["text"] == ""
+    assert text_in(ws, project) == ""
 
 
 def test_a_snapshot_is_of_one_moment(ws, planned, monkeypatch):

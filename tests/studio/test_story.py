@@ -2,33 +2,28 @@
 
 import csv
 import io
+import random
 from dataclasses import asdict
 
 import numpy as np
 import pytest
 
 from juxtaform.core.picture.regions import Box
+from juxtaform.core.text.anchoring import Span, anchored
 from juxtaform.records.models import Change
 from juxtaform.studio import frame, plan, planning, projects, sketches, story, tables, takes, threads
 from juxtaform.studio.findings import Findings
+from juxtaform.studio.storytext import text_of
 from juxtaform.studio.workspace import Conflict, NotPossible
-from tests.conftest import flat, plan_from, png, row, rows
+from tests.conftest import covered_in, flat, plan_from, png, row, rows, text_in
 from tests.constructed_pages import drawn_page
-from tests.story_texts import PICTURE_BOOK, SCRIPT
+from tests.story_texts import PICTURE_BOOK, SCRIPT, TEXTS
 
 TEXT = "# One\n\nAda came in and hung up the coats. At midnight Bo left the house.\n\n# Two\n\nAda found a lamp by the door."
 
 
 def shown(ws, project):
     return [s["shows"] for s in rows(ws, project, "shot")]
-
-
-def covered(ws, project):
-    text = row(ws, project, "project")["text"]
-    return [
-        text[s["span_start"] : s["span_end"]] if s["span_start"] is not None else None
-        for s in rows(ws, project, "shot")
-    ]
 
 
 def labels(ws, project):
@@ -59,7 +54,7 @@ def test_a_text_that_is_changed_keeps_the_plan_and_new_words_are_proposed_alone(
     story.keep(
         ws, told, TEXT.replace("# Two", "The moon rose over the sea.\n\n# Two").replace("a lamp", "a brass lamp")
     )
-    assert covered(ws, told) == [
+    assert covered_in(ws, told) == [
         "Ada came in and hung up the coats.",
         "At midnight Bo left the house.",
         "Ada found a brass lamp by the door.",
@@ -72,9 +67,48 @@ def test_a_text_that_is_changed_keeps_the_plan_and_new_words_are_proposed_alone(
     assert [s["title"] for s in rows(ws, told, "scene")] == ["One", "Two"]
 
 
+def test_typing_at_a_place_comes_to_the_same_as_the_whole_text_compared(ws, project):
+    """At every step each shot covers what comparing the two texts whole says; undone, all is as it was."""
+    rng = random.Random(7)
+    words = "\n\n".join(t.text for t in TEXTS if t.syntax == "prose")
+    story.keep(ws, project, words)
+    story.propose(ws, project)
+    story.accept(ws, project)
+    before = covered_in(ws, project)
+    assert len(before) > 40
+    assert len(rows(ws, project, "text_part")) > 4
+    for step in range(40):
+        at = rng.randrange(len(words))
+        gone = min(rng.choice([0, 0, 0, 0, 1, 4, 30]) if step != 25 else 1500, len(words) - at)
+        put = rng.choice(["a", " and then", "\n\n", "Bo came in. ", "", words[100:900] if step % 20 == 9 else "b"])
+        new = words[:at] + put + words[at + gone :]
+        with ws.database.session() as s:
+            text = text_of(s, project)
+            spans = [Span(x.id, *held) for x in plan.in_order(s, project) if (held := text.stretch(x))]
+        kept, _ = anchored(words, new, sorted(spans, key=lambda x: x.start))
+        story.type_in(ws, project, at, gone, put, row(ws, project, "project")["text_revision"])
+        words = new
+        assert text_in(ws, project) == words
+        told = dict(zip((s["id"] for s in rows(ws, project, "shot")), covered_in(ws, project), strict=True))
+        assert {a.id: told[a.id] for a in kept} == {a.id: words[a.start : a.end] for a in kept}, (step, at, gone, put)
+    assert sum(c is not None for c in told.values()) > 30
+    projects.undo(ws, project)
+    assert covered_in(ws, project) == before
+
+
+def test_typing_at_a_place_of_another_text_is_refused(ws, told):
+    seen = row(ws, told, "project")["text_revision"]
+    story.keep(ws, told, TEXT + " More.")
+    with pytest.raises(Conflict) as caught:
+        story.type_in(ws, told, 3, 0, "x", seen)
+    assert caught.value.theirs["text"] == TEXT + " More."
+    with pytest.raises(NotPossible, match="no such place"):
+        story.type_in(ws, told, 9999, 0, "x", seen + 1)
+
+
 def test_proposing_again_in_a_stretch_leaves_the_rest_alone(ws, told):
     ids = [s["id"] for s in rows(ws, told, "shot")]
-    text = row(ws, told, "project")["text"]
+    text = text_in(ws, told)
     story.propose(ws, told, text.index("# Two"), len(text))
     again = [s["id"] for s in rows(ws, told, "shot")]
     assert again[:2] == ids[:2]
@@ -87,7 +121,7 @@ def test_words_that_are_gone_are_listed_and_come_back(ws, told):
     lost = [s for s in rows(ws, told, "shot") if s["lost"]]
     assert [s["lost"] for s in lost] == ["At midnight Bo left the house."]
     story.keep(ws, told, TEXT)
-    assert covered(ws, told)[1] == "At midnight Bo left the house."
+    assert covered_in(ws, told)[1] == "At midnight Bo left the house."
     assert not [s for s in rows(ws, told, "shot") if s["lost"]]
 
 
@@ -101,9 +135,9 @@ def test_typing_is_one_step_in_the_history_and_undo_takes_it_back(ws, project):
         story.keep(ws, project, "Once upon a time"[: 3 * i])
     assert labels(ws, project) == ["edited the text"]
     projects.undo(ws, project)
-    assert row(ws, project, "project")["text"] == ""
+    assert text_in(ws, project) == ""
     projects.redo(ws, project)
-    assert row(ws, project, "project")["text"] == "Once upon a tim"
+    assert text_in(ws, project) == "Once upon a tim"
 
 
 def test_another_step_between_parts_typing_in_two(ws, project):
@@ -119,7 +153,7 @@ def test_two_who_write_at_once_are_told(ws, project):
         story.keep(ws, project, "Other.", 1)
     assert (caught.value.mine["text"], caught.value.theirs["text"]) == ("Other.", "One.")
     story.keep(ws, project, "Other.", caught.value.theirs["text_revision"])
-    assert row(ws, project, "project")["text"] == "Other."
+    assert text_in(ws, project) == "Other."
 
 
 def test_a_script_comes_in_and_goes_out_unharmed(ws, project):
@@ -138,7 +172,7 @@ def test_a_script_comes_in_and_goes_out_unharmed(ws, project):
 def test_what_is_no_story_changes_nothing(ws, told, data):
     with pytest.raises(NotPossible):
         story.take_in(ws, told, "x.txt", data)
-    assert row(ws, told, "project")["text"] == TEXT
+    assert text_in(ws, told) == TEXT
 
 
 def test_a_broken_script_is_taken_in_and_says_where(ws, project):
@@ -155,7 +189,7 @@ def test_threads_are_made_of_what_the_text_names_and_run_where_it_names_them(ws,
     story.make_threads(ws, told, [("character", "Ada"), ("character", "Bo")])
     ids = {t["name"]: t["id"] for t in rows(ws, told, "thread")}
     running = {t: {b["shot_id"] for b in rows(ws, told, "bead") if b["thread_id"] == i} for t, i in ids.items()}
-    for shot, words in zip(rows(ws, told, "shot"), covered(ws, told), strict=True):
+    for shot, words in zip(rows(ws, told, "shot"), covered_in(ws, told), strict=True):
         for name in ("Ada", "Bo"):
             assert (shot["id"] in running[name]) == (name in words or (name == "Ada" and "Wait" in words)), words
     assert any(ids["Ada"] in s["speakers"] for s in rows(ws, told, "shot"))
@@ -181,7 +215,7 @@ def test_known_threads_get_beads_with_the_proposals_and_a_place_is_carried_on(ws
 def test_a_bracket_covers_what_it_is_told_to_and_never_nothing(ws, told):
     shot = rows(ws, told, "shot")[0]
     story.anchor_again(ws, told, shot["id"], TEXT.index("Ada"), TEXT.index("hung"))
-    assert covered(ws, told)[0] == "Ada came in and"
+    assert covered_in(ws, told)[0] == "Ada came in and"
     gaps = [TEXT[g.start : g.end] for g in story.reading(ws, told).gaps]
     assert gaps == ["hung up the coats."]
     with pytest.raises(NotPossible):
@@ -191,11 +225,11 @@ def test_a_bracket_covers_what_it_is_told_to_and_never_nothing(ws, told):
 def test_split_and_merge_go_by_the_text(ws, told):
     shot = rows(ws, told, "shot")[0]
     plan.split_shot(ws, told, shot["id"], TEXT.index("and hung"))
-    assert covered(ws, told)[:2] == ["Ada came in", "and hung up the coats."]
+    assert covered_in(ws, told)[:2] == ["Ada came in", "and hung up the coats."]
     plan.edit_shot(ws, told, rows(ws, told, "shot")[1]["id"], {"motion": "coats swing", "sound": "thud"}, None)
     plan.merge_up(ws, told, rows(ws, told, "shot")[1]["id"])
     merged = rows(ws, told, "shot")[0]
-    assert (covered(ws, told)[0], merged["motion"], merged["sound"]) == (
+    assert (covered_in(ws, told)[0], merged["motion"], merged["sound"]) == (
         "Ada came in and hung up the coats.",
         "coats swing",
         "thud",

@@ -10,7 +10,7 @@ from juxtaform.records.models import CheckRun
 from juxtaform.studio import checking, continuity, plan, projects, story, takes, threads
 from juxtaform.studio.findings import Findings
 from juxtaform.studio.workspace import Conflict, NotPossible
-from tests.conftest import Staged, flat, plan_from, png, row, rows
+from tests.conftest import Staged, covered_in, flat, plan_from, png, rows
 from tests.constructed import random_look, reference
 
 TEXT = "# One\nAda came in and hung up the coats. Then Bo sat down and said “No.”\n# Two\nAt midnight Ada left the house and Bo stayed."
@@ -38,13 +38,11 @@ def test_a_text_becomes_scenes_shots_and_beads(ws, planned):
 
 def test_split_and_merge_keep_every_word_and_undo_restores_the_ids(ws, planned):
     before = rows(ws, planned, "shot")
-    text = row(ws, planned, "project")["text"]
-    target = before[2]
+    target, words = before[2], covered_in(ws, planned)[2]
     plan.split_shot(ws, planned, target["id"])
     parts = [s for s in rows(ws, planned, "shot") if s["scene_id"] == target["scene_id"]]
     assert len(parts) == 2
-    covered = " ".join(text[p["span_start"] : p["span_end"]] for p in sorted(parts, key=lambda p: p["position"]))
-    assert covered.split() == text[target["span_start"] : target["span_end"]].split()
+    assert " ".join(covered_in(ws, planned)[2:]).split() == words.split()
     second = max(parts, key=lambda p: p["position"])
     plan.merge_up(ws, planned, second["id"])
     assert len(rows(ws, planned, "shot")) == 3

@@ -79,6 +79,7 @@ class Small:
             taste.choose(ws, p, self.sha, self.other, "left")
         self.picture = library.search(ws, p, library.Search()).items[0].id
         self.change = projects.history(ws, p)[3].id
+        self.text_revision = projects.snapshot(ws, p).rows["project"][0]["text_revision"]
         first = {t: rows(ws, p, t)[0]["id"] for t in ("trait", "scene", "beat", "mark", "stet")}
         self.ids = {
             "project_id": p,
@@ -111,6 +112,7 @@ class Small:
 
 BOX = {"x": 4, "y": 4, "w": 20, "h": 20}
 GOOD = {
+    "patch /projects/{project_id}/text": lambda s: {"at": 3, "gone": 2, "put": "word", "seen": s.text_revision},
     "post /projects/{project_id}/found": lambda s: {"threads": [{"kind": "character", "name": "Oda"}]},
     "post /projects/{project_id}/beats": lambda s: {"after": s.ids["beat_id"]},
     "post /projects/{project_id}/beats/{beat_id}/move": lambda s: {"step": 1},

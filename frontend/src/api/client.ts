@@ -16,6 +16,7 @@ export type Shot = Schemas['ShotRow'];
 /** What of a shot, or of the project, can be changed by hand. */
 export type ShotFacts = Omit<Schemas['ShotEdit'], 'revision'>;
 export type ProjectFacts = Omit<Schemas['ProjectEdit'], 'revision'>;
+export type TextPart = Schemas['TextPartRow'];
 export type Scene = Schemas['SceneRow'];
 export type Thread = Schemas['ThreadRow'];
 export type Reference = Schemas['ReferenceRow'];

@@ -225,7 +225,8 @@ export interface paths {
         delete?: never;
         options?: never;
         head?: never;
-        patch?: never;
+        /** Keep what was typed at a place of the text; every shot follows its words */
+        patch: operations["type_in_api_projects__project_id__text_patch"];
         trace?: never;
     };
     "/api/projects/{project_id}/text/file": {
@@ -3455,8 +3456,6 @@ export interface components {
             revision: number;
             /** Title */
             title: string;
-            /** Text */
-            text: string;
             /** Text Revision */
             text_revision: number;
             /**
@@ -3647,6 +3646,11 @@ export interface components {
              * @default []
              */
             project: components["schemas"]["ProjectRow"][];
+            /**
+             * Text Part
+             * @default []
+             */
+            text_part: components["schemas"]["TextPartRow"][];
             /**
              * Beat
              * @default []
@@ -3959,10 +3963,14 @@ export interface components {
             spoken: string;
             /** Speakers */
             speakers: string[];
-            /** Span Start */
-            span_start: number | null;
-            /** Span End */
-            span_end: number | null;
+            /** Start Part Id */
+            start_part_id: string | null;
+            /** Start At */
+            start_at: number | null;
+            /** End Part Id */
+            end_part_id: string | null;
+            /** End At */
+            end_at: number | null;
             /** Lost */
             lost: string;
             /**
@@ -4255,6 +4263,20 @@ export interface components {
             text: string;
             /** Seen */
             seen?: number | null;
+        };
+        /**
+         * TextPartRow
+         * @description Some lines of the story's text; joined in their order they are the text.
+         */
+        TextPartRow: {
+            /** Id */
+            id: string;
+            /** Revision */
+            revision: number;
+            /** Position */
+            position: number;
+            /** Words */
+            words: string;
         };
         /** TheseTakes */
         TheseTakes: {
@@ -4596,6 +4618,20 @@ export interface components {
             line: number;
             /** Message */
             message: string;
+        };
+        /**
+         * Typed
+         * @description Characters of the text from `at` on that give way to others, and the text's revision that the place is of.
+         */
+        Typed: {
+            /** At */
+            at: number;
+            /** Gone */
+            gone: number;
+            /** Put */
+            put: string;
+            /** Seen */
+            seen: number;
         };
         /**
          * Use
@@ -5612,6 +5648,68 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["Text"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    type_in_api_projects__project_id__text_patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Typed"];
             };
         };
         responses: {

@@ -7,7 +7,7 @@ import { merged } from './rows.svelte';
 
 const scene = (id: string, position: number) => ({ id, position, title: id, revision: 1 }) as Scene;
 const shot = (id: string, scene_id: string, position: number, span?: [number, number]) =>
-  ({ id, scene_id, position, length_s: 2, span_start: span?.[0] ?? null, span_end: span?.[1] ?? null, revision: 1 }) as Shot;
+  ({ id, scene_id, position, length_s: 2, revision: 1 }) as Shot;
 const thread = (id: string, kind: Thread['kind'], position: number) => ({ id, kind, position, revision: 1 }) as Thread;
 
 describe('the order of the story', () => {

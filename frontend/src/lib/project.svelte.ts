@@ -9,6 +9,8 @@ import { merged, ProjectRows, type AnyRow } from './rows.svelte';
 import { asMarks, StandingsState, type Proposed } from './standings.svelte';
 
 const AGAIN_LATER_MS = 3000;
+/** What of a shot says which words it covers. */
+const COVERS = ['start_part_id', 'start_at', 'end_part_id', 'end_at'] as const;
 
 /** One project as the window holds it: its rows, kept in step with the server, and what is told of them. */
 export class ProjectState extends ProjectRows {
@@ -158,7 +160,7 @@ export class ProjectState extends ProjectRows {
     if (text && (text.text_revision !== this.row?.text_revision || text.syntax !== this.row.syntax)) return true;
     return (rows.shot ?? []).some((now) => {
       const was = this.shots.get(now.id);
-      return !was || was.span_start !== now.span_start || was.span_end !== now.span_end || was.status !== now.status;
+      return !was || COVERS.some((k) => was[k] !== now[k]) || was.status !== now.status;
     });
   }
 

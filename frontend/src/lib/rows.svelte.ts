@@ -1,5 +1,6 @@
-import type { Bead, Beat, Changed, Mark, Picture, Project, Reference, Rows, Scene, Shot, Stet, Take, Thread, Trait } from '../api/client';
+import type { Bead, Beat, Changed, Mark, Picture, Project, Reference, Rows, Scene, Shot, Stet, Take, TextPart, Thread, Trait } from '../api/client';
 import { columnOrder, grouped, inOrder } from './order';
+import { StoryText } from './story-text';
 
 export type AnyRow = { id: string; revision: number };
 
@@ -8,9 +9,9 @@ const byPosition = (a: { position: number }, b: { position: number }) => a.posit
 /** The rows of one project as the window holds them, and how they belong together. */
 export class ProjectRows {
   title = $state('');
-  text = $state('');
   row = $state.raw<Project | null>(null);
   target_s = $state<number | null>(null);
+  textParts = $state.raw(new Map<string, TextPart>());
   beatRows = $state.raw(new Map<string, Beat>());
   scenes = $state.raw(new Map<string, Scene>());
   shots = $state.raw(new Map<string, Shot>());
@@ -23,6 +24,8 @@ export class ProjectRows {
   stets = $state.raw(new Map<string, Stet>());
   pictures = $state.raw(new Map<string, Picture>());
 
+  readonly storyText = $derived(new StoryText(this.textParts.values()));
+  readonly text = $derived(this.storyText.words);
   readonly story = $derived(inOrder(this.scenes.values(), this.shots.values()));
   readonly order = $derived(this.story.shots);
   readonly indexOf = $derived(new Map(this.order.map((s, i) => [s.id, i])));
@@ -81,6 +84,7 @@ export class ProjectRows {
   }
 
   clear() {
+    this.textParts = new Map();
     this.scenes = new Map();
     this.beatRows = new Map();
     this.shots = new Map();
@@ -97,10 +101,10 @@ export class ProjectRows {
     const project = rows.project?.[0];
     if (project) {
       this.title = project.title;
-      this.text = project.text;
       this.target_s = project.target_s;
       this.row = project;
     }
+    this.textParts = merged(this.textParts, rows.text_part);
     this.scenes = merged(this.scenes, rows.scene);
     this.beatRows = merged(this.beatRows, rows.beat);
     this.shots = merged(this.shots, rows.shot);
@@ -122,7 +126,7 @@ export class ProjectRows {
 
   #maps(): Partial<Record<string, Map<string, AnyRow>>> {
     return {
-      scene: this.scenes, beat: this.beatRows, shot: this.shots, thread: this.threads, reference: this.references, trait: this.traits,
+      text_part: this.textParts, scene: this.scenes, beat: this.beatRows, shot: this.shots, thread: this.threads, reference: this.references, trait: this.traits,
       bead: this.beads, take: this.takes, mark: this.marks, stet: this.stets,
     };
   }
@@ -133,7 +137,8 @@ export class ProjectRows {
       for (const id of ids) next.delete(id);
       return next;
     };
-    if (table === 'scene') this.scenes = without(this.scenes);
+    if (table === 'text_part') this.textParts = without(this.textParts);
+    else if (table === 'scene') this.scenes = without(this.scenes);
     else if (table === 'beat') this.beatRows = without(this.beatRows);
     else if (table === 'shot') this.shots = without(this.shots);
     else if (table === 'thread') this.threads = without(this.threads);

@@ -63,7 +63,7 @@ export const settled = () =>
 export const soon = <T>(what: () => T) => vi.waitFor(what, { timeout: 60_000 });
 
 export const shotRow = (id: string, facts: Partial<Shot> = {}) =>
-  ({ id, revision: 1, scene_id: 's', position: Number(id), shows: id, length_s: 2, status: 'settled', lost: '', span_start: null, span_end: null, brief_edits: [], ...facts }) as unknown as Shot;
+  ({ id, revision: 1, scene_id: 's', position: Number(id), shows: id, length_s: 2, status: 'settled', lost: '', start_part_id: null, start_at: null, end_part_id: null, end_at: null, brief_edits: [], ...facts }) as unknown as Shot;
 
 /** Something to look at. */
 export const finding = (key: string, shot: string | null, facts: Partial<Finding> = {}) => ({ source: 'check', kind: 'border', title: key, advice: '', key, shot, ...facts }) as Finding;
@@ -87,6 +87,12 @@ let version = 7;
 export const changed = (rows: object, more: Partial<Changed> = {}) =>
   ({ project_id: 'p', version: ++version, since: 0, label: 'did it', rows, gone: {}, pictures: [], undo_label: 'did it', redo_label: null, ...more }) as Changed;
 
+/** A text that is one part. */
+export const textPart = (words: string, revision = 1) => ({ id: 't', revision, position: 0, words });
+
+/** What a shot covers of that part. */
+export const covers = (start_at: number, end_at: number) => ({ start_part_id: 't', start_at, end_part_id: 't', end_at });
+
 /** The rows of a small project: a scene with some shots. */
 export const beginnings = (shots: Shot[], facts: object = {}) =>
-  changed({ project: [{ id: 'p', revision: 1, title: 'T', text: 'One. Two.', text_revision: 3, target_s: null, hidden_columns: [], ...facts }], scene: [{ id: 's', revision: 1, position: 0, title: '' }], shot: shots });
+  changed({ project: [{ id: 'p', revision: 1, title: 'T', text_revision: 3, target_s: null, hidden_columns: [], ...facts }], text_part: [textPart('One. Two.')], scene: [{ id: 's', revision: 1, position: 0, title: '' }], shot: shots });

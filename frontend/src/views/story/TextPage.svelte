@@ -64,16 +64,18 @@
   /** Hand the page its stretches, unless typing runs ahead of what the server knows. */
   function mark() {
     if (!view || story.dirty) return;
+    const text = project.storyText;
     const length = view.state.doc.length;
+    const place = (character: number) => Math.min(length, text.unit(character));
     const reading = project.reading?.text_revision === project.row?.text_revision ? project.reading : null;
     const held = view.state.field(marked);
     view.dispatch({
       effects: setMarked.of({
         spans: project.order
-          .filter((s) => s.span_start !== null && s.span_end !== null && s.span_end <= length)
-          .map((s) => ({ id: s.id, from: s.span_start!, to: s.span_end!, proposed: s.status === 'proposed', number: project.number(s.id) })),
-        gaps: reading ? reading.gaps.map((g, i) => ({ id: `${i}`, from: g.start, to: Math.min(length, g.end), twice: (g.shots?.length ?? 0) > 1 })) : held.gaps,
-        passages: reading ? reading.passages.map((p, i) => ({ id: `${i}`, kind: p[0] as string, from: p[1] as number, to: Math.min(length, p[2] as number) })) : held.passages,
+          .map((s) => ({ shot: s, held: text.stretch(s) }))
+          .flatMap(({ shot, held }) => (held && held[1] <= length ? [{ id: shot.id, from: held[0], to: held[1], proposed: shot.status === 'proposed', number: project.number(shot.id) }] : [])),
+        gaps: reading ? reading.gaps.map((g, i) => ({ id: `${i}`, from: place(g.start), to: place(g.end), twice: (g.shots?.length ?? 0) > 1 })) : held.gaps,
+        passages: reading ? reading.passages.map((p, i) => ({ id: `${i}`, kind: p[0] as string, from: place(p[1] as number), to: place(p[2] as number) })) : held.passages,
         current: project.currentId,
       }),
     });

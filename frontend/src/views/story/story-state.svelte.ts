@@ -1,6 +1,7 @@
 import { api, sendFile, type Changed, type Shot } from '../../api/client';
 import { notices } from '../../lib/notices.svelte';
 import type { ProjectState } from '../../lib/project.svelte';
+import { characters, difference } from '../../lib/story-text';
 import { byWord, type Marked, type Stretch } from './text-page';
 
 const SAVE_AFTER_MS = 700;
@@ -13,7 +14,8 @@ export class StoryState {
   text: () => string = () => this.project.text;
   reveal: (shot: string) => void = () => undefined;
   #draft = '';
-  /** The text's revision that the draft goes on from. */
+  /** The text that the draft goes on from, and its revision. */
+  #base = '';
   #seen: number | null = null;
   #timer: ReturnType<typeof setTimeout> | undefined;
 
@@ -31,7 +33,7 @@ export class StoryState {
       return;
     }
     this.#draft = text;
-    if (!this.dirty) this.#seen = this.project.row?.text_revision ?? null;
+    if (!this.dirty) this.#goOn();
     this.dirty = true;
     clearTimeout(this.#timer);
     this.#timer = setTimeout(() => void this.keep(), SAVE_AFTER_MS);
@@ -44,21 +46,37 @@ export class StoryState {
     if (this.saving) return false;
     this.saving = true;
     const text = this.#draft;
+    const params = { path: { project_id: this.project.id } };
+    const typed = this.#typed(text);
     const done = await this.project.send((theirs) =>
-      api.PUT('/api/projects/{project_id}/text', {
-        params: { path: { project_id: this.project.id } },
-        body: { text, seen: theirs?.text_revision ?? this.#seen },
-      }),
+      typed && !theirs
+        ? api.PATCH('/api/projects/{project_id}/text', { params, body: typed })
+        : api.PUT('/api/projects/{project_id}/text', { params, body: { text, seen: theirs?.text_revision ?? this.#seen } }),
     );
     this.saving = false;
-    const kept = done?.rows.project?.find((row) => row.text === text);
-    if (kept) this.#seen = kept.text_revision;
+    if (done && this.project.text === text) this.#goOn();
     const conflict = this.project.edits.conflict;
-    if (!done && conflict && 'text' in conflict.mine) conflict.settled = () => (this.dirty = false);
+    if (!done && conflict && 'text' in conflict.mine) {
+      conflict.mine.text = text;
+      conflict.settled = () => (this.dirty = false);
+    }
     if (done && this.#draft === text) this.dirty = false;
     else if (done) this.#timer = setTimeout(() => void this.keep(), SAVE_AFTER_MS);
     if (!this.project.reading || done) this.project.readStory();
     return !!done && !this.dirty;
+  }
+
+  /** What is typed from here on goes on from the text as it is. */
+  #goOn() {
+    this.#base = this.project.text;
+    this.#seen = this.project.row?.text_revision ?? null;
+  }
+
+  /** What was typed, as the place that changed. */
+  #typed(text: string) {
+    if (this.#seen === null) return null;
+    const { from, to, put } = difference(this.#base, text);
+    return { at: characters(this.#base.slice(0, from)), gone: characters(this.#base.slice(from, to)), put, seen: this.#seen };
   }
 
   /** Whoever leaves the page leaves nothing behind. */
@@ -72,7 +90,7 @@ export class StoryState {
     const done = await this.project.send(() =>
       api.POST('/api/projects/{project_id}/proposals', {
         params: { path: { project_id: this.project.id } },
-        body: { start: start ?? null, end: end ?? null, seen: start === undefined ? null : this.#revision },
+        body: { start: this.#character(start), end: this.#character(end), seen: start === undefined ? null : this.#revision },
       }),
     );
     if (done && !done.rows.shot?.length) notices.say('Every word is in a shot already: nothing to propose.');
@@ -92,11 +110,18 @@ export class StoryState {
     return this.project.row?.text_revision ?? null;
   }
 
-  cover(shot_id: string, start: number, end: number): Promise<Changed | null> {
+  /** A place on the page as the server counts. */
+  #character(at: number | undefined): number | null {
+    return at === undefined ? null : this.project.storyText.character(at);
+  }
+
+  /** Let a shot cover the words between two places on the page. */
+  cover(shot_id: string, from: number, to: number): Promise<Changed | null> {
+    const text = this.project.storyText;
     return this.project.send(() =>
       api.PUT('/api/projects/{project_id}/shots/{shot_id}/span', {
         params: { path: { project_id: this.project.id, shot_id } },
-        body: { start, end, seen: this.#revision },
+        body: { start: text.character(from), end: text.character(to), seen: this.#revision },
       }),
     );
   }
@@ -104,9 +129,10 @@ export class StoryState {
   /** Move one end of the current shot's words by a word. */
   stretch(end: 'start' | 'end', step: 1 | -1) {
     const shot = this.project.current;
-    if (!shot || shot.span_start === null || shot.span_end === null || this.dirty) return;
-    const [a, b] = byWord(this.text(), shot.span_start, shot.span_end, end, step);
-    if (a !== shot.span_start || b !== shot.span_end) void this.cover(shot.id, a, b);
+    const held = shot && this.project.storyText.stretch(shot);
+    if (!held || this.dirty) return;
+    const [a, b] = byWord(this.text(), ...held, end, step);
+    if (a !== held[0] || b !== held[1]) void this.cover(shot.id, a, b);
   }
 
   /** The shot under the cursor becomes the current one. */
@@ -123,7 +149,7 @@ export class StoryState {
         this.project.send(() =>
           api.POST('/api/projects/{project_id}/shots/{shot_id}/split', {
             params: { path: { project_id: this.project.id, shot_id: shot.id } },
-            body: { at, seen: this.#revision },
+            body: { at: this.#character(at), seen: this.#revision },
           }),
         ),
       );

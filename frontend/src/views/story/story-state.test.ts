@@ -1,4 +1,4 @@
-import { changed, server, settled, shotRow as shot, soon } from '../../testing/server';
+import { changed, covers, server, settled, shotRow as shot, soon, textPart } from '../../testing/server';
 import { eachTestAfresh, project } from '../../testing/project';
 import { describe, expect, it, vi } from 'vitest';
 import { notices } from '../../lib/notices.svelte';
@@ -15,7 +15,7 @@ describe('writing', () => {
     expect(story.dirty).toBe(true);
     await vi.advanceTimersByTimeAsync(800);
     await settled();
-    expect(server.asked.filter((a) => a.method === 'PUT')).toEqual([{ method: 'PUT', path: '/api/projects/p/text', query: {}, body: { text: 'One. Two. Three.', seen: 3 } }]);
+    expect(server.of('PATCH')).toEqual([{ method: 'PATCH', path: '/api/projects/p/text', query: {}, body: { at: 9, gone: 0, put: ' Three.', seen: 3 } }]);
     expect(story.dirty).toBe(false);
   });
 
@@ -23,11 +23,12 @@ describe('writing', () => {
     const p = project([]);
     const story = new StoryState(p);
     story.typed('Mine.');
-    p.apply(changed({ project: [{ id: 'p', revision: 2, title: 'T', text: 'Theirs.', text_revision: 4, target_s: null }] }));
-    server.answers = [{ status: 409, body: { detail: 'x', title: 'x', status: 409, mine: { text: 'Mine.' }, theirs: { text: 'Theirs.', text_revision: 4 } } }];
+    p.apply(changed({ project: [{ ...p.row!, revision: 2, text_revision: 4 }], text_part: [textPart('Theirs.', 2)] }));
+    server.answers = [{ status: 409, body: { detail: 'x', title: 'x', status: 409, mine: { text: 'Min' }, theirs: { text: 'Theirs.', text_revision: 4 } } }];
     expect(await story.keep()).toBe(false);
-    expect(server.asked[0]!.body).toEqual({ text: 'Mine.', seen: 3 });
+    expect(server.asked[0]!.body).toEqual({ at: 0, gone: 8, put: 'Mine', seen: 3 });
     expect(story.dirty).toBe(true);
+    expect(p.edits.conflict!.mine.text).toBe('Mine.');
     p.edits.conflict!.settled!();
     expect(story.dirty).toBe(false);
   });
@@ -45,11 +46,12 @@ describe('writing', () => {
     }
     expect(p.edits.conflict).toBeNull();
     expect(story.dirty).toBe(false);
-    expect(server.of('PUT').map((a) => (a.body as { seen: number }).seen)).toEqual([3, 4, 5]);
+    expect(server.of('PATCH').map((a) => (a.body as { seen: number }).seen)).toEqual([3]);
+    expect(server.of('PUT').map((a) => a.body)).toEqual([{ text: 'Mine.', seen: 4 }, { text: 'Mine.', seen: 5 }]);
   });
 
   it('splits where the cursor is in a shot, and proposes where none is', async () => {
-    const p = project([shot('1', { span_start: 0, span_end: 4 })]);
+    const p = project([shot('1', covers(0, 4))]);
     const story = new StoryState(p);
     const marked = { spans: [{ id: '1', from: 0, to: 4, proposed: false, number: 1 }], gaps: [{ id: '0', from: 5, to: 9, twice: false }], passages: [], current: null };
     story.splitAt(2, marked);
@@ -80,8 +82,8 @@ describe('writing', () => {
     expect(await first).toBe(false);
     expect(story.dirty).toBe(true);
     await vi.advanceTimersByTimeAsync(800);
-    await soon(() => expect(server.of('PUT')).toHaveLength(2));
-    expect(server.of('PUT').map((a) => (a.body as { text: string }).text)).toEqual(['One.', 'One. Two more.']);
+    await soon(() => expect(server.of('PATCH')).toHaveLength(2));
+    expect(server.of('PATCH').map((a) => a.body)).toMatchObject([{ at: 4, gone: 5, put: '' }, { at: 8, gone: 0, put: ' more' }]);
     await soon(() => expect(story.dirty).toBe(false));
   });
 
@@ -94,7 +96,7 @@ describe('writing', () => {
     expect(story.dirty).toBe(true);
     expect(notices.all.at(-1)!.text).toBe('The text is too long.');
     expect(await story.keep()).toBe(true);
-    expect(server.of('PUT').map((a) => (a.body as { text: string }).text)).toEqual(['Kept here.', 'Kept here.']);
+    expect(server.of('PATCH').map((a) => (a.body as { put: string }).put)).toEqual(['Kept here', 'Kept here']);
   });
 
   it('that is deleted again before it was kept leaves the text as it was', async () => {
@@ -103,7 +105,7 @@ describe('writing', () => {
     story.typed('One. Two.');
     expect(story.dirty).toBe(false);
     await vi.advanceTimersByTimeAsync(2000);
-    expect(server.of('PUT')).toEqual([]);
+    expect(server.asked).toEqual([]);
   });
 
   it('that is deleted while it is being kept is deleted after that', async () => {
@@ -111,34 +113,47 @@ describe('writing', () => {
     const story = new StoryState(p);
     let let_go = () => {};
     server.held = new Promise((yes) => (let_go = yes));
-    server.answers = [{ status: 200, body: changed({ project: [{ ...p.row!, revision: 2, text: 'One. Two. Oops', text_revision: 4 }] }) }];
+    server.answers = [{ status: 200, body: changed({ project: [{ ...p.row!, revision: 2, text_revision: 4 }], text_part: [textPart('One. Two. Oops', 2)] }) }];
     story.typed('One. Two. Oops');
     const first = story.keep();
     story.typed('One. Two.');
     let_go();
     await first;
     await vi.advanceTimersByTimeAsync(2000);
-    await soon(() => expect(server.of('PUT').map((a) => a.body)).toEqual([{ text: 'One. Two. Oops', seen: 3 }, { text: 'One. Two.', seen: 4 }]));
+    await soon(() => expect(server.of('PATCH').map((a) => a.body)).toEqual([{ at: 9, gone: 0, put: ' Oops', seen: 3 }, { at: 9, gone: 5, put: '', seen: 4 }]));
   });
 
   it('goes on from what was kept, not from what another window wrote after that', async () => {
     const p = project([]);
     const story = new StoryState(p);
-    const written = (text: string, text_revision: number) => ({ project: [{ ...p.row!, revision: text_revision, text, text_revision }] });
+    const written = (text: string, text_revision: number) => ({ project: [{ ...p.row!, revision: text_revision, text_revision }], text_part: [textPart(text, text_revision)] });
     server.answers = [{ status: 200, body: changed(written('Mine.', 4)) }];
     story.typed('Mine.');
     await story.keep();
     story.typed('Mine. More.');
     await p.receive(changed(written('Theirs.', 5)));
     await story.keep();
-    expect(server.of('PUT').map((a) => (a.body as { seen: number }).seen)).toEqual([3, 4]);
+    expect(server.of('PATCH').map((a) => a.body)).toMatchObject([{ seen: 3 }, { at: 5, gone: 0, put: ' More.', seen: 4 }]);
+  });
+
+  it('counts characters as the server does, where some take two units of a string', async () => {
+    const p = project([]);
+    p.apply(changed({ text_part: [textPart('🦀🦀 sat. Then', 2)] }));
+    const story = new StoryState(p);
+    story.typed('🦀🦊 sat. And then');
+    await story.keep();
+    expect(server.of('PATCH')[0]!.body).toMatchObject({ at: 1, gone: 8, put: '🦊 sat. And t' });
+    const whole = p.storyText;
+    expect([0, 1, 2, 5].map((at) => whole.unit(at))).toEqual([0, 2, 4, 7]);
+    expect([0, 2, 4, 7].map((at) => whole.character(at))).toEqual([0, 1, 2, 5]);
+    expect(whole.stretch(shot('1', covers(1, 6)))).toEqual([2, 8]);
   });
 
   it('back to what is kept already asks nothing', async () => {
     const story = new StoryState(project([]));
     story.typed('One. Two.');
     expect(await story.keep()).toBe(true);
-    expect(server.of('PUT')).toEqual([]);
+    expect(server.asked).toEqual([]);
   });
 });
 
@@ -149,20 +164,20 @@ describe('what a shot covers', () => {
     ['start', 1, [0, 9], [5, 9]],
     ['start', -1, [5, 9], [0, 9]],
   ] as const)('changes by a word at its %s (%i): %j to %j', async (end, step, before, after) => {
-    const story = new StoryState(project([shot('1', { span_start: before[0], span_end: before[1] })]));
+    const story = new StoryState(project([shot('1', covers(before[0], before[1]))]));
     story.stretch(end, step);
     await soon(() => expect(server.of('PUT').map((a) => a.body)).toEqual([{ start: after[0], end: after[1], seen: 3 }]));
   });
 
   it.each([['start', 1], ['end', -1]] as const)('keeps its last word at its %s', async (end, step) => {
-    const story = new StoryState(project([shot('1', { span_start: 0, span_end: 4 })]));
+    const story = new StoryState(project([shot('1', covers(0, 4))]));
     story.stretch(end, step);
     await vi.advanceTimersByTimeAsync(20);
     expect(server.of('PUT')).toEqual([]);
   });
 
   it('is not moved while words are typed that the server has not seen', async () => {
-    const p = project([shot('1', { span_start: 0, span_end: 4 })]);
+    const p = project([shot('1', covers(0, 4))]);
     const story = new StoryState(p);
     story.typed('One. Two. Three.');
     story.stretch('end', 1);

@@ -1,6 +1,7 @@
 import { defaultKeymap, history, historyKeymap } from '@codemirror/commands';
 import { Compartment, EditorState, RangeSetBuilder, StateEffect, StateField, type ChangeDesc } from '@codemirror/state';
 import { Decoration, drawSelection, EditorView, keymap, placeholder, ViewPlugin, type DecorationSet, type ViewUpdate } from '@codemirror/view';
+import { difference } from '../../lib/story-text';
 
 /** A stretch of the text: a shot's words, words in no shot or in two, or a passage that is no story. */
 export interface Stretch {
@@ -166,12 +167,8 @@ export function textPage(parent: HTMLElement, text: string, on: PageEvents): Edi
 export function replaceText(view: EditorView, text: string) {
   const old = view.state.doc.toString();
   if (old === text) return;
-  let head = 0;
-  const least = Math.min(old.length, text.length);
-  while (head < least && old[head] === text[head]) head++;
-  let tail = 0;
-  while (tail < least - head && old[old.length - 1 - tail] === text[text.length - 1 - tail]) tail++;
-  view.dispatch({ changes: { from: head, to: old.length - tail, insert: text.slice(head, text.length - tail) } });
+  const { from, to, put } = difference(old, text);
+  view.dispatch({ changes: { from, to, insert: put } });
 }
 
 /** The word edge nearest to a position, for the ends of a bracket. */
