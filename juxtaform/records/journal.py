@@ -210,21 +210,30 @@ def done_before(session: Session, project_id: str, deed: str) -> int | None:
     return session.scalar(select(Change.version).where(Change.project_id == project_id, Change.deed == deed))
 
 
-def touched_since(session: Session, project_id: str, version: int, most: int) -> dict[str, list[str]] | None:
-    """The ids of rows that entries after a version touched, by table; None when these are more than `most` entries."""
-    rows = session.scalars(
-        select(Change.rows)
+@dataclass(frozen=True)
+class News:
+    """What entries touched up to a version: ids of rows by table."""
+
+    version: int
+    touched: dict[str, list[str]]
+
+
+def news_since(session: Session, project_id: str, version: int, most: int) -> News | None:
+    """What entries after a version touched; None when these are more than `most`, or the journal has no such version."""
+    told = session.execute(
+        select(Change.version, Change.rows)
         .where(Change.project_id == project_id, Change.version > version)
         .order_by(Change.version)
         .limit(most + 1)
     ).all()
-    if len(rows) > most:
+    if len(told) > most or (not told and latest(session, project_id).version != version):
         return None
     found: dict[str, dict[str, None]] = {}
-    for text in rows:
+    for _, text in told:
         for r in loaded(text):
             found.setdefault(r.table, {})[r.id] = None
-    return {table: list(ids) for table, ids in found.items()}
+    newest = told[-1].version if told else version
+    return News(newest, {table: list(ids) for table, ids in found.items()})
 
 
 def _goes_on(last: Step, label: str, within_s: float) -> bool:

@@ -207,10 +207,8 @@ def outcome_of(s: Session, project_id: str) -> Outcome:
 def holds_until(ws: Workspace, project_id: str, version: int) -> int:
     """The version up to which findings of a version still say all: later ones changed nothing that a check looks at."""
     with ws.database.reading() as s:
-        touched = journal.touched_since(s, project_id, version, MOST_LOOKED_THROUGH)
-        if touched is None or not set(touched) <= NOT_CHECKED:
-            return version
-        return journal.latest(s, project_id).version
+        news = journal.news_since(s, project_id, version, MOST_LOOKED_THROUGH)
+        return version if news is None or not set(news.touched) <= NOT_CHECKED else news.version
 
 
 def _left_out(outcome: Outcome) -> str:

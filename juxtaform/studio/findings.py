@@ -16,7 +16,7 @@ from juxtaform.records.models import CheckRun, Stet
 from juxtaform.studio import briefs, checking, fitness
 from juxtaform.studio.desk import Desk, profiles_of
 from juxtaform.studio.live import Follower, LiveProjects
-from juxtaform.studio.planning import Lengths, PlanNotes, ShotPlanned
+from juxtaform.studio.plan_notes import Lengths, PlanNotes, ShotPlanned
 from juxtaform.studio.rows import ProjectRows, Touched, only_facts
 from juxtaform.studio.versions import stale_takes
 from juxtaform.studio.workspace import Changed, NotPossible, NotThere, Workspace, edited, found
@@ -206,12 +206,15 @@ class Findings:
 
     def _anew(self, s: Session, looked: _Looked, rows: ProjectRows) -> None:
         looked.desk = desk = Desk(s, rows)
-        looked.notes.look(rows)
-        looked.put("plan", looked.notes.findings)
-        looked.need(looked.notes.needs)
+        self._look_at_plan(looked, rows, None)
         looked.put("brief", (f for b in briefs.all_briefs(desk) for f in b.findings))
         looked.put("reference", desk.faults)
         looked.put("take", stale_takes(rows))
+
+    def _look_at_plan(self, looked: _Looked, rows: ProjectRows, changed: set[str] | None) -> None:
+        told = looked.notes.look(rows, changed)
+        looked.put("plan", looked.notes.told_at(told), told)
+        looked.need(looked.notes.needs)
 
     def _some(self, s: Session, looked: _Looked, desk: Desk, touched: Touched) -> None:
         shots = only_facts(touched)
@@ -220,9 +223,7 @@ class Findings:
             return
         desk.changed(shots)
         if shots or "text_part" in touched:
-            looked.notes.look(desk.rows, shots)
-            looked.put("plan", looked.notes.findings)
-            looked.need(looked.notes.needs)
+            self._look_at_plan(looked, desk.rows, shots)
             places = sorted({i for shot in shots if (i := desk.at.get(shot)) is not None})
             around = sorted({j for i in places for j in (i, i + 1) if j < len(desk.ids)})
             limits = desk.profile()

@@ -26,14 +26,14 @@ def since(ws: Workspace, project_id: str, version: int) -> Changed | None:
         last = journal.latest(s, project_id)
         if last.version == version:
             return None
-        touched = None
+        told = None
         if 0 <= version < last.version:
-            touched = journal.touched_since(s, project_id, version, MOST_ENTRIES)
-        if touched is None:
+            told = journal.news_since(s, project_id, version, MOST_ENTRIES)
+        if told is None:
             raise TooFarBehind(project_id)
         rows: dict[str, list[Row]] = {}
         gone: dict[str, list[str]] = {}
-        for table, ids in touched.items():
+        for table, ids in told.touched.items():
             there = _rows(s, table, ids)
             if there:
                 rows[table] = list(there.values())

@@ -107,14 +107,13 @@ class ProjectRows:
 
     def catch_up(self, session: Session) -> Touched | None:
         """Take what happened since; returns what was touched, or None when that is too much to say: read the project anew."""
-        latest = journal.latest(session, self.project.id).version
-        if latest == self.version:
-            return {}
-        touched = journal.touched_since(session, self.project.id, self.version, MOST_ENTRIES)
-        if touched is None or latest < self.version:
+        news = journal.news_since(session, self.project.id, self.version, MOST_ENTRIES)
+        if news is None:
             return None
+        if news.version == self.version:
+            return {}
         told: Touched = {}
-        for table, ids in touched.items():
+        for table, ids in news.touched.items():
             model = JOURNALED[table]
             if table in APART:
                 told[table] = []
@@ -129,7 +128,7 @@ class ProjectRows:
         if "text_part" in told:
             self.__dict__.pop("text", None)
         self._show(session, {sha for pairs in told.values() for _, now in pairs if (sha := _picture_of(now))})
-        self.version = latest
+        self.version = news.version
         return told
 
     def _put(self, table: str, key: str, row: Journaled | None) -> Journaled | None:
