@@ -1,11 +1,16 @@
-"""What was measured, kept once: two who measure the same at the same time agree."""
+"""What was measured of pictures, kept once under what it depends on: two who measure the same at the same time agree."""
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+
+from sqlalchemy import select
 from sqlalchemy.dialects.mysql import insert
 from sqlalchemy.orm import Session
 
 from juxtaform.records.models import Measure, now
+
+ASKED_AT_ONCE = 500
 
 
 def keep(session: Session, key: str, version: str, data: str) -> None:
@@ -14,3 +19,21 @@ def keep(session: Session, key: str, version: str, data: str) -> None:
     session.execute(
         row.on_duplicate_key_update(version=row.inserted.version, data=row.inserted.data, made_at=row.inserted.made_at)
     )
+
+
+def known(session: Session, keys: Iterable[str], version: str) -> dict[str, str]:
+    """What is kept under some keys, of that version."""
+    wanted = list(dict.fromkeys(keys))
+    held: dict[str, str] = {}
+    for i in range(0, len(wanted), ASKED_AT_ONCE):
+        part = wanted[i : i + ASKED_AT_ONCE]
+        query = select(Measure.key, Measure.data).where(Measure.key.in_(part), Measure.version == version)
+        held |= dict(session.execute(query).tuples().all())
+    return held
+
+
+def are_known(session: Session, keys: Iterable[str]) -> set[str]:
+    """Those of some keys under which something is kept."""
+    wanted = list(dict.fromkeys(keys))
+    parts = (wanted[i : i + ASKED_AT_ONCE] for i in range(0, len(wanted), ASKED_AT_ONCE))
+    return {key for part in parts for key in session.scalars(select(Measure.key).where(Measure.key.in_(part)))}

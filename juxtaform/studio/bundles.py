@@ -35,7 +35,7 @@ from juxtaform.records.models import (
     new_id,
 )
 from juxtaform.records.rules import PICTURES
-from juxtaform.studio import fitness, plan, wholeness
+from juxtaform.studio import measures, plan, wholeness
 from juxtaform.studio.older_bundles import brought_up
 from juxtaform.studio.pictures import keep
 from juxtaform.studio.workspace import NotPossible, Row, Workspace, found, of_project, plain
@@ -98,7 +98,7 @@ def take_in(ws: Workspace, file: IO[bytes], name: str) -> str:
                 project_id = _written(s, rows)
     except BundleWrong as error:
         raise NotPossible(str(error)) from error
-    fitness.measure(ws, [r["picture_sha"] for r in rows["reference"]])
+    measures.measure(ws, measures.OF_REFERENCES, [r["picture_sha"] for r in rows["reference"]])
     return project_id
 
 

@@ -21,7 +21,7 @@ from juxtaform.core.check.states import CheckResult, ShotState, StyleHome
 from juxtaform.core.findings import Finding, key_of
 from juxtaform.media.network import trait_judge
 from juxtaform.records import journal, measures
-from juxtaform.records.models import CheckRun, Measure, Project, now
+from juxtaform.records.models import CheckRun, Project, now
 from juxtaform.records.trouble import trouble_of
 from juxtaform.studio import sequence as sequences
 from juxtaform.studio.measuring import PictureTask, Workers, from_text, measured, to_text
@@ -67,7 +67,7 @@ class Checker:
 
     def __init__(self, ws: Workspace, executor: Executor | None = None) -> None:
         self.ws = ws
-        self.workers = Workers(executor)
+        self.workers = ws.workers if executor is None else Workers(executor)
         self._lock = threading.Lock()
         self._stops: dict[str, threading.Event] = {}
         self._threads: dict[str, threading.Thread] = {}
@@ -145,7 +145,7 @@ class Checker:
             version = journal.latest(s, project_id).version
             tasks = {t.key: t for shot in sequence.shots if (t := shot.task)}
             tasks |= {t.key: t for entries in sequence.style_tasks.values() for t, _ in entries}
-            kept = _cached(s, list(tasks))
+            kept = {key: from_text(text) for key, text in measures.known(s, tasks, MEASURE_VERSION).items()}
             known = {key: measure for key, measure in kept.items() if tasks[key].is_answered_by(measure)}
         missing = [t for key, t in tasks.items() if key not in known]
         self._told(project_id, state="running", done=len(known), total=len(tasks))
@@ -221,16 +221,6 @@ def _left_out(outcome: Outcome) -> str:
 
 def _status(run: CheckRun) -> CheckStatus:
     return CheckStatus(run.state, run.done, run.total, run.measured, run.message, run.at)  # type: ignore[arg-type]
-
-
-def _cached(s: Session, keys: list[str]) -> dict[str, PictureMeasure]:
-    known: dict[str, PictureMeasure] = {}
-    for i in range(0, len(keys), 500):
-        query = select(Measure.key, Measure.data).where(
-            Measure.key.in_(keys[i : i + 500]), Measure.version == MEASURE_VERSION
-        )
-        known |= {key: from_text(data) for key, data in s.execute(query)}
-    return known
 
 
 def _outcome(

@@ -11,10 +11,10 @@ from juxtaform.core.check.states import FigurePoint, StylePoint
 from juxtaform.core.colour.light import SceneLight
 from juxtaform.core.figure.evidence import laid
 from juxtaform.core.figure.reading import TraitReading
-from juxtaform.core.figure.traits import figure_extent, look_box
+from juxtaform.core.figure.traits import look_box
 from juxtaform.core.picture.regions import Box, cut_out
-from juxtaform.records.models import Reference, Take, Thread
-from juxtaform.studio import checking
+from juxtaform.records.models import Picture, Reference, Take, Thread
+from juxtaform.studio import checking, measures
 from juxtaform.studio.editions import current
 from juxtaform.studio.workspace import NotThere, Workspace, found
 
@@ -137,10 +137,12 @@ def _anchors(ws: Workspace, kind: str, references: list[Reference]) -> tuple[Anc
         held = found_.get(reference.costume)
         if held is None or (reference.anchor, reference.weight) > (held.anchor, held.weight):
             found_[reference.costume] = reference
+    shas = [r.picture_sha for r in found_.values()]
+    stances = measures.of(ws, measures.STANCE, shas) if kind in ("character", "prop") else {}
+    with ws.database.session() as s:
+        sizes = {p.sha: (p.width, p.height) for p in s.scalars(select(Picture).where(Picture.sha.in_(shas)))}
+    boxes = {sha: stances[sha].box(*sizes[sha]) if sha in stances else Box(0, 0, *sizes[sha]) for sha in shas}
     anchors = []
     for costume, reference in found_.items():
-        pixels = ws.store.pixels(reference.picture_sha)
-        whole = Box(0, 0, pixels.shape[1], pixels.shape[0])
-        box = figure_extent(pixels) if kind in ("character", "prop") else whole
-        anchors.append(Anchor(costume, reference.name, reference.picture_sha, box))
+        anchors.append(Anchor(costume, reference.name, reference.picture_sha, boxes[reference.picture_sha]))
     return tuple(anchors)

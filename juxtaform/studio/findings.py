@@ -13,7 +13,7 @@ from sqlalchemy.orm import Session
 
 from juxtaform.core.findings import Finding, Source
 from juxtaform.records.models import CheckRun, Stet
-from juxtaform.studio import briefs, checking, fitness
+from juxtaform.studio import briefs, checking, measures
 from juxtaform.studio.desk import Desk, profiles_of
 from juxtaform.studio.live import Follower, LiveProjects
 from juxtaform.studio.plan_notes import Lengths, PlanNotes, ShotPlanned
@@ -192,7 +192,7 @@ class Findings:
 
     def _catch_up(self, s: Session, rows: ProjectRows, looked: _Looked) -> None:
         desk, touched = looked.desk, looked.follower.take()
-        if desk is None or touched is None or fitness.known_of(s, desk.unmeasured):
+        if desk is None or touched is None or measures.are_known(s, measures.FITNESS, desk.unmeasured):
             looked.serial += 1
             self._anew(s, looked, rows)
         elif touched:

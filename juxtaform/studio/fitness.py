@@ -1,27 +1,22 @@
-"""Fitness of reference pictures: measured once a picture, judged with the thread's other pictures."""
+"""How well reference pictures serve, each judged with the thread's other pictures."""
 
 from __future__ import annotations
 
-from collections.abc import Collection, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
-from pydantic import TypeAdapter
-from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from juxtaform.core.brief.references import disagreement, faults, odd_for_style, odd_in_style
 from juxtaform.core.brief.versions import Editions
 from juxtaform.core.colour.spaces import linear_from_hex
 from juxtaform.core.findings import Finding, key_of
-from juxtaform.core.picture.fitness import FITNESS_VERSION, Fitness, fitness
-from juxtaform.records import measures
-from juxtaform.records.models import Measure, Project, Reference, Thread, Trait
-from juxtaform.studio import plan
+from juxtaform.core.picture.fitness import Fitness
+from juxtaform.records.models import Project, Reference, Thread, Trait
+from juxtaform.studio import measures, plan
 from juxtaform.studio.editions import editions_of
 from juxtaform.studio.workspace import Workspace, found, of_project
-
-_FITNESS = TypeAdapter(Fitness)
 
 
 @dataclass(frozen=True)
@@ -43,30 +38,13 @@ class Held:
     editions: Editions
 
 
-def measure(ws: Workspace, shas: Sequence[str]) -> None:
-    """Measure those pictures that are not measured yet, and keep what comes."""
-    with ws.database.session() as s:
-        known = known_of(s, shas)
-    for sha in dict.fromkeys(shas):
-        if sha in known:
-            continue
-        data = _FITNESS.dump_json(fitness(ws.store.pixels(sha))).decode()
-        with ws.database.session() as s:
-            measures.keep(s, _key(sha), FITNESS_VERSION, data)
-
-
-def known_of(session: Session, shas: Collection[str]) -> set[str]:
-    """Those of some pictures that are measured."""
-    keys = {_key(sha): sha for sha in shas}
-    return {keys[key] for key in session.scalars(select(Measure.key).where(Measure.key.in_(keys)))} if keys else set()
-
-
 def of_thread(ws: Workspace, project_id: str, thread_id: str) -> list[Fit]:
     """The fitness of all references of a thread, measured where needed. Raises NotThere."""
     with ws.database.session() as s:
         found(s, Thread, thread_id, project_id)
         held = _held(s, project_id)
-    measure(ws, [r.picture_sha for r in held.references if r.thread_id in (thread_id, guiding_style(held))])
+    shas = {r.picture_sha for r in held.references if r.thread_id in (thread_id, guiding_style(held))}
+    measures.measure(ws, measures.OF_REFERENCES, shas)
     with ws.database.session() as s:
         ids = {r.id for r in held.references if r.thread_id == thread_id}
         return [f for f in judged(s, held) if f.reference_id in ids]
@@ -87,9 +65,7 @@ def _held(s: Session, project_id: str) -> Held:
 
 def judged(session: Session, held: Held) -> list[Fit]:
     """The fitness of references as far as they have been measured, each beside those that hold together with it."""
-    keys = {_key(r.picture_sha): r.picture_sha for r in held.references}
-    rows = session.execute(select(Measure.key, Measure.data).where(Measure.key.in_(keys))).tuples() if keys else ()
-    known = {keys[key]: _FITNESS.validate_json(data) for key, data in rows}
+    known = measures.known(session, measures.FITNESS, {r.picture_sha for r in held.references})
     output_px = next(
         (p.get("picture_side_px", 0) for p in held.project.profiles if p["name"] == held.project.profile), 0
     )
@@ -133,7 +109,3 @@ def _disagreements(
         if fault is not None:
             told.append(fault)
     return told
-
-
-def _key(sha: str) -> str:
-    return f"fit{FITNESS_VERSION}:{sha[:56]}"

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import base64
 from collections import defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -13,10 +12,9 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from juxtaform.core.colour.spaces import linear_from_hex, oklab_from_linear
-from juxtaform.core.picture.likeness import LIKENESS_VERSION, SIZE, colour_shares, likeness_vector, most_alike
-from juxtaform.records import measures
-from juxtaform.records.models import Bead, LibraryPicture, Measure, Picture, Project, Reference, Take, Thread
-from juxtaform.studio import plan
+from juxtaform.core.picture.likeness import SIZE, colour_shares, most_alike
+from juxtaform.records.models import Bead, LibraryPicture, Picture, Project, Reference, Take, Thread
+from juxtaform.studio import measures, plan
 from juxtaform.studio.workspace import Changed, NotPossible, Workspace, found, hold, of_project, remember
 
 PALETTE = 8
@@ -71,12 +69,21 @@ class Search:
     binned: bool = False
 
 
+MOST_REMEMBERED = 50_000
+"""Pictures of which this process remembers likeness and colours; about 50 MB."""
+
+
 class _Known:
-    """What is known of pictures by digest, kept in memory: it never changes."""
+    """What is known of pictures by digest, kept in memory: it never changes. Beyond the most, all is read anew."""
 
     def __init__(self) -> None:
         self.vectors: dict[str, np.ndarray] = {}
         self.palettes: dict[str, tuple[np.ndarray, np.ndarray]] = {}
+
+    def make_room(self) -> None:
+        for held in (self.vectors, self.palettes):
+            if len(held) > MOST_REMEMBERED:
+                held.clear()
 
 
 _known = _Known()
@@ -115,8 +122,7 @@ def search(ws: Workspace, project_id: str, wanted: Search, offset: int = 0, limi
         if wanted.like and s.get(Picture, wanted.like) is None:
             raise NotPossible("The picture to be like is not in the store. Choose one of the library.")
         if wanted.like and rows:
-            with ws.database.session() as keeping:
-                vectors = _vectors(ws, keeping, [wanted.like, *(r.picture_sha for r in rows)])
+            vectors = _vectors(ws, [wanted.like, *(r.picture_sha for r in rows)])
             order, like = most_alike(vectors[1:], vectors[0], len(rows))
             rows, scores = [rows[i] for i in order], {rows[i].id: float(v) for i, v in zip(order, like, strict=True)}
         return LibraryPart(
@@ -192,8 +198,7 @@ def seen(ws: Workspace, project_id: str, sha: str, name: str) -> None:
     with ws.database.session() as s:
         hold(s, project_id)
         remember(s, project_id, {sha: name.replace("\\", "/").rsplit("/", 1)[-1]})
-    with ws.database.session() as s:
-        _vectors(ws, s, [sha])
+    measures.measure(ws, (measures.LIKENESS,), [sha])
 
 
 class _Uses:
@@ -245,6 +250,7 @@ def _answers(words: Sequence[str], name: str, tags: Sequence[str], used: str) ->
 
 
 def _in_colour(s: Session, shas: Sequence[str], code: str) -> list[float]:
+    _known.make_room()
     missing = [sha for sha in dict.fromkeys(shas) if sha not in _known.palettes]
     for sha, entries in (
         s.execute(select(Picture.sha, Picture.palette).where(Picture.sha.in_(missing))).tuples() if missing else ()
@@ -261,14 +267,10 @@ def _in_colour(s: Session, shas: Sequence[str], code: str) -> list[float]:
     return [float(v) for v in colour_shares(palettes, shares, wanted)]
 
 
-def _vectors(ws: Workspace, s: Session, shas: Sequence[str]) -> np.ndarray:
+def _vectors(ws: Workspace, shas: Sequence[str]) -> np.ndarray:
     """The likeness vectors of pictures (n, SIZE), read from the cache or made."""
+    _known.make_room()
     missing = [x for x in dict.fromkeys(shas) if x not in _known.vectors]
-    keys = {f"like{LIKENESS_VERSION}:{x[:56]}": x for x in missing}
-    for key, data in s.execute(select(Measure.key, Measure.data).where(Measure.key.in_(keys))).tuples() if keys else ():
-        _known.vectors[keys.pop(key)] = np.frombuffer(base64.b64decode(data), dtype=np.float16).astype(np.float32)
-    for key, sha in keys.items():
-        vector = likeness_vector(ws.store.small(sha)).astype(np.float16)
-        measures.keep(s, key, LIKENESS_VERSION, base64.b64encode(vector.tobytes()).decode())
-        _known.vectors[sha] = vector.astype(np.float32)
+    if missing:
+        _known.vectors |= measures.of(ws, measures.LIKENESS, missing)
     return np.stack([_known.vectors[x] for x in shas]) if shas else np.zeros((0, SIZE), dtype=np.float32)

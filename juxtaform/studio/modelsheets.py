@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from urllib.parse import quote
@@ -11,25 +10,22 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from juxtaform.core.brief.stylewords import FEWEST, MOST, contradictions, families_of
-from juxtaform.core.colour.spaces import linear_from_hex, linear_from_srgb8
+from juxtaform.core.colour.spaces import linear_from_hex
 from juxtaform.core.colour.words import colour_name
-from juxtaform.core.figure.traits import figure_extent
-from juxtaform.core.picture.levels import levels
+from juxtaform.core.figure.stance import Stance
 from juxtaform.core.picture.modelsheet import SheetFacts, SheetPicture, model_sheet
-from juxtaform.core.picture.regions import cut_out, plain_ground
-from juxtaform.core.style.terms import TERMS, Signature, signature, trial
+from juxtaform.core.style.terms import TERMS, trial
 from juxtaform.formats import modelsheet as pages
 from juxtaform.formats import palettes
 from juxtaform.formats.fonts import truetype
 from juxtaform.formats.palettes import NamedColour, PaletteWrong
 from juxtaform.media.plates import drawn_plate
-from juxtaform.records import measures
-from juxtaform.records.models import Measure, Picture, Project, Reference, Thread, Trait
+from juxtaform.records.models import Picture, Project, Reference, Thread, Trait
+from juxtaform.studio import measures
 from juxtaform.studio.editions import current
 from juxtaform.studio.threads import palette_of_style
 from juxtaform.studio.workspace import Changed, NotPossible, Workspace, found
 
-SIGNATURE_VERSION = "1"
 _MEANING = {name: meaning for name, meaning, _ in TERMS}
 KIND = {"character": "Character", "setting": "Setting", "style": "Style", "prop": "Prop"}
 
@@ -78,8 +74,8 @@ def style_trial(ws: Workspace, project_id: str, thread_id: str) -> StyleTrial:
         thread = found(s, Thread, thread_id, project_id)
         references = current(s, project_id, thread_id)
         words = _judged_words(thread)
-    signatures = [_signature(ws, r.picture_sha) for r in references]
-    told = trial(signatures, [r.weight for r in references])
+    signatures = measures.of(ws, measures.STYLE, [r.picture_sha for r in references])
+    told = trial([signatures[r.picture_sha] for r in references], [r.weight for r in references])
     return StyleTrial(
         tuple(
             Tried(
@@ -110,18 +106,6 @@ def _judged_words(thread: Thread) -> Vocabulary:
     else:
         verdict = "Enough to name the style, few enough to be heeded."
     return Vocabulary(count, FEWEST, MOST, verdict)
-
-
-def _signature(ws: Workspace, sha: str) -> Signature:
-    key = f"sig{SIGNATURE_VERSION}:{sha[:56]}"
-    with ws.database.session() as s:
-        held = s.get(Measure, key)
-        if held is not None:
-            return Signature(tuple(json.loads(held.data)))
-    made = signature(ws.store.pixels(sha))
-    with ws.database.session() as s:
-        measures.keep(s, key, SIGNATURE_VERSION, json.dumps(made.values))
-    return made
 
 
 def plate(
@@ -163,7 +147,8 @@ def page(ws: Workspace, project_id: str, thread_id: str, form: str) -> ThreadFil
             )
     if thread.kind in ("character", "prop"):
         whole = {r.picture_sha for r in references if r.view not in ("expression", "detail")}
-        shown = tuple(_with_figure(ws, p) if p.key in whole else p for p in facts.pictures)
+        stances = measures.of(ws, measures.STANCE, whole)
+        shown = tuple(_with_figure(p, stances[p.key]) if p.key in whole else p for p in facts.pictures)
         facts = replace(facts, pictures=shown)
     items = model_sheet(facts, pages.width_mm)
 
@@ -175,15 +160,10 @@ def page(ws: Workspace, project_id: str, thread_id: str, form: str) -> ThreadFil
     return ThreadFile(quote(f"{name}.png"), pages.as_png(items, picture), "image/png")
 
 
-def _with_figure(ws: Workspace, view: SheetPicture) -> SheetPicture:
+def _with_figure(view: SheetPicture, figure: Stance) -> SheetPicture:
     """A view with where its figure stands on it, and at which heights its shoulders and waist are."""
-    pixels = ws.store.small(view.key, 960)
-    box = figure_extent(pixels)
-    h, w = pixels.shape[:2]
-    part = (box.x / w, box.y / h, (box.x + box.w) / w, (box.y + box.h) / h)
-    ground = plain_ground(linear_from_srgb8(cut_out(pixels, box)))
-    found_levels = levels(~ground) if ground is not None else None
-    named = (("shoulders", found_levels.shoulders), ("waist", found_levels.waist)) if found_levels else ()
+    part = (figure.left, figure.top, figure.right, figure.bottom)
+    named = (("shoulders", figure.levels.shoulders), ("waist", figure.levels.waist)) if figure.levels else ()
     return replace(view, figure=part, levels=named)
 
 

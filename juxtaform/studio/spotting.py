@@ -21,7 +21,7 @@ from juxtaform.core.picture.regions import Box, cut_out
 from juxtaform.media.decode import PictureRefused, decoded_file
 from juxtaform.media.network import figure_eye, network_digest
 from juxtaform.records import measures
-from juxtaform.records.models import Mark, Measure, Picture, Project, Take, Thread
+from juxtaform.records.models import Mark, Picture, Project, Take, Thread
 from juxtaform.studio import takes
 from juxtaform.studio.measuring import FigureFile, ViewFile, Workers, digest_of, done_by_workers
 from juxtaform.studio.sequence import assigned_figures
@@ -316,11 +316,5 @@ def _wanted(s: Session, ws: Workspace, project_id: str, chosen: ColumnElement[bo
 
 
 def _known_places(s: Session, keys: Sequence[str]) -> Mapping[str, tuple[Place, ...]]:
-    known: dict[str, tuple[Place, ...]] = {}
-    wanted = list(dict.fromkeys(keys))
-    for i in range(0, len(wanted), 500):
-        query = select(Measure.key, Measure.data).where(
-            Measure.key.in_(wanted[i : i + 500]), Measure.version == SPOTTING_VERSION
-        )
-        known |= {key: _PLACES.validate_json(data) for key, data in s.execute(query)}
-    return known
+    held = measures.known(s, keys, SPOTTING_VERSION)
+    return {key: _PLACES.validate_json(text) for key, text in held.items()}

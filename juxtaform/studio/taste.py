@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session
 
 from juxtaform.core.taste import Taste, fitted, next_pair, proposed
 from juxtaform.records.models import Duel, LibraryPicture, Project, Reference, Shot, Take, Thread
-from juxtaform.studio import fitness
+from juxtaform.studio import measures
 from juxtaform.studio.workspace import Changed, NotPossible, Workspace, found
 
 
@@ -100,7 +100,7 @@ def to_style(ws: Workspace, project_id: str, thread_id: str, tag: str = "") -> C
                     position=position,
                 )
             )
-    fitness.measure(ws, [shas[i] for i, _ in best])
+    measures.measure(ws, measures.OF_REFERENCES, [shas[i] for i, _ in best])
     return w.changed
 
 

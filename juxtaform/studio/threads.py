@@ -12,7 +12,7 @@ from juxtaform.core.colour.spaces import hex_from_linear, linear_from_hex
 from juxtaform.core.figure.traits import colours_in
 from juxtaform.core.picture.regions import Box
 from juxtaform.records.models import Bead, Mark, Picture, Project, Reference, Shot, Thread, Trait
-from juxtaform.studio import fitness
+from juxtaform.studio import measures
 from juxtaform.studio.editions import current
 from juxtaform.studio.workspace import (
     Changed,
@@ -94,7 +94,7 @@ def add_references(
                 for i, (sha, name) in enumerate(pictures)
             )
         )
-    fitness.measure(ws, [sha for sha, _ in pictures])
+    measures.measure(ws, measures.OF_REFERENCES, [sha for sha, _ in pictures])
     return w.changed
 
 

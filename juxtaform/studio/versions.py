@@ -9,7 +9,7 @@ from sqlalchemy.orm import Session
 
 from juxtaform.core.findings import Finding, key_of
 from juxtaform.records.models import Bead, Picture, Project, Reference, Shot, Take, Thread, Trait
-from juxtaform.studio import fitness, plan
+from juxtaform.studio import measures, plan
 from juxtaform.studio.editions import editions_of, in_force
 from juxtaform.studio.rows import ProjectRows
 from juxtaform.studio.workspace import Changed, NotPossible, Workspace, Writing, found, of_project, stored
@@ -67,7 +67,7 @@ def replace_reference(
         )
         w.add(fresh)
         _copy_traits(w, old, fresh)
-    fitness.measure(ws, [sha])
+    measures.measure(ws, measures.OF_REFERENCES, [sha])
     return w.changed
 
 

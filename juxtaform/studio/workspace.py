@@ -18,6 +18,7 @@ from juxtaform.media.store import PictureStore
 from juxtaform.records import journal, rules
 from juxtaform.records.database import Database
 from juxtaform.records.models import JOURNALED, Base, Journaled, LibraryPicture, Picture, Thread, new_id, now
+from juxtaform.studio.measuring import Workers
 
 Model = TypeVar("Model", bound=Base)
 Row = dict[str, Any]
@@ -102,11 +103,12 @@ class Listeners:
 
 @dataclass
 class Workspace:
-    """The database, the store of pictures and the listeners of one running Juxtaform."""
+    """The database, the store of pictures, the listeners and the worker processes of one running Juxtaform."""
 
     database: Database
     store: PictureStore
     listeners: Listeners = field(default_factory=Listeners)
+    workers: Workers = field(default_factory=Workers)
 
     @contextmanager
     def writing(self, project_id: str, label: str, joins_within_s: float = 0.0) -> Iterator[Writing]:

@@ -43,11 +43,18 @@ globalThis.Request = class extends Plain {
     super(typeof input === 'string' && input.startsWith('/') ? `http://x${input}` : input, init);
   }
 } as typeof Request;
-globalThis.fetch = (async (request: Request) => {
+/** What a request brings: JSON, or the words of a form. */
+async function brought(request: Request, sent: unknown): Promise<unknown> {
+  if (sent instanceof FormData) return Object.fromEntries([...sent].filter(([, value]) => typeof value === 'string'));
+  return request.json().catch(() => null);
+}
+
+globalThis.fetch = (async (asked: Request | string, init?: RequestInit) => {
+  const request = typeof asked === 'string' ? new Request(asked, init) : asked;
   if (server.gone) throw new TypeError('failed to fetch');
   const url = new URL(request.url);
   server.names.push(request.headers.get('Idempotency-Key'));
-  server.asked.push({ method: request.method, path: url.pathname, query: Object.fromEntries(url.searchParams), body: await request.json().catch(() => null) });
+  server.asked.push({ method: request.method, path: url.pathname, query: Object.fromEntries(url.searchParams), body: await brought(request, init?.body) });
   const due = server.answers.shift() ?? { status: 200, body: [...server.standing].find(([end]) => url.pathname.endsWith(end))?.[1] ?? NOTHING };
   await server.held;
   return new Response(JSON.stringify(due.body), { status: due.status, headers: { 'content-type': 'application/json' } });
@@ -86,6 +93,14 @@ let version = 7;
 /** All that happened up to a version that is newer each time. */
 export const changed = (rows: object, more: Partial<Changed> = {}) =>
   ({ project_id: 'p', version: ++version, since: 0, label: 'did it', rows, gone: {}, pictures: [], undo_label: 'did it', redo_label: null, ...more }) as Changed;
+
+/** A thread, a bead of it in a shot, a take of a shot. */
+export const threadRow = (id: string, kind = 'character', facts: object = {}) => ({ id, revision: 1, kind, name: id.toUpperCase(), aliases: [], position: 0, ...facts });
+export const beadRow = (shot_id: string, thread_id: string, facts: object = {}) => ({ id: `${shot_id}-${thread_id}`, revision: 1, shot_id, thread_id, hold: 'figure', weight: 1, costume: '', facing: '', ...facts });
+export const takeRow = (id: string, shot_id: string, facts: object = {}) => ({ id, revision: 1, shot_id, picture_sha: `sha${id}`, name: id, picked: true, position: 0, not_here: [], ...facts });
+
+/** A file as the browser hands it over. */
+export const file = (name: string) => ({ name, file: new File(['x'], name.split('/').at(-1)!) });
 
 /** A text that is one part. */
 export const textPart = (words: string, revision = 1) => ({ id: 't', revision, position: 0, words });

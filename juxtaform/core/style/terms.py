@@ -45,14 +45,14 @@ PRIOR = np.array([spread for _, _, spread in TERMS])
 _LOG_LINEAR = _LINEAR_TABLE.astype(np.float32)
 
 
+SIGNATURE_VERSION = "2"
+
+
 @dataclass(frozen=True)
 class Signature:
     """The terms of a picture's style, in the order and units of TERMS."""
 
     values: tuple[float, ...]
-
-    def as_dict(self) -> dict[str, float]:
-        return dict(zip(NAMES, self.values, strict=True))
 
 
 def signature(pixels: Pixels) -> Signature:

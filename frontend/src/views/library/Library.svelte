@@ -6,6 +6,7 @@
   import { notices } from '../../lib/notices.svelte';
   import { meantElsewhere, useProject } from '../../lib/project-context';
   import { router } from '../../lib/router.svelte';
+  import { virtualRows } from '../../lib/virtual.svelte';
   import { listOf } from '../../lib/words';
   import { LibraryState } from './library-state.svelte';
   import Taste from './Taste.svelte';
@@ -17,8 +18,6 @@
   const ROW = 128;
   let scroller = $state<HTMLElement | null>(null);
   let wide = $state(800);
-  let high = $state(600);
-  let scroll = $state(0);
   let search = $state<HTMLInputElement | null>(null);
   let chooser = $state<HTMLInputElement | null>(null);
   let taste = $state(false);
@@ -27,8 +26,9 @@
 
   const columns = $derived(Math.max(1, Math.floor((wide - 24) / CELL)));
   const rows = $derived(Math.ceil(library.total / columns));
-  const first = $derived(Math.max(0, Math.floor(scroll / ROW) - 1) * columns);
-  const last = $derived(Math.min(library.total, (Math.ceil((scroll + high) / ROW) + 1) * columns) - 1);
+  const list = virtualRows(() => ({ scroller, count: rows, height: () => ROW }));
+  const first = $derived((list.shown[0]?.index ?? 0) * columns);
+  const last = $derived(Math.min(library.total, ((list.shown.at(-1)?.index ?? -1) + 1) * columns) - 1);
   const cells = $derived(Array.from({ length: Math.max(0, last - first + 1) }, (_, i) => first + i));
   const item = $derived(library.current);
   const many = $derived(library.chosen.size > 1 ? library.chosen.size : 0);
@@ -86,10 +86,7 @@
   }
 
   function show(index: number) {
-    const top = Math.floor(index / columns) * ROW;
-    if (!scroller) return;
-    if (top < scroller.scrollTop) scroller.scrollTop = top;
-    else if (top + ROW > scroller.scrollTop + scroller.clientHeight) scroller.scrollTop = top + ROW - scroller.clientHeight + 8;
+    list.reveal(Math.floor(index / columns));
   }
 
   function onkeydown(event: KeyboardEvent) {
@@ -130,7 +127,7 @@
       <button class="quiet whitespace-nowrap" onclick={() => (taste = true)} title="Choose between two, again and again (R)">Taste round …</button>
       {#if reading}<button class="btn" onclick={() => (reading = null)}>{reading.done} of {reading.of} · Stop</button>{:else}<button class="btn" onclick={() => chooser?.click()}>Add …</button>{/if}
     </div>
-    <div class="min-h-0 flex-1 overflow-y-auto px-3" bind:this={scroller} bind:clientWidth={wide} bind:clientHeight={high} onscroll={(e) => (scroll = e.currentTarget.scrollTop)} data-library>
+    <div class="min-h-0 flex-1 overflow-y-auto px-3" bind:this={scroller} bind:clientWidth={wide} data-library>
       {#if library.loaded && !library.total}
         <p class="mx-auto max-w-[420px] py-24 text-center text-soft">{library.asking ? 'No picture answers that.' : library.binned ? 'The bin is empty.' : 'Every picture that comes into this project stands here: references, takes, sketches, and whatever you drop.'}{#if library.asking}<br /><button class="btn mt-3" onclick={() => library.clear()}>Show all</button>{/if}</p>
       {/if}

@@ -1,13 +1,13 @@
 <script lang="ts">
-  import { api, ok, sendPicture, thumb, type Reference, type Thread } from '../../api/client';
-  import { chosenFiles, droppedFiles, type NamedFile } from '../../lib/files';
-  import { columnOrder, grouped } from '../../lib/order';
-  import { notices } from '../../lib/notices.svelte';
+  import { untrack } from 'svelte';
+  import ThreadList from '../../components/ThreadList.svelte';
+  import { chosenFiles, droppedFiles } from '../../lib/files';
   import { useProject } from '../../lib/project-context';
   import { router } from '../../lib/router.svelte';
   import NewThread from '../sheet/NewThread.svelte';
   import PageIn from '../story/PageIn.svelte';
   import Costumes from './Costumes.svelte';
+  import { ModelsState } from './models-state.svelte';
   import NewVersion from './NewVersion.svelte';
   import Palette from './Palette.svelte';
   import PlateOptions from './PlateOptions.svelte';
@@ -16,119 +16,53 @@
   import ThreadFields from './ThreadFields.svelte';
   import Views from './Views.svelte';
 
-  const GROUPS = { character: 'Characters', setting: 'Settings', style: 'Styles', prop: 'Props' } as const;
   const project = useProject();
+  const view = new ModelsState(project);
+  if (router.about) view.begin(router.about);
   let sheetChooser = $state<HTMLInputElement | null>(null);
   let sheetFile = $state<File | null>(null);
   let chooser = $state<HTMLInputElement | null>(null);
-  let shownId = $state<string | null>(null);
-  let costume = $state('');
-  let reading = $state<{ done: number; of: number } | null>(null);
   let over = $state(false);
-
-  const threads = $derived(columnOrder(project.threads.values()));
-  const thread = $derived<Thread | undefined>((router.about && project.threads.get(router.about)) || threads[0]);
-  /** The newest versions; older ones that still hold before a shot stand behind them. */
-  const references = $derived.by(() => {
-    const own = thread ? (project.referencesByThread.get(thread.id) ?? []) : [];
-    const replaced = new Set(own.filter((r) => r.replaces_id && !r.from_shot_id).map((r) => r.replaces_id));
-    return own.filter((r) => !replaced.has(r.id));
-  });
-  const costumes = $derived(thread?.kind === 'character' || thread?.kind === 'setting');
-  const visible = $derived(costumes ? references.filter((r) => r.costume === costume) : references);
-  const shown = $derived(visible.find((r) => r.id === shownId) ?? visible[0]);
-  const stamp = $derived(references.map((r) => r.picture_sha + r.weight).join());
-  /** Changes when a reference's fitness may. */
-  const judgedBy = $derived([thread?.id, thread?.kind, ...references.map((r) => r.picture_sha + r.view + r.costume), ...(project.traitsByThread.get(thread?.id ?? '') ?? []).map((t) => t.id + t.colours)].join());
-  const faults = $derived(grouped(project.findings.reference.open, (f) => f.reference ?? ''));
-  let replacing = $state<Reference | null>(null);
+  const { thread, references, visible, shown, hasTraits, stamp } = $derived(view);
+  const edit = (values: Parameters<ModelsState['edit']>[0]) => view.edit(values);
 
   $effect(() => {
-    void judgedBy;
-    const thread_id = thread?.id;
-    if (!thread_id) return;
-    ok(api.GET('/api/projects/{project_id}/threads/{thread_id}/fitness', { params: { path: { project_id: project.id, thread_id } } }))
-      .then(() => project.findings.again(0))
-      .catch((error: Error) => notices.say(error.message, 'trouble'));
+    const about = router.about;
+    untrack(() => about && about !== view.wanted && view.begin(about));
   });
-  const hasTraits = $derived(thread?.kind === 'character' || thread?.kind === 'prop');
+  $effect(() => {
+    void view.judgedBy;
+    untrack(() => void view.judge());
+  });
 
-  function edit(values: Record<string, unknown>) {
-    if (!thread) return;
-    const { id } = thread;
-    void project.edit(thread, (revision) =>
-      api.PATCH('/api/projects/{project_id}/threads/{thread_id}', {
-        params: { path: { project_id: project.id, thread_id: id } },
-        body: { ...values, revision },
-      }),
-    );
+  function open(thread: string) {
+    router.go(project.id, 'models', thread);
+    view.begin(thread);
   }
 
-  function removeThread() {
-    if (!thread) return;
-    const id = thread.id;
+  function remove() {
     router.about = null;
-    void project
-      .send(() => api.DELETE('/api/projects/{project_id}/threads/{thread_id}', { params: { path: { project_id: project.id, thread_id: id } } }))
-      .then((done) => done && notices.say(`${done.label}. Ctrl+Z brings it back.`));
-  }
-
-  async function add(files: NamedFile[]) {
-    if (!thread || !files.length) return;
-    const id = thread.id;
-    reading = { done: 0, of: files.length };
-    const pictures: { sha: string; name: string }[] = [];
-    for (const { file, name } of files) {
-      try {
-        const taken = await sendPicture(project.id, file, name);
-        if (taken.sha) pictures.push({ sha: taken.sha, name: name.split('/').at(-1)!.replace(/\.[^.]+$/, '') });
-        else notices.say(`${name}: ${taken.refused}`, 'trouble');
-      } catch (error) {
-        notices.say((error as Error).message, 'trouble');
-      }
-      reading = { done: reading.done + 1, of: files.length };
-    }
-    reading = null;
-    if (pictures.length)
-      await project.send(() =>
-        api.POST('/api/projects/{project_id}/threads/{thread_id}/references', {
-          params: { path: { project_id: project.id, thread_id: id } },
-          body: { pictures, costume },
-        }),
-      );
+    void view.remove();
   }
 
   async function dropped(event: DragEvent) {
     event.preventDefault();
     over = false;
-    if (event.dataTransfer) await add(await droppedFiles(event.dataTransfer));
+    if (event.dataTransfer) await view.add(await droppedFiles(event.dataTransfer));
   }
 </script>
 
 <div class="flex h-full">
-  <aside class="flex w-[190px] shrink-0 flex-col overflow-y-auto border-r border-line py-3" aria-label="Threads">
-    {#each Object.entries(GROUPS) as [kind, name] (kind)}
-      {@const own = threads.filter((t) => t.kind === kind)}
-      {#if own.length}
-        <h2 class="px-3.5 pt-2 pb-1 text-[12px] font-semibold">{name}</h2>
-        {#each own as t (t.id)}
-          {@const face = project.face(t.id)}
-          <button class="flex h-10 w-full items-center gap-2 px-3.5 text-left {thread?.id === t.id ? 'bg-wash' : ''}" onclick={() => { router.go(project.id, 'models', t.id); shownId = null; costume = ''; }} data-thread={t.name}>
-            <span class="size-7 shrink-0 overflow-hidden {face ? 'well' : 'border border-dashed border-pencil'}">{#if face}<img src={thumb(face.picture_sha)} alt="" class="size-full object-cover object-top" />{/if}</span>
-            <span class="truncate">{t.name}</span>
-          </button>
-        {/each}
-      {/if}
-    {/each}
-    <div class="mt-3 px-2"><NewThread label="+ New thread" onmade={(id) => router.go(project.id, 'models', id)} /></div>
-  </aside>
+  <ThreadList chosen={thread?.id ?? null} onchoose={open}>
+    {#snippet below()}<div class="mt-3 px-2"><NewThread label="+ New thread" onmade={open} /></div>{/snippet}
+  </ThreadList>
 
   {#if !thread}
     <div class="grid flex-1 place-items-center">
       <div class="max-w-[440px] text-center">
         <h2 class="mb-2 font-book text-[20px] font-semibold">No threads yet</h2>
         <p class="mb-4 text-soft">A thread is what must stay the same: a character, a setting, a style, a prop. Make one, give it a few clean pictures, and let it run through the shots.</p>
-        <NewThread label="Make the first thread" onmade={(id) => router.go(project.id, 'models', id)} />
+        <NewThread label="Make the first thread" onmade={open} />
       </div>
     </div>
   {:else}
@@ -136,16 +70,16 @@
       class="flex min-w-0 flex-1 flex-col overflow-y-auto {over ? 'bg-wash' : ''}" aria-label="Model sheet"
       ondragover={(e) => { e.preventDefault(); over = true; }} ondragleave={() => (over = false)} ondrop={dropped}
     >
-      {#key thread.id}<ThreadFields {thread} {edit} onremove={removeThread} />{/key}
-      {#if thread.kind === 'character' || thread.kind === 'setting'}<Costumes {thread} bind:shown={costume} {edit} />{/if}
+      {#key thread.id}<ThreadFields {thread} {edit} onremove={remove} />{/key}
+      {#if view.hasCostumes}<Costumes {thread} bind:shown={view.costume} {edit} />{/if}
       <div class="flex flex-wrap items-start gap-3 border-b border-hair p-4" aria-label="References">
-        <Views {thread} references={visible} {shown} {faults} total={references.reduce((sum, r) => sum + r.weight, 0)} onshow={(id) => (shownId = id)} onreplace={(r) => (replacing = r)} />
+        <Views {thread} references={visible} {shown} faults={view.faults} total={view.weight} onshow={(id) => (view.shownId = id)} onreplace={(r) => (view.replacing = r)} />
         <div class="flex h-[112px] w-[190px] flex-col items-center justify-center gap-2 border border-dashed border-pencil px-3 text-center">
-          {#if reading}
-            <span>{reading.done} of {reading.of} read</span>
+          {#if view.reading}
+            <span>{view.reading.done} of {view.reading.of} read</span>
           {:else}
             <button class="btn" onclick={() => chooser?.click()}>Add references …</button>
-            {#if hasTraits && references.length > 1}<PlateOptions {thread} {costume} />{/if}
+            {#if hasTraits && references.length > 1}<PlateOptions {thread} costume={view.costume} />{/if}
             {#if hasTraits}<button class="quiet -my-1" onclick={() => sheetChooser?.click()} title="One picture with several views of the figure is cut into them">Cut a sheet of views …</button>
             {:else}<span class="label">or drop pictures here</span>{/if}
           {/if}
@@ -163,5 +97,5 @@
 <input type="file" accept="image/png,image/jpeg,image/webp" class="hidden" bind:this={sheetChooser} data-choose="views" onchange={(e) => { sheetFile = e.currentTarget.files?.[0] ?? null; e.currentTarget.value = ''; }} />
 {#if sheetFile && thread}<PageIn file={sheetFile} thread={thread.id} onclose={() => (sheetFile = null)} />{/if}
 <input type="file" multiple accept="image/png,image/jpeg,image/webp" class="hidden" bind:this={chooser} data-choose="references"
-  onchange={(e) => { const files = chosenFiles(e.currentTarget.files); void add(files); e.currentTarget.value = ''; }} />
-{#if replacing}<NewVersion reference={replacing} onclose={() => (replacing = null)} />{/if}
+  onchange={(e) => { const files = chosenFiles(e.currentTarget.files); void view.add(files); e.currentTarget.value = ''; }} />
+{#if view.replacing}<NewVersion reference={view.replacing} onclose={() => (view.replacing = null)} />{/if}

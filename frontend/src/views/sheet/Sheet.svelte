@@ -1,9 +1,9 @@
 <script lang="ts">
   import { onMount, untrack } from 'svelte';
   import { thumb } from '../../api/client';
-  import PicturesIn from '../../components/PicturesIn.svelte';
+  import PicturesIn from '../pictures-in/PicturesIn.svelte';
   import ShotFacts from '../../components/ShotFacts.svelte';
-  import ShotPanel from '../../components/ShotPanel.svelte';
+  import ShotPanel from '../shot/ShotPanel.svelte';
   import ShotLength from '../../components/ShotLength.svelte';
   import { chosenFiles, droppedFiles, type NamedFile } from '../../lib/files';
   import { duration } from '../../lib/order';

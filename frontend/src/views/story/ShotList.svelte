@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { untrack } from 'svelte';
   import { thumb } from '../../api/client';
   import HeardBar from '../../components/HeardBar.svelte';
   import ShotFacts from '../../components/ShotFacts.svelte';
@@ -7,7 +8,7 @@
   import { duration, grouped } from '../../lib/order';
   import { useProject } from '../../lib/project-context';
   import { router } from '../../lib/router.svelte';
-  import { rowAt } from '../sheet/geometry';
+  import { virtualRows } from '../../lib/virtual.svelte';
   import type { SheetState } from '../sheet/sheet-state.svelte';
   import ShotMenu from '../sheet/ShotMenu.svelte';
   import type { StoryState } from './story-state.svelte';
@@ -18,33 +19,25 @@
   const SHOT = 94;
   const SCENE = 34;
   let scroller = $state<HTMLElement | null>(null);
-  let scroll = $state(0);
-  let height = $state(600);
 
-  const edges = $derived.by(() => {
-    const out = new Float64Array(sheet.rows.length + 1);
-    sheet.rows.forEach((row, i) => (out[i + 1] = out[i]! + (row.kind === 'shot' ? SHOT : SCENE)));
-    return out;
+  const list = virtualRows(() => {
+    const { rows } = sheet;
+    return { scroller, count: rows.length, height: (i) => (rows[i]?.kind === 'shot' ? SHOT : SCENE) };
   });
-  const first = $derived(rowAt(edges, Math.max(0, scroll - 200)));
-  const last = $derived(rowAt(edges, scroll + height + 200));
   const heard = $derived.by(() => new Map<string, Heard>([...grouped(project.order, (s) => s.scene_id)].map(([scene, shots]) => [scene, heardOver(shots, project.findings.needs)])));
-  const shown = $derived(sheet.rows.slice(first, last + 1).map((row, i) => ({ row, top: edges[first + i]! })));
+  const shown = $derived(list.shown.flatMap(({ index, start }) => (sheet.rows[index] ? [{ row: sheet.rows[index], top: start }] : [])));
 
   $effect(() => {
     const at = sheet.rowOfShot[project.currentIndex];
-    if (!scroller || at === undefined) return;
-    const top = edges[at]!;
-    if (top < scroller.scrollTop) scroller.scrollTop = Math.max(0, top - SCENE);
-    else if (top + SHOT > scroller.scrollTop + scroller.clientHeight) scroller.scrollTop = top + SHOT - scroller.clientHeight + 8;
+    if (scroller && at !== undefined) untrack(() => list.reveal(at));
   });
 </script>
 
-<div class="min-h-0 flex-1 overflow-y-auto" bind:this={scroller} bind:clientHeight={height} onscroll={(e) => (scroll = e.currentTarget.scrollTop)} aria-label="Shots" role="region">
+<div class="min-h-0 flex-1 overflow-y-auto" bind:this={scroller} aria-label="Shots" role="region">
   {#if !project.order.length}
     <p class="mx-auto max-w-[320px] px-4 py-20 text-center text-soft">The shots stand here. Propose them from the text, make them from a photographed page, or take in a table.</p>
   {/if}
-  <div class="relative" style="height:{edges.at(-1)}px">
+  <div class="relative" style="height:{list.height}px">
     {#each shown as { row, top } (row.kind === 'scene' ? row.scene.id : row.shot.id)}
       {#if row.kind === 'scene'}
         <h2 class="absolute inset-x-0 flex items-end border-b border-hair px-4 pb-1 font-book font-semibold text-soft" style="top:{top}px;height:{SCENE}px">

@@ -1,6 +1,6 @@
 <script lang="ts">
   import { onMount } from 'svelte';
-  import ShotPanel from '../../components/ShotPanel.svelte';
+  import ShotPanel from '../shot/ShotPanel.svelte';
   import { commands } from '../../lib/commands.svelte';
   import { notices } from '../../lib/notices.svelte';
   import { meantElsewhere, useProject } from '../../lib/project-context';

@@ -1,10 +1,10 @@
 <script lang="ts">
   import { Dialog } from 'bits-ui';
-  import { thumb, whole } from '../api/client';
-  import BoxStage, { type StageBox } from './BoxStage.svelte';
-  import { typing, useProject } from '../lib/project-context';
-  import { counted } from '../lib/words';
-  import { LookThrough } from '../lib/look-through.svelte';
+  import { thumb, whole } from '../../api/client';
+  import BoxStage, { type StageBox } from '../../components/BoxStage.svelte';
+  import { typing, useProject } from '../../lib/project-context';
+  import { counted } from '../../lib/words';
+  import { LookThrough } from './look-through.svelte';
 
   /** Who stands where in pictures that came in: what is found is confirmed by one key, what is doubtful is asked, boxes are mended by dragging. */
   let { takes = null, onclose }: { takes?: string[] | null; onclose: () => void } = $props();

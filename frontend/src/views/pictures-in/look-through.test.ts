@@ -1,5 +1,5 @@
-import { changed, server, shotRow as shot, soon } from '../testing/server';
-import { eachTestAfresh, project } from '../testing/project';
+import { changed, server, shotRow as shot, soon } from '../../testing/server';
+import { eachTestAfresh, project } from '../../testing/project';
 import { describe, expect, it } from 'vitest';
 import { LookThrough } from './look-through.svelte';
 

@@ -1,6 +1,6 @@
-import type { BoxPx, Take } from '../api/client';
-import type { ProjectState } from './project.svelte';
-import type { Proposed } from './standings.svelte';
+import type { BoxPx, Take } from '../../api/client';
+import type { ProjectState } from '../../lib/project.svelte';
+import type { Proposed } from '../../lib/standings.svelte';
 
 /**
  * Looking through who stands where: pictures in the order of the story, one shown large. What is found is confirmed all at once; what is

@@ -1,0 +1,139 @@
+import { api, ok, sendPicture, type Finding, type Lineup } from '../../api/client';
+import { notices } from '../../lib/notices.svelte';
+import { grouped, ranges } from '../../lib/order';
+import type { ProjectState } from '../../lib/project.svelte';
+
+/** Stands for the findings that lie on no thread: those of single pictures. */
+export const GENERAL = 'general';
+
+const isQuestion = (f: Finding) => f.kind === 'figure_doubtful';
+
+/** The Continuity view's behaviour: which finding is looked at, on which thread, and what the check told of it. */
+export class ContinuityState {
+  threadId = $state<string | null>(null);
+  key = $state<string | null>(null);
+  lineup = $state.raw<Lineup | null>(null);
+  /** Whether a reason is being written to let the finding stand. */
+  stetOpen = $state(false);
+
+  readonly threads = $derived.by(() => this.project.columns);
+  readonly thread = $derived.by(() => (this.threadId ? this.project.threads.get(this.threadId) : undefined));
+  /** What the check found, findings before questions, in the order of the story. */
+  readonly all = $derived.by(() => {
+    const { open, stood } = this.project.findings.check;
+    return [...open, ...stood].sort((a, b) => Number(isQuestion(a)) - Number(isQuestion(b)) || this.project.number(a.shot) - this.project.number(b.shot));
+  });
+  readonly found = $derived(this.all.find((f) => f.key === this.key));
+  readonly general = $derived(this.all.filter((f) => !f.thread));
+  /** What else was found on the thread. */
+  readonly others = $derived.by(() => this.all.filter((f) => f.thread === this.threadId && f.key !== this.key));
+  /** The shot that is looked at. */
+  readonly shot = $derived.by(() => this.found?.shot ?? this.project.currentId);
+  readonly #openByThread = $derived.by(() => grouped(this.project.findings.check.open, (f) => f.thread ?? GENERAL));
+  /** In which costume the thread runs through which shots, in words. */
+  readonly costumes = $derived.by(() => {
+    const cells = this.lineup?.cells ?? [];
+    const shots = (of: typeof cells) => `shots ${ranges(of.map((c) => this.project.number(c.shot_id)))}`;
+    const by = grouped(cells, (c) => c.costume);
+    if (by.size < 2) return cells.length ? shots(cells) : '';
+    return [...by].map(([name, own]) => `${name || 'usual costume'}, ${shots(own)}`).join(' · ');
+  });
+
+  constructor(readonly project: ProjectState) {}
+
+  /** How many findings are open on a thread. */
+  open(thread: string): number {
+    return (this.#openByThread.get(thread) ?? []).filter((f) => !isQuestion(f)).length;
+  }
+
+  /** How many questions are open on a thread. */
+  asked(thread: string): number {
+    return (this.#openByThread.get(thread) ?? []).filter(isQuestion).length;
+  }
+
+  isQuestion(f: Finding): boolean {
+    return isQuestion(f);
+  }
+
+  has(key: string): boolean {
+    return this.all.some((f) => f.key === key);
+  }
+
+  /** Begin with what there is to look at, once it is known: at the current shot, else the first, else the first thread. */
+  begin() {
+    if (this.threadId !== null || !this.project.findings.read) return;
+    const first = this.all.find((f) => f.shot === this.project.currentId) ?? this.project.findings.check.open[0];
+    if (first) this.show(first.key);
+    else this.threadId = this.threads[0]?.id ?? GENERAL;
+  }
+
+  show(key: string) {
+    const f = this.all.find((x) => x.key === key);
+    if (!f) return;
+    this.key = key;
+    this.stetOpen = false;
+    this.threadId = f.thread ?? GENERAL;
+    this.project.currentId = f.shot ?? null;
+  }
+
+  chooseThread(id: string) {
+    this.threadId = id;
+    this.key = this.all.find((f) => (f.thread ?? GENERAL) === id)?.key ?? null;
+    this.stetOpen = false;
+  }
+
+  chooseShot(shot: string) {
+    this.project.currentId = shot;
+    this.key = this.all.find((f) => f.thread === this.threadId && f.shot === shot)?.key ?? null;
+    this.stetOpen = false;
+  }
+
+  /** Read the lineup of the thread anew. */
+  async read(): Promise<void> {
+    const id = this.threadId;
+    if (!id || id === GENERAL) {
+      this.lineup = null;
+      return;
+    }
+    try {
+      const path = { project_id: this.project.id, thread_id: id };
+      const got = (await ok(api.GET('/api/projects/{project_id}/lineups/{thread_id}', { params: { path } }))) as Lineup;
+      if (id === this.threadId) this.lineup = got;
+    } catch (error) {
+      notices.say((error as Error).message, 'trouble');
+    }
+  }
+
+  /** Put another picture in the place of the one that is looked at, and check again. */
+  async replace(file: File): Promise<void> {
+    const { shot } = this;
+    if (!shot) return;
+    try {
+      const taken = await sendPicture(this.project.id, file, file.name);
+      const { sha } = taken;
+      if (!sha) return notices.say(`${taken.name}: ${taken.refused}`, 'trouble');
+      const path = { project_id: this.project.id, shot_id: shot };
+      const done = await this.project.send(() => api.POST('/api/projects/{project_id}/shots/{shot_id}/replace', { params: { path }, body: { sha, name: taken.name } }));
+      if (done) void this.project.check.start();
+    } catch (error) {
+      notices.say((error as Error).message, 'trouble');
+    }
+  }
+
+  /** What a key does here; false when it means nothing. */
+  pressed(key: string): boolean {
+    const at = this.all.findIndex((f) => f.key === this.key);
+    if (key === ']') this.show((this.all[at + 1] ?? this.all[0])?.key ?? '');
+    else if (key === '[') this.show((this.all[at - 1] ?? this.all.at(-1))?.key ?? '');
+    else if (key === 'ArrowDown' || key === 'ArrowUp') this.#stepThread(key === 'ArrowDown' ? 1 : -1);
+    else if (key === 's' && this.found && !this.project.stetByKey.has(this.found.key)) this.stetOpen = true;
+    else return false;
+    return true;
+  }
+
+  #stepThread(by: 1 | -1) {
+    const ids = [...this.threads.map((t) => t.id), ...(this.general.length ? [GENERAL] : [])];
+    const to = Math.min(ids.length - 1, Math.max(0, ids.indexOf(this.threadId ?? '') + by));
+    this.chooseThread(ids[to] ?? GENERAL);
+  }
+}
