@@ -22,6 +22,8 @@ PARTS: dict[str, Callable[[], None]] = {
     "briefs": briefs.a_thousand_briefs_against_reading_their_rows,
     "likeness": briefs.likeness_against_a_matrix_product,
     "paint": screens.first_paint,
+    "opening": screens.opening,
+    "crops": screens.crops_against_thumbnails,
     "table": intake.ten_times_the_rows,
     "picture": intake.memory_of_the_largest_picture,
     "art": judge.on_foreign_art,
@@ -34,7 +36,11 @@ PARTS: dict[str, Callable[[], None]] = {
     "kill": kill.server_and_database_at_random,
 }
 
+GROUPS = {"screens": ("edit", "letter", "snapshot", "fifty", "opening", "sheet", "typing", "recheck", "crops")}
+"""Parts that are asked for by one name: how work on the screens fits the edit, in one run."""
+
 if __name__ == "__main__":
-    for name in [a for a in sys.argv[1:] if a in PARTS] or [p for p in PARTS if p != "art"]:
+    asked = [part for a in sys.argv[1:] for part in GROUPS.get(a, (a,)) if part in PARTS]
+    for name in asked or [p for p in PARTS if p != "art"]:
         print(f"\n== {name}", flush=True)
         PARTS[name]()

@@ -11,10 +11,12 @@ from contextlib import contextmanager
 import numpy as np
 from sqlalchemy import insert
 
-from bench.speed import planned_project, workspace
+from bench.speed import checked, marked_project, planned_project, workspace
+from bench.work import filled_project
 from juxtaform.records.models import LibraryPicture, Picture, Take, new_id, now
-from juxtaform.studio import projects, story, takes, threads
+from juxtaform.studio import continuity, projects, story, takes, threads
 from juxtaform.studio.checking import Checker
+from juxtaform.studio.continuity import LineupCell
 from juxtaform.studio.workspace import Workspace
 from tests.browser.conftest import Page, chromium
 from tests.conftest import flat, served
@@ -158,6 +160,58 @@ def first_paint() -> None:
                 print(
                     f"first paint of the {view} with 10,000 pictures: {told[10_000]:.0f} ms, with 50: {told[50]:.0f} ms, {told[10_000] / told[50]:.2f} x (wanted: 1.5 at most)"
                 )
+
+
+def opening() -> None:
+    """The time from opening the Sheet of 1,000 shots to its first pictures, against 10 shots."""
+    painted = {}
+    with workspace() as ws:
+        made = {n: filled_project(ws, n)[0] for n in (10, 1000)}
+        with _page(ws) as page:
+            for n, project in made.items():
+                runs = []
+                for _ in range(5):
+                    page.driver.get("about:blank")
+                    page.open(f"/p/{project}/sheet")
+                    runs.append(page.driver.execute_async_script(PAINTED, "[data-shot] img"))
+                painted[n] = min(runs)
+    print(
+        f"first paint of the Sheet with 1,000 shots: {painted[1000]:.0f} ms, with 10: {painted[10]:.0f} ms, {painted[1000] / painted[10]:.2f} x (wanted: under 1.5)"
+    )
+
+
+SHOWN = """
+const [addresses, done] = [arguments[0], arguments[1]], begun = performance.now();
+Promise.all(addresses.map((address) => { const image = new Image(); image.src = address; return image.decode(); }))
+  .then(() => done(performance.now() - begun), () => done(-1));
+"""
+
+
+def crops_against_thumbnails() -> None:
+    """200 appearances cropped as Continuity shows them, against plain thumbnails of the same pictures; each address is asked once."""
+    with workspace() as ws:
+        project, ada, _ = marked_project(ws, 200)
+        checker = Checker(ws)
+        checked(ws, checker, project)
+        checker.close()
+        cells = continuity.lineup(ws, project, ada).cells
+        crops = [f"/api/pictures/{c.sha}/crop?{_box(c)}&side=264" for c in cells]
+        thumbs = [f"/api/pictures/{c.sha}/thumb?side=960" for c in cells]
+        with _page(ws) as page:
+            page.open(f"/p/{project}/continuity")
+            page.driver.execute_async_script(PAINTED, "[data-cell] img")
+            ms: dict[str, float] = {}
+            for name, addresses in (("thumbs", thumbs), ("first", crops), ("again", crops)):
+                asked = [f"{a}&{name}" for a in addresses]
+                ms[name] = page.driver.execute_async_script(SHOWN, asked)
+    print(
+        f"{len(cells)} crops of Continuity: made for the first time {ms['first'] / ms['thumbs']:.2f} x thumbnails of the same pictures, kept ones {ms['again'] / ms['thumbs']:.2f} x (wanted: under 1.5)"
+    )
+
+
+def _box(cell: LineupCell) -> str:
+    assert cell.box is not None
+    return "&".join(f"{side}={getattr(cell.box, side)}" for side in "xywh")
 
 
 def _picture_row(sha: str, like: Picture | None) -> dict[str, object]:

@@ -23,12 +23,14 @@
         <!-- svelte-ignore a11y_autofocus -->
         <Command.Input class="field h-9 text-[15px]" placeholder="What do you want to do?" aria-label="What do you want to do?" bind:value={query} autofocus />
         <Command.List class="mt-2 max-h-[52vh] overflow-y-auto" aria-label="Commands">
+          <Command.Viewport>
           {#each found as command (command.group + command.name)}
             <Command.Item value="{command.group} {command.name}" onSelect={() => run(command)} class="flex cursor-pointer items-center gap-3 rounded-sm px-2 py-1.5 data-selected:bg-wash">
               <span class="flex-1">{command.name}</span><span class="label">{command.group}</span>{#if command.key}<span class="key">{command.key}</span>{/if}
             </Command.Item>
           {/each}
           {#if !found.length}<p class="px-2 py-3 text-soft">Nothing is called that. Try a shorter word.</p>{/if}
+          </Command.Viewport>
         </Command.List>
       </Command.Root>
     </Dialog.Content>

@@ -3,22 +3,21 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from juxtaform.core.text.candidates import Candidate, discovered
-from juxtaform.core.text.lexicon import SAYING, THINGS_THAT_GO
-from juxtaform.core.text.manuscript import PICTURED, Manuscript, Passage
+from juxtaform.core.text.lexicon import THINGS_THAT_GO
+from juxtaform.core.text.manuscript import Manuscript
 from juxtaform.core.text.names import (
     QUOTE,
     Mention,
     Named,
     Reader,
     heading_place,
-    narration,
     time_of_day,
 )
-from juxtaform.core.text.pronouns import Pronouns
+from juxtaform.core.text.scene_reading import Line, Piece, SceneReading
 from juxtaform.core.text.timing import Pace, shot_time
 from juxtaform.core.text.voices import Voices, Voicing
 
@@ -28,8 +27,6 @@ FULL_WORDS = 26
 """A moment with this many words is as much as one picture should carry of read-aloud text."""
 SHOWS_MOST = 160
 
-_SENTENCE_END = re.compile(r"[.!?…]+[\"”’')\]]*(?=\s+[\"“‘'(\[]?[A-ZÀ-ÞŁŠŽΑ-ΩА-Я0-9]|\s*$)")
-_ABBREVIATIONS = {"mr", "mrs", "ms", "dr", "st", "prof", "no", "vs", "etc", "e.g", "i.e", "int", "ext", "est"}
 _SHIFT = re.compile(
     r"^\W*(then|suddenly|meanwhile|next|later|soon|after|before|at last|finally|now|when|by|until|that night|in the "
     r"morning|behind|outside|inside|above|below|far|up on|down|over|beyond|across|all at once|back|on the|in the|at the)\b",
@@ -71,14 +68,6 @@ _ANGLES: tuple[tuple[str, str], ...] = (
 
 
 @dataclass(frozen=True)
-class Line:
-    """Words spoken in a shot: who speaks (a thread's id, empty when the text does not tell) and what."""
-
-    speaker: str
-    words: str
-
-
-@dataclass(frozen=True)
 class ProposedShot:
     """A moment: its span in the text (characters), what it shows, who is in it, where, with what (thread ids), trade size,
     angle, seconds, the words spoken in it, the time of day, and why a new picture begins here."""
@@ -113,30 +102,6 @@ class ProposedScene:
     time: str = ""
 
 
-@dataclass(frozen=True)
-class _Piece:
-    """A sentence of narration or a speech, with who and what it names."""
-
-    start: int
-    end: int
-    text: str
-    begins_paragraph: bool
-    speech: bool
-    mentions: tuple[Mention, ...] = ()
-    lines: tuple[Line, ...] = ()
-    people: tuple[str, ...] = ()
-    places: tuple[str, ...] = ()
-    props: tuple[str, ...] = ()
-
-    @property
-    def words(self) -> int:
-        return len(self.text.split())
-
-    @property
-    def lead(self) -> str:
-        return self.people[0] if self.people else ""
-
-
 def breakdown(
     manuscript: Manuscript,
     threads: Sequence[Named] = (),
@@ -151,21 +116,15 @@ def breakdown(
     found = discovered(manuscript, threads) if candidates is None else list(candidates)
     everyone = [*threads, *(c.named() for c in found)]
     by_id = {t.id: t for t in everyone}
-    reader = Reader(everyone)
-    pronouns = Pronouns(everyone)
-    told = narration(manuscript)
+    reading = SceneReading(manuscript, everyone)
+    reading.learn_sides()
     voicing = Voicing(manuscript)
     scenes = []
-    for _, passages in manuscript.scenes():
-        pronouns.forget()
-        for _ in _pieces(manuscript.text, told, passages, reader, pronouns, by_id):
-            pass
     for heading, passages in manuscript.scenes():
-        pronouns.forget()
         title = heading.words if heading else ""
         here = tuple(dict.fromkeys(m.id for m in _named_in_heading(title, everyone)))
         time = heading_place(title)[1] if title else ""
-        pieces = list(_pieces(manuscript.text, told, passages, reader, pronouns, by_id))
+        pieces = reading.pieces(passages)
         shots = []
         for i, (group, why) in enumerate(_moments(pieces)):
             heard = voicing.of(group[0].start, group[-1].end)
@@ -188,91 +147,8 @@ def _named_in_heading(title: str, everyone: Sequence[Named]) -> list[Mention]:
     return Reader(settings).mentions(title.casefold()) if title and settings else []
 
 
-def _pieces(
-    text: str,
-    told: str,
-    passages: list[Passage],
-    reader: Reader,
-    pronouns: Pronouns,
-    by_id: dict[str, Named],
-) -> Iterator[_Piece]:
-    speakers: list[str] = []
-    for passage in passages:
-        if passage.kind not in PICTURED:
-            continue
-        if passage.kind in ("dialogue", "lyric") and passage.name:
-            who = next((m.id for m in reader.mentions(passage.name)), "")
-            line = (Line(who, passage.words),)
-            cast = (who,) if who else ()
-            yield _Piece(passage.start, passage.end, passage.words, True, True, (), line, cast)
-            pronouns.resolved("", 0, [Mention(who, passage.start, passage.end)] if who else [])
-            continue
-        first = True
-        quoted_only = not told[passage.start : passage.end].strip(" \n.,!?–—-")
-        for start, end in sentence_spans(text, passage.start, passage.end):
-            plain = told[start:end]
-            quotes = [q.group().strip(' “”"«»„,') for q in QUOTE.finditer(text, start, end)]
-            answered = speakers[-1] if quotes and first and speakers else ""
-            mentions = pronouns.resolved(plain, start, reader.mentions(told, start, end), answered)
-            people = tuple(dict.fromkeys(m.id for m in mentions if by_id[m.id].kind == "character"))
-            lines: tuple[Line, ...] = ()
-            if quotes:
-                who = _speaker(plain, start, mentions, by_id) or (people[0] if people else "")
-                if not who and speakers and not first:
-                    who = speakers[-1]
-                if not who and quoted_only and len(speakers) > 1:
-                    who = next((s for s in reversed(speakers[:-1]) if s != speakers[-1]), speakers[-1])
-                if who and (not speakers or speakers[-1] != who or first):
-                    speakers.append(who)
-                lines = tuple(Line(who, q) for q in quotes if q)
-                people = tuple(dict.fromkeys([*([who] if who else []), *people]))
-            yield _Piece(
-                start,
-                end,
-                text[start:end],
-                first,
-                bool(quotes),
-                tuple(mentions),
-                lines,
-                people,
-                tuple(dict.fromkeys(m.id for m in mentions if by_id[m.id].kind == "setting")),
-                tuple(dict.fromkeys(m.id for m in mentions if by_id[m.id].kind == "prop")),
-            )
-            first = False
-
-
-def _speaker(plain: str, at: int, mentions: Sequence[Mention], by_id: dict[str, Named]) -> str:
-    """Who speaks in a sentence with quotes: the name or pronoun beside a verb of saying."""
-    for verb in re.finditer(rf"\b(?:{SAYING})\b", plain):
-        near = [m for m in mentions if by_id[m.id].kind == "character"]
-        after = [m for m in near if 0 <= m.start - at - verb.end() <= 12]
-        before = [m for m in near if 0 <= at + verb.start() - m.end <= 24]
-        if after or before:
-            return (after[:1] or before[-1:])[0].id
-    return ""
-
-
-def sentence_spans(text: str, start: int, end: int) -> list[tuple[int, int]]:
-    """The sentences of a passage as spans; a quotation is not broken open, an abbreviation ends none."""
-    spans, at = [], start
-    for stop in _SENTENCE_END.finditer(text, start, end):
-        last = text[at : stop.start()].split()
-        if last and last[-1].lower().strip("“\"'(") in _ABBREVIATIONS:
-            continue
-        body = text[at : stop.end()]
-        if body.count("“") > body.count("”") or body.count('"') % 2:
-            continue
-        spans.append((at, stop.end()))
-        at = stop.end()
-        while at < end and text[at].isspace():
-            at += 1
-    if at < end and text[at:end].strip():
-        spans.append((at, at + len(text[at:end].rstrip())))
-    return spans
-
-
-def _moments(pieces: list[_Piece]) -> list[tuple[list[_Piece], str]]:
-    groups: list[tuple[list[_Piece], str]] = []
+def _moments(pieces: list[Piece]) -> list[tuple[list[Piece], str]]:
+    groups: list[tuple[list[Piece], str]] = []
     for piece in pieces:
         if groups:
             score, why = _cut_score(groups[-1][0], piece)
@@ -285,7 +161,7 @@ def _moments(pieces: list[_Piece]) -> list[tuple[list[_Piece], str]]:
     return groups
 
 
-def _cut_score(held: list[_Piece], following: _Piece) -> tuple[float, str]:
+def _cut_score(held: list[Piece], following: Piece) -> tuple[float, str]:
     """How strongly a new picture begins here, and the strongest reason: 1 for a new person or place in the lead."""
     words = sum(p.words for p in held)
     known = {name for p in held for name in p.people}
@@ -331,7 +207,7 @@ def _cut_score(held: list[_Piece], following: _Piece) -> tuple[float, str]:
 
 
 def _shot(
-    group: list[_Piece],
+    group: list[Piece],
     here: tuple[str, ...],
     time: str,
     why: str,

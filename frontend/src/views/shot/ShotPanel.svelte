@@ -1,6 +1,7 @@
 <script lang="ts">
   import { RadioGroup } from 'bits-ui';
   import { thumb, type Bead, type Shot } from '../../api/client';
+  import Choice from '../../components/Choice.svelte';
   import FramingSign from '../../components/FramingSign.svelte';
   import MoveFrames from '../../components/MoveFrames.svelte';
   import { ANGLES, MOVES, SIZES } from '../../lib/framing';
@@ -13,7 +14,8 @@
   const project = useProject();
   const view = new ShotPanelState(project, () => chosen);
   const { shot, cast, offers, suggested } = $derived(view);
-  const FACINGS: [Bead['facing'], string][] = [['', 'not said'], ['left', '← left'], ['right', 'right →'], ['camera', 'to us'], ['away', 'away']];
+  const UNSAID = 'unsaid';
+  const FACINGS: [Exclude<Bead['facing'], ''> | typeof UNSAID, string][] = [[UNSAID, 'not said'], ['left', '← left'], ['right', 'right →'], ['camera', 'to us'], ['away', 'away']];
   const texts: [keyof Shot & ('motion' | 'sound' | 'music' | 'notes'), string, string][] = [
     ['motion', 'What moves', 'for the animatic; the still shows none of it'], ['sound', 'Sound', 'cues'], ['music', 'Music', 'cues'], ['notes', 'Notes', ''],
   ];
@@ -105,9 +107,7 @@
           {#each cast as t (t.id)}
             {@const bead = project.bead(shot.id, t.id)}
             <div class="flex items-center gap-1"><span class="w-24 truncate">{t.name}</span>
-              {#each FACINGS as [facing, words] (facing)}
-                <button class="quiet {bead?.facing === facing ? 'bg-wash font-semibold !text-pencil' : ''}" onclick={() => view.face(t.id, facing)}>{words}</button>
-              {/each}
+              <Choice value={bead?.facing || UNSAID} options={FACINGS} label="Where {t.name} looks" onchoose={(to) => view.face(t.id, to === UNSAID ? '' : to)} />
             </div>
           {/each}
         </div>
@@ -115,9 +115,7 @@
       {#if project.row?.medium === 'book'}
         <div class="col-span-2 flex items-center gap-2">
           <span class="label w-11">Page</span>
-          {#each ['half', 'single', 'spread'] as const as form (form)}
-            <button class="quiet {shot.page_form === form ? 'bg-wash font-semibold !text-pencil' : ''}" onclick={() => view.set({ page_form: form })}>{form}</button>
-          {/each}
+          <Choice value={shot.page_form} options={[['half', 'half'], ['single', 'single'], ['spread', 'spread']]} label="Page" onchoose={(page_form) => view.set({ page_form })} />
           <label class="ml-3 flex items-center gap-1.5"><input type="checkbox" checked={shot.bleed} onchange={(e) => view.set({ bleed: e.currentTarget.checked })} />bleeds off the page</label>
         </div>
       {/if}

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Choice from '../../components/Choice.svelte';
   import { Popover } from 'bits-ui';
   import HeardBar from '../../components/HeardBar.svelte';
   import { api, type Project } from '../../api/client';
@@ -43,9 +44,7 @@
     <Popover.Content role="dialog" aria-label="Length and pace" class="pop w-[400px] p-4" side="top" align="start" sideOffset={8}>
       <div class="mb-3 flex items-center gap-2">
         <span class="label w-20">This is a</span>
-        {#each ['film', 'book'] as const as medium (medium)}
-          <button class="quiet {row?.medium === medium ? 'bg-wash font-semibold !text-pencil' : ''}" onclick={() => project.editProject({ medium })}>{medium === 'film' ? 'film, in seconds' : 'book, in pages'}</button>
-        {/each}
+        <Choice value={row?.medium ?? 'film'} options={[['film', 'film, in seconds'], ['book', 'book, in pages']]} label="What this is" onchoose={(medium) => project.editProject({ medium })} />
       </div>
       <label class="mb-3 flex items-center gap-2">
         <span class="label w-20">Wanted</span>

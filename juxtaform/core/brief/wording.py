@@ -1,0 +1,87 @@
+"""Words that a still cannot show, and words that stand among the don'ts."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator, Sequence
+from functools import lru_cache
+
+from juxtaform.core.brief.compose import Brief, Phrase
+from juxtaform.core.brief.knowledge import found_in_brief
+from juxtaform.core.findings import Finding, Mend
+from juxtaform.core.plan.stills import moments_in, moving_words
+
+
+def stillness(own: Sequence[Phrase]) -> Iterator[Finding]:
+    """Words that move, and several moments in one picture."""
+    for p in own:
+        for m in moving_words(p.text):
+            yield found_in_brief(
+                kind="motion",
+                title=f"“{m.words}” moves",
+                advice="A still cannot show it. It belongs in the motion note.",
+                phrase=p.key,
+                start=m.start,
+                end=m.end,
+                words=m.words,
+                mend=Mend("to_motion", "Move it to the motion note"),
+            )
+        if (count := moments_in(p.text)) > 1:
+            yield found_in_brief(
+                kind="moments",
+                title=f"{count} moments in one picture",
+                advice="Keep the one that the picture shows, or split the shot.",
+                phrase=p.key,
+                start=0,
+                end=len(p.text),
+                words=p.text,
+            )
+
+
+_NOT_DESCRIBING = frozenset({"dont", "palette", "technical", "framing"})
+
+
+def donts(brief: Brief) -> Iterator[Finding]:
+    """Words of the brief that its own don'ts rule out."""
+    told = next((p for p in brief.phrases if p.key == "donts"), None)
+    if told is None:
+        return
+    texts = [p for p in brief.phrases if p.text and p.kind not in _NOT_DESCRIBING and not p.key.startswith("hold")]
+    for pattern, word, stem in _dont_patterns(told.items):
+        for p in texts:
+            if stem not in p.text.casefold():
+                continue
+            for m in pattern.finditer(p.text):
+                yield found_in_brief(
+                    kind="dont",
+                    title=f"“{m.group(1)}” is a don’t",
+                    advice=f"“{word}” stands among the don’ts. Cut the word, or the don’t.",
+                    phrase=p.key,
+                    start=m.start(1),
+                    end=m.end(1),
+                    words=m.group(1),
+                    thread=p.thread,
+                    shared=p.kind != "action",
+                    mend=Mend("cut", "Cut the word") if p.kind == "action" else None,
+                )
+
+
+@lru_cache(maxsize=512)
+def _dont_patterns(words: tuple[str, ...]) -> tuple[tuple[re.Pattern[str], str, str], ...]:
+    out = []
+    for w in words:
+        plain = re.sub(r"^(?:no|without|never|not)\s+", "", w.strip(), flags=re.IGNORECASE)
+        stem = re.sub(r"(?<=\w{3})s$", "", plain)
+        if stem:
+            spelled = re.escape(stem).replace(r"\ ", r"[\s-]+")
+            out.append(
+                (
+                    re.compile(
+                        rf"(?<!\w)(?<!no )(?<!without )(?<!not )(?<!without a )(?<!without any )({spelled}(?:s|(?<=[sxzh])es)?)(?![\w-])",
+                        re.IGNORECASE,
+                    ),
+                    plain,
+                    stem.casefold().split()[0].split("-")[0],
+                )
+            )
+    return tuple(out)
