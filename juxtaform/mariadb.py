@@ -117,26 +117,26 @@ def start(data: Path, port: int | None = None) -> MariaDB:
         private.folder(data)
     log = data.parent / f"{data.name}.log"
     private.close(log)
-    held = _alone(own / "lock")
+    lock = _alone(own / "lock")
     doors = private.written(own / "doors.sql", _doors(password))
     try:
-        return _come_up(server, data, temporary, own, password, port, as_root, log, held)
+        return _come_up(server, data, temporary, own, password, port, as_root, log, lock)
     finally:
-        os.close(held)
+        os.close(lock)
         doors.unlink(missing_ok=True)
 
 
 def _alone(lock: Path) -> int:
     """Hold a data directory: the server inherits this lock and keeps it until it ends. Raises DatabaseTrouble."""
-    held = os.open(lock, os.O_RDWR | os.O_CREAT, private.FILE)
+    handle = os.open(lock, os.O_RDWR | os.O_CREAT, private.FILE)
     deadline = time.monotonic() + PREDECESSOR_S
     while True:
         try:
-            fcntl.flock(held, fcntl.LOCK_EX | fcntl.LOCK_NB)
-            return held
+            fcntl.flock(handle, fcntl.LOCK_EX | fcntl.LOCK_NB)
+            return handle
         except OSError as error:
             if time.monotonic() > deadline:
-                os.close(held)
+                os.close(handle)
                 raise DatabaseTrouble(f"MariaDB did not come up: {IN_USE}") from error
             time.sleep(0.2)
 
@@ -150,14 +150,14 @@ def _come_up(
     port: int | None,
     as_root: list[str],
     log: Path,
-    held: int,
+    lock: int,
 ) -> MariaDB:
     deadline = time.monotonic() + START_TIMEOUT_S
     while True:
         begun = log.stat().st_size if log.exists() else 0
         chosen = port or free_port()
         running = MariaDB(
-            _launched(_command(server, data, temporary, own, chosen, as_root), log, held), chosen, password
+            _launched(_command(server, data, temporary, own, chosen, as_root), log, lock), chosen, password
         )
         if _answers(running, deadline):
             return running
@@ -216,7 +216,7 @@ def _command(server: str, data: Path, temporary: Path, own: Path, port: int, as_
     ]
 
 
-def _launched(command: list[str], log: Path, held: int) -> subprocess.Popen[bytes]:
+def _launched(command: list[str], log: Path, lock: int) -> subprocess.Popen[bytes]:
     closed = {**os.environ, "UMASK": "0600", "UMASK_DIR": "0700"}
     with os.fdopen(os.open(log, os.O_WRONLY | os.O_CREAT | os.O_APPEND, private.FILE), "ab") as out:
         return subprocess.Popen(
@@ -227,7 +227,7 @@ def _launched(command: list[str], log: Path, held: int) -> subprocess.Popen[byte
             preexec_fn=_end_with_parent,
             env=closed,
             umask=0o077,
-            pass_fds=(held,),
+            pass_fds=(lock,),
         )
 
 

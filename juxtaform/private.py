@@ -33,8 +33,8 @@ def written(path: Path, text: str) -> Path:
 
 def password(path: Path) -> str:
     """The random password that a file keeps; one that others could read is made anew."""
-    if path.exists() and path.stat().st_mode & 0o077 == 0 and (held := path.read_text("utf-8").strip()):
-        return held
+    if path.exists() and path.stat().st_mode & 0o077 == 0 and (secret := path.read_text("utf-8").strip()):
+        return secret
     made = secrets.token_urlsafe(24)
     written(path, made + "\n")
     return made

@@ -102,8 +102,8 @@ def serve(var: Path, port: int, *, demo: bool) -> None:
     _log_to(var / "juxtaform.log")
     with running_database(var) as url:
         ws = opened(url, var)
-        if told := housekeeping.clean(ws):
-            print(told, flush=True)
+        if cleaned := housekeeping.clean(ws):
+            print(cleaned, flush=True)
         checker = Checker(ws)
         if demo and not projects.shelf(ws):
             script.load(ws)
@@ -170,6 +170,6 @@ def listening_on(port: int) -> socket.socket:
 
 def _first_line(error: Exception) -> str:
     """What the database said, in its first line; a driver's numbers and brackets are left out."""
-    told = getattr(error, "orig", error)
-    words = told.args[1] if len(getattr(told, "args", ())) > 1 else told
+    cause = getattr(error, "orig", error)
+    words = cause.args[1] if len(getattr(cause, "args", ())) > 1 else cause
     return (str(words).splitlines() or [type(error).__name__])[0]

@@ -55,8 +55,8 @@ def as_csv(out: Sequence[OutgoingBrief]) -> bytes:
 
 
 def as_json(title: str, profile: str, out: Sequence[OutgoingBrief]) -> bytes:
-    told = {"version": VERSION, "project": title, "profile": profile, "briefs": [_as_row(o) for o in out]}
-    return (json.dumps(told, ensure_ascii=False, indent=1) + "\n").encode()
+    document = {"version": VERSION, "project": title, "profile": profile, "briefs": [_as_row(o) for o in out]}
+    return (json.dumps(document, ensure_ascii=False, indent=1) + "\n").encode()
 
 
 def as_zip(

@@ -70,14 +70,14 @@ class Bundle:
 
 def write(bundle: Bundle, picture: Callable[[str], bytes], out: IO[bytes]) -> None:
     """Write a bundle; `picture` gives a picture's bytes by digest."""
-    told = {
+    document = {
         "format": FORMAT,
         "version": VERSION,
         "tables": bundle.tables,
         "pictures": {p.sha: p.ending for p in bundle.pictures},
     }
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
-        put(archive, "bundle.json", _json(told))
+        put(archive, "bundle.json", _json(document))
         if bundle.manifest is not None:
             put(archive, "manifest.json", _json(bundle.manifest))
         put(archive, "marks.json", _json(bundle.marks))
@@ -94,14 +94,14 @@ class OpenBundle:
         except _UNREADABLE as error:
             raise BundleWrong(f"{name} is no zip file, or not whole ({error}).") from error
         self._entries = _checked(self._archive, name)
-        told = self._read_json("bundle.json")
-        if told.get("format") != FORMAT:
-            raise BundleWrong(f"bundle.json: the format is {told.get('format')!r}, not {FORMAT!r}.")
-        if told.get("version") != VERSION:
+        document = self._read_json("bundle.json")
+        if document.get("format") != FORMAT:
+            raise BundleWrong(f"bundle.json: the format is {document.get('format')!r}, not {FORMAT!r}.")
+        if document.get("version") != VERSION:
             raise BundleWrong(
-                f"bundle.json: version {told.get('version')!r} is not known here (known: {VERSION}). Use a newer Juxtaform."
+                f"bundle.json: version {document.get('version')!r} is not known here (known: {VERSION}). Use a newer Juxtaform."
             )
-        tables, pictures = told.get("tables"), told.get("pictures")
+        tables, pictures = document.get("tables"), document.get("pictures")
         if not isinstance(tables, dict) or not all(
             isinstance(r, list) and all(isinstance(x, dict) for x in r) for r in tables.values()
         ):
@@ -131,12 +131,12 @@ class OpenBundle:
         if self._entries[name].file_size > MOST_BUNDLE_JSON_BYTES:
             raise BundleWrong(f"{name} is larger than any project's can be.")
         try:
-            told = json.loads(self._bytes(name))
+            value = json.loads(self._bytes(name))
         except (ValueError, RecursionError) as error:
             raise BundleWrong(f"{name} is no whole JSON ({str(error)[:200]}).") from error
-        if not isinstance(told, dict):
+        if not isinstance(value, dict):
             raise BundleWrong(f"{name} must hold an object.")
-        return told
+        return value
 
     def _bytes(self, name: str) -> bytes:
         entry = self._entries[name]
@@ -214,5 +214,5 @@ def web_annotations(marks: Sequence[tuple[str, str, tuple[float, float, float, f
     }
 
 
-def _json(told: object) -> bytes:
-    return (json.dumps(told, ensure_ascii=False, sort_keys=True, indent=1) + "\n").encode()
+def _json(value: object) -> bytes:
+    return (json.dumps(value, ensure_ascii=False, sort_keys=True, indent=1) + "\n").encode()

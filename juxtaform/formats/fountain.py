@@ -123,7 +123,7 @@ class _Reader:
     def __init__(self, text: str, body: int) -> None:
         self.lines = [entry for entry in lines_of(text) if entry[0] >= body]
         self.found: list[Passage] = []
-        self.held: list[tuple[int, int, str]] = []
+        self.block: list[tuple[int, int, str]] = []
 
     def passages(self) -> list[Passage]:
         i = 0
@@ -147,7 +147,7 @@ class _Reader:
         elif bare.startswith("=") and not bare.startswith("=="):
             self._put("synopsis", start, end, bare[1:].strip())
         elif bare.startswith("!"):
-            self.held.append((start, end, line))
+            self.block.append((start, end, line))
         elif re.match(r"^\.[^.\s]", bare) or (_HEADING.match(bare) and blank_before):
             words = _SCENE_NUMBER.sub("", bare.removeprefix(".")).strip()
             self._put("scene", start, end, words)
@@ -160,7 +160,7 @@ class _Reader:
         elif blank_before and not blank_after and _is_cue(bare):
             return self._speech(i)
         else:
-            self.held.append((start, end, line))
+            self.block.append((start, end, line))
         return i + 1
 
     def _speech(self, i: int) -> int:
@@ -196,10 +196,10 @@ class _Reader:
         self.found.append(Passage(kind, start, end, spoken_plainly(words), name, level, dual))
 
     def _close(self) -> None:
-        if self.held:
-            first, last = self.held[0], self.held[-1]
-            words = " ".join(line.strip().removeprefix("!") for _, _, line in self.held)
+        if self.block:
+            first, last = self.block[0], self.block[-1]
+            words = " ".join(line.strip().removeprefix("!") for _, _, line in self.block)
             lead = len(first[2]) - len(first[2].lstrip())
             end = last[0] + len(last[2].rstrip())
-            self.held.clear()
+            self.block.clear()
             self.found.append(Passage("action", first[0] + lead, end, spoken_plainly(words)))

@@ -54,8 +54,8 @@ def write_css(title: str, colours: Sequence[NamedColour]) -> bytes:
 
 
 def write_json(title: str, colours: Sequence[NamedColour]) -> bytes:
-    told = {"name": title, "colours": [{"hex": c.hex, "name": c.name, "role": c.role} for c in colours]}
-    return (json.dumps(told, ensure_ascii=False, indent=1) + "\n").encode()
+    document = {"name": title, "colours": [{"hex": c.hex, "name": c.name, "role": c.role} for c in colours]}
+    return (json.dumps(document, ensure_ascii=False, indent=1) + "\n").encode()
 
 
 def read(name: str, data: bytes) -> list[NamedColour]:
@@ -92,8 +92,8 @@ def _read_gpl(name: str, text: str) -> list[NamedColour]:
         m = re.match(r"(\d+)\s+(\d+)\s+(\d+)(?:\s+(.*))?$", plain)
         if not m or any(int(v) > 255 for v in m.groups()[:3]):
             raise PaletteWrong(f"{name}, line {number}: not three numbers from 0 to 255 and a name.")
-        told, role = _role_of(m.group(4) or "")
-        out.append(NamedColour("#{:02x}{:02x}{:02x}".format(*(int(v) for v in m.groups()[:3])), told, role))
+        colour_words, role = _role_of(m.group(4) or "")
+        out.append(NamedColour("#{:02x}{:02x}{:02x}".format(*(int(v) for v in m.groups()[:3])), colour_words, role))
     return out
 
 
@@ -122,10 +122,10 @@ def _read_css(name: str, text: str) -> list[NamedColour]:
 
 def _read_json(name: str, text: str) -> list[NamedColour]:
     try:
-        told = json.loads(text)
+        document = json.loads(text)
     except ValueError as error:
         raise PaletteWrong(f"{name}: not whole JSON ({error}).") from error
-    rows = told.get("colours", told.get("colors")) if isinstance(told, dict) else told
+    rows = document.get("colours", document.get("colors")) if isinstance(document, dict) else document
     if not isinstance(rows, list):
         raise PaletteWrong(f"{name}: there is no list of colours in it.")
     out = []

@@ -42,16 +42,18 @@ def spoken_plainly(words: str) -> str:
 
 def _blocks(text: str) -> list[Passage]:
     found: list[Passage] = []
-    held: list[tuple[int, int, str]] = []
+    lines: list[tuple[int, int, str]] = []
 
     def close() -> None:
-        if held:
-            words = " ".join(_LEAD.sub("", line) for _, _, line in held)
-            first = held[0][2]
+        if lines:
+            words = " ".join(_LEAD.sub("", line) for _, _, line in lines)
+            first = lines[0][2]
             found.append(
-                Passage("action", held[0][0] + len(first) - len(first.lstrip()), _end(held[-1]), spoken_plainly(words))
+                Passage(
+                    "action", lines[0][0] + len(first) - len(first.lstrip()), _end(lines[-1]), spoken_plainly(words)
+                )
             )
-            held.clear()
+            lines.clear()
 
     for start, end, line in lines_of(text):
         bare = line.strip()
@@ -61,16 +63,16 @@ def _blocks(text: str) -> list[Passage]:
             close()
             words, level = spoken_plainly(heading.group(2)), len(heading.group(1))
             found.append(Passage("scene", start, end, words, level=level))
-        elif held and len(held) == 1 and len(bare) >= 3 and _SETEXT.match(line):
-            first, _, words = held.pop()
+        elif lines and len(lines) == 1 and len(bare) >= 3 and _SETEXT.match(line):
+            first, _, words = lines.pop()
             found.append(Passage("scene", first, end, spoken_plainly(words), level=1 if "=" in line else 2))
         elif _RULE.match(line):
             close()
             found.append(Passage("scene", start, end, "", level=2))
-        elif not held and (_SCREEN.match(bare) or _NAMED_PART.match(bare)):
+        elif not lines and (_SCREEN.match(bare) or _NAMED_PART.match(bare)):
             found.append(Passage("scene", start, end, bare.lstrip(".").strip(), level=2))
         else:
-            held.append((start, end, line))
+            lines.append((start, end, line))
     close()
     return found
 

@@ -52,9 +52,9 @@ def trait_judge() -> TraitJudge | None:
 def hand_eye() -> HandEye | None:
     """What tells hands apart; None when its files are missing or damaged."""
     try:
-        network, told = _checked("style.onnx"), np.load(io.BytesIO((HOME / "style.npz").read_bytes()))
-        norms = (float(told["norms"][0]), float(told["norms"][1]))
-        numbers = HandNumbers(told["mean"], told["scale"], told["even"], told["telling"], norms)
+        network, settings = _checked("style.onnx"), np.load(io.BytesIO((HOME / "style.npz").read_bytes()))
+        norms = (float(settings["norms"][0]), float(settings["norms"][1]))
+        numbers = HandNumbers(settings["mean"], settings["scale"], settings["even"], settings["telling"], norms)
         return HandEye(network, numbers)
     except (OSError, ValueError, KeyError) as error:
         log.warning("The style network cannot be used: %s", error)
@@ -64,11 +64,11 @@ def hand_eye() -> HandEye | None:
 @lru_cache(maxsize=1)
 def network_digest() -> str:
     """Changes when a network file does or goes missing; part of every measure's key."""
-    told = hashlib.sha256()
+    digest = hashlib.sha256()
     for name in ("figure.onnx", "figure.npz", "style.onnx", "style.npz"):
         path = HOME / name
-        told.update(path.read_bytes() if path.exists() else b"missing")
-    return told.hexdigest()[:12]
+        digest.update(path.read_bytes() if path.exists() else b"missing")
+    return digest.hexdigest()[:12]
 
 
 def _judge(numbers: Mapping[str, Floats], name: str) -> tuple[Floats, Floats, Floats, float]:

@@ -78,8 +78,8 @@ class PictureStore:
     def older(self, before: float) -> Iterator[str]:
         """The digests of pictures here that were last written before a moment, also of those that have thumbnails alone."""
         for folder in sorted(self.root.glob("??")):
-            held = {p.name[:64] for p in folder.iterdir() if _SHA.match(p.name[:64])}
-            for sha in sorted(held):
+            digests = {p.name[:64] for p in folder.iterdir() if _SHA.match(p.name[:64])}
+            for sha in sorted(digests):
                 if all(_older(p, before) for p in self._files(sha)):
                     yield sha
 

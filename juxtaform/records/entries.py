@@ -64,8 +64,8 @@ def changed_rows(
     for part in parts:
         for r in part:
             row = (r.table, r.id)
-            held = state[row] if row in state else there[r.table].get(r.id)
-            state[row] = _made(r, held)
+            row_now = state[row] if row in state else there[r.table].get(r.id)
+            state[row] = _made(r, row_now)
     out = []
     for (table, key), after in state.items():
         before = there[table].get(key)
@@ -77,14 +77,14 @@ def changed_rows(
     return out
 
 
-def _made(r: RowChange, held: Row | None) -> Row | None:
+def _made(r: RowChange, row: Row | None) -> Row | None:
     if r.after is None:
         return None
     if r.before is None:
         return dict(r.after)
-    if held is None:
+    if row is None:
         raise JournalBroken(f"The {r.table} {r.id} is gone, and an entry of the journal changes it.")
-    return {**held, **{k: _spliced(v, held[k]) if isinstance(v, Splice) else v for k, v in r.after.items()}}
+    return {**row, **{k: _spliced(v, row[k]) if isinstance(v, Splice) else v for k, v in r.after.items()}}
 
 
 def _spliced(s: Splice, text: str) -> str:

@@ -160,7 +160,7 @@ def redo(session: Session, project_id: str, deed: str | None = None) -> Written:
 
 
 def begin_anew(session: Session, project_id: str) -> None:
-    """From here on nothing earlier can be undone."""
+    """Let nothing earlier be undone from here on."""
     hold(session, project_id)
     last = latest(session, project_id)
     session.add(Change(project_id=project_id, version=last.version + 1, label="the history begins", rows="[]"))
@@ -182,8 +182,8 @@ def step(session: Session, change_id: int) -> Step:
 
 def history(session: Session, project_id: str, most: int | None = None) -> tuple[list[Step], list[Step]]:
     """What stands, newest first, and what can be made again, next first; the ends of spells stand for them."""
-    told = session.execute(select(*STEP).where(Change.project_id == project_id).order_by(Change.version))
-    steps = [Step(*row) for row in told]
+    entries = session.execute(select(*STEP).where(Change.project_id == project_id).order_by(Change.version))
+    steps = [Step(*row) for row in entries]
     if not steps:
         return [], []
     by_id = {s.id: s for s in steps}
@@ -220,19 +220,19 @@ class News:
 
 def news_since(session: Session, project_id: str, version: int, most: int) -> News | None:
     """What entries after a version touched; None when these are more than `most`, or the journal has no such version."""
-    told = session.execute(
+    entries = session.execute(
         select(Change.version, Change.rows)
         .where(Change.project_id == project_id, Change.version > version)
         .order_by(Change.version)
         .limit(most + 1)
     ).all()
-    if len(told) > most or (not told and latest(session, project_id).version != version):
+    if len(entries) > most or (not entries and latest(session, project_id).version != version):
         return None
     found: dict[str, dict[str, None]] = {}
-    for _, text in told:
+    for _, text in entries:
         for r in loaded(text):
             found.setdefault(r.table, {})[r.id] = None
-    newest = told[-1].version if told else version
+    newest = entries[-1].version if entries else version
     return News(newest, {table: list(ids) for table, ids in found.items()})
 
 

@@ -24,12 +24,12 @@ def keep(session: Session, key: str, version: str, data: str) -> None:
 def known(session: Session, keys: Iterable[str], version: str) -> dict[str, str]:
     """What is kept under some keys, of that version."""
     wanted = list(dict.fromkeys(keys))
-    held: dict[str, str] = {}
+    found: dict[str, str] = {}
     for i in range(0, len(wanted), ASKED_AT_ONCE):
         part = wanted[i : i + ASKED_AT_ONCE]
         query = select(Measure.key, Measure.data).where(Measure.key.in_(part), Measure.version == version)
-        held |= dict(session.execute(query).tuples().all())
-    return held
+        found |= dict(session.execute(query).tuples().all())
+    return found
 
 
 def are_known(session: Session, keys: Iterable[str]) -> set[str]:

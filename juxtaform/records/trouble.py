@@ -24,9 +24,9 @@ def trouble_of(error: SQLAlchemyError) -> Trouble | None:
         return "busy"
     if not isinstance(error, DBAPIError):
         return None
-    told = getattr(error.orig, "args", ())
-    code = told[0] if told and isinstance(told[0], int) else None
-    if code in FULL or (code in (1005, 1030) and f" {NO_SPACE} " in str(told[1:])):
+    args = getattr(error.orig, "args", ())
+    code = args[0] if args and isinstance(args[0], int) else None
+    if code in FULL or (code in (1005, 1030) and f" {NO_SPACE} " in str(args[1:])):
         return "full"
     if code in BUSY:
         return "busy"

@@ -81,8 +81,8 @@ def _asked(address: str, body: dict[str, Any]) -> Offers:
     )
     try:
         with urllib.request.build_opener(urllib.request.ProxyHandler({})).open(request, timeout=WAIT_S) as answer:
-            told = json.loads(answer.read(MOST_BYTES))
-        texts = tuple(str(o["text"])[:8000] for o in told["offers"] if str(o["text"]).strip())
+            offered = json.loads(answer.read(MOST_BYTES))
+        texts = tuple(str(o["text"])[:8000] for o in offered["offers"] if str(o["text"]).strip())
     except urllib.error.HTTPError as error:
         raise NotPossible(f"The writing service at {address} refused ({error.code}). Nothing was changed.") from error
     except (OSError, TimeoutError) as error:
@@ -93,7 +93,7 @@ def _asked(address: str, body: dict[str, Any]) -> Offers:
         raise NotPossible(f"The writing service at {address} does not speak text-assist version 1.") from error
     if not texts:
         raise NotPossible("The writing service had nothing to offer for this.")
-    return Offers(urlsplit(address).netloc, texts, str(told.get("note", ""))[:400])
+    return Offers(urlsplit(address).netloc, texts, str(offered.get("note", ""))[:400])
 
 
 def _refuse_elsewhere(address: str) -> None:

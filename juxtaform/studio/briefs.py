@@ -60,8 +60,8 @@ def looked_at(desk: Desk, index: int, limits: Profile) -> ShotBrief:
     shot = desk.shot(index)
     whole = desk.brief(index)
     cut = fitted(whole, limits, shot.members, shot.aspect)
-    told = desk.preflight.findings(shot, whole, before(desk, index), cut, desk.state(index, shot))
-    findings = tuple(replace(f, shot=shot.id, key=_key(shot.id, f)) for f in told)
+    in_words = desk.preflight.findings(shot, whole, before(desk, index), cut, desk.state(index, shot))
+    findings = tuple(replace(f, shot=shot.id, key=_key(shot.id, f)) for f in in_words)
     return ShotBrief(shot.id, shot.number, whole, cut, cut.brief.text, limits, findings)
 
 
@@ -114,10 +114,10 @@ def words_of_take(ws: Workspace, project_id: str, take_id: str) -> list[tuple[st
 
 def take_phrases(session: Session, take_id: str, project_id: str) -> list[tuple[str, str]]:
     """The phrases that a take was made from. Raises NotThere when it is not known."""
-    held = found(session, Take, take_id, project_id).made_from.get("phrases") or []
-    if not held:
+    phrases = found(session, Take, take_id, project_id).made_from.get("phrases") or []
+    if not phrases:
         raise NotThere("It is not known from which words this picture was made.")
-    return [(key, words) for key, words in held]
+    return [(key, words) for key, words in phrases]
 
 
 def _key(shot_id: str, f: Finding) -> str:

@@ -67,11 +67,11 @@ def give_out(ws: Workspace, project_id: str, out: IO[bytes]) -> str:
                 tables[table] = sorted(rows, key=lambda r: (r.get("position", 0.0), r["id"]))
         _untie(tables)
         shas = sorted({r[k] for rows in tables.values() for r in rows for k in PICTURES if r.get(k)})
-        held = {
+        pictures = {
             p.sha: BundledPicture(p.sha, ENDINGS.get(p.media_type, "png"))
             for p in s.scalars(select(Picture).where(Picture.sha.in_(shas)))
         }
-        made = Bundle(tables, list(held.values()), _manifest(s, project, held), _marks(s, project_id, held))
+        made = Bundle(tables, list(pictures.values()), _manifest(s, project, pictures), _marks(s, project_id, pictures))
         title = project.title
     form.write(made, lambda sha: ws.store.path(sha).read_bytes(), out)
     return quote(f"{title}.zip")
@@ -84,10 +84,10 @@ def take_in(ws: Workspace, file: IO[bytes], name: str) -> str:
     Its ids are kept when they are free; beside its own original it gets fresh ones. Raises NotPossible with the place.
     """
     try:
-        held = OpenBundle(file, name)
-        rows = _checked(brought_up(held.tables))
+        bundle = OpenBundle(file, name)
+        rows = _checked(brought_up(bundle.tables))
         with ws.store.putting() as put:
-            pictures = {p.sha: _picture(put, held, p) for p in held.pictures}
+            pictures = {p.sha: _picture(put, bundle, p) for p in bundle.pictures}
             wrong = wholeness.fault(rows, {sha: (p.width, p.height) for sha, p in pictures.items()})
             if wrong:
                 raise BundleWrong(f"bundle.json: {wrong}")
@@ -102,9 +102,9 @@ def take_in(ws: Workspace, file: IO[bytes], name: str) -> str:
     return project_id
 
 
-def _picture(put: Putting, held: OpenBundle, p: BundledPicture) -> StoredPicture:
+def _picture(put: Putting, bundle: OpenBundle, p: BundledPicture) -> StoredPicture:
     try:
-        return put(held.picture(p))
+        return put(bundle.picture(p))
     except PictureRefused as error:
         raise BundleWrong(f"{p.path}: {error}") from error
 
@@ -112,11 +112,11 @@ def _picture(put: Putting, held: OpenBundle, p: BundledPicture) -> StoredPicture
 def _written(s: Session, rows: dict[str, list[Row]]) -> str:
     project_id: str = rows["project"][0]["id"]
     taken = any(
-        s.scalars(select(JOURNALED[t].id).where(JOURNALED[t].id.in_([r["id"] for r in told])).limit(1)).first()
-        for t, told in rows.items()
-        if told
+        s.scalars(select(JOURNALED[t].id).where(JOURNALED[t].id.in_([r["id"] for r in table_rows])).limit(1)).first()
+        for t, table_rows in rows.items()
+        if table_rows
     )
-    fresh = {r["id"]: new_id() for told in rows.values() for r in told} if taken else {}
+    fresh = {r["id"]: new_id() for table_rows in rows.values() for r in table_rows} if taken else {}
     for table, model in JOURNALED.items():
         for r in rows.get(table, ()):
             values = {k: fresh.get(v, v) if k in ("id", *LINKS) and isinstance(v, str) else v for k, v in r.items()}
@@ -149,16 +149,16 @@ def _checked(tables: dict[str, list[Row]]) -> dict[str, list[Row]]:
     return {table: [_row(table, model, r) for r in tables.get(table, [])] for table, model in JOURNALED.items()}
 
 
-def _row(table: str, model: type[Journaled], told: Row) -> Row:
+def _row(table: str, model: type[Journaled], given: Row) -> Row:
     columns = {c.key: c for c in inspect(model).columns}
-    where = f"{table} {str(told.get('id'))[:40]}"
-    strange = set(told) - set(columns)
+    where = f"{table} {str(given.get('id'))[:40]}"
+    strange = set(given) - set(columns)
     if strange:
         raise BundleWrong(f"bundle.json: {where}: there is no column {sorted(strange)[0][:60]!r}.")
     hints = typing.get_type_hints(model, include_extras=False, localns={})
     out: Row = {}
     for key, column in columns.items():
-        value = told[key] if key in told else _default(where, key, column)
+        value = given[key] if key in given else _default(where, key, column)
         kinds = _kinds(get_args(hints[key])[0] if get_args(hints[key]) else str)
         if datetime in kinds and isinstance(value, str):
             try:
@@ -208,7 +208,7 @@ def _told(row: Journaled) -> Row:
     return {k: v.isoformat() if isinstance(v, datetime) else v for k, v in plain(row).items()}  # type: ignore[arg-type]
 
 
-def _manifest(s: Session, project: Project, held: dict[str, BundledPicture]) -> Row | None:
+def _manifest(s: Session, project: Project, pictures: dict[str, BundledPicture]) -> Row | None:
     """The sequence for a check without a screen, its pictures inside the bundle; None when there is no shot."""
     shots = plan.in_order(s, project.id)
     if not shots:
@@ -227,16 +227,16 @@ def _manifest(s: Session, project: Project, held: dict[str, BundledPicture]) -> 
     return Manifest.model_validate(
         {
             "title": project.title,
-            "references": [_reference(t, references, traits, held) for t in threads],
-            "shots": [_shot(x, picked.get(x.id), marks, beads[x.id], kinds, held, project.style_id) for x in shots],
+            "references": [_reference(t, references, traits, pictures) for t in threads],
+            "shots": [_shot(x, picked.get(x.id), marks, beads[x.id], kinds, pictures, project.style_id) for x in shots],
         }
     ).model_dump(mode="json", exclude_defaults=True) | {"format": "juxtaform-sequence/1"}
 
 
 def _reference(
-    t: Thread, references: Sequence[Reference], traits: Sequence[Trait], held: dict[str, BundledPicture]
+    t: Thread, references: Sequence[Reference], traits: Sequence[Trait], pictures: dict[str, BundledPicture]
 ) -> Row:
-    own = [r for r in references if r.thread_id == t.id and r.picture_sha in held]
+    own = [r for r in references if r.thread_id == t.id and r.picture_sha in pictures]
     index = {r.id: i for i, r in enumerate(own)}
     kept: defaultdict[str, list[str]] = defaultdict(list)
     for k in t.kept_colours:
@@ -248,7 +248,8 @@ def _reference(
         "aliases": list(t.aliases),
         "kept_colours": dict(kept),
         "pictures": [
-            {"path": held[r.picture_sha].path, "weight": r.weight, "view": r.name, "costume": r.costume} for r in own
+            {"path": pictures[r.picture_sha].path, "weight": r.weight, "view": r.name, "costume": r.costume}
+            for r in own
         ],
         "traits": [
             {
@@ -270,7 +271,7 @@ def _shot(
     marks: dict[str, list[Mark]],
     beads: dict[str, Any],
     kinds: dict[str, str],
-    held: dict[str, BundledPicture],
+    pictures: dict[str, BundledPicture],
     usual_style: str | None,
 ) -> Row:
     def first(kind: str) -> str | None:
@@ -283,7 +284,7 @@ def _shot(
         "assigned": sorted(beads),
         "setting": first("setting"),
         "style": first("style") or usual_style,
-        "picture": held[take.picture_sha].path if take and take.picture_sha in held else None,
+        "picture": pictures[take.picture_sha].path if take and take.picture_sha in pictures else None,
         "appearances": [
             {
                 "reference": m.thread_id,
@@ -298,14 +299,14 @@ def _shot(
     }
 
 
-def _marks(s: Session, project_id: str, held: dict[str, BundledPicture]) -> Row:
+def _marks(s: Session, project_id: str, pictures: dict[str, BundledPicture]) -> Row:
     takes = {t.id: t for t in of_project(s, Take, project_id)}
     names = {t.id: t.name for t in of_project(s, Thread, project_id)}
     rows = sorted(of_project(s, Mark, project_id), key=lambda m: m.id)
     return form.web_annotations(
         [
-            (m.id, held[takes[m.take_id].picture_sha].path, (m.x, m.y, m.w, m.h), m.thread_id, names[m.thread_id])
+            (m.id, pictures[takes[m.take_id].picture_sha].path, (m.x, m.y, m.w, m.h), m.thread_id, names[m.thread_id])
             for m in rows
-            if takes[m.take_id].picture_sha in held
+            if takes[m.take_id].picture_sha in pictures
         ]
     )

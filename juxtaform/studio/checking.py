@@ -245,8 +245,8 @@ def _outcome(
         styles.append(StyleHome(style.id, style.name, signatures, weights, tuple(p.hand for p, _ in pairs if p.hand)))
     pictures = {x.shot.id: x.sha for x in sequence.shots}
 
-    def keyed(told: CheckResult) -> list[Finding]:
-        return [replace(f, key=_key(f, pictures, sequence.digests)) for f in told.findings]
+    def keyed(unmeasured: CheckResult) -> list[Finding]:
+        return [replace(f, key=_key(f, pictures, sequence.digests)) for f in unmeasured.findings]
 
     judge = trait_judge()
     result = check(shots, styles, sequence.names, sequence.parts, judge=judge)
@@ -258,8 +258,8 @@ def _outcome(
         left = keyed(result)
         still = {f.key for f in left}
         every = [*left, *(f for f in stood if f.key not in still)]
-    told = {x.shot.id: trouble[x.task.key] for x in sequence.shots if x.task and x.task.key in trouble}
-    return Outcome(tuple(every), replace(result, findings=()), told, version)
+    unmeasured = {x.shot.id: trouble[x.task.key] for x in sequence.shots if x.task and x.task.key in trouble}
+    return Outcome(tuple(every), replace(result, findings=()), unmeasured, version)
 
 
 def _key(f: Finding, pictures: dict[str, str | None], digests: dict[tuple[str, str], str]) -> str:

@@ -122,8 +122,8 @@ def _laid_key(point: FigurePoint) -> LaidKey | None:
     who = point.appearance.identity
     if who is None or who.evidence is None:
         return None
-    told = f"{who.reference} {point.mark.box} {who.evidence.affine}"
-    return LaidKey(who.reference, hashlib.sha256(told.encode()).hexdigest()[:12])
+    depends_on = f"{who.reference} {point.mark.box} {who.evidence.affine}"
+    return LaidKey(who.reference, hashlib.sha256(depends_on.encode()).hexdigest()[:12])
 
 
 def _style_cell(point: StylePoint, sha: str) -> LineupCell:
@@ -134,8 +134,8 @@ def _anchors(ws: Workspace, kind: str, references: list[Reference]) -> tuple[Anc
     """Of each costume the view that is its anchor, else the heaviest."""
     found_: dict[str, Reference] = {}
     for reference in references:
-        held = found_.get(reference.costume)
-        if held is None or (reference.anchor, reference.weight) > (held.anchor, held.weight):
+        best = found_.get(reference.costume)
+        if best is None or (reference.anchor, reference.weight) > (best.anchor, best.weight):
             found_[reference.costume] = reference
     shas = [r.picture_sha for r in found_.values()]
     stances = measures.of(ws, measures.STANCE, shas) if kind in ("character", "prop") else {}

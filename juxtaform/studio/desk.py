@@ -33,22 +33,25 @@ class Desk:
     """All that briefs are composed from. Facts and beads of a shot may change in the rows beneath it; after any other change a
     project's desk is made anew."""
 
-    def __init__(self, session: Session, held: ProjectRows) -> None:
-        self.rows = held
-        self.project = held.project
-        self.ids = [s.id for s in held.order if s.status == "settled"]
+    def __init__(self, session: Session, project_rows: ProjectRows) -> None:
+        self.rows = project_rows
+        self.project = project_rows.project
+        self.ids = [s.id for s in project_rows.order if s.status == "settled"]
         self.at = {shot: i for i, shot in enumerate(self.ids)}
-        self.threads = held.threads
+        self.threads = project_rows.threads
         self.references: defaultdict[str, list[Reference]] = defaultdict(list)
-        rows = list(held.references.values())
+        rows = list(project_rows.references.values())
         for r in rows:
             self.references[r.thread_id].append(r)
         self.costume_of = {r.id: r.costume for r in rows}
         self.editions: Editions = editions_of(rows, self.ids)
-        self.traits = list(held.traits.values())
-        self.pictures = held.pictures
+        self.traits = list(project_rows.traits.values())
+        self.pictures = project_rows.pictures
         judged = fitness.judged(
-            session, fitness.Held(held.project, list(held.threads.values()), rows, self.traits, self.editions)
+            session,
+            fitness.JudgedBy(
+                project_rows.project, list(project_rows.threads.values()), rows, self.traits, self.editions
+            ),
         )
         self.faults = tuple(fault for fit in judged for fault in fit.faults)
         self.unfit = {f.reference_id: f.faults[0].title for f in judged if f.faults}
@@ -61,7 +64,7 @@ class Desk:
         self._members: dict[tuple[object, ...], Member | None] = {}
         self._styles: dict[tuple[object, ...], StyleWords] = {}
         self._composed: dict[str, tuple[BriefShot, Brief]] = {}
-        self._runs = _runs([held.shots[i].sketch_sha for i in self.ids])
+        self._runs = _runs([project_rows.shots[i].sketch_sha for i in self.ids])
 
     @classmethod
     def read(cls, session: Session, project_id: str) -> Desk:
@@ -201,12 +204,13 @@ class Desk:
 
     def _styled(self, style_id: str | None, bead: Bead | None, index: int) -> StyleWords:
         t = self.threads[style_id or ""]
-        held = in_force(self.references[t.id], self.editions, index, bead, "")
-        total = sum(r.weight for r in held) or 1.0
+        in_force_here = in_force(self.references[t.id], self.editions, index, bead, "")
+        total = sum(r.weight for r in in_force_here) or 1.0
         tones = [Tone(x["hex"], x["role"]) for x in t.tones]
         tones += [Tone(k["hex"], "reserved", k["thread_id"]) for k in t.kept_colours]
         pictures = tuple(
-            Picture("style", r.picture_sha, f"{t.name}, {r.name}", round(r.weight / total, 3), t.id, r.id) for r in held
+            Picture("style", r.picture_sha, f"{t.name}, {r.name}", round(r.weight / total, 3), t.id, r.id)
+            for r in in_force_here
         )
         return StyleWords(t.id, t.name, t.wording, tuple(t.vocabulary), tuple(tones), tuple(t.donts), pictures)
 
@@ -237,8 +241,8 @@ class Desk:
         if style is None or not style.pictures:
             return None
         if style.id not in self._style_chroma:
-            told = [_chroma(self.pictures[p.sha].palette) for p in style.pictures if p.sha in self.pictures]
-            self._style_chroma[style.id] = max(told) if told else None
+            chromas = [_chroma(self.pictures[p.sha].palette) for p in style.pictures if p.sha in self.pictures]
+            self._style_chroma[style.id] = max(chromas) if chromas else None
         return self._style_chroma[style.id]
 
 
@@ -268,10 +272,10 @@ def _runs(guides: Sequence[str | None]) -> list[int]:
 
 def _chroma(palette: Sequence[tuple[str, float]]) -> float:
     """OKLab chroma of the most colourful part of a palette of (hex, share)."""
-    told = [(float(np.hypot(*oklab_from_linear(linear_from_hex(code))[1:])), share) for code, share in palette]
-    left = wanted = STRONG_COLOURS * sum(share for _, share in told)
+    colours = [(float(np.hypot(*oklab_from_linear(linear_from_hex(code))[1:])), share) for code, share in palette]
+    left = wanted = STRONG_COLOURS * sum(share for _, share in colours)
     total = 0.0
-    for chroma, share in sorted(told, reverse=True):
+    for chroma, share in sorted(colours, reverse=True):
         part = min(left, share)
         total, left = total + chroma * part, left - part
     return total / wanted if wanted else 0.0

@@ -22,12 +22,12 @@ def in_force(
     references: Iterable[Reference], editions: Editions, index: int, bead: Bead | None, costume: str
 ) -> list[Reference]:
     """The references of one thread that hold at a shot in a costume: the pinned view alone if one is, else the anchor first."""
-    held = [r for r in references if editions.holds(r.id, index)]
+    valid = [r for r in references if editions.holds(r.id, index)]
     if bead is not None and bead.reference_id is not None:
         pinned = editions.at(bead.reference_id, index)
-        if chosen := [r for r in held if r.id == pinned]:
+        if chosen := [r for r in valid if r.id == pinned]:
             return chosen
-    own = [r for r in held if r.costume == costume] or [r for r in held if not r.costume]
+    own = [r for r in valid if r.costume == costume] or [r for r in valid if not r.costume]
     return sorted(own, key=lambda r: (not r.anchor, r.position))
 
 

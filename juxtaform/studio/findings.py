@@ -37,7 +37,7 @@ class FindingGroup:
 
 
 @dataclass(frozen=True)
-class Told:
+class FindingsSince:
     """What there is to look at as of `version`. With `anew` the groups are all there are; else they are those that changed since what the
     asker has. `mark` is to be named when asking again."""
 
@@ -97,24 +97,24 @@ class Findings:
         self._ws = ws
         self._live = live or LiveProjects(ws)
 
-    def answer(self, project_id: str, after: str, make: Callable[[Told], bytes]) -> bytes:
-        """What `told` tells, made into an answer once for all who ask for the same. Raises NotThere."""
+    def answer(self, project_id: str, after: str, make: Callable[[FindingsSince], bytes]) -> bytes:
+        """What `since` tells, made into an answer once for all who ask for the same. Raises NotThere."""
         with self._up_to_date(project_id) as looked:
             if looked.answers_of != looked.serial:
                 looked.answers_of, looked.answers = looked.serial, {}
             known = looked.known(after)
             if known not in looked.answers:
-                looked.answers[known] = make(self._told(looked, known))
+                looked.answers[known] = make(self._since(looked, known))
             return looked.answers[known]
 
-    def told(self, project_id: str, after: str = "") -> Told:
+    def since(self, project_id: str, after: str = "") -> FindingsSince:
         """What there is to look at, or what changed of it since an answer with that mark. Raises NotThere."""
         with self._up_to_date(project_id) as looked:
-            return self._told(looked, looked.known(after))
+            return self._since(looked, looked.known(after))
 
-    def _told(self, looked: _Looked, known: int) -> Told:
+    def _since(self, looked: _Looked, known: int) -> FindingsSince:
         assert looked.desk is not None
-        return Told(
+        return FindingsSince(
             version=looked.desk.rows.version,
             mark=f"{looked.epoch}:{looked.serial}",
             anew=known < 0,
@@ -133,11 +133,11 @@ class Findings:
             assert looked.desk is not None
             order = {shot.id: i for i, shot in enumerate(looked.desk.rows.order)}
             wanted = [
-                (order.get(shot or "", -1), told)
-                for (source, shot), told in looked.groups.items()
+                (order.get(shot or "", -1), group)
+                for (source, shot), group in looked.groups.items()
                 if not sources or source in sources
             ]
-            return [f for _, told in sorted(wanted, key=lambda w: w[0]) for f in told]
+            return [f for _, group in sorted(wanted, key=lambda w: w[0]) for f in group]
 
     def lengths(self, project_id: str) -> tuple[Lengths, dict[str, ShotPlanned]]:
         """The plan's lengths, and what each shot needs. Raises NotThere."""
@@ -153,8 +153,8 @@ class Findings:
     def title(self, project_id: str, key: str) -> str | None:
         """What stands under a key, by its words; None for nothing."""
         with self._up_to_date(project_id) as looked:
-            for told in looked.groups.values():
-                for f in told:
+            for group in looked.groups.values():
+                for f in group:
                     if f.key == key:
                         return f.title
             desk = looked.desk
@@ -174,9 +174,9 @@ class Findings:
             raise NotPossible("Say in a word why it may stand; whoever comes after you will ask.")
         title = self.title(project_id, key)
         with self._ws.writing(project_id, f"let stand: {title or 'a finding'}") as w:
-            held = w.session.scalars(select(Stet).where(Stet.project_id == project_id, Stet.finding_key == key)).first()
-            if held:
-                edited(held, revision, {"reason": reason})
+            row = w.session.scalars(select(Stet).where(Stet.project_id == project_id, Stet.finding_key == key)).first()
+            if row:
+                edited(row, revision, {"reason": reason})
             elif title is None:
                 raise NotThere("There is no such finding any more. Check again, and look at what is found now.")
             else:
@@ -212,8 +212,8 @@ class Findings:
         looked.put("take", stale_takes(rows))
 
     def _look_at_plan(self, looked: _Looked, rows: ProjectRows, changed: set[str] | None) -> None:
-        told = looked.notes.look(rows, changed)
-        looked.put("plan", looked.notes.told_at(told), told)
+        shots = looked.notes.look(rows, changed)
+        looked.put("plan", looked.notes.told_at(shots), shots)
         looked.need(looked.notes.needs)
 
     def _some(self, s: Session, looked: _Looked, desk: Desk, touched: Touched) -> None:
@@ -227,8 +227,8 @@ class Findings:
             places = sorted({i for shot in shots if (i := desk.at.get(shot)) is not None})
             around = sorted({j for i in places for j in (i, i + 1) if j < len(desk.ids)})
             limits = desk.profile()
-            told = [f for i in around for f in briefs.looked_at(desk, i, limits).findings]
-            looked.put("brief", told, [desk.ids[i] for i in around])
+            findings = [f for i in around for f in briefs.looked_at(desk, i, limits).findings]
+            looked.put("brief", findings, [desk.ids[i] for i in around])
         if not STALE_BY.isdisjoint(touched):
             looked.put("take", stale_takes(desk.rows))
 

@@ -28,7 +28,7 @@ class Fit:
 
 
 @dataclass(frozen=True)
-class Held:
+class JudgedBy:
     """What references are judged by: rows of their project, and which versions of them hold together."""
 
     project: Project
@@ -42,48 +42,48 @@ def of_thread(ws: Workspace, project_id: str, thread_id: str) -> list[Fit]:
     """The fitness of all references of a thread, measured where needed. Raises NotThere."""
     with ws.database.session() as s:
         found(s, Thread, thread_id, project_id)
-        held = _held(s, project_id)
-    shas = {r.picture_sha for r in held.references if r.thread_id in (thread_id, guiding_style(held))}
+        rows = _judged_by(s, project_id)
+    shas = {r.picture_sha for r in rows.references if r.thread_id in (thread_id, guiding_style(rows))}
     measures.measure(ws, measures.OF_REFERENCES, shas)
     with ws.database.session() as s:
-        ids = {r.id for r in held.references if r.thread_id == thread_id}
-        return [f for f in judged(s, held) if f.reference_id in ids]
+        ids = {r.id for r in rows.references if r.thread_id == thread_id}
+        return [f for f in judged(s, rows) if f.reference_id in ids]
 
 
-def guiding_style(held: Held) -> str | None:
+def guiding_style(rows: JudgedBy) -> str | None:
     """The style that references will stand in: the project's usual one, else the only one."""
-    styles = [t.id for t in held.threads if t.kind == "style"]
-    return held.project.style_id or (styles[0] if len(styles) == 1 else None)
+    styles = [t.id for t in rows.threads if t.kind == "style"]
+    return rows.project.style_id or (styles[0] if len(styles) == 1 else None)
 
 
-def _held(s: Session, project_id: str) -> Held:
+def _judged_by(s: Session, project_id: str) -> JudgedBy:
     rows = of_project(s, Reference, project_id)
     editions = editions_of(rows, [x.id for x in plan.in_order(s, project_id)])
     threads, traits = of_project(s, Thread, project_id), of_project(s, Trait, project_id)
-    return Held(found(s, Project, project_id), threads, rows, traits, editions)
+    return JudgedBy(found(s, Project, project_id), threads, rows, traits, editions)
 
 
-def judged(session: Session, held: Held) -> list[Fit]:
+def judged(session: Session, rows: JudgedBy) -> list[Fit]:
     """The fitness of references as far as they have been measured, each beside those that hold together with it."""
-    known = measures.known(session, measures.FITNESS, {r.picture_sha for r in held.references})
+    known = measures.known(session, measures.FITNESS, {r.picture_sha for r in rows.references})
     output_px = next(
-        (p.get("picture_side_px", 0) for p in held.project.profiles if p["name"] == held.project.profile), 0
+        (p.get("picture_side_px", 0) for p in rows.project.profiles if p["name"] == rows.project.profile), 0
     )
-    guide = guiding_style(held)
-    of_guide = [r for r in held.references if r.thread_id == guide and held.editions.newest(r.id)]
+    guide = guiding_style(rows)
+    of_guide = [r for r in rows.references if r.thread_id == guide and rows.editions.newest(r.id)]
     style = [known[r.picture_sha] for r in of_guide if r.picture_sha in known]
     out = []
-    for thread in held.threads:
-        own = [r for r in held.references if r.thread_id == thread.id and r.picture_sha in known]
+    for thread in rows.threads:
+        own = [r for r in rows.references if r.thread_id == thread.id and r.picture_sha in known]
         for r in own:
-            told = faults(known[r.picture_sha], thread.kind, output_px, r.view)
-            beside = [o for o in own if o.id != r.id and o.costume == r.costume and held.editions.together(o.id, r.id)]
+            found_faults = faults(known[r.picture_sha], thread.kind, output_px, r.view)
+            beside = [o for o in own if o.id != r.id and o.costume == r.costume and rows.editions.together(o.id, r.id)]
             if thread.kind == "style":
-                told += odd_in_style(known[r.picture_sha], [known[o.picture_sha] for o in beside])
+                found_faults += odd_in_style(known[r.picture_sha], [known[o.picture_sha] for o in beside])
             else:
-                told += odd_for_style(known[r.picture_sha], thread.kind, style)
-            told += _disagreements(r, beside, held.traits, known)
-            out.append(Fit(r.id, tuple(_about(f, r) for f in told)))
+                found_faults += odd_for_style(known[r.picture_sha], thread.kind, style)
+            found_faults += _disagreements(r, beside, rows.traits, known)
+            out.append(Fit(r.id, tuple(_about(f, r) for f in found_faults)))
     return out
 
 
@@ -98,7 +98,7 @@ def _disagreements(
 ) -> list[Finding]:
     """Traits read from other views whose colour is nowhere on this one; a back view has no face."""
     ids = {o.id for o in others}
-    told = []
+    disagreements = []
     for t in traits:
         if t.reference_id not in ids or t.free or not t.colours or (own.view == "back" and t.part == "face"):
             continue
@@ -107,5 +107,5 @@ def _disagreements(
         colours = np.array([linear_from_hex(code) for code in t.colours])
         fault = disagreement(t.name, colours, known[own.picture_sha], own.view or own.name)
         if fault is not None:
-            told.append(fault)
-    return told
+            disagreements.append(fault)
+    return disagreements

@@ -74,9 +74,9 @@ def _outgoing(
 ) -> tuple[list[OutgoingBrief], str, Profile]:
     with ws.database.session() as s:
         desk = Desk.read(s, project_id)
-        told = list(briefs.all_briefs(desk, profile, shots))
+        composed = list(briefs.all_briefs(desk, profile, shots))
         out = []
-        for b in told:
+        for b in composed:
             shot = desk.shot(desk.at[b.shot_id])
             out.append(OutgoingBrief(b.fitted.brief, b.fitted.left, shot.aspect, shot.seed))
         if not out:

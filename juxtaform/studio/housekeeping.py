@@ -21,7 +21,7 @@ def clean(ws: Workspace, grace_s: float = GRACE_S) -> str:
     orphans = [sha for part in _parts(ws.store.older(before)) for sha in _unnamed(ws, part)]
     for sha in orphans:
         ws.store.forget(sha)
-    told = [
+    done = [
         f"{count} {one if count == 1 else many}"
         for count, one, many in (
             (halves, "half-written file", "half-written files"),
@@ -29,7 +29,7 @@ def clean(ws: Workspace, grace_s: float = GRACE_S) -> str:
         )
         if count
     ]
-    return f"Cleaned away what a crash left: {' and '.join(told)}." if told else ""
+    return f"Cleaned away what a crash left: {' and '.join(done)}." if done else ""
 
 
 def _unnamed(ws: Workspace, shas: Sequence[str]) -> list[str]:

@@ -81,9 +81,9 @@ class _Known:
         self.palettes: dict[str, tuple[np.ndarray, np.ndarray]] = {}
 
     def make_room(self) -> None:
-        for held in (self.vectors, self.palettes):
-            if len(held) > MOST_REMEMBERED:
-                held.clear()
+        for remembered in (self.vectors, self.palettes):
+            if len(remembered) > MOST_REMEMBERED:
+                remembered.clear()
 
 
 _known = _Known()
@@ -96,8 +96,8 @@ def search(ws: Workspace, project_id: str, wanted: Search, offset: int = 0, limi
         of_them = (LibraryPicture.project_id == project_id, LibraryPicture.binned == wanted.binned)
         columns = (LibraryPicture.id, LibraryPicture.picture_sha, LibraryPicture.name, LibraryPicture.tags)
         newest = select(*columns).where(*of_them).order_by(LibraryPicture.added_at.desc(), LibraryPicture.id.desc())
-        told = s.scalars(select(LibraryPicture.tags).where(*of_them, func.json_length(LibraryPicture.tags) > 0))
-        tags = tuple(sorted({t for some in told for t in some}, key=str.casefold))
+        tag_lists = s.scalars(select(LibraryPicture.tags).where(*of_them, func.json_length(LibraryPicture.tags) > 0))
+        tags = tuple(sorted({t for some in tag_lists for t in some}, key=str.casefold))
         if wanted == Search(binned=wanted.binned):
             total = s.scalar(select(func.count()).select_from(LibraryPicture).where(*of_them)) or 0
             part = list(s.execute(newest.offset(offset).limit(limit)).all())
@@ -136,7 +136,7 @@ def _items(
     """A part of the answer with sizes and uses."""
     shas = [r.picture_sha for r in part]
     uses = _Uses(s, project_id, shas)
-    held = dict(
+    size_of = dict(
         s.execute(select(LibraryPicture.id, LibraryPicture.revision).where(LibraryPicture.id.in_([r.id for r in part])))
         .tuples()
         .all()
@@ -150,7 +150,7 @@ def _items(
     return tuple(
         LibraryItem(
             r.id,
-            held[r.id],
+            size_of[r.id],
             r.picture_sha,
             r.name,
             tuple(r.tags),
@@ -257,9 +257,9 @@ def _in_colour(s: Session, shas: Sequence[str], code: str) -> list[float]:
     ):
         colours, shares = np.zeros((PALETTE, 3)), np.zeros(PALETTE)
         if entries:
-            told = entries[:PALETTE]
-            colours[: len(told)] = oklab_from_linear(np.array([linear_from_hex(c) for c, _ in told]))
-            shares[: len(told)] = [share for _, share in told]
+            foremost = entries[:PALETTE]
+            colours[: len(foremost)] = oklab_from_linear(np.array([linear_from_hex(c) for c, _ in foremost]))
+            shares[: len(foremost)] = [share for _, share in foremost]
         _known.palettes[sha] = colours, shares
     palettes = np.stack([_known.palettes[x][0] for x in shas])
     shares = np.stack([_known.palettes[x][1] for x in shas])

@@ -21,11 +21,11 @@ from juxtaform.studio.workspace import Changed, NotThere, Workspace
 Made = TypeVar("Made")
 
 MOST_PROJECTS = 12
-"""So many projects are held; the one that nobody asked for longest goes first."""
+"""The number of projects that are held; the one that nobody asked for longest goes first."""
 MOST_KEPT = 2000
 """Rows that were touched are kept for a follower up to so many; then it begins anew."""
 LOOK_AGAIN_S = 20.0
-"""So often the journal is read even when nobody in this process has written."""
+"""Seconds after which the journal is read even when nobody in this process has written."""
 
 
 @dataclass
@@ -35,8 +35,8 @@ class Follower:
     touched: Touched | None = None
 
     def take(self) -> Touched | None:
-        told, self.touched = self.touched, {}
-        return told
+        since, self.touched = self.touched, {}
+        return since
 
 
 @dataclass
@@ -61,10 +61,10 @@ class LiveProject:
 
     def of_row(self, row: Any, key: str, make: Callable[[Any], Made]) -> Made:
         """What is made of a row, made once for as long as the row stays the same."""
-        held = self._made.get((row.__tablename__, key))
-        if held is None or held[0] is not row:
-            held = self._made[row.__tablename__, key] = row, make(row)
-        made: Made = held[1]
+        kept = self._made.get((row.__tablename__, key))
+        if kept is None or kept[0] is not row:
+            kept = self._made[row.__tablename__, key] = row, make(row)
+        made: Made = kept[1]
         return made
 
     def once(self, key: object, make: Callable[[], Made]) -> Made:
@@ -153,5 +153,5 @@ class LiveProjects:
 
 def _both(first: Touched, then: Touched) -> Touched | None:
     """What was touched in two steps; None where that is too much to keep for somebody who does not ask."""
-    told = {t: [*first.get(t, []), *then.get(t, [])] for t in dict.fromkeys((*first, *then))}
-    return told if sum(map(len, told.values())) <= MOST_KEPT else None
+    touched = {t: [*first.get(t, []), *then.get(t, [])] for t in dict.fromkeys((*first, *then))}
+    return touched if sum(map(len, touched.values())) <= MOST_KEPT else None

@@ -28,7 +28,7 @@ Value = TypeVar("Value")
 Pixels = NDArray[np.uint8]
 
 MANY = 6
-"""So many pictures and more are measured by the workers."""
+"""From this number of pictures on, the workers measure them."""
 
 
 @dataclass(frozen=True)
@@ -84,8 +84,8 @@ class _Task:
 def known(session: Session, kind: Kind[Value], shas: Iterable[str]) -> dict[str, Value]:
     """What is known of some pictures, by digest."""
     keys = {kind.key(sha): sha for sha in shas}
-    held = measures.known(session, keys, kind.version)
-    return {keys[key]: kind.from_text(text) for key, text in held.items()}
+    texts = measures.known(session, keys, kind.version)
+    return {keys[key]: kind.from_text(text) for key, text in texts.items()}
 
 
 def are_known(session: Session, kind: Kind[Any], shas: Collection[str]) -> set[str]:
@@ -114,23 +114,23 @@ def measure(ws: Workspace, kinds: Collection[Kind[Any]], shas: Collection[str]) 
             missing.setdefault(sha, []).append(name)
     tasks = [_Task(ws.store.root, sha, tuple(names)) for sha, names in missing.items()]
     made = done_by_workers(_measured, tasks, ws.workers.executor()) if len(tasks) >= MANY else map(_measured, tasks)
-    for sha, told in made:
-        if isinstance(told, str):
-            raise PictureRefused(told)
+    for sha, texts in made:
+        if isinstance(texts, str):
+            raise PictureRefused(texts)
         with ws.database.session() as s:
-            for name, text in told.items():
+            for name, text in texts.items():
                 measures.keep(s, KINDS[name].key(sha), KINDS[name].version, text)
 
 
 def _measured(task: _Task) -> tuple[str, dict[str, str] | str]:
     """What comes of a task, by the names of its kinds, or why nothing does; runs in a worker process too."""
-    store, read, told = PictureStore(task.root), dict[int | None, Pixels](), dict[str, str]()
+    store, read, texts = PictureStore(task.root), dict[int | None, Pixels](), dict[str, str]()
     try:
         for name in task.kinds:
             kind = KINDS[name]
             if kind.side not in read:
                 read[kind.side] = store.pixels(task.sha) if kind.side is None else store.small(task.sha, kind.side)
-            told[name] = kind.as_text(kind.made(read[kind.side]))
+            texts[name] = kind.as_text(kind.made(read[kind.side]))
     except PictureRefused as error:
         return task.sha, str(error)
-    return task.sha, told
+    return task.sha, texts

@@ -193,8 +193,8 @@ def measure_task(task: PictureTask) -> Measured:
         for figure, code in task.kept:
             r, g, b = linear_from_hex(code)
             kept.append(KeptColour(figure, (float(r), float(g), float(b))))
-        told = measure_picture(pixels, marks, list(known.values()), kept, figure_eye(), hand_eye())
-        return Measured(task.key, replace(told, cast=task.cast))
+        measure = measure_picture(pixels, marks, list(known.values()), kept, figure_eye(), hand_eye())
+        return Measured(task.key, replace(measure, cast=task.cast))
     except (PictureRefused, ValueError) as error:
         return Measured(task.key, None, str(error))
 

@@ -56,14 +56,14 @@ def mend(ws: Workspace, project_id: str, shot_id: str, key: str, profile: str | 
     with ws.writing(project_id, "mended a brief") as w:
         shot = found(w.session, Shot, shot_id, project_id)
         # Looked at while the project is held: a mend cuts at offsets of the words as they stand.
-        told = briefs.at_desk(Desk.read(w.session, project_id), shot_id, profile)
-        finding = next((f for f in told.findings if f.key == key), None)
+        brief = briefs.at_desk(Desk.read(w.session, project_id), shot_id, profile)
+        finding = next((f for f in brief.findings if f.key == key), None)
         if finding is None:
             raise NotThere("This is gone already.")
         if finding.mend is None:
             raise NotPossible("There is no mend on one key for this: change the words, or let it stand.")
         offer = finding.mend
-        w.name(f"{offer.label[:1].lower()}{offer.label[1:]}, shot {told.number}")
+        w.name(f"{offer.label[:1].lower()}{offer.label[1:]}, shot {brief.number}")
         match offer.kind:
             case "attach":
                 _attach(w, shot, offer.thread)
@@ -159,10 +159,10 @@ def without(text: str, start: int, end: int) -> str:
 
 
 def _bead(w: Writing, shot: Shot, thread_id: str) -> Bead:
-    held = next((b for b in _beads(w, shot) if b.thread_id == thread_id), None)
-    if held is None:
+    bead = next((b for b in _beads(w, shot) if b.thread_id == thread_id), None)
+    if bead is None:
         raise NotThere("It does not run through this shot any more.")
-    return held
+    return bead
 
 
 def _beads(w: Writing, shot: Shot) -> list[Bead]:

@@ -75,7 +75,7 @@ def style_trial(ws: Workspace, project_id: str, thread_id: str) -> StyleTrial:
         references = current(s, project_id, thread_id)
         words = _judged_words(thread)
     signatures = measures.of(ws, measures.STYLE, [r.picture_sha for r in references])
-    told = trial([signatures[r.picture_sha] for r in references], [r.weight for r in references])
+    without = trial([signatures[r.picture_sha] for r in references], [r.weight for r in references])
     return StyleTrial(
         tuple(
             Tried(
@@ -85,7 +85,7 @@ def style_trial(ws: Workspace, project_id: str, thread_id: str) -> StyleTrial:
                 t.odd,
                 tuple(f"{'more' if v > 0 else 'less'} {_MEANING[n]}" for n, v in t.terms),
             )
-            for r, t in zip(references, told, strict=True)
+            for r, t in zip(references, without, strict=True)
         ),
         words,
     )
@@ -114,13 +114,13 @@ def plate(
     """A thread's views on one labelled plate, the anchor first. Raises NotPossible without pictures."""
     with ws.database.session() as s:
         thread = found(s, Thread, thread_id, project_id)
-        held = [r for r in current(s, project_id, thread_id) if costume is None or r.costume == costume]
+        shown = [r for r in current(s, project_id, thread_id) if costume is None or r.costume == costume]
         name = thread.name
-    if not held:
+    if not shown:
         raise NotPossible("There are no pictures to lay out. Add views first.")
-    held.sort(key=lambda r: (not r.anchor, r.position))
+    shown.sort(key=lambda r: (not r.anchor, r.position))
     face = truetype("sans", 500)
-    data = drawn_plate([(ws.store.pixels(r.picture_sha), _label(r)) for r in held], face, side_px, labels, margin_px)
+    data = drawn_plate([(ws.store.pixels(r.picture_sha), _label(r)) for r in shown], face, side_px, labels, margin_px)
     return ThreadFile(quote(f"{name} plate.png"), data, "image/png")
 
 
@@ -132,7 +132,7 @@ def page(ws: Workspace, project_id: str, thread_id: str, form: str) -> ThreadFil
         facts = _facts(s, thread, references)
         name = thread.name
     if thread.kind == "style":
-        told = tuple(
+        tones = tuple(
             NamedColour(code, colour_name(linear_from_hex(code)))
             for code, _ in palette_of_style(ws, project_id, thread_id)[:8]
         )
@@ -141,7 +141,7 @@ def page(ws: Workspace, project_id: str, thread_id: str, form: str) -> ThreadFil
                 facts.title,
                 facts.kind,
                 facts.sections,
-                tuple((c.name, c.hex) for c in told),
+                tuple((c.name, c.hex) for c in tones),
                 facts.pictures,
                 facts.foot,
             )
@@ -236,11 +236,11 @@ def take_palette(ws: Workspace, project_id: str, thread_id: str, name: str, data
     with ws.writing(project_id, "took in a palette") as w:
         thread = found(w.session, Thread, thread_id, project_id)
         w.name(f"took in {len(colours)} colours for {thread.name}")
-        held = {t["hex"] for t in thread.tones}
+        codes = {t["hex"] for t in thread.tones}
         fresh = [
             {"hex": c.hex, "role": c.role if c.role in ("lead", "other", "ground") else "other"}
             for c in colours
-            if c.hex not in held
+            if c.hex not in codes
         ]
         thread.tones = [*thread.tones, *fresh][:40]
     return w.changed

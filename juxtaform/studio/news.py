@@ -26,14 +26,14 @@ def since(ws: Workspace, project_id: str, version: int) -> Changed | None:
         last = journal.latest(s, project_id)
         if last.version == version:
             return None
-        told = None
+        news = None
         if 0 <= version < last.version:
-            told = journal.news_since(s, project_id, version, MOST_ENTRIES)
-        if told is None:
+            news = journal.news_since(s, project_id, version, MOST_ENTRIES)
+        if news is None:
             raise TooFarBehind(project_id)
         rows: dict[str, list[Row]] = {}
         gone: dict[str, list[str]] = {}
-        for table, ids in told.touched.items():
+        for table, ids in news.touched.items():
             there = _rows(s, table, ids)
             if there:
                 rows[table] = list(there.values())

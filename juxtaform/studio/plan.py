@@ -145,14 +145,14 @@ def merge_up(ws: Workspace, project_id: str, shot_id: str) -> Changed:
         own, added = text.stretch(kept), text.stretch(gone)
         if added:
             text.cover(kept, *(min(own.start, added.start), max(own.end, added.end)) if own else added)
-        held = {b.thread_id for b in w.session.scalars(select(Bead).where(Bead.shot_id == kept.id))}
+        running = {b.thread_id for b in w.session.scalars(select(Bead).where(Bead.shot_id == kept.id))}
         picked = w.session.scalars(select(Take).where(Take.shot_id == kept.id, Take.picked)).first()
         for take in w.session.scalars(select(Take).where(Take.shot_id == gone.id)):
             take.shot_id = kept.id
             take.picked = take.picked and picked is None
         w.session.flush()
         for bead in list(w.session.scalars(select(Bead).where(Bead.shot_id == gone.id))):
-            if bead.thread_id in held:
+            if bead.thread_id in running:
                 w.session.delete(bead)
             else:
                 bead.shot_id = kept.id
@@ -248,11 +248,11 @@ def erase(w: Writing, shots: Sequence[Shot], *, keep_scenes: bool = False) -> No
 
 def _begin_later(w: Writing, project_id: str, gone: set[str]) -> None:
     """References that hold from one of some shots on hold from the next shot that stays."""
-    held = [r for r in of_project(w.session, Reference, project_id) if r.from_shot_id in gone]
-    if not held:
+    references = [r for r in of_project(w.session, Reference, project_id) if r.from_shot_id in gone]
+    if not references:
         return
     order = [s.id for s in in_order(w.session, project_id)]
-    for r in held:
+    for r in references:
         later = order[order.index(r.from_shot_id or "") :]
         r.from_shot_id = next((i for i in later if i not in gone), None)
     w.session.flush()
@@ -260,8 +260,8 @@ def _begin_later(w: Writing, project_id: str, gone: set[str]) -> None:
 
 def erase_empty_scenes(w: Writing, scene_ids: set[str]) -> None:
     """Erase those of some scenes that have no shot."""
-    held = set(w.session.scalars(select(Shot.scene_id).where(Shot.scene_id.in_(scene_ids))))
-    w.erase([scene for i in scene_ids - held if (scene := w.session.get(Scene, i)) is not None])
+    filled = set(w.session.scalars(select(Shot.scene_id).where(Shot.scene_id.in_(scene_ids))))
+    w.erase([scene for i in scene_ids - filled if (scene := w.session.get(Scene, i)) is not None])
 
 
 def _middle_cut(text: str, start: int, end: int) -> int | None:

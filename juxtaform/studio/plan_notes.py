@@ -91,10 +91,10 @@ class PlanNotes:
         self._voicing: Voicing | None = None
         self._reader = Reader([])
 
-    def look(self, held: ProjectRows, changed: Collection[str] | None = None) -> set[str] | None:
+    def look(self, rows: ProjectRows, changed: Collection[str] | None = None) -> set[str] | None:
         """Look at the plan as its rows stand. Only the facts or beads of the `changed` shots, and the text, are others than last time;
         None for all. Returns the shots of which something else may be told now; None for all."""
-        project, threads = held.project, held.threads
+        project, threads = rows.project, rows.threads
         cast = tuple(Named(t.id, t.name, tuple(t.aliases)) for t in threads.values() if t.kind == "character")
         kinds = {t.id: t.kind for t in threads.values()}
         names = {t.id: t.name for t in threads.values()}
@@ -104,76 +104,78 @@ class PlanNotes:
             self._by, self._reader, changed = by, Reader(list(cast)), None
         text = (project.text_revision, project.syntax)
         if text != self._voiced:
-            self._voiced, self._voicing = text, plan.voicing_of(project, held.text)
+            self._voiced, self._voicing = text, plan.voicing_of(project, rows.text)
             if changed is not None:
-                heard = (x.id for x in held.order if self._voices_of(x, held) != self._noted[x.id].voices)
+                heard = (x.id for x in rows.order if self._voices_of(x, rows) != self._noted[x.id].voices)
                 changed = {*changed, *heard}
         if changed is None:
             before: dict[str, _Noted] = {}
-            self._noted, self._order = {}, [x.id for x in held.order]
+            self._noted, self._order = {}, [x.id for x in rows.order]
             now = self._order
         else:
             now = [i for i in changed if i in self._noted]
             before = {i: self._noted[i] for i in now}
         for i in now:
-            shot = held.shots[i]
-            beads = list(held.beads_of[i].values())
-            self._noted[i] = self._note(shot, self._voices_of(shot, held), beads, kinds, pace)
-        told = None if changed is None else set(now)
-        if told is None or any(self._noted[i].for_lengths != before[i].for_lengths for i in now):
+            shot = rows.shots[i]
+            beads = list(rows.beads_of[i].values())
+            self._noted[i] = self._note(shot, self._voices_of(shot, rows), beads, kinds, pace)
+        concerned = None if changed is None else set(now)
+        if concerned is None or any(self._noted[i].for_lengths != before[i].for_lengths for i in now):
             self.lengths = _lengths(project, [self._noted[i] for i in self._order], pace)
-        if told is None or any(self._noted[i].for_plan != before[i].for_plan for i in now):
+        if concerned is None or any(self._noted[i].for_plan != before[i].for_plan for i in now):
             fresh = self._of_plan(names, kinds)
-            told = told and told.union(f.shot or "" for f in (*self._whole, *fresh))
+            concerned = concerned and concerned.union(f.shot or "" for f in (*self._whole, *fresh))
             self._whole = fresh
-        told = self._look_at_scenes(names, told)
+        concerned = self._look_at_scenes(names, concerned)
         self.needs = {i: self._noted[i].needs for i in self._order}
-        return told
+        return concerned
 
     def told_at(self, shots: Iterable[str] | None) -> list[Finding]:
         """What is told at some shots, or at all: first by the whole plan, then by the scene, then by the shot."""
         wanted = set(self._order if shots is None else shots)
         scenes = dict.fromkeys(self._noted[i].planned.scene for i in self._order if i in wanted)
-        told = [*self._whole, *(f for scene in scenes for f in self._scenes[scene].findings)]
-        told += (f for i in self._order if i in wanted for f in self._noted[i].own)
-        return [f for f in told if f.shot in wanted]
+        findings = [*self._whole, *(f for scene in scenes for f in self._scenes[scene].findings)]
+        findings += (f for i in self._order if i in wanted for f in self._noted[i].own)
+        return [f for f in findings if f.shot in wanted]
 
     def _of_plan(self, names: Mapping[str, str], kinds: Mapping[str, str]) -> list[Finding]:
         shots = [self._noted[i].planned for i in self._order]
         index = {x.id: i for i, x in enumerate(shots)}
         return [replace(f, key=_key(f, shots, index)) for f in findings_of_plan(shots, names, kinds)]
 
-    def _look_at_scenes(self, names: Mapping[str, str], told: set[str] | None) -> set[str] | None:
+    def _look_at_scenes(self, names: Mapping[str, str], concerned_shots: set[str] | None) -> set[str] | None:
         """Look at the scenes of which shots changed, or at all; returns the shots at which something else may be told."""
-        if told is None:
+        if concerned_shots is None:
             groups = groupby((self._noted[i].planned for i in self._order), key=lambda x: x.scene)
             self._scenes = {scene: _Scene(tuple(shots)) for scene, shots in groups}
             looked = list(self._scenes.values())
         else:
-            concerned = {self._noted[i].planned.scene for i in told}
+            concerned = {self._noted[i].planned.scene for i in concerned_shots}
             looked = [self._scenes[scene] for scene in concerned]
-            for held in looked:
-                held.shots = tuple(self._noted[x.id].planned for x in held.shots)
-        for held in looked:
-            index = {x.id: i for i, x in enumerate(held.shots)}
-            before = held.findings
-            held.findings = [replace(f, key=_key(f, held.shots, index)) for f in findings_of_scene(held.shots, names)]
-            if told is not None:
-                told = told.union(f.shot or "" for f in (*before, *held.findings))
-        return told
+            for group in looked:
+                group.shots = tuple(self._noted[x.id].planned for x in group.shots)
+        for group in looked:
+            index = {x.id: i for i, x in enumerate(group.shots)}
+            before = group.findings
+            group.findings = [
+                replace(f, key=_key(f, group.shots, index)) for f in findings_of_scene(group.shots, names)
+            ]
+            if concerned_shots is not None:
+                concerned_shots = concerned_shots.union(f.shot or "" for f in (*before, *group.findings))
+        return concerned_shots
 
-    def _voices_of(self, shot: Shot, held: ProjectRows) -> Voices:
+    def _voices_of(self, shot: Shot, rows: ProjectRows) -> Voices:
         assert self._voicing is not None
-        return voices_of(shot, held.text, self._voicing)
+        return voices_of(shot, rows.text, self._voicing)
 
     def _note(self, shot: Shot, voices: Voices, beads: list[Bead], kinds: dict[str, str], pace: Pace) -> _Noted:
         time = shot_time(voices, pace)
-        spoken, told = _heard(shot.length_s, time)
+        spoken, narrated = _heard(shot.length_s, time)
         planned = _as_planned(shot, beads, kinds, self._reader)
         return _Noted(
             voices=voices,
             planned=planned,
-            needs=ShotPlanned(shot.id, time.length_s, spoken, told, tuple(moving_words(shot.shows))),
+            needs=ShotPlanned(shot.id, time.length_s, spoken, narrated, tuple(moving_words(shot.shows))),
             least_s=time.length_s if voices != Voices() else min(shot.length_s, SHORTEST_S),
             pages=PAGES.get(shot.page_form, 1.0),
             own=tuple(replace(f, key=_key(f, [planned], {planned.id: 0})) for f in findings_of_shot(planned, kinds)),
@@ -182,7 +184,7 @@ class PlanNotes:
 
 def _lengths(project: Project, noted: Sequence[_Noted], pace: Pace) -> Lengths:
     lows = [(n.planned.id, n.planned.length_s, n.least_s) for n in noted]
-    total, spoken, told = (
+    total, spoken, narrated = (
         sum(n.planned.length_s for n in noted),
         sum(n.needs.spoken_s for n in noted),
         sum(n.needs.told_s for n in noted),
@@ -192,8 +194,8 @@ def _lengths(project: Project, noted: Sequence[_Noted], pace: Pace) -> Lengths:
         pages=sum(n.pages for n in noted),
         words_per_minute=round(pace.words_per_minute, 1),
         spoken_s=round(spoken, 1),
-        told_s=round(told, 1),
-        shown_s=round(total - spoken - told, 1),
+        told_s=round(narrated, 1),
+        shown_s=round(total - spoken - narrated, 1),
     )
 
 

@@ -27,13 +27,13 @@ from juxtaform.studio.workspace import (
     NotThere,
     Row,
     Workspace,
+    as_changed,
     edited,
     found,
     hold,
     of_project,
     pictures_of,
     plain,
-    told,
 )
 
 
@@ -188,15 +188,15 @@ def restore(ws: Workspace, project_id: str, change_id: int) -> Changed:
             _gathered(rows, written)
         written.rows = list(rows.values())
         written.label = "went back in the history" if back else "went forth in the history"
-        changed = told(s, written, since)
+        changed = as_changed(s, written, since)
     ws.listeners.wake(project_id)
     return changed
 
 
 def _gathered(rows: dict[tuple[str, str], RowChange], written: journal.Written) -> None:
     for r in written.rows:
-        held = rows.get((r.table, r.id))
-        rows[r.table, r.id] = RowChange(r.table, r.id, held.before if held else r.before, r.after)
+        gathered = rows.get((r.table, r.id))
+        rows[r.table, r.id] = RowChange(r.table, r.id, gathered.before if gathered else r.before, r.after)
 
 
 def history(ws: Workspace, project_id: str, most: int = 200) -> list[HistoryEntry]:
@@ -223,7 +223,7 @@ def _replayed(ws: Workspace, project_id: str, *, back: bool) -> Changed:
             written = journal.undo(s, project_id, deed) if back else journal.redo(s, project_id, deed)
         except journal.NothingToUndo as error:
             raise NotPossible(str(error)) from error
-        changed = told(s, written)
+        changed = as_changed(s, written)
     ws.listeners.wake(project_id)
     return changed
 

@@ -69,8 +69,8 @@ class ProjectRows:
         """The rows of a table."""
         if name == "project":
             return [self.project]
-        held: dict[str, Journaled] = getattr(self, f"{name}s")
-        return list(held.values())
+        rows: dict[str, Journaled] = getattr(self, f"{name}s")
+        return list(rows.values())
 
     def shas(self) -> set[str]:
         """The digests of all pictures that rows name."""
@@ -112,24 +112,24 @@ class ProjectRows:
             return None
         if news.version == self.version:
             return {}
-        told: Touched = {}
+        touched: Touched = {}
         for table, ids in news.touched.items():
             model = JOURNALED[table]
             if table in APART:
-                told[table] = []
+                touched[table] = []
                 continue
             query = select(model).where(model.id.in_(ids)).execution_options(populate_existing=True)
             fresh: dict[str, Journaled] = {r.id: r for r in session.scalars(query)}
-            told[table] = [(self._put(table, i, fresh.get(i)), fresh.get(i)) for i in ids]
-        if "scene" in told or any(_moved(was, now) for was, now in told.get("shot", ())):
+            touched[table] = [(self._put(table, i, fresh.get(i)), fresh.get(i)) for i in ids]
+        if "scene" in touched or any(_moved(was, now) for was, now in touched.get("shot", ())):
             self.__dict__.pop("order", None)
-        elif "shot" in told and "order" in self.__dict__:
+        elif "shot" in touched and "order" in self.__dict__:
             self.__dict__["order"] = [self.shots[x.id] for x in self.order]
-        if "text_part" in told:
+        if "text_part" in touched:
             self.__dict__.pop("text", None)
-        self._show(session, {sha for pairs in told.values() for _, now in pairs if (sha := _picture_of(now))})
+        self._show(session, {sha for pairs in touched.values() for _, now in pairs if (sha := _picture_of(now))})
         self.version = news.version
-        return told
+        return touched
 
     def _put(self, table: str, key: str, row: Journaled | None) -> Journaled | None:
         if table == "project":
@@ -137,19 +137,19 @@ class ProjectRows:
             if isinstance(row, Project):
                 self.project = row
             return was
-        held: dict[str, Journaled] = getattr(self, f"{table}s")
-        before = held.get(key)
+        rows: dict[str, Journaled] = getattr(self, f"{table}s")
+        before = rows.get(key)
         if row is None:
-            held.pop(key, None)
+            rows.pop(key, None)
         else:
-            held[key] = row
+            rows[key] = row
         if table == "bead" and "beads_of" in self.__dict__:
             if isinstance(before, Bead):
                 self.beads_of[before.shot_id].pop(key, None)
             if isinstance(row, Bead):
                 self.beads_of[row.shot_id][key] = row
         elif table in ("thread", "reference", "trait"):
-            setattr(self, f"{table}s", dict(sorted(held.items(), key=lambda kv: (kv[1].position, kv[0]))))  # type: ignore[attr-defined]
+            setattr(self, f"{table}s", dict(sorted(rows.items(), key=lambda kv: (kv[1].position, kv[0]))))  # type: ignore[attr-defined]
         return before
 
 

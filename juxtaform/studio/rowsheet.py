@@ -75,12 +75,12 @@ def paste_beads(
         shots = order[at : at + (length or len(beads))]
         w.name(f"pasted {thread.name} over {len(shots)} {'shot' if len(shots) == 1 else 'shots'}")
         query = select(Bead).where(Bead.thread_id == thread_id, Bead.shot_id.in_([s.id for s in shots]))
-        held = {b.shot_id: b for b in w.session.scalars(query)}
+        bead_of = {b.shot_id: b for b in w.session.scalars(query)}
         if thread.kind == "style":
             laid = [s.id for i, s in enumerate(shots) if beads[i % len(beads)] is not None]
             w.erase(other_styles(w, thread, laid))
         for i, shot in enumerate(shots):
-            copied, own = beads[i % len(beads)], held.get(shot.id)
+            copied, own = beads[i % len(beads)], bead_of.get(shot.id)
             if copied is None:
                 w.erase([own] if own else [])
                 continue

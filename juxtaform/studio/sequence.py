@@ -75,8 +75,10 @@ def load(session: Session, store: PictureStore, project_id: str) -> Sequence:
         figures = forces.figures(i)
         here = beads.get(shot.id, {})
         take = picked.get(shot.id)
-        told = sorted(marks.get(take.id, []) if take else [], key=lambda m: m.id)
-        placed = [(m, f) for m in told if (f := _figure_for(figures, m.thread_id, here.get(m.thread_id))) is not None]
+        its_marks = sorted(marks.get(take.id, []) if take else [], key=lambda m: m.id)
+        placed = [
+            (m, f) for m in its_marks if (f := _figure_for(figures, m.thread_id, here.get(m.thread_id))) is not None
+        ]
         task = None
         if take is not None:
             cast = tuple(
@@ -218,6 +220,6 @@ def _check_mark(mark: Mark, bead: Bead | None) -> CheckMark:
 
 def _digest(thread: str, references: list[Reference], traits: list[Trait]) -> str:
     """Changes whenever a reference of the thread does."""
-    told = [[r.picture_sha, r.weight, r.costume] for r in references if r.thread_id == thread]
-    told += [[t.name, t.colours, t.x, t.y, t.w, t.h, t.tolerance, t.outline] for t in traits if t.thread_id == thread]
-    return hashlib.sha256(json.dumps(told).encode()).hexdigest()[:16]
+    facts = [[r.picture_sha, r.weight, r.costume] for r in references if r.thread_id == thread]
+    facts += [[t.name, t.colours, t.x, t.y, t.w, t.h, t.tolerance, t.outline] for t in traits if t.thread_id == thread]
+    return hashlib.sha256(json.dumps(facts).encode()).hexdigest()[:16]

@@ -30,7 +30,7 @@ from juxtaform.studio.workspace import Changed, NotPossible, Workspace, edited, 
 SPOTTING_VERSION = "spot 1"
 """Raise this whenever places are found in another way: what was found before is looked for again."""
 MOST_VIEWS = 4
-"""So many references of a figure vote, the heaviest."""
+"""The number of references of a figure that vote: the heaviest."""
 MODELS_KEPT = 60
 CLOSING_S = 10.0
 log = logging.getLogger("juxtaform")
@@ -215,21 +215,21 @@ def standings(ws: Workspace, project_id: str, status: SpotStatus, also: Collecti
         found(s, Project, project_id)
         wanted = _wanted(s, ws, project_id, Take.picked | Take.id.in_(list(also)))
         known = _known_places(s, [_key(w.take.picture_sha, f) for w in wanted for f in w.figures.values()])
-    told, unseen = [], 0
+    by_take, unseen = [], 0
     for w in wanted:
         keys = {thread: _key(w.take.picture_sha, f) for thread, f in w.figures.items()}
         unseen += any(key not in known for key in keys.values())
         places = {thread: known[key] for thread, key in keys.items() if key in known}
         if places:
-            told.append(TakeStandings(w.take.id, tuple(settled(places, w.marked))))
-    return Standings(tuple(told), unseen, status)
+            by_take.append(TakeStandings(w.take.id, tuple(settled(places, w.marked))))
+    return Standings(tuple(by_take), unseen, status)
 
 
 def confirm(ws: Workspace, project_id: str, boxes: Sequence[tuple[str, str, Box]]) -> Changed:
     """Mark figures where they stand, as (take, thread, box), in one step. Whom somebody marked meanwhile stays where they are."""
     with ws.writing(project_id, "marked") as w:
         # Read at once, so that a thousand boxes are no thousand questions; whatever is not among these rows is not there.
-        held = {(m.take_id, m.thread_id) for m in of_project(w.session, Mark, project_id)}
+        marked = {(m.take_id, m.thread_id) for m in of_project(w.session, Mark, project_id)}
         its_takes = {t.id: t for t in of_project(w.session, Take, project_id)}
         names = {t.id: t.name for t in of_project(w.session, Thread, project_id)}
         shas = {its_takes[take_id].picture_sha for take_id, _, _ in boxes if take_id in its_takes}
@@ -238,9 +238,9 @@ def confirm(ws: Workspace, project_id: str, boxes: Sequence[tuple[str, str, Box]
         for take_id, thread_id, box in boxes:
             take = its_takes.get(take_id) or found(w.session, Take, take_id, project_id)
             name = names.get(thread_id) or found(w.session, Thread, thread_id, project_id).name
-            if (take_id, thread_id) in held:
+            if (take_id, thread_id) in marked:
                 continue
-            held.add((take_id, thread_id))
+            marked.add((take_id, thread_id))
             marks.append((name, takes.new_mark(take, thread_id, sizes[take.picture_sha], box)))
         w.add(*(m for _, m in marks))
         pictures = len({m.take_id for _, m in marks})
@@ -316,5 +316,5 @@ def _wanted(s: Session, ws: Workspace, project_id: str, chosen: ColumnElement[bo
 
 
 def _known_places(s: Session, keys: Sequence[str]) -> Mapping[str, tuple[Place, ...]]:
-    held = measures.known(s, keys, SPOTTING_VERSION)
-    return {key: _PLACES.validate_json(text) for key, text in held.items()}
+    texts = measures.known(s, keys, SPOTTING_VERSION)
+    return {key: _PLACES.validate_json(text) for key, text in texts.items()}

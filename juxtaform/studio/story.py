@@ -72,7 +72,7 @@ def reading(ws: Workspace, project_id: str) -> Reading:
         named = _named(of_project(s, Thread, project_id))
         text, syntax, revision = text_of(s, project_id), project.syntax, project.text_revision
         manuscript = plan.manuscript_of(project, text)
-        spans = [(x.id, *held) for x in shots if (held := text.stretch(x))]
+        spans = [(x.id, *stretch) for x in shots if (stretch := text.stretch(x))]
     return Reading(
         revision,
         syntax,
@@ -205,9 +205,9 @@ def make_threads(ws: Workspace, project_id: str, wanted: Sequence[tuple[ThreadKi
         project = found(w.session, Project, project_id)
         text = text_of(w.session, project_id)
         manuscript = plan.manuscript_of(project, text)
-        held = of_project(w.session, Thread, project_id)
-        offered = {(c.kind, c.name): c for c in discovered(manuscript, _named(held))}
-        position = max((t.position for t in held), default=-1.0)
+        threads = of_project(w.session, Thread, project_id)
+        offered = {(c.kind, c.name): c for c in discovered(manuscript, _named(threads))}
+        position = max((t.position for t in threads), default=-1.0)
         made = []
         for kind, name in wanted:
             candidate = offered.get((kind, name))
@@ -221,7 +221,7 @@ def make_threads(ws: Workspace, project_id: str, wanted: Sequence[tuple[ThreadKi
             raise NotPossible("The text does not name them any more. Read it again.")
         w.add(*made)
         w.name(f"made {made[0].name if len(made) == 1 else f'{len(made)} threads'} from the text")
-        _run_through(w, project_id, text, manuscript, [*held, *made], {t.id for t in made})
+        _run_through(w, project_id, text, manuscript, [*threads, *made], {t.id for t in made})
     return w.changed
 
 
@@ -298,8 +298,8 @@ def _come_back(w: Writing, project_id: str, text: TextShape) -> None:
 
 
 def _spans(text: TextShape, shots: Iterable[Shot]) -> list[Span]:
-    held = [Span(x.id, *stretch) for x in shots if (stretch := text.stretch(x))]
-    return sorted(held, key=lambda s: s.start)
+    spans = [Span(x.id, *stretch) for x in shots if (stretch := text.stretch(x))]
+    return sorted(spans, key=lambda s: s.start)
 
 
 def _withdraw(w: Writing, project_id: str, text: StoryText, low: int, high: int) -> set[str]:
@@ -307,7 +307,7 @@ def _withdraw(w: Writing, project_id: str, text: StoryText, low: int, high: int)
     old = [
         x
         for x in of_project(w.session, Shot, project_id)
-        if x.status == "proposed" and (held := text.stretch(x)) and held.end > low and held.start < high
+        if x.status == "proposed" and (covered := text.stretch(x)) and covered.end > low and covered.start < high
     ]
     plan.erase(w, old, keep_scenes=True)
     return {x.scene_id for x in old}
@@ -324,7 +324,7 @@ class _Proposer:
         self.style = [t.id for t in threads if t.kind == "style"][:1]
         self.shots = of_project(w.session, Shot, project_id)
         self.scenes = of_project(w.session, Scene, project_id)
-        self.covers = {x.id: held for x in self.shots if (held := text.stretch(x))}
+        self.covers = {x.id: stretch for x in self.shots if (stretch := text.stretch(x))}
         self.covered = sorted(self.covers.values())
         self.longest = max((b - a for a, b in self.covered), default=0)
         self.own: defaultdict[str, list[Shot]] = defaultdict(list)
@@ -381,7 +381,7 @@ class _Proposer:
         """A proposal right behind the last shot of its scene that begins before it in the text, with its beads."""
         own = self.own[scene.id]
         i = len(own) - 1
-        while i >= 0 and ((held := self.covers.get(own[i].id)) is None or held.start >= proposed.start):
+        while i >= 0 and ((covered := self.covers.get(own[i].id)) is None or covered.start >= proposed.start):
             i -= 1
         shot = Shot(
             id=new_id(),

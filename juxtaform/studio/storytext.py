@@ -63,8 +63,8 @@ class StoryText(TextShape):
 
     def covered(self, shot: Shot) -> str:
         """The words that a shot covers."""
-        held = self.stretch(shot)
-        return self.words[held.start : held.end] if held else ""
+        stretch = self.stretch(shot)
+        return self.words[stretch.start : stretch.end] if stretch else ""
 
 
 def text_of(session: Session, project_id: str) -> StoryText:
@@ -86,9 +86,9 @@ def words_between(session: Session, shape: TextShape, start: int, end: int) -> s
     first, last = shape.places.start(start).part, shape.places.end(end).part
     ids = shape.ids[first : last + 1]
     query = select(TextPart.id, TextPart.words).where(TextPart.id.in_(ids))
-    held = {r.id: r.words for r in session.execute(query)}
+    words_of = {r.id: r.words for r in session.execute(query)}
     begin = shape.places.offset(first, 0)
-    return "".join(held[i] for i in ids)[start - begin : end - begin]
+    return "".join(words_of[i] for i in ids)[start - begin : end - begin]
 
 
 def rewritten(w: Writing, project_id: str, shape: TextShape, at: int, gone: int, put: str) -> TextShape:
@@ -131,9 +131,9 @@ def _place(session: Session, project_id: str, shape: TextShape, at: int, fresh: 
     """Give new parts their places before the part of that index."""
     beside = shape.ids[max(0, at - 1) : at + 1]
     query = select(TextPart.id, TextPart.position).where(TextPart.id.in_(beside))
-    held = {r.id: r.position for r in session.execute(query)}
-    before = held[shape.ids[at - 1]] if at else None
-    after = held[shape.ids[at]] if at < len(shape.ids) else None
+    position_of = {r.id: r.position for r in session.execute(query)}
+    before = position_of[shape.ids[at - 1]] if at else None
+    after = position_of[shape.ids[at]] if at < len(shape.ids) else None
     low = before if before is not None else -1.0 if after is None else after - len(fresh) - 1
     step = (after - low) / (len(fresh) + 1) if after is not None else 1.0
     for i, part in enumerate(fresh):

@@ -180,18 +180,18 @@ class _Reader:
         """Put a row in; returns whether it changed facts of a shot that was there."""
         facts: dict[str, Any] = {k: v for k, v in row.facts.items() if k in FACTS}
         shot = self.shots.get(row.facts.get("id") or "")
-        held = shot is not None
+        was_there = shot is not None
         if shot is None:
             shot = self._new(row)
         altered = any(getattr(shot, key) != value for key, value in facts.items())
         for key, value in facts.items():
             setattr(shot, key, value)
         self.scene = self.scenes[shot.scene_id]
-        if held and "scene" in row.facts and row.facts["scene"] != self.scene.title:
+        if was_there and "scene" in row.facts and row.facts["scene"] != self.scene.title:
             self.left.add(shot.scene_id)
             self._place(shot, self._titled(row.facts["scene"]))
         self._run(shot, row)
-        return held and altered
+        return was_there and altered
 
     def finish(self) -> None:
         """Write all that is new, take away what is gone, and scenes that were left empty."""
@@ -226,18 +226,18 @@ class _Reader:
         self.scene = scene
 
     def _run(self, shot: Shot, row: TableRow) -> None:
-        held = self.beads[shot.id]
+        beads = self.beads[shot.id]
         for kind in THREAD_FACTS:
             if kind not in row.facts:
                 continue
             wanted = {self.by_name[kind, name.casefold()].id for name in row.facts[kind]}
             mine = {t.id for t in self.threads if t.kind == kind}
             for thread in mine - wanted:
-                if (bead := held.pop(thread, None)) is not None:
+                if (bead := beads.pop(thread, None)) is not None:
                     self._drop(bead)
-            for thread in sorted(wanted - set(held)):
-                held[thread] = Bead(project_id=self.project_id, shot_id=shot.id, thread_id=thread)
-                self.fresh[2].append(held[thread])
+            for thread in sorted(wanted - set(beads)):
+                beads[thread] = Bead(project_id=self.project_id, shot_id=shot.id, thread_id=thread)
+                self.fresh[2].append(beads[thread])
 
     def _drop(self, bead: Bead) -> None:
         if bead in self.fresh[2]:

@@ -78,11 +78,11 @@ def accept(ws: Workspace, project_id: str, files: Sequence[tuple[str, str, str]]
             shot = found(w.session, Shot, shot_id, project_id)
             shot.status = "settled"
             stored(w.session, f"The picture {name[:120]}", sha)
-            held = list(w.session.scalars(select(Take).where(Take.shot_id == shot.id)))
-            if any(t.picture_sha == sha for t in held):
+            takes = list(w.session.scalars(select(Take).where(Take.shot_id == shot.id)))
+            if any(t.picture_sha == sha for t in takes):
                 continue
-            position = max((t.position for t in held), default=-1.0) + 1
-            picked = not any(t.picked for t in held)
+            position = max((t.position for t in takes), default=-1.0) + 1
+            picked = not any(t.picked for t in takes)
             base = name.replace("\\", "/").rsplit("/", 1)[-1]
             w.add(
                 Take(
@@ -108,15 +108,15 @@ def replace_picture(ws: Workspace, project_id: str, shot_id: str, name: str, sha
     with ws.writing(project_id, "replaced a picture") as w:
         shot = found(w.session, Shot, shot_id, project_id)
         stored(w.session, f"The picture {name[:120]}", sha)
-        held = list(w.session.scalars(select(Take).where(Take.shot_id == shot.id)))
-        before = next((t for t in held if t.picked), None)
+        takes = list(w.session.scalars(select(Take).where(Take.shot_id == shot.id)))
+        before = next((t for t in takes if t.picked), None)
         number = next(i for i, s in enumerate(in_order(w.session, project_id)) if s.id == shot_id) + 1
         w.name(f"replaced the picture of shot {number}")
-        same = next((t for t in held if t.picture_sha == sha), None)
-        for take in held:
+        same = next((t for t in takes if t.picture_sha == sha), None)
+        for take in takes:
             take.picked = False
         if same is None:
-            position = max((t.position for t in held), default=-1.0) + 1
+            position = max((t.position for t in takes), default=-1.0) + 1
             origin = _origin(w.session, project_id, [shot_id])[shot_id]
             same = Take(
                 project_id=project_id,
@@ -170,8 +170,8 @@ def put_mark(w: Writing, project_id: str, take_id: str, thread_id: str, box: Box
     take, thread = found(w.session, Take, take_id, project_id), found(w.session, Thread, thread_id, project_id)
     fresh = new_mark(take, thread_id, found(w.session, Picture, take.picture_sha), box)
     query = select(Mark).where(Mark.take_id == take_id, Mark.thread_id == thread_id)
-    if (held := w.session.scalars(query).first()) is not None:
-        edited(held, revision, {"x": fresh.x, "y": fresh.y, "w": fresh.w, "h": fresh.h})
+    if (mark := w.session.scalars(query).first()) is not None:
+        edited(mark, revision, {"x": fresh.x, "y": fresh.y, "w": fresh.w, "h": fresh.h})
     else:
         w.add(fresh)
     return thread.name

@@ -83,11 +83,11 @@ def to_style(ws: Workspace, project_id: str, thread_id: str, tag: str = "") -> C
         if not best:
             raise NotPossible("No picture is surely better than the rest yet. Choose a few more times.")
         w.name(f"made {len(best)} pictures the style of {style.name}")
-        held = {r.picture_sha: r for r in w.session.scalars(select(Reference).where(Reference.thread_id == thread_id))}
-        position = max((r.position for r in held.values()), default=-1.0)
+        own = {r.picture_sha: r for r in w.session.scalars(select(Reference).where(Reference.thread_id == thread_id))}
+        position = max((r.position for r in own.values()), default=-1.0)
         for i, weight in best:
-            if shas[i] in held:
-                held[shas[i]].weight = weight
+            if shas[i] in own:
+                own[shas[i]].weight = weight
                 continue
             position += 1
             w.add(
@@ -111,8 +111,8 @@ def _taste(s: Session, project_id: str, tag: str) -> tuple[list[str], list[str],
         .order_by(LibraryPicture.added_at, LibraryPicture.id)
     )
     unfit = set() if tag else _no_style(s, project_id)
-    held = [r for r in rows if tag in r.tags or (not tag and r.picture_sha not in unfit)]
-    shas = [r.picture_sha for r in held]
+    fit = [r for r in rows if tag in r.tags or (not tag and r.picture_sha not in unfit)]
+    shas = [r.picture_sha for r in fit]
     index = {sha: i for i, sha in enumerate(shas)}
     duels = list(s.scalars(select(Duel).where(Duel.project_id == project_id).order_by(Duel.at, Duel.id)))
     choices = []
@@ -121,7 +121,7 @@ def _taste(s: Session, project_id: str, tag: str) -> tuple[list[str], list[str],
             continue
         pair = (index[d.left_sha], index[d.right_sha])
         choices.append(pair if d.chosen == "left" else (pair[1], pair[0]))
-    return shas, [r.name for r in held], fitted(len(shas), choices), duels
+    return shas, [r.name for r in fit], fitted(len(shas), choices), duels
 
 
 def _no_style(s: Session, project_id: str) -> set[str]:

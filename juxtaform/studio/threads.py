@@ -79,8 +79,8 @@ def add_references(
         stored(w.session, "The reference picture", *(sha for sha, _ in pictures))
         count = len(pictures)
         w.name(f"added {count} {'reference' if count == 1 else 'references'} to {thread.name}")
-        held = list(w.session.scalars(select(Reference.position).where(Reference.thread_id == thread_id)))
-        first = max(held, default=-1.0) + 1
+        positions = list(w.session.scalars(select(Reference.position).where(Reference.thread_id == thread_id)))
+        first = max(positions, default=-1.0) + 1
         w.add(
             *(
                 Reference(
@@ -155,7 +155,7 @@ def add_trait(
     chosen = _checked(hexes) or [code for code, _ in colours(ws, project_id, reference_id, box, outline)]
     with ws.writing(project_id, f"added the trait {name}") as w:
         reference = found(w.session, Reference, reference_id, project_id)
-        held = list(w.session.scalars(select(Trait.position).where(Trait.thread_id == reference.thread_id)))
+        positions = list(w.session.scalars(select(Trait.position).where(Trait.thread_id == reference.thread_id)))
         w.add(
             Trait(
                 project_id=project_id,
@@ -168,7 +168,7 @@ def add_trait(
                 y=box.y,
                 w=box.w,
                 h=box.h,
-                position=max(held, default=-1.0) + 1,
+                position=max(positions, default=-1.0) + 1,
                 outline=[list(p) for p in outline] if outline else None,
             )
         )
@@ -203,13 +203,13 @@ def assign(ws: Workspace, project_id: str, thread_id: str, shot_ids: Sequence[st
         here = [i for i in dict.fromkeys(shot_ids) if i in own]
         if not here:
             raise NotThere("These shots are not there any more. Somebody may have deleted them; undo brings them back.")
-        held = _beads(w, thread_id, here)
+        beads = _beads(w, thread_id, here)
         if on and thread.kind == "style":
             w.erase(other_styles(w, thread, here))
         if on:
-            w.add(*(Bead(project_id=project_id, shot_id=i, thread_id=thread_id) for i in here if i not in held))
+            w.add(*(Bead(project_id=project_id, shot_id=i, thread_id=thread_id) for i in here if i not in beads))
         else:
-            w.erase(list(held.values()))
+            w.erase(list(beads.values()))
     return w.changed
 
 

@@ -78,27 +78,27 @@ def would_be_stale(ws: Workspace, project_id: str, reference_id: str, from_shot_
         order = [x.id for x in plan.in_order(s, project_id)]
         index = {shot: i for i, shot in enumerate(order)}
         first = index.get(from_shot_id or "", 0)
-        held = editions_of(of_project(s, Reference, project_id), order)
+        editions = editions_of(of_project(s, Reference, project_id), order)
         hit = {
             t.shot_id
             for t in s.scalars(select(Take).where(Take.project_id == project_id, Take.picked))
             if index.get(t.shot_id, -1) >= first
-            and any(held.at(r, index[t.shot_id]) == reference.id for r in t.made_from.get("references", ()))
+            and any(editions.at(r, index[t.shot_id]) == reference.id for r in t.made_from.get("references", ()))
         }
         return [shot for shot in order if shot in hit]
 
 
-def stale_takes(held: ProjectRows) -> list[Finding]:
+def stale_takes(rows: ProjectRows) -> list[Finding]:
     """Picked takes that were made from an older version of a reference than holds at their shot."""
-    references = held.references
+    references = rows.references
     if not any(r.replaces_id for r in references.values()):
         return []
-    order = [s.id for s in held.order]
+    order = [s.id for s in rows.order]
     editions, index = editions_of(references.values(), order), {shot: i for i, shot in enumerate(order)}
     out = []
-    for t in [t for t in held.takes.values() if t.picked]:
+    for t in [t for t in rows.takes.values() if t.picked]:
         for old, new in editions.stale(t.made_from.get("references", ()), index.get(t.shot_id, 0)):
-            thread = held.threads[references[old].thread_id]
+            thread = rows.threads[references[old].thread_id]
             out.append(
                 Finding(
                     source="take",

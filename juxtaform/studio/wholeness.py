@@ -25,10 +25,10 @@ def _faults(tables: Tables, sizes: Sizes) -> Iterator[str]:
         yield "there must be exactly one project in a bundle."
         return
     project = tables["project"][0]
-    rows = {table: {r["id"]: r for r in told} for table, told in tables.items()}
+    rows = {table: {r["id"]: r for r in table_rows} for table, table_rows in tables.items()}
     seen: set[str] = set()
-    for table, told in tables.items():
-        for r in told:
+    for table, table_rows in tables.items():
+        for r in table_rows:
             where = f"{table} {r['id']}"
             if r["id"] in seen:
                 yield f"{where}: id: it is there twice."

@@ -95,9 +95,9 @@ class Listeners:
             yield
         finally:
             with self._lock:
-                held = self._wakers[project_id]
-                held.remove(waker)
-                if not held:
+                wakers = self._wakers[project_id]
+                wakers.remove(waker)
+                if not wakers:
                     del self._wakers[project_id]
 
 
@@ -121,7 +121,7 @@ class Workspace:
                 yield work
             _sound(session, written)
             # What was just written is what undo takes back next, and leaves nothing to redo.
-            work.changed = told(session, written, labels=(written.label, None) if written.rows else None)
+            work.changed = as_changed(session, written, labels=(written.label, None) if written.rows else None)
             remember(session, project_id, _named_pictures(session, work.changed.rows))
         if work.changed.rows or work.changed.gone:
             self.listeners.wake(project_id)
@@ -208,7 +208,7 @@ def own_ids(session: Session, model: type[Journaled], project_id: str, ids: Coll
     return own
 
 
-def told(
+def as_changed(
     session: Session,
     written: journal.Written,
     since: int | None = None,

@@ -112,7 +112,7 @@ def _say_what_is_always_there(document: dict[str, Any]) -> None:
     """What is answered has all its fields, also those that may be left out of what is asked; only findings and problems leave out what they have not."""
     schemas = document["components"]["schemas"]
     asked = [o.get("requestBody", {}) for path in document["paths"].values() for o in path.values()]
-    left_out = _named_in(asked, schemas) | _named_in(schemas["Told"], schemas) | {"Problem"}
+    left_out = _named_in(asked, schemas) | _named_in(schemas["FindingsSince"], schemas) | {"Problem"}
     for name, schema in schemas.items():
         if name not in left_out and "properties" in schema:
             schema["required"] = list(schema["properties"])

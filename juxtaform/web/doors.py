@@ -64,10 +64,10 @@ class Doors:
         try:
             await self._let_in(scope, receive, out)
         except Exception as error:
-            told = _unforeseen(scope, error)
+            detail = _unforeseen(scope, error)
             if begun:
                 raise
-            await problem(500, "Not foreseen", told)(scope, receive, out)
+            await problem(500, "Not foreseen", detail)(scope, receive, out)
 
     async def _let_in(self, scope: Scope, receive: Receive, send: Send) -> None:
         refusal = self._refusal(scope)
@@ -79,8 +79,8 @@ class Doors:
         self._uploads += upload
         try:
             if upload and self._uploads > limits.MOST_UPLOADS:
-                told = f"{limits.MOST_UPLOADS} files are being taken in already. Send this one again in a moment."
-                await problem(503, "Too many at once", told, headers={"Retry-After": "1"})(scope, receive, send)
+                detail = f"{limits.MOST_UPLOADS} files are being taken in already. Send this one again in a moment."
+                await problem(503, "Too many at once", detail, headers={"Retry-After": "1"})(scope, receive, send)
                 return
             await self._passed(scope, receive, send, headers)
         finally:

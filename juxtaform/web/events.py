@@ -49,7 +49,7 @@ async def events(
     at = (
         int(last_event_id) if last_event_id.isascii() and last_event_id.isdigit() and len(last_event_id) < 10 else after
     )
-    told: CheckStatus | None = None
+    last_status: CheckStatus | None = None
     spotted = SpotStatus()
 
     def wake() -> None:
@@ -76,8 +76,8 @@ async def events(
                 )
                 at = changed.version
                 yield ServerSentEvent(event="changed", raw_data=data, id=str(at))
-            if status != told:
-                told = status
+            if status != last_status:
+                last_status = status
                 yield ServerSentEvent(event="check", raw_data=_CHECK.dump_json(status).decode())
             if (looked := spotter.status(project_id)) != spotted:
                 spotted = looked

@@ -8,13 +8,13 @@ from fastapi import APIRouter, Query, Response
 from pydantic import Field, TypeAdapter
 
 from juxtaform.studio import findings
-from juxtaform.studio.findings import Told
+from juxtaform.studio.findings import FindingsSince
 from juxtaform.web.body import Body
 from juxtaform.web.deps import ERRORS, TheFindings, Ws, out
 from juxtaform.web.rows import ChangedOut
 
 router = APIRouter(prefix="/projects/{project_id}", tags=["findings"], responses=ERRORS)
-_TOLD = TypeAdapter(Told)
+_SINCE = TypeAdapter(FindingsSince)
 
 
 class NewStet(Body):
@@ -26,9 +26,9 @@ class NewStet(Body):
 @router.get(
     "/findings",
     summary="All that there is to look at, from every room, or what changed of it",
-    response_model=Told,
+    response_model=FindingsSince,
 )
-def told(
+def since(
     findings: TheFindings,
     project_id: str,
     after: Annotated[str, Query(max_length=40, description="The mark of the answer that the asker has.")] = "",
@@ -36,13 +36,13 @@ def told(
     return Response(findings.answer(project_id, after, _json), media_type="application/json")
 
 
-def _json(told: Told) -> bytes:
-    return _TOLD.dump_json(told, exclude_defaults=True)
+def _json(answer: FindingsSince) -> bytes:
+    return _SINCE.dump_json(answer, exclude_defaults=True)
 
 
 @router.post("/stets", summary="Let a finding stand, with a reason")
-def stet(held: TheFindings, project_id: str, body: NewStet) -> ChangedOut:
-    return out(held.stet(project_id, body.finding_key, body.reason, body.revision))
+def stet(findings: TheFindings, project_id: str, body: NewStet) -> ChangedOut:
+    return out(findings.stet(project_id, body.finding_key, body.reason, body.revision))
 
 
 @router.delete("/stets/{stet_id}", summary="Take a stet back")

@@ -43,8 +43,8 @@ def whole(projects: LiveProjects, project_id: str, *, picked_alone: bool) -> Res
 def others(projects: LiveProjects, project_id: str) -> Response:
     """The takes that are not picked, with their marks and pictures. Raises NotThere."""
     with projects.at(project_id) as (live, rows, _):
-        held = _of_takes(rows, picked=False)
-        tables = [_table(live, t, of) for t, of in held.items()]
+        takes = _of_takes(rows, picked=False)
+        tables = [_table(live, t, of) for t, of in takes.items()]
         shas = {t.picture_sha for t in rows.takes.values() if not t.picked}
         return _answer(version=rows.version, rows=b"{" + b",".join(tables) + b"}", pictures=_pictures(live, rows, shas))
 
@@ -66,8 +66,8 @@ def _table(live: LiveProject, table: str, rows: Iterable[Journaled]) -> bytes:
     def made(row: Base) -> bytes:
         return adapter.dump_json(adapter.validate_python(row, from_attributes=True))
 
-    told = b",".join(live.of_row(r, r.id, made) for r in rows)
-    return b'"%s":[%s]' % (table.encode(), told)
+    parts = b",".join(live.of_row(r, r.id, made) for r in rows)
+    return b'"%s":[%s]' % (table.encode(), parts)
 
 
 def _pictures(live: LiveProject, rows: ProjectRows, shas: Iterable[str]) -> bytes:
@@ -80,8 +80,8 @@ def _pictures(live: LiveProject, rows: ProjectRows, shas: Iterable[str]) -> byte
 
 def _answer(**parts: object) -> Response:
     text = TypeAdapter(object)
-    told = [
+    fields = [
         b'"%s":%s' % (name.encode(), part if isinstance(part, bytes) else text.dump_json(part))
         for name, part in parts.items()
     ]
-    return Response(b"{" + b",".join(told) + b"}", media_type="application/json")
+    return Response(b"{" + b",".join(fields) + b"}", media_type="application/json")

@@ -9,7 +9,7 @@ from pydantic import Field
 
 from juxtaform.limits import MOST_TEXT
 from juxtaform.records.rules import Coordinate, Digest, Extent, Id, Label, Place, Shape, Syntax, Words
-from juxtaform.studio import assist, frame, projects, sketches, story, tables
+from juxtaform.studio import assist, projects, sketches, story, story_frame, tables
 from juxtaform.studio.assist import Offers
 from juxtaform.studio.sketches import FoundPanels
 from juxtaform.studio.story import Reading
@@ -156,8 +156,8 @@ def take_in(ws: Ws, project_id: str, file: Annotated[UploadFile, File()]) -> Cha
     responses=file_answer("text/plain"),
 )
 def give_out(ws: Ws, project_id: str) -> Response:
-    told = story.give_out(ws, project_id)
-    return _file(told.data, told.media_type, told.name)
+    file = story.give_out(ws, project_id)
+    return _file(file.data, file.media_type, file.name)
 
 
 @router.put("/text/syntax", summary="Say whether the text is prose or Fountain")
@@ -187,33 +187,33 @@ def make_threads(ws: Ws, project_id: str, body: WantedThreads) -> ChangedOut:
 
 @router.post("/frame", summary="Draw up a story frame from premise, tone and cast")
 def draw_up(ws: Ws, project_id: str, body: FrameWanted) -> ChangedOut:
-    return out(frame.draw_up(ws, project_id, body.shape))
+    return out(story_frame.draw_up(ws, project_id, body.shape))
 
 
 @router.post("/beats", summary="An empty beat")
 def add_beat(ws: Ws, project_id: str, body: AfterBeat) -> ChangedOut:
-    return out(frame.add_beat(ws, project_id, body.after))
+    return out(story_frame.add_beat(ws, project_id, body.after))
 
 
 @router.patch("/beats/{beat_id}", summary="Change a beat")
 def edit_beat(ws: Ws, project_id: str, beat_id: str, body: BeatEdit) -> ChangedOut:
     values = body.model_dump(exclude={"revision"}, exclude_unset=True)
-    return out(frame.edit_beat(ws, project_id, beat_id, values, body.revision))
+    return out(story_frame.edit_beat(ws, project_id, beat_id, values, body.revision))
 
 
 @router.post("/beats/{beat_id}/move", summary="Move a beat up or down")
 def move_beat(ws: Ws, project_id: str, beat_id: str, body: BeatStep) -> ChangedOut:
-    return out(frame.move_beat(ws, project_id, beat_id, body.step))
+    return out(story_frame.move_beat(ws, project_id, beat_id, body.step))
 
 
 @router.delete("/beats/{beat_id}", summary="Drop a beat")
 def drop_beat(ws: Ws, project_id: str, beat_id: str) -> ChangedOut:
-    return out(frame.drop_beat(ws, project_id, beat_id))
+    return out(story_frame.drop_beat(ws, project_id, beat_id))
 
 
 @router.get("/frame/text", summary="The frame as a text to write on")
 def frame_text(ws: Ws, project_id: str) -> FrameText:
-    return FrameText(text=frame.into_text(ws, project_id))
+    return FrameText(text=story_frame.into_text(ws, project_id))
 
 
 @router.post("/beats/{beat_id}/offers", summary="Words for a beat, from the writing service")

@@ -7,7 +7,7 @@ from http.server import BaseHTTPRequestHandler, HTTPServer
 import pytest
 from fastapi.testclient import TestClient
 
-from juxtaform.studio import assist, frame, projects, story
+from juxtaform.studio import assist, projects, story, story_frame
 from juxtaform.studio.workspace import NotPossible
 from juxtaform.understudy import prompter
 from tests.conftest import plan_from, rows
@@ -45,7 +45,7 @@ def planned(ws, project):
     projects.edit(
         ws, project, {"premise": "A crab minds the tide.", "frame_cast": [{"name": "Pell", "line": "nine"}]}, None
     )
-    frame.draw_up(ws, project, "round")
+    story_frame.draw_up(ws, project, "round")
     plan_from(ws, project, "Pell came in and hung up the coat. At midnight Oda left the house.")
     story.make_threads(ws, project, [("character", "Pell")])
     return project

@@ -312,7 +312,7 @@ def test_what_is_taken_in_opens_undoes_and_goes_out_again(data, empty):
         plan.add_scene(empty, project, "More")
         projects.undo(empty, project)
         assert projects.snapshot(empty, project).rows == before
-        Findings(empty).told(project)
+        Findings(empty).since(project)
         again = given(empty, project)
         projects.remove(empty, project)
         assert given(empty, take_in(empty, again)) == again

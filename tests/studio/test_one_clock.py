@@ -9,7 +9,6 @@ from sqlalchemy import select
 from juxtaform.core.picture.regions import Box
 from juxtaform.records.models import Change, Picture
 from juxtaform.studio import (
-    frame,
     library,
     mending,
     news,
@@ -17,6 +16,7 @@ from juxtaform.studio import (
     projects,
     rowsheet,
     story,
+    story_frame,
     takes,
     threads,
 )
@@ -32,7 +32,7 @@ def planned(ws, project):
     plan_from(ws, project, TEXT)
     threads.make(ws, project, "character", "Ada")
     threads.make(ws, project, "style", "Paper")
-    frame.add_beat(ws, project, None)
+    story_frame.add_beat(ws, project, None)
     shot, ada = rows(ws, project, "shot")[0]["id"], rows(ws, project, "thread")[0]["id"]
     sha = str(takes.take_in(ws, "a.png", flat((10, 80, 120))).sha)
     threads.add_references(ws, project, ada, [(sha, "front")], "")
@@ -70,7 +70,7 @@ def edits(ws, p):
     return held, {
         "project": lambda i, r: projects.edit(ws, p, {"tone": f"tone {i}"}, r),
         "scene": lambda i, r: plan.edit_scene(ws, p, key["scene"], {"title": f"title {i}"}, r),
-        "beat": lambda i, r: frame.edit_beat(ws, p, key["beat"], {"answer": f"answer {i}"}, r),
+        "beat": lambda i, r: story_frame.edit_beat(ws, p, key["beat"], {"answer": f"answer {i}"}, r),
         "shot": lambda i, r: plan.edit_shot(ws, p, key["shot"], {"shows": f"shows {i}"}, r),
         "thread": lambda i, r: threads.edit(ws, p, key["thread"], {"wording": f"wording {i}"}, r),
         "reference": lambda i, r: threads.edit_reference(ws, p, key["reference"], {"weight": 0.1 + i / 50}, r),

@@ -11,7 +11,7 @@ import pytest
 from juxtaform.core.picture.regions import Box
 from juxtaform.core.text.anchoring import Span, anchored
 from juxtaform.records.models import Change
-from juxtaform.studio import frame, plan, planning, projects, sketches, story, tables, takes, threads
+from juxtaform.studio import plan, planning, projects, sketches, story, story_frame, tables, takes, threads
 from juxtaform.studio.findings import Findings
 from juxtaform.studio.storytext import text_of
 from juxtaform.studio.workspace import Conflict, NotPossible
@@ -241,18 +241,18 @@ def test_a_frame_is_drawn_up_filled_moved_and_written_on_from(ws, project):
     projects.edit(
         ws, project, {"premise": "A crab minds the tide.", "frame_cast": [{"name": "Pell", "line": "nine"}]}, None
     )
-    frame.draw_up(ws, project, "three tries")
+    story_frame.draw_up(ws, project, "three tries")
     beats = rows(ws, project, "beat")
     assert len(beats) == 6
-    frame.edit_beat(ws, project, beats[0]["id"], {"answer": "Pell must wake the tide."}, beats[0]["revision"])
-    frame.move_beat(ws, project, beats[0]["id"], 1)
+    story_frame.edit_beat(ws, project, beats[0]["id"], {"answer": "Pell must wake the tide."}, beats[0]["revision"])
+    story_frame.move_beat(ws, project, beats[0]["id"], 1)
     assert [b["title"] for b in rows(ws, project, "beat")][:2] == [beats[1]["title"], beats[0]["title"]]
-    frame.add_beat(ws, project, beats[0]["id"])
-    frame.drop_beat(ws, project, beats[5]["id"])
+    story_frame.add_beat(ws, project, beats[0]["id"])
+    story_frame.drop_beat(ws, project, beats[5]["id"])
     assert len(rows(ws, project, "beat")) == 6
-    text = frame.into_text(ws, project)
+    text = story_frame.into_text(ws, project)
     assert "Pell must wake the tide." in text
-    frame.draw_up(ws, project, "round")
+    story_frame.draw_up(ws, project, "round")
     kept = rows(ws, project, "beat")
     assert kept[0]["answer"] == "Pell must wake the tide."
     assert len(kept) == 6
@@ -260,9 +260,9 @@ def test_a_frame_is_drawn_up_filled_moved_and_written_on_from(ws, project):
         projects.undo(ws, project)
     assert rows(ws, project, "beat") == []
     with pytest.raises(NotPossible):
-        frame.draw_up(ws, project, "a spiral")
+        story_frame.draw_up(ws, project, "a spiral")
     with pytest.raises(NotPossible):
-        frame.into_text(ws, project)
+        story_frame.into_text(ws, project)
 
 
 def test_the_plan_is_judged_and_its_findings_can_stand(ws, project):

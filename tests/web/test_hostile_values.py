@@ -14,7 +14,7 @@ from starlette.responses import PlainTextResponse
 
 from juxtaform import limits
 from juxtaform.core.picture.regions import Box
-from juxtaform.studio import frame, library, plan, projects, takes, taste, threads
+from juxtaform.studio import library, plan, projects, story_frame, takes, taste, threads
 from juxtaform.studio.findings import Findings
 from juxtaform.web.app import create_app
 from juxtaform.web.doors import Doors
@@ -71,7 +71,7 @@ class Small:
         take = rows(ws, p, "take")[0]["id"]
         takes.mark(ws, p, take, thread, Box(4, 4, 20, 20))
         for _ in range(2):
-            frame.add_beat(ws, p, None)
+            story_frame.add_beat(ws, p, None)
         told = [f for f in Findings(ws).of(p, "brief") if f.shot == shot]
         self.concern = next(f.key for f in told if f.mend)
         Findings(ws).stet(p, told[0].key, "meant")

@@ -29,7 +29,7 @@ export type Picture = Schemas['PictureRow'];
 /** Something to look at; what is left out is nothing: no number, no evidence. */
 export type Finding = Schemas['Finding'] & { key: string };
 export type Source = Finding['source'];
-export type Told = Schemas['Told'];
+export type FindingsSince = Schemas['FindingsSince'];
 export type CheckStatus = Schemas['CheckStatus'];
 export type Lineup = Schemas['Lineup'];
 export type LineupCell = Schemas['LineupCell'];

@@ -1742,7 +1742,7 @@ export interface paths {
             cookie?: never;
         };
         /** All that there is to look at, from every room, or what changed of it */
-        get: operations["told_api_projects__project_id__findings_get"];
+        get: operations["since_api_projects__project_id__findings_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2548,6 +2548,24 @@ export interface components {
             shot: string | null;
             /** Findings */
             findings: components["schemas"]["Finding"][];
+        };
+        /**
+         * FindingsSince
+         * @description What there is to look at as of `version`. With `anew` the groups are all there are; else they are those that changed since what the
+         *     asker has. `mark` is to be named when asking again.
+         */
+        FindingsSince: {
+            /** Version */
+            version: number;
+            /** Mark */
+            mark: string;
+            /** Anew */
+            anew: boolean;
+            /** Groups */
+            groups: components["schemas"]["FindingGroup"][];
+            /** Shots */
+            shots: components["schemas"]["ShotPlanned"][];
+            lengths: components["schemas"]["Lengths"];
         };
         /**
          * Fit
@@ -4415,24 +4433,6 @@ export interface components {
              * @default
              */
             tag?: string;
-        };
-        /**
-         * Told
-         * @description What there is to look at as of `version`. With `anew` the groups are all there are; else they are those that changed since what the
-         *     asker has. `mark` is to be named when asking again.
-         */
-        Told: {
-            /** Version */
-            version: number;
-            /** Mark */
-            mark: string;
-            /** Anew */
-            anew: boolean;
-            /** Groups */
-            groups: components["schemas"]["FindingGroup"][];
-            /** Shots */
-            shots: components["schemas"]["ShotPlanned"][];
-            lengths: components["schemas"]["Lengths"];
         };
         /**
          * ToneRow
@@ -11697,7 +11697,7 @@ export interface operations {
             };
         };
     };
-    told_api_projects__project_id__findings_get: {
+    since_api_projects__project_id__findings_get: {
         parameters: {
             query?: {
                 /** @description The mark of the answer that the asker has. */
@@ -11717,7 +11717,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Told"];
+                    "application/json": components["schemas"]["FindingsSince"];
                 };
             };
             /** @description Not there (any more) */

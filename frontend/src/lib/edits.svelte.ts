@@ -12,7 +12,7 @@ export interface ConflictStates {
   theirs: Theirs;
   /** Send what was written here over their state. */
   over: () => Promise<unknown>;
-  /** Told when one of the versions was chosen. */
+  /** FindingsSince when one of the versions was chosen. */
   settled?: () => void;
 }
 

@@ -1,4 +1,4 @@
-import { api, ok, type Finding, type Lengths, type ShotPlanned, type Source, type Told } from '../api/client';
+import { api, ok, type Finding, type Lengths, type ShotPlanned, type Source, type FindingsSince } from '../api/client';
 import { grouped } from './order';
 import type { ProjectRows } from './rows.svelte';
 
@@ -65,10 +65,10 @@ export class FindingsState {
   async load() {
     const after = this.#mark;
     const told = await ok(api.GET('/api/projects/{project_id}/findings', { params: { path: { project_id: this.projectId }, query: { after } } }));
-    if (after === this.#mark) this.put(told as Told);
+    if (after === this.#mark) this.put(told as FindingsSince);
   }
 
-  put(told: Told) {
+  put(told: FindingsSince) {
     const groups = new Map(told.anew ? [] : this.#groups);
     for (const g of told.groups) {
       const key = `${g.source} ${g.shot ?? ''}`;

@@ -1,5 +1,5 @@
 import { vi } from 'vitest';
-import type { Changed, Finding, Shot, Told } from '../api/client';
+import type { Changed, Finding, Shot, FindingsSince } from '../api/client';
 
 /** A server of the tests' own: what it was asked, and what it answers next. To be imported before whatever makes the API client. */
 export interface Asked {
@@ -78,14 +78,14 @@ export const finding = (key: string, shot: string | null, facts: Partial<Finding
 let mark = 0;
 
 /** What there is to look at: these findings, and nothing else unless they come on top. */
-export const told = (findings: Finding[], more: Partial<Told> = {}): Told => {
-  const groups = new Map<string, Told['groups'][number]>();
+export const told = (findings: Finding[], more: Partial<FindingsSince> = {}): FindingsSince => {
+  const groups = new Map<string, FindingsSince['groups'][number]>();
   for (const f of findings) {
     const key = `${f.source} ${f.shot}`;
     const held = groups.get(key) ?? { source: f.source, shot: f.shot ?? null, findings: [] };
-    groups.set(key, { ...held, findings: [...held.findings, f as Told['groups'][number]['findings'][number]] });
+    groups.set(key, { ...held, findings: [...held.findings, f as FindingsSince['groups'][number]['findings'][number]] });
   }
-  return { version: 1, mark: `m:${++mark}`, anew: true, groups: [...groups.values()], shots: [], lengths: {} as Told['lengths'], ...more };
+  return { version: 1, mark: `m:${++mark}`, anew: true, groups: [...groups.values()], shots: [], lengths: {} as FindingsSince['lengths'], ...more };
 };
 
 let version = 7;

@@ -11,13 +11,13 @@ from juxtaform.core.findings import Finding, Mend
 
 
 def attached(
-    shot: BriefShot, own: Sequence[Phrase], here: Presence, by_id: dict[str, ThreadWords], told: set[str]
+    shot: BriefShot, own: Sequence[Phrase], here: Presence, by_id: dict[str, ThreadWords], spoken_of: set[str]
 ) -> Iterator[Finding]:
     """Threads that are seen by the words and do not run through the shot, and the other way round; `told` ones are spoken of already."""
     attached = {m.id: m for m in shot.members}
     has_setting = any(m.kind == "setting" for m in shot.members)
     for thread in here.seen:
-        if thread in attached or thread in told:
+        if thread in attached or thread in spoken_of:
             continue
         key, start, end = here.spans[thread][0]
         words = next(p for p in own if p.key == key).text[start:end]

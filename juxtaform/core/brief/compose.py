@@ -159,16 +159,16 @@ class Brief:
 
     def lines(self) -> Iterator[tuple[PhraseKind, list[Phrase]]]:
         """The phrases that have words, by part of the order."""
-        held: list[Phrase] = []
+        line: list[Phrase] = []
         for p in self.phrases:
             if not p.text:
                 continue
-            if held and held[-1].kind != p.kind:
-                yield held[0].kind, held
-                held = []
-            held.append(p)
-        if held:
-            yield held[0].kind, held
+            if line and line[-1].kind != p.kind:
+                yield line[0].kind, line
+                line = []
+            line.append(p)
+        if line:
+            yield line[0].kind, line
 
 
 def composed(shot: BriefShot, edits: Sequence[Edit] = ()) -> Brief:

@@ -82,9 +82,9 @@ class Worded:
         off = tuple((n, HUE[w]) for n, w in usual.items() if m.costume and n not in hues)
         if m.kind != "setting":
             return Worded(m.id, m.name, rows, off, m.costume, (), ())
-        told = m.costume_wording or m.costume
-        times = _all_times(told) or _all_times(m.name) or _all_times(m.wording)
-        weathers = _all_weathers(told) or _all_weathers(m.wording)
+        clothes = m.costume_wording or m.costume
+        times = _all_times(clothes) or _all_times(m.name) or _all_times(m.wording)
+        weathers = _all_weathers(clothes) or _all_weathers(m.wording)
         return Worded(m.id, m.name, rows, (), m.costume, times, weathers)
 
 

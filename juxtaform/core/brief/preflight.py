@@ -94,11 +94,11 @@ class Preflight:
             for m in shot.members:
                 if m.kind == "setting":
                     place = self._words_of(m)
-                    for start, end, said, held in (*time_fights(p.text, place), *weather_fights(p.text, place)):
+                    for start, end, said, usually in (*time_fights(p.text, place), *weather_fights(p.text, place)):
                         yield found_in_brief(
                             kind="fights_reference",
-                            title=f"“{said}” against {m.name}, which is {held}",
-                            advice=f"{m.name} is shown {held}. Choose another variant of it, or change the words.",
+                            title=f"“{said}” against {m.name}, which is {usually}",
+                            advice=f"{m.name} is shown {usually}. Choose another variant of it, or change the words.",
                             phrase=p.key,
                             start=start,
                             end=end,
@@ -110,10 +110,10 @@ class Preflight:
     def _costume_fights(self, shot: BriefShot, p: Phrase) -> Iterator[Finding]:
         low = p.text.casefold()
         for m in shot.members:
-            held = self._by_id.get(m.id)
-            if held is None or m.kind != "character":
+            thread = self._by_id.get(m.id)
+            if thread is None or m.kind != "character":
                 continue
-            for name, _ in held.costumes:
+            for name, _ in thread.costumes:
                 if name and name != m.costume and (at := _word_at(low, name.casefold())) is not None:
                     start, end = at
                     yield found_in_brief(
@@ -129,13 +129,13 @@ class Preflight:
                     )
 
     def _words_of(self, m: Member) -> Worded:
-        held = self._worded.get((m.id, m.costume))
-        if held is None:
+        worded = self._worded.get((m.id, m.costume))
+        if worded is None:
             thread = self._by_id.get(m.id)
             traits = tuple((n, h) for c, n, h in thread.traits if c == m.costume) if thread else ()
-            held = Worded.of(m, traits)
-            self._worded[m.id, m.costume] = held
-        return held
+            worded = Worded.of(m, traits)
+            self._worded[m.id, m.costume] = worded
+        return worded
 
 
 @lru_cache(maxsize=4096)

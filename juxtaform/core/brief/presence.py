@@ -123,13 +123,13 @@ def presence(
     absent: set[str] = set()
     for p in own:
         for m in reader.mentions(p.text, certain=attached):
-            held = spans.setdefault(m.id, [])
+            places = spans.setdefault(m.id, [])
             how = _spoken_of(p.text, m.start, m.end, kinds[m.id])
             if how == "seen" and m.id not in seen:
                 seen[m.id] = None
-                held.insert(0, (p.key, m.start, m.end))
+                places.insert(0, (p.key, m.start, m.end))
             else:
-                held.append((p.key, m.start, m.end))
+                places.append((p.key, m.start, m.end))
             if how == "absent":
                 absent.add(m.id)
     text = " ".join(p.text for p in own)

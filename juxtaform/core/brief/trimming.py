@@ -81,8 +81,8 @@ def fitted(brief: Brief, profile: Profile, members: Sequence[Member] = (), aspec
 
 def _length(phrases: Sequence[Phrase]) -> int:
     """Characters of the text that the phrases make: they are joined by one blank or line feed each."""
-    told = [len(p.text) for p in phrases if p.text]
-    return sum(told) + max(0, len(told) - 1)
+    lengths = [len(p.text) for p in phrases if p.text]
+    return sum(lengths) + max(0, len(lengths) - 1)
 
 
 def _shortened(phrases: list[Phrase], limit: int, left: list[Left]) -> list[Phrase]:

@@ -45,8 +45,8 @@ class Editions:
 
     def holds(self, reference: str, index: int) -> bool:
         """Whether a reference is in force at a shot: it has begun to hold, and nothing has replaced it there."""
-        held = self._by_id.get(reference)
-        return held is not None and self._begun(held, index) and self.at(reference, index) == reference
+        edition = self._by_id.get(reference)
+        return edition is not None and self._begun(edition, index) and self.at(reference, index) == reference
 
     def newest(self, reference: str) -> bool:
         """Whether nothing replaces a reference, at any shot."""
@@ -64,8 +64,8 @@ class Editions:
         )
         return self.holds(one, begin) and self.holds(other, begin)
 
-    def _begun(self, held: Edition, index: int) -> bool:
-        return held.replaces not in self._by_id or held.from_index <= index
+    def _begun(self, edition: Edition, index: int) -> bool:
+        return edition.replaces not in self._by_id or edition.from_index <= index
 
     def stale(self, made_from: Iterable[str], index: int) -> list[tuple[str, str]]:
         """Those of the references that something was made from which another has replaced at that shot, each with the newer."""

@@ -43,11 +43,11 @@ _NOT_DESCRIBING = frozenset({"dont", "palette", "technical", "framing"})
 
 def donts(brief: Brief) -> Iterator[Finding]:
     """Words of the brief that its own don'ts rule out."""
-    told = next((p for p in brief.phrases if p.key == "donts"), None)
-    if told is None:
+    phrase = next((p for p in brief.phrases if p.key == "donts"), None)
+    if phrase is None:
         return
     texts = [p for p in brief.phrases if p.text and p.kind not in _NOT_DESCRIBING and not p.key.startswith("hold")]
-    for pattern, word, stem in _dont_patterns(told.items):
+    for pattern, word, stem in _dont_patterns(phrase.items):
         for p in texts:
             if stem not in p.text.casefold():
                 continue

@@ -27,26 +27,26 @@ def judged(
     judge, and where no eye looked, the verdicts stand as they were read."""
     if judge is None:
         return [a.traits for a in seen]
-    told = certainties(seen, judge)
+    certainty = certainties(seen, judge)
     return [
         tuple(_with_verdict(a, i, others, c - OTHER_HAND * (at in other_hand)) for i, c in enumerate(own))
         if a.identity
         else a.traits
-        for at, (a, others, own) in enumerate(zip(seen, _around(seen), told, strict=True))
+        for at, (a, others, own) in enumerate(zip(seen, _around(seen), certainty, strict=True))
     ]
 
 
 def certainties(seen: Sequence[Appearance], judge: TraitJudge) -> list[list[float]]:
     """How certain it is (log odds) that each trait of each appearance changed, what the thread's other pictures show of it taken out."""
-    told = [[judge.certainty(t) for t in terms] for terms in trait_terms(seen)]
+    rows = [[judge.certainty(t) for t in terms] for terms in trait_terms(seen)]
     places: dict[tuple[str, ...], list[tuple[int, int]]] = defaultdict(list)
     for i, a in enumerate(seen):
         for k, t in enumerate(a.traits if a.identity else ()):
             places[t.name, *t.expected].append((i, k))
     for group in places.values():
-        for (i, k), beside in zip(group, beside_others(np.array([told[i][k] for i, k in group])), strict=True):
-            told[i][k] = float(beside)
-    return told
+        for (i, k), beside in zip(group, beside_others(np.array([rows[i][k] for i, k in group])), strict=True):
+            rows[i][k] = float(beside)
+    return rows
 
 
 def trait_terms(seen: Sequence[Appearance]) -> list[list[TraitTerms]]:

@@ -50,7 +50,7 @@ def figure_thread(
         for mark, seen in zip(shot.marks, shot.picture.appearances, strict=True)
         if mark.thread == thread
     ]
-    held = _level([seen for _, _, seen in here], [seen for shot, _, seen in here if (thread, shot.id) in accepted])
+    level = _level([seen for _, _, seen in here], [seen for shot, _, seen in here if (thread, shot.id) in accepted])
     apart = {i for i, (shot, _, _) in enumerate(here) if shot.id in away.other_hand}
     told_traits = judged([s for _, _, s in here], judge, apart)
     here = [
@@ -60,11 +60,11 @@ def figure_thread(
     points: list[FigurePoint] = []
     findings: list[Finding] = []
     for shot, mark, seen in here:
-        who, told = _who(thread, titles, shot, mark, seen, held, other_hand=shot.id in away.other_hand)
+        who, findings_here = _who(thread, titles, shot, mark, seen, level, other_hand=shot.id in away.other_hand)
         if who not in ("stranger", "other"):
-            told += _traits(thread, titles, shot, mark, seen, parts, away)
-        points.append(FigurePoint(shot.id, mark, seen, _verdict(who, told), _distance(seen, held)))
-        findings += told
+            findings_here += _traits(thread, titles, shot, mark, seen, parts, away)
+        points.append(FigurePoint(shot.id, mark, seen, _verdict(who, findings_here), _distance(seen, level)))
+        findings += findings_here
     change = scalar_change(np.array([p.distance for p in points])) if len(points) >= 4 else None
     return (
         ThreadState(
@@ -89,23 +89,30 @@ def _level(seen: Sequence[Appearance], accepted: Sequence[Appearance]) -> Level:
     return level(looked[0].references if looked else (), [i.score for i in looked], [i.shape for i in looked], right)
 
 
-def _distance(seen: Appearance, held: Level) -> float:
+def _distance(seen: Appearance, level: Level) -> float:
     """The figure's relative distance: 1 is where it is told as somebody else."""
     if seen.identity is None:
         return seen.distance
-    return max(0.0, (held.score - seen.identity.score) / STRANGER_BELOW)
+    return max(0.0, (level.score - seen.identity.score) / STRANGER_BELOW)
 
 
-def _verdict(who: Answer, told: Sequence[Finding]) -> Verdict:
+def _verdict(who: Answer, findings: Sequence[Finding]) -> Verdict:
     if who in ("stranger", "other"):
         return "swapped"
-    if any(f.kind != "figure_doubtful" for f in told):
+    if any(f.kind != "figure_doubtful" for f in findings):
         return "drifts"
-    return "doubtful" if told else "holds"
+    return "doubtful" if findings else "holds"
 
 
 def _who(
-    thread: str, titles: dict[str, str], shot: ShotState, mark: Mark, seen: Appearance, held: Level, *, other_hand: bool
+    thread: str,
+    titles: dict[str, str],
+    shot: ShotState,
+    mark: Mark,
+    seen: Appearance,
+    level: Level,
+    *,
+    other_hand: bool,
 ) -> tuple[Answer, list[Finding]]:
     """Whether it is this character; without an eye by colours and structure alone, and only of others in the cast.
 
@@ -115,15 +122,15 @@ def _who(
     if seen.identity is None:
         rival = min(seen.others, key=lambda k: seen.others[k], default=None)
         if rival and seen.distance > 1.0 and seen.others[rival] < tol.SWAP_RATIO * seen.distance:
-            return "other", [_swapped(thread, titles, rival, shot, mark, seen, held)]
+            return "other", [_swapped(thread, titles, rival, shot, mark, seen, level)]
         return "same", []
-    who, rival = answer(seen.identity.score, seen.identity.rivals, held)
+    who, rival = answer(seen.identity.score, seen.identity.rivals, level)
     rival_name = titles.get(rival, rival) if rival else None
     if who == "other" and rival_name:
-        return who, [_swapped(thread, titles, rival or "", shot, mark, seen, held)]
+        return who, [_swapped(thread, titles, rival or "", shot, mark, seen, level)]
     theirs = seen.identity.rivals[rival] if rival else -np.inf
     lead = theirs > max(seen.identity.score + DOUBTFUL_LEAD, RIVAL_LEAST)
-    if who in ("stranger", "doubtful") and not lead and (_explained(seen, held) or (who == "doubtful" and other_hand)):
+    if who in ("stranger", "doubtful") and not lead and (_explained(seen, level) or (who == "doubtful" and other_hand)):
         return "same", []
     if who == "stranger" and other_hand:
         who = "doubtful"  # another hand draws everybody a little unlike
@@ -131,15 +138,15 @@ def _who(
     if who == "stranger":
         title = f"This is not {name}" + (f"; of the cast it looks most like {rival_name}" if rival_name else "")
         advice = f"Retake the shot with {name}'s references, or mend the mark."
-        return who, [_figure_finding("figure_stranger", thread, shot, mark, seen, title, advice, held, titles)]
+        return who, [_figure_finding("figure_stranger", thread, shot, mark, seen, title, advice, level, titles)]
     if who == "doubtful":
         title = f"Is this {name}, or {rival_name}?" if lead else f"Is this {name}?"
         advice = f"{'' if lead else most_like}It goes less well with the references than {name} does elsewhere. If it is {name}, let it stand."
-        return who, [_figure_finding("figure_doubtful", thread, shot, mark, seen, title, advice, held, titles)]
+        return who, [_figure_finding("figure_doubtful", thread, shot, mark, seen, title, advice, level, titles)]
     return who, []
 
 
-def _explained(seen: Appearance, held: Level) -> bool:
+def _explained(seen: Appearance, level: Level) -> bool:
     """Whether traits that changed say why a figure goes so badly with its references: its shape is as right as in the thread's other
     pictures, and more of its traits hold than changed."""
     assert seen.identity is not None
@@ -150,17 +157,17 @@ def _explained(seen: Appearance, held: Level) -> bool:
         bool(changed)
         and len(holds) >= len(changed)
         and part >= HOLDS_LEAST
-        and held.shape - seen.identity.shape < SHAPE_BELOW
+        and level.shape - seen.identity.shape < SHAPE_BELOW
     )
 
 
 def _swapped(
-    thread: str, titles: Mapping[str, str], rival: str, shot: ShotState, mark: Mark, seen: Appearance, held: Level
+    thread: str, titles: Mapping[str, str], rival: str, shot: ShotState, mark: Mark, seen: Appearance, level: Level
 ) -> Finding:
     name, other = titles.get(thread, thread), titles.get(rival, rival)
     title = f"This is not {name}; it looks most like {other}"
     advice = f"Mark it as {other}, or retake the shot with {name}'s references."
-    return _figure_finding("figure_swapped", thread, shot, mark, seen, title, advice, held, titles)
+    return _figure_finding("figure_swapped", thread, shot, mark, seen, title, advice, level, titles)
 
 
 def _traits(
@@ -266,21 +273,21 @@ def _figure_finding(
     seen: Appearance,
     title: str,
     advice: str,
-    held: Level | None,
+    level: Level | None,
     titles: Mapping[str, str],
 ) -> Finding:
     rows: list[Evidence] = []
     measured, expected, severity = seen.distance, 1.0, max(seen.distance, 1.5)
-    if seen.identity is not None and held is not None:
+    if seen.identity is not None and level is not None:
         who = seen.identity
-        measured = max(0.0, (held.score - who.score) / STRANGER_BELOW)
+        measured = max(0.0, (level.score - who.score) / STRANGER_BELOW)
         severity = DOUBT_SEVERITY if kind == "figure_doubtful" else max(measured, 1.5)
         rows = [
             Evidence(
                 f"That this is {titles.get(thread, thread)}",
                 likelihood(who.score),
-                likelihood(held.score),
-                behind=f"Log odds {_signed(who.score)}; the thread's usual {_signed(held.score)}",
+                likelihood(level.score),
+                behind=f"Log odds {_signed(who.score)}; the thread's usual {_signed(level.score)}",
             ),
             *(
                 Evidence(f"That it is {titles.get(k, k)}", likelihood(v), behind=f"Log odds {_signed(v)}")
@@ -289,7 +296,7 @@ def _figure_finding(
             Evidence(
                 "Lies over the reference", f"{who.share * 100:.0f} % of the figure", behind="By one turn and scale"
             ),
-            Evidence("Band set on", held.words()),
+            Evidence("Band set on", level.words()),
         ]
     else:
         rows = [

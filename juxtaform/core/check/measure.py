@@ -21,7 +21,9 @@ MEASURE_VERSION = "12"
 """Raise this whenever a measure changes: cached measures of older versions are then taken again."""
 
 PALETTE_SIDE = 72
+"""The picture's longer side in px when its main colours are read: every colour of a twentieth of it is there."""
 ROLE_SIDE = 128
+"""The longer side in px when colours that are kept for figures are looked for."""
 ROLE_NEAR = 0.06
 """OKLab distance within which a pixel wears a colour that is kept for somebody."""
 

@@ -34,15 +34,15 @@ def check(
     findings: list[Finding] = [*_borders(shots), *_absent(shots, names), *_kept(shots, titles)]
     threads: dict[str, ThreadState] = {}
     for style in styles:
-        state, told = style_thread(style, shots)
+        state, own_findings = style_thread(style, shots)
         threads[style.id] = state
-        findings += told
+        findings += own_findings
     away = away_from_style(threads.values(), shots)
     figures = dict.fromkeys(mark.thread for shot in shots for mark in shot.marks)
     for thread in figures:
-        state, told = figure_thread(thread, titles, shots, parts or {}, away, accepted, judge)
+        state, own_findings = figure_thread(thread, titles, shots, parts or {}, away, accepted, judge)
         threads[thread] = state
-        findings += told
+        findings += own_findings
     order = {shot.id: i for i, shot in enumerate(shots)}
     findings.sort(key=lambda f: (f.kind == "figure_doubtful", order[f.shot or ""], -f.severity))  # questions come last
     return CheckResult(tuple(findings), threads)

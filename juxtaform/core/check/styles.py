@@ -70,10 +70,10 @@ def _with_hands(
     style: StyleHome, run: Sequence[ShotState], judgement: StyleJudgement
 ) -> tuple[StyleJudgement, Change | None, HandJudgement | None]:
     """The judgement with what the network's hands add, and where a lasting change begins. Without hands the terms speak alone."""
-    told = lasting_change(judgement.z, judgement.distance)
+    lasting = lasting_change(judgement.z, judgement.distance)
     hands = [s.picture.hand for s in run if s.picture is not None and s.picture.hand]
     if len(hands) < len(run) or len(hands) + len(style.hands) < LEAST_HANDS:
-        return judgement, told, None
+        return judgement, lasting, None
     seen = np.array(hands)
     change = change_of_hand(seen)
     before = change.start if change else len(seen)
@@ -81,13 +81,13 @@ def _with_hands(
     distance = (1 - TERMS_WEIGHT) * found.distance + TERMS_WEIGHT * np.minimum(judgement.distance, TERMS_MOST)
     plain = judgement.distance
     judgement = replace(judgement, distance=distance)
-    if change is not None and told is not None and abs(told.start - change.start) <= 1:
-        change = replace(change, kind=told.kind)
+    if change is not None and lasting is not None and abs(lasting.start - change.start) <= 1:
+        change = replace(change, kind=lasting.kind)
     elif change is not None and change.kind == "step" and np.median(distance[change.start :]) < STEP_LEAST:
         change = None
-    if change is None and told is not None and np.median(distance[told.start : told.end]) > TOLD_LEAST:
-        change = told
-    if change is not None and told is not None and change.kind == told.kind:
+    if change is None and lasting is not None and np.median(distance[lasting.start : lasting.end]) > TOLD_LEAST:
+        change = lasting
+    if change is not None and lasting is not None and change.kind == lasting.kind:
         there = slice(change.start, change.end)  # the plain terms see this change too: what they say of it is shown
         distance[there] = np.maximum(distance[there], plain[there])
     return judgement, change, found

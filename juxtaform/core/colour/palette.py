@@ -61,13 +61,13 @@ def palette(
     for _ in range(6):
         nearest = _nearest(means, centres)
         sums = np.stack([np.bincount(nearest, mass * means[:, c], len(centres)) for c in range(3)], axis=1)
-        held = np.bincount(nearest, mass, len(centres))
-        centres = np.where(held[:, None] > 0, sums / np.maximum(held[:, None], 1e-12), centres)
+        masses = np.bincount(nearest, mass, len(centres))
+        centres = np.where(masses[:, None] > 0, sums / np.maximum(masses[:, None], 1e-12), centres)
     nearest = _nearest(means, centres)
-    held = np.bincount(nearest, mass, len(centres))
+    masses = np.bincount(nearest, mass, len(centres))
     colours = np.stack([np.bincount(nearest, mass * linears[:, c], len(centres)) for c in range(3)], axis=1)
-    keep = held > 0
-    return _merged(colours[keep] / held[keep, None], held[keep] / total, most, merge)
+    keep = masses > 0
+    return _merged(colours[keep] / masses[keep, None], masses[keep] / total, most, merge)
 
 
 def _nearest(points: Floats, centres: Floats) -> NDArray[np.intp]:

@@ -119,20 +119,20 @@ def _looked_at(
     eye: Eye,
 ) -> list[Appearance]:
     """The appearances with who each figure is, and what it shows of its traits where it lies over its reference."""
-    told, over = list(read), {}
+    readings, over = list(read), {}
     for i, (box, known) in enumerate(marks):
         if not known.known.looks:
             continue
         who, found = identify(eye, seen_look(eye, pixels, box), known.known, [c.known for c in cast])
-        told[i] = replace(told[i], identity=who, nearest_view=known.known.names[who.view])
+        readings[i] = replace(readings[i], identity=who, nearest_view=known.known.names[who.view])
         look = known.looked_at[who.view].look
         if look is not None and found.redrawn is not None and found.inside is not None:
             over[i] = Over(look.upright, known.masks[who.view], found.redrawn, found.inside)
     for (i, laid), stops in zip(over.items(), shared_light(list(over.values())), strict=True):
         steps = part_steps(laid, stops)
-        traits = tuple(replace(t, laid=step) for t, step in zip(told[i].traits, steps, strict=True))
-        told[i] = replace(told[i], traits=traits, worn=worn_over(laid, stops, _familiar(marks, i)))
-    return told
+        traits = tuple(replace(t, laid=step) for t, step in zip(readings[i].traits, steps, strict=True))
+        readings[i] = replace(readings[i], traits=traits, worn=worn_over(laid, stops, _familiar(marks, i)))
+    return readings
 
 
 def _familiar(marks: list[tuple[Box, FigureKnown]], at: int) -> Floats:

@@ -19,12 +19,14 @@ TOLD = -0.7
 """From this certainty on (log odds, what its other pictures show taken out) a change is told: of right figures about one in a hundred and twenty is
 told wrongly."""
 OTHER_HAND = 3.0
-"""So much more certain a change must be in a picture by another hand."""
+"""A change in a picture by another hand must be this much more certain."""
 USUAL = -5.4
 """The middle certainty of traits that hold. A trait that is above it in all of a thread's pictures is read badly there, not changed; one that
 is far below it in all others is read well, and a lesser rise says more."""
 LOWER_MOST = 2.5
+"""A thread's usual certainty counts at most so much below that of all: steadiness has its end."""
 OTHERS_WEIGHT = 2.0
+"""How much that usual level counts, in pictures, against the thread's own."""
 
 
 @dataclass(frozen=True)

@@ -16,7 +16,9 @@ EXPOSURE = (-3.0, 1.5)
 """Stops that a scene's light may move one channel against the others, and all of them: a moonlit night, a bright noon.
 More is paint: a stranger in green is not tinted until he fits."""
 CELLS_LEAST = 8
+"""Fewer cells than this tell no common light."""
 OWN_LEAST = 0.5
+"""A cell counts when at least this part of it is the figure."""
 NOT_LAID = (0.12, 0.2)
 """Steps of the whole colour, and of hue and chroma, where nothing placed the figure: as for strangers."""
 

@@ -19,6 +19,7 @@ DIFFERS, AGREES = 0.35, 0.65
 """Cosines at which a place is told as another, and as the same; between them the mark fades."""
 RED = np.array([217, 48, 37])
 STRIPE_PX = 6
+"""The width of a red stripe in px of the square."""
 
 
 @dataclass(frozen=True)
@@ -36,17 +37,17 @@ class Laid:
         return np.concatenate([self.reference, self.redrawn, self.differs], axis=1)
 
 
-def laid(reference: Pixels, frame: Pixels, box: Box, told: Evidence) -> Laid:
+def laid(reference: Pixels, frame: Pixels, box: Box, evidence: Evidence) -> Laid:
     """The squares of a reference's crop (h, w, 3) and the figure in `box` of a frame."""
     ours = _square(reference)
     theirs = _square(cut_out(frame, box.grown(AROUND).inside(frame.shape[1], frame.shape[0])))
-    if told.mirrored:
+    if evidence.mirrored:
         theirs = np.ascontiguousarray(theirs[:, ::-1])
-    affine = np.array(told.affine).reshape(2, 3)
+    affine = np.array(evidence.affine).reshape(2, 3)
     affine[:, 2] *= SIDE / COARSE
     how = cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP
     redrawn = cv2.warpAffine(theirs, affine, (SIDE, SIDE), flags=how, borderMode=cv2.BORDER_REPLICATE)
-    return Laid(ours, np.asarray(redrawn, dtype=np.uint8), _striped(ours, told))
+    return Laid(ours, np.asarray(redrawn, dtype=np.uint8), _striped(ours, evidence))
 
 
 def _square(crop: Pixels) -> Pixels:
@@ -54,8 +55,8 @@ def _square(crop: Pixels) -> Pixels:
     return on_square(small, rim_colour(small))
 
 
-def _striped(reference: Pixels, told: Evidence) -> Pixels:
-    cosine = np.array([np.nan if v is None else v for v in told.likeness], dtype=np.float32).reshape(COARSE, COARSE)
+def _striped(reference: Pixels, evidence: Evidence) -> Pixels:
+    cosine = np.array([np.nan if v is None else v for v in evidence.likeness], dtype=np.float32).reshape(COARSE, COARSE)
     other = np.nan_to_num(np.clip((AGREES - cosine) / (AGREES - DIFFERS), 0, 1), nan=0.0)
     strength: NDArray[np.float32] = np.asarray(cv2.resize(other, (SIDE, SIDE), interpolation=cv2.INTER_CUBIC)).clip(
         0, 1

@@ -13,13 +13,17 @@ Mask = NDArray[np.float32]
 Lab = NDArray[np.float32]
 
 MASK_SIDE = 128
+"""A figure's mask is made at so many px."""
 RIM_SHARE = 0.03
 """The rim is this part of the shorter side wide; at the sides it goes down to `RIM_HEIGHT`, below there are feet."""
 RIM_HEIGHT = 0.6
+"""The rim goes down to this part of the height: below it are feet."""
 PLAIN_SPREAD = 3.0
 """A rim of which nine tenths lie within this CIELAB distance of its middle is plain: the figure is what differs."""
 PLAIN_APART = 6.0
+"""On plain ground what differs from it by more than this in CIELAB is the figure."""
 RIM_COLOURS = 6
+"""The number of main colours that describe a ground that is not plain."""
 SURE_GROUND, LIKELY_FIGURE = 4.0, 10.0
 """CIELAB distances to the rim's colours."""
 LEAST_SHARE = 0.08

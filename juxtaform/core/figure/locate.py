@@ -25,9 +25,11 @@ SCENE_SIDES = (832, 448)
 FIGURE_SIDES = (80, 112, 160, 224)
 """The figure's longer side at which its reference votes, in px of those pictures."""
 CANDIDATES = 2
-"""So many boxes get a second look for every reference."""
+"""The number of boxes that get a second look for every reference."""
 OVERLAP_MOST = 0.5
+"""When two candidates overlap more than this (intersection over union), the better one stays."""
 AROUND = 0.08
+"""A candidate's second look has this part of its size as rim at each side."""
 
 
 @dataclass(frozen=True)
@@ -117,8 +119,8 @@ def templates(trunk: Trunk, reference: Sheet) -> tuple[Template, ...]:
 
 def _template(trunk: Trunk, page: Pixels, inside: Mask, h: int, w: int) -> Template:
     numbers = unit(trunk.maps(page)[1])
-    held = inside.reshape(page.shape[0] // PLACE_PX, PLACE_PX, page.shape[1] // PLACE_PX, PLACE_PX).mean(axis=(1, 3))
-    at = np.argwhere(held > min(FIGURE_LEAST, 0.6 * float(held.max())))
+    cover = inside.reshape(page.shape[0] // PLACE_PX, PLACE_PX, page.shape[1] // PLACE_PX, PLACE_PX).mean(axis=(1, 3))
+    at = np.argwhere(cover > min(FIGURE_LEAST, 0.6 * float(cover.max())))
     ys, xs = np.flatnonzero(inside.max(axis=1) > 0), np.flatnonzero(inside.max(axis=0) > 0)
     corner = np.array([ys[0], xs[0]]) / PLACE_PX if len(ys) and len(xs) else np.zeros(2)
     return Template(

@@ -31,8 +31,8 @@ def loose_likeness(ours: Sheet, theirs: Sheet) -> float:
     cosine = (one.reshape(len(one), -1).T @ other.reshape(len(other), -1)).reshape(*from_.shape, *to.shape)
     alike = OWN_WEIGHT * cosine + (1 - OWN_WEIGHT) * _of_neighbours(cosine)
     i, j = np.flatnonzero(from_), np.flatnonzero(to)
-    held = alike.reshape(from_.size, to.size)[np.ix_(i, j)]
-    best, back = held.argmax(axis=1), held.argmax(axis=0)
+    near = alike.reshape(from_.size, to.size)[np.ix_(i, j)]
+    best, back = near.argmax(axis=1), near.argmax(axis=0)
     mutual = np.flatnonzero(back[best] == np.arange(len(i)))
     if not len(mutual):
         return 0.0
@@ -46,7 +46,7 @@ def loose_likeness(ours: Sheet, theirs: Sheet) -> float:
             for dy, dx in _AROUND
         ]
     weight = np.mean(agree, axis=0)
-    value = held[mutual, best[mutual]]
+    value = near[mutual, best[mutual]]
     return float((weight * value).sum() / min(len(i), len(j)))
 
 

@@ -20,6 +20,7 @@ from juxtaform.core.picture.trunk import Trunk, unit
 SEEN_LEAST = 0.6
 """A reference's place is compared when at least this part of it has picture behind it."""
 COMPARED_LEAST = 4
+"""Fewer compared places than this tell nothing of colour."""
 RIGHT_COLOUR = (0.03, 0.015)
 """The middle colour steps of right figures laid over their references: of the whole colour, of hue and chroma."""
 

@@ -23,6 +23,7 @@ REACH = 2
 CELL_LEAST = 0.5
 """A cell belongs to a part when the part fills this much of it."""
 CELLS_LEAST = 5
+"""A part with fewer cells than this is too small to judge."""
 STEP_MOST = 0.2
 SHARED = 0.8
 """How much what a light leaves unexplained of the picture's other figures counts beside the figure itself."""
@@ -31,6 +32,7 @@ TINT_COST = 0.005
 INSIDE_LEAST = 0.6
 """A cell can be read when at least this part of it has picture behind it."""
 FIGURE_CELLS_LEAST = 20
+"""A figure with fewer cells than this tells no light."""
 SOLID = 0.35
 """The quantile of a part's steps that is told: the part has changed when even its better third has."""
 
@@ -74,7 +76,7 @@ class Over:
         return np.asarray(cover(self.inside) > INSIDE_LEAST)
 
     @cached_property
-    def held(self) -> NDArray[np.bool_]:
+    def cells(self) -> NDArray[np.bool_]:
         """The cells (t, 56, 56) of each part."""
         return np.asarray((self.masks > CELL_LEAST) & self.there[None])
 
@@ -87,7 +89,7 @@ class Over:
     def own_light(self) -> Floats:
         """Stops per channel (3,) of its light as it alone tells it: the median over parts' cells, each part weighing by the root of its size,
         so that a large part that changed does not become the light."""
-        return _light(self.own, self.other, self.held if self.held.any() else self.figure[None])
+        return _light(self.own, self.other, self.cells if self.cells.any() else self.figure[None])
 
     def unexplained(self, stops: Floats) -> float:
         """What a light leaves unexplained of the figure: the mean OKLab step of its cells, large ones cut off."""
@@ -123,13 +125,13 @@ def cover(mask: NDArray[np.bool_] | Mask) -> Mask:
 
 def part_steps(over: Over, stops: Floats) -> list[PartStep | None]:
     """Every part's step in a light of `stops` per channel (3,). None for a part that is out of the picture or too small."""
-    if not over.held.any():
+    if not over.cells.any():
         return [None] * len(over.masks)
     plain = np.clip(over.other / 2.0**stops, 0, 1.2)
     whole, hue = steps(over.own, over.other, stops, REACH)
-    any_part = over.held.any(axis=0)
+    any_part = over.cells.any(axis=0)
     out: list[PartStep | None] = []
-    for mask in over.held:
+    for mask in over.cells:
         count = int(mask.sum())
         if count < CELLS_LEAST:
             out.append(None)
@@ -157,18 +159,18 @@ def worn_over(over: Over, stops: Floats, familiar: Floats) -> tuple[Worn, ...]:
         return ()
     half = np.ascontiguousarray(over.redrawn[1::2, 1::2])
     plain = np.clip(linear_from_srgb8(half) / 2.0**stops, 0, 1.2)
-    return worn(plain, _doubled(over.figure), [_doubled(part) for part in over.held], familiar)
+    return worn(plain, _doubled(over.figure), [_doubled(part) for part in over.cells], familiar)
 
 
 def _doubled(cells: NDArray[np.bool_]) -> NDArray[np.bool_]:
     return np.asarray(cells.repeat(2, axis=0).repeat(2, axis=1))
 
 
-def _light(own: Cells, other: Cells, held: NDArray[np.bool_]) -> Floats:
+def _light(own: Cells, other: Cells, kept: NDArray[np.bool_]) -> Floats:
     """Stops per channel (3,) of the common light: a weighted median over the cells of all parts."""
     ratios, weights = [], []
     stops = np.log2((other + DARK) / (own + DARK))
-    for mask in held:
+    for mask in kept:
         if mask.any():
             ratios.append(stops[mask])
             weights.append(np.full(int(mask.sum()), 1 / np.sqrt(mask.sum())))

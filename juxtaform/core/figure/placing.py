@@ -16,6 +16,7 @@ Affine = NDArray[np.float64]
 
 PLACES_LEAST, MATCHES_LEAST = 6, 4
 COSINE_LEAST = 0.2
+"""A match of places below this cosine is none."""
 SMALLEST, LARGEST, TURN_MOST = 0.45, 2.2, 0.7
 """Scale and turn (radians, about 40 degrees) of a figure against its reference."""
 COARSE_REACH, FINE_REACH = 1.3, 1.2
@@ -61,8 +62,8 @@ def placed(
     scale, turn = np.hypot(affine[0, 0], affine[1, 0]), abs(np.arctan2(affine[1, 0], affine[0, 0]))
     if not SMALLEST < scale < LARGEST or turn > TURN_MOST:
         return None
-    held = cosine.max(axis=1)[mutual][np.asarray(inliers).ravel() > 0].sum()
-    return Placed(np.asarray(affine), float(held) / min(len(ours), len(theirs)))
+    agreement = cosine.max(axis=1)[mutual][np.asarray(inliers).ravel() > 0].sum()
+    return Placed(np.asarray(affine), float(agreement) / min(len(ours), len(theirs)))
 
 
 def coarsely(reference: Sheet, seen: Sheet) -> Placed | None:

@@ -96,9 +96,9 @@ class Surface:
     def heights(self) -> tuple[float, float]:
         """Scale and shift: seen y = scale * reference y + shift, drawn towards 1 and 0 by a prior."""
         weight, paints = np.where(self.ground_like, 0.0, self.painted), self.model.paints
-        held = np.bincount(self.paint_of, weight, len(paints.share))
-        ys = np.bincount(self.paint_of, weight * self.places[:, 1], len(paints.share)) / np.maximum(held, 1e-9)
-        trust = np.minimum(held / max(1e-9, float(held.sum())), paints.share)
+        masses = np.bincount(self.paint_of, weight, len(paints.share))
+        ys = np.bincount(self.paint_of, weight * self.places[:, 1], len(paints.share)) / np.maximum(masses, 1e-9)
+        trust = np.minimum(masses / max(1e-9, float(masses.sum())), paints.share)
         trust = trust / max(1e-9, float(trust.sum()))
         expected = paints.place[:, 1]
         me, ms = float((trust * expected).sum()), float((trust * ys).sum())
@@ -248,10 +248,10 @@ def _seen(trait: Trait, place: _Place, on: Surface, changes: Floats, allowed: fl
 
     own = place.wide & (to_own < near) & (to_own < to_rival * 0.9)
     own_weight: Floats = own * np.where(on.ground_like, 0.15 * on.chance, 0.25 + 0.75 * on.chance)
-    held = float(own_weight.sum())
-    is_there = held >= tol.TRAIT_PRESENT_SHARE * expected_px
+    mass = float(own_weight.sum())
+    is_there = mass >= tol.TRAIT_PRESENT_SHARE * expected_px
     if is_there:
-        found = _holding(trait, on, own_weight * np.where(place.window, 1.0, 0.3), held)
+        found = _holding(trait, on, own_weight * np.where(place.window, 1.0, 0.3), mass)
         if found.difference is not None and found.difference <= allowed:
             return found
     possible = (place.window & (to_own < near) & (to_own < to_rival) & (on.chance > 0.12)).astype(np.float64)
@@ -265,11 +265,11 @@ def _seen(trait: Trait, place: _Place, on: Surface, changes: Floats, allowed: fl
             difference = nearest_difference(trait.colours, colour)
             return _Seen("changed" if difference > allowed else "holds", hex_from_linear(colour), difference, pixels)
     if is_there:
-        found = _holding(trait, on, own_weight, held)
-        return _Seen("changed", found.colour, found.difference, held)
+        found = _holding(trait, on, own_weight, mass)
+        return _Seen("changed", found.colour, found.difference, mass)
     if trait.share > tol.WHOLE_PART_SHARE:
-        return _Seen("not_seen", pixels=held)  # the body or its main cloth is there, and was read badly
-    return _Seen("missing", pixels=held)
+        return _Seen("not_seen", pixels=mass)  # the body or its main cloth is there, and was read badly
+    return _Seen("missing", pixels=mass)
 
 
 def _strangers(
@@ -298,8 +298,8 @@ def _holding(trait: Trait, on: Surface, weight: Floats, pixels: float) -> _Seen:
     here = weight > 0
     canonical, weight = on.canonical[here], weight[here]
     owner, _ = belonging(on.lab[here], trait.colours)
-    held = np.bincount(owner, weight, len(trait.colours))
-    middles = {int(i): _middle(canonical, np.where(owner == i, weight, 0.0)) for i in np.flatnonzero(held > 0)}
+    masses = np.bincount(owner, weight, len(trait.colours))
+    middles = {int(i): _middle(canonical, np.where(owner == i, weight, 0.0)) for i in np.flatnonzero(masses > 0)}
     apart = np.array([nearest_difference(trait.colours[i : i + 1], m) for i, m in middles.items()])
     parts = np.array([trait.parts[i] for i in middles])
     greatest = middles[max(middles, key=lambda i: float(trait.parts[i]))]
@@ -319,5 +319,5 @@ def _least(distances: Floats, count: int) -> Floats:
 
 def _middle(linear: Floats, weight: Floats) -> Floats:
     """Weighted median per channel of linear-light pixels (n, 3)."""
-    held = weight > 0
-    return np.quantile(linear[held], 0.5, axis=0, method="inverted_cdf", weights=weight[held])
+    weighty = weight > 0
+    return np.quantile(linear[weighty], 0.5, axis=0, method="inverted_cdf", weights=weight[weighty])

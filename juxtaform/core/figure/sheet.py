@@ -18,6 +18,7 @@ from juxtaform.core.picture.trunk import SIDE, Map, Maps, Trunk, unit
 T = TypeVar("T", np.uint8, np.float32)
 
 CROP_SIDE = 480
+"""A figure's crop is at most so many px before it is laid on its square."""
 COARSE, FINE = 14, 28
 """Places of a square's side at stages 4 and 5, and at stage 3."""
 FIGURE_LEAST = 0.4

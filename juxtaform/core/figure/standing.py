@@ -61,8 +61,8 @@ def seen_places(eye: Eye, pixels: Pixels, figures: Sequence[Sought]) -> list[tup
     scenes: tuple[SceneMaps, ...] = scene_maps(eye.trunk, pixels)
     found = []
     for figure in figures:
-        told = sighted(eye, pixels, scenes, figure.looks, figure.votes)
-        places = [Place(s.box, eye.places.odds(s.values)) for s in told]
+        sights = sighted(eye, pixels, scenes, figure.looks, figure.votes)
+        places = [Place(s.box, eye.places.odds(s.values)) for s in sights]
         found.append(tuple(sorted(places, key=lambda p: -p.odds)))
     return found
 
@@ -73,33 +73,35 @@ def settled(places: Mapping[str, Sequence[Place]], marked: Mapping[str, Box] | N
     Whoever loses a place gets their next one, if it is any good; who has it and who lost it narrowly name each other.
     """
     taken: dict[str, Box] = dict(marked or {})
-    told: dict[str, Standing] = {}
+    standings: dict[str, Standing] = {}
     claims = sorted(
         ((p.odds, figure, p.box) for figure, own in places.items() for p in own), key=lambda c: (-c[0], c[1])
     )
     lost: dict[str, tuple[float, str, Box]] = {}
     for odds, figure, box in claims:
-        if figure in told or figure in taken:
+        if figure in standings or figure in taken:
             continue
         holder = next((f for f, b in taken.items() if overlap(b, box) > ONE_PLACE), None)
         if holder is None:
             if figure in lost and odds < FOUND:
                 continue
             answer = _answer(odds)
-            told[figure] = Standing(figure, answer, None if answer == "absent" else box, odds)
+            standings[figure] = Standing(figure, answer, None if answer == "absent" else box, odds)
             if answer != "absent":
                 taken[figure] = box
         elif figure not in lost:
             lost[figure] = odds, holder, box
     for figure, (odds, holder, box) in lost.items():
-        if figure not in told and odds > ABSENT:
-            known = holder not in told
-            told[figure] = Standing(figure, "absent" if known else "doubtful", None if known else box, odds, holder)
-        if holder in told and told[holder].odds - odds < CLOSE and odds > ABSENT:
-            had = told[holder]
-            told[holder] = Standing(holder, "doubtful", had.box, had.odds, had.rival or figure)
+        if figure not in standings and odds > ABSENT:
+            known = holder not in standings
+            standings[figure] = Standing(
+                figure, "absent" if known else "doubtful", None if known else box, odds, holder
+            )
+        if holder in standings and standings[holder].odds - odds < CLOSE and odds > ABSENT:
+            had = standings[holder]
+            standings[holder] = Standing(holder, "doubtful", had.box, had.odds, had.rival or figure)
     return [
-        told.get(f, Standing(f, "absent", None, max((p.odds for p in own), default=ABSENT)))
+        standings.get(f, Standing(f, "absent", None, max((p.odds for p in own), default=ABSENT)))
         for f, own in places.items()
         if f not in (marked or {})
     ]

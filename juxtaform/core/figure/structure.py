@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 from juxtaform.core.colour.spaces import Pixels
 
 MOST_KEYPOINTS = 160
+"""The strongest keypoints of a figure that are compared."""
 RATIO = 0.85
 """Lowe's ratio between the best and the second match (D. Lowe, IJCV 60, 2004, section 7.1); loose, RANSAC sorts out."""
 

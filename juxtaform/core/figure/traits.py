@@ -210,11 +210,11 @@ def _paints(views: list[View]) -> tuple[Paints, NDArray[np.bool_], Floats]:
     swatches = [s for s in palette(linear, 10, weight, merge=8.0) if s.share >= 0.006] or palette(linear, 1, weight)
     colours = np.array([s.linear for s in swatches])
     nearest, _ = belonging(oklab_from_linear(linear), colours)
-    held = np.maximum(np.bincount(nearest, weight, len(colours)), 1e-9)
-    centres = np.stack([np.bincount(nearest, weight * place[:, c], len(colours)) / held for c in (0, 1)], axis=1)
+    masses = np.maximum(np.bincount(nearest, weight, len(colours)), 1e-9)
+    centres = np.stack([np.bincount(nearest, weight * place[:, c], len(colours)) / masses for c in (0, 1)], axis=1)
     left = np.array([_left_by_erosion(views, colours, i) for i in range(len(colours))])
     thin = left < THIN_LEFT
-    shares = held / held.sum()
+    shares = masses / masses.sum()
     mixed = np.array([_between(colours[i], colours[shares > shares[i]]) for i in range(len(colours))])
     kept = ~((left < MIXED_LEFT) & mixed & (shares < MIXED_SHARE))
     return Paints(colours[kept], shares[kept] / shares[kept].sum(), centres[kept]), thin[kept], colours
@@ -274,11 +274,11 @@ def _proposed(paints: Paints, thin: NDArray[np.bool_], views: list[View]) -> lis
     found = []
     for group in _shades(paints):
         share = float(paints.share[group].sum())
-        held = chance * np.isin(nearest, group)
+        chances = chance * np.isin(nearest, group)
         line = thin[group].all() and _left_by_erosion(views, paints.linear, group) < THIN_LEFT
-        if line or share < PROPOSED_LEAST or held.sum() < 6:
+        if line or share < PROPOSED_LEAST or chances.sum() < 6:
             continue
-        centre, extent = _placed(places, held)
+        centre, extent = _placed(places, chances)
         name = f"{colour_name(paints.linear[group[0]])} part at the {place_name(*centre)}"
         parts = paints.share[group] / share
         found.append(Trait(name, paints.linear[group], parts, share, centre, extent, "figure", declared=False))
@@ -321,13 +321,13 @@ def _declared(spec: TraitSpec, extent: Box, views: list[View]) -> Trait | None:
             return None
         colours = np.array([s.linear for s in swatches[:2]])
     nearest, apart = belonging(view.crop.lab, colours)
-    held = np.where(inside & (apart < NEAR * 1.3), chance, 0.0)
-    area = float(held.sum())
+    chances = np.where(inside & (apart < NEAR * 1.3), chance, 0.0)
+    area = float(chances.sum())
     if area < 1.0:
-        held = np.where(inside, chance + 1e-6, 0.0)
-        area = float(held.sum()) * 0.5
-    parts = np.maximum(np.bincount(nearest, held, len(colours)), 1e-9)
-    centre, half = _placed(places, held)
+        chances = np.where(inside, chance + 1e-6, 0.0)
+        area = float(chances.sum()) * 0.5
+    parts = np.maximum(np.bincount(nearest, chances, len(colours)), 1e-9)
+    centre, half = _placed(places, chances)
     return Trait(
         spec.name,
         colours,
@@ -341,10 +341,10 @@ def _declared(spec: TraitSpec, extent: Box, views: list[View]) -> Trait | None:
     )
 
 
-def _placed(places: Floats, held: Floats) -> tuple[tuple[float, float], tuple[float, float]]:
-    total = max(1e-9, float(held.sum()))
-    cx, cy = (float((places[:, c] * held).sum() / total) for c in (0, 1))
-    sx, sy = (float(np.sqrt(((places[:, c] - m) ** 2 * held).sum() / total)) for c, m in ((0, cx), (1, cy)))
+def _placed(places: Floats, weights: Floats) -> tuple[tuple[float, float], tuple[float, float]]:
+    total = max(1e-9, float(weights.sum()))
+    cx, cy = (float((places[:, c] * weights).sum() / total) for c in (0, 1))
+    sx, sy = (float(np.sqrt(((places[:, c] - m) ** 2 * weights).sum() / total)) for c, m in ((0, cx), (1, cy)))
     return (cx, cy), (max(0.02, 1.8 * sx), max(0.02, 1.8 * sy))
 
 

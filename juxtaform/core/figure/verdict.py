@@ -22,11 +22,11 @@ LEVEL_RANGE = (0.0, 4.5)
 USUAL_SHAPE, SHAPES_LEAST = 1.6, 4
 """The middle score of right figures in the right colours; a thread of so many pictures has its own."""
 STRANGER_BELOW, DOUBTFUL_BELOW = 3.4, 2.5
-"""So far below the thread's level a figure is a stranger, or doubtful; and it is neither while its score is above these:"""
+"""A figure this far below the thread's level is a stranger, or doubtful; it is neither while its score is above the next two:"""
 STRANGER_MOST, DOUBTFUL_MOST = -0.3, 0.9
 BESIDE_LEAST, BETTER = 1.0, 0.7
-"""And a stranger scores so much below the thread's better pictures (this quantile of them): where all but a few go badly with the references
-(another pose, another side), it is these that say little."""
+"""A stranger also scores this much below the thread's better pictures (this quantile of them). Where all but a few pictures go badly with the
+references (another pose, another side), the references say little."""
 OTHER_LEAD, DOUBTFUL_LEAD = 2.0, 0.7
 """Somebody else of the cast scores so much better that it is that one, or that it may be."""
 OTHER_LEAST = 1.8
@@ -47,14 +47,14 @@ class Level:
 
     def words(self) -> str:
         """What the band was set on, for the evidence."""
-        told = []
+        parts = []
         if self.references:
-            told.append(f"{self.references} {'pair' if self.references == 1 else 'pairs'} of references")
+            parts.append(f"{self.references} {'pair' if self.references == 1 else 'pairs'} of references")
         if self.appearances:
-            told.append(f"{self.appearances} {'picture' if self.appearances == 1 else 'pictures'} of this thread")
+            parts.append(f"{self.appearances} {'picture' if self.appearances == 1 else 'pictures'} of this thread")
         if self.accepted:
-            told.append(f"{self.accepted} that you let stand")
-        return " and ".join(told) or "drawn figures in general"
+            parts.append(f"{self.accepted} that you let stand")
+        return " and ".join(parts) or "drawn figures in general"
 
 
 def level(
@@ -88,14 +88,14 @@ def level(
     )
 
 
-def answer(score: float, rivals: dict[str, float], held: Level) -> tuple[Answer, str | None]:
+def answer(score: float, rivals: dict[str, float], level: Level) -> tuple[Answer, str | None]:
     """Who stands there by its score and the cast's, and who of the cast it looks like most."""
     rival = max(rivals, key=lambda k: rivals[k], default=None)
     lead = rivals[rival] - score if rival else -np.inf
-    below = held.score - score
-    if rival and lead > OTHER_LEAD and held.score - rivals[rival] < OTHER_LEAST:
+    below = level.score - score
+    if rival and lead > OTHER_LEAD and level.score - rivals[rival] < OTHER_LEAST:
         return "other", rival
-    if below > STRANGER_BELOW and score < min(STRANGER_MOST, held.better - BESIDE_LEAST):
+    if below > STRANGER_BELOW and score < min(STRANGER_MOST, level.better - BESIDE_LEAST):
         return "stranger", rival
     if (below > DOUBTFUL_BELOW and score < DOUBTFUL_MOST) or (rival and lead > DOUBTFUL_LEAD):
         return "doubtful", rival

@@ -19,9 +19,9 @@ AROUND = 0.04
 SURE = 4.0
 """From this score on (log odds, level taken out) nobody else of the cast is compared: they are one figure."""
 PAIRED = 4
-"""So many references are compared with each other."""
+"""The number of references that are compared with each other."""
 RIVALS = 3
-"""So many others of the cast are laid over, those that are most alike loosely."""
+"""The number of others of the cast that are laid over: those that are most alike by the loose matching."""
 
 
 @dataclass(frozen=True)
@@ -83,7 +83,7 @@ def identify(eye: Eye, seen: Look, own: Known, cast: Sequence[Known]) -> tuple[I
         for other in others:
             score = max(match(eye, look, seen).score for look in other.looks)
             rivals[other.owner] = max(score, rivals.get(other.owner, score))
-    told = Identity(
+    identity = Identity(
         score=found.score,
         view=best,
         share=found.terms.share,
@@ -93,7 +93,7 @@ def identify(eye: Eye, seen: Look, own: Known, cast: Sequence[Known]) -> tuple[I
         references=own.pairs,
         evidence=_evidence(found),
     )
-    return told, found
+    return identity, found
 
 
 def pairs_of(eye: Eye, looks: Sequence[Look]) -> tuple[float, ...]:
@@ -108,5 +108,5 @@ def _loosely(known: Known, seen: Look) -> float:
 def _evidence(found: Match) -> Evidence | None:
     if found.likeness is None or found.affine is None:
         return None
-    told = [None if np.isnan(v) else round(float(v), 3) for v in found.likeness.ravel()]
-    return Evidence(tuple(told), tuple(round(float(v), 5) for v in found.affine.ravel()), found.mirrored)
+    likenesses = [None if np.isnan(v) else round(float(v), 3) for v in found.likeness.ravel()]
+    return Evidence(tuple(likenesses), tuple(round(float(v), 5) for v in found.affine.ravel()), found.mirrored)

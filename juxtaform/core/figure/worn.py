@@ -72,13 +72,13 @@ def worn(plain: Floats, figure: Where, parts: Sequence[Where], familiar: Floats)
     colours = main_colours(pixels)
     lab = oklab_from_linear(colours)
     nearest = distances(oklab_from_linear(pixels), lab).argmin(axis=1)
-    held = np.bincount(nearest, minlength=len(colours))
+    counts = np.bincount(nearest, minlength=len(colours))
     on = np.array([np.bincount(nearest[p[figure]], minlength=len(colours)) for p in parts]).reshape(len(parts), -1)
     apart = distances(lab, oklab_from_linear(np.clip(familiar, 0, 1.2))).min(axis=1)
     return tuple(
         Worn(
             linear=(round(float(c[0]), 4), round(float(c[1]), 4), round(float(c[2]), 4)),
-            share=round(float(held[i] / len(pixels)), 4),
+            share=round(float(counts[i] / len(pixels)), 4),
             apart=round(float(apart[i]), 4),
             parts=tuple(round(float(n / len(pixels)), 4) for n in on[:, i]),
         )
@@ -110,15 +110,15 @@ def strangeness(own: Sequence[Worn], unlike: Floats, trait: int) -> Strangeness:
     if not own or on.sum() <= 0:
         return Strangeness()
     part, rest = on / on.sum(), share - on
-    told = float(part[unlike > STRANGE].sum())
+    mass = float(part[unlike > STRANGE].sum())
     return Strangeness(
-        part=told,
+        part=mass,
         mean=float((part * np.minimum(unlike, FAR)).sum()),
         upper=_quantile(unlike, part, UPPER),
         patch=float(np.sqrt(on[unlike > STRANGE].sum())),
         largest=float((np.sqrt(share) * np.minimum(unlike, UNLIKE_MOST)).max()),
         rim=_quantile(unlike, share, RIM),
-        beyond=told - float(rest[unlike > STRANGE].sum() / max(rest.sum(), 1e-6)),
+        beyond=mass - float(rest[unlike > STRANGE].sum() / max(rest.sum(), 1e-6)),
     )
 
 

@@ -11,9 +11,11 @@ from juxtaform.core.colour.spaces import Floats, Pixels, lab_from_srgb8, linear_
 from juxtaform.core.picture.regions import Box, resized
 
 BORDER_SIDE = 240
+"""The picture's longer side in px when its border is looked for."""
 UNIFORM_LAB = 3.0
 """A band is of one colour when its rows spread less than this in CIELAB."""
 STEP_LAB = 6.0
+"""A band ends where three quarters of the next row differ from it by at least this in CIELAB."""
 
 
 @dataclass(frozen=True)

@@ -98,15 +98,15 @@ def blur_effect(pixels: Pixels, size: int = 11) -> float:
     steps counts as crisp.
     """
     grey = cv2.cvtColor(np.ascontiguousarray(pixels), cv2.COLOR_RGB2GRAY).astype(np.float32)
-    told = []
+    effects = []
     for axis in (0, 1):
         kernel = (1, size) if axis == 0 else (size, 1)
         soft = cv2.blur(grey, kernel)
         sharp_step, soft_step = np.abs(np.diff(grey, axis=axis)), np.abs(np.diff(soft, axis=axis))
         lost = np.maximum(0.0, sharp_step - soft_step)
         total = float(sharp_step.sum())
-        told.append((total - float(lost.sum())) / total if total > 1e-3 * grey.size else 0.0)
-    return max(told)
+        effects.append((total - float(lost.sum())) / total if total > 1e-3 * grey.size else 0.0)
+    return max(effects)
 
 
 def _all_but_a_little(linear: Floats) -> NDArray[np.bool_] | None:

@@ -28,7 +28,7 @@ LINE_SHARE = 0.97
 ONE_COLOUR = 6.0
 """CIELAB distance within which two tones are one."""
 LIT = 30.0
-"""So far may the light on a page move a gutter's lightness (L*)."""
+"""The light on a page may move a gutter's lightness (L*) this far."""
 FAR = 5.0
 """From this CIELAB distance on, or four times the gutter's own grain, a place is drawn on."""
 ALONG = 3
@@ -36,7 +36,7 @@ ALONG = 3
 SAMPLED = 4000
 """About so many colours say which are common."""
 MOST = 3
-"""So many colours are tried."""
+"""The number of colours that are tried."""
 
 
 @dataclass(frozen=True)

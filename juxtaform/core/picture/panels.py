@@ -44,9 +44,9 @@ SINGLE_LINE = 10
 FRAME_PX = 8
 """A hand-ruled frame strays so many working pixels from its panel's box."""
 MORE = 0.004
-"""Of two ways to see a page that explain it alike, the one with more panels is right."""
+"""When two ways to see a page explain it alike, the one with more panels is right."""
 RIM_OF_FRAME = 0.012
-"""So far beyond a panel, of its size, its frame may reach."""
+"""A panel's frame may reach this far beyond it, as a part of its size."""
 COVERED_WELL = 0.6
 """Panels that cover this part of a page explain it as well as any."""
 ALONE = 0.6
@@ -88,8 +88,8 @@ def _explained(found: list[Box], ink: Mask) -> float:
     covered = sum(b.w * b.h for b in found) / ink.size
     empty = 1.0 - float(ink[beside].mean()) if beside.any() else 0.0
     left_out = float(ink[beside].sum()) / max(1, int(ink.sum()))
-    told = (1 - left_out) ** 2 * empty**4 * min(1.0, covered / COVERED_WELL) * (1.0 if len(found) > 1 else ALONE)
-    return told + MORE * min(len(found), 12)
+    worth = (1 - left_out) ** 2 * empty**4 * min(1.0, covered / COVERED_WELL) * (1.0 if len(found) > 1 else ALONE)
+    return worth + MORE * min(len(found), 12)
 
 
 def _islands(ink: Mask) -> list[Box]:

@@ -72,11 +72,11 @@ def _in_rows(
 
 def _split(forms: Sequence[float], count: int) -> list[list[float]]:
     """The forms in so many runs of as nearly the same total as their order allows, none empty."""
-    total, bounds, held = sum(forms), [0], 0.0
+    total, bounds, width = sum(forms), [0], 0.0
     for i, form in enumerate(forms[:-1]):
-        held += form
+        width += form
         left_pictures, left_rows = len(forms) - i - 1, count - len(bounds)
-        due = held >= total * len(bounds) / count - form / 2
+        due = width >= total * len(bounds) / count - form / 2
         if left_rows > 0 and (due or left_pictures == left_rows):
             bounds.append(i + 1)
     bounds.append(len(forms))

@@ -234,8 +234,8 @@ def _figure_chance(lab: Floats, rim: NDArray[np.bool_]) -> tuple[Floats, NDArray
     ground = np.bincount(index[rim], minlength=count) / max(1, int(rim.sum())) if rim.any() else np.zeros(count)
     chance, ratio = prior, np.ones(count)
     for _ in range(2):
-        held = np.where(inner, chance, 0.0)
-        figure = np.bincount(index.ravel(), held.ravel(), count) / max(1e-9, float(held.sum()))
+        inside = np.where(inner, chance, 0.0)
+        figure = np.bincount(index.ravel(), inside.ravel(), count) / max(1e-9, float(inside.sum()))
         ratio = (figure + 1e-4) / (ground + 1e-4)
         odds = prior / (1 - prior) * np.clip(ratio[index], 0.015, 20.0)
         chance = odds / (1 + odds)

@@ -197,18 +197,18 @@ def _unplaced(shot: PlanShot, kinds: Mapping[str, str]) -> Iterator[Finding]:
 def _unseen_speakers(shots: Sequence[PlanShot], names: Mapping[str, str]) -> Iterator[Finding]:
     """Within a scene, whoever speaks should be seen once, and so should whoever is spoken to by name."""
     seen = {t for s in shots for t in s.cast}
-    told: set[str] = set()
+    named: set[str] = set()
     for shot in shots:
         for listener in shot.addressed:
-            if listener in names and listener not in seen and listener not in told:
-                told.add(listener)
+            if listener in names and listener not in seen and listener not in named:
+                named.add(listener)
                 title = f"{names[listener]} is spoken to and never seen in this scene"
                 yield _unseen(
                     shot, listener, "listener_unseen", title, "Show who is spoken to, or let them stay off screen."
                 )
         for speaker in shot.speakers:
-            if speaker in names and speaker not in seen and speaker not in told:
-                told.add(speaker)
+            if speaker in names and speaker not in seen and speaker not in named:
+                named.add(speaker)
                 title = f"{names[speaker]} speaks and is never seen in this scene"
                 yield _unseen(
                     shot,

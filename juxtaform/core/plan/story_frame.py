@@ -204,9 +204,9 @@ def story_frame(
             "other": rest[i % len(rest) :][:1] if rest else names[:1],
             "all": names,
         }[who]
-        told = premise.strip().rstrip(".") or "the premise"
+        story = premise.strip().rstrip(".") or "the premise"
         whole = question.format(lead=lead) + (f" {asked}" if asked and i == len(_SHAPES[shape]) // 2 else "")
-        beats.append(Beat(title, purpose.format(premise=told + "."), share, tuple(people), whole))
+        beats.append(Beat(title, purpose.format(premise=story + "."), share, tuple(people), whole))
     return tuple(beats)
 
 

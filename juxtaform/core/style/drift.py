@@ -13,7 +13,7 @@ from juxtaform.core.colour.spaces import Floats
 SLIDE_DISTANCE = 0.7
 """A slide is told before its last picture leaves tolerance: several pictures in one direction say more than one."""
 LIKELIEST = 80
-"""So many parts that end before the sequence does are compared in full."""
+"""The number of parts, of those that end before the sequence does, that are compared in full."""
 HUBER = 1.5
 """Residuals past this many units count linearly (P. Huber, Ann. Math. Stat. 35, 1964, eq. 1): one slip is not a trend."""
 
@@ -74,10 +74,10 @@ def _parts(z: Floats) -> list[tuple[int, int]]:
         ends = ends[2 * (ends - start) <= n]
         if not len(ends):
             continue
-        held = (ends - start)[:, None]
-        inside = (sums[ends] - sums[start]) / held
-        outside = (sums[n] - sums[ends] + sums[start]) / (n - held)
-        gain = ((inside - outside) ** 2).sum(axis=1) * held[:, 0] * (n - held[:, 0]) / n
+        counts = (ends - start)[:, None]
+        inside = (sums[ends] - sums[start]) / counts
+        outside = (sums[n] - sums[ends] + sums[start]) / (n - counts)
+        gain = ((inside - outside) ** 2).sum(axis=1) * counts[:, 0] * (n - counts[:, 0]) / n
         inner += [(float(g), start, int(e)) for g, e in zip(gain, ends, strict=True)]
     best = sorted(inner, reverse=True)[:LIKELIEST]
     return [*((start, n) for start in range(2, n - 1)), *((start, end) for _, start, end in best)]

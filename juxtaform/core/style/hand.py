@@ -15,6 +15,7 @@ from juxtaform.core.picture.trunk import scaled
 WIDTH, HEIGHT = 512, 288
 OUTPUTS = ("stem", "stage1", "stage2", "stage3")
 LEAST_SPREAD = 1e-2
+"""A statistic spreads at least this much: one that never moved tells nothing by moving a little."""
 
 
 @dataclass(frozen=True)
@@ -46,8 +47,8 @@ class HandEye:
         """The hand of an sRGB picture (h, w, 3): k + m numbers, of which distances count alone."""
         n = self.numbers
         seen = (self.statistics(pixels) - n.mean) / n.scale
-        told = np.concatenate([seen @ n.even / n.norms[0], seen @ n.telling / n.norms[1]])
-        return tuple(round(float(v), 4) for v in told)
+        scores = np.concatenate([seen @ n.even / n.norms[0], seen @ n.telling / n.norms[1]])
+        return tuple(round(float(v), 4) for v in scores)
 
     def statistics(self, pixels: Pixels) -> Floats:
         """Mean and log spread of every channel over the picture, (1024,)."""
@@ -55,8 +56,8 @@ class HandEye:
         with self._one_at_a_time:
             self._net.setInput(np.ascontiguousarray(scaled(small).transpose(2, 0, 1)[None]))
             seen = [np.array(o[0]) for o in self._net.forward(OUTPUTS)]
-        told = []
+        parts = []
         for maps in seen:
             flat = maps.reshape(maps.shape[0], -1)
-            told += [flat.mean(axis=1), np.log(flat.std(axis=1, ddof=1) + LEAST_SPREAD)]
-        return np.asarray(np.concatenate(told), dtype=np.float64)
+            parts += [flat.mean(axis=1), np.log(flat.std(axis=1, ddof=1) + LEAST_SPREAD)]
+        return np.asarray(np.concatenate(parts), dtype=np.float64)

@@ -13,14 +13,15 @@ from juxtaform.core.style.drift import Change
 EVEN = 64
 """The first so many numbers of a hand are those in which pictures of one hand spread evenly; the rest tell hands apart."""
 FIRST = 3
-"""So many first pictures stand for the style beside its references; without references all do, up to where another hand takes over."""
+"""The number of first pictures that stand for the style beside its references. Without references all do, up to where another hand takes over."""
 BETTER, BETTER_MEAN = 0.7, 1.12
 """This part of the pictures, those nearest to the middle, tells the spread; that of all is about so many times as wide."""
 USUAL_SPREAD, USUAL_WEIGHT = 1.35, 3.0
 """The mean distance from their middle of pictures by one hand, over many hands; it counts as this many pictures."""
 SPREAD_RANGE = (0.9, 2.4)
+"""A style's spread is held between these, however like or unlike its pictures are."""
 SPREADS = 2.55
-"""A picture so many spreads from the style's middle is by another hand: of 500 clean pictures by day and by night two
+"""A picture this many spreads from the style's middle is by another hand: of 500 clean pictures by day and by night two
 went further."""
 STEP_LEAST = 1.9
 """A change of hand is told from this many noises on (difference of means, weighed by how many pictures stand on both sides; noise is the

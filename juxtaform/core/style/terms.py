@@ -17,6 +17,7 @@ from juxtaform.core.colour.spaces import _LINEAR_TABLE, Floats, Pixels
 from juxtaform.core.picture.regions import resized
 
 STYLE_SIDE = 448
+"""The picture's longer side in px when its style is read."""
 EDGE_STOPS = 0.16
 """A step of this many stops per pixel at the working size is an edge."""
 LINE_STOPS = 0.55

@@ -71,10 +71,10 @@ def anchored(old: str, new: str, spans: Sequence[Span]) -> tuple[list[Anchored],
         if first > last:
             lost.append(Lost(span.id, old[span.start : span.end].strip()))
             continue
-        held = [j for j in partner[first : last + 1] if j >= 0]
-        share = len(held) / (last + 1 - first)
+        partners = [j for j in partner[first : last + 1] if j >= 0]
+        share = len(partners) / (last + 1 - first)
         if share >= KEPT_SHARE:
-            left, right = _edges(partner, first, last, held, len(b.words))
+            left, right = _edges(partner, first, last, partners, len(b.words))
             end = _with_its_stop(old[span.start : span.end].rstrip(), new, b.ends[right])
             found.append(Anchored(span.id, b.starts[left], end, share))
             continue
@@ -160,9 +160,9 @@ def _fill(a: list[str], b: list[str], old: tuple[int, int], new: tuple[int, int]
             partner[old[0] + block.a + k] = new[0] + block.b + k
 
 
-def _edges(partner: list[int], first: int, last: int, held: list[int], count: int) -> tuple[int, int]:
+def _edges(partner: list[int], first: int, last: int, partners: list[int], count: int) -> tuple[int, int]:
     """The new words that a stretch reaches from and to; replaced words at its edges count, added ones do not."""
-    left, right = held[0], held[-1]
+    left, right = partners[0], partners[-1]
     lead = next(k for k in range(first, last + 1) if partner[k] >= 0) - first
     trail = last - next(k for k in range(last, first - 1, -1) if partner[k] >= 0)
     if lead:

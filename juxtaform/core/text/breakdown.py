@@ -161,27 +161,27 @@ def _moments(pieces: list[Piece]) -> list[tuple[list[Piece], str]]:
     return groups
 
 
-def _cut_score(held: list[Piece], following: Piece) -> tuple[float, str]:
+def _cut_score(moment: list[Piece], following: Piece) -> tuple[float, str]:
     """How strongly a new picture begins here, and the strongest reason: 1 for a new person or place in the lead."""
-    words = sum(p.words for p in held)
-    known = {name for p in held for name in p.people}
-    here = {place for p in held for place in p.places}
+    words = sum(p.words for p in moment)
+    known = {name for p in moment for name in p.people}
+    here = {place for p in moment for place in p.places}
     signs: list[tuple[float, str]] = []
     if following.lead and following.lead not in known:
         signs.append((1.0, "somebody new"))
-    elif following.lead and held[-1].people and following.lead != held[-1].lead:
+    elif following.lead and moment[-1].people and following.lead != moment[-1].lead:
         signs.append((0.45, "somebody else acts"))
     if following.places and not here & set(following.places):
         signs.append((1.0 if here else 0.6, "a new place"))
     if following.begins_paragraph:
         signs.append((0.75, "a new paragraph"))
-        if following.speech and not held[-1].speech:
+        if following.speech and not moment[-1].speech:
             signs.append((0.25, "somebody speaks"))
         elif (
             following.speech
-            and held[-1].lines
+            and moment[-1].lines
             and following.lines
-            and following.lines[0].speaker != held[-1].lines[-1].speaker
+            and following.lines[0].speaker != moment[-1].lines[-1].speaker
         ):
             signs.append((0.35, "an answer"))
     if _LATER.match(following.text):
@@ -197,7 +197,7 @@ def _cut_score(held: list[Piece], following: Piece) -> tuple[float, str]:
             score -= 0.5
         elif _CARRIED_ON.match(following.text):
             score -= 0.4
-        if following.speech and held[-1].speech:
+        if following.speech and moment[-1].speech:
             score -= 0.4
     if words < 5:
         score -= 0.7
@@ -222,12 +222,12 @@ def _shot(
     seen = tuple(dict.fromkeys(place for p in group for place in p.places))
     parts = {t.id for t in by_id.values() if here and t.name.casefold() in THINGS_THAT_GO}
     places = tuple(dict.fromkeys([*here, *(p for p in seen if p not in parts)]))
-    told = next((p for p in group if p.people and not (p.speech and len(p.lines) and len(group) > 1)), group[0])
+    shown_piece = next((p for p in group if p.people and not (p.speech and len(p.lines) and len(group) > 1)), group[0])
     named_places = any(p.places for p in group)
     return ProposedShot(
         group[0].start,
         group[-1].end,
-        shown(told.text, told.start, told.mentions, told.lines, by_id),
+        shown(shown_piece.text, shown_piece.start, shown_piece.mentions, shown_piece.lines, by_id),
         cast,
         places,
         _size(text, len(cast), establishing=first and (bool(here) or named_places), speech=group[0].speech),

@@ -75,7 +75,7 @@ class Candidate:
 def discovered(manuscript: Manuscript, known: Sequence[Named] = ()) -> list[Candidate]:
     """Characters, settings and props that a text names, those of `known` left out; most mentioned first in each kind."""
     text = narration(manuscript)
-    held = {w.casefold() for n in known for w in (n.name, *n.aliases)}
+    known_names = {w.casefold() for n in known for w in (n.name, *n.aliases)}
     cues = Counter(titled(p.name) for p in manuscript.passages if p.kind == "character")
     also = _called_so(text)
     people = [Candidate("character", name, (name.upper(), *also[name]), count) for name, count in cues.items()]
@@ -85,8 +85,10 @@ def discovered(manuscript: Manuscript, known: Sequence[Named] = ()) -> list[Cand
     places = _places(manuscript, text)
     names = {w.casefold() for c in [*people, *places] for w in (c.name, *c.aliases)}
     props = [c for c in _props(text) if c.name not in names and c.name not in PLACE_NOUNS and c.name not in ANIMATE]
-    held |= {part for n in known if n.kind == "setting" for part in _forms(n.name)}
-    found = [c for c in [*people, *places, *props] if not any(w.casefold() in held for w in (c.name, *c.aliases))]
+    known_names |= {part for n in known if n.kind == "setting" for part in _forms(n.name)}
+    found = [
+        c for c in [*people, *places, *props] if not any(w.casefold() in known_names for w in (c.name, *c.aliases))
+    ]
     return sorted(found, key=lambda c: (("character", "setting", "prop").index(c.kind), -c.mentions, c.name))
 
 
@@ -204,8 +206,10 @@ def _places(manuscript: Manuscript, text: str) -> list[Candidate]:
 
     def put(name: str, count: int = 1) -> None:
         key = " ".join(w for w in name.casefold().split() if w not in ("the", "a", "an"))
-        held = found.get(key)
-        found[key] = Candidate("setting", held.name if held else name, (), (held.mentions if held else 0) + count)
+        candidate = found.get(key)
+        found[key] = Candidate(
+            "setting", candidate.name if candidate else name, (), (candidate.mentions if candidate else 0) + count
+        )
 
     for heading, _ in manuscript.scenes():
         place = heading_place(heading.words)[0] if heading else ""
@@ -223,9 +227,9 @@ def _places(manuscript: Manuscript, text: str) -> list[Candidate]:
     heads = {k.split()[-1]: k for k in found if " " in k}
     for head, whole in [*heads.items(), *((h.removesuffix("s"), k) for h, k in heads.items() if h.endswith("s"))]:
         if head in found and head != whole:
-            held = found.pop(head)
+            candidate = found.pop(head)
             found[whole] = Candidate(
-                "setting", found[whole].name, (*found[whole].aliases, head), found[whole].mentions + held.mentions
+                "setting", found[whole].name, (*found[whole].aliases, head), found[whole].mentions + candidate.mentions
             )
     return list(found.values())
 

@@ -64,16 +64,16 @@ class Manuscript:
     def scenes(self) -> Iterator[tuple[Passage | None, list[Passage]]]:
         """Each scene's heading (None before the first) and its passages; scenes without either are left out."""
         heading: Passage | None = None
-        held: list[Passage] = []
+        passages: list[Passage] = []
         for passage in self.passages:
             if passage.kind == "scene":
-                if heading or any(p.kind in PICTURED for p in held):
-                    yield heading, held
-                heading, held = passage, []
+                if heading or any(p.kind in PICTURED for p in passages):
+                    yield heading, passages
+                heading, passages = passage, []
             else:
-                held.append(passage)
-        if heading or any(p.kind in PICTURED for p in held):
-            yield heading, held
+                passages.append(passage)
+        if heading or any(p.kind in PICTURED for p in passages):
+            yield heading, passages
 
 
 def lines_of(text: str) -> Iterator[tuple[int, int, str]]:

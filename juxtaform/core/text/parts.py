@@ -30,18 +30,18 @@ def parted(text: str) -> list[str]:
     [800, 800, 400]
     """
     parts: list[str] = []
-    held = ""
+    part = ""
     for line in text.splitlines(keepends=True):
-        while len(held) + len(line) > MOST:
-            room = MOST - len(held)
-            cut = line.rfind(" ", 0, room) + 1 or (0 if held else room)
-            parts.append(held + line[:cut])
-            held, line = "", line[cut:]
-        held += line
-        if len(held) >= USUAL:
-            parts.append(held)
-            held = ""
-    return [*parts, held] if held else parts
+        while len(part) + len(line) > MOST:
+            room = MOST - len(part)
+            cut = line.rfind(" ", 0, room) + 1 or (0 if part else room)
+            parts.append(part + line[:cut])
+            part, line = "", line[cut:]
+        part += line
+        if len(part) >= USUAL:
+            parts.append(part)
+            part = ""
+    return [*parts, part] if part else parts
 
 
 def remade(words: str, at: int, gone: int, put: str) -> list[str]:

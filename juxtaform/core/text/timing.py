@@ -137,8 +137,8 @@ def shot_time(voices: Voices, pace: Pace | None = None) -> ShotTime:
     >>> round(t.spoken_s, 2), t.told_s, round(t.action_s, 1), t.length_s
     (1.47, 0.0, 2.4, 3.9)
     """
-    told, spoken = reading_time(voices.told, pace), reading_time(voices.spoken, pace)
-    return ShotTime(told.words_s, told.pauses_s, voices.deeds * ACTION_S, spoken.told_s)
+    narration, spoken = reading_time(voices.told, pace), reading_time(voices.spoken, pace)
+    return ShotTime(narration.words_s, narration.pauses_s, voices.deeds * ACTION_S, spoken.told_s)
 
 
 def balanced(shots: Sequence[tuple[str, float, float]], target_s: float, words_per_minute: float) -> Balance:
