@@ -80,9 +80,9 @@ def sheet_frames() -> None:
             for k in range(20):
                 threads.make(ws, project, ("character", "setting", "style", "prop")[k // 5], f"Thread {k + 1}")
             for k, thread in enumerate(projects.snapshot(ws, project).rows["thread"]):
-                threads.assign(
-                    ws, project, thread["id"], [s for i, s in enumerate(shots) if (i // (k + 2)) % 3], on=True
-                )
+                through = [x for i, x in enumerate(shots) if (i // (k + 2)) % 3]
+                if through:
+                    threads.assign(ws, project, thread["id"], through, on=True)
             made.append((count, project))
         medians = []
         with _page(ws) as page:

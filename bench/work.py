@@ -184,15 +184,17 @@ def fifty_people() -> None:
 
 
 def _people(address: str, project: str, ids: list[str], people: int, seconds: float = 20.0) -> tuple[float, int]:
-    """Everybody opens the project, then edits a shot every five seconds and reads what changed; returns the 95th percentile of the
+    """Everybody opens the project; then everybody edits a shot every five seconds and reads what changed; returns the 95th percentile of the
     answers to edits and reads in ms, and how many there were."""
     times: list[float] = []
-    until = time.monotonic() + seconds
+    everybody = threading.Barrier(people)
 
     def one(k: int) -> None:
         rng = np.random.default_rng(k)
         with httpx.Client(base_url=address, timeout=60) as client:
             mark = client.get(f"/api/projects/{project}/findings").json()["mark"]
+            everybody.wait()
+            until = time.monotonic() + seconds
             while time.monotonic() < until:
                 time.sleep(float(rng.uniform(3, 7)))
                 shot = ids[int(rng.integers(len(ids)))]

@@ -32,7 +32,8 @@ def row_y(page, number):
 
 
 def beads(page):
-    return len(page.all("[data-threads] svg g g")) or len(page.all("[data-threads] svg > g"))
+    script = "return [...document.querySelectorAll('[data-beads]')].reduce((sum, e) => sum + Number(e.dataset.beads), 0)"
+    return page.driver.execute_script(script)
 
 
 def mark_the_rest(page, boxes, width=900):

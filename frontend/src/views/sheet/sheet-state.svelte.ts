@@ -52,7 +52,9 @@ export class SheetState {
   readonly centres = $derived.by(() => columnCentres(this.columns));
   readonly first = $derived(rowAt(this.edges, Math.max(0, this.scroll - OVERSCAN_PX)));
   readonly last = $derived(rowAt(this.edges, this.scroll + this.height + OVERSCAN_PX));
-  readonly visible = $derived(this.rows.slice(this.first, this.last + 1).map((row, k) => ({ row, index: this.first + k })));
+  /** Rows with their places; each stays the same while rows do, so that scrolling redraws none that is on the page already. */
+  readonly #placed = $derived(this.rows.map((row, index) => ({ row, index })));
+  readonly visible = $derived(this.#placed.slice(this.first, this.last + 1));
   readonly range = $derived.by((): [number, number] => {
     const at = this.currentIndex;
     return this.from === null ? [at, at] : [Math.min(at, this.from), Math.max(at, this.from)];
