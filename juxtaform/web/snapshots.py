@@ -26,18 +26,24 @@ def whole(projects: LiveProjects, project_id: str, *, picked_alone: bool) -> Res
     """The whole project, or with the picked takes alone. Raises NotThere."""
     with projects.at(project_id) as (live, rows, session):
         back, forth = journal.next_labels(session, project_id)
-        tables = [_table(live, t, rows.table(t)) for t in _ROW if not (picked_alone and t in OF_TAKES)]
-        if picked_alone:
-            tables += [_table(live, t, of) for t, of in _of_takes(rows, picked=True).items()]
-        shas = rows.shas() if not picked_alone else _shas(rows)
+        tables, pictures = live.once(("whole", picked_alone), lambda: _whole(live, rows, picked_alone=picked_alone))
         return _answer(
             project_id=project_id,
             version=rows.version,
-            rows=b"{" + b",".join(tables) + b"}",
-            pictures=_pictures(live, rows, shas),
+            rows=tables,
+            pictures=pictures,
             undo_label=back,
             redo_label=forth,
         )
+
+
+def _whole(live: LiveProject, rows: ProjectRows, *, picked_alone: bool) -> tuple[bytes, bytes]:
+    """All tables, and the pictures that they name."""
+    tables = [_table(live, t, rows.table(t)) for t in _ROW if not (picked_alone and t in OF_TAKES)]
+    if picked_alone:
+        tables += [_table(live, t, of) for t, of in _of_takes(rows, picked=True).items()]
+    shas = rows.shas() if not picked_alone else _shas(rows)
+    return b"{" + b",".join(tables) + b"}", _pictures(live, rows, shas)
 
 
 def others(projects: LiveProjects, project_id: str) -> Response:

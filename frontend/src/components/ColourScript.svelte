@@ -1,5 +1,7 @@
 <script lang="ts">
+  import { cells, draw } from '../lib/colour-script';
   import { useProject } from '../lib/project-context';
+  import { theme } from '../lib/theme.svelte';
   import Kink from './Kink.svelte';
 
   const project = useProject();
@@ -7,12 +9,31 @@
   const gap = $derived(project.order.length > 120 ? 0 : 2);
   const cell = $derived(project.order.length ? width / project.order.length : width);
 
-  function pick(event: PointerEvent) {
-    if (!(event.buttons & 1)) return;
+  let canvas = $state<HTMLCanvasElement | null>(null);
+  const HEIGHT = 28;
+  const drawn = $derived(cells(project.order.map((shot) => project.pictureOf(shot.id)?.palette), width, gap));
+  /** Shots with something open or let stand: the only ones that get an element of their own, so that a thousand cells cost one canvas. */
+  const signs = $derived.by(() => {
+    const { openByShot, stoodByShot } = project.findings.check;
+    return project.order.flatMap(({ id }, i) => (openByShot.has(id) || stoodByShot.has(id) ? [{ id, i, open: openByShot.has(id) }] : []));
+  });
+
+  $effect(() => {
+    void theme.now;
+    if (canvas) draw(canvas, drawn, width, HEIGHT, getComputedStyle(canvas).getPropertyValue('--pencil'));
+  });
+
+  function under(event: PointerEvent) {
     const box = (event.currentTarget as HTMLElement).getBoundingClientRect();
     const i = Math.floor(((event.clientX - box.left) / box.width) * project.order.length);
-    const shot = project.order[Math.min(project.order.length - 1, Math.max(0, i))];
-    if (shot) project.currentId = shot.id;
+    return project.order[Math.min(project.order.length - 1, Math.max(0, i))];
+  }
+
+  function pick(event: PointerEvent) {
+    const shot = under(event);
+    if (!shot) return;
+    (event.currentTarget as HTMLElement).title = `Shot ${project.number(shot.id)}: ${shot.shows}`;
+    if (event.buttons & 1) project.currentId = shot.id;
   }
   const says = $derived.by(() => {
     const shot = project.current;
@@ -41,26 +62,12 @@
       class="relative h-7 cursor-pointer touch-none" bind:clientWidth={width} onpointerdown={pick} onpointermove={pick} {onkeydown}
       role="slider" tabindex="0" aria-label="Colour script" aria-valuemin={1} aria-valuemax={project.order.length} aria-valuenow={project.currentIndex + 1} aria-valuetext={says}
     >
-      {#each project.order as shot, i (shot.id)}
-        {@const picture = project.pictureOf(shot.id)}
-        {@const open = project.findings.check.openByShot.get(shot.id)}
-        <div
-          class="absolute inset-y-0 flex overflow-hidden {picture ? '' : 'border border-dashed border-pencil'}"
-          style="left:{i * cell}px;width:{Math.max(1, cell - gap)}px"
-          title="Shot {i + 1}: {shot.shows}"
-        >
-          {#if picture}
-            {#each picture.palette as [hex, share], k (k)}
-              <span style="background:{hex};flex:{share} 0 0"></span>
-            {/each}
-          {/if}
-        </div>
-        {#if cell > 5 && (open || project.findings.check.stoodByShot.has(shot.id))}
-          <span class="absolute top-[29px] -translate-x-1/2" style="left:{(i + 0.5) * cell - gap / 2}px">
-            <Kink stet={!open} />
-          </span>
+      <canvas bind:this={canvas} class="pointer-events-none absolute inset-0 size-full"></canvas>
+      {#each signs as { id, i, open } (id)}
+        {#if cell > 5}
+          <span class="pointer-events-none absolute top-[29px] -translate-x-1/2" style="left:{(i + 0.5) * cell - gap / 2}px"><Kink stet={!open} /></span>
         {:else if open}
-          <span class="absolute top-[28px] h-1 bg-red" style="left:{i * cell}px;width:{Math.max(1, cell)}px"></span>
+          <span class="pointer-events-none absolute top-[28px] h-1 bg-red" style="left:{i * cell}px;width:{Math.max(1, cell)}px"></span>
         {/if}
       {/each}
       {#if project.currentIndex >= 0}

@@ -23,6 +23,7 @@
     takes: () => import('./takes/Takes.svelte'),
     continuity: () => import('./continuity/Continuity.svelte'),
   } satisfies Record<View, () => Promise<{ default: Component }>>;
+  SHOWN[router.view]().catch(() => undefined); // It comes while the project is read.
 
   let { id }: { id: string } = $props();
   // svelte-ignore state_referenced_locally
