@@ -16,7 +16,7 @@ from sqlalchemy import insert
 
 from bench.speed import planned_project, workspace
 from juxtaform.records.models import Bead, Take, new_id
-from juxtaform.studio import plan, projects, story, takes, threads
+from juxtaform.studio import plan, projects, proposals, story, takes, threads
 from juxtaform.studio.checking import Checker
 from juxtaform.studio.workspace import Workspace
 from tests.conftest import flat, served
@@ -157,7 +157,7 @@ def a_letter() -> None:
             text = "\n\n".join([base_text] * max(1, round(words / len(base_text.split()))))
             text = text if words > 1000 else " ".join(base_text.split(" ")[:500])
             story.keep(ws, project, text)
-            story.propose(ws, project, None, None)
+            proposals.propose(ws, project, None, None)
             seen = client.get(f"/api/projects/{project}").json()["rows"]["project"][0]["text_revision"]
 
             def letter(address: str = f"/api/projects/{project}/text", at: int = len(text) // 2) -> None:

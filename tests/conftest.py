@@ -21,7 +21,7 @@ from juxtaform import mariadb
 from juxtaform.media.store import PictureStore
 from juxtaform.records.database import Database
 from juxtaform.server import listening_on
-from juxtaform.studio import plan, projects, story, takes, threads
+from juxtaform.studio import plan, projects, proposals, story, takes, threads
 from juxtaform.studio.checking import Checker
 from juxtaform.studio.measuring import pool
 from juxtaform.studio.storytext import text_of
@@ -86,8 +86,8 @@ def served(ws: Workspace, checker: Checker, more: Callable[[FastAPI], object] = 
 def plan_from(ws: Workspace, project: str, text: str) -> None:
     """Keep a text and settle the shots proposed from it."""
     story.keep(ws, project, text)
-    story.propose(ws, project)
-    story.accept(ws, project)
+    proposals.propose(ws, project)
+    proposals.accept(ws, project)
 
 
 def png(pixels: np.ndarray, **options: object) -> bytes:

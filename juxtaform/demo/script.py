@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from juxtaform.records.models import Project
-from juxtaform.studio import projects, story
+from juxtaform.studio import projects, proposals, story
 from juxtaform.studio.storytext import first_parts
 from juxtaform.studio.workspace import Workspace, found
 
@@ -109,11 +109,11 @@ def load(ws: Workspace) -> str:
         row.syntax, row.target_s, row.audience = "fountain", TARGET_S, "voice-over"
         w.add(*first_parts(project, TEXT))
     found_in_text = [(c.kind, c.name) for c in story.reading(ws, project).found if c.kind != "prop"]
-    story.make_threads(ws, project, found_in_text)
-    story.propose(ws, project)
+    proposals.make_threads(ws, project, found_in_text)
+    proposals.propose(ws, project)
     rows = projects.snapshot(ws, project).rows
     scenes = sorted(rows["scene"], key=lambda s: s["position"])[:SETTLED_SCENES]
     first = [s["id"] for s in rows["shot"] if s["scene_id"] in {x["id"] for x in scenes}]
-    story.accept(ws, project, first)
+    proposals.accept(ws, project, first)
     projects.forget_history(ws, project)
     return project

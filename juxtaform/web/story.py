@@ -9,7 +9,7 @@ from pydantic import Field
 
 from juxtaform.limits import MOST_TEXT
 from juxtaform.records.rules import Coordinate, Digest, Extent, Id, Label, Place, Shape, Syntax, Words
-from juxtaform.studio import assist, projects, sketches, story, story_frame, tables
+from juxtaform.studio import assist, projects, proposals, sketches, story, story_frame, tables
 from juxtaform.studio.assist import Offers
 from juxtaform.studio.sketches import FoundPanels
 from juxtaform.studio.story import Reading
@@ -167,12 +167,12 @@ def set_syntax(ws: Ws, project_id: str, body: SyntaxIn) -> ChangedOut:
 
 @router.post("/proposals", summary="Propose shots for the words that no settled shot covers")
 def propose(ws: Ws, project_id: str, body: Stretch) -> ChangedOut:
-    return out(story.propose(ws, project_id, body.start, body.end, body.seen))
+    return out(proposals.propose(ws, project_id, body.start, body.end, body.seen))
 
 
 @router.post("/proposals/accept", summary="Settle proposed shots")
 def accept(ws: Ws, project_id: str, body: Accepted) -> ChangedOut:
-    return out(story.accept(ws, project_id, body.shot_ids))
+    return out(proposals.accept(ws, project_id, body.shot_ids))
 
 
 @router.put("/shots/{shot_id}/span", summary="Say which words a shot covers")
@@ -182,7 +182,7 @@ def span(ws: Ws, project_id: str, shot_id: str, body: Covered) -> ChangedOut:
 
 @router.post("/found", summary="Make threads of what the text names")
 def make_threads(ws: Ws, project_id: str, body: WantedThreads) -> ChangedOut:
-    return out(story.make_threads(ws, project_id, [(t.kind, t.name) for t in body.threads]))
+    return out(proposals.make_threads(ws, project_id, [(t.kind, t.name) for t in body.threads]))
 
 
 @router.post("/frame", summary="Draw up a story frame from premise, tone and cast")

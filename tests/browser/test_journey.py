@@ -32,7 +32,9 @@ def row_y(page, number):
 
 
 def beads(page):
-    script = "return [...document.querySelectorAll('[data-beads]')].reduce((sum, e) => sum + Number(e.dataset.beads), 0)"
+    script = (
+        "return [...document.querySelectorAll('[data-beads]')].reduce((sum, e) => sum + Number(e.dataset.beads), 0)"
+    )
     return page.driver.execute_script(script)
 
 

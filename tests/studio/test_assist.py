@@ -7,7 +7,7 @@ from http.server import BaseHTTPRequestHandler, HTTPServer
 import pytest
 from fastapi.testclient import TestClient
 
-from juxtaform.studio import assist, projects, story, story_frame
+from juxtaform.studio import assist, projects, proposals, story_frame
 from juxtaform.studio.workspace import NotPossible
 from juxtaform.understudy import prompter
 from tests.conftest import plan_from, rows
@@ -47,7 +47,7 @@ def planned(ws, project):
     )
     story_frame.draw_up(ws, project, "round")
     plan_from(ws, project, "Pell came in and hung up the coat. At midnight Oda left the house.")
-    story.make_threads(ws, project, [("character", "Pell")])
+    proposals.make_threads(ws, project, [("character", "Pell")])
     return project
 
 

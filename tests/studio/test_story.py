@@ -11,7 +11,7 @@ import pytest
 from juxtaform.core.picture.regions import Box
 from juxtaform.core.text.anchoring import Span, anchored
 from juxtaform.records.models import Change
-from juxtaform.studio import plan, planning, projects, sketches, story, story_frame, tables, takes, threads
+from juxtaform.studio import plan, planning, projects, proposals, sketches, story, story_frame, tables, takes, threads
 from juxtaform.studio.findings import Findings
 from juxtaform.studio.storytext import text_of
 from juxtaform.studio.workspace import Conflict, NotPossible
@@ -33,14 +33,14 @@ def labels(ws, project):
 @pytest.fixture
 def told(ws, project):
     story.keep(ws, project, TEXT)
-    story.propose(ws, project)
+    proposals.propose(ws, project)
     return project
 
 
 def test_proposals_are_proposals_until_they_are_accepted(ws, told):
     assert {s["status"] for s in rows(ws, told, "shot")} == {"proposed"}
     first, second, third = (s["id"] for s in rows(ws, told, "shot"))
-    story.accept(ws, told, [second])
+    proposals.accept(ws, told, [second])
     assert [s["status"] for s in rows(ws, told, "shot")] == ["proposed", "settled", "proposed"]
     plan.edit_shot(ws, told, first, {"shows": "Mine"}, None)
     takes.accept(ws, told, [("a.png", str(takes.take_in(ws, "a.png", flat()).sha), third)])
@@ -49,7 +49,7 @@ def test_proposals_are_proposals_until_they_are_accepted(ws, told):
 
 
 def test_a_text_that_is_changed_keeps_the_plan_and_new_words_are_proposed_alone(ws, told):
-    story.accept(ws, told)
+    proposals.accept(ws, told)
     before = {s["id"]: s for s in rows(ws, told, "shot")}
     story.keep(
         ws, told, TEXT.replace("# Two", "The moon rose over the sea.\n\n# Two").replace("a lamp", "a brass lamp")
@@ -59,7 +59,7 @@ def test_a_text_that_is_changed_keeps_the_plan_and_new_words_are_proposed_alone(
         "At midnight Bo left the house.",
         "Ada found a brass lamp by the door.",
     ]
-    story.propose(ws, told)
+    proposals.propose(ws, told)
     after = rows(ws, told, "shot")
     assert [s["id"] in before for s in after] == [True, True, False, True]
     assert after[2]["status"] == "proposed"
@@ -72,8 +72,8 @@ def test_typing_at_a_place_comes_to_the_same_as_the_whole_text_compared(ws, proj
     rng = random.Random(7)
     words = "\n\n".join(t.text for t in TEXTS if t.syntax == "prose")
     story.keep(ws, project, words)
-    story.propose(ws, project)
-    story.accept(ws, project)
+    proposals.propose(ws, project)
+    proposals.accept(ws, project)
     before = covered_in(ws, project)
     assert len(before) > 40
     assert len(rows(ws, project, "text_part")) > 4
@@ -109,14 +109,14 @@ def test_typing_at_a_place_of_another_text_is_refused(ws, told):
 def test_proposing_again_in_a_stretch_leaves_the_rest_alone(ws, told):
     ids = [s["id"] for s in rows(ws, told, "shot")]
     text = text_in(ws, told)
-    story.propose(ws, told, text.index("# Two"), len(text))
+    proposals.propose(ws, told, text.index("# Two"), len(text))
     again = [s["id"] for s in rows(ws, told, "shot")]
     assert again[:2] == ids[:2]
     assert len(again) == 3
 
 
 def test_words_that_are_gone_are_listed_and_come_back(ws, told):
-    story.accept(ws, told)
+    proposals.accept(ws, told)
     story.keep(ws, told, TEXT.replace("At midnight Bo left the house.", ""))
     lost = [s for s in rows(ws, told, "shot") if s["lost"]]
     assert [s["lost"] for s in lost] == ["At midnight Bo left the house."]
@@ -183,10 +183,10 @@ def test_a_broken_script_is_taken_in_and_says_where(ws, project):
 
 def test_threads_are_made_of_what_the_text_names_and_run_where_it_names_them(ws, told):
     story.keep(ws, told, TEXT.replace("At midnight Bo", "“Wait,” said Ada. At midnight Bo"))
-    story.propose(ws, told)
+    proposals.propose(ws, told)
     offered = {(c.kind, c.name) for c in story.reading(ws, told).found}
     assert ("character", "Ada") in offered
-    story.make_threads(ws, told, [("character", "Ada"), ("character", "Bo")])
+    proposals.make_threads(ws, told, [("character", "Ada"), ("character", "Bo")])
     ids = {t["name"]: t["id"] for t in rows(ws, told, "thread")}
     running = {t: {b["shot_id"] for b in rows(ws, told, "bead") if b["thread_id"] == i} for t, i in ids.items()}
     for shot, words in zip(rows(ws, told, "shot"), covered_in(ws, told), strict=True):
@@ -195,14 +195,14 @@ def test_threads_are_made_of_what_the_text_names_and_run_where_it_names_them(ws,
     assert any(ids["Ada"] in s["speakers"] for s in rows(ws, told, "shot"))
     assert not {"Ada", "Bo"} & {c.name for c in story.reading(ws, told).found}
     with pytest.raises(NotPossible):
-        story.make_threads(ws, told, [("character", "Nobody")])
+        proposals.make_threads(ws, told, [("character", "Nobody")])
 
 
 def test_known_threads_get_beads_with_the_proposals_and_a_place_is_carried_on(ws, project):
     for kind, name in (("character", "Mina"), ("setting", "Bakery"), ("style", "Paper")):
         threads.make(ws, project, kind, name)
     story.keep(ws, project, PICTURE_BOOK.text)
-    story.propose(ws, project)
+    proposals.propose(ws, project)
     names = {t["id"]: t["name"] for t in rows(ws, project, "thread")}
     first = rows(ws, project, "shot")[0]["id"]
     assert {names[b["thread_id"]] for b in rows(ws, project, "bead") if b["shot_id"] == first} == {

@@ -14,6 +14,7 @@ from juxtaform.studio import (
     plan,
     planning,
     projects,
+    proposals,
     rowsheet,
     story,
     takes,
@@ -51,8 +52,8 @@ class Player:
         self.ws, self.rng, self.colour = ws, np.random.default_rng(seed), 1000 * seed
         self.project = projects.make(ws, f"Played {seed}")
         story.keep(ws, self.project, TEXT)
-        story.propose(ws, self.project)
-        story.accept(ws, self.project)
+        proposals.propose(ws, self.project)
+        proposals.accept(ws, self.project)
         for kind, name in (("character", "Ada"), ("setting", "Quay"), ("style", "Paper"), ("style", "Ink")):
             threads.make(ws, self.project, kind, name)
         projects.forget_history(ws, self.project)
@@ -89,8 +90,8 @@ class Player:
             "retype": lambda: story.keep(
                 ws, p, TEXT.replace("barrel", str(rng.choice(["barrel", "stove", "barrel, again"])))
             ),
-            "propose": lambda: story.propose(ws, p),
-            "accept": lambda: story.accept(ws, p),
+            "propose": lambda: proposals.propose(ws, p),
+            "accept": lambda: proposals.accept(ws, p),
             "rename": lambda: threads.edit(ws, p, self.one("thread"), {"name": f"Name {rng.integers(99)}"}, None),
             "assign": lambda: threads.assign(ws, p, self.one("thread"), self.shots(), on=bool(rng.integers(2))),
             "beads": lambda: threads.set_beads(

@@ -7,7 +7,7 @@ import pytest
 
 from juxtaform.core.picture.regions import Box
 from juxtaform.records.models import CheckRun
-from juxtaform.studio import checking, continuity, plan, projects, story, takes, threads
+from juxtaform.studio import checking, continuity, plan, projects, proposals, story, takes, threads
 from juxtaform.studio.findings import Findings
 from juxtaform.studio.workspace import Conflict, NotPossible
 from tests.conftest import Staged, covered_in, flat, plan_from, png, rows
@@ -87,7 +87,7 @@ def test_bad_text_is_refused_and_the_plan_stays(ws, planned, text):
 
 def test_there_is_nothing_to_propose_from_no_text(ws, project):
     with pytest.raises(NotPossible, match="Paste or type"):
-        story.propose(ws, project)
+        proposals.propose(ws, project)
 
 
 def test_a_thread_is_assigned_and_cleared_over_a_range(ws, planned):

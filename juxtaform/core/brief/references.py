@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 
 import numpy as np
 
@@ -29,103 +29,47 @@ DISAGREES = 14.0
 
 def faults(f: Fitness, kind: str, output_px: int = 0, view: str = "") -> list[Finding]:
     """Why a picture cannot serve for a thread of some kind; a detail or an expression may be cut off and fill the picture."""
-    out: list[Finding] = []
-    close = view in ("expression", "detail")
-    if kind in ("character", "prop"):
-        if not f.plain:
-            out.append(
-                Finding(
-                    source="reference",
-                    kind="busy_ground",
-                    title="The ground is busy",
-                    advice="Cut the figure out, or draw it on one plain colour.",
-                    measured=0,
-                    expected=1,
-                    unit="plain ground",
-                )
-            )
-        if f.figures > 1:
-            out.append(
-                Finding(
-                    source="reference",
-                    kind="several_figures",
-                    title=f"{f.figures} figures",
-                    advice="One figure a picture: cut the sheet into its views.",
-                    measured=f.figures,
-                    expected=1,
-                    unit="figures",
-                )
-            )
-        elif f.figure_height is not None and not close:
-            size = max(f.figure_height, f.figure_width or 0)
-            if size < SMALL_FIGURE:
-                out.append(
-                    Finding(
-                        source="reference",
-                        kind="small_figure",
-                        title="The figure is small",
-                        advice="Crop the picture closer to the figure.",
-                        measured=round(100 * size),
-                        expected=round(100 * SMALL_FIGURE),
-                        unit="% of the picture",
-                    )
-                )
-            if f.cut:
-                where = " and ".join(f.cut)
-                out.append(
-                    Finding(
-                        source="reference",
-                        kind="cut_off",
-                        title=f"Cut off at the {where}",
-                        advice="Use a picture that shows all of it, or call it a detail.",
-                        measured=len(f.cut),
-                        expected=0,
-                        unit="sides",
-                    )
-                )
-        if (
-            f.figure_px is not None
-            and f.figures == 1
-            and f.figure_px < LEAST_FIGURE_PX
-            and (f.figure_height or 0) >= SMALL_FIGURE
-        ):
-            out.append(
-                Finding(
-                    source="reference",
-                    kind="few_pixels",
-                    title="Too few pixels on the figure",
-                    advice="Scan or draw it larger.",
-                    measured=f.figure_px,
-                    expected=LEAST_FIGURE_PX,
-                    unit="px",
-                )
-            )
+    of_figure = _of_figure(f, close=view in ("expression", "detail")) if kind in ("character", "prop") else ()
+    return [*of_figure, *_of_picture(f, output_px)]
+
+
+def _fault(kind: str, title: str, advice: str, measured: float, expected: float, unit: str) -> Finding:
+    return Finding(
+        source="reference", kind=kind, title=title, advice=advice, measured=measured, expected=expected, unit=unit
+    )
+
+
+def _of_figure(f: Fitness, *, close: bool) -> Iterator[Finding]:
+    """What is wrong with how a figure stands on its picture."""
+    if not f.plain:
+        advice = "Cut the figure out, or draw it on one plain colour."
+        yield _fault("busy_ground", "The ground is busy", advice, 0, 1, "plain ground")
+    if f.figures > 1:
+        advice = "One figure a picture: cut the sheet into its views."
+        yield _fault("several_figures", f"{f.figures} figures", advice, f.figures, 1, "figures")
+    elif f.figure_height is not None and not close:
+        size = max(f.figure_height, f.figure_width or 0)
+        if size < SMALL_FIGURE:
+            advice, least = "Crop the picture closer to the figure.", round(100 * SMALL_FIGURE)
+            yield _fault("small_figure", "The figure is small", advice, round(100 * size), least, "% of the picture")
+        if f.cut:
+            advice = "Use a picture that shows all of it, or call it a detail."
+            yield _fault("cut_off", f"Cut off at the {' and '.join(f.cut)}", advice, len(f.cut), 0, "sides")
+    fills = (f.figure_height or 0) >= SMALL_FIGURE
+    if f.figure_px is not None and f.figures == 1 and f.figure_px < LEAST_FIGURE_PX and fills:
+        advice = "Scan or draw it larger."
+        yield _fault("few_pixels", "Too few pixels on the figure", advice, f.figure_px, LEAST_FIGURE_PX, "px")
+
+
+def _of_picture(f: Fitness, output_px: int) -> Iterator[Finding]:
+    """What is wrong with any picture."""
     if f.blur > SOFT:
-        out.append(
-            Finding(
-                source="reference",
-                kind="soft",
-                title="Out of focus",
-                advice="Use a crisper picture.",
-                measured=round(f.blur, 2),
-                expected=SOFT,
-                unit="blur",
-            )
-        )
+        yield _fault("soft", "Out of focus", "Use a crisper picture.", round(f.blur, 2), SOFT, "blur")
     least = max(output_px, LEAST_SIDE_PX) if output_px else LEAST_SIDE_PX
-    if max(f.width, f.height) < least:
-        out.append(
-            Finding(
-                source="reference",
-                kind="small_for_output",
-                title="Small for the output",
-                advice="It will be enlarged and turn soft. Use a larger one.",
-                measured=max(f.width, f.height),
-                expected=least,
-                unit="px",
-            )
-        )
-    return out
+    side = max(f.width, f.height)
+    if side < least:
+        advice = "It will be enlarged and turn soft. Use a larger one."
+        yield _fault("small_for_output", "Small for the output", advice, side, least, "px")
 
 
 def odd_in_style(own: Fitness, others: Sequence[Fitness]) -> list[Finding]:
