@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from juxtaform.core.brief.compose import Phrase
 from juxtaform.core.findings import Finding, Mend, WordsAt
 from juxtaform.core.text.names import Named
 
@@ -24,6 +25,33 @@ def found_in_brief(
     """Something to look at before a brief leaves, with the words that it is about."""
     at = WordsAt(phrase, start, end, words, shared) if phrase or words or shared else None
     return Finding(source="brief", kind=kind, title=title, advice=advice, thread=thread or None, words=at, mend=mend)
+
+
+def found_at(
+    phrase: Phrase,
+    start: int,
+    end: int,
+    *,
+    kind: str,
+    title: str,
+    advice: str,
+    thread: str = "",
+    shared: bool = False,
+    mend: Mend | None = None,
+) -> Finding:
+    """Something to look at in the characters `start` up to `end` of a phrase."""
+    return found_in_brief(
+        kind=kind,
+        title=title,
+        advice=advice,
+        phrase=phrase.key,
+        start=start,
+        end=end,
+        words=phrase.text[start:end],
+        thread=thread,
+        shared=shared,
+        mend=mend,
+    )
 
 
 @dataclass(frozen=True)

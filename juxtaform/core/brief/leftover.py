@@ -7,7 +7,7 @@ from collections.abc import Iterator, Sequence
 from functools import lru_cache
 
 from juxtaform.core.brief.compose import BriefShot, Phrase
-from juxtaform.core.brief.knowledge import Before, ThreadWords, found_in_brief
+from juxtaform.core.brief.knowledge import Before, ThreadWords, found_at
 from juxtaform.core.brief.presence import Presence
 from juxtaform.core.brief.stylewords import BARE_GROUND, GROUND_HINTS
 from juxtaform.core.findings import Finding, Mend
@@ -23,14 +23,13 @@ def leftover(
     for p in own:
         for m in BARE_GROUND.finditer(p.text) if settings and not tokens(p.text).isdisjoint(GROUND_HINTS) else ():
             place = next(x.name for x in shot.members if x.kind == "setting")
-            yield found_in_brief(
+            yield found_at(
+                p,
+                m.start(),
+                m.end(),
                 kind="leftover",
                 title=f"“{m.group()}” in {place}",
                 advice="Such words belong to a reference picture, not to a scene. Cut them.",
-                phrase=p.key,
-                start=m.start(),
-                end=m.end(),
-                words=m.group(),
                 mend=Mend("cut", "Cut the words"),
             )
     if before is None or not before.words:
@@ -41,14 +40,13 @@ def leftover(
     for p in own:
         whole = _plain(p.text)
         if p.key == "action" and whole == _plain(before.words) and len(whole.split()) >= 4:
-            yield found_in_brief(
+            yield found_at(
+                p,
+                0,
+                len(p.text),
                 kind="leftover",
                 title="The same words as in the shot before",
                 advice="Say what this picture shows, or merge the two shots.",
-                phrase=p.key,
-                start=0,
-                end=len(p.text),
-                words=p.text,
             )
             return
         for start, end, clause in _clause_spans(p.text):
@@ -67,14 +65,13 @@ def leftover(
             )
             if (gone and words >= 3) or (moved and words >= 4):
                 why = f"{by_id[gone].named.name} was there, and is not here." if gone else "The place is another now."
-                yield found_in_brief(
+                yield found_at(
+                    p,
+                    start,
+                    end,
                     kind="leftover",
                     title=f"“{p.text[start:end]}” stood in the shot before",
                     advice=f"{why} Cut the words, or attach it.",
-                    phrase=p.key,
-                    start=start,
-                    end=end,
-                    words=p.text[start:end],
                     thread=gone,
                     mend=Mend("cut", "Cut the words"),
                 )

@@ -11,7 +11,7 @@ from juxtaform.core.brief.attachment import attached
 from juxtaform.core.brief.compose import Brief, BriefShot, Member, Phrase
 from juxtaform.core.brief.contradictions import Worded, colour_fights, missing_features, time_fights, weather_fights
 from juxtaform.core.brief.delivery import beside_words, limits
-from juxtaform.core.brief.knowledge import Before, State, ThreadWords, found_in_brief
+from juxtaform.core.brief.knowledge import Before, State, ThreadWords, found_at, found_in_brief
 from juxtaform.core.brief.leftover import leftover
 from juxtaform.core.brief.presence import presence
 from juxtaform.core.brief.style_rules import patterns, style
@@ -80,14 +80,13 @@ class Preflight:
             yield from self._costume_fights(shot, p)
             for m in shot.members:
                 for start, end, kept in missing_features(p.text, m.must_keep):
-                    yield found_in_brief(
+                    yield found_at(
+                        p,
+                        start,
+                        end,
                         kind="fights_reference",
                         title=f"“{p.text[start:end]}”, but {m.name} is never without the {kept}",
                         advice=f"Cut the words, or take the {kept} out of what {m.name} always keeps.",
-                        phrase=p.key,
-                        start=start,
-                        end=end,
-                        words=p.text[start:end],
                         thread=m.id,
                         mend=Mend("cut", "Cut the words"),
                     )
@@ -116,14 +115,13 @@ class Preflight:
             for name, _ in thread.costumes:
                 if name and name != m.costume and (at := _word_at(low, name.casefold())) is not None:
                     start, end = at
-                    yield found_in_brief(
+                    yield found_at(
+                        p,
+                        start,
+                        end,
                         kind="fights_reference",
                         title=f"“{p.text[start:end]}”, but {m.name} is in {m.costume or 'the usual costume'}",
                         advice=f"Put {m.name} into {name} at this shot, or change the words.",
-                        phrase=p.key,
-                        start=start,
-                        end=end,
-                        words=p.text[start:end],
                         thread=m.id,
                         mend=Mend("costume", f"Put {m.name} into {name}", m.id, name),
                     )

@@ -6,7 +6,7 @@ from collections.abc import Iterator, Sequence
 from functools import lru_cache
 
 from juxtaform.core.brief.compose import Brief, BriefShot, Phrase
-from juxtaform.core.brief.knowledge import found_in_brief
+from juxtaform.core.brief.knowledge import found_at, found_in_brief
 from juxtaform.core.brief.stylewords import (
     FEWEST,
     MEDIA,
@@ -35,14 +35,13 @@ def style(shot: BriefShot, brief: Brief, own: Sequence[Phrase]) -> Iterator[Find
         families = tuple(dict.fromkeys(f for *_, f in said))
         for a, b in contradictions(families):
             p, start, end, _ = next(s for s in said if s[3] == b)
-            yield found_in_brief(
+            yield found_at(
+                p,
+                start,
+                end,
                 kind="style_words",
                 title=f"{a} against {b}",
                 advice="Both cannot hold in one picture. Keep one.",
-                phrase=p.key,
-                start=start,
-                end=end,
-                words=p.text[start:end],
                 mend=Mend("cut", "Cut the words"),
             )
         return
@@ -78,14 +77,13 @@ def style(shot: BriefShot, brief: Brief, own: Sequence[Phrase]) -> Iterator[Find
     for p, start, end, family in said:
         against = [f for f in families if contradictions((f, family))]
         if (family in MEDIA and family not in families) or against:
-            yield found_in_brief(
+            yield found_at(
+                p,
+                start,
+                end,
                 kind="fights_reference",
                 title=f"“{p.text[start:end]}” against {style.name}",
                 advice="The style is another. Cut the words, or give this shot another style.",
-                phrase=p.key,
-                start=start,
-                end=end,
-                words=p.text[start:end],
                 thread=style.id,
                 mend=Mend("cut", "Cut the words"),
             )
@@ -97,14 +95,13 @@ def patterns(brief: Brief) -> Iterator[Finding]:
         if p.kind not in ("action", "cast", "prop", "setting") or p.key.startswith("hold"):
             continue
         for start, end in _pattern_spans(p.text):
-            yield found_in_brief(
+            yield found_at(
+                p,
+                start,
+                end,
                 kind="pattern",
                 title=f"“{p.text[start:end]}” comes out differently in every picture",
                 advice="A plain cloth keeps. Or hold the outfit by a reference, and let it stand.",
-                phrase=p.key,
-                start=start,
-                end=end,
-                words=p.text[start:end],
                 thread=p.thread,
                 shared=p.kind != "action",
             )

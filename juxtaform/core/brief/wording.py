@@ -7,7 +7,7 @@ from collections.abc import Iterator, Sequence
 from functools import lru_cache
 
 from juxtaform.core.brief.compose import Brief, Phrase
-from juxtaform.core.brief.knowledge import found_in_brief
+from juxtaform.core.brief.knowledge import found_at, found_in_brief
 from juxtaform.core.findings import Finding, Mend
 from juxtaform.core.plan.stills import moments_in, moving_words
 
@@ -27,14 +27,13 @@ def stillness(own: Sequence[Phrase]) -> Iterator[Finding]:
                 mend=Mend("to_motion", "Move it to the motion note"),
             )
         if (count := moments_in(p.text)) > 1:
-            yield found_in_brief(
+            yield found_at(
+                p,
+                0,
+                len(p.text),
                 kind="moments",
                 title=f"{count} moments in one picture",
                 advice="Keep the one that the picture shows, or split the shot.",
-                phrase=p.key,
-                start=0,
-                end=len(p.text),
-                words=p.text,
             )
 
 
@@ -52,14 +51,13 @@ def donts(brief: Brief) -> Iterator[Finding]:
             if stem not in p.text.casefold():
                 continue
             for m in pattern.finditer(p.text):
-                yield found_in_brief(
+                yield found_at(
+                    p,
+                    m.start(1),
+                    m.end(1),
                     kind="dont",
                     title=f"“{m.group(1)}” is a don’t",
                     advice=f"“{word}” stands among the don’ts. Cut the word, or the don’t.",
-                    phrase=p.key,
-                    start=m.start(1),
-                    end=m.end(1),
-                    words=m.group(1),
                     thread=p.thread,
                     shared=p.kind != "action",
                     mend=Mend("cut", "Cut the word") if p.kind == "action" else None,
