@@ -92,5 +92,31 @@ def openapi() -> None:
     print(json.dumps(create_app(ws, Checker(ws)).openapi(), ensure_ascii=False))
 
 
+@app.command()
+def understudy(
+    port: Annotated[int, typer.Option(help="The port on 127.0.0.1; 0 takes a free one.")] = 8766,
+    often: Annotated[
+        float, typer.Option(min=0, max=1, help="The chance that something goes wrong in a picture.")
+    ] = 0.2,
+    tells: Annotated[bool, typer.Option("--tells", help="Tell at /understudy what went wrong, to judge by.")] = False,
+) -> None:
+    """Run the simulated picture-making service (docs/picture-service.md); JUXTAFORM_UNDERSTUDY_TOKEN closes it to others."""
+    import os
+
+    import uvicorn
+
+    from juxtaform.server import CannotStart, listening_on
+    from juxtaform.understudy.service import PREFIX, make_app
+
+    try:
+        listening = listening_on(port)
+    except CannotStart as error:
+        print(error, file=sys.stderr)
+        raise typer.Exit(1) from error
+    print(f"The Understudy is at http://127.0.0.1:{listening.getsockname()[1]}{PREFIX}/", flush=True)
+    made = make_app(os.environ.get("JUXTAFORM_UNDERSTUDY_TOKEN", ""), often=often, tells=tells)
+    uvicorn.Server(uvicorn.Config(made, log_level="warning", server_header=False)).run(sockets=[listening])
+
+
 if __name__ == "__main__":
     app()

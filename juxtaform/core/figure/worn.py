@@ -127,6 +127,4 @@ def _lab(colours: Sequence[Worn]) -> Floats:
 
 
 def _quantile(values: Floats, weights: Floats, at: float) -> float:
-    order = np.argsort(values)
-    rising = np.cumsum(weights[order])
-    return float(min(FAR, values[order][min(len(values) - 1, int(np.searchsorted(rising, at * rising[-1])))]))
+    return float(min(FAR, np.quantile(values, at, weights=weights, method="inverted_cdf")))
