@@ -8,7 +8,7 @@ from typing import Any, ClassVar
 
 from sqlalchemy import JSON, DateTime, Dialect, Double, ForeignKey, Index, MetaData, String, Text, UniqueConstraint
 from sqlalchemy.dialects.mysql import DATETIME, LONGTEXT
-from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
+from sqlalchemy.orm import DeclarativeBase, Mapped, declared_attr, mapped_column
 from sqlalchemy.types import TypeDecorator
 
 LongText = Text().with_variant(LONGTEXT(), "mysql", "mariadb")
@@ -64,6 +64,12 @@ class Journaled:
 
     id: Mapped[str] = mapped_column(String(32), primary_key=True, default=new_id)
     revision: Mapped[int] = mapped_column(default=1)
+
+    @declared_attr.directive
+    @classmethod
+    def __mapper_args__(cls) -> dict[str, Any]:
+        """A row is written only where it has the revision that was read; the journal says which one comes next."""
+        return {"version_id_col": cls.revision, "version_id_generator": False}
 
 
 class Project(Journaled, Base):

@@ -9,6 +9,7 @@ from typing import Literal
 
 from sqlalchemy.exc import DBAPIError, InterfaceError, SQLAlchemyError
 from sqlalchemy.exc import TimeoutError as PoolTimeout
+from sqlalchemy.orm.exc import StaleDataError
 
 Trouble = Literal["away", "full", "busy"]
 AWAY = frozenset({1040, 1053, 1077, 1152, 1158, 1159, 1160, 1161, 1184, 1927, 2002, 2003, 2006, 2013, 2014, 2055})
@@ -20,7 +21,7 @@ NO_SPACE = 28
 
 def trouble_of(error: SQLAlchemyError) -> Trouble | None:
     """What an error says of the database; None when it says something of the request."""
-    if isinstance(error, PoolTimeout):
+    if isinstance(error, (PoolTimeout, StaleDataError)):
         return "busy"
     if not isinstance(error, DBAPIError):
         return None

@@ -213,7 +213,7 @@ class Findings:
 
     def _look_at_plan(self, looked: _Looked, rows: ProjectRows, changed: set[str] | None) -> None:
         shots = looked.notes.look(rows, changed)
-        looked.put("plan", looked.notes.told_at(shots), shots)
+        looked.put("plan", looked.notes.findings_at(shots), shots)
         looked.need(looked.notes.needs)
 
     def _some(self, s: Session, looked: _Looked, desk: Desk, touched: Touched) -> None:

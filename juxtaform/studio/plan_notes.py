@@ -130,7 +130,7 @@ class PlanNotes:
         self.needs = {i: self._noted[i].needs for i in self._order}
         return concerned
 
-    def told_at(self, shots: Iterable[str] | None) -> list[Finding]:
+    def findings_at(self, shots: Iterable[str] | None) -> list[Finding]:
         """What is told at some shots, or at all: first by the whole plan, then by the scene, then by the shot."""
         wanted = set(self._order if shots is None else shots)
         scenes = dict.fromkeys(self._noted[i].planned.scene for i in self._order if i in wanted)

@@ -13,6 +13,7 @@ from fastapi.openapi.utils import get_openapi
 from fastapi.responses import FileResponse
 from fastapi.staticfiles import StaticFiles
 from starlette.exceptions import HTTPException
+from starlette.middleware.trustedhost import TrustedHostMiddleware
 
 import juxtaform
 from juxtaform.studio.checking import Checker
@@ -36,7 +37,7 @@ from juxtaform.web import (
     takes,
     threads,
 )
-from juxtaform.web.doors import POLICY, Doors
+from juxtaform.web.doors import LOCAL_HOSTS, POLICY, Doors
 from juxtaform.web.problems import MEDIA_TYPE, tell_problems
 
 STATIC = Path(__file__).parent / "static"
@@ -82,6 +83,7 @@ def create_app(ws: Workspace, checker: Checker) -> FastAPI:
     if ws:
         app.state.live = live = LiveProjects(ws)
         app.state.findings = Findings(ws, live)
+    app.add_middleware(TrustedHostMiddleware, allowed_hosts=list(LOCAL_HOSTS), www_redirect=False)
     app.add_middleware(Doors, rooms=[ws.store.root, Path(tempfile.gettempdir())] if ws else [])
     tell_problems(app)
     for room in ROUTERS:

@@ -5,10 +5,12 @@ from concurrent.futures import ThreadPoolExecutor
 
 import pytest
 from sqlalchemy import inspect, select, text
+from sqlalchemy.orm.exc import StaleDataError
 
 from juxtaform.records import journal, measures
 from juxtaform.records.database import Database
 from juxtaform.records.models import Base, Bead, Change, Measure, Project, Scene, Shot, Thread
+from juxtaform.records.trouble import trouble_of
 from juxtaform.studio.storytext import text_of
 
 
@@ -235,3 +237,21 @@ def test_who_measures_the_same_at_the_same_time_agrees(ws):
         assert len(list(executor.map(keep, range(40)))) == 40
     with ws.database.session() as s:
         assert s.get(Measure, "one key").data.startswith("made by ")
+
+
+def test_a_row_that_somebody_else_wrote_is_not_written_over(server):
+    """Whoever would write without holding the project is stopped by the row's revision."""
+    database = Database(server.create("written_over"))
+    database.migrate()
+    with database.session() as s:
+        s.add(Project(id="a" * 32, title="First"))
+    with pytest.raises(StaleDataError) as caught, database.session() as late:
+        mine = late.get(Project, "a" * 32)
+        with database.session() as quick:
+            theirs = quick.get(Project, "a" * 32)
+            theirs.title, theirs.revision = "Theirs", 2
+        mine.title, mine.revision = "Mine", 2
+    assert trouble_of(caught.value) == "busy"
+    with database.session() as s:
+        assert s.get(Project, "a" * 32).title == "Theirs"
+    database.close()

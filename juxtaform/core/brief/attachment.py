@@ -13,7 +13,7 @@ from juxtaform.core.findings import Finding, Mend
 def attached(
     shot: BriefShot, own: Sequence[Phrase], here: Presence, by_id: dict[str, ThreadWords], spoken_of: set[str]
 ) -> Iterator[Finding]:
-    """Threads that are seen by the words and do not run through the shot, and the other way round; `told` ones are spoken of already."""
+    """Threads that are seen by the words and do not run through the shot, and the other way round; those of `spoken_of` have a finding already."""
     attached = {m.id: m for m in shot.members}
     has_setting = any(m.kind == "setting" for m in shot.members)
     for thread in here.seen:
