@@ -4,7 +4,8 @@ glance, where its figure is. A picture is read once for all that is missing of i
 from __future__ import annotations
 
 import base64
-from collections.abc import Callable, Collection, Iterable, Mapping
+from collections.abc import Callable, Collection, Iterable, Iterator, Mapping, Sequence
+from concurrent.futures import BrokenExecutor
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any, Generic, TypeVar
@@ -113,13 +114,25 @@ def measure(ws: Workspace, kinds: Collection[Kind[Any]], shas: Collection[str]) 
         if key not in there:
             missing.setdefault(sha, []).append(name)
     tasks = [_Task(ws.store.root, sha, tuple(names)) for sha, names in missing.items()]
-    made = done_by_workers(_measured, tasks, ws.workers.executor()) if len(tasks) >= MANY else map(_measured, tasks)
-    for sha, texts in made:
+    for sha, texts in _made(ws, tasks):
         if isinstance(texts, str):
             raise PictureRefused(texts)
         with ws.database.session() as s:
             for name, text in texts.items():
                 measures.keep(s, KINDS[name].key(sha), KINDS[name].version, text)
+
+
+def _made(ws: Workspace, tasks: Sequence[_Task]) -> Iterator[tuple[str, dict[str, str] | str]]:
+    """What comes of tasks; where a worker dies, what it owes is measured here."""
+    left = {task.sha: task for task in tasks}
+    try:
+        if len(tasks) >= MANY:
+            for sha, texts in done_by_workers(_measured, tasks, ws.workers.executor()):
+                del left[sha]
+                yield sha, texts
+    except BrokenExecutor:
+        ws.workers.drop()
+    yield from map(_measured, left.values())
 
 
 def _measured(task: _Task) -> tuple[str, dict[str, str] | str]:

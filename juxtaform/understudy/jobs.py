@@ -111,7 +111,8 @@ class Jobs:
             self._by_key[key] = work.job.id
             self.taken += 1
             while len(self._works) > MOST_JOBS:
-                self._works.popitem(last=False)
+                old, _ = self._works.popitem(last=False)
+                self._by_key = {k: i for k, i in self._by_key.items() if i != old}
         self._pool.submit(self._run, work)
         return work.job
 

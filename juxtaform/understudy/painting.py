@@ -6,7 +6,7 @@ It draws nothing that it was not sent. The same words, pictures and seed give th
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import Literal
 
 import cv2
@@ -272,8 +272,3 @@ def _grain(style: Pixels, width: int, height: int, seed: int) -> Plane:
     strength = float(np.median(np.abs(small - cv2.GaussianBlur(small, (0, 0), 1.2)))) * 1.48
     noise = np.random.default_rng([seed, 1]).normal(0, 1, (height, width, 1)).astype(np.float32)
     return np.asarray(noise * min(6.0, strength), dtype=np.float32)
-
-
-def without(scene: Scene, name: str) -> Scene:
-    """The scene without a figure."""
-    return replace(scene, figures=tuple(f for f in scene.figures if f.name != name))

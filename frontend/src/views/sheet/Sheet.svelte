@@ -202,13 +202,13 @@
       <div class="relative" style="height:{total}px;width:{FACTS_PX + wide}px;min-width:100%">
         {#each sheet.visible as { row, index } (row.kind === 'scene' ? row.scene.id : row.shot.id)}
           {@const under = row.kind === 'scene' ? 'bg-panel' : inRange(row.shot.id) ? 'bg-wash' : ''}
-          <div class="absolute inset-x-0 border-b border-hair [contain:strict] {under}" style="top:{sheet.top(index)}px;height:{row.kind === 'scene' ? SCENE_PX : SHOT_PX}px"></div>
+          <div class="absolute inset-x-0 border-b border-hair [contain:size_layout_style] {under}" style="top:{sheet.top(index)}px;height:{row.kind === 'scene' ? SCENE_PX : SHOT_PX}px"></div>
         {/each}
         <!-- One thing that stays at the left, not one for each row: a browser draws each such thing by itself. -->
         <div class="pointer-events-none sticky left-0 z-10" style="width:{FACTS_PX}px;height:{total}px">
           {#each sheet.visible as { row, index } (row.kind === 'scene' ? row.scene.id : row.shot.id)}
             {#if row.kind === 'scene'}
-              <div class="absolute inset-x-0 flex items-center border-b border-hair bg-panel pl-[14px] font-book text-[14px] font-semibold whitespace-nowrap [contain:strict]" style="top:{sheet.top(index)}px;height:{SCENE_PX}px">
+              <div class="absolute inset-x-0 flex items-center border-b border-hair bg-panel pl-[14px] font-book text-[14px] font-semibold whitespace-nowrap [contain:size_layout_style]" style="top:{sheet.top(index)}px;height:{SCENE_PX}px">
                 {project.story.scenes.indexOf(row.scene) + 1} · {row.scene.title || 'Scene'}<span class="ml-3 font-sans text-[12px] font-normal text-soft">{duration(row.length_s)}</span>
               </div>
             {:else}
@@ -217,7 +217,7 @@
               {@const seen = picture?.sha ?? shot.sketch_sha}
               <!-- svelte-ignore a11y_click_events_have_key_events, a11y_no_static_element_interactions -->
               <div
-                class="pointer-events-auto absolute inset-x-0 flex items-center gap-3 border-r border-b border-hair pl-[14px] [contain:strict] {inRange(shot.id) ? 'bg-wash' : 'bg-paper'} {dropOn === shot.id ? 'outline-2 -outline-offset-2 outline-pencil' : ''}"
+                class="pointer-events-auto absolute inset-x-0 flex items-center gap-3 border-r border-b border-hair pl-[14px] [contain:size_layout_style] {inRange(shot.id) ? 'bg-wash' : 'bg-paper'} {dropOn === shot.id ? 'outline-2 -outline-offset-2 outline-pencil' : ''}"
                 style="top:{sheet.top(index)}px;height:{SHOT_PX}px" data-shot={shot.id} onpointerenter={() => (pointed = shot.id)}
                 onclick={(e) => {
                   sheet.from = e.shiftKey ? (sheet.from ?? sheet.currentIndex) : null;

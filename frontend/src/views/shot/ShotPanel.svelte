@@ -106,7 +106,7 @@
           <span class="label">Looks on the screen</span>
           {#each cast as t (t.id)}
             {@const bead = project.bead(shot.id, t.id)}
-            <div class="flex items-center gap-1"><span class="w-24 truncate">{t.name}</span>
+            <div class="mb-0.5 flex items-center gap-1"><span class="w-24 truncate">{t.name}</span>
               <Choice value={bead?.facing || UNSAID} options={FACINGS} label="Where {t.name} looks" onchoose={(to) => view.face(t.id, to === UNSAID ? '' : to)} />
             </div>
           {/each}
