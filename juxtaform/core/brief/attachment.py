@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 
 from juxtaform.core.brief.compose import BriefShot, Phrase
-from juxtaform.core.brief.knowledge import ThreadWords, found_in_brief
+from juxtaform.core.brief.knowledge import ThreadWords, found_at, found_in_brief
 from juxtaform.core.brief.presence import Presence
 from juxtaform.core.findings import Finding, Mend
 
@@ -20,30 +20,29 @@ def attached(
         if thread in attached or thread in spoken_of:
             continue
         key, start, end = here.spans[thread][0]
-        words = next(p for p in own if p.key == key).text[start:end]
+        phrase = next(p for p in own if p.key == key)
+        words = phrase.text[start:end]
         name, kind = by_id[thread].named.name, by_id[thread].kind
         if kind == "setting" and has_setting:
             place = next(m for m in shot.members if m.kind == "setting")
-            yield found_in_brief(
+            yield found_at(
+                phrase,
+                start,
+                end,
                 kind="fights_reference",
                 title=f"“{words}”, but the setting is {place.name}",
                 advice=f"Set {name} here, or change the words.",
-                phrase=key,
-                start=start,
-                end=end,
-                words=words,
                 thread=thread,
                 mend=Mend("attach", f"Set {name} here", thread),
             )
             continue
-        yield found_in_brief(
+        yield found_at(
+            phrase,
+            start,
+            end,
             kind="named_not_attached",
             title=f"{name} is named, but not attached",
             advice=f"Attach {name}, or take the name out of the words.",
-            phrase=key,
-            start=start,
-            end=end,
-            words=words,
             thread=thread,
             mend=Mend("attach", f"Attach {name}", thread),
         )
