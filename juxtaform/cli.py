@@ -99,6 +99,7 @@ def understudy(
         float, typer.Option(min=0, max=1, help="The chance that something goes wrong in a picture.")
     ] = 0.2,
     tells: Annotated[bool, typer.Option("--tells", help="Tell at /understudy what went wrong, to judge by.")] = False,
+    keep: Annotated[Path | None, typer.Option(help="A folder where its jobs and pictures outlive it.")] = None,
 ) -> None:
     """Run the simulated picture-making service (docs/picture-service.md); JUXTAFORM_UNDERSTUDY_TOKEN closes it to others."""
     import os
@@ -114,7 +115,7 @@ def understudy(
         print(error, file=sys.stderr)
         raise typer.Exit(1) from error
     print(f"The Understudy is at http://127.0.0.1:{listening.getsockname()[1]}{PREFIX}/", flush=True)
-    made = make_app(os.environ.get("JUXTAFORM_UNDERSTUDY_TOKEN", ""), often=often, tells=tells)
+    made = make_app(os.environ.get("JUXTAFORM_UNDERSTUDY_TOKEN", ""), often=often, tells=tells, keep=keep)
     uvicorn.Server(uvicorn.Config(made, log_level="warning", server_header=False)).run(sockets=[listening])
 
 

@@ -1,15 +1,19 @@
-"""Keep a database of our own up: when it dies it is started again, on the same data and port."""
+"""Keep what we start up: when the database or the Understudy dies it is started again, on the same data and port."""
 
 from __future__ import annotations
 
 import logging
+import os
+import subprocess
+import sys
 import threading
 from pathlib import Path
 
-from juxtaform import mariadb
+from juxtaform import mariadb, private
 from juxtaform.mariadb import DatabaseTrouble, MariaDB
 
 LOOK_S = 0.5
+STOP_S = 5.0
 LEAST_WAIT_S, MOST_WAIT_S = 0.5, 8.0
 log = logging.getLogger("juxtaform")
 
@@ -45,3 +49,86 @@ class Keeper:
                 log.error("%s Trying again.", error)
                 self._stopping.wait(wait)
                 wait = min(MOST_WAIT_S, 2 * wait)
+
+
+class UnderstudyKeeper:
+    """The Understudy, a process of its own on loopback that ends with us; `service` is its address and token. Raises OSError when it does not
+    come up at first."""
+
+    def __init__(self, var: Path) -> None:
+        self._folder = private.folder(var / "understudy")
+        self._token = private.password(self._folder / "token")
+        self._stopping = threading.Event()
+        self._started = threading.Event()
+        self._trouble: OSError | None = None
+        self._port = 0
+        # It ends with the thread that started it; this one lives as long as it is to.
+        self._thread = threading.Thread(target=self._keep, name="understudy", daemon=True)
+        self._thread.start()
+        self._started.wait()
+        if self._trouble is not None:
+            raise self._trouble
+
+    @property
+    def service(self) -> tuple[str, str]:
+        return f"http://127.0.0.1:{self._port}", self._token
+
+    def stop(self) -> None:
+        """End it, and do not start it again."""
+        self._stopping.set()
+        self._thread.join(2 * LOOK_S + STOP_S)
+
+    def _keep(self) -> None:
+        try:
+            process = self._run()
+        except OSError as error:
+            self._trouble = error
+            return
+        finally:
+            self._started.set()
+        wait = LEAST_WAIT_S
+        while not self._stopping.wait(LOOK_S):
+            if process.poll() is None:
+                continue
+            log.warning("The Understudy ended (exit code %s). It is started again.", process.returncode)
+            try:
+                process = self._run()
+                wait = LEAST_WAIT_S
+            except OSError as error:
+                log.error("%s Trying again.", error)
+                self._stopping.wait(wait)
+                wait = min(MOST_WAIT_S, 2 * wait)
+        process.terminate()
+        try:
+            process.wait(STOP_S)
+        except subprocess.TimeoutExpired:
+            process.kill()
+
+    def _run(self) -> subprocess.Popen[str]:
+        """Start it on the port that it had, and wait until it says where it is."""
+        command = [
+            sys.executable,
+            "-m",
+            "juxtaform.cli",
+            "understudy",
+            "--port",
+            str(self._port),
+            "--keep",
+            str(self._folder),
+        ]
+        process = subprocess.Popen(
+            command,
+            env={**os.environ, "JUXTAFORM_UNDERSTUDY_TOKEN": self._token},
+            stdin=subprocess.DEVNULL,
+            stdout=subprocess.PIPE,
+            text=True,
+            start_new_session=True,
+            preexec_fn=mariadb.end_with_parent,
+        )
+        assert process.stdout is not None
+        said = process.stdout.readline()
+        if "http://127.0.0.1:" not in said:
+            process.kill()
+            raise OSError(f"The Understudy did not start: {said.strip() or 'it said nothing'}.")
+        self._port = int(said.split("http://127.0.0.1:")[1].split("/")[0])
+        return process

@@ -224,15 +224,15 @@ def _launched(command: list[str], log: Path, lock: int) -> subprocess.Popen[byte
             stdout=out,
             stderr=out,
             start_new_session=True,
-            preexec_fn=_end_with_parent,
+            preexec_fn=end_with_parent,
             env=closed,
             umask=0o077,
             pass_fds=(lock,),
         )
 
 
-def _end_with_parent() -> None:
-    """Ask the kernel to stop the database in good order when the process that started it dies."""
+def end_with_parent() -> None:
+    """Ask the kernel to stop this process in good order when the one that started it dies."""
     ctypes.CDLL(None).prctl(_PR_SET_PDEATHSIG, signal.SIGTERM)
 
 

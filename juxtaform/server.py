@@ -20,7 +20,7 @@ from sqlalchemy.exc import ArgumentError
 from juxtaform import private
 from juxtaform.demo import script
 from juxtaform.demo.load import load as load_demo
-from juxtaform.keeper import Keeper
+from juxtaform.keeper import Keeper, UnderstudyKeeper
 from juxtaform.mariadb import DatabaseTrouble
 from juxtaform.media.store import PictureStore
 from juxtaform.records.database import Database
@@ -38,6 +38,19 @@ MOST_PORT = 65535
 
 class CannotStart(RuntimeError):
     """The server cannot start; the message is one clear sentence."""
+
+
+@contextlib.contextmanager
+def running_understudy(var: Path) -> Iterator[tuple[str, str]]:
+    """The address and the token of the picture-making service that ships, which is kept up."""
+    try:
+        keeper = UnderstudyKeeper(var)
+    except OSError as error:
+        raise CannotStart(str(error)) from error
+    try:
+        yield keeper.service
+    finally:
+        keeper.stop()
 
 
 @contextlib.contextmanager
@@ -100,8 +113,9 @@ def serve(var: Path, port: int, *, demo: bool) -> None:
     listening = listening_on(port)
     signal.signal(signal.SIGTERM, signal.default_int_handler)
     _log_to(var / "juxtaform.log")
-    with running_database(var) as url:
+    with running_database(var) as url, running_understudy(var) as understudy:
         ws = opened(url, var)
+        ws.understudy = understudy
         if cleaned := housekeeping.clean(ws):
             print(cleaned, flush=True)
         checker = Checker(ws)

@@ -13,7 +13,7 @@ LEVELS = (
     ("cli, server", "mariadb, keeper"),
     ("web", "demo", "understudy"),
     ("studio",),
-    ("formats", "records"),
+    ("formats", "records", "services"),
     ("media",),
     ("core/check",),
     ("core/figure", "core/style", "core/brief"),

@@ -16,7 +16,7 @@ from sqlalchemy import delete, event, insert, inspect, select, update
 from sqlalchemy.orm import Session
 
 from juxtaform.records.entries import Row, RowChange, changed_rows, dumped, loaded, turned_round
-from juxtaform.records.models import JOURNALED, Change, Journaled, Project, now
+from juxtaform.records.models import JOURNALED, Change, Journaled, Project, Take, now
 
 UNNAMED = frozenset({"bead", "mark", "stet", "duel", "library_picture"})
 """Tables to which no other row points: their rows go first, so that others may take their places."""
@@ -83,11 +83,14 @@ def latest(session: Session, project_id: str) -> Step:
 
 
 @contextmanager
-def change(session: Session, project_id: str, label: str, joins_within_s: float = 0.0) -> Iterator[Written]:
+def change(
+    session: Session, project_id: str, label: str, joins_within_s: float = 0.0, *, by_nobody: bool = False
+) -> Iterator[Written]:
     """Journal all that the block changes, as one entry with one label; the session is flushed at the end. The project has to be held.
 
     Without any changed row no entry is written. An entry goes on with the latest one when that has the same label and is not
-    older than `joins_within_s`: a spell of typing is taken back in one, not a pause at a time.
+    older than `joins_within_s`: a spell of typing is taken back in one, not a pause at a time. What is done `by_nobody`, such as a picture
+    that came, is no step of undo: undo and redo go on with what they would have done before it.
     """
     last = latest(session, project_id)
     written = Written(project_id, label[:200], last.version + 1)
@@ -123,7 +126,7 @@ def change(session: Session, project_id: str, label: str, joins_within_s: float 
     )
     session.add(entry)
     session.flush()
-    entry.undo_id = entry.id
+    entry.undo_id, entry.redo_id = (last.undo_id, last.redo_id) if by_nobody else (entry.id, None)
     session.flush()
 
 
@@ -291,6 +294,7 @@ def _replayed(
     now_there = {table: _rows(session, table, list(wanted)) for table, wanted in ids.items()}
     version = last.version + 1
     rows = changed_rows(now_there, parts, version)
+    rows += _come_meanwhile(session, rows)
     _write(session, rows)
     session.expire_all()
     label = taken_back.label
@@ -310,6 +314,16 @@ def _replayed(
         entry.redo_id = entry.id
         session.flush()
     return Written(project_id, label, version, deed, rows)
+
+
+def _come_meanwhile(session: Session, rows: Sequence[RowChange]) -> list[RowChange]:
+    """Takes that came by nobody's deed for shots that are to go: they go with them, and come back with them."""
+    shots = [r.id for r in rows if r.table == "shot" and r.after is None]
+    if not shots:
+        return []
+    known = {r.id for r in rows}
+    takes = [i for i in session.scalars(select(Take.id).where(Take.shot_id.in_(shots))) if i not in known]
+    return [RowChange("take", i, row, None) for i, row in _rows(session, "take", takes).items()]
 
 
 def _rows(session: Session, table: str, ids: Sequence[str]) -> dict[str, Row]:

@@ -97,6 +97,7 @@ class Project(Journaled, Base):
     seed: Mapped[int | None] = mapped_column(default=None)
     profile: Mapped[str] = mapped_column(String(80), default="")
     profiles: Mapped[list[Any]] = mapped_column(default=list)
+    allowance: Mapped[float | None] = mapped_column(Double, default=None)
     hidden_columns: Mapped[list[Any]] = mapped_column(default=list)
     created_at: Mapped[datetime] = mapped_column(default=now)
 
@@ -265,6 +266,8 @@ class Take(Journaled, Base):
     position: Mapped[float]
     made_from: Mapped[dict[str, Any]] = mapped_column(default=dict)
     not_here: Mapped[list[Any]] = mapped_column(default=list)
+    standing: Mapped[str] = mapped_column(String(8), default="")
+    parent_id: Mapped[str | None] = mapped_column(String(32), default=None)
 
 
 class Mark(Journaled, Base):
@@ -277,6 +280,46 @@ class Mark(Journaled, Base):
     y: Mapped[float]
     w: Mapped[float]
     h: Mapped[float]
+
+
+class FaultMark(Journaled, Base):
+    """Something wrong in a take's picture, where it is: a kind of the short list, and words if the list has none."""
+
+    __tablename__ = "fault_mark"
+
+    project_id: Mapped[str] = mapped_column(ForeignKey("project.id"), index=True)
+    take_id: Mapped[str] = mapped_column(ForeignKey("take.id"), index=True)
+    kind: Mapped[str] = mapped_column(String(12))
+    note: Mapped[str] = mapped_column(String(200), default="")
+    x: Mapped[float]
+    y: Mapped[float]
+    w: Mapped[float]
+    h: Mapped[float]
+
+
+class Service(Journaled, Base):
+    """A picture-making service that a project asks, by the address that the user gave; its token is no part of the row."""
+
+    __tablename__ = "service"
+
+    project_id: Mapped[str] = mapped_column(ForeignKey("project.id"), index=True)
+    name: Mapped[str] = mapped_column(String(80))
+    address: Mapped[str] = mapped_column(String(500))
+    position: Mapped[float]
+
+
+class Trial(Journaled, Base):
+    """One shot made under several settings, so that these can be told apart; each cell is one choice on every axis."""
+
+    __tablename__ = "trial"
+
+    project_id: Mapped[str] = mapped_column(ForeignKey("project.id"), index=True)
+    shot_id: Mapped[str] = mapped_column(ForeignKey("shot.id"), index=True)
+    axes: Mapped[list[Any]] = mapped_column(default=list)
+    seeds: Mapped[list[Any]] = mapped_column(default=list)
+    thread_id: Mapped[str | None] = mapped_column(String(32), default=None)
+    position: Mapped[float]
+    made_at: Mapped[datetime] = mapped_column(default=now)
 
 
 class Stet(Journaled, Base):
@@ -314,6 +357,62 @@ class Duel(Journaled, Base):
     right_sha: Mapped[str] = mapped_column(ForeignKey("picture.sha"))
     chosen: Mapped[str] = mapped_column(String(8))
     at: Mapped[datetime] = mapped_column(default=now)
+
+
+class ServiceState(Base):
+    """What is known of a service, and is nobody's to undo or to give out: its token, what it said that it can do, and when it wants to be
+    asked again. `paused` is what the user said."""
+
+    __tablename__ = "service_state"
+
+    service_id: Mapped[str] = mapped_column(String(32), primary_key=True)
+    project_id: Mapped[str] = mapped_column(ForeignKey("project.id"), index=True)
+    token: Mapped[str] = mapped_column(Text, default="")
+    can: Mapped[str] = mapped_column(LongText, default="")
+    trouble: Mapped[str] = mapped_column(Text, default="")
+    paused: Mapped[bool] = mapped_column(default=False)
+    rests_until: Mapped[datetime | None] = mapped_column(default=None)
+    asked_at: Mapped[datetime | None] = mapped_column(default=None)
+
+
+class Job(Base):
+    """Something asked of a service: what, how it stands, what it cost. Facts of the world, so no part of undo.
+
+    `key` names it to the service, for ever the same; `at` is where the service tells of it. Who works on it holds a lease until
+    `leased_until`; `taken` are the seeds and digests of results that became takes.
+    """
+
+    __tablename__ = "job"
+    __table_args__ = (
+        Index("ix_job_next", "service_id", "state", "position"),
+        Index("ix_job_of_project", "project_id", "state"),
+    )
+
+    id: Mapped[str] = mapped_column(String(32), primary_key=True, default=new_id)
+    project_id: Mapped[str] = mapped_column(ForeignKey("project.id"))
+    shot_id: Mapped[str] = mapped_column(String(32), index=True)
+    service_id: Mapped[str] = mapped_column(String(32))
+    service: Mapped[str] = mapped_column(String(80))
+    state: Mapped[str] = mapped_column(String(10), default="waiting")
+    position: Mapped[float] = mapped_column(default=0.0)
+    key: Mapped[str] = mapped_column(String(64))
+    wanted: Mapped[dict[str, Any]]
+    made_from: Mapped[dict[str, Any]]
+    parent_id: Mapped[str | None] = mapped_column(String(32), default=None)
+    at: Mapped[str] = mapped_column(String(600), default="")
+    progress: Mapped[float] = mapped_column(default=0.0)
+    taken: Mapped[list[Any]] = mapped_column(default=list)
+    expected_credits: Mapped[float] = mapped_column(default=0.0)
+    credits: Mapped[float] = mapped_column(default=0.0)
+    paid_before: Mapped[float] = mapped_column(default=0.0)
+    message: Mapped[str] = mapped_column(Text, default="")
+    tries: Mapped[int] = mapped_column(default=0)
+    cancelling: Mapped[bool] = mapped_column(default=False)
+    not_before: Mapped[datetime | None] = mapped_column(default=None)
+    lease: Mapped[str] = mapped_column(String(32), default="")
+    leased_until: Mapped[datetime | None] = mapped_column(default=None)
+    asked_at: Mapped[datetime] = mapped_column(default=now)
+    ended_at: Mapped[datetime | None] = mapped_column(default=None)
 
 
 class SentBrief(Base):
@@ -396,6 +495,9 @@ JOURNALED: dict[str, type[Journaled]] = {
         Bead,
         Take,
         Mark,
+        FaultMark,
+        Service,
+        Trial,
         Stet,
         LibraryPicture,
         Duel,

@@ -48,6 +48,12 @@ SeedRule = Literal["free", "one", "per shot"]
 ViewName = Literal["", "front", "three-quarter", "profile", "back", "expression", "detail"]
 ToneRole = Literal["lead", "other", "ground"]
 Medium = Literal["film", "book"]
+Quality = Literal["draft", "final"]
+Standing = Literal["", "kept", "out"]
+FaultKind = Literal[
+    "hand", "twice", "extra", "missing", "wrong person", "leaked", "lettering", "border", "soft", "other"
+]
+Address = Annotated[str, Field(min_length=1, max_length=500)]
 Syntax = Literal["prose", "fountain"]
 
 
@@ -131,11 +137,56 @@ class Source(Exact):
     line_ends: list[LineEnds] = []
 
 
+class HeldAt(Exact):
+    """How strongly a thread was to hold, and what of it."""
+
+    thread_id: Id
+    weight: Share
+    hold: Hold
+    costume: Label = ""
+
+
+class Made(Exact):
+    """How a service made a picture: which one, with what model, quality and seed, what it cost; `trial` is the trial and the cell that it
+    belongs to. The service and the trial may be gone by now."""
+
+    job_id: Id
+    service_id: Id
+    service: Label
+    model: Label
+    quality: Quality
+    seed: Seed
+    credits: Annotated[float, Field(ge=0, le=1e9)] = 0.0
+    trial_id: Id | None = None
+    cell: Annotated[list[Annotated[int, Field(ge=0, le=100)]], Field(max_length=2)] = []
+
+
+class CroppedTo(Exact):
+    """What of its parent's picture a rescued one shows, in that picture's px."""
+
+    x: Coordinate
+    y: Coordinate
+    w: Extent
+    h: Extent
+
+
 class MadeFrom(Exact):
-    """What a take was made from: references by id (they may be gone by now), and the phrases of its brief as (key, words)."""
+    """What a take was made from: references by id (they may be gone by now), the phrases of its brief as (key, words), how threads held,
+    and how a service or a crop made it."""
 
     references: Annotated[list[Id], Field(max_length=5000)] = []
     phrases: Annotated[list[Annotated[tuple[Label, Words], Strict(False)]], Field(max_length=500)] = []
+    held: Annotated[list[HeldAt], Field(max_length=1000)] = []
+    made: Made | None = None
+    crop: CroppedTo | None = None
+
+
+class AxisRow(Exact):
+    """One thing that a trial varies, and the choices: weights of a thread in percent, styles or services by id, qualities, or a phrase's words."""
+
+    varies: Literal["seed", "weight", "style", "service", "phrase"]
+    about: Annotated[str, Field(max_length=120)] = ""
+    choices: Annotated[list[Annotated[str, Field(max_length=2000)]], Field(min_length=1, max_length=8)]
 
 
 class RowRule(Exact):
@@ -170,6 +221,7 @@ class ProjectRule(RowRule):
     seed: Seed | None
     profile: Label
     profiles: Annotated[list[ProfileRow], Field(max_length=40)]
+    allowance: Annotated[float, Field(ge=0, le=1e9)] | None
     hidden_columns: Annotated[list[Label], Field(max_length=1000)]
     created_at: datetime
 
@@ -295,6 +347,8 @@ class TakeRule(OfProject):
     made_from: MadeFrom
     not_here: Annotated[list[Id], Field(max_length=1000)]
     """Threads that the user said are not in the picture; they may be gone by now."""
+    standing: Standing
+    parent_id: Id | None
 
 
 class MarkRule(OfProject):
@@ -304,6 +358,31 @@ class MarkRule(OfProject):
     y: Coordinate
     w: Extent
     h: Extent
+
+
+class FaultMarkRule(OfProject):
+    take_id: Id
+    kind: FaultKind
+    note: Annotated[str, Field(max_length=200)]
+    x: Coordinate
+    y: Coordinate
+    w: Extent
+    h: Extent
+
+
+class ServiceRule(OfProject):
+    name: Short
+    address: Address
+    position: Position
+
+
+class TrialRule(OfProject):
+    shot_id: Id
+    axes: Annotated[list[AxisRow], Field(min_length=1, max_length=2)]
+    seeds: Annotated[list[Seed], Field(max_length=40)]
+    thread_id: Id | None
+    position: Position
+    made_at: datetime
 
 
 class StetRule(OfProject):
@@ -338,6 +417,9 @@ RULES: dict[str, type[RowRule]] = {
     "bead": BeadRule,
     "take": TakeRule,
     "mark": MarkRule,
+    "fault_mark": FaultMarkRule,
+    "service": ServiceRule,
+    "trial": TrialRule,
     "stet": StetRule,
     "library_picture": LibraryPictureRule,
     "duel": DuelRule,
@@ -352,8 +434,11 @@ LINKS: dict[str, dict[str, str]] = {
     "reference": {"thread_id": "thread", "replaces_id": "reference", "from_shot_id": "shot"},
     "trait": {"thread_id": "thread", "reference_id": "reference"},
     "bead": {"shot_id": "shot", "thread_id": "thread", "reference_id": "reference"},
-    "take": {"shot_id": "shot"},
+    "take": {"shot_id": "shot", "parent_id": "take"},
     "mark": {"take_id": "take", "thread_id": "thread"},
+    "fault_mark": {"take_id": "take"},
+    "service": {},
+    "trial": {"shot_id": "shot", "thread_id": "thread"},
     "stet": {},
     "library_picture": {},
     "duel": {},

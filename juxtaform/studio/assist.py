@@ -2,10 +2,8 @@
 
 from __future__ import annotations
 
-import ipaddress
 import json
 import os
-import socket
 import urllib.error
 import urllib.request
 from dataclasses import dataclass
@@ -13,6 +11,8 @@ from typing import Any
 from urllib.parse import urlsplit
 
 from juxtaform.records.models import Bead, Beat, Project, Shot, Thread
+from juxtaform.services import address as addresses
+from juxtaform.services.address import AddressWrong
 from juxtaform.studio import plan
 from juxtaform.studio.storytext import text_of
 from juxtaform.studio.workspace import NotPossible, Workspace, found, of_project
@@ -74,7 +74,10 @@ def _common(project: Project) -> dict[str, Any]:
 
 
 def _asked(address: str, body: dict[str, Any]) -> Offers:
-    _refuse_elsewhere(address)
+    try:
+        address = addresses.checked(address, "a writing service", f"{VARIABLE}=http://127.0.0.1:9000")
+    except AddressWrong as error:
+        raise NotPossible(str(error)) from error
     data = json.dumps(body).encode()
     request = urllib.request.Request(
         f"{address}/text-assist/v1/offers", data, {"Content-Type": "application/json", "Accept": "application/json"}
@@ -94,22 +97,3 @@ def _asked(address: str, body: dict[str, Any]) -> Offers:
     if not texts:
         raise NotPossible("The writing service had nothing to offer for this.")
     return Offers(urlsplit(address).netloc, texts, str(offered.get("note", ""))[:400])
-
-
-def _refuse_elsewhere(address: str) -> None:
-    """Only http and https, and a plain http service only on this machine."""
-    parts = urlsplit(address)
-    if parts.scheme not in ("http", "https") or not parts.hostname:
-        raise NotPossible(
-            f"“{address}” is no address of a writing service. Set {VARIABLE} to one such as http://127.0.0.1:9000."
-        )
-    if parts.scheme == "https":
-        return
-    try:
-        local = ipaddress.ip_address(socket.gethostbyname(parts.hostname)).is_loopback
-    except OSError:
-        local = False
-    if not local:
-        raise NotPossible(
-            "A writing service elsewhere is asked over https only, so that your story is not read on the way."
-        )

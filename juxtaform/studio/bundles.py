@@ -53,6 +53,7 @@ LINKS = (
     "replaces_id",
     "from_shot_id",
     "style_id",
+    "parent_id",
 )
 
 

@@ -214,6 +214,10 @@ class Desk:
         )
         return StyleWords(t.id, t.name, t.wording, tuple(t.vocabulary), tuple(tones), tuple(t.donts), pictures)
 
+    def style_words(self, style_id: str, index: int) -> StyleWords:
+        """A style as the shot at an index would have it. Raises KeyError for what is no style here."""
+        return self._style(style_id, None, index)
+
     def _seed(self, row: Shot, index: int) -> int | None:
         if row.seed is not None:
             return row.seed

@@ -2,24 +2,21 @@
 
 from __future__ import annotations
 
-import io
 import re
 from collections.abc import Sequence
 from dataclasses import dataclass
 from urllib.parse import quote
-
-from PIL import Image
 
 from juxtaform.core.brief.compose import Picture
 from juxtaform.core.brief.trimming import Profile
 from juxtaform.formats import briefs as forms
 from juxtaform.formats.briefs import OutgoingBrief
 from juxtaform.formats.fonts import truetype
-from juxtaform.media.decode import media_type
 from juxtaform.media.plates import drawn_plate
 from juxtaform.records.models import Project
 from juxtaform.studio import briefs
 from juxtaform.studio.desk import Desk, profiles_of
+from juxtaform.studio.fitting import fitting_file
 from juxtaform.studio.workspace import NotPossible, Workspace, found
 
 MEDIA = {
@@ -91,17 +88,8 @@ class _Files:
         self._ws, self._profile = ws, profile
 
     def file(self, _: OutgoingBrief, p: Picture) -> tuple[bytes, str]:
-        path, side = self._ws.store.path(p.sha), self._profile.picture_side_px
-        data = path.read_bytes()
-        with Image.open(path) as picture:
-            large = bool(side) and max(picture.size) > side
-        if not large:
-            return data, ENDINGS.get(media_type(data), "png")
-        small = Image.fromarray(self._ws.store.pixels(p.sha))
-        small.thumbnail((side, side), Image.Resampling.LANCZOS)
-        out = io.BytesIO()
-        small.save(out, "PNG")
-        return out.getvalue(), "png"
+        file = fitting_file(self._ws.store, p.sha, self._profile.picture_side_px)
+        return file.data, ENDINGS.get(file.media_type, "png")
 
     def plate(self, o: OutgoingBrief) -> bytes | None:
         views = [p for p in o.brief.pictures if p.role == "view"]

@@ -11,7 +11,7 @@ from juxtaform.core.text.manuscript import Manuscript
 from juxtaform.core.text.timing import Pace, shot_time
 from juxtaform.core.text.voices import Voicing
 from juxtaform.formats import texts
-from juxtaform.records.models import Bead, Mark, Project, Reference, Scene, Shot, Take
+from juxtaform.records.models import Bead, FaultMark, Mark, Project, Reference, Scene, Shot, Take, Trial
 from juxtaform.studio.places import placed, spaced
 from juxtaform.studio.storytext import StoryText, text_of
 from juxtaform.studio.workspace import Changed, NotPossible, Row, Workspace, Writing, edited, found, of_project, stored
@@ -150,6 +150,8 @@ def merge_up(ws: Workspace, project_id: str, shot_id: str) -> Changed:
         for take in w.session.scalars(select(Take).where(Take.shot_id == gone.id)):
             take.shot_id = kept.id
             take.picked = take.picked and picked is None
+        for trial in w.session.scalars(select(Trial).where(Trial.shot_id == gone.id)):
+            trial.shot_id = kept.id
         w.session.flush()
         for bead in list(w.session.scalars(select(Bead).where(Bead.shot_id == gone.id))):
             if bead.thread_id in running:
@@ -238,12 +240,24 @@ def erase(w: Writing, shots: Sequence[Shot], *, keep_scenes: bool = False) -> No
     ids = [s.id for s in shots]
     scenes = {s.scene_id for s in shots}
     takes = list(w.session.scalars(select(Take).where(Take.shot_id.in_(ids))))
-    w.erase(list(w.session.scalars(select(Mark).where(Mark.take_id.in_([t.id for t in takes])))))
+    erase_takes(w, takes)
+    w.erase(list(w.session.scalars(select(Trial).where(Trial.shot_id.in_(ids)))))
     _begin_later(w, shots[0].project_id, set(ids))
-    w.erase([*takes, *w.session.scalars(select(Bead).where(Bead.shot_id.in_(ids)))])
+    w.erase(list(w.session.scalars(select(Bead).where(Bead.shot_id.in_(ids)))))
     w.erase(shots)
     if not keep_scenes:
         erase_empty_scenes(w, scenes)
+
+
+def erase_takes(w: Writing, takes: Sequence[Take]) -> None:
+    """Erase takes with their marks; what was made from them is then made from what these were made from."""
+    gone = {t.id: t.parent_id for t in takes}
+    for model in (Mark, FaultMark):
+        w.erase(list(w.session.scalars(select(model).where(model.take_id.in_(gone)))))
+    for child in w.session.scalars(select(Take).where(Take.parent_id.in_(gone), Take.id.not_in(gone))):
+        while child.parent_id in gone:
+            child.parent_id = gone[child.parent_id]
+    w.erase(takes)
 
 
 def _begin_later(w: Writing, project_id: str, gone: set[str]) -> None:

@@ -14,9 +14,11 @@ from juxtaform.records.models import (
     JOURNALED,
     Change,
     CheckRun,
+    Job,
     Picture,
     Project,
     SentBrief,
+    ServiceState,
     Shot,
     Take,
     Thread,
@@ -123,6 +125,7 @@ def _edit_label(values: Row) -> str:
     names |= {
         "profile": "chose a service profile",
         "profiles": "changed service profiles",
+        "allowance": "set the month's allowance",
         "hidden_columns": "chose columns of the Sheet",
     }
     names |= dict.fromkeys(("seed_rule", "seed"), "set the seed rule")
@@ -149,7 +152,7 @@ def remove(ws: Workspace, project_id: str) -> None:
     """Delete a project with all its rows; its pictures stay in the store."""
     with ws.database.session() as s:
         hold(s, project_id)
-        for other in (CheckRun, Change, SentBrief):
+        for other in (CheckRun, Change, SentBrief, Job, ServiceState):
             s.execute(delete(other).where(other.project_id == project_id))
         for model in reversed(JOURNALED.values()):
             if model is not Project:

@@ -14,18 +14,21 @@ from juxtaform.records.models import (
     JOURNALED,
     Bead,
     Beat,
+    FaultMark,
     Journaled,
     Mark,
     Picture,
     Project,
     Reference,
     Scene,
+    Service,
     Shot,
     Stet,
     Take,
     TextPart,
     Thread,
     Trait,
+    Trial,
 )
 from juxtaform.studio.storytext import StoryText
 from juxtaform.studio.workspace import found, of_project
@@ -56,12 +59,18 @@ class ProjectRows:
         self.beats: dict[str, Beat] = {}
         self.takes: dict[str, Take] = {}
         self.marks: dict[str, Mark] = {}
+        self.fault_marks: dict[str, FaultMark] = {}
+        self.services: dict[str, Service] = {}
+        self.trials: dict[str, Trial] = {}
         self.stets: dict[str, Stet] = {}
         self.pictures: dict[str, Picture] = {}
         if not plan_alone:
             self.beats = {r.id: r for r in of_project(session, Beat, project_id)}
             self.takes = {r.id: r for r in of_project(session, Take, project_id)}
             self.marks = {r.id: r for r in of_project(session, Mark, project_id)}
+            self.fault_marks = {r.id: r for r in of_project(session, FaultMark, project_id)}
+            self.services = {r.id: r for r in of_project(session, Service, project_id)}
+            self.trials = {r.id: r for r in of_project(session, Trial, project_id)}
             self.stets = {r.id: r for r in of_project(session, Stet, project_id)}
         self._show(session, self.shas())
 
@@ -173,6 +182,10 @@ TEXT_COUNTS = frozenset({"text_revision", "revision"})
 """What of a project changes with every letter of its text."""
 
 
+NOT_PLANNED = frozenset({"take", "mark", "fault_mark", "service", "trial", "stet", "library_picture", "duel"})
+"""Tables that neither the plan nor a brief is made from."""
+
+
 def only_facts(touched: Touched) -> set[str] | None:
     """The shots whose own facts or beads are all that was touched, but for the text; None when more was."""
     shots: set[str] = set()
@@ -180,7 +193,9 @@ def only_facts(touched: Touched) -> set[str] | None:
         for was, now in pairs:
             if isinstance(was, Shot) and isinstance(now, Shot) and not _moved(was, now):
                 shots.add(now.id)
-            elif table == "text_part" or (isinstance(was, Project) and isinstance(now, Project) and _wrote(was, now)):
+            elif table in {*NOT_PLANNED, "text_part"} or (
+                isinstance(was, Project) and isinstance(now, Project) and _wrote(was, now)
+            ):
                 continue
             elif table == "bead":
                 shots.update(b.shot_id for b in (was, now) if isinstance(b, Bead))

@@ -49,71 +49,127 @@ class Sequence:
     """Keys of findings that are let stand."""
 
 
-def load(session: Session, store: PictureStore, project_id: str) -> Sequence:
-    """Read a project's sequence."""
-    threads = {t.id: t for t in of_project(session, Thread, project_id)}
-    references = of_project(session, Reference, project_id)
-    traits = of_project(session, Trait, project_id)
-    order = in_order(session, project_id)
-    forces = _Forces(store, threads, references, traits, [s.id for s in order])
-    beads: dict[str, dict[str, Bead]] = {}
-    for bead in of_project(session, Bead, project_id):
-        beads.setdefault(bead.shot_id, {})[bead.thread_id] = bead
-    picked = {t.shot_id: t for t in of_project(session, Take, project_id) if t.picked}
-    marks: dict[str, list[Mark]] = {}
-    for mark in of_project(session, Mark, project_id):
-        marks.setdefault(mark.take_id, []).append(mark)
-    styles = [t for t in threads.values() if t.kind == "style"]
-    kept = tuple(
-        (k["thread_id"], k["hex"]) for style in styles for k in style.kept_colours if k["thread_id"] in threads
-    )
-    default = found(session, Project, project_id).style_id
-    usual_style = default if any(t.id == default for t in styles) else None
-    characters = {t.id for t in threads.values() if t.kind == "character"}
-    shots = []
-    for i, shot in enumerate(order):
-        figures = forces.figures(i)
-        here = beads.get(shot.id, {})
-        take = picked.get(shot.id)
-        its_marks = sorted(marks.get(take.id, []) if take else [], key=lambda m: m.id)
+class SequenceReader:
+    """A project's rows as a check wants them; what stands in a shot's place is its picked take, or any other."""
+
+    def __init__(self, session: Session, store: PictureStore, project_id: str) -> None:
+        self.store, self.project_id = store, project_id
+        self.threads = {t.id: t for t in of_project(session, Thread, project_id)}
+        self.references = of_project(session, Reference, project_id)
+        self.traits = of_project(session, Trait, project_id)
+        self.order = in_order(session, project_id)
+        self.at = {shot.id: i for i, shot in enumerate(self.order)}
+        self.forces = _Forces(store, self.threads, self.references, self.traits, [s.id for s in self.order])
+        self.beads: dict[str, dict[str, Bead]] = {}
+        for bead in of_project(session, Bead, project_id):
+            self.beads.setdefault(bead.shot_id, {})[bead.thread_id] = bead
+        self.styles = [t for t in self.threads.values() if t.kind == "style"]
+        self._kept = tuple(
+            (k["thread_id"], k["hex"])
+            for style in self.styles
+            for k in style.kept_colours
+            if k["thread_id"] in self.threads
+        )
+        project = found(session, Project, project_id)
+        self.aspect = project.aspect
+        self._usual_style = project.style_id if any(t.id == project.style_id for t in self.styles) else None
+        self._characters = {t.id for t in self.threads.values() if t.kind == "character"}
+
+    @property
+    def names(self) -> list[Named]:
+        """All threads that a text can name."""
+        return [Named(t.id, t.name, tuple(t.aliases)) for t in self.threads.values() if t.kind != "style"]
+
+    @property
+    def parts(self) -> dict[tuple[str, str], str]:
+        """Which part of the figure a trait belongs to, by thread and trait."""
+        return {(t.thread_id, t.name): t.part for t in self.traits}
+
+    def style_tasks(self) -> dict[str, list[tuple[PictureTask, float]]]:
+        """The references of each style, with their weights."""
+        last = len(self.order) - 1
+        return {
+            style.id: [
+                (PictureTask(str(self.store.path(r.picture_sha)), r.picture_sha, (), ()), r.weight)
+                for r in self.references
+                if r.thread_id == style.id and self.forces.holds(r.id, last)
+            ]
+            for style in self.styles
+        }
+
+    def shot(self, index: int, sha: str | None, marks: Collection[MarkAt]) -> SequenceShot:
+        """The shot at an index with a picture in its place (None: without one), and who stands where in it."""
+        shot, figures = self.order[index], self.forces.figures(index)
+        here = self.beads.get(shot.id, {})
         placed = [
-            (m, f) for m in its_marks if (f := _figure_for(figures, m.thread_id, here.get(m.thread_id))) is not None
+            (m, f)
+            for m in sorted(marks, key=lambda m: m.thread_id)
+            if (f := _figure_for(figures, m.thread_id, here.get(m.thread_id))) is not None
         ]
         task = None
-        if take is not None:
+        if sha is not None:
             cast = tuple(
                 f
                 for (owner, _), f in figures.items()
-                if owner in characters or any(owner == m.thread_id for m, _ in placed)
+                if owner in self._characters or any(owner == m.thread_id for m, _ in placed)
             )
-            boxes = tuple((f.id, (m.x, m.y, m.w, m.h)) for m, f in placed)
-            task = PictureTask(str(store.path(take.picture_sha)), take.picture_sha, boxes, cast, kept)
-        shots.append(
-            SequenceShot(
-                shot,
-                str(i + 1),
-                take.picture_sha if take else None,
-                task,
-                tuple(_check_mark(m, here.get(m.thread_id)) for m, _ in placed),
-                tuple(m.id for m, _ in placed),
-                frozenset(here),
-                next((t.id for t in styles if t.id in here), usual_style),
-            )
+            boxes = tuple((f.id, (m.box.x, m.box.y, m.box.w, m.box.h)) for m, f in placed)
+            task = PictureTask(str(self.store.path(sha)), sha, boxes, cast, self._kept)
+        return SequenceShot(
+            shot,
+            str(index + 1),
+            sha,
+            task,
+            tuple(_check_mark(m, here.get(m.thread_id)) for m, _ in placed),
+            tuple(m.id for m, _ in placed),
+            frozenset(here),
+            next((t.id for t in self.styles if t.id in here), self._usual_style),
         )
+
+    def assigned(self, index: int) -> dict[str, FigureFile]:
+        """The characters and props assigned to a shot, as their references stand there; without references nobody can be looked for."""
+        figures, out = self.forces.figures(index), {}
+        for thread_id, bead in self.beads.get(self.order[index].id, {}).items():
+            if self.threads[thread_id].kind in ("character", "prop"):
+                figure = _figure_for(figures, thread_id, bead)
+                if figure is not None:
+                    out[thread_id] = figure
+        return out
+
+
+@dataclass(frozen=True)
+class MarkAt:
+    """Where a thread stands in a picture; without an id it is not marked by anybody."""
+
+    thread_id: str
+    box: Box
+    id: str = ""
+
+
+def marks_of(session: Session, project_id: str) -> dict[str, list[MarkAt]]:
+    """The marks of a project, by take."""
+    marks: dict[str, list[MarkAt]] = {}
+    for m in of_project(session, Mark, project_id):
+        marks.setdefault(m.take_id, []).append(MarkAt(m.thread_id, Box(m.x, m.y, m.w, m.h), m.id))
+    return marks
+
+
+def load(session: Session, store: PictureStore, project_id: str) -> Sequence:
+    """Read a project's sequence."""
+    reader = SequenceReader(session, store, project_id)
+    picked = {t.shot_id: t for t in of_project(session, Take, project_id) if t.picked}
+    marks = marks_of(session, project_id)
+    shots = []
+    for i, shot in enumerate(reader.order):
+        take = picked.get(shot.id)
+        shots.append(reader.shot(i, take.picture_sha if take else None, marks.get(take.id, ()) if take else ()))
     return Sequence(
         shots,
-        styles,
-        {
-            style.id: [
-                (PictureTask(str(store.path(r.picture_sha)), r.picture_sha, (), ()), r.weight)
-                for r in references
-                if r.thread_id == style.id and forces.holds(r.id, len(order) - 1)
-            ]
-            for style in styles
-        },
-        [Named(t.id, t.name, tuple(t.aliases)) for t in threads.values() if t.kind != "style"],
-        {(t.thread_id, t.name): t.part for t in traits},
-        {(t, shot.id): forces.digest(t, i) for i, shot in enumerate(order) for t in threads},
+        reader.styles,
+        reader.style_tasks(),
+        reader.names,
+        reader.parts,
+        {(t, shot.id): reader.forces.digest(t, i) for i, shot in enumerate(reader.order) for t in reader.threads},
         frozenset(stet.finding_key for stet in of_project(session, Stet, project_id)),
     )
 
@@ -121,22 +177,9 @@ def load(session: Session, store: PictureStore, project_id: str) -> Sequence:
 def assigned_figures(
     session: Session, store: PictureStore, project_id: str, shot_ids: Collection[str]
 ) -> dict[str, dict[str, FigureFile]]:
-    """The characters and props assigned to some shots, by shot and thread, as their references stand there; without references
-    nobody can be looked for."""
-    threads = {t.id: t for t in of_project(session, Thread, project_id)}
-    order = [s.id for s in in_order(session, project_id)]
-    references, traits = of_project(session, Reference, project_id), of_project(session, Trait, project_id)
-    forces = _Forces(store, threads, references, traits, order)
-    index = {shot: i for i, shot in enumerate(order)}
-    found: dict[str, dict[str, FigureFile]] = {shot: {} for shot in shot_ids if shot in index}
-    for bead in of_project(session, Bead, project_id):
-        thread = threads.get(bead.thread_id)
-        if bead.shot_id not in found or thread is None or thread.kind not in ("character", "prop"):
-            continue
-        figure = _figure_for(forces.figures(index[bead.shot_id]), bead.thread_id, bead)
-        if figure is not None:
-            found[bead.shot_id][bead.thread_id] = figure
-    return found
+    """The characters and props assigned to some shots, by shot and thread, as their references stand there."""
+    reader = SequenceReader(session, store, project_id)
+    return {shot: reader.assigned(reader.at[shot]) for shot in shot_ids if shot in reader.at}
 
 
 class _Forces:
@@ -213,9 +256,8 @@ def _figure_for(figures: dict[tuple[str, str], FigureFile], thread: str, bead: B
     return exact or next((f for (owner, _), f in figures.items() if owner == thread), None)
 
 
-def _check_mark(mark: Mark, bead: Bead | None) -> CheckMark:
-    box = Box(mark.x, mark.y, mark.w, mark.h)
-    return CheckMark(mark.thread_id, box, bead.hold if bead else "figure", bead.costume if bead else "")
+def _check_mark(mark: MarkAt, bead: Bead | None) -> CheckMark:
+    return CheckMark(mark.thread_id, mark.box, bead.hold if bead else "figure", bead.costume if bead else "")
 
 
 def _digest(thread: str, references: list[Reference], traits: list[Trait]) -> str:

@@ -34,7 +34,7 @@ MOST_VIEWS = 4
 MODELS_KEPT = 60
 CLOSING_S = 10.0
 log = logging.getLogger("juxtaform")
-_PLACES = TypeAdapter(tuple[Place, ...])
+PLACES = TypeAdapter(tuple[Place, ...])
 
 
 @dataclass(frozen=True)
@@ -183,11 +183,11 @@ class Spotter:
     def _look_through(self, project_id: str, queue: _Queue, take_ids: Sequence[str]) -> None:
         with self.ws.database.reading() as s:
             wanted = _wanted(s, self.ws, project_id, Take.id.in_(list(take_ids)))
-            known = _known_places(s, [_key(w.take.picture_sha, f) for w in wanted for f in w.figures.values()])
+            known = known_places(s, [place_key(w.take.picture_sha, f) for w in wanted for f in w.figures.values()])
         asked = set(known)
         tasks = []
         for w in wanted:
-            missing = {key: f for f in w.figures.values() if (key := _key(w.take.picture_sha, f)) not in asked}
+            missing = {key: f for f in w.figures.values() if (key := place_key(w.take.picture_sha, f)) not in asked}
             if missing:
                 asked |= missing.keys()
                 path = str(self.ws.store.path(w.take.picture_sha))
@@ -201,7 +201,7 @@ class Spotter:
                 queue.message = result.trouble
             with self.ws.database.session() as s:
                 for key, places in result.places.items():
-                    measures.keep(s, key, SPOTTING_VERSION, _PLACES.dump_json(places).decode())
+                    measures.keep(s, key, SPOTTING_VERSION, PLACES.dump_json(places).decode())
             self._told(project_id, queue, 1)
 
     def _told(self, project_id: str, queue: _Queue, done: int) -> None:
@@ -214,10 +214,10 @@ def standings(ws: Workspace, project_id: str, status: SpotStatus, also: Collecti
     with ws.database.reading() as s:
         found(s, Project, project_id)
         wanted = _wanted(s, ws, project_id, Take.picked | Take.id.in_(list(also)))
-        known = _known_places(s, [_key(w.take.picture_sha, f) for w in wanted for f in w.figures.values()])
+        known = known_places(s, [place_key(w.take.picture_sha, f) for w in wanted for f in w.figures.values()])
     by_take, unseen = [], 0
     for w in wanted:
-        keys = {thread: _key(w.take.picture_sha, f) for thread, f in w.figures.items()}
+        keys = {thread: place_key(w.take.picture_sha, f) for thread, f in w.figures.items()}
         unseen += any(key not in known for key in keys.values())
         places = {thread: known[key] for thread, key in keys.items() if key in known}
         if places:
@@ -269,7 +269,7 @@ def spot(task: SpotTask) -> Spotted:
         pixels = decoded_file(Path(task.path))
         figures = [_sought(tuple(_heaviest(f.views))) for f in task.figures]
         places = seen_places(eye, pixels, figures)
-        return Spotted({_key(task.sha, f): p for f, p in zip(task.figures, places, strict=True)})
+        return Spotted({place_key(task.sha, f): p for f, p in zip(task.figures, places, strict=True)})
     except (PictureRefused, ValueError) as error:
         return Spotted({}, str(error))
 
@@ -289,7 +289,7 @@ def _heaviest(views: Iterable[ViewFile]) -> list[ViewFile]:
     return sorted(views, key=lambda v: -v.weight)[:MOST_VIEWS]
 
 
-def _key(sha: str, figure: FigureFile) -> str:
+def place_key(sha: str, figure: FigureFile) -> str:
     views = [[v.sha, v.box] for v in _heaviest(figure.views)]
     return digest_of([SPOTTING_VERSION, network_digest(), sha, views])
 
@@ -315,6 +315,6 @@ def _wanted(s: Session, ws: Workspace, project_id: str, chosen: ColumnElement[bo
     return found_takes
 
 
-def _known_places(s: Session, keys: Sequence[str]) -> Mapping[str, tuple[Place, ...]]:
+def known_places(s: Session, keys: Sequence[str]) -> Mapping[str, tuple[Place, ...]]:
     texts = measures.known(s, keys, SPOTTING_VERSION)
-    return {key: _PLACES.validate_json(text) for key, text in texts.items()}
+    return {key: PLACES.validate_json(text) for key, text in texts.items()}

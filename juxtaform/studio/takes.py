@@ -16,7 +16,7 @@ from juxtaform.media.decode import PictureRefused
 from juxtaform.records.models import Mark, Picture, Project, Shot, Take, Thread
 from juxtaform.studio import pictures
 from juxtaform.studio.briefs import phrases_now
-from juxtaform.studio.plan import in_order
+from juxtaform.studio.plan import erase_takes, in_order
 from juxtaform.studio.versions import made_from
 from juxtaform.studio.workspace import Changed, NotPossible, Workspace, Writing, edited, found, stored
 
@@ -139,6 +139,20 @@ def pick(ws: Workspace, project_id: str, take_id: str) -> Changed:
         chosen = found(w.session, Take, take_id, project_id)
         for take in w.session.scalars(select(Take).where(Take.shot_id == chosen.shot_id)):
             take.picked = take.id == take_id
+        if chosen.standing == "out":
+            chosen.standing = ""
+    return w.changed
+
+
+def stand(ws: Workspace, project_id: str, take_ids: Sequence[str], standing: str) -> Changed:
+    """Keep takes, put them out, or neither (empty); one that is put out is not picked any more. Nothing leaves the library."""
+    deeds = {"kept": "kept", "out": "put out", "": "took back how it stood:"}
+    with ws.writing(project_id, "sorted takes") as w:
+        chosen = [found(w.session, Take, i, project_id) for i in dict.fromkeys(take_ids)]
+        w.name(f"{deeds[standing]} {'a take' if len(chosen) == 1 else f'{len(chosen)} takes'}")
+        for take in chosen:
+            take.standing = standing
+            take.picked = take.picked and standing != "out"
     return w.changed
 
 
@@ -146,8 +160,7 @@ def remove(ws: Workspace, project_id: str, take_id: str) -> Changed:
     """Remove a take from its shot; its picture stays in the store."""
     with ws.writing(project_id, "removed a take") as w:
         take = found(w.session, Take, take_id, project_id)
-        w.erase(list(w.session.scalars(select(Mark).where(Mark.take_id == take_id))))
-        w.erase([take])
+        erase_takes(w, [take])
         if take.picked:
             rest = select(Take).where(Take.shot_id == take.shot_id).order_by(Take.position.desc()).limit(1)
             if (last := w.session.scalars(rest).first()) is not None:

@@ -11,6 +11,8 @@ from juxtaform.records.rules import PICTURES, links
 
 Row = dict[str, Any]
 Tables = Mapping[str, Sequence[Row]]
+PLACES = (("mark", "take_id", "take"), ("fault_mark", "take_id", "take"), ("trait", "reference_id", "reference"))
+"""Tables whose rows are places in a picture, and the row whose picture it is."""
 Sizes = Mapping[str, tuple[int, int]]
 """Width and height of pictures in px, by digest."""
 
@@ -86,6 +88,13 @@ def _strangers(tables: Tables, rows: Mapping[str, Mapping[str, Row]]) -> Iterato
             older, steps = replaced[older], steps + 1
         if older:
             yield f"reference {r['id']}: replaces_id: it replaces itself."
+    parents = {r["id"]: r["parent_id"] for r in tables["take"]}
+    for take in parents:
+        older, steps = parents[take], 0
+        while older and steps <= len(parents):
+            older, steps = parents[older], steps + 1
+        if older:
+            yield f"take {take}: parent_id: it was made from itself."
     for p in tables["project"]:
         if p["style_id"] and rows["thread"][p["style_id"]]["kind"] != "style":
             yield f"project {p['id']}: style_id: the usual style has to be a style."
@@ -103,7 +112,7 @@ def _outside(tables: Tables, rows: Mapping[str, Mapping[str, Row]], sizes: Sizes
         for part, at in (("start_part_id", "start_at"), ("end_part_id", "end_at")):
             if r[part] is not None and r[at] > length[r[part]]:
                 yield f"shot {r['id']}: {at}: this part of the text has {length[r[part]]} characters."
-    for table, column, whole in (("mark", "take_id", "take"), ("trait", "reference_id", "reference")):
+    for table, column, whole in PLACES:
         for r in tables[table]:
             width, height = sizes[rows[whole][r[column]]["picture_sha"]]
             try:

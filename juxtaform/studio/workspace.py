@@ -103,25 +103,31 @@ class Listeners:
 
 @dataclass
 class Workspace:
-    """The database, the store of pictures, the listeners and the worker processes of one running Juxtaform."""
+    """The database, the store of pictures, the listeners and the worker processes of one running Juxtaform; `understudy` is the address and
+    the token of the picture-making service that it ships with, where that runs."""
 
     database: Database
     store: PictureStore
     listeners: Listeners = field(default_factory=Listeners)
     workers: Workers = field(default_factory=Workers)
+    understudy: tuple[str, str] | None = None
 
     @contextmanager
-    def writing(self, project_id: str, label: str, joins_within_s: float = 0.0) -> Iterator[Writing]:
-        """One journaled transaction, one at a time for a project; listeners are woken after it is committed."""
+    def writing(
+        self, project_id: str, label: str, joins_within_s: float = 0.0, *, by_nobody: bool = False
+    ) -> Iterator[Writing]:
+        """One journaled transaction, one at a time for a project; listeners are woken after it is committed. What is done `by_nobody` is no
+        step of undo."""
         with self.database.session() as session:
             deed = hold(session, project_id)
-            with journal.change(session, project_id, label, joins_within_s) as written:
+            with journal.change(session, project_id, label, joins_within_s, by_nobody=by_nobody) as written:
                 written.deed = deed
                 work = Writing(session, written)
                 yield work
             _sound(session, written)
             # What was just written is what undo takes back next, and leaves nothing to redo.
-            work.changed = as_changed(session, written, labels=(written.label, None) if written.rows else None)
+            own = bool(written.rows) and not by_nobody
+            work.changed = as_changed(session, written, labels=(written.label, None) if own else None)
             remember(session, project_id, _named_pictures(session, work.changed.rows))
         if work.changed.rows or work.changed.gone:
             self.listeners.wake(project_id)

@@ -5,8 +5,9 @@ from __future__ import annotations
 import hashlib
 import hmac
 import json
-from collections.abc import AsyncIterator, Iterator
+from collections.abc import AsyncIterator, Callable, Iterator
 from contextlib import asynccontextmanager
+from pathlib import Path
 from typing import Annotated
 
 from fastapi import APIRouter, Depends, FastAPI, Header, HTTPException, Request, Response
@@ -15,7 +16,8 @@ from fastapi.responses import JSONResponse
 from fastapi.sse import EventSourceResponse, ServerSentEvent
 from starlette.exceptions import HTTPException as Raised
 
-from juxtaform.understudy.jobs import CREDITS, SIDES, Held, Jobs, OtherBody, Refused
+from juxtaform.understudy.held import Held
+from juxtaform.understudy.jobs import CREDITS, MOST_CLIP_S, SIDES, Jobs, OtherBody, Refused, TooMany
 from juxtaform.understudy.protocol import (
     MOST_PICTURES,
     MOST_REFERENCES,
@@ -27,13 +29,14 @@ from juxtaform.understudy.protocol import (
     Service,
     Wanted,
 )
-from juxtaform.understudy.slips import Slip
+from juxtaform.understudy.slips import Slip, Trouble
 
 PREFIX = "/picture-service/v1"
 MOST_BYTES = 60_000_000
 MAGIC = {b"\x89PNG": "image/png", b"\xff\xd8\xff": "image/jpeg", b"RIFF": "image/webp"}
 ASPECTS = ["1:1", "4:3", "3:2", "16:9", "2:1", "3:4", "2:3", "9:16"]
 AGAIN_S = 10.0
+AGAIN_IN_S = 2
 PROBLEMS = {
     "default": {
         "model": Problem,
@@ -43,10 +46,19 @@ PROBLEMS = {
 }
 
 
-def make_app(token: str = "", at_once: int = 2, often: float = 0.0, *, tells: bool = False) -> FastAPI:
+def make_app(
+    token: str = "",
+    at_once: int = 2,
+    often: float = 0.0,
+    *,
+    tells: bool = False,
+    keep: Path | None = None,
+    trouble: Callable[[str], Trouble] | None = None,
+) -> FastAPI:
     """The Understudy as an application; with a token it answers to nobody else. `often` is the chance that something goes wrong in a picture;
-    one that `tells` says what, and what it was asked for in all."""
-    jobs = Jobs(Held(), at_once, often)
+    one that `tells` says what, and what it was asked for in all. What it holds outlives it in the folder `keep`."""
+    pictures = Held(keep / "pictures" if keep else None)
+    jobs = Jobs(pictures, at_once, often, keep / "jobs" if keep else None, trouble)
 
     @asynccontextmanager
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
@@ -100,7 +112,7 @@ def about(jobs: TheJobs) -> Service:
     model = Model(
         id="cut-paper",
         name="Understudy, cut and laid",
-        kinds=["picture"],
+        kinds=["picture", "edit", "extension", "clip"],
         aspects=ASPECTS,
         holds=["figure", "place", "light", "layout", "style"],
         text_most=MOST_TEXT,
@@ -108,7 +120,7 @@ def about(jobs: TheJobs) -> Service:
         reference_side_most_px=4096,
         pictures_most=MOST_PICTURES,
         seeds=True,
-        clip_seconds_most=None,
+        clip_seconds_most=MOST_CLIP_S,
         qualities=[
             Quality(id="draft", side_px=SIDES["draft"], credits=CREDITS["draft"]),
             Quality(id="final", side_px=SIDES["final"], credits=CREDITS["final"]),
@@ -139,10 +151,12 @@ async def bring(request: Request, jobs: TheJobs, sha: str) -> Response:
 
 @router.head("/pictures/{sha}", summary="Whether a picture is there", response_class=Response)
 @router.get("/pictures/{sha}", summary="A picture", response_class=Response)
-def picture(jobs: TheJobs, sha: str) -> Response:
+def picture(request: Request, jobs: TheJobs, sha: str) -> Response:
     data = jobs.pictures.get(sha)
     if data is None:
         raise HTTPException(404, "This picture is not here. Bring it first.")
+    if request.method == "GET" and jobs.breaks(sha):
+        return Response(data[: len(data) // 2], media_type="image/png")
     return Response(data, media_type=_media_type(data) or "application/octet-stream")
 
 
@@ -159,6 +173,8 @@ def ask(
         job = jobs.take(idempotency_key, wanted)
     except Refused as error:
         raise HTTPException(422, str(error)) from error
+    except TooMany as error:
+        raise HTTPException(429, str(error), headers={"Retry-After": str(AGAIN_IN_S)}) from error
     except OtherBody as error:
         raise HTTPException(409, str(error)) from error
     response.headers["Location"] = f"{PREFIX}/jobs/{job.id}"

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
@@ -11,10 +12,14 @@ import numpy as np
 from numpy.typing import NDArray
 
 from juxtaform.understudy.painting import Cut, Figure, Pixels, Scene, freest
+from juxtaform.understudy.protocol import Wanted
 
 SlipKind = Literal[
     "recoloured", "missing", "twice", "somebody_else", "border", "lettering", "another_hand", "soft", "drift"
 ]
+Trouble = Literal["", "refused", "failed", "slow", "broken", "busy"]
+"""What goes wrong with a job: it is refused, fails, takes long, hands over something broken, or is to be asked again."""
+TROUBLES: tuple[Trouble, ...] = ("refused", "failed", "slow", "broken", "busy")
 OF_FIGURES: tuple[SlipKind, ...] = ("recoloured", "missing", "twice", "somebody_else")
 OF_PICTURES: tuple[SlipKind, ...] = ("border", "lettering", "another_hand", "soft")
 PAINTS = 6
@@ -33,6 +38,19 @@ class Slip:
 
     kind: SlipKind
     name: str = ""
+
+
+def trouble_of(key: str, often: float) -> Trouble:
+    """What goes wrong with the job of a key, with the chance `often` (0..1)."""
+    rng = np.random.default_rng(list(hashlib.sha256(key.encode()).digest()[:8]))
+    return TROUBLES[int(rng.integers(len(TROUBLES)))] if rng.random() < often else ""
+
+
+def drifts(wanted: Wanted, often: float) -> bool:
+    """Whether a lineage drifts, with the chance `often` (0..1): by what the picture is of, so that all of a lineage do, or none."""
+    names = sorted(p.name for p in wanted.pictures if p.role in ("character", "setting"))
+    rng = np.random.default_rng(list(hashlib.sha256("/".join(names).encode()).digest()[:8]))
+    return bool(rng.random() < often)
 
 
 def chosen(scene: Scene, often: float) -> tuple[Slip, ...]:

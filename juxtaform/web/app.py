@@ -16,10 +16,10 @@ from starlette.exceptions import HTTPException
 from starlette.middleware.trustedhost import TrustedHostMiddleware
 
 import juxtaform
+from juxtaform.studio.background import Background
 from juxtaform.studio.checking import Checker
 from juxtaform.studio.findings import Findings
 from juxtaform.studio.live import LiveProjects
-from juxtaform.studio.spotting import Spotter
 from juxtaform.studio.workspace import Workspace
 from juxtaform.understudy import prompter
 from juxtaform.web import (
@@ -32,6 +32,7 @@ from juxtaform.web import (
     plan,
     projects,
     rowsheet,
+    services,
     spotting,
     story,
     takes,
@@ -53,6 +54,7 @@ ROUTERS = (
     library,
     takes,
     spotting,
+    services,
     checking,
     findings,
     pictures,
@@ -61,14 +63,16 @@ ROUTERS = (
 
 def create_app(ws: Workspace, checker: Checker) -> FastAPI:
     """The web application over a workspace; who stands where is looked for by the check's own workers."""
-    spotter = Spotter(ws, checker.workers) if checker else None
+    background = Background(ws, checker.workers) if checker else None
 
     @asynccontextmanager
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
         checker.resume()
+        if background:
+            background.start()
         yield
-        if spotter:
-            spotter.close()
+        if background:
+            background.close()
         checker.close()
 
     app = _Documented(
@@ -79,7 +83,7 @@ def create_app(ws: Workspace, checker: Checker) -> FastAPI:
         redoc_url=None,
         openapi_url="/api/openapi.json",
     )
-    app.state.workspace, app.state.checker, app.state.spotter = ws, checker, spotter
+    app.state.workspace, app.state.checker, app.state.background = ws, checker, background
     if ws:
         app.state.live = live = LiveProjects(ws)
         app.state.findings = Findings(ws, live)

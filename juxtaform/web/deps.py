@@ -7,9 +7,12 @@ from typing import Annotated, Any
 from fastapi import Depends, Request, Response
 
 from juxtaform.studio.assist import service_address
+from juxtaform.studio.background import Background
 from juxtaform.studio.checking import Checker
 from juxtaform.studio.findings import Findings
+from juxtaform.studio.gauging import Gauge
 from juxtaform.studio.live import LiveProjects
+from juxtaform.studio.queue import JobQueue
 from juxtaform.studio.spotting import Spotter
 from juxtaform.studio.workspace import Changed, Workspace
 from juxtaform.web.rows import ChangedOut, Problem
@@ -25,9 +28,24 @@ def _checker(request: Request) -> Checker:
     return checker
 
 
-def _spotter(request: Request) -> Spotter:
-    spotter: Spotter = request.app.state.spotter
-    return spotter
+def _background(request: Request) -> Background:
+    background: Background = request.app.state.background
+    return background
+
+
+TheBackground = Annotated[Background, Depends(_background)]
+
+
+def _spotter(background: TheBackground) -> Spotter:
+    return background.spotter
+
+
+def _queue(background: TheBackground) -> JobQueue:
+    return background.queue
+
+
+def _gauge(background: TheBackground) -> Gauge:
+    return background.gauge
 
 
 def _live(request: Request) -> LiveProjects:
@@ -50,6 +68,8 @@ Ws = Annotated[Workspace, Depends(_workspace)]
 TheChecker = Annotated[Checker, Depends(_checker)]
 Live = Annotated[LiveProjects, Depends(_live)]
 TheFindings = Annotated[Findings, Depends(_findings)]
+TheGauge = Annotated[Gauge, Depends(_gauge)]
+TheQueue = Annotated[JobQueue, Depends(_queue)]
 TheSpotter = Annotated[Spotter, Depends(_spotter)]
 
 ERRORS: dict[int | str, dict[str, Any]] = {

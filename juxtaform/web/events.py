@@ -19,7 +19,7 @@ from juxtaform.studio.checking import CheckStatus
 from juxtaform.studio.live import LOOK_AGAIN_S
 from juxtaform.studio.spotting import SpotStatus
 from juxtaform.studio.workspace import Changed, NotThere
-from juxtaform.web.deps import ERRORS, Live, TheSpotter, Ws, out
+from juxtaform.web.deps import ERRORS, Live, TheBackground, Ws, out
 
 router = APIRouter(tags=["projects"], responses=ERRORS)
 _CHECK = TypeAdapter(CheckStatus)
@@ -34,13 +34,13 @@ def _there(ws: Ws, project_id: str) -> str:
 
 @router.get(
     "/projects/{project_id}/events",
-    summary="Live events (server-sent): `changed` with all that happened, `check` with its progress, `standings` with how many pictures were looked through, `anew` when who asks is too far behind, `gone` when the project is deleted",
+    summary="Live events (server-sent): `changed` with all that happened, `check` with its progress, `standings` with how many pictures were looked through, `jobs` when the queue changed, `gauged` when takes were measured, `anew` when who asks is too far behind, `gone` when the project is deleted",
     response_class=EventSourceResponse,
 )
 async def events(
     ws: Ws,
     live: Live,
-    spotter: TheSpotter,
+    background: TheBackground,
     project_id: Annotated[str, Depends(_there)],
     after: Annotated[int, Query(description="The version that the listener has.", ge=-1)] = -1,
     last_event_id: Annotated[str, Header(description="The version that the listener has, when it comes again.")] = "",
@@ -50,7 +50,8 @@ async def events(
         int(last_event_id) if last_event_id.isascii() and last_event_id.isdigit() and len(last_event_id) < 10 else after
     )
     last_status: CheckStatus | None = None
-    spotted = SpotStatus()
+    spotted, queue, gauge = SpotStatus(), background.queue, background.gauge
+    jobs_at, gauged_at = queue.stamp(project_id), gauge.stamp(project_id)
 
     def wake() -> None:
         with contextlib.suppress(RuntimeError):  # The loop has ended: nobody listens any more.
@@ -79,9 +80,15 @@ async def events(
             if status != last_status:
                 last_status = status
                 yield ServerSentEvent(event="check", raw_data=_CHECK.dump_json(status).decode())
-            if (looked := spotter.status(project_id)) != spotted:
+            if (looked := background.spotter.status(project_id)) != spotted:
                 spotted = looked
                 yield ServerSentEvent(event="standings", raw_data=_SPOTTING.dump_json(looked).decode())
+            if (stamp := queue.stamp(project_id)) != jobs_at:
+                jobs_at = stamp
+                yield ServerSentEvent(event="jobs", raw_data=str(stamp))
+            if (stamp := gauge.stamp(project_id)) != gauged_at:
+                gauged_at = stamp
+                yield ServerSentEvent(event="gauged", raw_data=str(stamp))
             try:
                 await asyncio.wait_for(woken.wait(), LOOK_AGAIN_S)
             except TimeoutError:

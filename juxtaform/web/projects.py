@@ -60,6 +60,7 @@ class ProjectEdit(Body):
     seed: Seed | None = None
     profile: Label = ""
     profiles: Annotated[list[ProfileRow], Field(max_length=40)] = []
+    allowance: Annotated[float | None, Field(ge=0, le=1e9)] = None
     hidden_columns: Annotated[list[Label], Field(max_length=1000)] = []
 
 

@@ -4,22 +4,29 @@ from __future__ import annotations
 
 from typing import Literal
 
+from pydantic import model_validator
+
 from juxtaform.records.rules import (
     Audience,
+    AxisRow,
     CastLine,
     CostumeRow,
+    CroppedTo,
     EditRow,
+    FaultKind,
     FrameBox,
     FramingRow,
     Hex,
     Hold,
     KeptColour,
     Kind,
+    Made,
     Medium,
     Part,
     ProfileRow,
     SeedRule,
     Shape,
+    Standing,
     Syntax,
     ToneRow,
     ViewName,
@@ -55,6 +62,7 @@ class ProjectRow(Row):
     seed: int | None
     profile: str
     profiles: list[ProfileRow]
+    allowance: float | None
     hidden_columns: list[str]
 
 
@@ -172,6 +180,19 @@ class BeadRow(Row):
     facing: Facing
 
 
+class TakeOrigin(Body):
+    """How a take came about: made by a service, cropped from its parent, or (both empty) brought by the user."""
+
+    made: Made | None = None
+    crop: CroppedTo | None = None
+
+    @model_validator(mode="before")
+    @classmethod
+    def _in_short(cls, whole: object) -> object:
+        """Words and references are asked for by themselves."""
+        return {k: whole[k] for k in ("made", "crop") if k in whole} if isinstance(whole, dict) else whole
+
+
 class TakeRow(Row):
     shot_id: str
     picture_sha: str
@@ -179,6 +200,9 @@ class TakeRow(Row):
     picked: bool
     position: float
     not_here: list[str]
+    standing: Standing
+    parent_id: str | None
+    made_from: TakeOrigin
 
 
 class MarkRow(Row):
@@ -188,6 +212,30 @@ class MarkRow(Row):
     y: float
     w: float
     h: float
+
+
+class FaultMarkRow(Row):
+    take_id: str
+    kind: FaultKind
+    note: str
+    x: float
+    y: float
+    w: float
+    h: float
+
+
+class ServiceRow(Row):
+    name: str
+    address: str
+    position: float
+
+
+class TrialRow(Row):
+    shot_id: str
+    axes: list[AxisRow]
+    seeds: list[int]
+    thread_id: str | None
+    position: float
 
 
 class StetRow(Row):
@@ -229,6 +277,9 @@ class Rows(Body):
     bead: list[BeadRow] = []
     take: list[TakeRow] = []
     mark: list[MarkRow] = []
+    fault_mark: list[FaultMarkRow] = []
+    service: list[ServiceRow] = []
+    trial: list[TrialRow] = []
     stet: list[StetRow] = []
     library_picture: list[LibraryPictureRow] = []
     duel: list[DuelRow] = []

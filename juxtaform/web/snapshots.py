@@ -19,7 +19,7 @@ _ROW = {
     for table in JOURNALED
     if table not in APART
 }
-OF_TAKES = ("take", "mark")
+OF_TAKES = ("take", "mark", "fault_mark")
 
 
 def whole(projects: LiveProjects, project_id: str, *, picked_alone: bool) -> Response:
@@ -57,7 +57,11 @@ def others(projects: LiveProjects, project_id: str) -> Response:
 
 def _of_takes(rows: ProjectRows, *, picked: bool) -> dict[str, list[Journaled]]:
     takes = {t.id: t for t in rows.takes.values() if t.picked == picked}
-    return {"take": list(takes.values()), "mark": [m for m in rows.marks.values() if m.take_id in takes]}
+    return {
+        "take": list(takes.values()),
+        "mark": [m for m in rows.marks.values() if m.take_id in takes],
+        "fault_mark": [m for m in rows.fault_marks.values() if m.take_id in takes],
+    }
 
 
 def _shas(rows: ProjectRows) -> set[str]:

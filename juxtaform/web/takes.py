@@ -7,11 +7,12 @@ from typing import Annotated
 from fastapi import APIRouter, Form, UploadFile
 from pydantic import Field
 
-from juxtaform.records.rules import Id
-from juxtaform.studio import library, takes
+from juxtaform.records.rules import FaultKind, Id, Standing
+from juxtaform.studio import contact_sheet, fault_marks, library, takes
+from juxtaform.studio.contact_sheet import ContactSheet, Step
 from juxtaform.studio.takes import Proposal, TakenIn
 from juxtaform.web.body import Body
-from juxtaform.web.deps import ERRORS, TheSpotter, Ws, out
+from juxtaform.web.deps import ERRORS, TheGauge, TheSpotter, Ws, out
 from juxtaform.web.rows import ChangedOut
 from juxtaform.web.threads import BoxIn, NamedPicture
 
@@ -37,6 +38,24 @@ class Replacement(NamedPicture):
 class NewMark(Body):
     thread_id: Id
     box: BoxIn
+    revision: int | None = None
+
+
+class StandingIn(Body):
+    take_ids: Annotated[list[Id], Field(min_length=1, max_length=5000)]
+    standing: Standing
+
+
+class NewFault(Body):
+    kind: FaultKind
+    box: BoxIn
+    note: Annotated[str, Field(max_length=200)] = ""
+
+
+class FaultEdit(Body):
+    kind: FaultKind = "other"
+    box: BoxIn | None = None
+    note: Annotated[str, Field(max_length=200)] = ""
     revision: int | None = None
 
 
@@ -70,6 +89,38 @@ def replace_picture(ws: Ws, spotter: TheSpotter, project_id: str, shot_id: str, 
 @router.post("/takes/{take_id}/pick", summary="Pick a take")
 def pick(ws: Ws, project_id: str, take_id: str) -> ChangedOut:
     return out(takes.pick(ws, project_id, take_id))
+
+
+@router.put("/takes/standing", summary="Keep takes, or put them out")
+def stand(ws: Ws, project_id: str, body: StandingIn) -> ChangedOut:
+    return out(takes.stand(ws, project_id, body.take_ids, body.standing))
+
+
+@router.get("/shots/{shot_id}/sheet", summary="A shot's contact sheet: its takes in groups, and how each one holds")
+def sheet(ws: Ws, gauge: TheGauge, project_id: str, shot_id: str) -> ContactSheet:
+    return contact_sheet.sheet(ws, gauge, project_id, shot_id)
+
+
+@router.get("/takes/{take_id}/lineage", summary="What a take came from, and what changed at each step")
+def lineage(ws: Ws, project_id: str, take_id: str) -> list[Step]:
+    return contact_sheet.lineage(ws, project_id, take_id)
+
+
+@router.post("/takes/{take_id}/faults", summary="Mark a fault in a take")
+def mark_fault(ws: Ws, project_id: str, take_id: str, body: NewFault) -> ChangedOut:
+    return out(fault_marks.add(ws, project_id, take_id, body.kind, body.box.box(), body.note))
+
+
+@router.patch("/faults/{fault_mark_id}", summary="Change a fault mark")
+def edit_fault(ws: Ws, project_id: str, fault_mark_id: str, body: FaultEdit) -> ChangedOut:
+    values = body.model_dump(exclude={"revision", "box"}, exclude_unset=True)
+    box = body.box.box() if body.box else None
+    return out(fault_marks.edit(ws, project_id, fault_mark_id, values, box, body.revision))
+
+
+@router.delete("/faults/{fault_mark_id}", summary="Remove a fault mark")
+def unmark_fault(ws: Ws, project_id: str, fault_mark_id: str) -> ChangedOut:
+    return out(fault_marks.remove(ws, project_id, fault_mark_id))
 
 
 @router.delete("/takes/{take_id}", summary="Remove a take")

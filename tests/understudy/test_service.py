@@ -126,7 +126,7 @@ def test_what_fails_is_told_and_costs_nothing(service, monkeypatch):
     ("ask", "status", "words"),
     [
         ({"model": "other"}, 422, "no model"),
-        ({"kind": "clip"}, 422, "does no clip"),
+        ({"kind": "clip"}, 422, "needs its first picture"),
         ({"pictures": [{"sha": "0" * 64, "role": "character"}]}, 422, "was not brought"),
         ({"count": 99}, 422, "count"),
         ({"aspect": "wide"}, 422, "aspect"),

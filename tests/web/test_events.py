@@ -6,9 +6,9 @@ import json
 import pytest
 
 from juxtaform.studio import plan, projects, threads
+from juxtaform.studio.background import Background
 from juxtaform.studio.live import LiveProjects
 from juxtaform.studio.measuring import Workers
-from juxtaform.studio.spotting import Spotter
 from juxtaform.studio.workspace import NotThere, Workspace
 from juxtaform.web.events import _there, events
 from tests.conftest import rows
@@ -18,7 +18,7 @@ def heard(ws, project, after, count, last_event_id="", meanwhile=None):
     """The next events as (name, data, id), with something done after the first wait."""
 
     async def listen():
-        told, stream = [], events(ws, LiveProjects(ws), Spotter(ws, Workers()), project, after, last_event_id)
+        told, stream = [], events(ws, LiveProjects(ws), Background(ws, Workers()), project, after, last_event_id)
         if meanwhile:
             asyncio.get_running_loop().call_later(0.2, meanwhile)
         async for e in stream:

@@ -14,7 +14,9 @@ from starlette.responses import PlainTextResponse
 
 from juxtaform import limits
 from juxtaform.core.picture.regions import Box
-from juxtaform.studio import library, plan, projects, story_frame, takes, taste, threads
+from juxtaform.records.models import ServiceState
+from juxtaform.services.shapes import ServiceSaid
+from juxtaform.studio import fault_marks, library, plan, projects, services, story_frame, takes, taste, threads
 from juxtaform.studio.findings import Findings
 from juxtaform.web.app import create_app
 from juxtaform.web.doors import Doors
@@ -70,6 +72,12 @@ class Small:
         takes.accept(ws, p, [("a.png", self.sha, shot)])
         take = rows(ws, p, "take")[0]["id"]
         takes.mark(ws, p, take, thread, Box(4, 4, 20, 20))
+        fault_marks.add(ws, p, take, "hand", Box(4, 4, 20, 20))
+        services.add(ws, p, "Nobody", "http://127.0.0.1:9")
+        with ws.database.session() as s:
+            state = s.get(ServiceState, rows(ws, p, "service")[0]["id"])
+            assert state is not None
+            state.can = ServiceSaid.model_validate(ABILITIES).model_dump_json()
         for _ in range(2):
             story_frame.add_beat(ws, p, None)
         told = [f for f in Findings(ws).of(p, "brief") if f.shot == shot]
@@ -80,7 +88,9 @@ class Small:
         self.picture = library.search(ws, p, library.Search()).items[0].id
         self.change = projects.history(ws, p)[3].id
         self.text_revision = projects.snapshot(ws, p).rows["project"][0]["text_revision"]
-        first = {t: rows(ws, p, t)[0]["id"] for t in ("trait", "scene", "beat", "mark", "stet")}
+        first = {
+            t: rows(ws, p, t)[0]["id"] for t in ("trait", "scene", "beat", "mark", "stet", "service", "fault_mark")
+        }
         self.ids = {
             "project_id": p,
             "thread_id": thread,
@@ -98,6 +108,8 @@ class Small:
             "sha": self.sha,
             "mark_id": first["mark"],
             "stet_id": first["stet"],
+            "service_id": first["service"],
+            "fault_mark_id": first["fault_mark"],
             "change_id": self.change,
             "sketch_sha": self.sha,
             "after_shot_id": shot,
@@ -110,6 +122,24 @@ class Small:
         }
 
 
+ABILITIES = {
+    "name": "Nobody",
+    "version": 1,
+    "jobs_at_once": 1,
+    "models": [
+        {
+            "id": "m",
+            "name": "M",
+            "kinds": ["picture"],
+            "aspects": ["3:2"],
+            "text_most": 900,
+            "references_most": 4,
+            "reference_side_most_px": 900,
+            "pictures_most": 4,
+            "qualities": [{"id": "draft", "side_px": 64, "credits": 1.0}],
+        }
+    ],
+}
 BOX = {"x": 4, "y": 4, "w": 20, "h": 20}
 GOOD = {
     "patch /projects/{project_id}/text": lambda s: {"at": 3, "gone": 2, "put": "word", "seen": s.text_revision},
@@ -150,6 +180,23 @@ GOOD = {
         "box": BOX,
         "colours": ["#336699"],
     },
+    "post /projects/{project_id}/services": lambda s: {"name": "Other", "address": "http://127.0.0.1:9/other"},
+    "patch /projects/{project_id}/services/{service_id}": lambda s: {
+        "name": "New",
+        "address": "http://127.0.0.1:9/new",
+    },
+    "post /projects/{project_id}/orders": lambda s: {
+        "shot_ids": s.ids["shot_ids"],
+        "service_id": s.ids["service_id"],
+        "as_it_is": True,
+    },
+    "post /projects/{project_id}/orders/offer": lambda s: {
+        "shot_ids": s.ids["shot_ids"],
+        "service_id": s.ids["service_id"],
+    },
+    "post /projects/{project_id}/takes/{take_id}/faults": lambda s: {"kind": "hand", "box": BOX},
+    "patch /projects/{project_id}/faults/{fault_mark_id}": lambda s: {"kind": "twice", "box": BOX},
+    "post /projects/{project_id}/jobs/steer": lambda s: {"deed": "pause"},
     "patch /projects/{project_id}/traits/{trait_id}": lambda s: {"name": "Hat", "colours": ["#336699"], "tolerance": 9},
 }
 """Good bodies where a sample of the schema will not do, by method and path."""

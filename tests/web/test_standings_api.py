@@ -18,7 +18,7 @@ def client(ws, checker):
 
 @pytest.fixture(scope="module")
 def spotter(client) -> Spotter:
-    return client.app.state.spotter
+    return client.app.state.background.spotter
 
 
 @pytest.fixture

@@ -184,7 +184,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Live events (server-sent): `changed` with all that happened, `check` with its progress, `standings` with how many pictures were looked through, `anew` when who asks is too far behind, `gone` when the project is deleted */
+        /** Live events (server-sent): `changed` with all that happened, `check` with its progress, `standings` with how many pictures were looked through, `jobs` when the queue changed, `gauged` when takes were measured, `anew` when who asks is too far behind, `gone` when the project is deleted */
         get: operations["events_api_projects__project_id__events_get"];
         put?: never;
         post?: never;
@@ -1529,6 +1529,92 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/takes/standing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Keep takes, or put them out */
+        put: operations["stand_api_projects__project_id__takes_standing_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/shots/{shot_id}/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A shot's contact sheet: its takes in groups, and how each one holds */
+        get: operations["sheet_api_projects__project_id__shots__shot_id__sheet_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/takes/{take_id}/lineage": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a take came from, and what changed at each step */
+        get: operations["lineage_api_projects__project_id__takes__take_id__lineage_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/takes/{take_id}/faults": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Mark a fault in a take */
+        post: operations["mark_fault_api_projects__project_id__takes__take_id__faults_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/faults/{fault_mark_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Remove a fault mark */
+        delete: operations["unmark_fault_api_projects__project_id__faults__fault_mark_id__delete"];
+        options?: never;
+        head?: never;
+        /** Change a fault mark */
+        patch: operations["edit_fault_api_projects__project_id__faults__fault_mark_id__patch"];
+        trace?: never;
+    };
     "/api/projects/{project_id}/takes/{take_id}": {
         parameters: {
             query?: never;
@@ -1659,6 +1745,144 @@ export interface paths {
         put?: never;
         /** Say that a figure is not in a picture */
         post: operations["not_here_api_projects__project_id__takes__take_id__not_here_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/services": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The services, and what they can do */
+        get: operations["views_api_projects__project_id__services_get"];
+        put?: never;
+        /** Add a service by its address, and ask it what it can do */
+        post: operations["add_api_projects__project_id__services_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/services/{service_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Remove a service; its token is forgotten */
+        delete: operations["remove_api_projects__project_id__services__service_id__delete"];
+        options?: never;
+        head?: never;
+        /** Rename a service, or give its new address */
+        patch: operations["edit_api_projects__project_id__services__service_id__patch"];
+        trace?: never;
+    };
+    "/api/projects/{project_id}/services/{service_id}/token": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Keep a service's token; it is never given out */
+        put: operations["set_token_api_projects__project_id__services__service_id__token_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/services/{service_id}/ask": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ask a service again what it can do */
+        post: operations["ask_api_projects__project_id__services__service_id__ask_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/orders/offer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What an order would cost, and what preflight holds back */
+        post: operations["offer_api_projects__project_id__orders_offer_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/orders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ask for takes: put them into the queue */
+        post: operations["make_api_projects__project_id__orders_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/jobs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The queue: open jobs, those that went wrong, and the latest done */
+        get: operations["queue_api_projects__project_id__jobs_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/jobs/steer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Pause, resume, cancel, move up, try again, say yes to, or put away jobs */
+        post: operations["steer_api_projects__project_id__jobs_steer_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1866,12 +2090,35 @@ export interface components {
             sha: string;
             box: components["schemas"]["Box"];
         };
+        /** Asked */
+        Asked: {
+            /** Job Ids */
+            job_ids: string[];
+        };
         /** Assignment */
         Assignment: {
             /** Shot Ids */
             shot_ids: string[];
             /** On */
             on: boolean;
+        };
+        /**
+         * AxisRow
+         * @description One thing that a trial varies, and the choices: weights of a thread in percent, styles or services by id, qualities, or a phrase's words.
+         */
+        AxisRow: {
+            /**
+             * Varies
+             * @enum {string}
+             */
+            varies: "seed" | "weight" | "style" | "service" | "phrase";
+            /**
+             * About
+             * @default
+             */
+            about: string;
+            /** Choices */
+            choices: string[];
         };
         /**
          * Balance
@@ -2296,6 +2543,21 @@ export interface components {
             boxes: components["schemas"]["ConfirmedBox"][];
         };
         /**
+         * ContactSheet
+         * @description A shot's takes in groups, what is read of those that are measured, and how many wait; `credits` is what all of them cost.
+         */
+        ContactSheet: {
+            /** Groups */
+            groups: components["schemas"]["TakeGroup"][];
+            /** Readings */
+            readings: components["schemas"]["TakeReading"][];
+            /** Waiting */
+            waiting: number;
+            status: components["schemas"]["GaugeStatus"];
+            /** Credits */
+            credits: number;
+        };
+        /**
          * CopiedBead
          * @description What a thread's bead says at one of the copied shots.
          */
@@ -2385,6 +2647,20 @@ export interface components {
             seen?: number | null;
         };
         /**
+         * CroppedTo
+         * @description What of its parent's picture a rescued one shows, in that picture's px.
+         */
+        CroppedTo: {
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /** W */
+            w: number;
+            /** H */
+            h: number;
+        };
+        /**
          * Cut
          * @description A place in the text, and the text's revision that it is of.
          */
@@ -2458,6 +2734,47 @@ export interface components {
              * @default
              */
             behind?: string;
+        };
+        /** FaultEdit */
+        FaultEdit: {
+            /**
+             * Kind
+             * @default other
+             * @enum {string}
+             */
+            kind?: "hand" | "twice" | "extra" | "missing" | "wrong person" | "leaked" | "lettering" | "border" | "soft" | "other";
+            box?: components["schemas"]["BoxIn"] | null;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /** Revision */
+            revision?: number | null;
+        };
+        /** FaultMarkRow */
+        FaultMarkRow: {
+            /** Id */
+            id: string;
+            /** Revision */
+            revision: number;
+            /** Take Id */
+            take_id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "hand" | "twice" | "extra" | "missing" | "wrong person" | "leaked" | "lettering" | "border" | "soft" | "other";
+            /** Note */
+            note: string;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /** W */
+            w: number;
+            /** H */
+            h: number;
         };
         /** Files */
         Files: {
@@ -2675,6 +2992,27 @@ export interface components {
              */
             shots: string[];
         };
+        /**
+         * GaugeStatus
+         * @description How many takes are measured and how many wait; `message` says what is wrong.
+         */
+        GaugeStatus: {
+            /**
+             * Done
+             * @default 0
+             */
+            done: number;
+            /**
+             * Total
+             * @default 0
+             */
+            total: number;
+            /**
+             * Message
+             * @default
+             */
+            message: string;
+        };
         /** HistoryEntry */
         HistoryEntry: {
             /** Id */
@@ -2688,6 +3026,54 @@ export interface components {
             at: string;
             /** Undone */
             undone: boolean;
+        };
+        /**
+         * JobView
+         * @description A job as it stands; `count` pictures are wanted, `taken` came; `message` says why it waits or went wrong.
+         */
+        JobView: {
+            /** Id */
+            id: string;
+            /** Shot Id */
+            shot_id: string;
+            /** Service Id */
+            service_id: string;
+            /** Service */
+            service: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "held" | "waiting" | "paused" | "asking" | "running" | "done" | "failed" | "refused" | "cancelled";
+            /** Count */
+            count: number;
+            /** Taken */
+            taken: number;
+            /** Progress */
+            progress: number;
+            /** Expected Credits */
+            expected_credits: number;
+            /** Credits */
+            credits: number;
+            /** Message */
+            message: string;
+            /** Quality */
+            quality: string;
+            /** Kind */
+            kind: string;
+            /** Parent Id */
+            parent_id: string | null;
+            /** Trial Id */
+            trial_id: string | null;
+            /**
+             * Asked At
+             * Format: date-time
+             */
+            asked_at: string;
+            /** Ended At */
+            ended_at: string | null;
+            /** Not Before */
+            not_before: string | null;
         };
         /**
          * KeptColour
@@ -2868,11 +3254,6 @@ export interface components {
             ][];
             laid: components["schemas"]["LaidKey"] | null;
         };
-        /** Made */
-        Made: {
-            /** Id */
-            id: string;
-        };
         /** MarkRow */
         MarkRow: {
             /** Id */
@@ -2922,6 +3303,56 @@ export interface components {
             /** Profile */
             profile?: string | null;
         };
+        /** ModelSaid */
+        ModelSaid: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Kinds */
+            kinds: string[];
+            /** Aspects */
+            aspects: string[];
+            /**
+             * Holds
+             * @default []
+             */
+            holds: string[];
+            /** Text Most */
+            text_most: number;
+            /** References Most */
+            references_most: number;
+            /** Reference Side Most Px */
+            reference_side_most_px: number;
+            /** Pictures Most */
+            pictures_most: number;
+            /**
+             * Seeds
+             * @default false
+             */
+            seeds: boolean;
+            /** Clip Seconds Most */
+            clip_seconds_most: number | null;
+            /** Qualities */
+            qualities: components["schemas"]["QualitySaid"][];
+        };
+        /**
+         * Month
+         * @description A calendar month (UTC) of a project: credits spent, bound by jobs that are under way, and allowed (None: no limit).
+         */
+        Month: {
+            /**
+             * Begins
+             * Format: date-time
+             */
+            begins: string;
+            /** Spent */
+            spent: number;
+            /** Bound */
+            bound: number;
+            /** Allowance */
+            allowance: number | null;
+        };
         /**
          * MovingWords
          * @description A phrase `start`..`end` of a still description that no still can show: a camera's move, or a course of action.
@@ -2946,6 +3377,20 @@ export interface components {
             /** Name */
             name: string;
         };
+        /** NewFault */
+        NewFault: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "hand" | "twice" | "extra" | "missing" | "wrong person" | "leaked" | "lettering" | "border" | "soft" | "other";
+            box: components["schemas"]["BoxIn"];
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+        };
         /** NewMark */
         NewMark: {
             /** Thread Id */
@@ -2968,6 +3413,18 @@ export interface components {
              * @default
              */
             costume?: string;
+        };
+        /** NewService */
+        NewService: {
+            /** Name */
+            name: string;
+            /** Address */
+            address: string;
+            /**
+             * Token
+             * @default
+             */
+            token?: string;
         };
         /** NewStet */
         NewStet: {
@@ -3018,6 +3475,20 @@ export interface components {
             revision?: number | null;
         };
         /**
+         * Offer
+         * @description What an order means: shot by shot, its price in all, and how the month stands without it. `over` is how much of it the month's allowance
+         *     does not bear.
+         */
+        Offer: {
+            /** Shots */
+            shots: components["schemas"]["ShotOffer"][];
+            /** Credits */
+            credits: number;
+            month: components["schemas"]["Month"];
+            /** Over */
+            over: number;
+        };
+        /**
          * Offers
          * @description Texts offered, best first, and what the service says of itself.
          */
@@ -3028,6 +3499,37 @@ export interface components {
             texts: string[];
             /** Note */
             note: string;
+        };
+        /**
+         * OrderIn
+         * @description Takes wanted: of which shots, how many each, by which model, how good; `as_it_is` sends also what preflight holds back.
+         */
+        OrderIn: {
+            /** Shot Ids */
+            shot_ids: string[];
+            /**
+             * Count
+             * @default 4
+             */
+            count?: number;
+            /** Service Id */
+            service_id: string;
+            /**
+             * Model
+             * @default
+             */
+            model?: string;
+            /**
+             * Quality
+             * @default draft
+             * @enum {string}
+             */
+            quality?: "draft" | "final";
+            /**
+             * As It Is
+             * @default false
+             */
+            as_it_is?: boolean;
         };
         /** Ordered */
         Ordered: {
@@ -3460,6 +3962,8 @@ export interface components {
              * @default []
              */
             profiles?: components["schemas"]["ProfileRow"][];
+            /** Allowance */
+            allowance?: number | null;
             /**
              * Hidden Columns
              * @default []
@@ -3529,6 +4033,8 @@ export interface components {
             profile: string;
             /** Profiles */
             profiles: components["schemas"]["ProfileRow"][];
+            /** Allowance */
+            allowance: number | null;
             /** Hidden Columns */
             hidden_columns: string[];
         };
@@ -3545,6 +4051,30 @@ export interface components {
             shot_id: string | null;
             /** Reason */
             reason: string;
+        };
+        /** QualitySaid */
+        QualitySaid: {
+            /**
+             * Id
+             * @enum {string}
+             */
+            id: "draft" | "final";
+            /** Side Px */
+            side_px: number;
+            /** Credits */
+            credits: number;
+        };
+        /**
+         * Queue
+         * @description A project's queue: how many jobs there are in each state; the open ones in their order, those that went wrong, and the latest done.
+         */
+        Queue: {
+            /** Counts */
+            counts: {
+                [key: string]: number;
+            };
+            /** Jobs */
+            jobs: components["schemas"]["JobView"][];
         };
         /**
          * Reading
@@ -3715,6 +4245,21 @@ export interface components {
              */
             mark: components["schemas"]["MarkRow"][];
             /**
+             * Fault Mark
+             * @default []
+             */
+            fault_mark: components["schemas"]["FaultMarkRow"][];
+            /**
+             * Service
+             * @default []
+             */
+            service: components["schemas"]["ServiceRow"][];
+            /**
+             * Trial
+             * @default []
+             */
+            trial: components["schemas"]["TrialRow"][];
+            /**
              * Stet
              * @default []
              */
@@ -3777,12 +4322,98 @@ export interface components {
             /** Revision */
             revision?: number | null;
         };
+        /**
+         * Score
+         * @description How one thing stands: `of` is a thread's id or a technical fault; `value` is relative, 1 is the edge of tolerance (None: it was not seen);
+         *     `says` are what was found, in words.
+         */
+        Score: {
+            /** Of */
+            of: string;
+            /** Value */
+            value: number | null;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "holds" | "doubtful" | "drifts" | "swapped" | "unseen";
+            /**
+             * Says
+             * @default []
+             */
+            says: string[];
+        };
         /** SentIn */
         SentIn: {
             /** Shot Ids */
             shot_ids: string[];
             /** Profile */
             profile?: string | null;
+        };
+        /** ServiceEdit */
+        ServiceEdit: {
+            /**
+             * Name
+             * @default ?
+             */
+            name?: string;
+            /**
+             * Address
+             * @default ?
+             */
+            address?: string;
+            /** Revision */
+            revision?: number | null;
+        };
+        /** ServiceRow */
+        ServiceRow: {
+            /** Id */
+            id: string;
+            /** Revision */
+            revision: number;
+            /** Name */
+            name: string;
+            /** Address */
+            address: string;
+            /** Position */
+            position: number;
+        };
+        /**
+         * ServiceSaid
+         * @description What a service can do.
+         */
+        ServiceSaid: {
+            /** Name */
+            name: string;
+            /**
+             * Version
+             * @constant
+             */
+            version: 1;
+            /** Models */
+            models: components["schemas"]["ModelSaid"][];
+            /** Jobs At Once */
+            jobs_at_once: number;
+        };
+        /**
+         * ServiceView
+         * @description What is known of a service beside its row: whether a token is kept, what it can do (None: not asked yet), what is wrong with it, and how
+         *     long it wants to rest.
+         */
+        ServiceView: {
+            /** Service Id */
+            service_id: string;
+            /** Has Token */
+            has_token: boolean;
+            can: components["schemas"]["ServiceSaid"] | null;
+            /** Trouble */
+            trouble: string;
+            /** Paused */
+            paused: boolean;
+            /** Rests Until */
+            rests_until: string | null;
+            /** Asked At */
+            asked_at: string | null;
         };
         /**
          * ShotBrief
@@ -3930,6 +4561,22 @@ export interface components {
         ShotIds: {
             /** Shot Ids */
             shot_ids: string[];
+        };
+        /**
+         * ShotOffer
+         * @description What an order means for a shot: its price, and what preflight holds it back for, in words (none: it can go).
+         */
+        ShotOffer: {
+            /** Shot Id */
+            shot_id: string;
+            /** Number */
+            number: string;
+            /** Credits */
+            credits: number;
+            /** Held Back */
+            held_back: string[];
+            /** Left Out */
+            left_out: string[];
         };
         /**
          * ShotPlanned
@@ -4137,6 +4784,16 @@ export interface components {
             /** Rival */
             rival: string | null;
         };
+        /** StandingIn */
+        StandingIn: {
+            /** Take Ids */
+            take_ids: string[];
+            /**
+             * Standing
+             * @enum {string}
+             */
+            standing: "" | "kept" | "out";
+        };
         /**
          * Standings
          * @description What is proposed in some takes, and how many takes have not been looked through yet.
@@ -4148,13 +4805,43 @@ export interface components {
             unseen: number;
             status: components["schemas"]["SpotStatus"];
         };
+        /** Steered */
+        Steered: {
+            /** Jobs */
+            jobs: number;
+        };
+        /**
+         * Steering
+         * @description What to do, with which jobs; with all that it can be done with when none are named.
+         */
+        Steering: {
+            /**
+             * Deed
+             * @enum {string}
+             */
+            deed: "pause" | "resume" | "cancel" | "up" | "again" | "approve" | "dismiss";
+            /** Job Ids */
+            job_ids?: string[] | null;
+        };
         /** Step */
-        Step: {
+        "Step-Input": {
             /**
              * Step
              * @enum {integer}
              */
             step: -1 | 1;
+        };
+        /**
+         * Step
+         * @description A take of a lineage, oldest first, with what changed from the one before it.
+         */
+        "Step-Output": {
+            /** Take Id */
+            take_id: string;
+            /** Number */
+            number: number;
+            /** Changes */
+            changes: string[];
         };
         /** StetRow */
         StetRow: {
@@ -4218,6 +4905,43 @@ export interface components {
              */
             remove?: string[];
         };
+        /**
+         * TakeGroup
+         * @description Takes that were made from the same: what sets them apart in words, by whom, and the take that they come from (None: from the brief).
+         */
+        TakeGroup: {
+            /** Title */
+            title: string;
+            /** Detail */
+            detail: string;
+            /** Parent Id */
+            parent_id: string | null;
+            /** Take Ids */
+            take_ids: string[];
+        };
+        /**
+         * TakeOrigin
+         * @description How a take came about: made by a service, cropped from its parent, or (both empty) brought by the user.
+         */
+        TakeOrigin: {
+            made: components["schemas"]["juxtaform__records__rules__Made"] | null;
+            crop: components["schemas"]["CroppedTo"] | null;
+        };
+        /**
+         * TakeReading
+         * @description All scores of a take; `worst` is the highest of them, to sort by.
+         */
+        TakeReading: {
+            /** Take */
+            take: string;
+            /** Figures */
+            figures: components["schemas"]["Score"][];
+            style: components["schemas"]["Score"] | null;
+            /** Technical */
+            technical: components["schemas"]["Score"][];
+            /** Worst */
+            worst: number;
+        };
         /** TakeRow */
         TakeRow: {
             /** Id */
@@ -4236,6 +4960,14 @@ export interface components {
             position: number;
             /** Not Here */
             not_here: string[];
+            /**
+             * Standing
+             * @enum {string}
+             */
+            standing: "" | "kept" | "out";
+            /** Parent Id */
+            parent_id: string | null;
+            made_from: components["schemas"]["TakeOrigin"];
         };
         /**
          * TakeStandings
@@ -4434,6 +5166,11 @@ export interface components {
              */
             tag?: string;
         };
+        /** TokenIn */
+        TokenIn: {
+            /** Token */
+            token: string;
+        };
         /**
          * ToneRow
          * @description A colour of a style's palette with its role.
@@ -4581,6 +5318,23 @@ export interface components {
             /** Body Y */
             body_y: number | null;
         };
+        /** TrialRow */
+        TrialRow: {
+            /** Id */
+            id: string;
+            /** Revision */
+            revision: number;
+            /** Shot Id */
+            shot_id: string;
+            /** Axes */
+            axes: components["schemas"]["AxisRow"][];
+            /** Seeds */
+            seeds: number[];
+            /** Thread Id */
+            thread_id: string | null;
+            /** Position */
+            position: number;
+        };
         /**
          * Tried
          * @description What one picture does to its style, in words.
@@ -4711,6 +5465,40 @@ export interface components {
             shared?: boolean;
         };
         /**
+         * Made
+         * @description How a service made a picture: which one, with what model, quality and seed, what it cost; `trial` is the trial and the cell that it
+         *     belongs to. The service and the trial may be gone by now.
+         */
+        juxtaform__records__rules__Made: {
+            /** Job Id */
+            job_id: string;
+            /** Service Id */
+            service_id: string;
+            /** Service */
+            service: string;
+            /** Model */
+            model: string;
+            /**
+             * Quality
+             * @enum {string}
+             */
+            quality: "draft" | "final";
+            /** Seed */
+            seed: number;
+            /**
+             * Credits
+             * @default 0
+             */
+            credits: number;
+            /** Trial Id */
+            trial_id: string | null;
+            /**
+             * Cell
+             * @default []
+             */
+            cell: number[];
+        };
+        /**
          * Replacement
          * @description The new picture, and the shot from which it holds (null: everywhere).
          */
@@ -4724,6 +5512,11 @@ export interface components {
             name?: string;
             /** From Shot Id */
             from_shot_id?: string | null;
+        };
+        /** Made */
+        juxtaform__web__projects__Made: {
+            /** Id */
+            id: string;
         };
         /** Replacement */
         juxtaform__web__takes__Replacement: {
@@ -4818,7 +5611,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Made"];
+                    "application/json": components["schemas"]["juxtaform__web__projects__Made"];
                 };
             };
             /** @description Not there (any more) */
@@ -4934,7 +5727,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Made"];
+                    "application/json": components["schemas"]["juxtaform__web__projects__Made"];
                 };
             };
             /** @description Not there (any more) */
@@ -7602,7 +8395,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Step"];
+                "application/json": components["schemas"]["Step-Input"];
             };
         };
         responses: {
@@ -10918,6 +11711,371 @@ export interface operations {
             };
         };
     };
+    stand_api_projects__project_id__takes_standing_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StandingIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sheet_api_projects__project_id__shots__shot_id__sheet_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                shot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ContactSheet"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    lineage_api_projects__project_id__takes__take_id__lineage_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                take_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Step-Output"][];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    mark_fault_api_projects__project_id__takes__take_id__faults_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                take_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewFault"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    unmark_fault_api_projects__project_id__faults__fault_mark_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                fault_mark_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    edit_fault_api_projects__project_id__faults__fault_mark_id__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                fault_mark_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FaultEdit"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     remove_api_projects__project_id__takes__take_id__delete: {
         parameters: {
             query?: never;
@@ -11364,6 +12522,614 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    views_api_projects__project_id__services_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ServiceView"][];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_api_projects__project_id__services_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewService"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_api_projects__project_id__services__service_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                service_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    edit_api_projects__project_id__services__service_id__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                service_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ServiceEdit"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_token_api_projects__project_id__services__service_id__token_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                service_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TokenIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ServiceView"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ask_api_projects__project_id__services__service_id__ask_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                service_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ServiceView"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    offer_api_projects__project_id__orders_offer_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OrderIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Offer"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    make_api_projects__project_id__orders_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OrderIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Asked"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    queue_api_projects__project_id__jobs_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Queue"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    steer_api_projects__project_id__jobs_steer_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Steering"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Steered"];
                 };
             };
             /** @description Not there (any more) */

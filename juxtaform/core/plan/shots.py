@@ -42,3 +42,15 @@ def framing_words(size: str, angle: str) -> str:
     ('medium close-up, low angle', 'wide shot, over the shoulder')
     """
     return f"{SIZE_WORDS.get(size, size)}, {ANGLE_WORDS.get(angle, angle)}"
+
+
+FIGURE_HEIGHTS: dict[str, float] = {
+    "EWS": 0.22,
+    "WS": 0.5,
+    "MWS": 0.85,
+    "MS": 1.05,
+    "MCU": 1.35,
+    "CU": 1.7,
+    "ECU": 2.0,
+}
+"""The part of the picture's height that a standing grown figure would take, by size; above 1 it is cut by the edge."""

@@ -1,0 +1,1 @@
+"""Outside services, asked over our open protocols."""
