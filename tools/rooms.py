@@ -15,6 +15,7 @@ LEVELS = (
     ("studio",),
     ("formats", "records", "services"),
     ("media",),
+    ("core/takes",),
     ("core/check",),
     ("core/figure", "core/style", "core/brief"),
     ("core/findings", "core/plan"),

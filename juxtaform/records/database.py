@@ -2,15 +2,23 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+import random
+import time
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
-from typing import Literal
+from typing import Literal, TypeVar
 
 from alembic import command
 from alembic.config import Config
 from sqlalchemy import Engine, create_engine
+from sqlalchemy.exc import SQLAlchemyError
 from sqlalchemy.orm import Session, sessionmaker
+
+from juxtaform.records.trouble import trouble_of
+
+Done = TypeVar("Done")
+MOST_TIMES = 6
 
 
 class Database:
@@ -29,6 +37,18 @@ class Database:
         """A transaction: committed at the end of the block, rolled back on any error."""
         with self._sessions.begin() as session:
             yield session
+
+    def retried(self, work: Callable[[Session], Done]) -> Done:
+        """What some work does in a transaction, begun again where others were in its way (a deadlock, a lock that was waited for too long)."""
+        for left in range(MOST_TIMES, 0, -1):
+            try:
+                with self.session() as session:
+                    return work(session)
+            except SQLAlchemyError as error:
+                if trouble_of(error) != "busy" or left == 1:
+                    raise
+                time.sleep(random.uniform(0.01, 0.08))
+        raise AssertionError("unreachable")
 
     @contextmanager
     def reading(self) -> Iterator[Session]:

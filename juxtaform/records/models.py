@@ -98,6 +98,7 @@ class Project(Journaled, Base):
     profile: Mapped[str] = mapped_column(String(80), default="")
     profiles: Mapped[list[Any]] = mapped_column(default=list)
     allowance: Mapped[float | None] = mapped_column(Double, default=None)
+    mends: Mapped[list[Any]] = mapped_column(default=list)
     hidden_columns: Mapped[list[Any]] = mapped_column(default=list)
     created_at: Mapped[datetime] = mapped_column(default=now)
 

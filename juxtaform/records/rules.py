@@ -189,6 +189,16 @@ class AxisRow(Exact):
     choices: Annotated[list[Annotated[str, Field(max_length=2000)]], Field(min_length=1, max_length=8)]
 
 
+class MendRow(Exact):
+    """What was done against a fault that recurs: which fault, what it went with, how, in which shots, and when; so that its effect can be told."""
+
+    fault: FaultKind
+    feature: Annotated[tuple[Label, Annotated[str, Field(max_length=300)]], Strict(False)]
+    how: Literal["dont", "phrase"]
+    shots: Annotated[list[Id], Field(max_length=5000)]
+    at: Annotated[str, Field(max_length=40)]
+
+
 class RowRule(Exact):
     id: Id
     revision: Count
@@ -222,6 +232,7 @@ class ProjectRule(RowRule):
     profile: Label
     profiles: Annotated[list[ProfileRow], Field(max_length=40)]
     allowance: Annotated[float, Field(ge=0, le=1e9)] | None
+    mends: Annotated[list[MendRow], Field(max_length=400)]
     hidden_columns: Annotated[list[Label], Field(max_length=1000)]
     created_at: datetime
 

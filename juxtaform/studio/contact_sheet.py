@@ -40,7 +40,7 @@ class ContactSheet:
 
 
 @dataclass(frozen=True)
-class Step:
+class LineageStep:
     """A take of a lineage, oldest first, with what changed from the one before it."""
 
     take_id: str
@@ -62,7 +62,7 @@ def sheet(ws: Workspace, gauge: Gauge, project_id: str, shot_id: str) -> Contact
     )
 
 
-def lineage(ws: Workspace, project_id: str, take_id: str) -> list[Step]:
+def lineage(ws: Workspace, project_id: str, take_id: str) -> list[LineageStep]:
     """What a take came from, the oldest ancestor first, with what changed at each step. Raises NotThere."""
     with ws.database.reading() as s:
         take = found(s, Take, take_id, project_id)
@@ -74,9 +74,9 @@ def lineage(ws: Workspace, project_id: str, take_id: str) -> list[Step]:
             line.append(parent)
     line.reverse()
     number = {t.id: i + 1 for i, t in enumerate(its_takes)}
-    steps = [Step(line[0].id, number[line[0].id], ())]
+    steps = [LineageStep(line[0].id, number[line[0].id], ())]
     for before, after in itertools.pairwise(line):
-        steps.append(Step(after.id, number[after.id], tuple(_changed(before, after, names))))
+        steps.append(LineageStep(after.id, number[after.id], tuple(_changed(before, after, names))))
     return steps
 
 

@@ -52,6 +52,8 @@ class GaugeTask:
     ids: tuple[tuple[str, str], ...]
     keys: tuple[tuple[str, str], ...]
     task: PictureTask
+    props: frozenset[str] = frozenset()
+    """Threads whose figures a marked one is held against only where they stand too."""
 
 
 @dataclass(frozen=True)
@@ -83,6 +85,7 @@ class SheetReading:
 @dataclass
 class _Line:
     waiting: list[str] = field(default_factory=list)
+    under_way: list[str] = field(default_factory=list)
     done: int = 0
     total: int = 0
     message: str = ""
@@ -104,7 +107,7 @@ class Gauge:
         """Measure some takes, unless they wait already or could not be measured."""
         with self._lock:
             line = self._lines.setdefault(project_id, _Line())
-            fresh = [i for i in take_ids if i not in line.waiting and i not in line.troubled]
+            fresh = [i for i in take_ids if i not in {*line.waiting, *line.under_way, *line.troubled}]
             if line.thread is None:
                 line.done, line.total, line.message = 0, 0, ""
             line.waiting += fresh
@@ -141,6 +144,7 @@ class Gauge:
         while True:
             with self._lock:
                 batch, line.waiting = line.waiting, []
+                line.under_way = batch
                 if not batch:
                     line.thread, line.done = None, line.total
                     break
@@ -285,6 +289,7 @@ class _Laid:
             ids,
             tuple(keys.items()),
             replace(every.task, marks=()),
+            frozenset(t.id for t in self.reader.threads.values() if t.kind == "prop"),
         )
 
     def missing_styles(self) -> list[PictureTask]:
@@ -341,11 +346,12 @@ def gauge(task: GaugeTask) -> Gauged:
     }
     boxes = {thread: Box(*box) for thread, box in task.marked}
     stands = {**boxes, **{x.figure: x.box for x in settled(places, boxes) if x.box is not None}}
+    figures = tuple(f for f in task.task.figures if f.owner not in task.props or f.owner in stands)
     ids = dict(task.ids)
     marks = tuple(
         (ids[thread], (box.x, box.y, box.w, box.h)) for thread, box in sorted(stands.items()) if thread in ids
     )
-    return Gauged(task.take_id, spotted, measure_task(replace(task.task, marks=marks)))
+    return Gauged(task.take_id, spotted, measure_task(replace(task.task, marks=marks, figures=figures)))
 
 
 def _state(shot: SequenceShot, name: str, measure: PictureMeasure) -> ShotState:
@@ -362,3 +368,9 @@ def _form(aspect: str) -> float | None:
         return None
     wide, high = (float(v) for v in aspect.split(":"))
     return wide / high if wide > 0 and high > 0 else None
+
+
+def who_stands(s: Session, ws: Workspace, project_id: str, take: Take) -> list[MarkAt]:
+    """Who stands where in a take: marked, or found where nobody is marked."""
+    stands = _Laid(s, ws, project_id, [take])._stands(take)
+    return stands[0] if stands else marks_of(s, project_id).get(take.id, [])

@@ -74,20 +74,27 @@ def queue(ws: Workspace, project_id: str) -> Queue:
 
 def steer(ws: Workspace, project_id: str, deed: Deed, job_ids: Sequence[str] | None = None) -> int:
     """Do something with some jobs, or with all that it can be done with; returns with how many it was done. Raises NotThere, NotPossible."""
-    with ws.database.session() as s:
-        hold(s, project_id)
-        wanted = select(Job).where(Job.project_id == project_id, Job.state.in_(_CAN[deed])).with_for_update()
-        if job_ids is not None:
-            wanted = wanted.where(Job.id.in_(list(job_ids)))
-        jobs = list(s.scalars(wanted.order_by(Job.position)))
-        if job_ids is not None and not jobs:
-            raise NotPossible("This job has gone on meanwhile: look at how it stands now.")
-        if deed == "up":
-            _first(s, project_id, jobs)
-        else:
-            for job in jobs:
-                _DEEDS[deed](job)
+    done = ws.database.retried(lambda s: _steered(s, project_id, deed, job_ids))
     ws.listeners.wake(project_id)
+    return done
+
+
+def _steered(s: Session, project_id: str, deed: Deed, job_ids: Sequence[str] | None) -> int:
+    hold(s, project_id)
+    can = _CAN[deed]
+    wanted = select(Job.id).where(Job.project_id == project_id, Job.state.in_(can))
+    if job_ids is not None:
+        wanted = wanted.where(Job.id.in_(list(job_ids)))
+    ids = list(s.scalars(wanted.order_by(Job.position)))
+    # Held one by one and looked at again, so that nobody who works on another job is in the way.
+    jobs = [job for i in ids if (job := s.get(Job, i, with_for_update=True)) is not None and job.state in can]
+    if job_ids is not None and not jobs:
+        raise NotPossible("This job has gone on meanwhile: look at how it stands now.")
+    if deed == "up":
+        _first(s, project_id, jobs)
+    else:
+        for job in jobs:
+            _DEEDS[deed](job)
     return len(jobs)
 
 

@@ -6,6 +6,7 @@ from __future__ import annotations
 import asyncio
 import contextlib
 import logging
+import random
 import secrets
 import threading
 from collections import defaultdict
@@ -16,12 +17,14 @@ from datetime import timedelta
 from typing import Any
 
 from sqlalchemy import func, or_, select, update
-from sqlalchemy.exc import OperationalError
+from sqlalchemy.exc import OperationalError, SQLAlchemyError
 from sqlalchemy.orm import Session
 
 from juxtaform.media.decode import PictureRefused
 from juxtaform.media.store import StoredPicture
+from juxtaform.records.database import MOST_TIMES, Done
 from juxtaform.records.models import Job, Service, ServiceState, Shot, Take, now
+from juxtaform.records.trouble import trouble_of
 from juxtaform.services.address import AddressWrong
 from juxtaform.services.pictures import Away, Busy, Gone, NotLetIn, PictureService, Refused, Trouble, Untrue
 from juxtaform.services.shapes import ENDED, JobSaid, ResultSaid, ServiceSaid
@@ -133,7 +136,7 @@ class JobQueue:
         while not self._closing:
             self._woken.clear()
             try:
-                for service_id, most in (await asyncio.to_thread(self._to_do)).items():
+                for service_id, most in (await _off(self._to_do)).items():
                     busy = sum(w.service_id == service_id for w in self._workers.values())
                     for _ in range(most - busy):
                         self._employ(service_id)
@@ -174,21 +177,21 @@ class JobQueue:
 
     async def _work(self, worker: _Worker) -> None:
         """Carry out a service's jobs until there is none, or something is wrong with it."""
-        job = await asyncio.to_thread(self._claimed, worker)
+        job = await _off(self._claimed, worker)
         if job is None:
             return
         try:
-            async with await asyncio.to_thread(self._opened, worker.service_id) as service:
+            async with await _off(self._opened, worker.service_id) as service:
                 while job is not None:
                     if not await self._carried_out(service, job):
                         return
-                    job = None if self._closing else await asyncio.to_thread(self._claimed, worker)
+                    job = None if self._closing else await _off(self._claimed, worker)
         except (Trouble, AddressWrong) as error:
             assert job is not None
-            await asyncio.to_thread(self._away, job, str(error))
+            await _off(self._away, job, str(error))
         except asyncio.CancelledError:
             if worker.job_id:
-                await asyncio.to_thread(self._given_back, worker.job_id)
+                await _off(self._given_back, worker.job_id)
             raise
 
     def _opened(self, service_id: str) -> contextlib.AbstractAsyncContextManager[PictureService]:
@@ -205,23 +208,23 @@ class JobQueue:
             await self._through(service, job)
             return True
         except Busy as error:
-            await asyncio.to_thread(self._rest, job, str(error), error.rest_s)
+            await _off(self._rest, job, str(error), error.rest_s)
         except NotLetIn as error:
-            await asyncio.to_thread(self._rest, job, str(error), MOST_REST_S)
+            await _off(self._rest, job, str(error), MOST_REST_S)
         except Away as error:
-            await asyncio.to_thread(self._away, job, str(error))
+            await _off(self._away, job, str(error))
         except Untrue as error:
-            await asyncio.to_thread(self._ended, job, "failed", str(error))
+            await _off(self._ended, job, "failed", str(error))
             return True
         except Refused as error:
-            await asyncio.to_thread(self._ended, job, "refused", str(error))
+            await _off(self._ended, job, "refused", str(error))
             return True
         except NotThere as error:
-            await asyncio.to_thread(self._ended, job, "failed", str(error))
+            await _off(self._ended, job, "failed", str(error))
             return True
         except OSError as error:
             words = f"The picture could not be stored: {error.strerror or error}. Make room on the disk; it is fetched again."
-            await asyncio.to_thread(self._put_off, job, words, FULL_DISK_S)
+            await _off(self._put_off, job, words, FULL_DISK_S)
             return True
         except OperationalError:
             log.warning("A job waits for the database.")
@@ -231,7 +234,7 @@ class JobQueue:
     async def _through(self, service: PictureService, job: _Held) -> None:
         """Ask for a job unless that is done, follow it to its end, and take what comes. Raises Trouble, OSError."""
         if job.cancelling and not job.at:
-            await asyncio.to_thread(self._ended, job, "cancelled", "")
+            await _off(self._ended, job, "cancelled", "")
             return
         if not job.at:
             wanted = await self._brought(service, job)
@@ -248,11 +251,11 @@ class JobQueue:
             for result in said.results:
                 if _name_of(result) not in job.taken:
                     data = await service.picture(result.sha)
-                    await asyncio.to_thread(self._take, job, result, data)
+                    await _off(self._take, job, result, data)
             if said.state in ENDED:
                 break
             await asyncio.sleep(look_s)
-            if await asyncio.to_thread(self._still_wanted, job, said) is False:
+            if await _off(self._still_wanted, job, said) is False:
                 await service.cancel(job.at)
             quiet_s, look_s = quiet_s + look_s, min(LAST_LOOK_S, look_s * SLOWER)
             said = await self._asked_after(service, job)
@@ -262,7 +265,7 @@ class JobQueue:
                 raise Away(f"{service.name} has told nothing new for {SLOW_S / 60:.0f} minutes.")
         state = {"done": "done", "failed": "failed", "refused": "refused"}.get(said.state, "cancelled")
         words = said.problem.detail or said.problem.title if said.problem and state in ("failed", "refused") else ""
-        await asyncio.to_thread(self._ended, job, state, words[:2000] or job.told, said.credits)
+        await _off(self._ended, job, state, words[:2000] or job.told, said.credits)
 
     async def _asked_after(self, service: PictureService, job: _Held) -> JobSaid:
         try:
@@ -456,6 +459,18 @@ class JobQueue:
     def _told(self, project_id: str) -> None:
         self._stamps[project_id] += 1
         self.ws.listeners.wake(project_id)
+
+
+async def _off(work: Callable[..., Done], *args: Any, **more: Any) -> Done:
+    """What some work does in a thread of its own; begun again where others were in its way in the database."""
+    for left in range(MOST_TIMES, 0, -1):
+        try:
+            return await asyncio.to_thread(work, *args, **more)
+        except SQLAlchemyError as error:
+            if trouble_of(error) != "busy" or left == 1:
+                raise
+            await asyncio.sleep(random.uniform(0.01, 0.08))
+    raise AssertionError("unreachable")
 
 
 def _name_of(result: ResultSaid) -> str:

@@ -258,7 +258,9 @@ class Jobs:
 
     def _picture(self, wanted: Wanted, seed: int) -> tuple[bytes, str, tuple[int, int], tuple[Slip, ...]]:
         sent = [
-            Sent(self._pixels(p.sha), p.role, p.name or p.sha, p.weight) for p in wanted.pictures if p.role in ROLES
+            Sent(self._pixels(p.sha), p.role, p.name or p.sha, p.weight, p.tall)
+            for p in wanted.pictures
+            if p.role in ROLES
         ]
         scene = staged(sent, seed, wanted.figure_height or height_in(wanted.text))
         scene, slips = staged_wrong(scene, chosen(scene, self.often))

@@ -29,18 +29,29 @@ RIM = 0.015
 """The rim of a figure where a soft shadow of its reference is looked for, as a part of its height."""
 DARKEST_SHADOW = 0.55
 """A soft shadow leaves at least this part of the ground's light."""
+PAINTS = 6
+"""The main colours that a figure is parted into."""
+OBEYED_WEIGHT, WANDERS = 0.75, 90.0
+"""From this weight on a reference holds as it is; below it each paint wanders by so many CIELAB steps for each whole weight that is missing."""
 GRAIN_SIDE = 512
 """The longer side in px at which a style's grain is read."""
 
 
 @dataclass(frozen=True)
 class Sent:
-    """A picture that was sent (h, w, 3) with what it is for; `weight` says how strongly it is to hold, 0..1."""
+    """A picture that was sent (h, w, 3) with what it is for; `weight` says how strongly it is to hold, 0..1, and `tall` how tall its figure is
+    beside a grown one."""
 
     pixels: Pixels
     role: Role
     name: str = ""
     weight: float = 1.0
+    tall: float | None = None
+
+    @property
+    def height(self) -> float:
+        """How tall the figure is beside a grown one; a thing that nobody said it of is small."""
+        return self.tall if self.tall is not None else 1.0 if self.role == "character" else 0.35
 
 
 @dataclass(frozen=True)
@@ -92,9 +103,13 @@ def staged(sent: Sequence[Sent], seed: int, figure_height: float = 0.55) -> Scen
             held = best.get(picture.name)
             if held is None or picture.weight > held.weight:
                 best[picture.name] = picture
-    cuts = [(p, made) for p in best.values() if (made := cut_out(p.pixels)) is not None]
+    cuts = [
+        (p, wandered(made, p.weight, np.random.default_rng([seed, 5, i])))
+        for i, p in enumerate(best.values())
+        if (made := cut_out(p.pixels)) is not None
+    ]
     guide = next((p.pixels for p in sent if p.role == "layout"), None)
-    places = _places(guide, [p.role for p, _ in cuts], figure_height, rng)
+    places = _places(guide, [(p.role, p.height) for p, _ in cuts], figure_height, rng)
     figures = tuple(Figure(p.name, made, place) for (p, made), place in zip(cuts, places, strict=True))
     grounds = [p for p in sent if p.role == "setting"]
     styles = [p for p in sent if p.role == "style"]
@@ -107,13 +122,13 @@ def staged(sent: Sequence[Sent], seed: int, figure_height: float = 0.55) -> Scen
 
 
 def painted(scene: Scene, width: int, height: int, *, rough: bool = False) -> Pixels:
-    """The scene at a size (height, width, 3). A rough one is painted at a third of it and made large again. Raises ValueError for a size
+    """The scene at a size (height, width, 3). A rough one is painted at half of it and made large again. Raises ValueError for a size
     that is none."""
     if width < 8 or height < 8:
         raise ValueError(f"a picture of {width} x {height} px is none")
     if rough:
-        small = _painted(scene, max(8, width // 3), max(8, height // 3))
-        return np.asarray(cv2.resize(small, (width, height), interpolation=cv2.INTER_LINEAR))
+        small = _painted(scene, max(8, width // 2), max(8, height // 2))
+        return np.asarray(cv2.resize(small, (width, height), interpolation=cv2.INTER_CUBIC))
     return _painted(scene, width, height)
 
 
@@ -170,18 +185,59 @@ def _filled(mask: NDArray[np.bool_]) -> NDArray[np.bool_]:
     return np.asarray(outside[2:-2, 2:-2] != 2)
 
 
-def _places(guide: Pixels | None, roles: Sequence[Role], figure_height: float, rng: np.random.Generator) -> list[Place]:
+def all_of(cut: Cut) -> NDArray[np.bool_]:
+    """Where a figure is (h, w)."""
+    return np.asarray(cut.cover > 0.5)
+
+
+def paints_of(cut: Cut) -> tuple[NDArray[np.bool_], NDArray[np.int32]]:
+    """Where the figure is (h, w), and which of its main colours each of its pixels has; -1 outside."""
+    inside = all_of(cut)
+    labels = np.full(inside.shape, -1, dtype=np.int32)
+    colours = cut.colours[inside]
+    if len(colours) < 50:
+        return inside, labels
+    stop = (cv2.TERM_CRITERIA_EPS + cv2.TERM_CRITERIA_MAX_ITER, 12, 1.0)
+    cv2.setRNGSeed(7)
+    _, nearest, _ = cv2.kmeans(colours, PAINTS, None, stop, 2, cv2.KMEANS_PP_CENTERS)  # type: ignore[call-overload]
+    labels[inside] = nearest.ravel()
+    return inside, labels
+
+
+def wandered(cut: Cut, weight: float, rng: np.random.Generator) -> Cut:
+    """A figure as it comes out where its reference holds little: each of its paints wanders off, the farther the less the weight (0..1), and its build
+    a little; from the obeyed weight on it is the reference's own."""
+    far = max(0.0, OBEYED_WEIGHT - weight)
+    if far == 0.0:
+        return cut
+    _, labels = paints_of(cut)
+    lab = cv2.cvtColor((np.clip(cut.colours, 0, 255) / 255).astype(np.float32), cv2.COLOR_RGB2Lab)
+    for paint in range(PAINTS):
+        way = rng.normal(0, 1, 3)
+        lab[labels == paint] += (way / max(0.3, float(np.linalg.norm(way))) * WANDERS * far).astype(np.float32)
+    colours = np.asarray(np.clip(cv2.cvtColor(lab, cv2.COLOR_Lab2RGB), 0, 1) * 255, dtype=np.float32)
+    stretched = 1 + float(rng.uniform(-1, 1)) * 0.5 * far
+    size = (max(3, round(cut.cover.shape[1] * stretched)), cut.cover.shape[0])
+    return Cut(
+        np.asarray(cv2.resize(colours, size, interpolation=cv2.INTER_LINEAR), dtype=np.float32),
+        np.asarray(cv2.resize(cut.cover, size, interpolation=cv2.INTER_LINEAR), dtype=np.float32),
+    )
+
+
+def _places(
+    guide: Pixels | None, figures: Sequence[tuple[Role, float]], figure_height: float, rng: np.random.Generator
+) -> list[Place]:
     """Where figures stand: in the guide's strokes from left to right, the largest first taken; the rest side by side."""
     drawn = _strokes(guide) if guide is not None else []
     places: list[Place] = []
-    spare = sum(role == "character" for role in roles) or len(roles)
+    spare = sum(role == "character" for role, _ in figures) or len(figures)
     middles = [(i + 1) / (spare + 1) for i in range(spare)]
     rng.shuffle(middles)
-    for role in roles:
+    for role, height in figures:
         if role == "character" and drawn:
             places.append(drawn.pop(0))
             continue
-        tall = figure_height * (1.0 if role == "character" else 0.35) * float(rng.uniform(0.94, 1.06))
+        tall = figure_height * height * float(rng.uniform(0.94, 1.06))
         x = middles.pop() if middles else freest([p.x for p in places], rng)
         x += float(rng.uniform(-0.03, 0.03))
         places.append(Place(x, min(1.25, 0.9 + max(0.0, tall - 0.8)), tall, mirrored=bool(rng.random() < 0.3)))

@@ -59,6 +59,7 @@ class Picture(Shape):
     name: Annotated[str, Field(max_length=120)] = ""
     hold: Annotated[str, Field(max_length=24)] = ""
     weight: Share = 1.0
+    tall: Annotated[float, Field(gt=0, le=2)] | None = None
 
 
 class Area(Shape):

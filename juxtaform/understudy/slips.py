@@ -11,7 +11,7 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from juxtaform.understudy.painting import Cut, Figure, Pixels, Scene, freest
+from juxtaform.understudy.painting import PAINTS, Cut, Figure, Pixels, Scene, all_of, freest, paints_of
 from juxtaform.understudy.protocol import Wanted
 
 SlipKind = Literal[
@@ -22,8 +22,6 @@ Trouble = Literal["", "refused", "failed", "slow", "broken", "busy"]
 TROUBLES: tuple[Trouble, ...] = ("refused", "failed", "slow", "broken", "busy")
 OF_FIGURES: tuple[SlipKind, ...] = ("recoloured", "missing", "twice", "somebody_else")
 OF_PICTURES: tuple[SlipKind, ...] = ("border", "lettering", "another_hand", "soft")
-PAINTS = 6
-"""The main colours that a figure is parted into."""
 PART_LEAST, PART_MOST = 0.06, 0.5
 """The part of a figure that a recoloured piece takes."""
 SMALL_LEAST, SMALL_MOST = 0.006, 0.09
@@ -110,7 +108,7 @@ def _wrong(figure: Figure, scene: Scene, kind: SlipKind, rng: np.random.Generato
         return [figure, replace(figure, place=replace(figure.place, x=x, mirrored=not figure.place.mirrored))]
     if kind == "somebody_else":
         others = [f for f in scene.figures if f.name != figure.name]
-        cut = others[int(rng.integers(len(others)))].cut if others else _turned(figure.cut, _all(figure.cut), 0.5)
+        cut = others[int(rng.integers(len(others)))].cut if others else _turned(figure.cut, all_of(figure.cut), 0.5)
         return [replace(figure, cut=cut)]
     piece = _paint(figure.cut, rng) if kind == "recoloured" else _small_piece(figure.cut, rng)
     if piece is None:
@@ -118,26 +116,22 @@ def _wrong(figure: Figure, scene: Scene, kind: SlipKind, rng: np.random.Generato
     if kind == "recoloured":
         return [replace(figure, cut=_turned(figure.cut, piece, float(rng.uniform(0.3, 0.7))))]
     grown = cv2.dilate(piece.astype(np.uint8), np.ones((5, 5), np.uint8)) > 0
-    hidden = (grown | ~_all(figure.cut)).astype(np.uint8)  # filled from the figure alone: its ground is no part of it
+    hidden = (grown | ~all_of(figure.cut)).astype(np.uint8)  # filled from the figure alone: its ground is no part of it
     filled = cv2.inpaint(figure.cut.colours.astype(np.uint8), hidden, 3, cv2.INPAINT_TELEA)
     filled = np.where(grown[..., None], filled, figure.cut.colours)
     return [replace(figure, cut=Cut(filled.astype(np.float32), figure.cut.cover))]
 
 
-def _all(cut: Cut) -> NDArray[np.bool_]:
-    return np.asarray(cut.cover > 0.5)
-
-
 def _paint(cut: Cut, rng: np.random.Generator) -> NDArray[np.bool_] | None:
     """All that a figure has of one paint, neither a speck nor most of it; None where there is no such paint."""
-    inside, labels = _paints(cut)
+    inside, labels = paints_of(cut)
     found = [where for k in range(PAINTS) if PART_LEAST <= (where := labels == k).sum() / inside.sum() <= PART_MOST]
     return found[int(rng.integers(len(found)))] if found else None
 
 
 def _small_piece(cut: Cut, rng: np.random.Generator) -> NDArray[np.bool_] | None:
     """One small connected piece of one paint of a figure, of the three largest; None where there is none."""
-    inside, labels = _paints(cut)
+    inside, labels = paints_of(cut)
     found: list[tuple[float, NDArray[np.bool_]]] = []
     for paint in range(PAINTS):
         count, pieces, stats, _ = cv2.connectedComponentsWithStats((labels == paint).astype(np.uint8))
@@ -145,20 +139,6 @@ def _small_piece(cut: Cut, rng: np.random.Generator) -> NDArray[np.bool_] | None
         found += [(share, np.asarray(pieces == i)) for i, share in shares if SMALL_LEAST <= share <= SMALL_MOST]
     found.sort(key=lambda f: -f[0])
     return found[int(rng.integers(min(3, len(found))))][1] if found else None
-
-
-def _paints(cut: Cut) -> tuple[NDArray[np.bool_], NDArray[np.int32]]:
-    """Where the figure is (h, w), and which of its main colours each of its pixels has; -1 outside."""
-    inside = _all(cut)
-    labels = np.full(inside.shape, -1, dtype=np.int32)
-    colours = cut.colours[inside]
-    if len(colours) < 50:
-        return inside, labels
-    stop = (cv2.TERM_CRITERIA_EPS + cv2.TERM_CRITERIA_MAX_ITER, 12, 1.0)
-    cv2.setRNGSeed(7)
-    _, nearest, _ = cv2.kmeans(colours, PAINTS, None, stop, 2, cv2.KMEANS_PP_CENTERS)  # type: ignore[call-overload]
-    labels[inside] = nearest.ravel()
-    return inside, labels
 
 
 def _turned(cut: Cut, where: NDArray[np.bool_], turn: float) -> Cut:

@@ -9,7 +9,7 @@ from pydantic import Field
 
 from juxtaform.records.rules import FaultKind, Id, Standing
 from juxtaform.studio import contact_sheet, fault_marks, library, takes
-from juxtaform.studio.contact_sheet import ContactSheet, Step
+from juxtaform.studio.contact_sheet import ContactSheet, LineageStep
 from juxtaform.studio.takes import Proposal, TakenIn
 from juxtaform.web.body import Body
 from juxtaform.web.deps import ERRORS, TheGauge, TheSpotter, Ws, out
@@ -102,7 +102,7 @@ def sheet(ws: Ws, gauge: TheGauge, project_id: str, shot_id: str) -> ContactShee
 
 
 @router.get("/takes/{take_id}/lineage", summary="What a take came from, and what changed at each step")
-def lineage(ws: Ws, project_id: str, take_id: str) -> list[Step]:
+def lineage(ws: Ws, project_id: str, take_id: str) -> list[LineageStep]:
     return contact_sheet.lineage(ws, project_id, take_id)
 
 

@@ -262,7 +262,8 @@ def test_a_reference_replaced_at_shot_9_makes_later_pictures_stale_until_retaken
         if page.all("[data-where-they-stand]"):
             page.keys(Keys.ESCAPE)
             page.until(lambda: not page.all("[data-where-they-stand]"), "left for later")
-    page.keys("]", "p")
+    page.until(lambda: page.all("[data-contact-sheet] [data-take]"), "the contact sheet")
+    page.keys(Keys.ARROW_RIGHT, Keys.ENTER)
     page.see("picked a take”")
     page.click("Briefs")
     page.click("Stale")

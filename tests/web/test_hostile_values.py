@@ -14,10 +14,11 @@ from starlette.responses import PlainTextResponse
 
 from juxtaform import limits
 from juxtaform.core.picture.regions import Box
-from juxtaform.records.models import ServiceState
+from juxtaform.records.models import ServiceState, Take
 from juxtaform.services.shapes import ServiceSaid
-from juxtaform.studio import fault_marks, library, plan, projects, services, story_frame, takes, taste, threads
+from juxtaform.studio import fault_marks, library, plan, projects, services, story_frame, takes, taste, threads, trials
 from juxtaform.studio.findings import Findings
+from juxtaform.studio.trials import Axis, TrialOrder
 from juxtaform.web.app import create_app
 from juxtaform.web.doors import Doors
 from tests.conftest import client_of, flat, plan_from, rows
@@ -78,6 +79,11 @@ class Small:
             state = s.get(ServiceState, rows(ws, p, "service")[0]["id"])
             assert state is not None
             state.can = ServiceSaid.model_validate(ABILITIES).model_dump_json()
+            row = s.get(Take, take)
+            assert row is not None
+            row.made_from = {**row.made_from, "made": {**MADE, "job_id": "a" * 32, "service_id": state.service_id}}
+        weights = Axis("weight", thread, ("40", "90"))
+        trials.start(ws, p, TrialOrder(shot, (weights,), 1, rows(ws, p, "service")[0]["id"]))
         for _ in range(2):
             story_frame.add_beat(ws, p, None)
         told = [f for f in Findings(ws).of(p, "brief") if f.shot == shot]
@@ -110,6 +116,7 @@ class Small:
             "stet_id": first["stet"],
             "service_id": first["service"],
             "fault_mark_id": first["fault_mark"],
+            "trial_id": rows(ws, p, "trial")[0]["id"],
             "change_id": self.change,
             "sketch_sha": self.sha,
             "after_shot_id": shot,
@@ -122,6 +129,7 @@ class Small:
         }
 
 
+MADE = {"service": "Nobody", "model": "m", "quality": "draft", "seed": 4, "credits": 1.0}
 ABILITIES = {
     "name": "Nobody",
     "version": 1,
@@ -136,7 +144,11 @@ ABILITIES = {
             "references_most": 4,
             "reference_side_most_px": 900,
             "pictures_most": 4,
-            "qualities": [{"id": "draft", "side_px": 64, "credits": 1.0}],
+            "seeds": True,
+            "qualities": [
+                {"id": "draft", "side_px": 64, "credits": 1.0},
+                {"id": "final", "side_px": 128, "credits": 4.0},
+            ],
         }
     ],
 }
@@ -196,6 +208,21 @@ GOOD = {
     },
     "post /projects/{project_id}/takes/{take_id}/faults": lambda s: {"kind": "hand", "box": BOX},
     "patch /projects/{project_id}/faults/{fault_mark_id}": lambda s: {"kind": "twice", "box": BOX},
+    "post /projects/{project_id}/takes/{take_id}/remake": lambda s: {"count": 1},
+    "post /projects/{project_id}/finals": lambda s: {},
+    "post /projects/{project_id}/shots/{shot_id}/trials": lambda s: {
+        "axes": [{"varies": "weight", "about": s.ids["thread_id"], "choices": ["40", "90"]}],
+        "seeds": 1,
+        "service_id": s.ids["service_id"],
+    },
+    "post /projects/{project_id}/trials/{trial_id}/winner": lambda s: {"at": [1]},
+    "post /projects/{project_id}/takes/{take_id}/crop": lambda s: {"box": BOX},
+    "post /projects/{project_id}/faults/mend": lambda s: {
+        "fault": "twice",
+        "kind": "words",
+        "what": "smiling",
+        "how": "dont",
+    },
     "post /projects/{project_id}/jobs/steer": lambda s: {"deed": "pause"},
     "patch /projects/{project_id}/traits/{trait_id}": lambda s: {"name": "Hat", "colours": ["#336699"], "tolerance": 9},
 }

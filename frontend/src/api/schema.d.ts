@@ -1889,6 +1889,212 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/takes/{take_id}/remake": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ask for takes that go on from one */
+        post: operations["remake_api_projects__project_id__takes__take_id__remake_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/finals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Finals beside their drafts, and picked drafts that have none */
+        get: operations["look_at_finals_api_projects__project_id__finals_get"];
+        put?: never;
+        /** Make picked drafts again in full */
+        post: operations["begin_finals_api_projects__project_id__finals_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/finals/pick": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Pick every final that is its draft in full */
+        post: operations["pick_finals_api_projects__project_id__finals_pick_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/shots/{shot_id}/trials": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Begin a trial of a shot */
+        post: operations["begin_trial_api_projects__project_id__shots__shot_id__trials_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/trials/{trial_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a trial shows */
+        get: operations["read_trial_api_projects__project_id__trials__trial_id__get"];
+        put?: never;
+        post?: never;
+        /** Put a trial away; its takes stay */
+        delete: operations["remove_trial_api_projects__project_id__trials__trial_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/trials/{trial_id}/winner": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a trial's setting that of its shot, or of the project */
+        post: operations["take_winner_api_projects__project_id__trials__trial_id__winner_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/takes/{take_id}/rescues": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Crops that leave a take's faults out */
+        get: operations["offer_rescues_api_projects__project_id__takes__take_id__rescues_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/takes/{take_id}/crop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a take of a part of another one */
+        post: operations["crop_api_projects__project_id__takes__take_id__crop_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/faults": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What recurring faults share, and what mends brought */
+        get: operations["faults_told_api_projects__project_id__faults_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/faults/mend": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Do something against a fault that recurs */
+        post: operations["mend_fault_api_projects__project_id__faults_mend_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/ledger": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was spent, on what, and what is still to be spent */
+        get: operations["read_ledger_api_projects__project_id__ledger_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/ledger.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every job that cost or brought something */
+        get: operations["ledger_csv_api_projects__project_id__ledger_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/check": {
         parameters: {
             query?: never;
@@ -2101,6 +2307,18 @@ export interface components {
             shot_ids: string[];
             /** On */
             on: boolean;
+        };
+        /** AxisIn */
+        AxisIn: {
+            /** Varies */
+            varies: string;
+            /**
+             * About
+             * @default
+             */
+            about?: string;
+            /** Choices */
+            choices: string[];
         };
         /**
          * AxisRow
@@ -2427,6 +2645,44 @@ export interface components {
             line?: string;
         };
         /**
+         * CauseView
+         * @description What takes with a fault share, in words; how it can be mended: by a don't (empty: none fits), by a phrase less, or only by the user.
+         */
+        CauseView: {
+            /** Fault */
+            fault: string;
+            /** Kind */
+            kind: string;
+            /** What */
+            what: string;
+            /** Told */
+            told: string;
+            /** Beside */
+            beside: string;
+            /** Dont */
+            dont: string;
+            /** Phrase */
+            phrase: boolean;
+            /** Take Ids */
+            take_ids: string[];
+            /** Shot Ids */
+            shot_ids: string[];
+        };
+        /**
+         * CellView
+         * @description A setting of a trial: its place on each axis, in words, and its takes by seed.
+         */
+        CellView: {
+            /** At */
+            at: number[];
+            /** Name */
+            name: string;
+            /** Take Ids */
+            take_ids: {
+                [key: string]: string;
+            };
+        };
+        /**
          * Cells
          * @description Cells as a spreadsheet copies them, with a header.
          */
@@ -2646,6 +2902,10 @@ export interface components {
             /** Seen */
             seen?: number | null;
         };
+        /** CropIn */
+        CropIn: {
+            box: components["schemas"]["BoxIn"];
+        };
         /**
          * CroppedTo
          * @description What of its parent's picture a rescued one shows, in that picture's px.
@@ -2709,6 +2969,26 @@ export interface components {
             was: string;
             /** Now */
             now: string;
+        };
+        /**
+         * Effect
+         * @description What a mend brought: takes with the fault before and since, of how many, and that in words.
+         */
+        Effect: {
+            /** Told */
+            told: string;
+            /** Before */
+            before: [
+                number,
+                number
+            ];
+            /** Since */
+            since: [
+                number,
+                number
+            ];
+            /** Helped */
+            helped: boolean | null;
         };
         /**
          * Evidence
@@ -2776,10 +3056,82 @@ export interface components {
             /** H */
             h: number;
         };
+        /**
+         * FaultMendIn
+         * @description What is done against a fault that recurs: `dont` adds a don't, `phrase` takes the words out.
+         */
+        FaultMendIn: {
+            /**
+             * Fault
+             * @enum {string}
+             */
+            fault: "hand" | "twice" | "extra" | "missing" | "wrong person" | "leaked" | "lettering" | "border" | "soft" | "other";
+            /** Kind */
+            kind: string;
+            /** What */
+            what: string;
+            /** How */
+            how: string;
+        };
+        /**
+         * FaultsTold
+         * @description How often each kind of fault is marked, of how many takes that were looked at; what recurring ones share; what mends brought.
+         */
+        FaultsTold: {
+            /** Looked At */
+            looked_at: number;
+            /** Counts */
+            counts: {
+                [key: string]: number;
+            };
+            /** Causes */
+            causes: components["schemas"]["CauseView"][];
+            /** Effects */
+            effects: components["schemas"]["Effect"][];
+        };
         /** Files */
         Files: {
             /** Files */
             files: components["schemas"]["NamedPicture"][];
+        };
+        /**
+         * FinalPass
+         * @description Finals beside their drafts, and the shots whose picked draft has no final yet, with what these would cost.
+         */
+        FinalPass: {
+            /** Finals */
+            finals: components["schemas"]["FinalView"][];
+            /** Drafts */
+            drafts: string[];
+            /** Credits */
+            credits: number;
+        };
+        /**
+         * FinalView
+         * @description A final and its draft: what makes it another picture (none: it is the draft in full); `ready` once both are measured.
+         */
+        FinalView: {
+            /** Shot Id */
+            shot_id: string;
+            /** Number */
+            number: number;
+            /** Draft Id */
+            draft_id: string;
+            /** Final Id */
+            final_id: string;
+            /** Picked */
+            picked: boolean;
+            /** Ready */
+            ready: boolean;
+            /** Differences */
+            differences: string[];
+        };
+        /** FinalsIn */
+        FinalsIn: {
+            /** Shot Ids */
+            shot_ids?: string[] | null;
+            /** Service Id */
+            service_id?: string | null;
         };
         /**
          * Finding
@@ -2909,6 +3261,28 @@ export interface components {
             unknown_holds: string[];
             /** Unknown Aspect */
             unknown_aspect: string;
+        };
+        /**
+         * Forecast
+         * @description Credits for the shots that are left: one time in ten it is less than `low`, half the time less than `middle`, nine in ten less than `high`. `takes`
+         *     are those made per kept picture so far; `surely` and `likely` say for how many of the shots left the budget lasts, in nine of ten cases and in half
+         *     of them (None: no budget).
+         */
+        Forecast: {
+            /** Low */
+            low: number;
+            /** Middle */
+            middle: number;
+            /** High */
+            high: number;
+            /** Takes */
+            takes: number;
+            /** Kept */
+            kept: number;
+            /** Surely */
+            surely: number | null;
+            /** Likely */
+            likely: number | null;
         };
         /**
          * FoundPanels
@@ -3108,6 +3482,35 @@ export interface components {
             key: string;
         };
         /**
+         * Ledger
+         * @description What was spent, on what, and what is still to be spent: `left` are shots without a picked picture, `until` the shot up to which the month's
+         *     allowance lasts, surely and likely (None: no allowance, or nothing can be foretold).
+         */
+        Ledger: {
+            month: components["schemas"]["Month"];
+            /** By Shot */
+            by_shot: components["schemas"]["Line"][];
+            /** By Scene */
+            by_scene: components["schemas"]["Line"][];
+            /** By Service */
+            by_service: components["schemas"]["Line"][];
+            /** By Day */
+            by_day: components["schemas"]["Line"][];
+            /** Credits */
+            credits: number;
+            /** Takes */
+            takes: number;
+            /** Left */
+            left: number;
+            forecast: components["schemas"]["Forecast"] | null;
+            /** Surely Until */
+            surely_until: string | null;
+            /** Likely Until */
+            likely_until: string | null;
+            /** Told */
+            told: string;
+        };
+        /**
          * Left
          * @description Something that a service's limits left out or changed, in words, and the phrase or picture it was.
          */
@@ -3195,6 +3598,34 @@ export interface components {
             binned: boolean;
         };
         /**
+         * Line
+         * @description What was spent on something: a shot, a scene, a service or a day; `takes` are pictures that came.
+         */
+        Line: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Jobs */
+            jobs: number;
+            /** Takes */
+            takes: number;
+            /** Credits */
+            credits: number;
+        };
+        /**
+         * LineageStep
+         * @description A take of a lineage, oldest first, with what changed from the one before it.
+         */
+        LineageStep: {
+            /** Take Id */
+            take_id: string;
+            /** Number */
+            number: number;
+            /** Changes */
+            changes: string[];
+        };
+        /**
          * Lineup
          * @description A thread side by side; `begins` is the shot where a lasting change begins.
          */
@@ -3272,6 +3703,39 @@ export interface components {
             w: number;
             /** H */
             h: number;
+        };
+        /**
+         * MeasuredView
+         * @description What a trial shows of one measure (a thread): every setting's values by seed, and which hold better, in words.
+         */
+        MeasuredView: {
+            /** Of */
+            of: string;
+            /** Values */
+            values: {
+                [key: string]: {
+                    [key: string]: number;
+                };
+            };
+            /** Middle */
+            middle: {
+                [key: string]: number | null;
+            };
+            /** Best */
+            best: string | null;
+            /** Alike */
+            alike: string[];
+            /** Worse */
+            worse: {
+                [key: string]: [
+                    number,
+                    number
+                ];
+            };
+            /** Told */
+            told: string;
+            /** Apart */
+            apart: boolean;
         };
         /**
          * Mend
@@ -4169,6 +4633,79 @@ export interface components {
             from_shot_id: string | null;
         };
         /**
+         * RemakeIn
+         * @description How a take is made again: how many, by whom, how good, with the same seed, with one phrase changed, from the picture itself.
+         */
+        RemakeIn: {
+            /**
+             * Count
+             * @default 1
+             */
+            count?: number;
+            /** Service Id */
+            service_id?: string | null;
+            /**
+             * Model
+             * @default
+             */
+            model?: string;
+            /**
+             * Quality
+             * @default draft
+             * @enum {string}
+             */
+            quality?: "draft" | "final";
+            /**
+             * Same Seed
+             * @default false
+             */
+            same_seed?: boolean;
+            /** Key */
+            key?: string | null;
+            /**
+             * Now
+             * @default
+             */
+            now?: string;
+            /**
+             * From Picture
+             * @default false
+             */
+            from_picture?: boolean;
+        };
+        /**
+         * Rescue
+         * @description A crop in px of the picture; `left` is the part of its area that is left, `dpi` what it has at the print width (None: no width given), `closer`
+         *     log2 of how much larger figures become, `size` the shot size that this makes, and `cut` the figures whose bodies its edge cuts.
+         */
+        Rescue: {
+            box: components["schemas"]["Box"];
+            /** Left */
+            left: number;
+            /** Dpi */
+            dpi: number | null;
+            /** Closer */
+            closer: number;
+            /** Size */
+            size: string;
+            /** Cut */
+            cut: string[];
+            /** Cost */
+            cost: number;
+        };
+        /**
+         * RescueOffer
+         * @description Crops that rescue a take, the least costly first; `why` says why there is none.
+         */
+        RescueOffer: {
+            /** Crops */
+            crops: components["schemas"]["Rescue"][];
+            /** Why */
+            why: string;
+            /** Border */
+            border: boolean;
+        };
+        /**
          * Round
          * @description Where the taste rounds stand: the pair to choose from (None: too few pictures), choices so far, and the ranking.
          */
@@ -4824,24 +5361,12 @@ export interface components {
             job_ids?: string[] | null;
         };
         /** Step */
-        "Step-Input": {
+        Step: {
             /**
              * Step
              * @enum {integer}
              */
             step: -1 | 1;
-        };
-        /**
-         * Step
-         * @description A take of a lineage, oldest first, with what changed from the one before it.
-         */
-        "Step-Output": {
-            /** Take Id */
-            take_id: string;
-            /** Number */
-            number: number;
-            /** Changes */
-            changes: string[];
         };
         /** StetRow */
         StetRow: {
@@ -5318,6 +5843,39 @@ export interface components {
             /** Body Y */
             body_y: number | null;
         };
+        /** TrialBegun */
+        TrialBegun: {
+            /** Trial Id */
+            trial_id: string;
+            /** Job Ids */
+            job_ids: string[];
+            changed: components["schemas"]["ChangedOut"];
+        };
+        /** TrialIn */
+        TrialIn: {
+            /** Axes */
+            axes: components["schemas"]["AxisIn"][];
+            /**
+             * Seeds
+             * @default 5
+             */
+            seeds?: number;
+            /** Service Id */
+            service_id: string;
+            /**
+             * Model
+             * @default
+             */
+            model?: string;
+            /**
+             * Quality
+             * @default draft
+             * @enum {string}
+             */
+            quality?: "draft" | "final";
+            /** About Thread Id */
+            about_thread_id?: string | null;
+        };
         /** TrialRow */
         TrialRow: {
             /** Id */
@@ -5334,6 +5892,24 @@ export interface components {
             thread_id: string | null;
             /** Position */
             position: number;
+        };
+        /**
+         * TrialView
+         * @description A trial as it stands: its cells, what each measure shows, and how many takes are still to come or to be measured.
+         */
+        TrialView: {
+            /** Trial Id */
+            trial_id: string;
+            /** Title */
+            title: string;
+            /** Cells */
+            cells: components["schemas"]["CellView"][];
+            /** Measures */
+            measures: components["schemas"]["MeasuredView"][];
+            /** Coming */
+            coming: number;
+            /** Waiting */
+            waiting: number;
         };
         /**
          * Tried
@@ -5434,6 +6010,16 @@ export interface components {
         WantedThreads: {
             /** Threads */
             threads: components["schemas"]["Wanted"][];
+        };
+        /** WinnerIn */
+        WinnerIn: {
+            /** At */
+            at: number[];
+            /**
+             * Everywhere
+             * @default false
+             */
+            everywhere?: boolean;
         };
         /**
          * WordsAt
@@ -8395,7 +8981,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Step-Input"];
+                "application/json": components["schemas"]["Step"];
             };
         };
         responses: {
@@ -11850,7 +12436,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Step-Output"][];
+                    "application/json": components["schemas"]["LineageStep"][];
                 };
             };
             /** @description Not there (any more) */
@@ -13130,6 +13716,852 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Steered"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remake_api_projects__project_id__takes__take_id__remake_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                take_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RemakeIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Asked"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    look_at_finals_api_projects__project_id__finals_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FinalPass"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    begin_finals_api_projects__project_id__finals_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FinalsIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Asked"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    pick_finals_api_projects__project_id__finals_pick_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    begin_trial_api_projects__project_id__shots__shot_id__trials_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                shot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TrialIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialBegun"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_trial_api_projects__project_id__trials__trial_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                trial_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialView"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_trial_api_projects__project_id__trials__trial_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                trial_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_winner_api_projects__project_id__trials__trial_id__winner_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                trial_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WinnerIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    offer_rescues_api_projects__project_id__takes__take_id__rescues_get: {
+        parameters: {
+            query?: {
+                /** @description The width in print, mm */
+                print_mm?: number | null;
+            };
+            header?: never;
+            path: {
+                project_id: string;
+                take_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RescueOffer"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    crop_api_projects__project_id__takes__take_id__crop_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                take_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CropIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    faults_told_api_projects__project_id__faults_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsTold"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    mend_fault_api_projects__project_id__faults_mend_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FaultMendIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_ledger_api_projects__project_id__ledger_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Ledger"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ledger_csv_api_projects__project_id__ledger_csv_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv; charset=utf-8": string;
                 };
             };
             /** @description Not there (any more) */

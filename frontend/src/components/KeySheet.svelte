@@ -20,6 +20,7 @@
     ['Library', [['/', 'find'], ['arrows', 'move, with Shift choose'], ['L', 'pictures like this one'], ['R', 'taste round'], ['Del', 'bin, or out of it']]],
     ['Briefs', [[']  [', 'next finding, finding before'], ['↵', 'mend it'], ['S', 'stet, because …'], ['E  A', 'edit what it shows; add words'], ['D', 'compare with another brief'], ['Y', 'copy the brief']]],
     ['On a picture', [[',  .', 'choose a box'], ['arrows', 'move it, with Alt size it'], ['Insert', 'a new box']]],
+    ['Contact sheet', [['arrows', 'move'], ['↵', 'pick'], ['+  −', 'keep, put out'], ['.', 'mark a fault; then its number'], ['1–0', 'while pointing: mark that fault there'], ['L', 'beside the picked one'], ['Space', 'one take large'], ['M', 'make takes'], ['G', 'go on from the take'], ['R', 'rescue it by a crop']]],
     ['Takes', [['1–9', 'choose whom to mark'], ['drag', 'draw the box'], ['.  ,', 'next picture, picture before'], ['P', 'pick this take'], ['[  ]', 'take before, after'], ['Delete', 'remove the chosen mark']]],
     ['Who stands where', [['Enter', 'confirm all that is found; in Takes, here'], ['Y  N', 'yes or no to a dashed box'], ['.', 'next question'], ['↑ ↓', 'picture before, after'], ['drag', 'mend a box']]],
     ['Continuity', [['[  ]', 'finding before, after'], ['↑ ↓', 'thread before, after'], ['S', 'stet, because …'], ['G', 'go to the shot'], ['R', 'replace the picture']]],
@@ -29,14 +30,14 @@
 <Dialog.Root bind:open>
   <Dialog.Portal>
     <Dialog.Overlay class="fixed inset-0 z-40 bg-black/30" />
-    <Dialog.Content class="pop fixed top-1/2 left-1/2 max-h-[94vh] w-[1080px] max-w-[94vw] overflow-y-auto -translate-x-1/2 -translate-y-1/2 p-6">
+    <Dialog.Content class="pop fixed top-1/2 left-1/2 max-h-[94vh] w-[1220px] max-w-[96vw] overflow-y-auto -translate-x-1/2 -translate-y-1/2 p-6">
       <Dialog.Title class="font-book text-[18px] font-semibold">Keys</Dialog.Title>
       <Dialog.Description class="label mb-4">Letters are commands only while you are not writing.</Dialog.Description>
-      <div class="grid grid-cols-3 gap-x-8 gap-y-4">
+      <div class="grid grid-cols-4 gap-x-6 gap-y-3">
         {#each groups as [name, keys] (name)}
           <section>
             <h2 class="mb-1.5 font-semibold">{name}</h2>
-            <dl class="grid grid-cols-[104px_1fr] gap-y-1">
+            <dl class="grid grid-cols-[92px_1fr] gap-y-0.5">
               {#each keys as [key, what] (key)}
                 <dt><span class="key whitespace-pre">{key}</span></dt>
                 <dd>{what}</dd>

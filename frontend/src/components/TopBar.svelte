@@ -3,6 +3,8 @@
   import { useProject } from '../lib/project-context';
   import { router } from '../lib/router.svelte';
   import { theme } from '../lib/theme.svelte';
+  import LedgerPanel from './LedgerPanel.svelte';
+  import QueuePanel from './QueuePanel.svelte';
   import Wordmark from './Wordmark.svelte';
 
   let { onkeys, onhistory }: { onkeys: () => void; onhistory: () => void } = $props();
@@ -39,6 +41,8 @@
   {#if project.redoLabel}
     <button class="quiet" onclick={() => project.redo()} title="Ctrl+Shift+Z: {project.redoLabel}">Redo</button>
   {/if}
+  <LedgerPanel />
+  <QueuePanel />
   {#if project.findings.check.open.length}
     <button class="rounded-sm px-1 font-semibold whitespace-nowrap text-red" onclick={() => router.go(project.id, 'continuity')}>{project.findings.check.open.length} to look at</button>
   {:else if project.check.status.state === 'done' && !project.staleCheck}

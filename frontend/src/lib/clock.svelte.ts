@@ -11,6 +11,10 @@ export interface Follower {
   check(status: CheckStatus): void;
   /** How looking for who stands where goes. */
   standings(status: SpotStatus): void;
+  /** The queue of jobs changed. */
+  jobs(): void;
+  /** Takes were measured. */
+  gauged(): void;
   /** The project is deleted. */
   gone(): void;
   trouble(error: unknown): void;
@@ -76,6 +80,8 @@ export class Clock {
     source.addEventListener('changed', (e) => void this.receive(withTables(JSON.parse(e.data) as Changed)).catch((x) => this.follower.trouble(x)));
     source.addEventListener('check', (e) => this.follower.check(JSON.parse(e.data) as CheckStatus));
     source.addEventListener('standings', (e) => this.follower.standings(JSON.parse(e.data) as SpotStatus));
+    source.addEventListener('jobs', () => this.follower.jobs());
+    source.addEventListener('gauged', () => this.follower.gauged());
     source.addEventListener('anew', () => {
       source.close();
       void this.follower.anew();

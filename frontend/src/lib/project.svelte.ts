@@ -3,8 +3,10 @@ import { CheckState } from './check.svelte';
 import { Clock } from './clock.svelte';
 import { Edits, type Answer, type Theirs } from './edits.svelte';
 import { FindingsState } from './findings.svelte';
+import { LedgerState } from './ledger.svelte';
 import { notices } from './notices.svelte';
 import { isAway } from './outbox.svelte';
+import { QueueState } from './queue.svelte';
 import { merged, ProjectRows, type AnyRow } from './rows.svelte';
 import { asMarks, StandingsState, type Proposed } from './standings.svelte';
 
@@ -31,7 +33,11 @@ export class ProjectState extends ProjectRows {
   readonly findings: FindingsState;
   readonly check: CheckState;
   readonly standings: StandingsState;
+  readonly queue: QueueState;
+  readonly ledger: LedgerState;
   readonly clock: Clock;
+  /** Counts how often takes were measured: whoever shows measures reads them again. */
+  gauged = $state(0);
   #loadAgain: ReturnType<typeof setTimeout> | undefined;
   #readAgain: ReturnType<typeof setTimeout> | undefined;
   #closed = false;
@@ -43,11 +49,18 @@ export class ProjectState extends ProjectRows {
     this.findings = new FindingsState(id, this, tell);
     this.check = new CheckState(id, tell);
     this.standings = new StandingsState(id, tell);
+    this.queue = new QueueState(id, tell);
+    this.ledger = new LedgerState(id, tell);
     this.clock = new Clock(id, {
       apply: (changed) => this.apply(changed),
       anew: () => this.#snapshot(false).catch(tell),
       check: (status) => this.#checkTold(status),
       standings: (status) => this.standings.told(status),
+      jobs: () => {
+        this.queue.told();
+        this.ledger.told();
+      },
+      gauged: () => this.gauged++,
       gone: () => (this.missing = true),
       trouble: tell,
     });
@@ -71,6 +84,8 @@ export class ProjectState extends ProjectRows {
       await Promise.all([this.#snapshot(true), this.check.load()]);
       this.loaded = true;
       this.clock.listen();
+      this.queue.told();
+      this.ledger.told();
       whenIdle(() => void this.#loadOthers().catch((x) => this.#trouble(x)));
     } catch (error) {
       this.missing = error instanceof ApiError && error.problem.status === 404;
@@ -103,6 +118,7 @@ export class ProjectState extends ProjectRows {
     const rows = got.rows as Rows;
     this.takes = merged(this.takes, still(rows.take ?? []));
     this.marks = merged(this.marks, still(rows.mark ?? []));
+    this.faultMarks = merged(this.faultMarks, still(rows.fault_mark ?? []));
     this.show(got.pictures as Picture[]);
   }
 
@@ -114,6 +130,8 @@ export class ProjectState extends ProjectRows {
     clearTimeout(this.#loadAgain);
     this.findings.close();
     this.standings.close();
+    this.queue.close();
+    this.ledger.close();
   }
 
   /** Send a change; null on trouble, which is told. */
@@ -149,6 +167,8 @@ export class ProjectState extends ProjectRows {
     if (readAgain) this.readStory();
     this.findings.changed(tables);
     this.standings.changed(tables);
+    if (tables.includes('service')) this.queue.told();
+    if (tables.includes('take')) this.ledger.told();
     this.check.moved(changed.since, changed.version, tables);
     this.#keepCurrent();
   }

@@ -1,4 +1,4 @@
-import type { Bead, Beat, Changed, Mark, Picture, Project, Reference, Rows, Scene, Shot, Stet, Take, TextPart, Thread, Trait } from '../api/client';
+import type { Bead, Beat, Changed, FaultMark, Mark, Picture, Project, Reference, Rows, Scene, Service, Shot, Stet, Take, TextPart, Thread, Trait, Trial } from '../api/client';
 import { columnOrder, grouped, inOrder } from './order';
 import { StoryText } from './story-text';
 
@@ -21,6 +21,9 @@ export class ProjectRows {
   beads = $state.raw(new Map<string, Bead>());
   takes = $state.raw(new Map<string, Take>());
   marks = $state.raw(new Map<string, Mark>());
+  faultMarks = $state.raw(new Map<string, FaultMark>());
+  services = $state.raw(new Map<string, Service>());
+  trials = $state.raw(new Map<string, Trial>());
   stets = $state.raw(new Map<string, Stet>());
   pictures = $state.raw(new Map<string, Picture>());
 
@@ -42,6 +45,9 @@ export class ProjectRows {
   });
   readonly takesByShot = $derived(grouped([...this.takes.values()].sort(byPosition), (t) => t.shot_id));
   readonly picked = $derived(new Map([...this.takes.values()].filter((t) => t.picked).map((t) => [t.shot_id, t] as const)));
+  readonly faultsByTake = $derived(grouped(this.faultMarks.values(), (m) => m.take_id));
+  readonly serviceList = $derived([...this.services.values()].sort(byPosition));
+  readonly trialsByShot = $derived(grouped([...this.trials.values()].sort(byPosition), (t) => t.shot_id));
   readonly marksByTake = $derived(grouped(this.marks.values(), (m) => m.take_id));
   readonly referencesByThread = $derived(grouped([...this.references.values()].sort(byPosition), (r) => r.thread_id));
   readonly traitsByThread = $derived(grouped([...this.traits.values()].sort(byPosition), (t) => t.thread_id));
@@ -94,6 +100,9 @@ export class ProjectRows {
     this.beads = new Map();
     this.takes = new Map();
     this.marks = new Map();
+    this.faultMarks = new Map();
+    this.services = new Map();
+    this.trials = new Map();
     this.stets = new Map();
   }
 
@@ -114,6 +123,9 @@ export class ProjectRows {
     this.beads = merged(this.beads, rows.bead);
     this.takes = merged(this.takes, rows.take);
     this.marks = merged(this.marks, rows.mark);
+    this.faultMarks = merged(this.faultMarks, rows.fault_mark);
+    this.services = merged(this.services, rows.service);
+    this.trials = merged(this.trials, rows.trial);
     this.stets = merged(this.stets, rows.stet);
   }
 
@@ -127,7 +139,7 @@ export class ProjectRows {
   #maps(): Partial<Record<string, Map<string, AnyRow>>> {
     return {
       text_part: this.textParts, scene: this.scenes, beat: this.beatRows, shot: this.shots, thread: this.threads, reference: this.references, trait: this.traits,
-      bead: this.beads, take: this.takes, mark: this.marks, stet: this.stets,
+      bead: this.beads, take: this.takes, mark: this.marks, fault_mark: this.faultMarks, service: this.services, trial: this.trials, stet: this.stets,
     };
   }
 
@@ -147,6 +159,9 @@ export class ProjectRows {
     else if (table === 'bead') this.beads = without(this.beads);
     else if (table === 'take') this.takes = without(this.takes);
     else if (table === 'mark') this.marks = without(this.marks);
+    else if (table === 'fault_mark') this.faultMarks = without(this.faultMarks);
+    else if (table === 'service') this.services = without(this.services);
+    else if (table === 'trial') this.trials = without(this.trials);
     else if (table === 'stet') this.stets = without(this.stets);
   }
 }

@@ -114,6 +114,8 @@ def _style(style: str | None, take: str, result: CheckResult, findings: Collecti
         return None
     own = tuple(f.title for f in findings if f.thread == style and f.kind in ("style_break", "kept_colour"))
     value = point.distance / tol.STYLE_TOLERANCE
+    if value > 1 and not own:
+        own = ("unlike the style",)
     return Score(style, round(min(MOST_VALUE, value), 2), "drifts" if value > 1 else "holds", own)
 
 

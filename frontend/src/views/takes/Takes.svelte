@@ -1,37 +1,106 @@
 <script lang="ts">
-  import { untrack } from 'svelte';
-  import { thumb, whole } from '../../api/client';
-  import BoxStage from '../../components/BoxStage.svelte';
-  import Kink from '../../components/Kink.svelte';
-  import MadeFrom from './MadeFrom.svelte';
+  import { onMount, untrack } from 'svelte';
+  import FinalPass from './FinalPass.svelte';
+  import MakeTakes from './MakeTakes.svelte';
   import PicturesIn from '../pictures-in/PicturesIn.svelte';
   import ShotFacts from '../../components/ShotFacts.svelte';
   import WhereTheyStand from '../pictures-in/WhereTheyStand.svelte';
+  import ContactSheet from './ContactSheet.svelte';
+  import OneAside from './OneAside.svelte';
+  import OnePicture from './OnePicture.svelte';
+  import RemakeDialog from './RemakeDialog.svelte';
+  import Rescue from './Rescue.svelte';
+  import SheetAside from './SheetAside.svelte';
+  import TrialDialog from './TrialDialog.svelte';
+  import TrialPanel from './TrialPanel.svelte';
+  import { commands } from '../../lib/commands.svelte';
   import { chosenFiles, droppedFiles, type NamedFile } from '../../lib/files';
   import { meantElsewhere, useProject } from '../../lib/project-context';
   import { router } from '../../lib/router.svelte';
   import { counted } from '../../lib/words';
+  import { ContactSheetState, FAULT_KEYS, FAULTS } from './contact-sheet-state.svelte';
   import { TakesState } from './takes-state.svelte';
 
   const project = useProject();
   const view = new TakesState(project);
+  const sheet = new ContactSheetState(project);
   let editing = $state<string | null>(null);
   let incoming = $state<NamedFile[] | null>(null);
   let looking = $state(false);
+  let making = $state(false);
+  let remaking = $state(false);
+  let rescuing = $state(false);
+  let finishing = $state(false);
+  let trying = $state(false);
+  let trialId = $state<string | null>(null);
+  let perLine = $state(4);
   let chooser = $state<HTMLInputElement | null>(null);
+  /** Whether one take is shown large; a shot's only take is. */
+  let large = $state<boolean | null>(null);
 
-  const { shot, takes, take, picture, marks, people, numberOf, placed } = $derived(view);
-  const waiting = $derived(project.standings.all.filter((p) => p.box));
+  const { shot, takes } = $derived(view);
+  const one = $derived(takes.length > 0 && (large ?? (takes.length === 1 && !sheet.coming)));
+  const trial = $derived(trialId ? project.trials.get(trialId) : undefined);
+  const spent = $derived(takes.reduce((sum, t) => sum + (t.made_from.made?.credits ?? 0), 0));
 
   $effect(() => {
-    if (project.currentId) untrack(() => view.begin());
+    if (project.currentId)
+      untrack(() => {
+        view.begin();
+        large = null;
+        rescuing = false;
+        trialId = null;
+      });
   });
-  $effect(() => view.look());
+  $effect(() => {
+    if (one) view.look();
+  });
   $effect(() => view.awaitNext());
+  onMount(() =>
+    commands.offer('Takes', [
+      { name: 'Make takes …', key: 'M', run: () => (making = true) },
+      { name: 'Final pass …', run: () => (finishing = true) },
+      { name: 'Try settings …', run: () => (trying = true) },
+      { name: 'Add takes from files …', run: () => chooser?.click() },
+      { name: 'All takes of the shot', key: 'Esc', run: () => (large = false) },
+    ]),
+  );
+
+  function open() {
+    view.shownId = sheet.chosen?.id ?? null;
+    large = true;
+  }
+
+  function back() {
+    sheet.chosenId = view.take?.id ?? null;
+    large = false;
+  }
+
+  function show(take: string) {
+    trialId = null;
+    sheet.chosenId = take;
+    view.shownId = take;
+    large = true;
+  }
+
+  function showOf(shot: string, take: string) {
+    project.currentId = shot;
+    setTimeout(() => show(take));
+  }
 
   function onkeydown(event: KeyboardEvent) {
-    if (meantElsewhere(event) || incoming || looking || event.ctrlKey || event.metaKey || event.altKey) return;
-    if (view.key(event.key, event.target instanceof HTMLButtonElement)) event.preventDefault();
+    if (meantElsewhere(event) || incoming || looking || making || rescuing || trial || event.ctrlKey || event.metaKey || event.altKey) return;
+    const onButton = event.target instanceof HTMLButtonElement && !event.target.closest('[data-take]');
+    if (event.key === 'm') making = true;
+    else if (one && event.key === 'Escape' && !view.chosen && !view.asked && !view.faulting) back();
+    else if (one) {
+      if (!view.key(event.key, onButton)) return;
+    } else if (event.key === ' ' && !onButton && sheet.chosen) open();
+    else if (event.key === 'g' && sheet.chosen?.made_from.made) remaking = true;
+    else if (event.key === 'r' && sheet.chosen) rescuing = true;
+    else if (onButton && event.key === 'Enter') return;
+    else if (!sheet.key(event.key, perLine)) return;
+    event.preventDefault();
   }
 
   async function dropped(event: DragEvent) {
@@ -51,113 +120,58 @@
     </div>
   </div>
 {:else}
-  <div class="flex h-full" role="region" aria-label="Takes" ondragover={(e) => e.preventDefault()} ondrop={dropped}>
-    <div class="flex min-w-0 flex-1 flex-col p-4">
-      <div class="mb-3 flex items-start gap-3">
+  <div class="relative flex h-full" role="region" aria-label="Takes" ondragover={(e) => e.preventDefault()} ondrop={dropped}>
+    <div class="relative flex min-w-0 flex-1 flex-col">
+      <div class="flex shrink-0 items-start gap-3 px-4 pt-4 pb-2">
         <span class="w-8 font-book text-[22px] leading-7">{project.number(shot.id)}</span>
         <div class="min-w-0 flex-1"><ShotFacts {shot} bind:editing lines={2} /></div>
+        <span class="label shrink-0 pt-1.5 whitespace-nowrap" aria-live="polite">{takes.length > 1 ? counted(takes.length, 'take') : ''}{spent ? ` · ${spent.toFixed(0)} credits` : ''}{sheet.coming ? ` · ${sheet.coming} still to come` : ''}</span>
+        {#if takes.some((t) => t.made_from.made)}<button class="btn shrink-0" onclick={() => (finishing = true)} data-open-finals>Final pass …</button>{/if}
+        <button class="btn shrink-0" onclick={() => chooser?.click()}>Add …</button>
+        <button class="btn btn-main shrink-0" onclick={() => (making = true)} data-open-making>Make takes …</button>
       </div>
-      <div class="min-h-0 flex-1">
-        {#if take && picture}
-          {#key take.id}
-            <BoxStage
-              src={whole(take.picture_sha)} width={picture.width} height={picture.height} boxes={view.boxes} bind:chosen={view.chosen} drawing={people.length > 0}
-              ondraw={(box) => view.draw(box)} onchange={(id, box) => view.move(id, box)}
-            />
-          {/key}
-        {:else}
+      {#if !takes.length}
+        <div class="min-h-0 flex-1 p-4 pt-1">
           <div class="grid size-full place-items-center border border-dashed border-pencil text-center">
             <div>
-              <p class="mb-1 font-book text-[18px]">No picture of this shot yet</p>
-              <p class="mb-4 text-soft">Drop one or more here; the first is picked, the others are kept as takes.</p>
-              <button class="btn" onclick={() => chooser?.click()}>Choose pictures …</button>
+              <p class="mb-1 font-book text-[18px]">{sheet.coming ? `${counted(sheet.coming, 'take')} asked for` : 'No picture of this shot yet'}</p>
+              <p class="mb-4 text-soft">{sheet.coming ? 'They come here as they are made.' : 'Ask a service for takes, or drop pictures of your own here; the first of yours is picked.'}</p>
+              <button class="btn btn-main" onclick={() => (making = true)}>Make takes …</button> <button class="btn" onclick={() => chooser?.click()}>Choose pictures …</button>
             </div>
           </div>
-        {/if}
-      </div>
-      <div class="mt-3 flex h-[98px] shrink-0 items-start gap-2.5 overflow-x-auto p-1" aria-label="Contact sheet">
-        {#each takes as t, i (t.id)}
-          <div class="shrink-0">
-            <button
-              class="well block h-[66px] w-[100px] outline-offset-0 {t.id === take?.id ? 'outline-3 outline-pencil' : ''}" onclick={() => (view.shownId = t.id)} title={t.name}
-            ><img src={thumb(t.picture_sha)} alt="Take {i + 1}" class="size-full object-contain" /></button>
-            <div class="flex w-[100px] items-center justify-between text-[12px]">
-              <span class="text-[12px] whitespace-nowrap {t.picked ? 'font-bold' : 'text-soft'}">take {i + 1}{t.picked ? ' · picked' : ''}</span>
-              <button class="quiet px-1" onclick={() => view.remove(t.id)} aria-label="Remove take {i + 1}" title="Remove this take">×</button>
-            </div>
+        </div>
+      {:else if one}
+        <OnePicture {view} {sheet} onback={back} />
+      {:else}
+        <div class="relative flex min-h-0 flex-1 flex-col">
+          <ContactSheet {sheet} bind:perLine onopen={open} />
+          {#if trial}{#key trial.id}<TrialPanel {trial} onclose={() => (trialId = null)} onshow={show} />{/key}{/if}
+        </div>
+        {#if sheet.marking}
+          <div class="flex min-h-9 shrink-0 flex-wrap items-center gap-x-0.5 border-t border-line bg-wash px-4 py-1" role="toolbar" aria-label="Mark a fault" data-fault-kinds>
+            <span class="label mr-1">Point at it, then</span>
+            {#each FAULTS as [kind, name], i (kind)}<button class="quiet flex items-center gap-1 px-1" onclick={() => sheet.mark(kind)}><span class="key">{FAULT_KEYS[i]}</span>{name}</button>{/each}
           </div>
-        {/each}
-        {#if takes.length}<button class="btn mt-4 ml-2" onclick={() => chooser?.click()}>Add takes …</button>{/if}
-      </div>
-    </div>
-    <aside class="flex w-[250px] shrink-0 flex-col gap-5 overflow-y-auto border-l border-line bg-paper p-4">
-      <section>
-        <h2 class="mb-1 font-semibold">Who stands where</h2>
-        {#if people.length === 0}
-          <p class="text-soft">Make a character on the Model sheets; then drag a box round it here.</p>
         {:else}
-          <p class="label mb-2">Choose by number, drag a box. <span class="key">.</span> goes on to the next picture.</p>
-          {#each people as thread, i (thread.id)}
-            {@const m = marks.find((x) => x.thread_id === thread.id)}
-            {@const proposal = view.proposal(thread.id)}
-            <div class="flex h-9 items-center gap-2 border-l-[3px] pl-2 {view.who === i ? 'border-pencil bg-wash' : 'border-transparent'}">
-              <button class="flex min-w-0 flex-1 items-center gap-2 text-left {view.isHere(thread.id) ? '' : 'text-soft'}" onclick={() => { view.who = i; view.chosen = m?.id ?? null; }} data-who={numberOf.get(thread.id)}>
-                <span class="key">{numberOf.get(thread.id)}</span><span class="truncate">{thread.name}</span>
-                <span class="label ml-auto shrink-0 pr-1">{view.inWords(thread.id)}</span>
-              </button>
-              {#if proposal?.box}
-                <button class="quiet px-1" onclick={() => project.confirm([proposal])} aria-label="{thread.name} stands there" title="Yes, there">✓</button>
-                <button class="quiet px-1" onclick={() => project.refuse(take!, thread.id)} aria-label="{thread.name} is not there" title="Not there">×</button>
-              {/if}
-              {#if m}<button class="quiet px-1" onclick={() => view.unmark(m.id)} aria-label="Remove the mark of {thread.name}">×</button>{/if}
-            </div>
-          {/each}
-          {#if view.asked}
-            <div class="mt-2 rounded-sm border border-pencil p-2" role="alert" data-put-there>
-              <p class="mb-2">{project.threads.get(view.asked.thread)?.name} does not run through shot {project.number(view.asked.shot)}. Put them there, and mark the box?</p>
-              <button class="btn btn-main" onclick={() => view.putThere()}>Put there <span class="ml-1 opacity-70">Y</span></button>
-              <button class="quiet" onclick={() => (view.asked = null)}>No <span class="key">N</span></button>
-            </div>
-          {/if}
-          {#if placed.length}
-            <p class="mt-2"><button class="btn" onclick={() => project.confirm(placed)} data-confirm-here>Confirm {counted(placed.length, 'box', 'boxes')} <span class="ml-1 opacity-70">Enter</span></button></p>
-            <p class="label mt-1">Dashed boxes are proposals: drag to mend, <span class="key">N</span> says no.</p>
-          {/if}
-          {#if project.standings.running}
-            <p class="label mt-2" aria-live="polite">Looking for who stands where: {project.standings.status.done} of {project.standings.status.total}. <button class="underline" onclick={() => project.standings.stop()}>Stop</button></p>
-          {:else if project.standings.status.message}
-            <p class="mt-2 text-red">{project.standings.status.message}</p>
-          {/if}
-          {#if waiting.length > placed.length}
-            <p class="mt-2"><button class="btn" onclick={() => (looking = true)} data-look-through>All {waiting.length} boxes …</button> <span class="label">of every picture</span></p>
-          {:else if project.standings.unseen > 1 && !project.standings.running}
-            <p class="mt-2"><button class="btn" onclick={() => project.standings.look(null)}>Look in {counted(project.standings.unseen, 'picture')} …</button></p>
-          {/if}
+        <p class="flex h-9 shrink-0 items-center gap-4 overflow-hidden border-t border-line px-4 whitespace-nowrap text-soft">
+          <span><span class="key">Enter</span> pick</span><span><span class="key">+</span> keep</span><span><span class="key">−</span> out</span><span><span class="key">.</span> mark a fault</span><span><span class="key">L</span> beside the picked one</span><span><span class="key">Space</span> large</span><span><span class="key">J</span> next shot</span>
+        </p>
         {/if}
-      </section>
-      {#if take && !take.picked}<button class="btn btn-main" onclick={() => view.pick()}>Pick this take <span class="ml-1 opacity-70">P</span></button>{/if}
-      {#if picture}
-        <section>
-          <h2 class="mb-1 font-semibold">Its colours</h2>
-          <div class="flex h-6">{#each picture.palette as [hex, share], k (k)}<span style="background:{hex};flex:{share} 0 0" title="{hex}, {Math.round(share * 100)} %"></span>{/each}</div>
-          <p class="label mt-1 truncate" title={take?.name}>{take?.name} · {picture.width} × {picture.height}</p>
-        </section>
       {/if}
-      {#if take}{#key take.id}<MadeFrom {take} />{/key}{/if}
-      {#if project.findings.check.openByShot.get(shot.id)}
-        <section>
-          <h2 class="mb-1 font-semibold">To look at</h2>
-          {#each project.findings.check.openByShot.get(shot.id) ?? [] as f (f.key)}
-            <button class="flex w-full items-start gap-2 py-1 text-left text-red hover:underline" onclick={() => router.go(project.id, 'continuity', f.key)}>
-              <span class="mt-1.5"><Kink /></span>{f.title}
-            </button>
-          {/each}
-        </section>
-      {/if}
+    </div>
+    {#if rescuing && sheet.chosen && !one}
+      <div class="absolute inset-0 z-20"><Rescue take={sheet.chosen} number={sheet.numberOf.get(sheet.chosen.id) ?? 0} onclose={(child) => { rescuing = false; if (child) sheet.chosenId = child; }} /></div>
+    {/if}
+    <aside class="flex w-[250px] shrink-0 flex-col gap-5 overflow-y-auto border-l border-line bg-panel p-4">
+      {#if one}<OneAside {view} {sheet} onlook={() => (looking = true)} />{:else}<SheetAside {sheet} onopen={open} onremake={() => (remaking = true)} onrescue={() => (rescuing = true)} ontrial={(id) => (id ? (trialId = id) : (trying = true))} />{/if}
     </aside>
   </div>
   <input type="file" multiple accept="image/png,image/jpeg,image/webp" class="hidden" bind:this={chooser} data-choose="takes"
     onchange={(e) => { const files = chosenFiles(e.currentTarget.files); if (files.length) incoming = files; e.currentTarget.value = ''; }} />
   {#if looking}<WhereTheyStand onclose={() => (looking = false)} />{/if}
   {#if incoming}<PicturesIn files={incoming} shot={shot.id} onclose={() => (incoming = null)} />{/if}
+  {#if making}<MakeTakes bind:open={making} />{/if}
+  {#if remaking && sheet.chosen}<RemakeDialog bind:open={remaking} take={sheet.chosen} number={sheet.numberOf.get(sheet.chosen.id) ?? 0} />{/if}
+  {#if finishing}<FinalPass bind:open={finishing} onshow={showOf} />{/if}
+  {#if trying}<TrialDialog bind:open={trying} onbegun={(id) => { large = false; trialId = id; }} />{/if}
 {/if}

@@ -1,4 +1,4 @@
-import { api, type BoxPx, type Take } from '../../api/client';
+import { api, type BoxPx, type FaultKind, type Take } from '../../api/client';
 import { notices } from '../../lib/notices.svelte';
 import type { ProjectState } from '../../lib/project.svelte';
 
@@ -18,6 +18,8 @@ export class TakesState {
   /** The mark or proposal that is chosen. */
   chosen = $state<string | null>(null);
   asked = $state.raw<Stranger | null>(null);
+  /** The next box marks a fault of this kind. */
+  faulting = $state<FaultKind | null>(null);
   #looked = '';
 
   readonly shot = $derived.by(() => this.project.current);
@@ -33,7 +35,9 @@ export class TakesState {
   readonly people = $derived.by(() => [...this.figures].sort((a, b) => Number(!this.isHere(a.id)) - Number(!this.isHere(b.id))));
   readonly proposals = $derived.by(() => (this.take ? this.project.standings.of(this.take.id) : []));
   readonly placed = $derived(this.proposals.filter((p) => p.box));
+  readonly faults = $derived.by(() => (this.take ? (this.project.faultsByTake.get(this.take.id) ?? []) : []));
   readonly boxes = $derived.by(() => [
+    ...this.faults.map((f) => ({ ...f, label: f.kind, colour: '#c4372a' })),
     ...this.marks.map((m) => ({ ...m, label: this.#name(m.thread_id) })),
     ...this.placed.map((p) => ({ ...p.box!, id: p.key, label: this.#name(p.figure) + (p.answer === 'found' ? '' : '?'), proposed: true })),
   ]);
@@ -68,6 +72,7 @@ export class TakesState {
     this.shownId = null;
     this.chosen = null;
     this.asked = null;
+    this.faulting = null;
   }
 
   /** The next box is drawn round the first character of the shot who is not marked. */
@@ -89,10 +94,16 @@ export class TakesState {
 
   /** A box was drawn: it marks whoever is next. Somebody whom the plan does not put here is asked about first. */
   draw(box: BoxPx) {
+    if (this.faulting && this.take) return void this.#markFault(this.take.id, this.faulting, box);
     const thread = this.people[this.who];
     if (!thread || !this.take || !this.shot) return notices.say('Make a character first: its box needs a name.', 'trouble');
     if (this.isHere(thread.id)) return void this.project.mark(this.take.id, thread.id, box);
     this.asked = { thread: thread.id, take: this.take.id, shot: this.shot.id, box };
+  }
+
+  #markFault(take_id: string, kind: FaultKind, box: BoxPx) {
+    this.faulting = null;
+    return this.project.send(() => api.POST('/api/projects/{project_id}/takes/{take_id}/faults', { params: { path: { project_id: this.project.id, take_id } }, body: { kind, box, note: '' } }));
   }
 
   /** Put the one who was asked about into the shot, and mark them. */
@@ -107,6 +118,11 @@ export class TakesState {
 
   /** A box was dragged: a proposal is confirmed where it was put. */
   move(id: string, box: BoxPx) {
+    const fault = this.faults.find((f) => f.id === id);
+    if (fault) {
+      const path = { project_id: this.project.id, fault_mark_id: id };
+      return void this.project.edit(fault, (revision) => api.PATCH('/api/projects/{project_id}/faults/{fault_mark_id}', { params: { path }, body: { kind: fault.kind, note: fault.note, box, revision } }));
+    }
     const figure = this.marks.find((m) => m.id === id)?.thread_id ?? this.proposals.find((p) => p.key === id)?.figure;
     if (figure && this.take) void this.project.mark(this.take.id, figure, box);
   }
@@ -125,8 +141,14 @@ export class TakesState {
   /** Take the chosen box away, be it a mark or a proposal. */
   dropChosen() {
     if (!this.chosen) return;
-    if (this.placed.some((p) => p.key === this.chosen)) this.refuse();
+    if (this.faults.some((f) => f.id === this.chosen)) void this.#unmarkFault(this.chosen);
+    else if (this.placed.some((p) => p.key === this.chosen)) this.refuse();
     else void this.unmark(this.chosen);
+  }
+
+  #unmarkFault(fault_mark_id: string) {
+    this.chosen = null;
+    return this.project.send(() => api.DELETE('/api/projects/{project_id}/faults/{fault_mark_id}', { params: { path: { project_id: this.project.id, fault_mark_id } } }));
   }
 
   pick() {
@@ -166,7 +188,7 @@ export class TakesState {
     else if (key === 'n' && this.placed.length) this.refuse();
     else if (key === '[' || key === ']') this.stepTake(key === ']' ? 1 : -1);
     else if ((key === 'Delete' || key === 'Backspace') && this.chosen) this.dropChosen();
-    else if (key === 'Escape') this.chosen = null;
+    else if (key === 'Escape') this.chosen = this.faulting = null;
     else if (key === 'ArrowDown' || key === 'ArrowUp') this.project.step(key === 'ArrowDown' ? 1 : -1);
     else return false;
     return true;

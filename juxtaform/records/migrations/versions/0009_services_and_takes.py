@@ -25,6 +25,9 @@ def _journaled(table: str, *columns: sa.Column[object]) -> None:
 
 def upgrade() -> None:
     op.add_column("project", sa.Column("allowance", sa.Double(), nullable=True))
+    op.add_column("project", sa.Column("mends", sa.JSON(), nullable=True))
+    op.execute(sa.text("UPDATE project SET mends = '[]'"))
+    op.alter_column("project", "mends", existing_type=sa.JSON(), nullable=False)
     op.add_column("take", sa.Column("standing", sa.String(8), nullable=False, server_default=""))
     op.alter_column("take", "standing", existing_type=sa.String(8), existing_nullable=False, server_default=None)
     op.add_column("take", sa.Column("parent_id", sa.String(32), nullable=True))
@@ -98,4 +101,5 @@ def downgrade() -> None:
         op.drop_table(table)
     op.drop_column("take", "parent_id")
     op.drop_column("take", "standing")
+    op.drop_column("project", "mends")
     op.drop_column("project", "allowance")

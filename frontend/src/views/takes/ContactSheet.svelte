@@ -1,0 +1,85 @@
+<script lang="ts">
+  import { onDestroy } from 'svelte';
+  import { whole } from '../../api/client';
+  import { virtualRows } from '../../lib/virtual.svelte';
+  import { counted } from '../../lib/words';
+  import { chunks, type ContactSheetState, type Shown } from './contact-sheet-state.svelte';
+  import TakeCell from './TakeCell.svelte';
+
+  /** All takes of a shot: in the groups they were made in, or sorted. */
+  let { sheet, perLine = $bindable(4), onopen }: { sheet: ContactSheetState; perLine?: number; onopen: () => void } = $props();
+  const GAP = 16;
+  const WORDS = 132;
+  let scroller = $state<HTMLElement | null>(null);
+  let room = $state(800);
+  let cell = $state(172);
+  const grouped = $derived(sheet.sortedBy === 'made');
+  const margin = $derived(grouped ? WORDS : 0);
+  const bars = $derived(Math.max(1, ...[...sheet.readings.values()].map((r) => sheet.bars(r).length)));
+  const tall = $derived(Math.round((cell * 2) / 3) + 24 + bars * 16 + 22);
+
+  interface Line { group: Shown; first: boolean; takes: Shown['takes'] }
+  const lines = $derived<Line[]>(sheet.groups.flatMap((group) => chunks(group.takes, perLine).map((takes, i) => ({ group, first: i === 0, takes }))));
+  const rows = virtualRows(() => ({ scroller, count: lines.length, height: () => tall }));
+
+  $effect(() => {
+    perLine = Math.max(1, Math.floor((room - margin - 24 + GAP) / (cell + GAP)));
+  });
+  $effect(() => {
+    const at = lines.findIndex((line) => line.takes.some((t) => t.id === sheet.chosen?.id));
+    if (at >= 0) rows.reveal(at);
+  });
+  $effect(() => sheet.follow());
+  onDestroy(() => sheet.close());
+</script>
+
+<div class="relative flex min-h-0 flex-1 flex-col">
+  <div class="flex h-9 shrink-0 items-center gap-3 px-4">
+    <label class="flex items-center gap-2"><span class="label">Sorted by</span>
+      <select class="plainselect" bind:value={sheet.sortedBy} data-sorted-by>
+        <option value="made">how they were made</option>
+        <option value="worst">what is worst in each</option>
+        {#each sheet.measured as of (of)}<option value={of}>{sheet.nameOf(of)}</option>{/each}
+        <option value="technical">technical faults</option>
+      </select>
+    </label>
+    <label class="flex items-center gap-1.5 text-soft"><input type="checkbox" bind:checked={sheet.withOut} />with those put out</label>
+    <label class="ml-auto flex items-center gap-2"><span class="label">Size</span><input type="range" min="130" max="400" step="2" bind:value={cell} class="w-24" aria-label="Size of the pictures" /></label>
+  </div>
+  <div class="min-h-0 flex-1 overflow-y-auto" bind:this={scroller} bind:clientWidth={room} role="group" aria-label="Contact sheet" data-contact-sheet>
+    <div class="relative mx-4 mt-2" style="height:{rows.height}px">
+      {#each rows.shown as row (row.key)}
+        {@const line = lines[row.index]}
+        {#if line}
+          <div class="absolute inset-x-0 flex [contain:layout_style]" style="top:{row.start}px;height:{tall}px">
+            {#if grouped}
+              <div class="shrink-0 pr-3" style="width:{margin}px">
+                {#if line.first}
+                  <p class="line-clamp-4 font-book text-[14px] leading-[18px] italic">{line.group.title}</p>
+                  <p class="label mt-0.5 leading-4">{line.group.detail}</p>
+                {/if}
+              </div>
+            {/if}
+            <div class="flex {grouped && line.group.from ? 'border-l-2 border-pencil pl-2' : grouped ? 'pl-2.5' : ''}" style="gap:{GAP}px">
+              {#each line.takes as take (take.id)}<TakeCell {sheet} {take} width={cell} {bars} {onopen} />{/each}
+            </div>
+          </div>
+        {/if}
+      {/each}
+    </div>
+  </div>
+  {#if sheet.comparing && sheet.chosen}
+    {@const pair = [...new Set([sheet.picked, sheet.chosen])].filter((t) => t !== undefined)}
+    <div class="absolute inset-0 z-10 flex flex-col bg-paper p-3" role="region" aria-label="Beside the picked one" data-comparing>
+      <div class="flex min-h-0 flex-1 gap-3">
+        {#each pair as take (take.id)}
+          <figure class="flex min-w-0 flex-1 flex-col">
+            <div class="well min-h-0 flex-1"><img src={whole(take.picture_sha)} alt="Take {sheet.numberOf.get(take.id)}" class="size-full object-contain" /></div>
+            <figcaption class="mt-1 line-clamp-2 h-9 text-[12.5px] leading-[18px]"><strong>take {sheet.numberOf.get(take.id)}{take.picked ? ', picked' : ''}</strong>{#if sheet.readings.get(take.id)}<span class="ml-2 text-soft">{sheet.says(sheet.readings.get(take.id)!).join('; ') || 'all holds'}</span>{/if}</figcaption>
+          </figure>
+        {/each}
+      </div>
+      <p class="label mt-2">{pair.length < 2 ? 'Choose another take to lay beside the picked one: ' : ''}<span class="key">←</span> <span class="key">→</span> lay another take here · <span class="key">Enter</span> pick it · <span class="key">L</span> back to all {counted(sheet.shown.length, 'take')}</p>
+    </div>
+  {/if}
+</div>
