@@ -153,15 +153,15 @@ class PictureService:
         return (await self._answered(method, at, **how))[1]
 
     async def _answered(
-        self, method: str, at: str, *, most_bytes: int = MOST_ANSWER_BYTES, total_s: float = ANSWER_S, **how: Any
+        self, method: str, at: str, *, most_bytes: int = MOST_ANSWER_BYTES, total_s: float | None = None, **how: Any
     ) -> tuple[httpx.Response, bytes]:
         """The answer to a request, whole and within its bounds. Raises Trouble."""
-        data = bytearray()
+        data, total_s = bytearray(), total_s or ANSWER_S
         try:
             async with asyncio.timeout(total_s), self._client.stream(method, at, **how) as response:
                 if response.headers.get("Content-Encoding", "identity") != "identity":
                     raise Untrue(f"{self.name} packs its answers, which was not asked for. They were not opened.")
-                async for part in response.aiter_raw():
+                async for part in response.aiter_bytes():
                     data += part
                     if len(data) > most_bytes:
                         raise Untrue(f"{self.name} sends more than {most_bytes:,} bytes. It was stopped.")

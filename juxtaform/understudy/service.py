@@ -39,11 +39,12 @@ AGAIN_S = 10.0
 AGAIN_IN_S = 2
 PROBLEMS = {
     "default": {
-        "model": Problem,
         "description": "What went wrong, in words",
-        "content": {"application/problem+json": {}},
+        "content": {"application/problem+json": {"schema": {"$ref": "#/components/schemas/Problem"}}},
     }
 }
+BYTES = {"schema": {"type": "string", "format": "binary"}}
+PICTURE = {kind: BYTES for kind in ("image/png", "image/jpeg", "image/webp")}
 
 
 def make_app(
@@ -134,6 +135,8 @@ def about(jobs: TheJobs) -> Service:
     status_code=201,
     summary="Bring a picture under the SHA-256 of its bytes",
     response_class=Response,
+    responses={200: {"description": "It is there already"}},
+    openapi_extra={"requestBody": {"required": True, "content": PICTURE}},
 )
 async def bring(request: Request, jobs: TheJobs, sha: str) -> Response:
     data = b""
@@ -150,7 +153,12 @@ async def bring(request: Request, jobs: TheJobs, sha: str) -> Response:
 
 
 @router.head("/pictures/{sha}", summary="Whether a picture is there", response_class=Response)
-@router.get("/pictures/{sha}", summary="A picture", response_class=Response)
+@router.get(
+    "/pictures/{sha}",
+    summary="A picture or a clip",
+    response_class=Response,
+    responses={200: {"description": "Its bytes", "content": {**PICTURE, "video/mp4": BYTES, "video/webm": BYTES}}},
+)
 def picture(request: Request, jobs: TheJobs, sha: str) -> Response:
     data = jobs.pictures.get(sha)
     if data is None:

@@ -33,9 +33,9 @@
     <Dialog.Content class="pop fixed top-1/2 left-1/2 max-h-[94vh] w-[1220px] max-w-[96vw] overflow-y-auto -translate-x-1/2 -translate-y-1/2 p-6">
       <Dialog.Title class="font-book text-[18px] font-semibold">Keys</Dialog.Title>
       <Dialog.Description class="label mb-4">Letters are commands only while you are not writing.</Dialog.Description>
-      <div class="grid grid-cols-4 gap-x-6 gap-y-3">
+      <div class="columns-4 gap-x-6">
         {#each groups as [name, keys] (name)}
-          <section>
+          <section class="mb-3 break-inside-avoid">
             <h2 class="mb-1.5 font-semibold">{name}</h2>
             <dl class="grid grid-cols-[92px_1fr] gap-y-0.5">
               {#each keys as [key, what] (key)}
