@@ -115,6 +115,7 @@ class UnderstudyKeeper:
             str(self._port),
             "--keep",
             str(self._folder),
+            "--tells",
         ]
         process = subprocess.Popen(
             command,

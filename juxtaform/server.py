@@ -18,7 +18,7 @@ from sqlalchemy import make_url
 from sqlalchemy.exc import ArgumentError
 
 from juxtaform import private
-from juxtaform.demo import script
+from juxtaform.demo import made, script
 from juxtaform.demo.load import load as load_demo
 from juxtaform.keeper import Keeper, UnderstudyKeeper
 from juxtaform.mariadb import DatabaseTrouble
@@ -122,6 +122,7 @@ def serve(var: Path, port: int, *, demo: bool) -> None:
         if demo and not projects.shelf(ws):
             script.load(ws)
             project = load_demo(ws, lambda line: print(line, flush=True))
+            made.make_takes(ws, project, lambda line: print(line, flush=True))
             print("Checking it …", flush=True)
             checker.start(project)
             checker.wait(project, 300)

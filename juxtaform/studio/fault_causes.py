@@ -45,11 +45,13 @@ DONTS = {
 NOT_WORDS = frozenset({"hold", "technical", "palette", "donts", "keep"})
 """Phrases whose words are asked about in another way: by weight, seed and style."""
 SURE = 0.05
+MOST_WORDS = 3
 
 
 @dataclass(frozen=True)
 class CauseView:
-    """What takes with a fault share, in words; how it can be mended: by a don't (empty: none fits), by a phrase less, or only by the user."""
+    """What takes with a fault share, in words; how it can be mended: by a don't (empty: none fits), by `words` less (one of them, or none), or only by
+    the user."""
 
     fault: str
     kind: str
@@ -57,7 +59,7 @@ class CauseView:
     told: str
     beside: str
     dont: str
-    phrase: bool
+    words: tuple[str, ...]
     take_ids: tuple[str, ...]
     shot_ids: tuple[str, ...]
 
@@ -88,7 +90,10 @@ def told(ws: Workspace, project_id: str) -> FaultsTold:
         project = found(s, Project, project_id)
         its_takes, judged = _judged(s, project_id)
         names = _names(s, project_id)
-        views = tuple(_view(c, its_takes, names) for c in causes(judged))
+        cast = {
+            w for t in of_project(s, Thread, project_id) for n in (t.name, *t.aliases) for w in n.casefold().split()
+        }
+        views = tuple(_view(c, its_takes, names, cast) for c in causes(judged))
         asked = dict(s.execute(select(Job.id, Job.asked_at).where(Job.project_id == project_id)).tuples().all())
         effects = tuple(e for m in project.mends if (e := _effect(m, its_takes, judged, asked)) is not None)
     return FaultsTold(len(judged), dict(Counter(f for t in judged for f in t.faults)), views, effects)
@@ -182,10 +187,21 @@ def _in_words(feature: Feature, names: Mapping[str, str]) -> str:
             return names.get(what, "a shot that is gone")
 
 
-def _view(c: Cause, its_takes: Mapping[str, Take], names: Mapping[str, str]) -> CauseView:
+def _telling(c: Cause, cast: Collection[str]) -> tuple[str, ...]:
+    """Of words that always go together those that say most: pairs before their parts, no names of the cast, those that name the fault first."""
+    own = [what for kind, what in (c.feature, *c.alike) if kind == "words"]
+    free = [w for w in own if not set(w.split()) & set(cast)] or own
+    pairs = [w for w in free if " " in w]
+    kept = [*pairs, *(w for w in free if " " not in w and not any(w in p.split() for p in pairs))]
+    return tuple(sorted(kept, key=lambda w: (c.fault not in w, kept.index(w)))[:MOST_WORDS])
+
+
+def _view(c: Cause, its_takes: Mapping[str, Take], names: Mapping[str, str], cast: Collection[str]) -> CauseView:
     (a, of_a), (b, of_b) = c.with_it, c.without_it
     name = FAULT_WORDS.get(c.fault, c.fault)
-    told_words = f"“{name}”: {a} of {a + b} came with {_in_words(c.feature, names)} ({a} of {of_a} such takes, {b} of {of_b} others)."
+    words = _telling(c, cast) if c.feature[0] == "words" else ()
+    what = f"{_or([f'“{w}”' for w in words])} in the words" if words else _in_words(c.feature, names)
+    told_words = f"“{name}”: {a} of {a + b} came with {what} ({a} of {of_a} such takes, {b} of {of_b} others)."
     kinds = dict.fromkeys(kind for kind, _ in c.alike if kind != c.feature[0])
     others = [f for kind in kinds for f in [next(x for x in c.alike if x[0] == kind)]][:3]
     beside = f"The same takes have {', '.join(_in_words(f, names) for f in others)}." if others else ""
@@ -193,14 +209,18 @@ def _view(c: Cause, its_takes: Mapping[str, Take], names: Mapping[str, str]) -> 
     return CauseView(
         c.fault,
         c.feature[0],
-        c.feature[1],
+        words[0] if words else c.feature[1],
         told_words,
         beside,
         DONTS.get(c.fault, ""),
-        c.feature[0] == "words",
+        words,
         tuple(sorted(c.takes)),
         shots,
     )
+
+
+def _or(items: Sequence[str]) -> str:
+    return items[0] if len(items) == 1 else f"{', '.join(items[:-1])} and {items[-1]}"
 
 
 def _having(desk: Desk, feature: Feature) -> list[str]:

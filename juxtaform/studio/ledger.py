@@ -85,7 +85,10 @@ def ledger(ws: Workspace, project_id: str) -> Ledger:
         jobs = _spent(s, project_id)
         order = in_order(s, project_id)
         scenes = {x.id: x for x in of_project(s, Scene, project_id)}
-        picked = {t.shot_id: t for t in of_project(s, Take, project_id) if t.picked}
+        its_takes = of_project(s, Take, project_id)
+        picked = {t.shot_id for t in its_takes if t.picked}
+        good = [t for t in its_takes if t.made_from.get("made") and (t.picked or t.standing == "kept")]
+        chosen = dict.fromkeys(t.shot_id for t in good)
         this_month = month(s, project_id)
     number = {x.id: i + 1 for i, x in enumerate(order)}
     scene_of = {x.id: x.scene_id for x in order}
@@ -100,7 +103,7 @@ def ledger(ws: Workspace, project_id: str) -> Ledger:
     for job in jobs:
         by_service[job.service].append(job)
         by_day[job.asked_at.date().isoformat()].append(job)
-    kept = [i for i, t in picked.items() if t.made_from.get("made") and i in shots]
+    kept = [i for i in chosen if i in shots]
     costs = [sum(j.credits for j in shots[i]) for i in kept]
     takes = [sum(len(j.taken) for j in shots[i]) for i in kept]
     left = [x for x in order if x.status == "settled" and x.id not in picked]
@@ -195,7 +198,7 @@ def _told(this: Month, told: Forecast | None, left: int, surely: str | None, lik
     if not left:
         return "Every shot has its picture."
     if told is None:
-        return f"{left} shots are left. What they will cost is foretold once three made pictures are picked."
+        return f"{left} shots are left. What they will cost is foretold once three shots have a made picture that is picked or kept."
     cost = f"{left} {'shot is' if left == 1 else 'shots are'} left: {told.low:.0f} to {told.high:.0f} credits, by {told.takes:.1f} takes a kept picture so far."
     if this.left is None:
         return cost

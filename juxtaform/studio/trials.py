@@ -22,7 +22,8 @@ from juxtaform.studio.making import Quality, Setting
 from juxtaform.studio.workspace import Changed, NotPossible, Workspace, found, of_project
 
 MOST_CELLS, MOST_SEEDS = 24, 12
-USUAL_SEEDS = 5
+LOST = 3.0
+"""A figure this far past tolerance, or not found, is lost: how far beyond says no more."""
 
 
 @dataclass(frozen=True)
@@ -292,7 +293,7 @@ def _measures(
         for seed, take in cell.take_ids.items():
             r = by_take.get(take)
             for score in [*r.figures, *([r.style] if r.style else [])] if r else []:
-                value = score.value if score.value is not None else 3.0
+                value = LOST if score.value is None else min(LOST, score.value)
                 of.setdefault(score.of, {c.name: {} for c in cells})[cell.name][seed] = value
     shown = [_shown(thread, values, names, done=done) for thread, values in of.items()]
     return sorted(shown, key=lambda m: (m.of != about, not m.apart))
@@ -315,6 +316,9 @@ def _told(got: Outcome, name: str, *, done: bool) -> str:
             if done
             else "The takes are still being made and measured."
         )
+    if not got.is_told and got.leans:
+        worse = _and(list(got.leans))
+        return f"Not certain: {worse} look{'s' if len(got.leans) == 1 else ''} worse for {name}, but {got.pairs} seeds cannot tell it for sure. Try more seeds."
     if not got.is_told:
         return f"No difference: {name} holds as well in every setting, as far as {got.pairs} seeds can tell."
     rest = [a for a in got.alike if a != got.best]

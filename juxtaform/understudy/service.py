@@ -44,7 +44,7 @@ PROBLEMS = {
     }
 }
 BYTES = {"schema": {"type": "string", "format": "binary"}}
-PICTURE = {kind: BYTES for kind in ("image/png", "image/jpeg", "image/webp")}
+PICTURE = dict.fromkeys(("image/png", "image/jpeg", "image/webp"), BYTES)
 
 
 def make_app(

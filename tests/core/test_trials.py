@@ -39,6 +39,14 @@ def test_what_cannot_be_told_from_the_best_is_named_with_it():
     assert set(got.worse) == {"0"}
 
 
+def test_what_looks_worse_and_cannot_be_told_yet_is_said_so():
+    values = {"low": {1: 0.5, 2: 3.0, 3: 2.6, 4: 3.0}, "high": dict.fromkeys((1, 2, 3, 4), 0.4)}
+    got = outcome({**values, "other": {1: 0.4, 2: 0.5, 3: 0.4, 4: 0.45}}, level=0.02)
+    assert not got.is_told
+    assert set(got.leans) == {"low"}
+    assert got.leans["low"] > 1.5
+
+
 def test_the_interval_covers_as_often_as_it_says():
     for n in (4, 8, 20):
         inside = 0

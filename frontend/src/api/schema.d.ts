@@ -2646,7 +2646,8 @@ export interface components {
         };
         /**
          * CauseView
-         * @description What takes with a fault share, in words; how it can be mended: by a don't (empty: none fits), by a phrase less, or only by the user.
+         * @description What takes with a fault share, in words; how it can be mended: by a don't (empty: none fits), by `words` less (one of them, or none), or only by
+         *     the user.
          */
         CauseView: {
             /** Fault */
@@ -2661,8 +2662,8 @@ export interface components {
             beside: string;
             /** Dont */
             dont: string;
-            /** Phrase */
-            phrase: boolean;
+            /** Words */
+            words: string[];
             /** Take Ids */
             take_ids: string[];
             /** Shot Ids */

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 import numpy as np
 from scipy.stats import norm, t
@@ -15,6 +15,8 @@ LEVEL = 0.05
 """The chance that a trial whose settings are alike tells a difference."""
 LEAST_PAIRS = 3
 """Fewer seeds that two settings share say nothing."""
+LEANS = 0.5
+"""A mean that is worse by half a tolerance is worth more seeds."""
 RESAMPLED = 4000
 SEED = 20261
 
@@ -39,6 +41,8 @@ class Outcome:
     alike: tuple[str, ...]
     worse: Mapping[str, tuple[float, float]]
     pairs: int
+    leans: Mapping[str, float] = field(default_factory=dict)
+    """Of those that cannot be told from the best, the ones whose mean is plainly worse, and by how much: more seeds would tell."""
 
     @property
     def is_told(self) -> bool:
@@ -53,7 +57,7 @@ def outcome(measured: Mapping[str, Mapping[int, float]], level: float = LEVEL) -
     if len(full) < 2:
         return Outcome(cells, None, (), {}, min((len(c.values) for c in cells), default=0))
     best = min(full, key=lambda c: float(np.mean(list(c.values.values()))))
-    alike, worse, pairs = [best.setting], {}, []
+    alike, worse, pairs, leans = [best.setting], {}, [], {}
     # The best was chosen by looking at all: a trial without a difference must not tell one because of that, so every pair counts.
     compared = len(full) * (len(full) - 1) / 2
     for cell in full:
@@ -67,7 +71,9 @@ def outcome(measured: Mapping[str, Mapping[int, float]], level: float = LEVEL) -
             worse[cell.setting] = interval
         else:
             alike.append(cell.setting)
-    return Outcome(cells, best.setting, tuple(alike), worse, min(pairs))
+            if len(differences) and (mean := float(differences.mean())) > LEANS:
+                leans[cell.setting] = mean
+    return Outcome(cells, best.setting, tuple(alike), worse, min(pairs), leans)
 
 
 def mean_interval(values: Floats, level: float = LEVEL) -> tuple[float, float] | None:

@@ -21,8 +21,8 @@
     if (got) told = got as Schemas['FaultsTold'];
   }
 
-  async function mend(cause: Schemas['CauseView'], how: 'dont' | 'phrase') {
-    const done = await project.send(() => api.POST('/api/projects/{project_id}/faults/mend', { params: { path: { project_id: project.id } }, body: { fault: cause.fault as FaultKind, kind: cause.kind, what: cause.what, how } }));
+  async function mend(cause: Schemas['CauseView'], how: 'dont' | 'phrase', what = cause.what) {
+    const done = await project.send(() => api.POST('/api/projects/{project_id}/faults/mend', { params: { path: { project_id: project.id } }, body: { fault: cause.fault as FaultKind, kind: cause.kind, what, how } }));
     if (done) notices.say(how === 'dont' ? `“${cause.dont}” is left out of these briefs from now on. The next takes show whether it helps.` : 'The words are out of these briefs. The next takes show whether it helps.');
   }
 
@@ -40,7 +40,7 @@
         <p>{cause.told}</p>
         {#if cause.beside}<p class="label mt-0.5">{cause.beside}</p>{/if}
         <p class="mt-1 flex flex-wrap gap-x-3 gap-y-1">
-          {#if cause.phrase}<button class="text-pencil hover:underline" onclick={() => mend(cause, 'phrase')} data-mend-phrase>Leave these words out</button>{/if}
+          {#each cause.words as words (words)}<button class="text-pencil hover:underline" onclick={() => mend(cause, 'phrase', words)} data-mend-phrase>Leave “{words}” out</button>{/each}
           {#if cause.dont}<button class="text-pencil hover:underline" onclick={() => mend(cause, 'dont')}>Add a don’t</button>{/if}
           <button class="text-pencil hover:underline" onclick={() => toBrief(cause)}>{cause.kind === 'reference' ? 'Another reference …' : 'Say it another way …'}</button>
         </p>
