@@ -5,7 +5,7 @@ from __future__ import annotations
 import sys
 from collections.abc import Callable
 
-from bench import briefs, fuzz, intake, kill, rates, screens, speed, story, work
+from bench import briefs, fuzz, intake, kill, rates, screens, speed, story, takes, work
 from bench.art import judge
 
 PARTS: dict[str, Callable[[], None]] = {
@@ -32,11 +32,17 @@ PARTS: dict[str, Callable[[], None]] = {
     "snapshot": work.snapshot_against_bare_json,
     "letter": work.a_letter,
     "fifty": work.fifty_people,
+    "queue": takes.queue_against_a_bare_loop,
+    "contact": takes.contact_sheet_of_two_hundred,
+    "gauge": takes.measures_on_screen,
     "fuzz": fuzz.everything_that_comes_in,
     "kill": kill.server_and_database_at_random,
 }
 
-GROUPS = {"screens": ("edit", "letter", "snapshot", "fifty", "opening", "sheet", "typing", "recheck", "crops")}
+GROUPS = {
+    "takes": ("queue", "contact", "gauge"),
+    "screens": ("edit", "letter", "snapshot", "fifty", "opening", "sheet", "typing", "recheck", "crops"),
+}
 """Parts that are asked for by one name: how work on the screens fits the edit, in one run."""
 
 if __name__ == "__main__":

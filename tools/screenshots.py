@@ -13,6 +13,8 @@ from selenium.webdriver.common.keys import Keys
 from juxtaform import mariadb
 from juxtaform.demo import script
 from juxtaform.demo.load import load
+from juxtaform.demo.made import TRIAL_OF, make_takes
+from juxtaform.keeper import UnderstudyKeeper
 from juxtaform.media.store import PictureStore
 from juxtaform.records.database import Database
 from juxtaform.studio import projects, takes
@@ -35,6 +37,9 @@ def main() -> None:
         checker = Checker(ws)
         written = script.load(ws)
         project = load(ws)
+        understudy = UnderstudyKeeper(Path(folder))
+        ws.understudy = understudy.service
+        make_takes(ws, project)
         checker.start(project)
         checker.wait(project, 300)
         with served(ws, checker) as address:
@@ -44,6 +49,7 @@ def main() -> None:
                 standing(page, ws, project)
             finally:
                 page.driver.quit()
+        understudy.stop()
         checker.close()
         database.close()
         server.stop()
@@ -80,10 +86,11 @@ def take(page: Page, project: str, written: str) -> None:
     shoot = camera(page)
     page.open("/")
     shoot("shelf")
-    for view in ("story", "sheet", "models", "takes"):
+    for view in ("story", "sheet", "models"):
         page.open(f"/p/{project}/{view}")
         page.one("main")
         shoot(view)
+    contact_sheet(page, project, shoot)
     page.open(f"/p/{project}/story")
     page.one("[data-shot]")
     page.click("Frame")
@@ -112,6 +119,21 @@ def take(page: Page, project: str, written: str) -> None:
     page.keys(*"jjjjjjjjj")
     shoot("proposals")
     photographed(page, shoot)
+
+
+def contact_sheet(page: Page, project: str, shoot: Callable[[str], None]) -> None:
+    """The contact sheet of a shot that the Understudy made takes of, and its trial."""
+    page.open(f"/p/{project}/takes")
+    page.until(lambda: page.all("[data-stage], [data-contact-sheet]"), "the takes")
+    page.keys(*"j" * TRIAL_OF)
+    page.until(lambda: page.all("[data-contact-sheet] [data-take]"), "the contact sheet")
+    page.until(lambda: "being measured" not in page.one("[data-contact-sheet]").text, "measures", 600)
+    page.one("[data-take='2'] button").click()
+    shoot("takes")
+    page.one("[data-trial-link]").click()
+    page.until(lambda: page.all("[data-setting]"), "the trial")
+    page.until(lambda: "still being made" not in page.one("[data-trial-told]").text, "its outcome", 600)
+    shoot("trial")
 
 
 def references(page: Page, project: str, shoot: Callable[[str], None]) -> None:

@@ -362,7 +362,7 @@ class Duel(Journaled, Base):
 
 class ServiceState(Base):
     """What is known of a service, and is nobody's to undo or to give out: its token, what it said that it can do, and when it wants to be
-    asked again. `paused` is what the user said."""
+    asked again."""
 
     __tablename__ = "service_state"
 
@@ -371,7 +371,6 @@ class ServiceState(Base):
     token: Mapped[str] = mapped_column(Text, default="")
     can: Mapped[str] = mapped_column(LongText, default="")
     trouble: Mapped[str] = mapped_column(Text, default="")
-    paused: Mapped[bool] = mapped_column(default=False)
     rests_until: Mapped[datetime | None] = mapped_column(default=None)
     asked_at: Mapped[datetime | None] = mapped_column(default=None)
 

@@ -211,10 +211,17 @@ class _Laid:
 
     def __init__(self, s: Session, ws: Workspace, project_id: str, its_takes: Sequence[Take], beside: str = "") -> None:
         self._session, self._ws = s, ws
-        self.reader = SequenceReader(s, ws.store, project_id)
+        own = {t.shot_id for t in its_takes}
+
+        def near(order: list[str]) -> set[str]:
+            at = order.index(beside) if beside in order else 0
+            return own | set(order[max(0, at - BESIDE) : at + 1 + BESIDE]) if beside else own
+
+        self.reader = SequenceReader(s, ws.store, project_id, near)
         self.takes = [t for t in its_takes if t.shot_id in self.reader.at]
         self._beside = beside
-        self.marks = marks_of(s, project_id)
+        self._around = self._picked(s) if beside else []
+        self.marks = marks_of(s, project_id, [t.id for t in (*self.takes, *self._around)])
         self.sought = {shot: self.reader.assigned(self.reader.at[shot]) for shot in {t.shot_id for t in self.takes}}
         keys = [key for t in self.takes for key in self._keys(t).values()]
         self._places = known_places(s, keys)
@@ -305,7 +312,7 @@ class _Laid:
         if not known:
             return []
         style_tasks = {t.key: t for entries in self._style_tasks.values() for t, _ in entries}
-        around = self._around(s)
+        around = [self._shot(t, self.marks.get(t.id, ())) for t in self._around]
         tasks = style_tasks | {x.task.key: x.task for x in around if x.task}
         kept = _kept(s, tasks)
         styles = []
@@ -327,13 +334,15 @@ class _Laid:
             states.append(TakeState(_state(shot, take, measure), tuple(unseen), _form(aspect)))
         return read_takes(states, beside, styles, self.reader.names, self.reader.parts, trait_judge())
 
-    def _around(self, s: Session) -> list[SequenceShot]:
+    def _picked(self, s: Session) -> list[Take]:
+        """The picked takes of the shots around, in order."""
+        if self._beside not in self.reader.at:
+            return []
         at = self.reader.at[self._beside]
         order = self.reader.order
         near = [x.id for x in order[max(0, at - BESIDE) : at] + order[at + 1 : at + 1 + BESIDE]]
         picked = s.scalars(select(Take).where(Take.shot_id.in_(near), Take.picked))
-        rows = sorted(picked, key=lambda t: self.reader.at[t.shot_id])
-        return [self._shot(t, self.marks.get(t.id, ())) for t in rows]
+        return sorted(picked, key=lambda t: self.reader.at[t.shot_id])
 
 
 def gauge(task: GaugeTask) -> Gauged:
@@ -373,4 +382,4 @@ def _form(aspect: str) -> float | None:
 def who_stands(s: Session, ws: Workspace, project_id: str, take: Take) -> list[MarkAt]:
     """Who stands where in a take: marked, or found where nobody is marked."""
     stands = _Laid(s, ws, project_id, [take])._stands(take)
-    return stands[0] if stands else marks_of(s, project_id).get(take.id, [])
+    return stands[0] if stands else marks_of(s, project_id, [take.id]).get(take.id, [])

@@ -483,7 +483,7 @@ def _news_of(said: JobSaid) -> tuple[Any, ...]:
 
 
 def _rests(state: ServiceState) -> bool:
-    return state.paused or (state.rests_until is not None and state.rests_until > now())
+    return state.rests_until is not None and state.rests_until > now()
 
 
 def _waiting() -> Any:

@@ -5,9 +5,10 @@ from __future__ import annotations
 import hashlib
 import json
 from bisect import bisect_right
-from collections.abc import Collection
+from collections.abc import Callable, Collection
 from dataclasses import dataclass
 
+from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from juxtaform.core.check.states import Mark as CheckMark
@@ -50,9 +51,16 @@ class Sequence:
 
 
 class SequenceReader:
-    """A project's rows as a check wants them; what stands in a shot's place is its picked take, or any other."""
+    """A project's rows as a check wants them; what stands in a shot's place is its picked take, or any other. With `only`, what runs through other
+    shots than these is not read."""
 
-    def __init__(self, session: Session, store: PictureStore, project_id: str) -> None:
+    def __init__(
+        self,
+        session: Session,
+        store: PictureStore,
+        project_id: str,
+        only: Callable[[list[str]], Collection[str]] | None = None,
+    ) -> None:
         self.store, self.project_id = store, project_id
         self.threads = {t.id: t for t in of_project(session, Thread, project_id)}
         self.references = of_project(session, Reference, project_id)
@@ -61,7 +69,10 @@ class SequenceReader:
         self.at = {shot.id: i for i, shot in enumerate(self.order)}
         self.forces = _Forces(store, self.threads, self.references, self.traits, [s.id for s in self.order])
         self.beads: dict[str, dict[str, Bead]] = {}
-        for bead in of_project(session, Bead, project_id):
+        wanted = select(Bead).where(Bead.project_id == project_id)
+        if only is not None:
+            wanted = wanted.where(Bead.shot_id.in_(list(only([s.id for s in self.order]))))
+        for bead in session.scalars(wanted):
             self.beads.setdefault(bead.shot_id, {})[bead.thread_id] = bead
         self.styles = [t for t in self.threads.values() if t.kind == "style"]
         self._kept = tuple(
@@ -146,10 +157,13 @@ class MarkAt:
     id: str = ""
 
 
-def marks_of(session: Session, project_id: str) -> dict[str, list[MarkAt]]:
-    """The marks of a project, by take."""
+def marks_of(session: Session, project_id: str, take_ids: Collection[str] | None = None) -> dict[str, list[MarkAt]]:
+    """The marks of a project, or of some of its takes, by take."""
     marks: dict[str, list[MarkAt]] = {}
-    for m in of_project(session, Mark, project_id):
+    wanted = select(Mark).where(Mark.project_id == project_id)
+    if take_ids is not None:
+        wanted = wanted.where(Mark.take_id.in_(list(take_ids)))
+    for m in session.scalars(wanted):
         marks.setdefault(m.take_id, []).append(MarkAt(m.thread_id, Box(m.x, m.y, m.w, m.h), m.id))
     return marks
 
@@ -178,7 +192,7 @@ def assigned_figures(
     session: Session, store: PictureStore, project_id: str, shot_ids: Collection[str]
 ) -> dict[str, dict[str, FigureFile]]:
     """The characters and props assigned to some shots, by shot and thread, as their references stand there."""
-    reader = SequenceReader(session, store, project_id)
+    reader = SequenceReader(session, store, project_id, lambda _: shot_ids)
     return {shot: reader.assigned(reader.at[shot]) for shot in shot_ids if shot in reader.at}
 
 

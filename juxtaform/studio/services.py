@@ -35,7 +35,6 @@ class ServiceView:
     has_token: bool
     can: ServiceSaid | None
     trouble: str
-    paused: bool
     rests_until: datetime | None
     asked_at: datetime | None
 
@@ -154,14 +153,14 @@ async def _asked(ws: Workspace, service: Service) -> ServiceSaid:
 
 def _view(service: Service, state: ServiceState | None) -> ServiceView:
     if state is None:
-        return ServiceView(service.id, False, None, "", False, None, None)
+        return ServiceView(service.id, False, None, "", None, None)
     said = ServiceSaid.model_validate_json(state.can) if state.can else None
     rests = state.rests_until if state.rests_until and state.rests_until > now() else None
-    return ServiceView(service.id, bool(state.token), said, state.trouble, state.paused, rests, state.asked_at)
+    return ServiceView(service.id, bool(state.token), said, state.trouble, rests, state.asked_at)
 
 
 def _keep(session: Session, service: Service, **values: object) -> None:
-    fresh = {"token": "", "can": "", "trouble": "", "paused": False, "project_id": service.project_id, **values}
+    fresh = {"token": "", "can": "", "trouble": "", "project_id": service.project_id, **values}
     row = insert(ServiceState).values(service_id=service.id, **fresh)
     session.execute(row.on_duplicate_key_update(**{k: row.inserted[k] for k in values}))
 

@@ -7,6 +7,7 @@ from selenium.webdriver.common.keys import Keys
 
 from juxtaform.studio import making, plan, projects, services, takes, threads
 from juxtaform.studio.making import Order
+from tests.browser.test_accessible import faults
 from tests.conftest import png, row, rows
 from tests.constructed import scene
 from tests.services_at_work import understudy, with_ada
@@ -60,6 +61,12 @@ def test_from_brief_to_picked_take_with_the_understudy(page, ws, project, shots)
     measured(page, 3)
     page.see("From the brief")
     page.see("3 takes · 3 credits")
+    assert faults(page) == []
+    page.one("[data-open-making]").click()
+    page.one("[data-make]")
+    assert faults(page) == []
+    page.keys(Keys.ESCAPE)
+    page.until(lambda: not page.all("[role=dialog]"), "closed")
     page.one("[data-take='2'] button").click()
     page.keys("-")
     page.until(lambda: "out" in page.one("[data-take='2']").text, "put out")
@@ -69,6 +76,7 @@ def test_from_brief_to_picked_take_with_the_understudy(page, ws, project, shots)
     assert [(t["picked"], t["standing"]) for t in made(ws, project)] == [(True, ""), (False, "out"), (False, "")]
     page.one("[data-ledger]").click()
     page.see("2 shots are left")
+    assert faults(page) == []
     page.keys(Keys.ESCAPE)
     assert page.trouble() == []
 
@@ -87,9 +95,11 @@ def test_a_trial_finds_the_better_weight(page, ws, project, shots):
     page.click("− one less")
     page.click("− one less")
     page.see("2 settings × 5 seeds")
+    assert faults(page) == []
     page.one("[data-begin-trial]").click()
     page.until(lambda: page.all("[data-trial]"), "the trial")
     page.until(lambda: "Ada holds best with Ada 90 %" in page.one("[data-trial-told]").text, "the better weight", 90)
+    assert faults(page) == []
     page.one("[data-setting='Ada 90 %'] button").click()
     page.one("[data-use-setting]").click()
     page.see("holds in this shot from now on")
@@ -121,6 +131,7 @@ def test_a_bad_hand_is_marked_cropped_away_and_its_cause_told(page, ws, project,
     page.one("[data-take='1'] button").click()
     page.keys("r")
     page.until(lambda: page.all("[data-crop]"), "crops")
+    assert faults(page) == []
     page.keys(Keys.ENTER)
     page.until(lambda: len(made(ws, project)) == 19, "the rescue")
     page.see("Cropped from take 1")

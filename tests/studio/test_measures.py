@@ -2,6 +2,7 @@
 
 from concurrent.futures import Future
 from concurrent.futures.process import BrokenProcessPool
+from dataclasses import replace
 
 import numpy as np
 import pytest
@@ -13,6 +14,9 @@ from juxtaform.studio.measuring import Workers
 from juxtaform.studio.workspace import Workspace
 from tests.conftest import LOOK, flat, png
 from tests.constructed import reference
+
+OWN = replace(LOOK, coat="#5a7d2c")
+"""A figure that no other test measures."""
 
 
 @pytest.fixture
@@ -33,7 +37,7 @@ def stored(ws, *datas):
 
 
 def test_a_picture_is_read_once_for_all_kinds_and_never_again(ws, reads):
-    [sha] = stored(ws, png(reference(LOOK)))
+    [sha] = stored(ws, png(reference(OWN)))
     reads.clear()
     measures.measure(ws, measures.OF_REFERENCES, [sha, sha])
     assert reads == [sha]

@@ -4946,8 +4946,6 @@ export interface components {
             can: components["schemas"]["ServiceSaid"] | null;
             /** Trouble */
             trouble: string;
-            /** Paused */
-            paused: boolean;
             /** Rests Until */
             rests_until: string | null;
             /** Asked At */

@@ -34,6 +34,7 @@
           {#if queue.wrongCount}<button class="quiet" onclick={() => queue.steer('again')}>Try all again</button>{/if}
           {#if queue.openCount}<button class="quiet" onclick={() => queue.steer('cancel')}>Cancel all</button>{/if}
         </div>
+        {#if queue.held.length}<p class="label mb-2">{counted(queue.held.length, 'job')} over the month’s allowance: say yes, or raise the allowance in the ledger.</p>{/if}
         <ul class="min-h-0 flex-1 overflow-y-auto">
           {#each shown as job (job.id)}
             {@const wrong = job.state === 'failed' || job.state === 'refused'}
@@ -47,7 +48,7 @@
                 {:else}<button class="quiet px-1" onclick={() => queue.steer('cancel', [job.id])} aria-label="Cancel" title="Cancel">×</button>{/if}
               </div>
               {#if job.state === 'running' || job.state === 'asking'}<div class="mt-1 h-1 bg-hair"><div class="h-full bg-pencil" style="width:{Math.max(3, job.progress * 100)}%"></div></div>{/if}
-              {#if job.message}<p class="label mt-0.5">{job.message}</p>{/if}
+              {#if job.message && job.state !== 'held'}<p class="label mt-0.5">{job.message}</p>{/if}
             </li>
           {/each}
         </ul>

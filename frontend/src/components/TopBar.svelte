@@ -23,7 +23,7 @@
   <button onclick={() => router.go(null)} title="All projects" class="rounded-sm"><Wordmark /></button>
   <span class="h-4 w-px bg-line"></span>
   <input
-    class="plainselect max-w-[340px] min-w-8 truncate font-book text-[16px] font-semibold"
+    class="plainselect max-w-[340px] min-w-[190px] truncate font-book text-[16px] font-semibold"
     aria-label="Title"
     value={project.title}
     onchange={rename}
@@ -35,7 +35,7 @@
       : ''}
   </span>
   <span class="ml-auto"></span>
-  <button class="quiet max-w-[220px] truncate" disabled={!project.undoLabel} onclick={() => project.undo()} title="Ctrl+Z">
+  <button class="quiet max-w-[220px] min-w-[64px] truncate" disabled={!project.undoLabel} onclick={() => project.undo()} title="Ctrl+Z">
     {project.undoLabel ? `Undo “${project.undoLabel}”` : 'Nothing to undo'}
   </button>
   {#if project.redoLabel}

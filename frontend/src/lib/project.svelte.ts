@@ -17,6 +17,8 @@ const COVERS = ['start_part_id', 'start_at', 'end_part_id', 'end_at'] as const;
 /** One project as the window holds it: its rows, kept in step with the server, and what is told of them. */
 export class ProjectState extends ProjectRows {
   loaded = $state(false);
+  /** Takes that are not picked are here too. */
+  whole = $state(false);
   missing = $state(false);
   /** What the text says and which of it is covered; read once a view has asked for it. */
   reading = $state.raw<Reading | null>(null);
@@ -41,6 +43,7 @@ export class ProjectState extends ProjectRows {
   #loadAgain: ReturnType<typeof setTimeout> | undefined;
   #readAgain: ReturnType<typeof setTimeout> | undefined;
   #closed = false;
+  #others: Promise<void> | null = null;
 
   constructor(readonly id: string) {
     super();
@@ -86,7 +89,7 @@ export class ProjectState extends ProjectRows {
       this.clock.listen();
       this.queue.told();
       this.ledger.told();
-      whenIdle(() => void this.#loadOthers().catch((x) => this.#trouble(x)));
+      whenIdle(() => void this.loadOthers());
     } catch (error) {
       this.missing = error instanceof ApiError && error.problem.status === 404;
       if (this.missing) return;
@@ -99,6 +102,8 @@ export class ProjectState extends ProjectRows {
   async #snapshot(picked_alone: boolean) {
     const got = await ok(api.GET('/api/projects/{project_id}', { params: { path: { project_id: this.id }, query: { picked_alone } } }));
     this.clock.begin(got.version);
+    this.#others = null;
+    if (!picked_alone) this.whole = true;
     this.clear();
     this.put(got.rows as Rows);
     this.pictures = new Map((got.pictures as Picture[]).map((p) => [p.sha, p]));
@@ -109,17 +114,25 @@ export class ProjectState extends ProjectRows {
     if (this.loaded) this.clock.listen();
   }
 
-  /** The takes that are not picked come after the first paint: there may be thousands. */
+  /** The takes that are not picked come after the first paint: there may be thousands. A view that shows them asks for them at once. */
+  loadOthers(): Promise<void> {
+    return (this.#others ??= this.#loadOthers().catch((x) => {
+      this.#others = null;
+      this.#trouble(x);
+    }));
+  }
+
   async #loadOthers() {
     const taken = this.clock.taken;
     const got = await ok(api.GET('/api/projects/{project_id}/others', { params: { path: { project_id: this.id } } }));
-    if (taken !== this.clock.taken) return;
+    if (taken !== this.clock.taken) return this.loadOthers();
     const still = <T extends AnyRow>(rows: T[]) => rows.filter((r) => !this.clock.touchedAfter(r.id, got.version));
     const rows = got.rows as Rows;
     this.takes = merged(this.takes, still(rows.take ?? []));
     this.marks = merged(this.marks, still(rows.mark ?? []));
     this.faultMarks = merged(this.faultMarks, still(rows.fault_mark ?? []));
     this.show(got.pictures as Picture[]);
+    this.whole = true;
   }
 
   close() {

@@ -17,11 +17,13 @@
   import NewThread from './NewThread.svelte';
   import { clipFrom, SheetState, type SheetClip, type SheetFilter } from './sheet-state.svelte';
   import SheetGrid from './SheetGrid.svelte';
+  import MakeTakes from '../takes/MakeTakes.svelte';
   import ShotMenu from './ShotMenu.svelte';
   import Threads from './Threads.svelte';
 
   const project = useProject();
   const sheet = new SheetState(project);
+  let makeOf = $state<string[] | null>(null);
   let scroller = $state<HTMLElement | null>(null);
   let area = $state<HTMLElement | null>(null);
   let anchor = $state<HTMLElement | null>(null);
@@ -234,7 +236,7 @@
                 </button>
                 <div class="min-w-0 flex-1"><ShotFacts {shot} bind:editing={sheet.editing} onframing={() => (factsOpen = true)} /></div>
                 <span class="w-7 shrink-0">
-                  {#if shot.id === pointed || shot.id === project.currentId}<ShotMenu {sheet} {shot} onreplace={() => { chooseFor = shot.id; chooser?.click(); }} />{/if}
+                  {#if shot.id === pointed || shot.id === project.currentId}<ShotMenu {sheet} {shot} onmake={(shots) => (makeOf = shots)} onreplace={() => { chooseFor = shot.id; chooser?.click(); }} />{/if}
                 </span>
                 <div class="w-[66px] shrink-0 pr-4 text-right">
                   <ShotLength {shot} />
@@ -289,3 +291,4 @@
 {#if incoming}
   <PicturesIn files={incoming.files} shot={incoming.shot} onclose={() => (incoming = null)} />
 {/if}
+{#if makeOf}<MakeTakes open onclose={() => (makeOf = null)} shots={makeOf} />{/if}

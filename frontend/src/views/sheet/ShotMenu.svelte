@@ -5,8 +5,13 @@
   import type { Shot } from '../../api/client';
   import type { SheetState } from './sheet-state.svelte';
 
-  let { sheet, shot, onreplace }: { sheet: SheetState; shot: Shot; onreplace: () => void } = $props();
+  let { sheet, shot, onreplace, onmake }: { sheet: SheetState; shot: Shot; onreplace: () => void; onmake?: (shots: string[]) => void } = $props();
   const project = useProject();
+  /** The chosen shots where this one is among them, else this one. */
+  const making = $derived.by(() => {
+    const chosen = sheet.shotIds(sheet.range);
+    return chosen.includes(shot.id) && chosen.length > 1 ? chosen : [shot.id];
+  });
   const items = $derived<[string, string, () => void][]>([
     ['New shot below', 'N', () => sheet.shotCommand('insert', shot.id)],
     ['Split in two', 'X', () => sheet.shotCommand('split', shot.id)],
@@ -14,6 +19,7 @@
     ['Move up', 'Alt ↑', () => sheet.shotCommand('up', shot.id)],
     ['Move down', 'Alt ↓', () => sheet.shotCommand('down', shot.id)],
     ['Add pictures to it …', '', onreplace],
+    ...(onmake ? [[making.length > 1 ? `Make takes of these ${making.length} …` : 'Make takes …', '', () => onmake(making)] as [string, string, () => void]] : []),
     ['Takes and marks', 'Alt 6', () => { project.currentId = shot.id; router.go(project.id, 'takes'); }],
     ['Delete', 'Del', () => { project.currentId = shot.id; sheet.from = null; void sheet.shotCommand('delete', shot.id); }],
   ]);

@@ -12,7 +12,7 @@
   <section data-faults>
     <h2 class="mb-1 font-semibold">Faults</h2>
     {#each faults as f (f.id)}
-      <div class="flex h-7 items-center gap-2"><span class="size-2.5 rounded-full border-2 border-red"></span><span class="min-w-0 flex-1 truncate">{name(f.kind)}{f.note ? `: ${f.note}` : ''}</span><button class="quiet px-1" onclick={() => sheet.unmark(f.id)} aria-label="Remove the mark: {name(f.kind)}" title="Remove this mark">×</button></div>
+      <div class="flex h-7 items-center gap-2"><span class="size-2.5 rounded-full border-2 border-red"></span><span class="shrink-0">{name(f.kind)}</span><input class="plainselect min-w-0 flex-1 truncate text-soft" value={f.note} maxlength="200" placeholder="a word about it" aria-label="A word about this fault" onchange={(e) => sheet.noteFault(f, e.currentTarget.value)} /><button class="quiet px-1" onclick={() => sheet.unmark(f.id)} aria-label="Remove the mark: {name(f.kind)}" title="Remove this mark">×</button></div>
     {/each}
     {#if faulting !== undefined}
       <select class="field mt-1" aria-label="Mark a fault" value={faulting ?? ''} onchange={(e) => (faulting = (e.currentTarget.value || null) as FaultKind | null)}>

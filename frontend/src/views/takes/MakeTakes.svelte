@@ -10,7 +10,7 @@
   import { MakeTakesState } from './make-takes-state.svelte';
 
   /** Ask a service for takes: of which shots, how many, by whom, what it costs, and what is to be mended first. */
-  let { open = $bindable(false), shots = [] }: { open?: boolean; shots?: string[] } = $props();
+  let { open = $bindable(false), shots = [], onclose }: { open?: boolean; shots?: string[]; onclose?: () => void } = $props();
   const project = useProject();
   // svelte-ignore state_referenced_locally
   const make = new MakeTakesState(project, shots);
@@ -28,20 +28,22 @@
     if (!(await make.make())) return;
     notices.say(`${counted(wanted, 'take')} asked for. They come here as they are made.`);
     open = false;
+    onclose?.();
   }
 
   function mend(shot: string) {
     project.currentId = shot;
     open = false;
+    onclose?.();
     router.go(project.id, 'briefs');
   }
 </script>
 
-<Dialog.Root bind:open>
+<Dialog.Root bind:open onOpenChange={(now) => !now && onclose?.()}>
   <Dialog.Portal>
     <Dialog.Overlay class="fixed inset-0 z-40 bg-black/30" />
     <Dialog.Content class="pop fixed top-1/2 left-1/2 flex max-h-[92vh] w-[620px] -translate-x-1/2 -translate-y-1/2 flex-col overflow-y-auto p-6" data-make-takes>
-      <Dialog.Title class="mb-1 font-book text-[18px] font-semibold">Make takes</Dialog.Title>
+      <Dialog.Title class="mb-1 font-book text-[18px] font-semibold">{!make.services.length || settings ? 'Services' : 'Make takes'}</Dialog.Title>
       {#if !make.services.length || settings}
         <Dialog.Description class="label mb-4">Who makes the pictures. The Understudy ships with Juxtaform and simulates a service on this machine; others are added by their address.</Dialog.Description>
         <ServiceList />

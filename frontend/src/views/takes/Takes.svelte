@@ -56,6 +56,7 @@
     if (one) view.look();
   });
   $effect(() => view.awaitNext());
+  onMount(() => void project.loadOthers());
   onMount(() =>
     commands.offer('Takes', [
       { name: 'Make takes …', key: 'M', run: () => (making = true) },
@@ -130,7 +131,9 @@
         <button class="btn shrink-0" onclick={() => chooser?.click()}>Add …</button>
         <button class="btn btn-main shrink-0" onclick={() => (making = true)} data-open-making>Make takes …</button>
       </div>
-      {#if !takes.length}
+      {#if !project.whole && takes.length < 2}
+        <div class="min-h-0 flex-1"></div>
+      {:else if !takes.length}
         <div class="min-h-0 flex-1 p-4 pt-1">
           <div class="grid size-full place-items-center border border-dashed border-pencil text-center">
             <div>

@@ -1,4 +1,4 @@
-import { api, ok, type BoxPx, type ContactSheet, type FaultKind, type Score, type Take, type TakeReading } from '../../api/client';
+import { api, ok, type BoxPx, type ContactSheet, type FaultKind, type FaultMark, type Score, type Take, type TakeReading } from '../../api/client';
 import type { ProjectState } from '../../lib/project.svelte';
 
 export const FAULTS: readonly [FaultKind, string][] = [
@@ -168,6 +168,11 @@ export class ContactSheetState {
 
   markAt(take: Take, kind: FaultKind, box: BoxPx, note = '') {
     return this.project.send(() => api.POST('/api/projects/{project_id}/takes/{take_id}/faults', { params: { path: { project_id: this.project.id, take_id: take.id } }, body: { kind, box, note } }));
+  }
+
+  noteFault(fault: FaultMark, note: string) {
+    const path = { project_id: this.project.id, fault_mark_id: fault.id };
+    return this.project.edit(fault, (revision) => api.PATCH('/api/projects/{project_id}/faults/{fault_mark_id}', { params: { path }, body: { kind: fault.kind, note, revision } }));
   }
 
   unmark(fault_mark_id: string) {

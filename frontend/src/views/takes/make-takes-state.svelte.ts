@@ -95,7 +95,7 @@ export class MakeTakesState {
     this.busy = true;
     try {
       await ok(api.POST('/api/projects/{project_id}/orders', { params: { path: { project_id: this.project.id } }, body: order }));
-      localStorage.setItem(KEPT, JSON.stringify({ count: this.count, quality: this.quality }));
+      globalThis.localStorage?.setItem(KEPT, JSON.stringify({ count: this.count, quality: this.quality }));
       this.project.queue.told();
       return true;
     } catch (error) {

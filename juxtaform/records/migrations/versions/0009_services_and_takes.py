@@ -60,7 +60,6 @@ def upgrade() -> None:
         sa.Column("token", sa.Text(), nullable=False),
         sa.Column("can", LONG_TEXT, nullable=False),
         sa.Column("trouble", sa.Text(), nullable=False),
-        sa.Column("paused", sa.Boolean(), nullable=False),
         sa.Column("rests_until", INSTANT, nullable=True),
         sa.Column("asked_at", INSTANT, nullable=True),
     )
