@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import contextlib
 import time
 
+from selenium.common.exceptions import StaleElementReferenceException
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import Select
@@ -47,7 +49,8 @@ def mark_the_rest(page, boxes, width=900):
         while held := page.driver.find_elements(
             By.XPATH, f"//button[@data-who='{i + 1}']/..//button[@title='Not there']"
         ):
-            held[0].click()
+            with contextlib.suppress(StaleElementReferenceException):  # the proposals were just read again
+                held[0].click()
             page.until(lambda n=i: "not there" in page.one(f"[data-who='{n + 1}']").text, "refused")
         page.keys(str(i + 1))
         stage = page.one("[data-stage] svg").rect
