@@ -170,6 +170,17 @@ class CroppedTo(Exact):
     h: Extent
 
 
+class SentPicture(Exact):
+    """A picture as it went out to a service: what for, whose, what of it was to hold and how strongly, and how tall its figure is."""
+
+    sha: Digest
+    role: Annotated[str, Field(max_length=12)]
+    name: Annotated[str, Field(max_length=120)] = ""
+    hold: Annotated[str, Field(max_length=24)] = ""
+    weight: Share = 1.0
+    tall: Annotated[float, Field(gt=0, le=2)] | None = None
+
+
 class MadeFrom(Exact):
     """What a take was made from: references by id (they may be gone by now), the phrases of its brief as (key, words), how threads held,
     and how a service or a crop made it."""
@@ -177,6 +188,7 @@ class MadeFrom(Exact):
     references: Annotated[list[Id], Field(max_length=5000)] = []
     phrases: Annotated[list[Annotated[tuple[Label, Words], Strict(False)]], Field(max_length=500)] = []
     held: Annotated[list[HeldAt], Field(max_length=1000)] = []
+    sent: Annotated[list[SentPicture], Field(max_length=1000)] = []
     made: Made | None = None
     crop: CroppedTo | None = None
 

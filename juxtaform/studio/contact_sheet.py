@@ -110,14 +110,16 @@ def _groups(its_takes: Sequence[Take], names: Mapping[str, str]) -> list[TakeGro
         if origin.crop and parent is not None:
             title = f"Cropped from take {number[parent.id]}"
         elif parent is not None:
-            what = _changed(parent, first, names) or ["other seeds"]
+            what = [c for c in _changed(parent, first, names) if c != "another seed"] or ["other seeds"]
             title = f"From take {number[parent.id]}: {', '.join(what[:MOST_CHANGES])}"
         elif origin.is_brought:
             title = "Brought by you"
         elif brief is None:
             title = "From the brief"
         else:
-            what = changes(origins[brief.id], origin, names) or ["the same once more"]
+            what = [c for c in changes(origins[brief.id], origin, names) if c != "another seed"] or [
+                "the same once more"
+            ]
             title = ", ".join(what[:MOST_CHANGES])
         if parent is None and not origin.is_brought:
             brief = first

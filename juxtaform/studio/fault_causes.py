@@ -88,6 +88,8 @@ def told(ws: Workspace, project_id: str) -> FaultsTold:
     """What a project's fault marks tell. Raises NotThere."""
     with ws.database.reading() as s:
         project = found(s, Project, project_id)
+        if s.scalar(select(FaultMark.id).where(FaultMark.project_id == project_id).limit(1)) is None:
+            return FaultsTold(0, {}, (), ())
         its_takes, judged = _judged(s, project_id)
         names = _names(s, project_id)
         cast = {

@@ -16,11 +16,11 @@ from juxtaform.core.picture.regions import Box
 from juxtaform.core.takes.finals import Looked, differences
 from juxtaform.media.decode import PictureRefused
 from juxtaform.records.models import Picture, Project, Take, Thread
-from juxtaform.studio import making, services
+from juxtaform.studio import making, remaking, services
 from juxtaform.studio.desk import Desk
 from juxtaform.studio.gauging import Gauge, sheet_reading, who_stands
-from juxtaform.studio.making import Remake
 from juxtaform.studio.plan import in_order
+from juxtaform.studio.remaking import Remake
 from juxtaform.studio.workspace import Changed, NotPossible, Workspace, found, hold, of_project
 
 SMALL = (48, 32)
@@ -108,7 +108,7 @@ def begin(
             if model is None or not any(q.id == "final" for q in model.qualities):
                 raise NotPossible(f"{service.name} makes no finals. Choose another service.")
             wanted = Remake(draft.id, 1, service.id, model.id, "final", same_seed=True)
-            jobs += making.remade(s, desk, draft, wanted, service, model, heights)
+            jobs += remaking.remade(s, desk, draft, wanted, service, model, heights)
         making.queued(s, project_id, jobs)
         ids = [j.id for j in jobs]
     ws.listeners.wake(project_id)

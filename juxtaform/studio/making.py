@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 import math
 import secrets
 from collections import defaultdict
@@ -13,7 +14,7 @@ from typing import Any, Literal
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
-from juxtaform.core.brief.compose import NEED, Brief, BriefShot, Edit, Phrase, Picture, composed
+from juxtaform.core.brief.compose import BriefShot, Edit, Phrase, Picture, composed
 from juxtaform.core.brief.trimming import Fitted, Profile, fitted
 from juxtaform.core.plan.shots import FIGURE_HEIGHTS
 from juxtaform.records.models import Job, Mark, Service, Shot, Stet, Take
@@ -23,7 +24,7 @@ from juxtaform.services.shapes import ModelSaid
 from juxtaform.studio import briefs, ledger, services
 from juxtaform.studio.desk import Desk
 from juxtaform.studio.ledger import Month
-from juxtaform.studio.workspace import NotPossible, NotThere, Workspace, found, hold
+from juxtaform.studio.workspace import NotPossible, NotThere, Workspace, hold
 
 Quality = Literal["draft", "final"]
 ROLES = {"style": "style", "guide": "layout"}
@@ -36,7 +37,7 @@ MOST_JOBS = 5000
 @dataclass(frozen=True)
 class Order:
     """Takes wanted: of which shots, how many each, from which service's model, and how good. What preflight holds back is sent all the same
-    when it is wanted `as_it_is`."""
+    when it is wanted `as_it_is`. The same `order_id` is the same order: sent again, because an answer was lost, it is not done again."""
 
     shot_ids: tuple[str, ...]
     count: int
@@ -44,6 +45,7 @@ class Order:
     model: str = ""
     quality: Quality = "draft"
     as_it_is: bool = False
+    order_id: str = ""
 
 
 @dataclass(frozen=True)
@@ -98,6 +100,8 @@ def make(ws: Workspace, project_id: str, order: Order) -> list[str]:
     when no shot can go, NotThere."""
     with ws.database.session() as s:
         hold(s, project_id)
+        if order.order_id and (known := _known(s, project_id, order.order_id)):
+            return known
         meant, desk, service, model = _offer(s, project_id, order)
         going = [x for x in meant.shots if order.as_it_is or not x.held_back]
         if not going:
@@ -110,10 +114,26 @@ def make(ws: Workspace, project_id: str, order: Order) -> list[str]:
             for x in going
             for job in asked_for(s, desk, x.shot_id, order.count, service, model, order.quality, limits, heights)
         ]
+        if order.order_id:
+            for n, job in enumerate(jobs):
+                job.id = job.key = _job_id(order.order_id, n)
+                job.made_from = {**job.made_from, "made": {**job.made_from["made"], "job_id": job.id}}
         queued(s, project_id, jobs)
         ids = [job.id for job in jobs]
     ws.listeners.wake(project_id)
     return ids
+
+
+def _job_id(order_id: str, n: int) -> str:
+    return hashlib.sha256(f"{order_id} {n}".encode()).hexdigest()[:32]
+
+
+def _known(s: Session, project_id: str, order_id: str) -> list[str]:
+    """The jobs of an order that was taken before."""
+    known: list[str] = []
+    while (job := s.get(Job, _job_id(order_id, len(known)))) is not None and job.project_id == project_id:
+        known.append(job.id)
+    return known
 
 
 def asked_for(
@@ -135,10 +155,10 @@ def asked_for(
     seed = request.wanted.pop("seed")
     if setting is None or setting.seed is None:
         seed = unused_seed(s, shot_id, seed)
-    return _jobs(desk, shot_id, request, service, model, quality, seed, count, parent_id, made)
+    return jobs_for(desk, shot_id, request, service, model, quality, seed, count, parent_id, made)
 
 
-def _jobs(
+def jobs_for(
     desk: Desk,
     shot_id: str,
     request: Asked,
@@ -226,7 +246,7 @@ def asked(
         "quality": model.quality(quality).id,
         "text": brief.text,
         "donts": [item[:200] for p in brief.phrases for item in _donts(p)][:100],
-        "pictures": [_picture(p, desk, holds, model, heights) for p in brief.pictures],
+        "pictures": [sent_picture(p, desk, holds, model, heights) for p in brief.pictures],
         "aspect": nearest_aspect(shot.aspect, model.aspects),
         "figure_height": FIGURE_HEIGHTS[row.size],
         "seed": setting.seed if setting.seed is not None else shot.seed,
@@ -239,6 +259,7 @@ def asked(
         "references": list(dict.fromkeys(p.reference for p in brief.pictures if p.reference)),
         "phrases": [[p.key, p.text] for p in brief.phrases],
         "held": held,
+        "sent": wanted["pictures"],
     }
     return Asked(wanted, made_from, cut)
 
@@ -343,62 +364,6 @@ def _offer(s: Session, project_id: str, order: Order) -> tuple[Offer, Desk, Serv
     return Offer(tuple(shots), credits, month, over), desk, service, model
 
 
-@dataclass(frozen=True)
-class Remake:
-    """A take made again from the same words, references and threads; what departs from them is said. `from_picture` sends the picture itself to be
-    worked on from."""
-
-    take_id: str
-    count: int = 1
-    service_id: str = ""
-    model: str = ""
-    quality: Quality = "draft"
-    same_seed: bool = False
-    phrase: tuple[str, str] | None = None
-    from_picture: bool = False
-
-
-def remake(ws: Workspace, project_id: str, wanted: Remake) -> list[str]:
-    """Ask for takes that go on from one; returns the jobs. Raises NotPossible, NotThere."""
-    with ws.database.session() as s:
-        hold(s, project_id)
-        take = found(s, Take, wanted.take_id, project_id)
-        made = take.made_from.get("made") or {}
-        service, can = services.offered(s, project_id, wanted.service_id or service_of(s, project_id, made))
-        model = can.model(wanted.model or (made.get("model", "") if can.model(made.get("model", "")) else ""))
-        if model is None or "picture" not in model.kinds:
-            raise NotPossible(f"{service.name} has no such model that makes pictures. Ask it again what it can do.")
-        if not 1 <= wanted.count <= MOST_TAKES:
-            raise NotPossible(f"Ask for 1 to {MOST_TAKES} takes at once.")
-        desk = Desk.read(s, project_id)
-        jobs = remade(s, desk, take, wanted, service, model, figure_heights(s, project_id))
-        queued(s, project_id, jobs)
-        ids = [job.id for job in jobs]
-    ws.listeners.wake(project_id)
-    return ids
-
-
-def remade(
-    s: Session,
-    desk: Desk,
-    take: Take,
-    wanted: Remake,
-    service: Service,
-    model: ModelSaid,
-    heights: Mapping[str, float],
-) -> list[Job]:
-    """The jobs that make a take again. Raises NotPossible for one whose words are not known, NotThere for one whose shot has no brief."""
-    if take.shot_id not in desk.at:
-        raise NotThere("This shot has no brief: it is gone, or only proposed. Accept it first.")
-    if not take.made_from.get("phrases"):
-        raise NotPossible("It is not known from which words this picture was made: make takes from the brief instead.")
-    request = _asked_again(desk, take, wanted, model, heights)
-    made = take.made_from.get("made") or {}
-    first = made.get("seed") if wanted.same_seed else None
-    seed = first if first is not None else unused_seed(s, take.shot_id, secrets.randbelow(1_000_000))
-    return _jobs(desk, take.shot_id, request, service, model, wanted.quality, seed, wanted.count, take.id)
-
-
 def service_of(s: Session, project_id: str, made: Mapping[str, Any]) -> str:
     """The service that made a take, else the project's first. Raises NotPossible where there is none."""
     own = list(
@@ -409,77 +374,7 @@ def service_of(s: Session, project_id: str, made: Mapping[str, Any]) -> str:
     return next((x.id for x in own if x.id == made.get("service_id")), own[0].id)
 
 
-_KINDS: dict[str, str] = {"extra": "action", "words": "style", "donts": "dont"}
-_OF_THREADS: dict[str, str] = {"character": "cast", "prop": "prop", "setting": "setting"}
-
-
-def _asked_again(desk: Desk, take: Take, wanted: Remake, model: ModelSaid, heights: Mapping[str, float]) -> Asked:
-    origin, row = take.made_from, desk.rows.shots[take.shot_id]
-    shot = desk.shot(desk.at[take.shot_id])
-    words = dict(origin["phrases"])
-    if wanted.phrase:
-        key, now = wanted.phrase
-        words = {**words, key: now} if key in words or key != "extra" else {"extra": now, **words}
-    phrases = tuple(_phrase(desk, key, text) for key, text in words.items())
-    held = {h["thread_id"]: h for h in origin.get("held") or []}
-    shown = []
-    for reference_id in origin.get("references") or []:
-        r = desk.rows.references.get(reference_id)
-        thread = desk.threads.get(r.thread_id) if r else None
-        if r is None or thread is None:
-            continue
-        weight = held[thread.id]["weight"] if thread.id in held else 1.0
-        role: Literal["view", "style"] = "style" if thread.kind == "style" else "view"
-        shown.append(
-            Picture(role, r.picture_sha, f"{thread.name}, {r.view or r.name}", weight * r.weight, thread.id, r.id)
-        )
-    guide = (shot.guide,) if shot.guide else ()
-    brief = Brief(shot.id, shot.number, phrases, (*shown, *guide))
-    cut = fitted(brief, Profile("", model.text_most, model.references_most or -1))
-    pictures = [_picture(p, desk, {t: h["hold"] for t, h in held.items()}, model, heights) for p in cut.brief.pictures]
-    if wanted.from_picture:
-        pictures.append({"sha": take.picture_sha, "role": "base", "name": "", "hold": "", "weight": 1.0})
-    body = {
-        "model": model.id,
-        "kind": "picture",
-        "quality": model.quality(wanted.quality).id,
-        "text": cut.brief.text,
-        "donts": [d for key, text in words.items() if key == "donts" for d in _listed(text)][:100],
-        "pictures": pictures,
-        "aspect": nearest_aspect(shot.aspect, model.aspects),
-        "figure_height": FIGURE_HEIGHTS[row.size],
-        "side_most": model.reference_side_most_px,
-    }
-    made_from = {
-        "references": [p.reference for p in cut.brief.pictures if p.reference],
-        "phrases": [[key, text] for key, text in words.items()],
-        "held": list(held.values()),
-    }
-    return Asked(body, made_from, cut)
-
-
-def _phrase(desk: Desk, key: str, text: str) -> Phrase:
-    """A phrase of a brief that was, with the part of the order where it stood."""
-    head, _, thread = key.partition(":")
-    of_thread = desk.threads.get(thread)
-    kind = _KINDS.get(head) or (
-        head
-        if head in ("action", "cast", "prop", "setting", "style", "framing", "palette", "technical")
-        else _OF_THREADS.get(of_thread.kind if of_thread else "", "cast")
-    )
-    return Phrase(key if head in NEED else "extra", kind, text, "", thread)  # type: ignore[arg-type]
-
-
-def _listed(words: str) -> list[str]:
-    """What a brief leaves out, as a list.
-
-    >>> _listed("Without: lettering, extra people.")
-    ['lettering', 'extra people']
-    """
-    return [d.strip()[:200] for d in words.removeprefix("Without:").rstrip(". ").split(",") if d.strip()]
-
-
-def _picture(
+def sent_picture(
     p: Picture, desk: Desk, holds: Mapping[str, str], model: ModelSaid, heights: Mapping[str, float]
 ) -> dict[str, Any]:
     """A picture as the protocol names it."""

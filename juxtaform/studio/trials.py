@@ -28,7 +28,7 @@ LOST = 3.0
 
 @dataclass(frozen=True)
 class Axis:
-    """One thing that a trial varies: `weight` of a thread (percent), `style` or `service` (ids), or the words of a `phrase` (by key)."""
+    """One thing that a trial varies: `weight` of a thread (percent), `style` (ids) or `service` (ids, or id/model), or the words of a `phrase` (by key)."""
 
     varies: str
     about: str
@@ -215,8 +215,12 @@ def _asked(
         elif axis.varies == "phrase":
             phrase = axis.about, choice
         elif axis.varies == "service":
-            service, can = services.offered(s, project_id, choice)
-            model = can.model("") or model
+            service_id, _, model_id = choice.partition("/")
+            service, can = services.offered(s, project_id, service_id)
+            found_model = can.model(model_id)
+            if found_model is None or not found_model.seeds:
+                raise NotPossible(f"{service.name} has no such model that takes seeds. Ask it again what it can do.")
+            model = found_model
     return _Cell(service, model, Setting(seed, weights, style, phrase))
 
 
@@ -239,7 +243,7 @@ def _see_axes(s: Session, project_id: str, desk: Desk, shot_id: str, axes: Seque
             raise NotPossible("One of the styles is not there any more.")
         elif axis.varies == "service":
             for choice in axis.choices:
-                found(s, Service, choice, project_id)
+                found(s, Service, choice.partition("/")[0], project_id)
         elif axis.varies == "phrase" and axis.about not in keys:
             raise NotPossible("The brief has no such phrase any more.")
     if len({(a.varies, a.about) for a in axes}) < len(axes):
@@ -265,8 +269,11 @@ def _choice(axis: Mapping[str, Any], choice: str, names: Mapping[str, str]) -> s
     match axis["varies"]:
         case "weight":
             return f"{names.get(axis['about'], 'weight')} {choice} %"
-        case "style" | "service":
+        case "style":
             return names.get(choice, "one that is gone")
+        case "service":
+            service_id, _, model_id = choice.partition("/")
+            return ", ".join(x for x in (names.get(service_id, "one that is gone"), model_id) if x)
         case "phrase":
             return f"“{choice}”" if choice else "without the phrase"
         case _:
@@ -357,7 +364,7 @@ def _take(s: Session, project_id: str, shot_id: str, axis: Mapping[str, Any], ch
                     plain = briefs.plain_text(whole, axis["about"])
                     row.brief_edits = briefs.edited_with(row.brief_edits, axis["about"], plain, choice)
         case "service":
-            service = found(s, Service, choice, project_id)
+            service = found(s, Service, choice.partition("/")[0], project_id)
             first = min((x.position for x in of_project(s, Service, project_id)), default=0.0)
             if service.position != first:
                 service.position = first - 1

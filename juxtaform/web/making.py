@@ -8,11 +8,11 @@ from fastapi import APIRouter, Query, Response
 from pydantic import Field
 
 from juxtaform.records.rules import FaultKind, Id, Label, Quality, Words
-from juxtaform.studio import fault_causes, finals, ledger, making, rescuing, trials
+from juxtaform.studio import fault_causes, finals, ledger, remaking, rescuing, trials
 from juxtaform.studio.fault_causes import FaultsTold
 from juxtaform.studio.finals import FinalPass
 from juxtaform.studio.ledger import Ledger
-from juxtaform.studio.making import Remake
+from juxtaform.studio.remaking import Remake
 from juxtaform.studio.rescuing import RescueOffer
 from juxtaform.studio.trials import Axis, TrialOrder, TrialView
 from juxtaform.web.body import Body
@@ -87,7 +87,7 @@ def remake(ws: Ws, queue: TheQueue, project_id: str, take_id: str, body: RemakeI
     wanted = Remake(
         take_id, body.count, body.service_id or "", body.model, body.quality, body.same_seed, phrase, body.from_picture
     )
-    ids = making.remake(ws, project_id, wanted)
+    ids = remaking.remake(ws, project_id, wanted)
     queue.touched(project_id)
     return Asked(job_ids=ids)
 

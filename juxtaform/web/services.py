@@ -45,9 +45,18 @@ class OrderIn(Body):
     model: Label = ""
     quality: Quality = "draft"
     as_it_is: bool = False
+    order_id: Annotated[str, Field(pattern="^[0-9A-Za-z_-]{8,64}$")] | None = None
 
     def order(self) -> Order:
-        return Order(tuple(self.shot_ids), self.count, self.service_id, self.model, self.quality, self.as_it_is)
+        return Order(
+            tuple(self.shot_ids),
+            self.count,
+            self.service_id,
+            self.model,
+            self.quality,
+            self.as_it_is,
+            self.order_id or "",
+        )
 
 
 class Asked(Body):

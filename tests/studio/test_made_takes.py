@@ -21,6 +21,7 @@ from juxtaform.studio import (
     making,
     plan,
     projects,
+    remaking,
     rescuing,
     services,
     spotting,
@@ -29,7 +30,8 @@ from juxtaform.studio import (
     trials,
 )
 from juxtaform.studio.gauging import Gauge
-from juxtaform.studio.making import Order, Remake
+from juxtaform.studio.making import Order
+from juxtaform.studio.remaking import Remake
 from juxtaform.studio.spotting import SpotStatus
 from juxtaform.studio.trials import Axis, TrialOrder
 from juxtaform.studio.workspace import NotPossible
@@ -118,7 +120,7 @@ def test_a_take_is_made_again_with_one_phrase_changed_and_its_lineage_tells_what
     ws, project = studio.ws, studio.project
     studio.make(studio.shots[:1], 1)
     [first] = studio.takes()
-    making.remake(ws, project, Remake(first["id"], 2, phrase=("action", "Ada waits on the quay at night.")))
+    remaking.remake(ws, project, Remake(first["id"], 2, phrase=("action", "Ada waits on the quay at night.")))
     studio.done()
     second = studio.takes()[1]
     assert second["parent_id"] == first["id"]

@@ -1,9 +1,13 @@
 """The queue: takes come, once each and paid once, whatever happens to the server, the service or the shot."""
 
 import asyncio
+import hashlib
 from contextlib import ExitStack
+from typing import Annotated
 
 import pytest
+from fastapi import FastAPI, Header, HTTPException, Response
+from fastapi.testclient import TestClient
 from sqlalchemy import select
 
 from juxtaform.records.models import Job, ServiceState
@@ -11,8 +15,9 @@ from juxtaform.studio import jobs, making, plan, projects, queue, services
 from juxtaform.studio.making import Order
 from juxtaform.studio.workspace import NotPossible
 from juxtaform.understudy import jobs as painter
-from tests.conftest import row, rows
-from tests.services_at_work import queue_of, soon, understudy, with_ada, with_service
+from juxtaform.understudy.service import PREFIX, make_app
+from tests.conftest import flat, row, rows
+from tests.services_at_work import queue_of, running, soon, understudy, with_ada, with_service
 
 
 @pytest.fixture(autouse=True)
@@ -73,6 +78,17 @@ def test_a_take_that_comes_is_no_step_of_undo_and_goes_with_an_undone_shot(ws, p
         assert rows(ws, project, "take") == []
         projects.redo(ws, project)
         assert len(rows(ws, project, "take")) == 2
+
+
+def test_an_order_whose_answer_was_lost_is_not_taken_twice(ws, project):
+    with understudy() as (address, _):
+        shots = with_ada(ws, project)
+        service = with_service(ws, project, address)
+        first, again = (ordered(ws, project, service, shots, 2, order_id="order-0001") for _ in range(2))
+        assert first == again
+        assert len(states(ws, project)) == 3
+        assert len(ordered(ws, project, service, shots, 2, order_id="order-0002")) == 3
+        assert len(states(ws, project)) == 6
 
 
 def test_a_server_that_dies_asks_and_pays_nothing_twice(ws, project):
@@ -301,3 +317,110 @@ def test_the_same_seed_is_not_asked_for_again(ws, project):
         ordered(ws, project, service, shots[:1], 2)
         ended(ws, project)
         assert sorted(t["made_from"]["made"]["seed"] for t in rows(ws, project, "take")) == [7, 8, 9, 10]
+
+
+def lying(job_of, picture_of=lambda sha: flat(), status=200):
+    """A service that says what it likes of its jobs and pictures."""
+    app = FastAPI()
+    can = make_app()
+    asked = []
+
+    @app.get(f"{PREFIX}/")
+    def about():
+        return TestClient(can).get(f"{PREFIX}/").json()
+
+    @app.api_route(f"{PREFIX}/pictures/{{sha}}", methods=["HEAD", "PUT"])
+    def bring(sha: str):
+        return Response(status_code=200)
+
+    @app.get(f"{PREFIX}/pictures/{{sha}}")
+    def picture(sha: str):
+        return Response(picture_of(sha))
+
+    @app.post(f"{PREFIX}/jobs", status_code=202)
+    def ask(response: Response, idempotency_key: Annotated[str, Header()]):
+        if status != 200:
+            raise HTTPException(status)
+        asked.append(idempotency_key)
+        response.headers["Location"] = f"{PREFIX}/jobs/1"
+        return job_of()
+
+    @app.get(f"{PREFIX}/jobs/1")
+    def job():
+        return job_of()
+
+    app.state.asked = asked
+    return app
+
+
+def result_of(data, **more):
+    sha = hashlib.sha256(data).hexdigest()
+    return {"sha": sha, "media_type": "image/png", "width": 64, "height": 48, "seed": 3, "credits": 1.0, **more}
+
+
+def done_with(*results, state="done"):
+    return lambda: {
+        "id": "1",
+        "state": state,
+        "progress": 1.0,
+        "results": list(results),
+        "credits": float(len(results)),
+    }
+
+
+PAGE = b"<!doctype html><title>Not a picture</title>" + b" " * 400
+
+
+@pytest.mark.parametrize(
+    ("job_of", "data", "words"),
+    [
+        (done_with(result_of(PAGE)), PAGE, "no picture that can be taken"),
+        (done_with(result_of(flat())), PAGE, "digest is wrong"),
+        (lambda: {"id": "../x", "state": "done"}, b"", "does not speak picture-service"),
+        (lambda: {"id": "1", "state": "married"}, b"", "state"),
+        (done_with(result_of(flat(), seed=-1)), flat(), "seed"),
+        (done_with(result_of(flat(), width=10**9)), flat(), "width"),
+        (lambda: {"id": "1", "state": "done", "results": [], "credits": -5}, b"", "credits"),
+    ],
+)
+def test_what_a_lying_service_sends_is_not_taken_and_said(ws, project, job_of, data, words):
+    with running(lying(job_of, lambda sha: data)) as address, queue_of(ws):
+        shots = with_ada(ws, project)
+        ordered(ws, project, with_service(ws, project, address), shots[:1], 1)
+        [job] = ended(ws, project)
+        assert (job.state, rows(ws, project, "take")) == ("failed", [])
+        assert words in job.message
+
+
+def test_a_picture_of_another_size_is_taken_as_it_is_and_that_is_said(ws, project):
+    data = flat((9, 80, 120))
+    with running(lying(done_with(result_of(data, width=640)), lambda sha: data)) as address, queue_of(ws):
+        shots = with_ada(ws, project)
+        ordered(ws, project, with_service(ws, project, address), shots[:1], 1)
+        [job] = ended(ws, project)
+        assert job.state == "done"
+        assert "came as 64 × 48 px and not as 640 × 48" in job.message
+        assert len(rows(ws, project, "take")) == 1
+
+
+def test_a_wrong_token_lets_all_jobs_of_that_service_wait_and_says_so(ws, project):
+    app = lying(done_with(), status=401)
+    with running(app) as address, queue_of(ws):
+        shots = with_ada(ws, project)
+        service = with_service(ws, project, address)
+        ordered(ws, project, service, shots, 1)
+        soon(lambda: any("token" in j.message for j in jobs.queue(ws, project).jobs))
+        assert set(states(ws, project)) == {"waiting"}
+        assert "Give its token anew" in services.views(ws, project)[0].trouble
+        assert app.state.asked == []
+
+
+def test_a_job_that_never_ends_is_given_up_and_can_be_tried_again(ws, project, monkeypatch):
+    monkeypatch.setattr(queue, "SLOW_S", 0.2)
+    stuck = lambda: {"id": "1", "state": "running", "progress": 0.1}  # noqa: E731
+    with running(lying(stuck)) as address, queue_of(ws):
+        shots = with_ada(ws, project)
+        ordered(ws, project, with_service(ws, project, address), shots[:1], 1)
+        [job] = ended(ws, project)
+        assert job.state == "failed"
+        assert "nothing new" in job.message

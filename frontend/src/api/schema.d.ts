@@ -3995,6 +3995,8 @@ export interface components {
              * @default false
              */
             as_it_is?: boolean;
+            /** Order Id */
+            order_id?: string | null;
         };
         /** Ordered */
         Ordered: {

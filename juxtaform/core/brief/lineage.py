@@ -57,12 +57,13 @@ def changes(old: Origin, new: Origin, names: Mapping[str, str]) -> list[str]:
     >>> changes(a, b, {"p": "Pell"})
     ['“by” instead of “in”', 'without “room”', 'Pell at 70 % instead of 90 %', 'final instead of draft']
     """
-    return [
+    out = [
         *_words(old.phrases, new.phrases),
         *_held(old.held, new.held, names),
         *([_references(old.references, new.references)] if set(old.references) != set(new.references) else []),
         *_by_whom(old, new),
     ]
+    return out or (["another seed"] if old.seed != new.seed and new.seed is not None else [])
 
 
 def _words(old: Mapping[str, str], new: Mapping[str, str]) -> list[str]:

@@ -10,7 +10,7 @@
   let { open = $bindable(false), onbegun }: { open?: boolean; onbegun: (trial: string) => void } = $props();
   const project = useProject();
   const trial = new TrialDraft(project);
-  const names = $derived(new Map([...project.threads.values(), ...project.services.values()].map((t) => [t.id, t.name] as const)));
+  const names = $derived(new Map([...[...project.threads.values()].map((t) => [t.id, t.name] as const), ...trial.makers]));
 
   onMount(() => void trial.loadPhrases());
 

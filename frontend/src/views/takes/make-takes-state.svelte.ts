@@ -19,6 +19,8 @@ export class MakeTakesState {
   busy = $state(false);
   #timer: ReturnType<typeof setTimeout> | undefined;
   #asked = 0;
+  /** Names the order until it is taken: sent again, because an answer was lost, it is the same one. */
+  #orderId = crypto.randomUUID();
 
   readonly services = $derived.by(() => this.project.serviceList);
   readonly view = $derived.by(() => this.project.queue.serviceById.get(this.service?.id ?? ''));
@@ -62,7 +64,7 @@ export class MakeTakesState {
   get order(): OrderIn | null {
     const { service, shots } = this;
     if (!service || !shots.length) return null;
-    return { shot_ids: [...shots], count: this.count, service_id: service.id, model: this.model?.id ?? '', quality: this.quality, as_it_is: this.asItIs };
+    return { shot_ids: [...shots], count: this.count, service_id: service.id, model: this.model?.id ?? '', quality: this.quality, as_it_is: this.asItIs, order_id: null };
   }
 
   /** Ask what the order would mean, whenever something of it changes. To be called in an effect. */
@@ -94,7 +96,8 @@ export class MakeTakesState {
     if (!order || this.busy) return false;
     this.busy = true;
     try {
-      await ok(api.POST('/api/projects/{project_id}/orders', { params: { path: { project_id: this.project.id } }, body: order }));
+      await ok(api.POST('/api/projects/{project_id}/orders', { params: { path: { project_id: this.project.id } }, body: { ...order, order_id: this.#orderId } }));
+      this.#orderId = crypto.randomUUID();
       globalThis.localStorage?.setItem(KEPT, JSON.stringify({ count: this.count, quality: this.quality }));
       this.project.queue.told();
       return true;

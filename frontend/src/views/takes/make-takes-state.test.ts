@@ -50,6 +50,12 @@ describe('an order for takes', () => {
     const [first, second] = await Promise.all([make.make(), make.make()]);
     expect([first, second]).toEqual([true, false]);
     expect(server.of('POST').filter((a) => a.path.endsWith('/orders'))).toHaveLength(1);
+    const ids = () => server.of('POST').filter((a) => a.path.endsWith('/orders')).map((a) => (a.body as { order_id: string }).order_id);
+    server.gone = true;
+    expect(await make.make()).toBe(false);
+    server.gone = false;
+    expect(await make.make()).toBe(true);
+    expect(new Set(ids()).size).toBe(2);
     server.refuse(422, 'Nothing was asked for.');
     expect(await make.make()).toBe(false);
     expect(make.trouble).toContain('Nothing was asked for');

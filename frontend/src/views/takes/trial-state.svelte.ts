@@ -27,6 +27,10 @@ export class TrialDraft {
   readonly services = $derived.by(() => this.project.serviceList);
   readonly service = $derived(this.services[0]);
   readonly model = $derived.by(() => this.project.queue.serviceById.get(this.service?.id ?? '')?.can?.models.find((m) => m.kinds.includes('picture')));
+  /** Who can make pictures with seeds: each service's models, by id and name. */
+  readonly makers = $derived.by<[string, string][]>(() =>
+    this.services.flatMap((s) => (this.project.queue.serviceById.get(s.id)?.can?.models ?? []).filter((m) => m.seeds && m.kinds.includes('picture')).map((m, _, all) => [`${s.id}/${m.id}`, all.length > 1 ? `${s.name}, ${m.name}` : s.name] as [string, string])),
+  );
   readonly cells = $derived(this.axes.reduce((n, a) => n * Math.max(1, filled(a).length), 1));
   readonly credits = $derived(this.cells * this.seeds * (this.model?.qualities.find((q) => q.id === this.quality)?.credits ?? 0));
   readonly ready = $derived(this.axes.length > 0 && this.cells > 1 && !!this.service);
@@ -41,7 +45,7 @@ export class TrialDraft {
     if (this.members.length) out.push(['weight', 'the weight of a thread']);
     if (this.styles.length > 1) out.push(['style', 'the style']);
     out.push(['phrase', 'the words of one phrase']);
-    if (this.services.length > 1) out.push(['service', 'the service']);
+    if (this.makers.length > 1) out.push(['service', 'the service and model']);
     return out;
   }
 
@@ -67,7 +71,7 @@ export class TrialDraft {
   #axis(varies: AxisDraft['varies']): AxisDraft {
     if (varies === 'weight') return { varies, about: this.members[0]?.id ?? '', choices: ['40', '60', '80', '100'] };
     if (varies === 'style') return { varies, about: '', choices: this.styles.slice(0, 3).map((t) => t.id) };
-    if (varies === 'service') return { varies, about: '', choices: this.services.slice(0, 3).map((s) => s.id) };
+    if (varies === 'service') return { varies, about: '', choices: this.makers.slice(0, 4).map(([id]) => id) };
     const words = this.phrases.find(([k]) => k === 'action')?.[1] ?? '';
     return { varies, about: 'action', choices: [words, words] };
   }

@@ -5,7 +5,7 @@ import { TrialDraft, TrialReading } from './trial-state.svelte';
 
 eachTestAfresh();
 
-const CAN = { models: [{ id: 'm', kinds: ['picture'], qualities: [{ id: 'draft', side_px: 640, credits: 1 }, { id: 'final', side_px: 1536, credits: 4 }] }] };
+const CAN = { models: [{ id: 'm', kinds: ['picture'], seeds: true, qualities: [{ id: 'draft', side_px: 640, credits: 1 }, { id: 'final', side_px: 1536, credits: 4 }] }] };
 
 async function drafted(services = 1) {
   const p = project([shot('1')]);
@@ -34,7 +34,7 @@ describe('a trial that is put together', () => {
     expect(draft.axes[1]).toMatchObject({ varies: 'style', choices: ['ink', 'oil'] });
     expect(draft.cells).toBe(8);
     draft.vary(1, 'service');
-    expect(draft.axes[1]).toMatchObject({ varies: 'service', choices: ['s0', 's1'] });
+    expect(draft.axes[1]).toMatchObject({ varies: 'service', choices: ['s0/m', 's1/m'] });
   });
 
   it('offers the phrases of the brief, but not the holds', async () => {
