@@ -2,15 +2,11 @@
 
 from __future__ import annotations
 
-import logging
-import threading
 from collections import defaultdict
 from collections.abc import Collection, Mapping, Sequence
-from concurrent.futures import BrokenExecutor
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, replace
 
 from sqlalchemy import select
-from sqlalchemy.exc import SQLAlchemyError
 from sqlalchemy.orm import Session
 
 from juxtaform.core.check.measure import MEASURE_VERSION, PictureMeasure
@@ -21,6 +17,7 @@ from juxtaform.core.picture.regions import Box
 from juxtaform.media.network import trait_judge
 from juxtaform.records import measures
 from juxtaform.records.models import Project, Take
+from juxtaform.studio.lines import Line, Lines
 from juxtaform.studio.measuring import (
     FigureFile,
     Measured,
@@ -37,7 +34,6 @@ from juxtaform.studio.workspace import Workspace, found
 
 BESIDE = 12
 """Takes are held against the picked pictures of so many shots before and after theirs."""
-log = logging.getLogger("juxtaform")
 
 
 @dataclass(frozen=True)
@@ -82,41 +78,24 @@ class SheetReading:
     waiting: int
 
 
-@dataclass
-class _Line:
-    waiting: list[str] = field(default_factory=list)
-    under_way: list[str] = field(default_factory=list)
-    done: int = 0
-    total: int = 0
-    message: str = ""
-    troubled: set[str] = field(default_factory=set)
-    thread: threading.Thread | None = None
-
-
-class Gauge:
+class Gauge(Lines):
     """Measures takes in the background, a project's one batch after another; one for a running server."""
 
+    NAME = "gauge"
+    ENDED = "A process that looks at pictures ended (out of memory?). Open the shot again to go on."
+    BROKE_OFF = "Measuring takes broke off"
+
     def __init__(self, ws: Workspace, workers: Workers) -> None:
-        self.ws, self.workers = ws, workers
-        self._lock = threading.Lock()
-        self._lines: dict[str, _Line] = {}
+        super().__init__(ws, workers)
         self._stamps: defaultdict[str, int] = defaultdict(int)
-        self._closed = False
+        self._troubled: set[str] = set()
 
     def want(self, project_id: str, take_ids: Sequence[str]) -> None:
-        """Measure some takes, unless they wait already or could not be measured."""
+        """Measure some takes, unless they are being measured or could not be measured."""
         with self._lock:
-            line = self._lines.setdefault(project_id, _Line())
-            fresh = [i for i in take_ids if i not in {*line.waiting, *line.under_way, *line.troubled}]
-            if line.thread is None:
-                line.done, line.total, line.message = 0, 0, ""
-            line.waiting += fresh
-            line.total += len(fresh)
-            if fresh and line.thread is None and not self._closed:
-                line.thread = threading.Thread(
-                    target=self._run, args=(project_id, line), daemon=True, name=f"gauge-{project_id[:6]}"
-                )
-                line.thread.start()
+            line = self._lines.get(project_id)
+            under_way = set(line.under_way) if line else set()
+        self._put(project_id, [i for i in take_ids if i not in under_way and i not in self._troubled])
 
     def status(self, project_id: str) -> GaugeStatus:
         with self._lock:
@@ -127,48 +106,14 @@ class Gauge:
         """Rises whenever takes of a project were measured."""
         return self._stamps[project_id]
 
-    def wait(self, project_id: str, timeout_s: float = 120) -> None:
-        line = self._lines.get(project_id)
-        thread = line.thread if line else None
-        if thread:
-            thread.join(timeout_s)
-
-    def close(self) -> None:
-        self._closed = True
-        for project_id, line in list(self._lines.items()):
-            with self._lock:
-                line.waiting.clear()
-            self.wait(project_id, 10)
-
-    def _run(self, project_id: str, line: _Line) -> None:
-        while True:
-            with self._lock:
-                batch, line.waiting = line.waiting, []
-                line.under_way = batch
-                if not batch:
-                    line.thread, line.done = None, line.total
-                    break
-            before = line.done
-            try:
-                self._measure(project_id, line, batch)
-            except BrokenExecutor:
-                self.workers.drop()
-                line.message = "A process that looks at pictures ended (out of memory?). Open the shot again to go on."
-            except (SQLAlchemyError, OSError, LookupError, RuntimeError) as error:
-                log.exception("Measuring takes of %s broke off", project_id)
-                line.message = f"Measuring takes broke off: {error}"
-            line.done = before + len(batch)
-            self._tell(project_id)
-        self._tell(project_id)
-
-    def _measure(self, project_id: str, line: _Line, batch: Sequence[str]) -> None:
+    def _work(self, project_id: str, line: Line, batch: Sequence[str]) -> None:
         with self.ws.database.reading() as s:
             its_takes = list(s.scalars(select(Take).where(Take.project_id == project_id, Take.id.in_(batch))))
             laid = _Laid(s, self.ws, project_id, its_takes)
             tasks = [task for t in its_takes if (task := laid.task(t)) is not None]
             tasks += [GaugeTask("", SpotTask("", "", ()), (), (), (), (), task) for task in laid.missing_styles()]
         line.done += len(batch) - len(tasks)
-        going = (t for t in tasks if not self._closed)
+        going = (t for t in tasks if not line.stopped)
         for result in done_by_workers(gauge, going, self.workers.executor()):
             with self.ws.database.session() as s:
                 for key, places in result.spotted.places.items():
@@ -176,14 +121,14 @@ class Gauge:
                 if result.measured.measure is not None:
                     measures.keep(s, result.measured.key, MEASURE_VERSION, to_text(result.measured.measure))
             if result.measured.measure is None or result.spotted.trouble:
-                line.troubled.add(result.take_id)
+                self._troubled.add(result.take_id)
                 line.message = result.measured.trouble or result.spotted.trouble
             line.done += 1
             self._tell(project_id)
 
     def _tell(self, project_id: str) -> None:
         self._stamps[project_id] += 1
-        self.ws.listeners.wake(project_id)
+        super()._tell(project_id)
 
 
 def sheet_reading(ws: Workspace, gauge: Gauge, project_id: str, shot_id: str) -> SheetReading:

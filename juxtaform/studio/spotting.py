@@ -3,16 +3,12 @@
 from __future__ import annotations
 
 import functools
-import logging
-import threading
 from collections.abc import Collection, Iterable, Mapping, Sequence
-from concurrent.futures import BrokenExecutor
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from pathlib import Path
 
 from pydantic import TypeAdapter
 from sqlalchemy import ColumnElement, select
-from sqlalchemy.exc import SQLAlchemyError
 from sqlalchemy.orm import Session
 
 from juxtaform.core.figure.standing import Place, Sought, Standing, seen_places, settled, sought
@@ -23,7 +19,8 @@ from juxtaform.media.network import figure_eye, network_digest
 from juxtaform.records import measures
 from juxtaform.records.models import Mark, Picture, Project, Take, Thread
 from juxtaform.studio import takes
-from juxtaform.studio.measuring import FigureFile, ViewFile, Workers, digest_of, done_by_workers
+from juxtaform.studio.lines import Line, Lines
+from juxtaform.studio.measuring import FigureFile, ViewFile, digest_of, done_by_workers
 from juxtaform.studio.sequence import assigned_figures
 from juxtaform.studio.workspace import Changed, NotPossible, Workspace, edited, found, of_project
 
@@ -32,8 +29,6 @@ SPOTTING_VERSION = "spot 1"
 MOST_VIEWS = 4
 """The number of references of a figure that vote: the heaviest."""
 MODELS_KEPT = 60
-CLOSING_S = 10.0
-log = logging.getLogger("juxtaform")
 PLACES = TypeAdapter(tuple[Place, ...])
 
 
@@ -87,25 +82,12 @@ class _Wanted:
     marked: dict[str, Box]
 
 
-@dataclass
-class _Queue:
-    waiting: list[str] = field(default_factory=list)
-    done: int = 0
-    total: int = 0
-    message: str = ""
-    stopped: bool = False
-    thread: threading.Thread | None = None
-
-
-class Spotter:
+class Spotter(Lines):
     """Looks through pictures in the background, a project's one after another; made once per server."""
 
-    def __init__(self, ws: Workspace, workers: Workers) -> None:
-        self.ws = ws
-        self.workers = workers
-        self._lock = threading.Lock()
-        self._queues: dict[str, _Queue] = {}
-        self._closed = False
+    NAME = "spot"
+    ENDED = "A process that looks at pictures ended (out of memory?). Look again."
+    BROKE_OFF = "Looking for who stands where broke off"
 
     def look(self, project_id: str, take_ids: Sequence[str] | None = None) -> SpotStatus:
         """Look for whom the plan puts into some takes, or into all picked ones. Raises NotThere."""
@@ -114,19 +96,8 @@ class Spotter:
             query = select(Take.id).where(Take.project_id == project_id)
             chosen = Take.picked if take_ids is None else Take.id.in_(list(take_ids))
             ids = list(s.scalars(query.where(chosen)))
-        with self._lock:
-            queue = self._queues.setdefault(project_id, _Queue())
-            fresh = [i for i in ids if i not in queue.waiting]
-            if queue.thread is None:
-                queue.done, queue.total, queue.message, queue.stopped = 0, 0, "", False
-            queue.waiting += fresh
-            queue.total += len(fresh)
-            if fresh and queue.thread is None and not self._closed:
-                queue.thread = threading.Thread(
-                    target=self._run, args=(project_id, queue), daemon=True, name=f"spot-{project_id[:6]}"
-                )
-                queue.thread.start()
-        self.ws.listeners.wake(project_id)
+        self._put(project_id, ids)
+        self._tell(project_id)
         return self.status(project_id)
 
     def stop(self, project_id: str) -> SpotStatus:
@@ -138,51 +109,12 @@ class Spotter:
 
     def status(self, project_id: str) -> SpotStatus:
         with self._lock:
-            queue = self._queues.get(project_id)
-            return SpotStatus(queue.done, queue.total, queue.message) if queue else SpotStatus()
+            line = self._lines.get(project_id)
+            return SpotStatus(line.done, line.total, line.message) if line else SpotStatus()
 
-    def wait(self, project_id: str, timeout_s: float = 120) -> None:
-        queue = self._queues.get(project_id)
-        thread = queue.thread if queue else None
-        if thread:
-            thread.join(timeout_s)
-
-    def close(self) -> None:
-        self._closed = True
-        for project_id in list(self._queues):
-            self._stop(project_id, CLOSING_S)
-
-    def _stop(self, project_id: str, timeout_s: float = 120) -> None:
-        with self._lock:
-            if (queue := self._queues.get(project_id)) is not None:
-                queue.stopped = True
-                queue.total -= len(queue.waiting)
-                queue.waiting.clear()
-        self.wait(project_id, timeout_s)
-
-    def _run(self, project_id: str, queue: _Queue) -> None:
-        while True:
-            with self._lock:
-                batch, queue.waiting, queue.stopped = queue.waiting, [], False
-                if not batch:
-                    queue.thread, queue.done = None, queue.total
-                    break
-            before = queue.done
-            try:
-                self._look_through(project_id, queue, batch)
-            except BrokenExecutor:
-                self.workers.drop()
-                queue.message = "A process that looks at pictures ended (out of memory?). Look again."
-            except (SQLAlchemyError, OSError, LookupError) as error:
-                log.exception("Looking for figures in %s broke off", project_id)
-                queue.message = f"Looking for who stands where broke off: {error}"
-            queue.done = before + len(batch)
-            self.ws.listeners.wake(project_id)
-        self.ws.listeners.wake(project_id)
-
-    def _look_through(self, project_id: str, queue: _Queue, take_ids: Sequence[str]) -> None:
+    def _work(self, project_id: str, line: Line, batch: Sequence[str]) -> None:
         with self.ws.database.reading() as s:
-            wanted = _wanted(s, self.ws, project_id, Take.id.in_(list(take_ids)))
+            wanted = _wanted(s, self.ws, project_id, Take.id.in_(list(batch)))
             known = known_places(s, [place_key(w.take.picture_sha, f) for w in wanted for f in w.figures.values()])
         asked = set(known)
         tasks = []
@@ -192,21 +124,21 @@ class Spotter:
                 asked |= missing.keys()
                 path = str(self.ws.store.path(w.take.picture_sha))
                 tasks.append(SpotTask(path, w.take.picture_sha, tuple(missing.values())))
-        self._told(project_id, queue, len(take_ids) - len(tasks))
+        self._counted(project_id, line, len(batch) - len(tasks))
         if not tasks:
             return
-        going = (t for t in tasks if not queue.stopped)
+        going = (t for t in tasks if not line.stopped)
         for result in done_by_workers(spot, going, self.workers.executor()):
             if result.trouble:
-                queue.message = result.trouble
+                line.message = result.trouble
             with self.ws.database.session() as s:
                 for key, places in result.places.items():
                     measures.keep(s, key, SPOTTING_VERSION, PLACES.dump_json(places).decode())
-            self._told(project_id, queue, 1)
+            self._counted(project_id, line, 1)
 
-    def _told(self, project_id: str, queue: _Queue, done: int) -> None:
-        queue.done += done
-        self.ws.listeners.wake(project_id)
+    def _counted(self, project_id: str, line: Line, done: int) -> None:
+        line.done += done
+        self._tell(project_id)
 
 
 def standings(ws: Workspace, project_id: str, status: SpotStatus, also: Collection[str] = ()) -> Standings:

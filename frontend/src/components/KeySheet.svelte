@@ -20,7 +20,7 @@
     ['Library', [['/', 'find'], ['arrows', 'move, with Shift choose'], ['L', 'pictures like this one'], ['R', 'taste round'], ['Del', 'bin, or out of it']]],
     ['Briefs', [[']  [', 'next finding, finding before'], ['↵', 'mend it'], ['S', 'stet, because …'], ['E  A', 'edit what it shows; add words'], ['D', 'compare with another brief'], ['Y', 'copy the brief']]],
     ['On a picture', [[',  .', 'choose a box'], ['arrows', 'move it, with Alt size it'], ['Insert', 'a new box']]],
-    ['Contact sheet', [['arrows', 'move'], ['↵', 'pick'], ['+  −', 'keep, put out'], ['.', 'mark a fault; then its number'], ['1–0', 'while pointing: mark that fault there'], ['L', 'beside the picked one'], ['Space', 'one take large'], ['M', 'make takes'], ['G', 'go on from the take'], ['R', 'rescue it by a crop']]],
+    ['Contact sheet', [['arrows', 'move'], ['↵', 'pick'], ['+  −', 'keep, put out'], ['.', 'mark a fault; then its number'], ['1–0', 'while pointing: mark that fault there'], ['L', 'beside the picked one'], ['Space', 'one take large'], ['M', 'make takes'], ['G', 'go on from the take'], ['R', 'rescue it by a crop'], ['Delete', 'take it off the shot']]],
     ['Takes', [['1–9', 'choose whom to mark'], ['drag', 'draw the box'], ['.  ,', 'next picture, picture before'], ['P', 'pick this take'], ['[  ]', 'take before, after'], ['Delete', 'remove the chosen mark']]],
     ['Who stands where', [['Enter', 'confirm all that is found; in Takes, here'], ['Y  N', 'yes or no to a dashed box'], ['.', 'next question'], ['↑ ↓', 'picture before, after'], ['drag', 'mend a box']]],
     ['Continuity', [['[  ]', 'finding before, after'], ['↑ ↓', 'thread before, after'], ['S', 'stet, because …'], ['G', 'go to the shot'], ['R', 'replace the picture']]],

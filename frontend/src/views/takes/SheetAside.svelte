@@ -47,6 +47,7 @@
   <section class="flex flex-wrap gap-1">
     {#if take.made_from.made}<button class="btn !px-2" onclick={onremake} title="Make takes that go on from this one (G)">Go on from it …</button>{/if}
     <button class="btn !px-2" onclick={onrescue} title="Crops that leave its faults out (R)">Rescue …</button>
+    <button class="quiet" onclick={() => sheet.remove()} title="Take it off the shot (Delete); its picture stays in the library">Remove</button>
   </section>
   {#if steps.length > 1}
     <section>

@@ -109,7 +109,8 @@ export class ContactSheetState {
   /** Read the sheet again when its shot, its takes or its measures change. To be called in an effect. */
   follow() {
     const shot = this.shot?.id ?? '';
-    void [this.all.length, this.project.gauged];
+    const { gauged, marks, references, traits } = this.project;
+    void [this.all.length, gauged, marks, references, traits];
     if (shot !== this.#loadedFor) {
       this.#loadedFor = shot;
       this.sheet = null;
@@ -179,6 +180,13 @@ export class ContactSheetState {
     return this.project.send(() => api.DELETE('/api/projects/{project_id}/faults/{fault_mark_id}', { params: { path: { project_id: this.project.id, fault_mark_id } } }));
   }
 
+  /** Take a take off its shot; its picture stays in the library, and undo brings it back. */
+  remove(take = this.chosen) {
+    if (!take) return;
+    this.step(this.chosenAt === this.shown.length - 1 ? -1 : 1);
+    return this.project.send(() => api.DELETE('/api/projects/{project_id}/takes/{take_id}', { params: { path: { project_id: this.project.id, take_id: take.id } } }));
+  }
+
   step(by: number) {
     const at = Math.min(this.shown.length - 1, Math.max(0, this.chosenAt + by));
     this.chosenId = this.shown[at]?.id ?? null;
@@ -203,6 +211,7 @@ export class ContactSheetState {
     else if (key === '+' || key === '=') this.stand('kept');
     else if (key === '-' || key === '−') this.stand('out');
     else if (key === '.') this.marking = !this.marking;
+    else if (key === 'Delete') void this.remove();
     else if (key === 'l') this.comparing = !this.comparing;
     else if (key === 'ArrowRight' || key === 'ArrowLeft') this.step(key === 'ArrowRight' ? 1 : -1);
     else if (key === 'ArrowDown' || key === 'ArrowUp') this.stepLine(key === 'ArrowDown' ? 1 : -1, perLine);

@@ -128,6 +128,13 @@ describe('one key', () => {
     expect(sheet.marking).toBe(false);
   });
 
+  it('takes a take off its shot, and goes on beside it', async () => {
+    const { sheet } = await shown();
+    sheet.key('Delete', 4);
+    await soon(() => expect(server.of('DELETE').map((a) => a.path)).toEqual(['/api/projects/p/takes/a']));
+    expect(sheet.chosen?.id).toBe('b');
+  });
+
   it('moves by lines, also from one group to the next', async () => {
     const { sheet } = await shown();
     sheet.key('ArrowRight', 2);
