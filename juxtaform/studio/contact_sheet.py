@@ -137,7 +137,7 @@ def _groups(its_takes: Sequence[Take], names: Mapping[str, str]) -> list[TakeGro
 def _changed(before: Take, after: Take, names: Mapping[str, str]) -> list[str]:
     old, new = origin_of(before.made_from), origin_of(after.made_from)
     if new.crop:
-        return ["a part of it"]
+        return ["cropped"]
     return changes(old, new, names)
 
 

@@ -42,8 +42,8 @@ DONTS = {
     "soft": "soft focus",
 }
 """What a brief can be told to leave out, by the kind of fault."""
-NOT_WORDS = frozenset({"hold", "technical", "palette", "donts", "keep"})
-"""Phrases whose words are asked about in another way: by weight, seed and style."""
+NOT_WORDS = frozenset({"hold", "technical", "palette", "donts", "keep", "framing"})
+"""Phrases whose words are asked about in another way: by weight, seed, style and framing."""
 SURE = 0.05
 MOST_WORDS = 3
 
@@ -142,6 +142,7 @@ def _features(t: Take) -> frozenset[Feature]:
     origin, made = t.made_from, t.made_from["made"]
     words = [text for key, text in origin.get("phrases") or [] if key.partition(":")[0] not in NOT_WORDS]
     out = set(words_in(words))
+    out |= {("framing", text[:300]) for key, text in origin.get("phrases") or [] if key == "framing" and text}
     out |= {("reference", r) for r in origin.get("references") or []}
     for h in origin.get("held") or []:
         out.add(("weight", f"{h['thread_id']}:{round(h['weight'] * 10) * 10}"))
@@ -171,6 +172,8 @@ def _in_words(feature: Feature, names: Mapping[str, str]) -> str:
     match kind:
         case "words":
             return f"“{what}” in the words"
+        case "framing":
+            return f"the framing “{what.rstrip('.')}”"
         case "reference":
             return f"the reference {names.get(what, 'that is gone')}"
         case "weight":
@@ -234,6 +237,8 @@ def _having(desk: Desk, feature: Feature) -> list[str]:
         if kind == "words":
             words = [p.text for p in brief.phrases if p.key.partition(":")[0] not in NOT_WORDS]
             has = ("words", what) in words_in(words)
+        elif kind == "framing":
+            has = any(p.key == "framing" and p.text == what for p in brief.phrases)
         elif kind == "reference":
             has = any(p.reference == what for p in brief.pictures)
         elif kind in ("weight", "costume"):

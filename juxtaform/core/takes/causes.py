@@ -13,14 +13,14 @@ from scipy.stats import hypergeom
 from juxtaform.core.text.lexicon import FUNCTION_WORDS
 
 Feature = tuple[str, str]
-"""What a take was made from: a kind (`words`, `reference`, `weight`, `costume`, `style`, `service`, `quality`, `seed`, `shot`) and which one."""
+"""What a take was made from: a kind (`words`, `framing`, `reference`, `weight`, `costume`, `style`, `service`, `quality`, `seed`, `shot`) and which one."""
 
 LEVEL = 0.05
 """The chance that anything is told of takes whose faults share nothing."""
 LEAST_MARKED, LEAST_EACH = 3, 3
 """Nothing is told of fewer marks, nor of what fewer takes have, or lack."""
 _WORD = re.compile(r"[^\W\d_]+")
-ORDER = ("words", "reference", "weight", "costume", "style", "service", "quality", "seed", "shot")
+ORDER = ("words", "framing", "reference", "weight", "costume", "style", "service", "quality", "seed", "shot")
 """What can be changed most easily is named first, where several things go together."""
 
 

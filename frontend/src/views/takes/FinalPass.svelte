@@ -59,11 +59,11 @@
           <p class="flex-1">
             {#if pass.drafts.length}<strong>{counted(pass.drafts.length, 'picked draft')}</strong> without a final, about {round(pass.credits)} credits.
             {:else if coming}{counted(coming, 'final')} being made.
-            {:else if pass.finals.length}{same.length ? '' : 'Every picked draft has its final. '}{other.length ? `${counted(other.length, 'final')} came out another picture.` : ''}
+            {:else if pass.finals.length}{same.length ? `${counted(same.length, 'final')} came out as ${same.length === 1 ? 'its draft' : 'their drafts'}. ` : 'Every picked draft has its final. '}{other.length ? `${counted(other.length, 'final')} came out another picture.` : ''}
             {:else}No draft is picked yet. Pick drafts that a service made; their finals are made here.{/if}
           </p>
           {#if pass.drafts.length}<button class="btn {same.length ? '' : 'btn-main'}" onclick={begin} data-begin-finals>Make {counted(pass.drafts.length, 'final')}</button>{/if}
-          {#if same.length}<button class="btn btn-main" onclick={pick} data-pick-finals>Pick the {same.length} that {same.length === 1 ? 'is its draft' : 'are their drafts'} in full</button>{/if}
+          {#if same.length}<button class="btn btn-main" onclick={pick} data-pick-finals>Pick {same.length === 1 ? 'it' : 'them'}</button>{/if}
         </div>
         <ul class="min-h-0 flex-1 overflow-y-auto">
           {#each pass.finals as f (f.final_id)}

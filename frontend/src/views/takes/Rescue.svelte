@@ -85,7 +85,7 @@
         <li>
           <button class="grid w-full grid-cols-[24px_1fr] gap-x-2 border-l-[3px] py-2 pl-2 text-left hover:bg-wash {i === at ? 'border-pencil bg-wash' : 'border-transparent'}" onclick={() => (at = i)} ondblclick={accept} aria-pressed={i === at} data-crop={i + 1}>
             <span class="key self-start">{i + 1}</span>
-            <span><strong>{Math.round(c.left * 100)} %</strong> of the picture{c.dpi ? `, ${Math.round(c.dpi)} dpi` : ''}{#if c.dpi && c.dpi < 300}<span class="text-red"> (300 wanted)</span>{/if}<br /><span class="label">{Math.round(c.box.w)} × {Math.round(c.box.h)} px{c.closer > 0.15 ? `, becomes ${c.size}` : ', framing kept'}{c.cut.length ? `, cuts ${c.cut.join(', ')}` : ''}</span></span>
+            <span><strong>{Math.round(c.left * 100)} %</strong> of the picture{c.dpi ? `, ${Math.round(c.dpi)} dpi` : ''}{#if c.dpi && c.dpi < 300}<span class="text-red">, 300 wanted</span>{/if}<br /><span class="label">{Math.round(c.box.w)} × {Math.round(c.box.h)} px{c.closer > 0.15 ? `, becomes ${c.size}` : ', framing kept'}{c.cut.length ? `, cuts ${c.cut.join(', ')}` : ''}</span></span>
           </button>
         </li>
       {/each}
