@@ -7,7 +7,9 @@ followed, and what comes is held against what was said.
 from __future__ import annotations
 
 import asyncio
+import functools
 import hashlib
+import ssl
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 from datetime import UTC, datetime
@@ -83,6 +85,7 @@ class PictureService:
             trust_env=False,
             timeout=httpx.Timeout(STEP_S),
             transport=transport,
+            verify=_trusted(),
         ) as client:
             yield cls(client, name, address)
 
@@ -199,6 +202,12 @@ class PictureService:
                 raise Away(f"{self.name} is in trouble (answer {status}).{said}")
             case _:
                 raise Refused(f"{self.name} refused ({status}).{said}")
+
+
+@functools.cache
+def _trusted() -> ssl.SSLContext:
+    """Whose certificates are trusted: read once, as that takes longer than most answers."""
+    return httpx.create_ssl_context(trust_env=False)
 
 
 def _problem(body: bytes) -> str:

@@ -10,7 +10,7 @@ import random
 import secrets
 import threading
 from collections import defaultdict
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass, field
 from datetime import timedelta
@@ -32,8 +32,8 @@ from juxtaform.studio import library, pictures, services
 from juxtaform.studio.fitting import fitting_file
 from juxtaform.studio.workspace import NotThere, Workspace
 
-LEASE_S = 20.0
-"""A job whose worker died is taken up again after so many seconds."""
+LEASE_S = 10.0
+"""A job whose server died is taken up again after so many seconds; a server that lives says so of each job in hand three times as often."""
 MOST_AT_ONCE = 8
 """Jobs that are asked of one service side by side, however many it would take."""
 FIRST_LOOK_S, LAST_LOOK_S, SLOWER = 0.05, 2.0, 1.6
@@ -133,6 +133,7 @@ class JobQueue:
     async def _main(self) -> None:
         self._loop, self._woken = asyncio.get_running_loop(), asyncio.Event()
         self._ready.set()
+        heart = asyncio.create_task(self._beat())
         while not self._closing:
             self._woken.clear()
             try:
@@ -144,9 +145,23 @@ class JobQueue:
                 log.warning("The queue of jobs waits for the database.")
             with contextlib.suppress(TimeoutError):
                 await asyncio.wait_for(self._woken.wait(), LOOK_S)
+        heart.cancel()
         for task in list(self._workers):
             task.cancel()
         await asyncio.gather(*self._workers, return_exceptions=True)
+
+    async def _beat(self) -> None:
+        """Hold on to all jobs in hand, however long a picture takes to come."""
+        while True:
+            await asyncio.sleep(LEASE_S / 3)
+            if ids := [w.job_id for w in list(self._workers.values()) if w.job_id]:
+                with contextlib.suppress(SQLAlchemyError):  # The database is away: the lease may run out meanwhile.
+                    await _off(self._held_on, ids)
+
+    def _held_on(self, ids: Sequence[str]) -> None:
+        with self.ws.database.session() as s:
+            own = update(Job).where(Job.id.in_(ids), Job.lease == self._lease, Job.state.in_(UNDER_WAY))
+            s.execute(own.values(leased_until=now() + timedelta(seconds=LEASE_S)))
 
     def _employ(self, service_id: str) -> None:
         worker = _Worker(service_id)
@@ -290,13 +305,14 @@ class JobQueue:
     def _claimed(self, worker: _Worker) -> _Held | None:
         """The next job of a service, leased; None when there is none, or the service rests."""
         worker.job_id = ""
+        in_hand = [w.job_id for w in list(self._workers.values()) if w.job_id]
         with self.ws.database.session() as s:
             state = s.get(ServiceState, worker.service_id)
             if state is None or _rests(state):
                 return None
             of_service = select(Job).where(Job.service_id == worker.service_id).with_for_update(skip_locked=True)
             job = (
-                s.scalars(of_service.where(_orphaned()).limit(1)).first()
+                s.scalars(of_service.where(_orphaned(), Job.id.not_in(in_hand)).limit(1)).first()
                 or s.scalars(of_service.where(_waiting()).order_by(Job.position).limit(1)).first()
             )
             if job is None:

@@ -2,6 +2,7 @@
 
 import asyncio
 import hashlib
+import time
 from contextlib import ExitStack
 from typing import Annotated
 
@@ -424,3 +425,22 @@ def test_a_job_that_never_ends_is_given_up_and_can_be_tried_again(ws, project, m
         [job] = ended(ws, project)
         assert job.state == "failed"
         assert "nothing new" in job.message
+
+
+def test_a_slow_picture_is_not_fetched_by_two(ws, project):
+    """A picture that takes longer to come than a lease lasts: whoever fetches it holds on, here and on another server."""
+    fetched = []
+
+    def slowly(sha):
+        fetched.append(sha)
+        time.sleep(2.0)
+        return data
+
+    data = flat((70, 80, 190))
+    with running(lying(done_with(result_of(data)), slowly)) as address, ExitStack() as both:
+        shots = with_ada(ws, project)
+        ordered(ws, project, with_service(ws, project, address), shots[:1], 1)
+        both.enter_context(queue_of(ws))
+        both.enter_context(queue_of(ws))
+        assert [j.state for j in ended(ws, project)] == ["done"]
+        assert len(fetched) == len(rows(ws, project, "take")) == 1

@@ -75,15 +75,16 @@ class Small:
         takes.mark(ws, p, take, thread, Box(4, 4, 20, 20))
         fault_marks.add(ws, p, take, "hand", Box(4, 4, 20, 20))
         services.add(ws, p, "Nobody", "http://127.0.0.1:9")
+        service = rows(ws, p, "service")[0]["id"]
         with ws.database.session() as s:
-            state = s.get(ServiceState, rows(ws, p, "service")[0]["id"])
+            state = s.get(ServiceState, service)
             assert state is not None
             state.can = ServiceSaid.model_validate(ABILITIES).model_dump_json()
             row = s.get(Take, take)
             assert row is not None
             row.made_from = {**row.made_from, "made": {**MADE, "job_id": "a" * 32, "service_id": state.service_id}}
         weights = Axis("weight", thread, ("40", "90"))
-        trials.start(ws, p, TrialOrder(shot, (weights,), 1, rows(ws, p, "service")[0]["id"]))
+        trials.start(ws, p, TrialOrder(shot, (weights,), 1, service))
         for _ in range(2):
             story_frame.add_beat(ws, p, None)
         told = [f for f in Findings(ws).of(p, "brief") if f.shot == shot]
@@ -94,9 +95,8 @@ class Small:
         self.picture = library.search(ws, p, library.Search()).items[0].id
         self.change = projects.history(ws, p)[3].id
         self.text_revision = projects.snapshot(ws, p).rows["project"][0]["text_revision"]
-        first = {
-            t: rows(ws, p, t)[0]["id"] for t in ("trait", "scene", "beat", "mark", "stet", "service", "fault_mark")
-        }
+        made = projects.snapshot(ws, p).rows
+        first = {t: table[0]["id"] for t, table in made.items() if table}
         self.ids = {
             "project_id": p,
             "thread_id": thread,
@@ -116,7 +116,7 @@ class Small:
             "stet_id": first["stet"],
             "service_id": first["service"],
             "fault_mark_id": first["fault_mark"],
-            "trial_id": rows(ws, p, "trial")[0]["id"],
+            "trial_id": first["trial"],
             "change_id": self.change,
             "sketch_sha": self.sha,
             "after_shot_id": shot,
