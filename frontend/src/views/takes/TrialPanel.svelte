@@ -59,7 +59,7 @@
         <div class="grid grid-cols-[150px_200px_1fr] items-center gap-3 border-t border-hair py-2 {i === at ? 'bg-wash' : ''}" data-setting={cell.name}>
           <button class="border-l-[3px] py-2 pl-2 text-left {i === at ? 'border-pencil font-semibold' : 'border-transparent'}" onclick={() => (chosen = i)} aria-pressed={i === at}>
             {cell.name}
-            {#if measure?.apart}<span class="label block font-normal">{cell.name === measure.best ? 'holds best' : worse ? `less: +${worse[0].toFixed(2)} to +${worse[1].toFixed(2)}` : measure.alike.includes(cell.name) ? 'cannot be told from the best' : ''}</span>{/if}
+            {#if measure?.apart}<span class="label block font-normal">{cell.name === measure.best ? 'holds best' : worse ? `holds less, by ${worse[0].toFixed(2)} to ${worse[1].toFixed(2)}` : measure.alike.includes(cell.name) ? 'cannot be told from the best' : ''}</span>{/if}
           </button>
           <svg width={SCALE} height="34" viewBox="0 0 {SCALE} 34" role="img" aria-label="{cell.name}: {reading.values(cell.name).map(([, v]) => v.toFixed(2)).join(', ')}">
             <rect x="6" y="15" width={SCALE - 12} height="4" fill="var(--hair)" />
