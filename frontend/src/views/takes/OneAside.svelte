@@ -55,7 +55,8 @@
     {/if}
     {#if waiting.length > placed.length}
       <p class="mt-2"><button class="btn" onclick={() => onlook()} data-look-through>All {waiting.length} boxes …</button> <span class="label">of every picture</span></p>
-    {:else if project.standings.unseen > 1 && !project.standings.running}
+    {/if}
+    {#if project.standings.unseen > 1 && !project.standings.running}
       <p class="mt-2"><button class="btn" onclick={() => project.standings.look(null)}>Look in {counted(project.standings.unseen, 'picture')} …</button></p>
     {/if}
   {/if}
