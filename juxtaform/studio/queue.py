@@ -254,9 +254,7 @@ class JobQueue:
         if not job.at:
             wanted = await self._brought(service, job)
             at, said = await service.ask(job.key, wanted)
-            await asyncio.to_thread(
-                self._note, job, at=at, state="running", progress=said.progress, message="", tries=1
-            )
+            await _off(self._note, job, at=at, state="running", progress=said.progress, message="", tries=0)
             job.at = at
         else:
             said = await self._asked_after(service, job)
