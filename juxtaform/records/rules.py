@@ -196,7 +196,7 @@ class MadeFrom(Exact):
 class AxisRow(Exact):
     """One thing that a trial varies, and the choices: weights of a thread in percent, styles or services by id, qualities, or a phrase's words."""
 
-    varies: Literal["seed", "weight", "style", "service", "phrase"]
+    varies: Literal["weight", "style", "service", "phrase"]
     about: Annotated[str, Field(max_length=120)] = ""
     choices: Annotated[list[Annotated[str, Field(max_length=2000)]], Field(min_length=1, max_length=8)]
 

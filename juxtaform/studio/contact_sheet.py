@@ -12,7 +12,7 @@ from sqlalchemy import select
 from juxtaform.core.brief.lineage import Origin, changes
 from juxtaform.core.check.takes import TakeReading
 from juxtaform.records.models import Project, Shot, Take, Thread
-from juxtaform.studio.gauging import Gauge, GaugeStatus, sheet_reading
+from juxtaform.studio.gauging import Gauge, sheet_reading
 from juxtaform.studio.workspace import Workspace, found, of_project
 
 MOST_CHANGES = 3
@@ -30,13 +30,12 @@ class TakeGroup:
 
 @dataclass(frozen=True)
 class ContactSheet:
-    """A shot's takes in groups, what is read of those that are measured, and how many wait; `credits` is what all of them cost."""
+    """A shot's takes in groups, what is read of those that are measured, and how many wait; `message` says what is wrong with measuring."""
 
     groups: tuple[TakeGroup, ...]
     readings: tuple[TakeReading, ...]
     waiting: int
-    status: GaugeStatus
-    credits: float
+    message: str
 
 
 @dataclass(frozen=True)
@@ -56,9 +55,8 @@ def sheet(ws: Workspace, gauge: Gauge, project_id: str, shot_id: str) -> Contact
         its_takes = list(s.scalars(select(Take).where(Take.shot_id == shot_id).order_by(Take.position, Take.id)))
         names = {t.id: t.name for t in of_project(s, Thread, project_id)}
     reading = sheet_reading(ws, gauge, project_id, shot_id)
-    credits = sum(made.get("credits", 0.0) for t in its_takes if (made := t.made_from.get("made")))
     return ContactSheet(
-        tuple(_groups(its_takes, names)), reading.takes, reading.waiting, gauge.status(project_id), credits
+        tuple(_groups(its_takes, names)), reading.takes, reading.waiting, gauge.status(project_id).message
     )
 
 

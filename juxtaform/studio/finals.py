@@ -10,7 +10,6 @@ import numpy as np
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from juxtaform.core.check.takes import TakeReading
 from juxtaform.core.colour.spaces import Floats
 from juxtaform.core.picture.regions import Box
 from juxtaform.core.takes.finals import Looked, differences
@@ -18,7 +17,7 @@ from juxtaform.media.decode import PictureRefused
 from juxtaform.records.models import Picture, Project, Take, Thread
 from juxtaform.studio import making, remaking, services
 from juxtaform.studio.desk import Desk
-from juxtaform.studio.gauging import Gauge, sheet_reading, who_stands
+from juxtaform.studio.gauging import Gauge, pictured
 from juxtaform.studio.plan import in_order
 from juxtaform.studio.remaking import Remake
 from juxtaform.studio.workspace import Changed, NotPossible, Workspace, found, hold, of_project
@@ -49,36 +48,35 @@ class FinalPass:
     credits: float
 
 
-def look(ws: Workspace, gauge: Gauge, project_id: str, service_id: str | None = None) -> FinalPass:
+def look(ws: Workspace, gauge: Gauge, project_id: str) -> FinalPass:
     """How the final pass stands. Raises NotThere."""
     with ws.database.reading() as s:
         found(s, Project, project_id)
         order = {x.id: i + 1 for i, x in enumerate(in_order(s, project_id))}
         its_takes = {t.id: t for t in of_project(s, Take, project_id)}
         names = {t.id: t.name for t in of_project(s, Thread, project_id)}
-        price = _price(s, project_id, service_id)
+        price = _price(s, project_id)
         pairs = _pairs(its_takes.values(), its_takes, order)
         sizes = {
             p.sha: p
             for p in s.scalars(select(Picture).where(Picture.sha.in_({t.picture_sha for pair in pairs for t in pair})))
         }
-        stands = {t.id: who_stands(s, ws, project_id, t) for pair in pairs for t in pair}
-    readings: dict[str, TakeReading] = {}
-    for shot_id in dict.fromkeys(final.shot_id for _, final in pairs):
-        readings |= {r.take: r for r in sheet_reading(ws, gauge, project_id, shot_id).takes}
+        known = pictured(s, ws, project_id, [t for pair in pairs for t in pair])
+    if known.waiting:
+        gauge.want(project_id, known.waiting)
     views = []
     for draft, final in pairs:
         told: list[str] = []
-        ready = draft.id in readings and final.id in readings
+        ready = draft.id in known.readings and final.id in known.readings
         if ready:
             looked = []
             for t in (draft, final):
                 p = sizes[t.picture_sha]
                 boxes = {
                     m.thread_id: Box(m.box.x / p.width, m.box.y / p.height, m.box.w / p.width, m.box.h / p.height)
-                    for m in stands[t.id]
+                    for m in known.stands[t.id]
                 }
-                looked.append(Looked(readings[t.id], boxes, _small(ws, t.picture_sha)))
+                looked.append(Looked(known.readings[t.id], boxes, _small(ws, t.picture_sha)))
             told = differences(looked[0], looked[1], names)
         views.append(
             FinalView(final.shot_id, order[final.shot_id], draft.id, final.id, final.picked, ready, tuple(told))
@@ -161,9 +159,9 @@ def _waiting(takes: Iterable[Take], order: Mapping[str, int]) -> list[str]:
     )
 
 
-def _price(s: Session, project_id: str, service_id: str | None) -> float:
+def _price(s: Session, project_id: str) -> float:
     try:
-        _, can = services.offered(s, project_id, service_id or making.service_of(s, project_id, {}))
+        _, can = services.offered(s, project_id, making.service_of(s, project_id, {}))
     except NotPossible:
         return 0.0
     return can.models[0].quality("final").credits

@@ -154,7 +154,16 @@ def sheet_reading(ws: Workspace, gauge: Gauge, project_id: str, shot_id: str) ->
 class _Laid:
     """Some takes laid out to be measured and read, with what is known of their places."""
 
-    def __init__(self, s: Session, ws: Workspace, project_id: str, its_takes: Sequence[Take], beside: str = "") -> None:
+    def __init__(
+        self,
+        s: Session,
+        ws: Workspace,
+        project_id: str,
+        its_takes: Sequence[Take],
+        beside: str = "",
+        reader: SequenceReader | None = None,
+    ) -> None:
+        """With `beside`, a shot, what is picked around it is read too; a `reader` that has read the project is used again."""
         self._session, self._ws = s, ws
         own = {t.shot_id for t in its_takes}
 
@@ -162,7 +171,7 @@ class _Laid:
             at = order.index(beside) if beside in order else 0
             return own | set(order[max(0, at - BESIDE) : at + 1 + BESIDE]) if beside else own
 
-        self.reader = SequenceReader(s, ws.store, project_id, near)
+        self.reader = reader or SequenceReader(s, ws.store, project_id, near)
         self.takes = [t for t in its_takes if t.shot_id in self.reader.at]
         self._beside = beside
         self._around = self._picked(s) if beside else []
@@ -195,6 +204,11 @@ class _Laid:
         )
         stands = [*own, *(MarkAt(x.figure, x.box) for x in standings if x.box is not None)]
         return stands, [x.figure for x in standings if x.box is None]
+
+    def stands(self, t: Take) -> list[MarkAt]:
+        """Who stands where in a take; those who are marked alone where it was not looked through yet."""
+        stands = self._stands(t)
+        return stands[0] if stands else self.marks.get(t.id, [])
 
     def _shot(self, t: Take, marks: Collection[MarkAt]) -> SequenceShot:
         return self.reader.shot(self.reader.at[t.shot_id], t.picture_sha, marks)
@@ -324,7 +338,30 @@ def _form(aspect: str) -> float | None:
     return wide / high if wide > 0 and high > 0 else None
 
 
+@dataclass(frozen=True)
+class Pictured:
+    """Some takes as they are known: who stands where in each, what is read of those that are measured, and those that are not."""
+
+    stands: dict[str, list[MarkAt]]
+    readings: dict[str, TakeReading]
+    waiting: list[str]
+
+
+def pictured(s: Session, ws: Workspace, project_id: str, its_takes: Sequence[Take]) -> Pictured:
+    """What is known of takes of any shots; the project is read once for all of them."""
+    reader = SequenceReader(s, ws.store, project_id)
+    by_shot: defaultdict[str, list[Take]] = defaultdict(list)
+    for t in its_takes:
+        by_shot[t.shot_id].append(t)
+    stands: dict[str, list[MarkAt]] = {}
+    readings: dict[str, TakeReading] = {}
+    for shot_id, own in by_shot.items():
+        laid = _Laid(s, ws, project_id, own, shot_id, reader)
+        stands |= {t.id: laid.stands(t) for t in own}
+        readings |= {r.take: r for r in laid.read(s, laid.known())}
+    return Pictured(stands, readings, [t.id for t in its_takes if t.id not in readings])
+
+
 def who_stands(s: Session, ws: Workspace, project_id: str, take: Take) -> list[MarkAt]:
     """Who stands where in a take: marked, or found where nobody is marked."""
-    stands = _Laid(s, ws, project_id, [take])._stands(take)
-    return stands[0] if stands else marks_of(s, project_id, [take.id]).get(take.id, [])
+    return _Laid(s, ws, project_id, [take]).stands(take)

@@ -109,10 +109,11 @@ def make(ws: Workspace, project_id: str, order: Order) -> list[str]:
                 "Nothing was asked for: preflight holds every chosen shot back. Mend what it tells, or let it stand."
             )
         limits, heights = profile_of(service, model), figure_heights(s, project_id)
+        used = used_seeds(s, [x.shot_id for x in going])
         jobs = [
             job
             for x in going
-            for job in asked_for(s, desk, x.shot_id, order.count, service, model, order.quality, limits, heights)
+            for job in asked_for(desk, x.shot_id, order.count, service, model, order.quality, limits, heights, used)
         ]
         if order.order_id:
             for n, job in enumerate(jobs):
@@ -130,14 +131,15 @@ def _job_id(order_id: str, n: int) -> str:
 
 def _known(s: Session, project_id: str, order_id: str) -> list[str]:
     """The jobs of an order that was taken before."""
-    known: list[str] = []
-    while (job := s.get(Job, _job_id(order_id, len(known)))) is not None and job.project_id == project_id:
-        known.append(job.id)
-    return known
+    first = s.get(Job, _job_id(order_id, 0))
+    if first is None or first.project_id != project_id:
+        return []
+    ids = [_job_id(order_id, n) for n in range(MOST_JOBS)]
+    known = set(s.scalars(select(Job.id).where(Job.project_id == project_id, Job.id.in_(ids))))
+    return [i for i in ids if i in known]
 
 
 def asked_for(
-    s: Session,
     desk: Desk,
     shot_id: str,
     count: int,
@@ -146,15 +148,16 @@ def asked_for(
     quality: Quality,
     limits: Profile,
     heights: Mapping[str, float],
+    used: Mapping[str, set[int]],
     setting: Setting | None = None,
     parent_id: str | None = None,
     made: Mapping[str, Any] | None = None,
 ) -> list[Job]:
-    """Jobs for so many takes of a shot, as many pictures a job as the model makes; `made` is to be remembered of every take."""
+    """Jobs for so many takes of a shot, as many pictures a job as the model makes. `used` are the seeds that each shot has already; `made` is to be remembered of every take."""
     request = asked(desk, desk.at[shot_id], model, quality, limits, setting or Setting(), heights)
     seed = request.wanted.pop("seed")
     if setting is None or setting.seed is None:
-        seed = unused_seed(s, shot_id, seed)
+        seed = unused(seed, used.get(shot_id, ()))
     return jobs_for(desk, shot_id, request, service, model, quality, seed, count, parent_id, made)
 
 
@@ -327,12 +330,20 @@ def _varied(desk: Desk, index: int, setting: Setting) -> BriefShot:
     return shot
 
 
-def unused_seed(s: Session, shot_id: str, seed: int) -> int:
-    """The seed, or the next one that no take or job of the shot has: asked for again, a service makes other pictures."""
-    origins = s.scalars(select(Take.made_from).where(Take.shot_id == shot_id))
-    used = {made["seed"] for x in origins if (made := x.get("made"))}
-    for wanted in s.scalars(select(Job.wanted).where(Job.shot_id == shot_id, Job.ended_at.is_(None))):
-        used |= {wanted.get("seed", -1) + i for i in range(wanted.get("count", 1))}
+def used_seeds(s: Session, shot_ids: Sequence[str]) -> dict[str, set[int]]:
+    """The seeds that takes and open jobs of some shots have."""
+    used: defaultdict[str, set[int]] = defaultdict(set)
+    for shot_id, origin in s.execute(select(Take.shot_id, Take.made_from).where(Take.shot_id.in_(shot_ids))):
+        if made := origin.get("made"):
+            used[shot_id].add(made["seed"])
+    still = select(Job.shot_id, Job.wanted).where(Job.shot_id.in_(shot_ids), Job.ended_at.is_(None))
+    for shot_id, wanted in s.execute(still):
+        used[shot_id] |= {wanted.get("seed", -1) + i for i in range(wanted.get("count", 1))}
+    return used
+
+
+def unused(seed: int, used: Collection[int]) -> int:
+    """The seed, or the next one that is not used: asked for again, a service makes other pictures."""
     while seed in used:
         seed = (seed + 1) % MOST_INT
     return seed

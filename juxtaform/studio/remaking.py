@@ -72,7 +72,11 @@ def remade(
     request = _asked_again(desk, take, wanted, model, heights)
     made = take.made_from.get("made") or {}
     first = made.get("seed") if wanted.same_seed else None
-    seed = first if first is not None else making.unused_seed(s, take.shot_id, secrets.randbelow(1_000_000))
+    seed = (
+        first
+        if first is not None
+        else making.unused(secrets.randbelow(1_000_000), making.used_seeds(s, [take.shot_id])[take.shot_id])
+    )
     return making.jobs_for(desk, take.shot_id, request, service, model, wanted.quality, seed, wanted.count, take.id)
 
 

@@ -105,7 +105,8 @@ def start(ws: Workspace, project_id: str, order: TrialOrder) -> tuple[Changed, l
             raise NotPossible(f"{service.name} has no such model that makes pictures. Ask it again what it can do.")
         if not model.seeds:
             raise NotPossible(f"{service.name} takes no seeds, so that settings cannot be compared seed by seed.")
-        base = making.unused_seed(s, shot.id, making.fresh_seed(desk, shot.id))
+        used = making.used_seeds(s, [shot.id])
+        base = making.unused(making.fresh_seed(desk, shot.id), used[shot.id])
         seeds = [(base + i) % MOST_INT for i in range(order.seeds)]
         last = max((t.position for t in of_project(s, Trial, project_id)), default=-1.0)
         trial = Trial(
@@ -125,7 +126,6 @@ def start(ws: Workspace, project_id: str, order: TrialOrder) -> tuple[Changed, l
             made = {"trial_id": trial.id, "cell": list(cell)}
             limits = making.profile_of(asked.service, asked.model)
             jobs += making.asked_for(
-                s,
                 desk,
                 shot.id,
                 order.seeds,
@@ -134,6 +134,7 @@ def start(ws: Workspace, project_id: str, order: TrialOrder) -> tuple[Changed, l
                 order.quality,
                 limits,
                 heights,
+                used,
                 asked.setting,
                 made=made,
             )
@@ -281,7 +282,7 @@ def _choice(axis: Mapping[str, Any], choice: str, names: Mapping[str, str]) -> s
 
 
 def _title(axes: Sequence[Mapping[str, Any]], names: Mapping[str, str]) -> str:
-    words = {"style": "style", "service": "service", "phrase": "one phrase", "seed": "seed"}
+    words = {"style": "style", "service": "service", "phrase": "one phrase"}
     said = " and ".join(words.get(a["varies"]) or f"weight of {names.get(a['about'], 'a thread')}" for a in axes)
     return said[:1].upper() + said[1:]
 

@@ -2329,7 +2329,7 @@ export interface components {
              * Varies
              * @enum {string}
              */
-            varies: "seed" | "weight" | "style" | "service" | "phrase";
+            varies: "weight" | "style" | "service" | "phrase";
             /**
              * About
              * @default
@@ -2801,7 +2801,7 @@ export interface components {
         };
         /**
          * ContactSheet
-         * @description A shot's takes in groups, what is read of those that are measured, and how many wait; `credits` is what all of them cost.
+         * @description A shot's takes in groups, what is read of those that are measured, and how many wait; `message` says what is wrong with measuring.
          */
         ContactSheet: {
             /** Groups */
@@ -2810,9 +2810,8 @@ export interface components {
             readings: components["schemas"]["TakeReading"][];
             /** Waiting */
             waiting: number;
-            status: components["schemas"]["GaugeStatus"];
-            /** Credits */
-            credits: number;
+            /** Message */
+            message: string;
         };
         /**
          * CopiedBead
@@ -3366,27 +3365,6 @@ export interface components {
              * @default []
              */
             shots: string[];
-        };
-        /**
-         * GaugeStatus
-         * @description How many takes are measured and how many wait; `message` says what is wrong.
-         */
-        GaugeStatus: {
-            /**
-             * Done
-             * @default 0
-             */
-            done: number;
-            /**
-             * Total
-             * @default 0
-             */
-            total: number;
-            /**
-             * Message
-             * @default
-             */
-            message: string;
         };
         /** HistoryEntry */
         HistoryEntry: {

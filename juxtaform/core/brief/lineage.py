@@ -30,10 +30,6 @@ class Origin:
         """Whether the user brought the picture: no service made it."""
         return not self.service and not self.crop
 
-    def same_but_for_seed(self, other: Origin) -> bool:
-        """Whether two were made from the same words, threads and references by the same service and quality."""
-        return self.group() == other.group()
-
     def group(self) -> tuple[object, ...]:
         """The same for pictures that differ by their seeds alone."""
         if self.is_brought:

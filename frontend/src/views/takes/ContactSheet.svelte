@@ -44,6 +44,7 @@
       </select>
     </label>
     <label class="flex items-center gap-1.5 text-soft"><input type="checkbox" bind:checked={sheet.withOut} />with those put out</label>
+    {#if sheet.sheet?.message}<span class="min-w-0 truncate text-red" title={sheet.sheet.message}>{sheet.sheet.message}</span>{/if}
     <label class="ml-auto flex items-center gap-2"><span class="label">Size</span><input type="range" min="130" max="400" step="2" bind:value={cell} class="w-24" aria-label="Size of the pictures" /></label>
   </div>
   <div class="min-h-0 flex-1 overflow-y-auto" bind:this={scroller} bind:clientWidth={room} role="group" aria-label="Contact sheet" data-contact-sheet>

@@ -85,6 +85,11 @@
                 <label class="mt-1 flex items-center gap-2"><input type="checkbox" bind:checked={make.asItIs} />Send them all the same</label>
               </section>
             {/if}
+            {#if make.shortened.length}
+              <details class="border-t border-hair pt-2"><summary class="cursor-pointer">Left out of {counted(make.shortened.length, 'brief')}, to fit what {make.service?.name} takes</summary>
+                <ul class="mt-1 max-h-[140px] overflow-y-auto">{#each make.shortened as s (s.shot_id)}<li class="flex gap-3 py-0.5"><span class="w-8 shrink-0 font-book">{s.number}</span><span class="min-w-0 flex-1">{s.left_out.join(' ')}</span></li>{/each}</ul>
+              </details>
+            {/if}
             <p class="border-t border-hair pt-3">
               <strong>{counted(make.going * make.count, 'take')}</strong> of {counted(make.going, 'shot')}, <strong>{credits.format(offer.credits)} credits</strong>{#if left !== null} of {credits.format(left)} left this month{/if}.
               {#if offer.over > 0}<span class="text-red">{credits.format(offer.over)} credits are over the allowance: those jobs wait for your yes.</span>{/if}

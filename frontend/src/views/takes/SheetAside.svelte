@@ -12,7 +12,7 @@
   const take = $derived(sheet.chosen);
   const picture = $derived(take && project.pictures.get(take.picture_sha));
   const reading = $derived(take && sheet.readings.get(take.id));
-  const VARIES: Record<string, string> = { style: 'Style', service: 'Service', phrase: 'One phrase', seed: 'Seed' };
+  const VARIES: Record<string, string> = { style: 'Style', service: 'Service', phrase: 'One phrase' };
   const trialName = (t: Trial) => t.axes.map((a) => VARIES[a.varies] ?? `Weight of ${project.threads.get(a.about)?.name ?? 'a thread'}`).join(' and ');
   let steps = $state.raw<Schemas['LineageStep'][]>([]);
 

@@ -30,6 +30,8 @@ export class MakeTakesState {
   readonly scopes = $derived.by(() => this.#scopes());
   readonly shots = $derived(this.scopes.find((s) => s.scope === this.scope)?.shots ?? this.scopes[0]?.shots ?? []);
   readonly held = $derived((this.offer?.shots ?? []).filter((s) => s.held_back.length));
+  /** Briefs of which something is left out, to fit what the service takes. */
+  readonly shortened = $derived((this.offer?.shots ?? []).filter((s) => s.left_out.length));
   readonly going = $derived(this.offer ? this.offer.shots.length - (this.asItIs ? 0 : this.held.length) : 0);
 
   constructor(
