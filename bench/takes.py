@@ -173,7 +173,7 @@ def contact_sheet_of_two_hundred() -> None:
 
 def _measuring(ws: Workspace, project: str, shots: list[str], service: str, queue: JobQueue) -> list[float]:
     """How long measuring takes of takes that nobody has measured, one after the other in this process."""
-    queue._came = None
+    queue.leases._came = None
     making.make(ws, project, Order(tuple(shots), 1, service, as_it_is=True))
     queue.wake()
     while any(j.state in ("waiting", "asking", "running") for j in jobs.queue(ws, project).jobs):

@@ -226,6 +226,16 @@ class _Laid:
             if shot.task is not None and shot.task.key in kept
         }
 
+    def known_as_marked(self, its_takes: Sequence[Take]) -> dict[str, PictureMeasure]:
+        """The measures of takes as the check takes them, with their marks alone."""
+        tasks = {
+            t.id: task
+            for t in its_takes
+            if t.shot_id in self.reader.at and (task := self._shot(t, self.marks.get(t.id, ())).task) is not None
+        }
+        kept = _kept(self._session, {task.key: task for task in tasks.values()})
+        return {take: kept[task.key] for take, task in tasks.items() if task.key in kept}
+
     def task(self, t: Take) -> GaugeTask | None:
         """What is to be done for a take; None when it is measured."""
         stands = self._stands(t)
@@ -365,3 +375,11 @@ def pictured(s: Session, ws: Workspace, project_id: str, its_takes: Sequence[Tak
 def who_stands(s: Session, ws: Workspace, project_id: str, take: Take) -> list[MarkAt]:
     """Who stands where in a take: marked, or found where nobody is marked."""
     return _Laid(s, ws, project_id, [take]).stands(take)
+
+
+def measures_of(s: Session, ws: Workspace, project_id: str, its_takes: Sequence[Take]) -> dict[str, PictureMeasure]:
+    """What is measured of some takes, by take: with all who stand there, else with those who are marked. Takes that are not measured yet are left
+    out."""
+    laid = _Laid(s, ws, project_id, its_takes)
+    out = {take: measure for take, (_, measure, _) in laid.known().items()}
+    return laid.known_as_marked([t for t in its_takes if t.id not in out]) | out

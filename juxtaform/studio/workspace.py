@@ -14,6 +14,7 @@ from sqlalchemy import select
 from sqlalchemy.dialects.mysql import insert
 from sqlalchemy.orm import Session
 
+from juxtaform.media.pyramid import Pyramids
 from juxtaform.media.store import PictureStore
 from juxtaform.records import journal, rules
 from juxtaform.records.database import Database
@@ -101,16 +102,20 @@ class Listeners:
                     del self._wakers[project_id]
 
 
-@dataclass
+@dataclass(eq=False)
 class Workspace:
     """The database, the store of pictures, the listeners and the worker processes of one running Juxtaform; `understudy` is the address and
-    the token of the picture-making service that it ships with, where that runs."""
+    the token of the picture-making service that it ships with, where that runs; `pyramids` hold open what is looked at."""
 
     database: Database
     store: PictureStore
     listeners: Listeners = field(default_factory=Listeners)
     workers: Workers = field(default_factory=Workers)
     understudy: tuple[str, str] | None = None
+    pyramids: Pyramids = field(init=False)
+
+    def __post_init__(self) -> None:
+        self.pyramids = Pyramids(lambda sha: self.store.pixels(sha))
 
     @contextmanager
     def writing(

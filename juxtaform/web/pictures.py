@@ -4,16 +4,18 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Query, Response
+from fastapi import APIRouter, Path, Query, Response
 from fastapi.responses import FileResponse
 
-from juxtaform.media.decode import media_type
+from juxtaform.media.decode import PictureRefused, media_type
 from juxtaform.studio.values import Box, SceneLight
 from juxtaform.studio.workspace import NotPossible, NotThere
-from juxtaform.web.deps import ERRORS, Ws
+from juxtaform.web.deps import ERRORS, Ws, file_answer
 
 router = APIRouter(prefix="/pictures", tags=["pictures"], responses=ERRORS)
 Px = Annotated[float, Query(allow_inf_nan=False)]
+Level = Annotated[int, Path(ge=0, le=12)]
+At = Annotated[int, Path(ge=0, le=64)]
 FOREVER = {"Cache-Control": "private, max-age=31536000, immutable"}
 
 
@@ -67,3 +69,16 @@ def crop(
     except ValueError as error:
         raise NotPossible(str(error)) from error
     return Response(data, media_type="image/webp", headers=FOREVER)
+
+
+@router.get(
+    "/{sha}/tiles/{level}/{column}/{row}",
+    summary="A tile of 512 px of a picture; each next level is half as large",
+    responses=file_answer("image/jpeg"),
+)
+def tile(ws: Ws, sha: str, level: Level, column: At, row: At) -> Response:
+    try:
+        data = ws.pyramids.tile(sha, level, column, row)
+    except (KeyError, IndexError, PictureRefused) as error:
+        raise NotThere("There is no such part of a picture.") from error
+    return Response(data, media_type="image/jpeg", headers=FOREVER)

@@ -287,7 +287,7 @@ def test_the_library_is_searched_tagged_and_ranked_by_taste(page, tmp_path):
     page.click("clear")
     page.until(lambda: len(page.all("[data-picture]")) == 4, "all again")
     page.one("[data-picture='red.png']").click()
-    page.keys("l")
+    page.keys("s")
     page.until(
         lambda: [e.get_attribute("data-picture") for e in page.all("[data-picture]")][:2] == ["red.png", "rust.png"],
         "the most alike first",

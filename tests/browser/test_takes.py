@@ -81,6 +81,19 @@ def test_from_brief_to_picked_take_with_the_understudy(page, ws, project, shots)
     assert page.trouble() == []
 
 
+def test_takes_are_made_of_the_shots_chosen_on_the_sheet(page, ws, project, shots):
+    page.open(f"/p/{project}/sheet")
+    page.one(f"[data-shot='{shots[0]}'] > span").click()
+    page.chord(Keys.SHIFT, Keys.ARROW_DOWN)
+    page.one(f"[data-shot='{shots[1]}'].bg-wash")
+    page.one(f"[data-shot='{shots[1]}'] [aria-haspopup=menu]").click()
+    page.see("Make takes of these 2 …")
+    page.driver.find_element("xpath", "//*[@role='menuitem'][contains(., 'of these 2')]").click()
+    page.one("[data-add-understudy]").click()
+    page.see("the 2 chosen")
+    assert page.trouble() == []
+
+
 def test_a_trial_finds_the_better_weight(page, ws, project, shots):
     services.add(ws, project, "Understudy", "understudy:")
     projects.edit(ws, project, {"seed_rule": "one", "seed": 100}, None)

@@ -12,7 +12,7 @@ from fastapi.testclient import TestClient
 from sqlalchemy import select
 
 from juxtaform.records.models import Job, ServiceState
-from juxtaform.studio import jobs, making, plan, projects, queue, services
+from juxtaform.studio import jobs, leases, making, plan, projects, queue, services
 from juxtaform.studio.making import Order
 from juxtaform.studio.workspace import NotPossible
 from juxtaform.understudy import jobs as painter
@@ -23,9 +23,9 @@ from tests.services_at_work import queue_of, running, soon, understudy, with_ada
 
 @pytest.fixture(autouse=True)
 def quick(monkeypatch):
-    monkeypatch.setattr(queue, "LEASE_S", 0.6)
-    monkeypatch.setattr(queue, "FIRST_REST_S", 0.05)
-    monkeypatch.setattr(queue, "MOST_REST_S", 0.2)
+    monkeypatch.setattr(leases, "LEASE_S", 0.6)
+    monkeypatch.setattr(leases, "FIRST_REST_S", 0.05)
+    monkeypatch.setattr(leases, "MOST_REST_S", 0.2)
     monkeypatch.setattr(queue, "FULL_DISK_S", 0.2)
     monkeypatch.setattr(queue, "LOOK_S", 0.1)
     monkeypatch.setattr(painter, "SLOW_S", 1.0)
@@ -97,22 +97,22 @@ def test_a_server_that_dies_asks_and_pays_nothing_twice(ws, project):
     with understudy() as (address, app):
         shots = with_ada(ws, project)
         service = with_service(ws, project, address)
-        for step in ("_note", "_take", "_ended", "_still_wanted", "_claimed"):
+        for step in ("note", "take", "ended", "still_wanted", "claimed"):
             dying = queue.JobQueue(ws)
 
             async def die(*_):
                 raise asyncio.CancelledError
 
-            real = getattr(dying, step)
+            real = getattr(dying.leases, step)
 
             def cut_off(*args, real=real, step=step, dying=dying, **more):
-                if step == "_claimed":
+                if step == "claimed":
                     real(*args, **more)
-                dying._given_back = lambda job: None  # type: ignore[method-assign]
+                dying.leases.given_back = lambda job: None  # type: ignore[method-assign]
                 dying._closing = True
                 raise asyncio.CancelledError
 
-            setattr(dying, step, cut_off)
+            setattr(dying.leases, step, cut_off)
             before = len(rows(ws, project, "take"))
             ordered(ws, project, service, shots[:1], 2)
             dying.start()

@@ -1444,6 +1444,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/loupe": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The colours of the same place in several pictures, and how far they are apart */
+        post: operations["loupe_api_projects__project_id__loupe_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/lights": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The light of the scene in some takes, where it was measured */
+        post: operations["lights_api_projects__project_id__lights_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/pegs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How pictures are laid on the first one, so that a figure or its head lies on the same spot */
+        post: operations["pegs_api_projects__project_id__pegs_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/pictures": {
         parameters: {
             query?: never;
@@ -2258,6 +2309,23 @@ export interface paths {
         };
         /** A box on a picture, with a scene light taken out if one is given */
         get: operations["crop_api_pictures__sha__crop_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pictures/{sha}/tiles/{level}/{column}/{row}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A tile of 512 px of a picture; each next level is half as large */
+        get: operations["tile_api_pictures__sha__tiles__level___column___row__get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3577,6 +3645,28 @@ export interface components {
             binned: boolean;
         };
         /**
+         * LightIn
+         * @description Gains of linear red, green and blue; factors of saturation and contrast.
+         */
+        LightIn: {
+            /** Gain */
+            gain: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Saturation
+             * @default 1
+             */
+            saturation?: number;
+            /**
+             * Contrast
+             * @default 1
+             */
+            contrast?: number;
+        };
+        /**
          * Line
          * @description What was spent on something: a shot, a scene, a service or a day; `takes` are pictures that came.
          */
@@ -3663,6 +3753,26 @@ export interface components {
                 number
             ][];
             laid: components["schemas"]["LaidKey"] | null;
+        };
+        /** Loupe */
+        Loupe: {
+            /** Places */
+            places: components["schemas"]["LoupePlace"][];
+        };
+        /** LoupePlace */
+        LoupePlace: {
+            /** Sha */
+            sha: string;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /**
+             * Radius
+             * @default 4
+             */
+            radius?: number;
+            light?: components["schemas"]["LightIn"] | null;
         };
         /** MarkRow */
         MarkRow: {
@@ -4040,6 +4150,47 @@ export interface components {
             cells: number;
         };
         /**
+         * Peg
+         * @description How a picture is laid on another: from px of its own to px of the other, and by what: its places, or the boxes alone.
+         */
+        Peg: {
+            /** Affine */
+            affine: [
+                number,
+                number,
+                number,
+                number,
+                number,
+                number
+            ];
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "places" | "boxes";
+        };
+        /** PegIn */
+        PegIn: {
+            /** Thread Id */
+            thread_id: string;
+            /**
+             * On
+             * @default figure
+             * @enum {string}
+             */
+            on?: "figure" | "head";
+            /** Pictures */
+            pictures: components["schemas"]["PinnedIn"][];
+        };
+        /**
+         * Pegged
+         * @description How each picture is laid on the first one; None for one in which the figure does not stand.
+         */
+        Pegged: {
+            /** Pegs */
+            pegs: (components["schemas"]["Peg"] | null)[];
+        };
+        /**
          * Phrase
          * @description A piece of a brief: a key that lasts, what it is, its words, where they come from, and the thread they speak of; of a list, its `items`.
          *
@@ -4148,6 +4299,14 @@ export interface components {
             kind: "same" | "new" | "gone";
             /** Words */
             words: string;
+        };
+        /** PinnedIn */
+        PinnedIn: {
+            /** Sha */
+            sha: string;
+            /** Take Id */
+            take_id?: string | null;
+            box?: components["schemas"]["BoxIn"] | null;
         };
         /**
          * PlaceIn
@@ -5260,6 +5419,11 @@ export interface components {
             /** Shot Ids */
             shot_ids?: string[] | null;
         };
+        /** SomeTakes */
+        SomeTakes: {
+            /** Take Ids */
+            take_ids: string[];
+        };
         /**
          * SpotStatus
          * @description How looking goes: pictures looked through, of how many; `message` is empty when nothing is wrong.
@@ -5422,6 +5586,17 @@ export interface components {
             parent_id: string | null;
             /** Take Ids */
             take_ids: string[];
+        };
+        /**
+         * TakeLight
+         * @description The light of the scene in a take, and in words.
+         */
+        TakeLight: {
+            /** Take Id */
+            take_id: string;
+            light: components["schemas"]["SceneLight"];
+            /** Words */
+            words: string;
         };
         /**
          * TakeOrigin
@@ -5941,6 +6116,25 @@ export interface components {
             put: string;
             /** Seen */
             seen: number;
+        };
+        /**
+         * UnderLoupe
+         * @description What the loupe reads in one picture: its colour, and the colour without the light of its scene where that is known (both None outside the
+         *     picture). `apart` is CIEDE2000 from the first picture, in words too; `even_apart` the same without the lights, where there is one.
+         */
+        UnderLoupe: {
+            /** Hex */
+            hex: string | null;
+            /** Even Hex */
+            even_hex: string | null;
+            /** Apart */
+            apart: number | null;
+            /** Words */
+            words: string;
+            /** Even Apart */
+            even_apart: number | null;
+            /** Even Words */
+            even_words: string;
         };
         /**
          * Use
@@ -11968,6 +12162,192 @@ export interface operations {
             };
         };
     };
+    loupe_api_projects__project_id__loupe_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Loupe"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UnderLoupe"][];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    lights_api_projects__project_id__lights_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SomeTakes"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakeLight"][];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    pegs_api_projects__project_id__pegs_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PegIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Pegged"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     take_in_api_projects__project_id__pictures_post: {
         parameters: {
             query?: never;
@@ -15196,6 +15576,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": unknown;
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    tile_api_pictures__sha__tiles__level___column___row__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sha: string;
+                level: number;
+                column: number;
+                row: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                    "image/jpeg": string;
                 };
             };
             /** @description Not there (any more) */

@@ -4,7 +4,7 @@
   let { open = $bindable(false) }: { open?: boolean } = $props();
   const groups: [string, [string, string][]][] = [
     ['Everywhere', [
-      ['J  K', 'next, previous shot'], ['Alt 1–7', 'go to a view'], ['C', 'check'],
+      ['J  K', 'next, previous shot'], ['Alt 1–7', 'go to a view'], ['C', 'check'], ['L', 'light table'],
       ['Ctrl Z', 'undo'], ['Ctrl Shift Z', 'redo'], ['?', 'this sheet'],
       ['Ctrl K', 'do something by its name'], ['H', 'history'],
     ]],
@@ -17,10 +17,11 @@
       ['arrows', 'move'], ['Space', 'assign or clear'], ['Shift ↑ ↓', 'choose a range'], ['Ctrl A', 'choose all'], ['Ctrl C  Ctrl V', 'copy a column’s range, or shots; lay it down'], ['Enter', 'hold, weight, costume, view; or edit the words'],
       ['N', 'new shot below'], ['X', 'split'], ['M', 'merge with the shot above'], ['Alt ↑ ↓', 'move the shot'], ['Delete', 'clear the bead, or delete the shot'],
     ]],
-    ['Library', [['/', 'find'], ['arrows', 'move, with Shift choose'], ['L', 'pictures like this one'], ['R', 'taste round'], ['Del', 'bin, or out of it']]],
+    ['Library', [['/', 'find'], ['arrows', 'move, with Shift choose'], ['S', 'pictures like this one'], ['R', 'taste round'], ['Del', 'bin, or out of it']]],
     ['Briefs', [[']  [', 'next finding, finding before'], ['↵', 'mend it'], ['S', 'stet, because …'], ['E  A', 'edit what it shows; add words'], ['D', 'compare with another brief'], ['Y', 'copy the brief']]],
     ['On a picture', [[',  .', 'choose a box'], ['arrows', 'move it, with Alt size it'], ['Insert', 'a new box']]],
-    ['Contact sheet', [['arrows', 'move'], ['↵', 'pick'], ['+  −', 'keep, put out'], ['.', 'mark a fault; then its number'], ['1–0', 'while pointing: mark that fault there'], ['L', 'beside the picked one'], ['Space', 'one take large'], ['M', 'make takes'], ['G', 'go on from the take'], ['R', 'rescue it by a crop'], ['Delete', 'take it off the shot']]],
+    ['Contact sheet', [['arrows', 'move'], ['↵', 'pick'], ['+  −', 'keep, put out'], ['.', 'mark a fault; then its number'], ['1–0', 'while pointing: mark that fault there'], ['Space', 'one take large'], ['M', 'make takes'], ['G', 'go on from the take'], ['R', 'rescue it by a crop'], ['Delete', 'take it off the shot']]],
+    ['Light table', [['1–5', 'side by side, wipe, blink, onion skin, difference'], ['arrows', 'move, with Shift the loupe'], ['+  −  0  9', 'larger, smaller, all, one to one'], ['[  ]', 'lay another picture on it'], ['{  }', 'another one below it'], ['A  Del', 'one more, one less'], ['X', 'change places'], ['P', 'peg on a head, a figure, the page'], [',  .', 'line, onion skin, strength'], ['Space', 'blink by hand']]],
     ['Takes', [['1–9', 'choose whom to mark'], ['drag', 'draw the box'], ['.  ,', 'next picture, picture before'], ['P', 'pick this take'], ['[  ]', 'take before, after'], ['Delete', 'remove the chosen mark']]],
     ['Who stands where', [['Enter', 'confirm all that is found; in Takes, here'], ['Y  N', 'yes or no to a dashed box'], ['.', 'next question'], ['↑ ↓', 'picture before, after'], ['drag', 'mend a box']]],
     ['Continuity', [['[  ]', 'finding before, after'], ['↑ ↓', 'thread before, after'], ['S', 'stet, because …'], ['G', 'go to the shot'], ['R', 'replace the picture']]],

@@ -5,6 +5,7 @@ import { Edits, type Answer, type Theirs } from './edits.svelte';
 import { FindingsState } from './findings.svelte';
 import { LedgerState } from './ledger.svelte';
 import { notices } from './notices.svelte';
+import { OnTable } from './on-table.svelte';
 import { isAway } from './outbox.svelte';
 import { QueueState } from './queue.svelte';
 import { merged, ProjectRows, type AnyRow } from './rows.svelte';
@@ -38,6 +39,7 @@ export class ProjectState extends ProjectRows {
   readonly queue: QueueState;
   readonly ledger: LedgerState;
   readonly clock: Clock;
+  readonly table = new OnTable(this);
   /** Counts how often takes were measured: whoever shows measures reads them again. */
   gauged = $state(0);
   #loadAgain: ReturnType<typeof setTimeout> | undefined;

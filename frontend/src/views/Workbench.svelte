@@ -23,6 +23,7 @@
     takes: () => import('./takes/Takes.svelte'),
     continuity: () => import('./continuity/Continuity.svelte'),
   } satisfies Record<View, () => Promise<{ default: Component }>>;
+  const TABLE = () => import('./light-table/LightTable.svelte');
   SHOWN[router.view]().catch(() => undefined); // It comes while the project is read.
 
   let { id }: { id: string } = $props();
@@ -37,6 +38,7 @@
     return commands.offer('Everywhere', [
       ...VIEWS.map((view, i) => ({ name: `Go to ${VIEW_NAMES[view]}`, key: `Alt ${i + 1}`, run: () => router.go(project.id, view) })),
       { name: 'Check all pictures', key: 'C', run: () => project.check.start() },
+      { name: 'Light table', key: 'L', run: () => project.table.lay() },
       { name: 'Undo', key: 'Ctrl Z', run: () => project.undo() },
       { name: 'Redo', key: 'Ctrl Shift Z', run: () => project.redo() },
       { name: 'History', key: 'H', run: () => (historyOpen = true) },
@@ -47,6 +49,10 @@
   });
   onDestroy(() => project.close());
 
+  $effect(() => {
+    void router.view;
+    project.table.close();
+  });
   $effect(() => {
     document.title = project.title ? `${project.title} · Juxtaform` : 'Juxtaform';
   });
@@ -82,6 +88,7 @@
     else if (event.key === 'k') project.step(-1);
     else if (event.key === 'c') void project.check.start();
     else if (event.key === 'h') historyOpen = true;
+    else if (event.key === 'l') project.table.lay();
     else return;
     event.preventDefault();
   }
@@ -105,6 +112,7 @@
       <Nav />
       <main class="relative min-w-0 flex-1">
         <h1 class="sr-only">{VIEW_NAMES[router.view]}, {project.title}</h1>
+        {#if project.table.open}{#await TABLE() then { default: LightTable }}<LightTable />{:catch}{/await}{/if}
         {#await SHOWN[router.view]() then { default: View }}<View />{:catch}<p class="p-10 text-center">This view could not be loaded. Is bin/start still running? Reload the page.</p>{/await}
       </main>
     </div>

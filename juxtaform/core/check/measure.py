@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from juxtaform.core.colour.light import SceneLight
+from juxtaform.core.colour.light import common_light
 from juxtaform.core.colour.palette import Swatch, palette
 from juxtaform.core.colour.spaces import Floats, Pixels, linear_from_srgb8, oklab_from_linear
 from juxtaform.core.figure.appearance import Appearance, measure_appearances
@@ -97,7 +97,7 @@ def _roles(
 ) -> list[RoleReading]:
     if not kept or not appearances:
         return []
-    light = _common([a.light for a in appearances])
+    light = common_light([a.light for a in appearances])
     small = resized(pixels, ROLE_SIDE)
     f = small.shape[1] / pixels.shape[1]
     lab = oklab_from_linear(light.taken_out(linear_from_srgb8(small)))
@@ -119,10 +119,3 @@ def _roles(
             region = Box(float(x0 / f), float(y0 / f), float((x1 - x0 + 1) / f), float((y1 - y0 + 1) / f))
         found.append(RoleReading(colour.figure, share, region))
     return found
-
-
-def _common(lights: list[SceneLight]) -> SceneLight:
-    gain = np.median([light.gain for light in lights], axis=0)
-    return SceneLight(
-        (float(gain[0]), float(gain[1]), float(gain[2])), float(np.median([s.saturation for s in lights]))
-    )

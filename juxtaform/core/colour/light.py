@@ -6,6 +6,7 @@ multiplied by `saturation`, and lightness drawn towards a middle grey by `contra
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import groupby
 
@@ -80,6 +81,16 @@ class SceneLight:
         lab[..., 0] = MIDDLE + (lab[..., 0] - MIDDLE) / self.contrast
         lab[..., 1:] /= self.saturation
         return np.maximum(linear_from_oklab(lab), 0.0)
+
+
+def common_light(lights: Sequence[SceneLight]) -> SceneLight:
+    """The light that the middle of some figures stands in; none at all where there is no figure."""
+    if not lights:
+        return SceneLight()
+    gain = np.median([light.gain for light in lights], axis=0)
+    return SceneLight(
+        (float(gain[0]), float(gain[1]), float(gain[2])), float(np.median([light.saturation for light in lights]))
+    )
 
 
 @dataclass(frozen=True)

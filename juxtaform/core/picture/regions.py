@@ -44,6 +44,15 @@ class Box:
         return Box(self.x - self.w * part, self.y - self.h * part, self.w * (1 + 2 * part), self.h * (1 + 2 * part))
 
 
+HEAD_PART = 0.34
+"""The upper part of a standing figure's box that holds its head."""
+
+
+def head_of(figure: Box) -> Box:
+    """The upper part of a figure's box, where its head is."""
+    return Box(figure.x, figure.y, figure.w, min(figure.h, max(figure.h * HEAD_PART, min(figure.w, figure.h))))
+
+
 def shared_area(a: Box, b: Box) -> float:
     """The area that two boxes share, in px²."""
     w = min(a.x + a.w, b.x + b.w) - max(a.x, b.x)

@@ -7,13 +7,11 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from itertools import product
 
-from juxtaform.core.picture.regions import Box, overlap, shared_area
+from juxtaform.core.picture.regions import Box, head_of, overlap, shared_area
 from juxtaform.core.plan.shots import FIGURE_HEIGHTS
 
 MOST_FAULTS = 8
 """With more faults than these the largest are left out; a picture with so many is made anew."""
-HEAD_PART = 0.34
-"""The upper part of a standing figure's box that holds its head."""
 HEAD_MARGIN = 0.04
 """The room that a head keeps to the crop's edge, as a part of the crop's height."""
 LEAST_LEFT = 0.12
@@ -60,7 +58,7 @@ def rescues(
     if not 0 < aspect < math.inf:
         raise ValueError(f"{aspect} is no form.")
     room = inner or Box(0, 0, width, height)
-    heads = [_head(box) for _, box in figures]
+    heads = [head_of(box) for _, box in figures]
     bad = sorted(faults, key=lambda f: -f.w * f.h)[:MOST_FAULTS]
     found = [
         _judged(crop, width, height, figures, size, print_mm)
@@ -75,10 +73,6 @@ def rescues(
         if len(out) == most:
             break
     return out
-
-
-def _head(figure: Box) -> Box:
-    return Box(figure.x, figure.y, figure.w, min(figure.h, max(figure.h * HEAD_PART, min(figure.w, figure.h))))
 
 
 def _free(room: Box, faults: Sequence[Box]) -> Iterator[Box]:

@@ -94,7 +94,7 @@
   </div>
   <footer class="flex h-9 shrink-0 items-center gap-3 border-t border-line px-6 text-[12.5px] text-soft" aria-live="polite">
     {#if shown}
-      <span class="truncate"><b class="font-semibold text-ink">{shown.source}</b>{#if dropped.get(shown.key)} · {dropped.get(shown.key)}{/if}</span>
+      <span class="truncate"><b class="font-semibold text-ink">{shown.source}</b>{dropped.has(shown.key) ? ` · ${dropped.get(shown.key)}` : ''}</span>
       {#if shown.plain !== null && shown.key !== 'extra'}
         <span class="truncate">· edited by hand{shown.outdated ? ', and what it was made on has changed' : ''}: “{shown.plain}”</span>
       {/if}

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { untrack } from 'svelte';
+  import { onMount, untrack } from 'svelte';
   import { crop, thumb } from '../../api/client';
   import ThreadList from '../../components/ThreadList.svelte';
   import { meantElsewhere, useProject } from '../../lib/project-context';
@@ -15,6 +15,7 @@
   let evidence = $state<HTMLElement | null>(null);
   const { threadId, thread, lineup, all, found, general, others } = $derived(view);
 
+  onMount(() => project.table.offer(() => [...view.anchors.flatMap((a) => project.table.ofReference(a.sha, view.threadId ?? '', a.name)), ...project.table.ofShot(view.shot)]));
   $effect(() => {
     if (router.about && view.has(router.about)) {
       view.show(router.about);

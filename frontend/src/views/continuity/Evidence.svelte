@@ -122,6 +122,7 @@
   {#if finding.kind !== 'named_absent'}
     <button class="btn flex justify-between py-1.5" onclick={onreplace} data-act="replace">Replace the picture … <span class="text-soft">R</span></button>
   {/if}
+  <button class="btn flex justify-between py-1.5" onclick={() => project.table.lay()} data-act="table">Compare on the light table <span class="text-soft">L</span></button>
   <button class="btn flex justify-between py-1.5" onclick={toShot} data-act="go">Go to shot {project.number(shot)} <span class="text-soft">G</span></button>
   {#if !stet}
     {#if stetOpen}

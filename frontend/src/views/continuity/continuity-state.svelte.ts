@@ -30,6 +30,13 @@ export class ContinuityState {
   /** The shot that is looked at. */
   readonly shot = $derived.by(() => this.found?.shot ?? this.project.currentId);
   readonly #openByThread = $derived.by(() => grouped(this.project.findings.check.open, (f) => f.thread ?? GENERAL));
+  /** The anchor that the looked-at picture is held against. */
+  readonly anchors = $derived.by(() => {
+    const costume = this.lineup?.cells.find((c) => c.shot_id === this.shot)?.costume;
+    const all = this.lineup?.anchors ?? [];
+    const own = all.find((a) => a.costume === costume) ?? all[0];
+    return own ? [own] : [];
+  });
   /** In which costume the thread runs through which shots, in words. */
   readonly costumes = $derived.by(() => {
     const cells = this.lineup?.cells ?? [];

@@ -35,12 +35,17 @@
 
   onMount(() => {
     library.ask(0);
-    return commands.offer('Library', [
+    const takeBack = project.table.offer(() => library.chosenItems.map((i) => ({ sha: i.sha, name: i.name, width: i.width, height: i.height })));
+    const offered = commands.offer('Library', [
       { name: 'Find pictures', key: '/', run: () => search?.focus() },
       { name: 'Taste round', key: 'R', run: () => (taste = true) },
-      { name: 'Pictures like this one', key: 'L', run: () => like() },
+      { name: 'Pictures like this one', key: 'S', run: () => like() },
       { name: 'Put in the bin', key: 'Del', run: () => library.bin(true) },
     ]);
+    return () => {
+      takeBack();
+      offered();
+    };
   });
 
   $effect(() => {
@@ -97,7 +102,7 @@
       library.choose(to, event.shiftKey ? 'range' : 'one');
       show(to);
     } else if (event.key === '/') search?.focus();
-    else if (event.key === 'l') like();
+    else if (event.key === 's') like();
     else if (event.key === 'r') taste = true;
     else if (event.key === ' ') library.choose(library.cursor, 'more');
     else if (event.key === 'Delete') void library.bin(!library.binned);
@@ -163,7 +168,7 @@
       </div>
       <input class="field mt-1.5" name="tags" placeholder="+ tags, with commas" aria-label="New tags" onkeydown={(e) => { if (e.key !== 'Enter') return; void library.retag(listOf(e.currentTarget.value)); e.currentTarget.value = ''; }} />
       <div class="mt-4 flex flex-col items-start gap-2">
-        <button class="btn" onclick={like}>Pictures like this <span class="key">L</span></button>
+        <button class="btn" onclick={like}>Pictures like this <span class="key">S</span></button>
         <select class="field" bind:value={into} aria-label="Make it a reference" onchange={asReferences}><option value="">make it a reference of …</option>{#each project.columns as t (t.id)}<option value={t.id}>{t.name}</option>{/each}</select>
         {#if project.current}<button class="btn" onclick={() => project.editShot(project.current!, { sketch_sha: item.sha })}>Layout guide of shot {project.number(project.current.id)}</button>{/if}
         <button class="quiet -ml-1.5" onclick={() => library.bin(!library.binned)}>{library.binned ? 'Take out of the bin' : 'Put in the bin'} <span class="key">Del</span></button>

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { untrack } from 'svelte';
+  import { onMount, untrack } from 'svelte';
   import ThreadList from '../../components/ThreadList.svelte';
   import { chosenFiles, droppedFiles } from '../../lib/files';
   import { useProject } from '../../lib/project-context';
@@ -26,6 +26,12 @@
   const { thread, references, visible, shown, hasTraits, stamp } = $derived(view);
   const edit = (values: Parameters<ModelsState['edit']>[0]) => view.edit(values);
 
+  onMount(() =>
+    project.table.offer(() => {
+      const face = thread && project.face(thread.id);
+      return thread ? [face, shown].flatMap((r) => (r ? project.table.ofReference(r.picture_sha, thread.id, r.name) : [])) : [];
+    }),
+  );
   $effect(() => {
     const about = router.about;
     untrack(() => about && about !== view.wanted && view.begin(about));

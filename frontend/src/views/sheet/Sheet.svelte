@@ -47,6 +47,7 @@
   });
 
   onMount(() => show(true));
+  onMount(() => project.table.offer(() => (sheet.from === null ? [] : sheet.shotIds(sheet.range).flatMap((id) => project.table.ofShot(id)))));
 
   const inRange = (shot: string) => {
     const at = sheet.shownIndex.get(shot) ?? -1;
@@ -222,6 +223,7 @@
                 class="pointer-events-auto absolute inset-x-0 flex items-center gap-3 border-r border-b border-hair pl-[14px] [contain:size_layout_style] {inRange(shot.id) ? 'bg-wash' : 'bg-paper'} {dropOn === shot.id ? 'outline-2 -outline-offset-2 outline-pencil' : ''}"
                 style="top:{sheet.top(index)}px;height:{SHOT_PX}px" data-shot={shot.id} onpointerenter={() => (pointed = shot.id)}
                 onclick={(e) => {
+                  if (inRange(shot.id) && (e.target as Element).closest('[aria-haspopup="menu"]')) return; // its menu is of all that are chosen
                   sheet.from = e.shiftKey ? (sheet.from ?? sheet.currentIndex) : null;
                   project.currentId = shot.id;
                 }}

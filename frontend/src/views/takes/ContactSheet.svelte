@@ -1,8 +1,6 @@
 <script lang="ts">
   import { onDestroy } from 'svelte';
-  import { whole } from '../../api/client';
   import { virtualRows } from '../../lib/virtual.svelte';
-  import { counted } from '../../lib/words';
   import { chunks, type ContactSheetState, type Shown } from './contact-sheet-state.svelte';
   import TakeCell from './TakeCell.svelte';
 
@@ -69,18 +67,4 @@
       {/each}
     </div>
   </div>
-  {#if sheet.comparing && sheet.chosen}
-    {@const pair = [...new Set([sheet.picked, sheet.chosen])].filter((t) => t !== undefined)}
-    <div class="absolute inset-0 z-10 flex flex-col bg-paper p-3" role="region" aria-label="Beside the picked one" data-comparing>
-      <div class="flex min-h-0 flex-1 gap-3">
-        {#each pair as take (take.id)}
-          <figure class="flex min-w-0 flex-1 flex-col">
-            <div class="well min-h-0 flex-1"><img src={whole(take.picture_sha)} alt="Take {sheet.numberOf.get(take.id)}" class="size-full object-contain" /></div>
-            <figcaption class="mt-1 line-clamp-2 h-9 text-[12.5px] leading-[18px]"><strong>take {sheet.numberOf.get(take.id)}{take.picked ? ', picked' : ''}</strong>{#if sheet.readings.get(take.id)}<span class="ml-2 text-soft">{sheet.says(sheet.readings.get(take.id)!).join('; ') || 'all holds'}</span>{/if}</figcaption>
-          </figure>
-        {/each}
-      </div>
-      <p class="label mt-2">{pair.length < 2 ? 'Choose another take to lay beside the picked one: ' : ''}<span class="key">←</span> <span class="key">→</span> lay another take here · <span class="key">Enter</span> pick it · <span class="key">L</span> back to all {counted(sheet.shown.length, 'take')}</p>
-    </div>
-  {/if}
 </div>

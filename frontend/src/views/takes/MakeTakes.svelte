@@ -91,7 +91,7 @@
               </details>
             {/if}
             <p class="border-t border-hair pt-3">
-              <strong>{counted(make.going * make.count, 'take')}</strong> of {counted(make.going, 'shot')}, <strong>{credits.format(offer.credits)} credits</strong>{#if left !== null} of {credits.format(left)} left this month{/if}.
+              <strong>{counted(make.going * make.count, 'take')}</strong> of {counted(make.going, 'shot')}, <strong>{credits.format(offer.credits)} credits</strong>{left === null ? '' : ` of ${credits.format(left)} left this month`}.
               {#if offer.over > 0}<span class="text-red">{credits.format(offer.over)} credits are over the allowance: those jobs wait for your yes.</span>{/if}
             </p>
           {/if}

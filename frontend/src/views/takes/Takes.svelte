@@ -57,6 +57,7 @@
   });
   $effect(() => view.awaitNext());
   onMount(() => void project.loadOthers());
+  onMount(() => project.table.offer(() => [sheet.picked, one ? view.take : sheet.chosen].flatMap((t) => (t ? project.table.ofTake(t) : []))));
   onMount(() =>
     commands.offer('Takes', [
       { name: 'Make takes …', key: 'M', run: () => (making = true) },
@@ -157,7 +158,7 @@
           </div>
         {:else}
         <p class="flex h-9 shrink-0 items-center gap-4 overflow-hidden border-t border-line px-4 whitespace-nowrap text-soft">
-          <span><span class="key">Enter</span> pick</span><span><span class="key">+</span> keep</span><span><span class="key">−</span> out</span><span><span class="key">.</span> mark a fault</span><span><span class="key">L</span> beside the picked one</span><span><span class="key">Space</span> large</span><span><span class="key">J</span> next shot</span>
+          <span><span class="key">Enter</span> pick</span><span><span class="key">+</span> keep</span><span><span class="key">−</span> out</span><span><span class="key">.</span> mark a fault</span><span><span class="key">L</span> light table</span><span><span class="key">Space</span> large</span><span><span class="key">J</span> next shot</span>
         </p>
         {/if}
       {/if}

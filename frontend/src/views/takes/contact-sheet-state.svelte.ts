@@ -39,8 +39,6 @@ export class ContactSheetState {
   pointed = $state.raw<Pointed | null>(null);
   /** The list of faults is open. */
   marking = $state(false);
-  /** Takes lie beside the picked one, to compare. */
-  comparing = $state(false);
   #loadedFor = '';
   #timer: ReturnType<typeof setTimeout> | undefined;
   #asked = 0;
@@ -115,7 +113,7 @@ export class ContactSheetState {
       this.#loadedFor = shot;
       this.sheet = null;
       this.chosenId = null;
-      this.comparing = this.marking = false;
+      this.marking = false;
     }
     clearTimeout(this.#timer);
     if (shot && this.all.length) this.#timer = setTimeout(() => void this.load(), this.sheet ? REST_MS : 0);
@@ -206,13 +204,11 @@ export class ContactSheetState {
     const fault = FAULT_KEYS.indexOf(key);
     if (fault >= 0 && key.length === 1 && (this.marking || this.pointed)) this.mark(FAULTS[fault]![0]);
     else if (this.marking && key === 'Escape') this.marking = false;
-    else if (this.comparing && key === 'Escape') this.comparing = false;
     else if (key === 'Enter') this.pick();
     else if (key === '+' || key === '=') this.stand('kept');
     else if (key === '-' || key === '−') this.stand('out');
     else if (key === '.') this.marking = !this.marking;
     else if (key === 'Delete') void this.remove();
-    else if (key === 'l') this.comparing = !this.comparing;
     else if (key === 'ArrowRight' || key === 'ArrowLeft') this.step(key === 'ArrowRight' ? 1 : -1);
     else if (key === 'ArrowDown' || key === 'ArrowUp') this.stepLine(key === 'ArrowDown' ? 1 : -1, perLine);
     else return false;

@@ -1,0 +1,71 @@
+"""The light table: opened by one key from every view, wiped, blinked, pegged on a head, and the loupe read."""
+
+import pytest
+from selenium.webdriver.common.action_chains import ActionChains
+from selenium.webdriver.common.keys import Keys
+
+from tests.browser.test_accessible import VIEWS, faults
+from tests.conftest import Staged
+
+
+@pytest.fixture(scope="module")
+def staged(ws, checker):
+    made = Staged(ws)
+    checker.start(made.project)
+    checker.wait(made.project, 900)
+    return made
+
+
+def test_the_table_opens_by_one_key_from_every_view(page, staged):
+    for view, what in VIEWS.items():
+        page.open(f"/p/{staged.project}/{view}")
+        page.one(what)
+        page.driver.execute_script("document.activeElement.blur()")
+        page.keys("l")
+        page.one("[data-light-table] [data-board]")
+        page.keys(Keys.ESCAPE)
+        page.until(lambda: not page.all("[data-light-table]"), f"closed over {view}")
+    assert page.trouble() == []
+
+
+def test_two_pictures_are_wiped_blinked_pegged_and_read(page, staged):
+    page.open(f"/p/{staged.project}/sheet")
+    page.one("[data-shot]")
+    page.keys("j", "l")
+    page.see("Shot 1 and shot 2")
+    board = page.one("[data-board]")
+    ActionChains(page.driver).move_to_element(board).perform()
+    page.one("[data-apart]")
+    page.see("light out")
+    assert faults(page) == []
+
+    def drawn():
+        return page.driver.execute_script("return document.querySelector('[data-board]').toDataURL()")
+
+    seen = {}
+    for key, way in zip("12345", ("beside", "wipe", "blink", "onion", "difference"), strict=True):
+        page.keys(key)
+        page.one(f"[data-way={way}][aria-checked=true]")
+        seen[way] = drawn()
+    assert len(set(seen.values())) == 5
+    page.keys("4", "p")
+    page.until(lambda: "head" in page.one("[data-pegged]").get_attribute("value"), "pegged on a head")
+    page.until(lambda: drawn() != seen["onion"], "laid anew")
+    page.keys("a")
+    page.until(
+        lambda: page.one("[data-light-table]").text.count("on top") or len(page.all("[data-reading]")) == 3,
+        "a third picture",
+    )
+    page.keys(Keys.DELETE)
+    page.until(lambda: len(page.all("[data-reading]")) == 2, "two again")
+    before = page.one("[data-loupe]").text
+    for _ in range(30):
+        page.chord(Keys.SHIFT, Keys.ARROW_UP)
+        if page.one("[data-loupe]").text != before:
+            break
+    page.until(lambda: page.one("[data-loupe]").text != before, "the loupe moved")
+    page.keys("]")
+    page.until(lambda: "Shot 1 and shot 3" in page.one("[data-light-table]").text, "another picture")
+    page.keys("l")
+    page.until(lambda: not page.all("[data-light-table]"), "closed")
+    assert page.trouble() == []
