@@ -5,7 +5,7 @@ from __future__ import annotations
 import sys
 from collections.abc import Callable
 
-from bench import briefs, fuzz, intake, kill, light_table, rates, screens, speed, story, takes, work
+from bench import briefs, edits, fuzz, intake, kill, light_table, rates, screens, speed, story, takes, work
 from bench.art import judge
 
 PARTS: dict[str, Callable[[], None]] = {
@@ -36,6 +36,8 @@ PARTS: dict[str, Callable[[], None]] = {
     "contact": takes.contact_sheet_of_two_hundred,
     "gauge": takes.measures_on_screen,
     "panning": light_table.panning,
+    "edits": edits.proofs,
+    "growth": edits.growth,
     "fuzz": fuzz.everything_that_comes_in,
     "kill": kill.server_and_database_at_random,
 }

@@ -18,6 +18,8 @@ MOST_WORDS = 16_000
 """Characters of a fact; a text column keeps 65,535 bytes."""
 
 Id = Annotated[str, Field(pattern=r"^[0-9a-f]{32}$")]
+PartOf = Annotated[float, Field(ge=-0.5, le=1.5, allow_inf_nan=False)]
+"""A place on a picture as a part of its width or height; a brush may begin beside it."""
 Digest = Annotated[str, Field(pattern=r"^[0-9a-f]{64}$")]
 Hex = Annotated[str, Field(pattern=r"^#[0-9a-fA-F]{6}$")]
 Words = Annotated[str, Field(max_length=MOST_WORDS)]
@@ -170,6 +172,32 @@ class CroppedTo(Exact):
     h: Extent
 
 
+class ShapeRow(Exact):
+    """A form drawn on a picture, its points as parts of width and height; a brush has a radius (a part of the longer side). What is rubbed is taken
+    out of what was drawn before."""
+
+    kind: Literal["brush", "outline", "box"]
+    points: Annotated[list[Annotated[tuple[PartOf, PartOf], Strict(False)]], Field(min_length=2, max_length=2000)]
+    radius: Annotated[float, Field(ge=0, le=0.5)] = 0.0
+    rubbed: bool = False
+
+
+class AreaRow(Exact):
+    """The area of a picture that may change, and the width of its soft rim as a part of the longer side."""
+
+    shapes: Annotated[list[ShapeRow], Field(min_length=1, max_length=200)]
+    feather: Annotated[float, Field(ge=0, le=0.2)] = 0.01
+
+
+class EditedRow(Exact):
+    """That a picture is its parent with an area changed: which, to what in words (none: somebody brought it), and whether the old pixels were put
+    back outside."""
+
+    area: AreaRow
+    words: Annotated[str, Field(max_length=2000)] = ""
+    only: bool = False
+
+
 class SentPicture(Exact):
     """A picture as it went out to a service: what for, whose, what of it was to hold and how strongly, and how tall its figure is."""
 
@@ -191,6 +219,9 @@ class MadeFrom(Exact):
     sent: Annotated[list[SentPicture], Field(max_length=1000)] = []
     made: Made | None = None
     crop: CroppedTo | None = None
+    edit: EditedRow | None = None
+    grown: bool = False
+    """It shows its parent's picture, grown beyond the edges."""
 
 
 class AxisRow(Exact):

@@ -41,6 +41,7 @@ class ModelSaid(Said):
     reference_side_most_px: Annotated[int, Field(ge=8, le=100_000)]
     pictures_most: Annotated[int, Field(ge=1, le=100)]
     seeds: bool = False
+    masks: bool = False
     clip_seconds_most: Annotated[float, Field(gt=0, le=3600)] | None = None
     qualities: Annotated[list[QualitySaid], Field(min_length=1, max_length=2)]
 

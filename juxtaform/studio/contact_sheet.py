@@ -90,7 +90,16 @@ def origin_of(made_from: Mapping[str, Any]) -> Origin:
         made.get("quality", ""),
         made.get("seed"),
         bool(made_from.get("crop")),
+        _edited(made_from.get("edit")),
+        bool(made_from.get("grown")),
     )
+
+
+def _edited(edit: Mapping[str, Any] | None) -> str | None:
+    """What was changed in an area, in words; None where nothing was."""
+    if not edit:
+        return None
+    return f"{edit.get('words') or 'retouched'}{', the area only' if edit.get('only') else ''}"
 
 
 def _groups(its_takes: Sequence[Take], names: Mapping[str, str]) -> list[TakeGroup]:
@@ -136,6 +145,10 @@ def _changed(before: Take, after: Take, names: Mapping[str, str]) -> list[str]:
     old, new = origin_of(before.made_from), origin_of(after.made_from)
     if new.crop:
         return ["cropped"]
+    if new.edit is not None:
+        return [f"one area changed: {new.edit}"]
+    if new.grown:
+        return ["grown beyond its edges"]
     return changes(old, new, names)
 
 

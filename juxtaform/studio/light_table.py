@@ -82,8 +82,10 @@ class Pegged:
     pegs: tuple[Peg | None, ...]
 
 
-def read_colours(ws: Workspace, places: Sequence[Place]) -> list[UnderLoupe]:
+def read_colours(ws: Workspace, project_id: str, places: Sequence[Place]) -> list[UnderLoupe]:
     """The colours of the same place in several pictures. Raises NotThere for a picture that is not in the store."""
+    with ws.database.reading() as s:
+        found(s, Project, project_id)
     read = [_colour(ws, p) for p in places]
     # Without a light of its own a picture is taken as it is: a reference is painted in even light.
     even = [

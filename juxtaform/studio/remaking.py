@@ -69,25 +69,28 @@ def remade(
         raise NotThere("This shot has no brief: it is gone, or only proposed. Accept it first.")
     if not take.made_from.get("phrases"):
         raise NotPossible("It is not known from which words this picture was made: make takes from the brief instead.")
-    request = _asked_again(desk, take, wanted, model, heights)
-    made = take.made_from.get("made") or {}
-    first = made.get("seed") if wanted.same_seed else None
-    seed = (
-        first
-        if first is not None
-        else making.unused(secrets.randbelow(1_000_000), making.used_seeds(s, [take.shot_id])[take.shot_id])
-    )
+    request = asked_again(desk, take, wanted, model, heights)
+    seed = seed_for(s, take, wanted)
     return making.jobs_for(desk, take.shot_id, request, service, model, wanted.quality, seed, wanted.count, take.id)
+
+
+def seed_for(s: Session, take: Take, wanted: Remake) -> int:
+    """The seed of what goes on from a take: its own where that is wanted, else one that its shot has not."""
+    first = (take.made_from.get("made") or {}).get("seed") if wanted.same_seed else None
+    if first is not None:
+        return int(first)
+    return making.unused(secrets.randbelow(1_000_000), making.used_seeds(s, [take.shot_id])[take.shot_id])
 
 
 _KINDS: dict[str, str] = {"extra": "action", "words": "style", "donts": "dont"}
 _OF_THREADS: dict[str, str] = {"character": "cast", "prop": "prop", "setting": "setting"}
 
 
-def _asked_again(desk: Desk, take: Take, wanted: Remake, model: ModelSaid, heights: Mapping[str, float]) -> Asked:
+def asked_again(desk: Desk, take: Take, wanted: Remake, model: ModelSaid, heights: Mapping[str, float]) -> Asked:
+    """What a service gets to make a take again, as far as it is known from what it was made."""
     origin, row = take.made_from, desk.rows.shots[take.shot_id]
     shot = desk.shot(desk.at[take.shot_id])
-    words = dict(origin["phrases"])
+    words = dict(origin.get("phrases") or [])
     if wanted.phrase:
         key, now = wanted.phrase
         words = {**words, key: now} if key in words or key != "extra" else {"extra": now, **words}

@@ -17,9 +17,15 @@ CLIP_SIDE = 480
 """The longer side of a clip in px."""
 
 
-def edited(base: Pixels, painted: Pixels, area: tuple[float, float, float, float]) -> Pixels:
-    """The base (h, w, 3) with an area, as parts of it (x, y, w, h), taken from another picture of its size; nothing else changes."""
+def edited(
+    base: Pixels, painted: Pixels, area: tuple[float, float, float, float], mask: Pixels | None = None
+) -> Pixels:
+    """The base (h, w, 3) with an area, as parts of it (x, y, w, h), taken from another picture of its size, as far as a mask is white where there is
+    one; nothing else changes."""
     height, width = base.shape[:2]
+    if mask is not None:
+        white = cv2.resize(mask.max(axis=-1), (width, height), interpolation=cv2.INTER_LINEAR)[..., None] / 255.0
+        return np.asarray(np.rint(base * (1 - white) + painted * white), dtype=np.uint8)
     x, y, w, h = area
     left, top = round(x * width), round(y * height)
     right, bottom = min(width, round((x + w) * width)), min(height, round((y + h) * height))

@@ -268,8 +268,9 @@ class Jobs:
         base = next((self._pixels(p.sha) for p in wanted.pictures if p.role == "base"), None)
         if wanted.kind == "edit" and base is not None and wanted.area is not None:
             made = painted(scene, base.shape[1], base.shape[0], rough=wanted.quality == "draft")
+            mask = next((self._pixels(p.sha) for p in wanted.pictures if p.role == "mask"), None)
             area = (wanted.area.x, wanted.area.y, wanted.area.w, wanted.area.h)
-            made, slips = edited(base, made, area), ()
+            made, slips = edited(base, made, area, mask), ()
         elif wanted.kind == "extension" and base is not None:
             own_h, own_w = base.shape[:2]
             f = max(own_w / width, own_h / height)

@@ -11,7 +11,7 @@ Aspect = Annotated[str, Field(pattern=r"^[1-9]\d{0,2}:[1-9]\d{0,2}$")]
 Share = Annotated[float, Field(ge=0, le=1)]
 Kind = Literal["picture", "edit", "extension", "clip"]
 State = Literal["queued", "running", "done", "failed", "refused", "cancelled"]
-PictureRole = Literal["character", "prop", "setting", "style", "layout", "first", "last", "base"]
+PictureRole = Literal["character", "prop", "setting", "style", "layout", "first", "last", "base", "mask"]
 QualityId = Literal["draft", "final"]
 
 MOST_TEXT, MOST_PICTURES, MOST_REFERENCES = 4000, 8, 24
@@ -38,6 +38,7 @@ class Model(Shape):
     reference_side_most_px: int
     pictures_most: int
     seeds: bool
+    masks: bool
     clip_seconds_most: float | None
     qualities: list[Quality]
 

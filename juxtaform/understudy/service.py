@@ -121,6 +121,7 @@ def about(jobs: TheJobs) -> Service:
         reference_side_most_px=4096,
         pictures_most=MOST_PICTURES,
         seeds=True,
+        masks=True,
         clip_seconds_most=MOST_CLIP_S,
         qualities=[
             Quality(id="draft", side_px=SIDES["draft"], credits=CREDITS["draft"]),

@@ -23,6 +23,7 @@ from juxtaform.studio.live import LiveProjects
 from juxtaform.studio.workspace import Workspace
 from juxtaform.understudy import prompter
 from juxtaform.web import (
+    areas,
     briefs,
     checking,
     events,
@@ -59,6 +60,7 @@ ROUTERS = (
     spotting,
     services,
     making,
+    areas,
     checking,
     findings,
     pictures,

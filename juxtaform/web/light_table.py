@@ -60,7 +60,7 @@ class PegIn(Body):
 
 @router.post("/loupe", summary="The colours of the same place in several pictures, and how far they are apart")
 def loupe(ws: Ws, project_id: str, body: Loupe) -> list[UnderLoupe]:
-    return light_table.read_colours(ws, [p.place() for p in body.places])
+    return light_table.read_colours(ws, project_id, [p.place() for p in body.places])
 
 
 @router.post("/lights", summary="The light of the scene in some takes, where it was measured")

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Path, Query, Response
+from fastapi import APIRouter, Query, Response
 from fastapi.responses import FileResponse
 
 from juxtaform.media.decode import PictureRefused, media_type
@@ -14,8 +14,8 @@ from juxtaform.web.deps import ERRORS, Ws, file_answer
 
 router = APIRouter(prefix="/pictures", tags=["pictures"], responses=ERRORS)
 Px = Annotated[float, Query(allow_inf_nan=False)]
-Level = Annotated[int, Path(ge=0, le=12)]
-At = Annotated[int, Path(ge=0, le=64)]
+Level = Annotated[int, Query(ge=0, le=12)]
+At = Annotated[int, Query(ge=0, le=64)]
 FOREVER = {"Cache-Control": "private, max-age=31536000, immutable"}
 
 
@@ -72,11 +72,11 @@ def crop(
 
 
 @router.get(
-    "/{sha}/tiles/{level}/{column}/{row}",
+    "/{sha}/tile",
     summary="A tile of 512 px of a picture; each next level is half as large",
     responses=file_answer("image/jpeg"),
 )
-def tile(ws: Ws, sha: str, level: Level, column: At, row: At) -> Response:
+def tile(ws: Ws, sha: str, level: Level = 0, column: At = 0, row: At = 0) -> Response:
     try:
         data = ws.pyramids.tile(sha, level, column, row)
     except (KeyError, IndexError, PictureRefused) as error:

@@ -12,6 +12,7 @@ from juxtaform.records.rules import (
     CastLine,
     CostumeRow,
     CroppedTo,
+    EditedRow,
     EditRow,
     FaultKind,
     FrameBox,
@@ -181,16 +182,21 @@ class BeadRow(Row):
 
 
 class TakeOrigin(Body):
-    """How a take came about: made by a service, cropped from its parent, or (both empty) brought by the user."""
+    """How a take came about: made by a service, cropped from its parent, its parent with an area changed, or grown beyond its edges; brought by the
+    user where all are empty."""
 
     made: Made | None = None
     crop: CroppedTo | None = None
+    edit: EditedRow | None = None
+    grown: bool = False
 
     @model_validator(mode="before")
     @classmethod
     def _in_short(cls, whole: object) -> object:
         """Words and references are asked for by themselves."""
-        return {k: whole[k] for k in ("made", "crop") if k in whole} if isinstance(whole, dict) else whole
+        return (
+            {k: whole[k] for k in ("made", "crop", "edit", "grown") if k in whole} if isinstance(whole, dict) else whole
+        )
 
 
 class TakeRow(Row):

@@ -1,11 +1,12 @@
 """The light table: opened by one key from every view, wiped, blinked, pegged on a head, and the loupe read."""
 
+import cv2
 import pytest
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.keys import Keys
 
 from tests.browser.test_accessible import VIEWS, faults
-from tests.conftest import Staged
+from tests.conftest import Staged, png, rows
 
 
 @pytest.fixture(scope="module")
@@ -68,4 +69,42 @@ def test_two_pictures_are_wiped_blinked_pegged_and_read(page, staged):
     page.until(lambda: "Shot 1 and shot 3" in page.one("[data-light-table]").text, "another picture")
     page.keys("l")
     page.until(lambda: not page.all("[data-light-table]"), "closed")
+    assert page.trouble() == []
+
+
+def test_one_area_is_changed_and_proved(page, ws, staged, tmp_path):
+    take = next(t for t in rows(ws, staged.project, "take") if t["shot_id"] == staged.shots[0])
+    pixels = ws.store.pixels(take["picture_sha"]).copy()
+    h, w = pixels.shape[:2]
+    pixels[int(0.35 * h) : int(0.5 * h), int(0.4 * w) : int(0.55 * w)] = (200, 40, 40)
+    cv2.circle(pixels, (int(0.9 * w), int(0.15 * h)), 24, (30, 220, 60), -1)
+    (tmp_path / "retouched.png").write_bytes(png(pixels))
+    page.open(f"/p/{staged.project}/sheet")
+    page.one("[data-shot]")
+    page.keys("l")
+    page.one("[data-board]")
+    page.keys("x", "e")
+    page.see("Change one area of shot 1")
+    page.see("There is no service to ask yet")
+    stage = page.one("[data-area-drawing]").rect
+    x, y = stage["x"] + stage["width"] / 2, stage["y"] + stage["height"] / 2
+    page.button("box").click()
+    page.drag(x - 150, y - 150, x + 120, y + 60)
+    assert faults(page) == []
+    page.one("[data-choose=retouched]").send_keys(str(tmp_path / "retouched.png"))
+    page.see("One place outside the area changed")
+    page.one("[data-proof-map]")
+    assert faults(page) == []
+    page.one("[data-take-only]").click()
+    page.see("The area alone was taken")
+    page.see("Nothing outside the area changed.")
+    page.keys(Keys.ESCAPE)
+    page.until(lambda: not page.all("[data-light-table]"), "closed")
+    edits = [t for t in rows(ws, staged.project, "take") if t["made_from"].get("edit")]
+    assert [(t["parent_id"], t["made_from"]["edit"]["only"]) for t in edits] == [
+        (take["id"], False),
+        (take["id"], True),
+    ]
+    only = ws.store.pixels(edits[1]["picture_sha"])
+    assert (only[:, int(0.8 * w) :] == ws.store.pixels(take["picture_sha"])[:, int(0.8 * w) :]).all()
     assert page.trouble() == []

@@ -33,7 +33,7 @@ def large(ws):
 
 
 def tile(client, sha, *at):
-    got = client.get(f"/api/pictures/{sha}/tiles/" + "/".join(map(str, at)))
+    got = client.get(f"/api/pictures/{sha}/tile", params=dict(zip(("level", "column", "row"), at, strict=True)))
     return np.asarray(Image.open(io.BytesIO(got.content))) if got.status_code == 200 else got.status_code
 
 
@@ -46,7 +46,7 @@ def test_tiles_are_the_picture_and_each_level_half_of_it(client, large):
     assert tile(client, sha, 1, 0, 0).shape == (450, 513, 3)
     assert [tile(client, sha, *at) for at in ((0, 3, 0), (9, 0, 0), (0, 0, 2))] == [404, 404, 404]
     assert tile(client, "0" * 64, 0, 0, 0) == 404
-    assert client.get(f"/api/pictures/{sha}/tiles/0/-1/0").status_code == 422
+    assert client.get(f"/api/pictures/{sha}/tile?column=-1").status_code == 422
 
 
 def test_the_loupe_reads_the_same_place_with_and_without_the_light(client, staged, large):

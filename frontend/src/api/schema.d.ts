@@ -2146,6 +2146,109 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/takes/{take_id}/area": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ask for a take with one area changed */
+        post: operations["order_api_projects__project_id__takes__take_id__area_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/takes/{take_id}/growth": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How what was added to a take matches the rest of it */
+        get: operations["look_at_growth_api_projects__project_id__takes__take_id__growth_get"];
+        put?: never;
+        /** Ask for a take grown to another form */
+        post: operations["grow_api_projects__project_id__takes__take_id__growth_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/takes/{take_id}/retouched": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a take of a picture that was changed elsewhere */
+        post: operations["bring_api_projects__project_id__takes__take_id__retouched_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/takes/{take_id}/proof": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whether anything outside an edit's area changed */
+        get: operations["prove_api_projects__project_id__takes__take_id__proof_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/takes/{take_id}/proof/map": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where outside an edit's area something changed, as a picture */
+        get: operations["prove_map_api_projects__project_id__takes__take_id__proof_map_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/takes/{take_id}/only": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a take of an edit's area alone, the old pixels around it */
+        post: operations["take_only_api_projects__project_id__takes__take_id__only_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/check": {
         parameters: {
             query?: never;
@@ -2317,7 +2420,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/pictures/{sha}/tiles/{level}/{column}/{row}": {
+    "/api/pictures/{sha}/tile": {
         parameters: {
             query?: never;
             header?: never;
@@ -2325,7 +2428,7 @@ export interface paths {
             cookie?: never;
         };
         /** A tile of 512 px of a picture; each next level is half as large */
-        get: operations["tile_api_pictures__sha__tiles__level___column___row__get"];
+        get: operations["tile_api_pictures__sha__tile_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2363,6 +2466,46 @@ export interface components {
             /** Sha */
             sha: string;
             box: components["schemas"]["Box"];
+        };
+        /**
+         * AreaOrderIn
+         * @description An area to be changed, to what, how many tries, by whom and how good.
+         */
+        AreaOrderIn: {
+            area: components["schemas"]["AreaRow"];
+            /** Words */
+            words: string;
+            /**
+             * Count
+             * @default 1
+             */
+            count?: number;
+            /** Service Id */
+            service_id?: string | null;
+            /**
+             * Model
+             * @default
+             */
+            model?: string;
+            /**
+             * Quality
+             * @default draft
+             * @enum {string}
+             */
+            quality?: "draft" | "final";
+        };
+        /**
+         * AreaRow
+         * @description The area of a picture that may change, and the width of its soft rim as a part of the longer side.
+         */
+        AreaRow: {
+            /** Shapes */
+            shapes: components["schemas"]["ShapeRow"][];
+            /**
+             * Feather
+             * @default 0.01
+             */
+            feather?: number;
         };
         /** Asked */
         Asked: {
@@ -3039,6 +3182,24 @@ export interface components {
             now: string;
         };
         /**
+         * EditedRow
+         * @description That a picture is its parent with an area changed: which, to what in words (none: somebody brought it), and whether the old pixels were put
+         *     back outside.
+         */
+        EditedRow: {
+            area: components["schemas"]["AreaRow"];
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+            /**
+             * Only
+             * @default false
+             */
+            only: boolean;
+        };
+        /**
          * Effect
          * @description What a mend brought: takes with the fault before and since, of how many, and that in words.
          */
@@ -3433,6 +3594,43 @@ export interface components {
              * @default []
              */
             shots: string[];
+        };
+        /**
+         * Grown
+         * @description What was added beyond a take's edges, each side in words, and whether all of it matches.
+         */
+        Grown: {
+            /** Take Id */
+            take_id: string;
+            /** Parent Id */
+            parent_id: string;
+            /** Words */
+            words: string[];
+            /** Matches */
+            matches: boolean;
+        };
+        /** GrowthIn */
+        GrowthIn: {
+            /** Aspect */
+            aspect: string;
+            /**
+             * Count
+             * @default 1
+             */
+            count?: number;
+            /** Service Id */
+            service_id?: string | null;
+            /**
+             * Model
+             * @default
+             */
+            model?: string;
+            /**
+             * Quality
+             * @default draft
+             * @enum {string}
+             */
+            quality?: "draft" | "final";
         };
         /** HistoryEntry */
         HistoryEntry: {
@@ -3884,6 +4082,11 @@ export interface components {
              * @default false
              */
             seeds: boolean;
+            /**
+             * Masks
+             * @default false
+             */
+            masks: boolean;
             /** Clip Seconds Most */
             clip_seconds_most: number | null;
             /** Qualities */
@@ -4052,6 +4255,11 @@ export interface components {
             texts: string[];
             /** Note */
             note: string;
+        };
+        /** OnlyIn */
+        OnlyIn: {
+            /** Feather */
+            feather?: number | null;
         };
         /**
          * OrderIn
@@ -4306,7 +4514,15 @@ export interface components {
             sha: string;
             /** Take Id */
             take_id?: string | null;
-            box?: components["schemas"]["BoxIn"] | null;
+        };
+        /**
+         * PlaceChanged
+         * @description Where outside the area something changed (px of the parent's picture), and by how much (CIEDE2000).
+         */
+        PlaceChanged: {
+            box: components["schemas"]["Box"];
+            /** Delta */
+            delta: number;
         };
         /**
          * PlaceIn
@@ -4656,6 +4872,31 @@ export interface components {
             /** Reason */
             reason: string;
         };
+        /**
+         * Proved
+         * @description What an edit did outside its area, in words and numbers; `parent_id` is the take that it was made of. `strength` is the strongest change in
+         *     noises of the pair itself (`floor`, codes).
+         */
+        Proved: {
+            /** Take Id */
+            take_id: string;
+            /** Parent Id */
+            parent_id: string;
+            /** Words */
+            words: string;
+            /** Harmless */
+            harmless: string;
+            /** Changed */
+            changed: boolean;
+            /** Strength */
+            strength: number;
+            /** Floor */
+            floor: number;
+            /** Places */
+            places: components["schemas"]["PlaceChanged"][];
+            /** Key */
+            key: string;
+        };
         /** QualitySaid */
         QualitySaid: {
             /**
@@ -4844,6 +5085,17 @@ export interface components {
             why: string;
             /** Border */
             border: boolean;
+        };
+        /**
+         * Retouched
+         * @description A picture that was changed elsewhere, already taken in; without an area it was grown beyond its edges.
+         */
+        Retouched: {
+            /** Sha */
+            sha: string;
+            /** Name */
+            name: string;
+            area?: components["schemas"]["AreaRow"] | null;
         };
         /**
          * Round
@@ -5089,6 +5341,33 @@ export interface components {
             rests_until: string | null;
             /** Asked At */
             asked_at: string | null;
+        };
+        /**
+         * ShapeRow
+         * @description A form drawn on a picture, its points as parts of width and height; a brush has a radius (a part of the longer side). What is rubbed is taken
+         *     out of what was drawn before.
+         */
+        ShapeRow: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "brush" | "outline" | "box";
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+            /**
+             * Radius
+             * @default 0
+             */
+            radius?: number;
+            /**
+             * Rubbed
+             * @default false
+             */
+            rubbed?: boolean;
         };
         /**
          * ShotBrief
@@ -5600,11 +5879,18 @@ export interface components {
         };
         /**
          * TakeOrigin
-         * @description How a take came about: made by a service, cropped from its parent, or (both empty) brought by the user.
+         * @description How a take came about: made by a service, cropped from its parent, its parent with an area changed, or grown beyond its edges; brought by the
+         *     user where all are empty.
          */
         TakeOrigin: {
             made: components["schemas"]["juxtaform__records__rules__Made"] | null;
             crop: components["schemas"]["CroppedTo"] | null;
+            edit: components["schemas"]["EditedRow"] | null;
+            /**
+             * Grown
+             * @default false
+             */
+            grown: boolean;
         };
         /**
          * TakeReading
@@ -14961,6 +15247,436 @@ export interface operations {
             };
         };
     };
+    order_api_projects__project_id__takes__take_id__area_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                take_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AreaOrderIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Asked"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    look_at_growth_api_projects__project_id__takes__take_id__growth_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                take_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Grown"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    grow_api_projects__project_id__takes__take_id__growth_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                take_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GrowthIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Asked"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bring_api_projects__project_id__takes__take_id__retouched_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                take_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Retouched"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    prove_api_projects__project_id__takes__take_id__proof_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                take_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Proved"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    prove_map_api_projects__project_id__takes__take_id__proof_map_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                take_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                    "image/webp": string;
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_only_api_projects__project_id__takes__take_id__only_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                take_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OnlyIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     stands_api_projects__project_id__check_get: {
         parameters: {
             query?: never;
@@ -15616,15 +16332,16 @@ export interface operations {
             };
         };
     };
-    tile_api_pictures__sha__tiles__level___column___row__get: {
+    tile_api_pictures__sha__tile_get: {
         parameters: {
-            query?: never;
+            query?: {
+                level?: number;
+                column?: number;
+                row?: number;
+            };
             header?: never;
             path: {
                 sha: string;
-                level: number;
-                column: number;
-                row: number;
             };
             cookie?: never;
         };

@@ -18,6 +18,8 @@ export interface Laid {
 /** What lies on the light table. Any view with pictures says which of them are meant; one key lays these there. */
 export class OnTable {
   open = $state(false);
+  /** What it was opened for besides looking: to change an area. */
+  purpose = $state<'look' | 'area'>('look');
   laid = $state.raw<Laid[]>([]);
   #offers: (() => Laid[])[] = [];
 
@@ -30,8 +32,9 @@ export class OnTable {
   }
 
   /** Open the table with some pictures; without any with those that the view means, else the current shot's beside its neighbour's. */
-  lay(laid: Laid[] = this.#meant()) {
+  lay(laid: Laid[] = this.#meant(), purpose: 'look' | 'area' = 'look') {
     if (!laid.length) return;
+    this.purpose = purpose;
     this.laid = unlike(laid).slice(0, MOST_LAID);
     this.open = true;
   }

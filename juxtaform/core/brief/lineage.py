@@ -14,7 +14,7 @@ MOST_WORDS = 7
 @dataclass(frozen=True)
 class Origin:
     """What a picture was made from: phrases of its brief by key, how threads held (weight 0..1, hold, costume) by thread, references by id, and by
-    whom. `crop` tells that it shows a part of its parent."""
+    whom. `crop` tells that it shows a part of its parent, `edit` what was changed in an area of it, `grown` that it goes on beyond its edges."""
 
     phrases: Mapping[str, str] = field(default_factory=dict)
     held: Mapping[str, tuple[float, str, str]] = field(default_factory=dict)
@@ -24,11 +24,13 @@ class Origin:
     quality: str = ""
     seed: int | None = None
     crop: bool = False
+    edit: str | None = None
+    grown: bool = False
 
     @property
     def is_brought(self) -> bool:
         """Whether the user brought the picture: no service made it."""
-        return not self.service and not self.crop
+        return not self.service and not self.crop and self.edit is None and not self.grown
 
     def group(self) -> tuple[object, ...]:
         """The same for pictures that differ by their seeds alone."""
@@ -42,6 +44,8 @@ class Origin:
             self.model,
             self.quality,
             self.crop,
+            self.edit,
+            self.grown,
         )
 
 

@@ -1,11 +1,13 @@
 <script lang="ts">
   import { onDestroy, onMount } from 'svelte';
+  import AreaDrawing from './AreaDrawing.svelte';
+  import type { AreaState } from './area-state.svelte';
   import { levelFor, scaleOf, tilesSeen, times, type Affine } from './geometry';
   import { BLINK_MS, type LightTableState } from './light-table-state.svelte';
   import { TILE, Tiles } from './tiles';
 
   /** The table itself: the pictures drawn as they lie, moved by dragging, larger and smaller by the wheel. */
-  let { view }: { view: LightTableState } = $props();
+  let { view, area = null }: { view: LightTableState; area?: AreaState | null } = $props();
   const GREY = '#808080';
   let canvas = $state<HTMLCanvasElement | null>(null);
   let held = $state<{ x: number; y: number; wiping: boolean } | null>(null);
@@ -163,12 +165,13 @@
     bind:this={canvas} class="block size-full touch-none outline-none {held ? 'cursor-grabbing' : 'cursor-crosshair'}" tabindex="-1" aria-hidden="true" data-board
     {onwheel} {onpointerdown} {onpointermove} onpointerup={onUp} onpointercancel={onUp}
   ></canvas>
+  {#if area && view.toScreen(0)}<AreaDrawing {area} toScreen={view.toScreen(0)!} onpan={(dx, dy) => view.pan(dx, dy)} />{/if}
   {#if view.way === 'wipe' && view.laid.length > 1}
     <div class="pointer-events-none absolute inset-y-0 w-px bg-white" style="left:{view.wipe * 100}%"><span class="absolute bottom-2 -left-[4px] h-6 w-[9px] rounded-sm bg-white shadow"></span></div>
   {/if}
   {#each Array.from({ length: view.panes }, (_, i) => i) as i (i)}
     <div class="pointer-events-none absolute inset-y-0 overflow-hidden" style="left:{i * (view.pane.width + 8)}px;width:{view.pane.width}px">
-      {#if loupeAt && loupeAt[0] > -40 && loupeAt[1] > -40 && !held}
+      {#if loupeAt && loupeAt[0] > -40 && loupeAt[1] > -40 && !held && !area}
         <svg class="absolute size-[74px] overflow-visible" style="left:{loupeAt[0] - 37}px;top:{loupeAt[1] - 37}px" aria-hidden="true">
           <circle cx="37" cy="37" r="35" fill="none" stroke="#222" stroke-opacity=".5" stroke-width="5" /><circle cx="37" cy="37" r="35" fill="none" stroke="#fff" stroke-width="2.5" />
           <circle cx="37" cy="37" r="4" fill="none" stroke="#222" stroke-width="3" /><circle cx="37" cy="37" r="4" fill="none" stroke="#fff" stroke-width="1.2" />

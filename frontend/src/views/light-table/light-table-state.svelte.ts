@@ -184,6 +184,24 @@ export class LightTableState {
     this.y += dy;
   }
 
+  /** Show a part of the first picture, large. */
+  lookAt(box: { x: number; y: number; w: number; h: number }) {
+    this.scale = Math.min(4, 0.35 * Math.min(this.pane.width / box.w, this.pane.height / box.h));
+    this.x = this.pane.width / 2 - this.scale * (box.x + box.w / 2);
+    this.y = this.pane.height / 2 - this.scale * (box.y + box.h / 2);
+    this.loupe = [box.x + box.w / 2, box.y + box.h / 2];
+    this.read();
+  }
+
+  /** The take on the table of which an area was changed, or that was grown, when the one that it was made of lies there too. */
+  readonly edited = $derived.by(() => {
+    const takes = this.laid.map((l) => (l.take ? this.project.takes.get(l.take) : undefined));
+    return takes.find((t) => t && (t.made_from.edit || t.made_from.grown) && takes.some((o) => o?.id === t.parent_id));
+  });
+
+  /** The laid take that an edit would begin with: the one on top, else the first. */
+  readonly toEdit = $derived.by(() => [this.laid[this.top], this.laid[0]].find((l) => l?.take));
+
   /** Put the loupe on a place of the board. */
   look(x: number, y: number) {
     this.loupe = at(inverse([this.scale, 0, this.x, 0, this.scale, this.y]), x, y);

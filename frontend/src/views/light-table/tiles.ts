@@ -16,7 +16,7 @@ export class Tiles {
 
   /** A tile, or nothing while it is still to come. */
   tile(sha: string, level: number, column: number, row: number): ImageBitmap | undefined {
-    return this.#get(`${sha}/${level}/${column}/${row}`, `/api/pictures/${sha}/tiles/${level}/${column}/${row}`);
+    return this.#get(`${sha}/${level}/${column}/${row}`, `/api/pictures/${sha}/tile?level=${level}&column=${column}&row=${row}`);
   }
 
   /** All of a picture, small. */

@@ -1,8 +1,10 @@
 <script lang="ts">
   import { api, ok, type Schemas, type Trial } from '../../api/client';
   import { useProject } from '../../lib/project-context';
+  import { notices } from '../../lib/notices.svelte';
   import { counted } from '../../lib/words';
   import type { ContactSheetState } from './contact-sheet-state.svelte';
+  import Proof from '../light-table/Proof.svelte';
   import FaultList from './FaultList.svelte';
   import Recurring from './Recurring.svelte';
 
@@ -15,6 +17,22 @@
   const VARIES: Record<string, string> = { style: 'Style', service: 'Service', phrase: 'One phrase' };
   const trialName = (t: Trial) => t.axes.map((a) => VARIES[a.varies] ?? `Weight of ${project.threads.get(a.about)?.name ?? 'a thread'}`).join(' and ');
   let steps = $state.raw<Schemas['LineageStep'][]>([]);
+
+  /** The forms that the services at hand grow a picture to. */
+  const forms = $derived([...new Set(project.serviceList.flatMap((s) => project.queue.serviceById.get(s.id)?.can?.models ?? []).filter((m) => m.kinds.includes('extension')).flatMap((m) => m.aspects))]);
+
+  async function grow(aspect: string) {
+    if (!take || !aspect) return;
+    const path = { project_id: project.id, take_id: take.id };
+    const quality = take.made_from.made?.quality ?? 'draft';
+    try {
+      await ok(api.POST('/api/projects/{project_id}/takes/{take_id}/growth', { params: { path }, body: { aspect, count: 1, service_id: null, model: '', quality } }));
+      project.queue.told();
+      notices.say(`Asked for, grown to ${aspect}. It comes here.`);
+    } catch (error) {
+      notices.say((error as Error).message, 'trouble');
+    }
+  }
 
   $effect(() => {
     const id = take?.id;
@@ -43,9 +61,15 @@
       {#each sheet.says(reading) as words, i (i)}<p class="py-0.5 text-red">{words}</p>{:else}<p class="text-soft">All that was measured holds.</p>{/each}
     </section>
   {/if}
+  {#if (take.made_from.edit || take.made_from.grown) && take.parent_id && project.takes.has(take.parent_id)}
+    {#key take.id}<Proof {take} ontaken={(made) => (sheet.chosenId = made)} />{/key}
+    <p class="-mt-3"><button class="quiet -ml-1.5" onclick={() => project.table.lay([project.takes.get(take.parent_id!)!, take].flatMap((t) => project.table.ofTake(t)))}>Lay both on the light table</button></p>
+  {/if}
   <FaultList {sheet} {take} />
   <section class="flex flex-wrap gap-1">
     {#if take.made_from.made}<button class="btn !px-2" onclick={onremake} title="Make takes that go on from this one (G)">Go on from it …</button>{/if}
+    <button class="btn !px-2" onclick={() => project.table.lay(project.table.ofTake(take), 'area')} title="Draw an area, say what is to be there (E)" data-change-area>Change an area …</button>
+    {#if forms.length}<select class="btn !px-2" value="" onchange={(e) => { void grow(e.currentTarget.value); e.currentTarget.value = ''; }} aria-label="Grow it beyond its edges" data-grow><option value="">Grow it to …</option>{#each forms as form (form)}<option>{form}</option>{/each}</select>{/if}
     <button class="btn !px-2" onclick={onrescue} title="Crops that leave its faults out (R)">Rescue …</button>
     <button class="quiet" onclick={() => sheet.remove()} title="Take it off the shot (Delete); its picture stays in the library">Remove</button>
   </section>
