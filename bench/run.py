@@ -5,7 +5,7 @@ from __future__ import annotations
 import sys
 from collections.abc import Callable
 
-from bench import briefs, edits, fuzz, intake, kill, light_table, rates, screens, speed, story, takes, work
+from bench import briefs, clips, edits, fuzz, intake, kill, light_table, rates, screens, speed, story, takes, work
 from bench.art import judge
 
 PARTS: dict[str, Callable[[], None]] = {
@@ -38,6 +38,8 @@ PARTS: dict[str, Callable[[], None]] = {
     "panning": light_table.panning,
     "edits": edits.proofs,
     "growth": edits.growth,
+    "clip": clips.reading_against_decoding,
+    "slips": clips.slips,
     "fuzz": fuzz.everything_that_comes_in,
     "kill": kill.server_and_database_at_random,
 }

@@ -11,6 +11,13 @@ MOST_SIDE_PX = 16_000
 LEAST_SIDE_PX = 8
 MOST_PIXELS_AT_ONCE = 150_000_000
 """Pictures are decoded at the same time as long as they have no more pixels together."""
+MOST_CLIP_BYTES = 500 << 20
+MOST_CLIP_S = 180.0
+MOST_CLIP_FRAMES = 10_800
+"""Three minutes at sixty frames a second."""
+MOST_CLIP_SIDE_PX = 4096
+MOST_CLIP_WORK_S = 300.0
+"""Reading a clip through may take so long; what takes longer is refused."""
 MOST_TABLE_BYTES = 32 << 20
 MOST_TABLE_ROWS = 20_000
 MOST_PALETTE_BYTES = 1_000_000
@@ -33,7 +40,9 @@ def most_body_bytes(path: str) -> int:
     """How long the body of a request to a path may be, in bytes."""
     if path.endswith("/bundles"):
         return MOST_BUNDLE_BYTES
-    if path.endswith(("/pictures", "/pages")):
+    if path.endswith("/pictures"):
+        return MOST_CLIP_BYTES + MOST_FORM_EXTRA_BYTES
+    if path.endswith("/pages"):
         return MOST_PICTURE_BYTES + MOST_FORM_EXTRA_BYTES
     if path.endswith("/text/file"):
         return MOST_TEXT_BYTES + MOST_FORM_EXTRA_BYTES

@@ -20,6 +20,7 @@ from typing import IO, Any
 
 from juxtaform.formats.zips import put
 from juxtaform.limits import MOST_BUNDLE_BYTES, MOST_BUNDLE_ENTRIES, MOST_BUNDLE_JSON_BYTES, MOST_BUNDLE_RATIO
+from juxtaform.media.clips import ENDINGS as CLIP_ENDINGS
 
 FORMAT, VERSION = "juxtaform-bundle", 1
 ENDINGS = {"image/png": "png", "image/jpeg": "jpg", "image/webp": "webp"}
@@ -48,14 +49,19 @@ class BundleWrong(ValueError):
 
 @dataclass(frozen=True)
 class BundledPicture:
-    """A picture of a bundle: its digest and the ending of its file."""
+    """A picture of a bundle: its digest and the ending of its file; and that of the clip of which it is the first frame."""
 
     sha: str
     ending: str
+    clip: str = ""
 
     @property
     def path(self) -> str:
         return f"pictures/{self.sha}.{self.ending}"
+
+    @property
+    def clip_path(self) -> str:
+        return f"clips/{self.sha}.{self.clip}"
 
 
 @dataclass(frozen=True)
@@ -68,14 +74,19 @@ class Bundle:
     marks: Row
 
 
-def write(bundle: Bundle, picture: Callable[[str], bytes], out: IO[bytes]) -> None:
-    """Write a bundle; `picture` gives a picture's bytes by digest."""
+def write(
+    bundle: Bundle, picture: Callable[[str], bytes], out: IO[bytes], clip: Callable[[str], bytes] | None = None
+) -> None:
+    """Write a bundle; `picture` gives a picture's bytes by digest, `clip` those of the clip that begins with it."""
     document = {
         "format": FORMAT,
         "version": VERSION,
         "tables": bundle.tables,
         "pictures": {p.sha: p.ending for p in bundle.pictures},
     }
+    filmed = {p.sha: p.clip for p in bundle.pictures if p.clip}
+    if filmed:
+        document["clips"] = filmed
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
         put(archive, "bundle.json", _json(document))
         if bundle.manifest is not None:
@@ -83,6 +94,8 @@ def write(bundle: Bundle, picture: Callable[[str], bytes], out: IO[bytes]) -> No
         put(archive, "marks.json", _json(bundle.marks))
         for p in sorted(bundle.pictures, key=lambda p: p.sha):
             put(archive, p.path, picture(p.sha), packed=False)
+            if p.clip and clip is not None:
+                put(archive, p.clip_path, clip(p.sha), packed=False)
 
 
 class OpenBundle:
@@ -110,11 +123,21 @@ class OpenBundle:
             isinstance(e, str) and e in ENDINGS.values() for e in pictures.values()
         ):
             raise BundleWrong("bundle.json: `pictures` must be file endings by digest.")
+        filmed = document.get("clips", {})
+        if not isinstance(filmed, dict) or not all(
+            sha in pictures and isinstance(e, str) and e in CLIP_ENDINGS.values() for sha, e in filmed.items()
+        ):
+            raise BundleWrong("bundle.json: `clips` must be file endings by the digest of a picture.")
         self.tables: dict[str, list[Row]] = tables
-        self.pictures = [BundledPicture(sha, ending) for sha, ending in sorted(pictures.items())]
+        self.pictures = [BundledPicture(sha, e, filmed.get(sha, "")) for sha, e in sorted(pictures.items())]
         for p in self.pictures:
-            if p.path not in self._entries:
-                raise BundleWrong(f"{p.path} is missing from the bundle.")
+            for path in (p.path, *([p.clip_path] if p.clip else [])):
+                if path not in self._entries:
+                    raise BundleWrong(f"{path} is missing from the bundle.")
+
+    def clip(self, p: BundledPicture) -> bytes:
+        """The bytes of the clip that begins with a picture. Raises BundleWrong."""
+        return self._bytes(p.clip_path)
 
     def picture(self, p: BundledPicture) -> bytes:
         """A picture's bytes, proved by their digest. Raises BundleWrong."""

@@ -29,6 +29,8 @@ REDUCING_GAP = 3.0
 """A picture is reduced by whole numbers to at least so many times its thumbnail, then resampled."""
 CROP, MOST_CROPS = ".crop.webp", 60
 """How the names of kept crops end, and how many are kept of a picture."""
+CLIP = ".clip"
+"""How the name of a clip ends; it begins as that of its first frame."""
 TEMPORARY = "tmp"
 """How the names of files begin that are being written."""
 _SHA = re.compile(r"^[0-9a-f]{64}$")
@@ -44,6 +46,8 @@ class StoredPicture:
     bytes: int
     media_type: str
     palette: tuple[tuple[str, float], ...]
+    clip: dict[str, object] | None = None
+    """Of a clip's first frame: what is known of the clip, whose file lies beside it."""
 
 
 class PictureStore:
@@ -97,6 +101,23 @@ class PictureStore:
         kept = next((s for s in THUMB_SIDES if s >= side), THUMB_SIDES[-1])
         return self._place(sha) / f"{sha}.{kept}.webp"
 
+    def clip_path(self, sha: str) -> Path:
+        """Where the clip lies of which this picture is the first frame."""
+        return self._place(sha) / f"{sha}{CLIP}"
+
+    def put_clip(self, sha: str, data: bytes) -> None:
+        """Lay a clip beside its first frame, which is in the store."""
+        handle, name = tempfile.mkstemp(dir=self._place(sha), prefix=TEMPORARY)
+        try:
+            with os.fdopen(handle, "wb") as file:
+                file.write(data)
+                file.flush()
+                os.fsync(file.fileno())
+            os.replace(name, self.clip_path(sha))
+        except BaseException:
+            _deleted(Path(name))
+            raise
+
     def pixels(self, sha: str) -> NDArray[np.uint8]:
         return decoded_file(self.path(sha))
 
@@ -146,7 +167,12 @@ class PictureStore:
         )
 
     def _files(self, sha: str) -> list[Path]:
-        own = (self.path(sha), *(self.thumb_path(sha, side) for side in THUMB_SIDES), *self._crops(sha))
+        own = (
+            self.path(sha),
+            *(self.thumb_path(sha, side) for side in THUMB_SIDES),
+            self.clip_path(sha),
+            *self._crops(sha),
+        )
         return [p for p in own if p.exists()]
 
     def _place(self, sha: str) -> Path:

@@ -184,6 +184,7 @@ class Picture(Base):
     media_type: Mapped[str] = mapped_column(String(40))
     palette: Mapped[list[Any]]
     added_at: Mapped[datetime] = mapped_column(default=now)
+    clip: Mapped[dict[str, Any] | None] = mapped_column(default=None)
 
 
 class Thread(Journaled, Base):
@@ -269,6 +270,7 @@ class Take(Journaled, Base):
     not_here: Mapped[list[Any]] = mapped_column(default=list)
     standing: Mapped[str] = mapped_column(String(8), default="")
     parent_id: Mapped[str | None] = mapped_column(String(32), default=None)
+    trim: Mapped[list[Any] | None] = mapped_column(default=None)
 
 
 class Mark(Journaled, Base):

@@ -18,6 +18,7 @@ MOST_WORDS = 16_000
 """Characters of a fact; a text column keeps 65,535 bytes."""
 
 Id = Annotated[str, Field(pattern=r"^[0-9a-f]{32}$")]
+Seconds = Annotated[float, Field(ge=0, le=3600, allow_inf_nan=False)]
 PartOf = Annotated[float, Field(ge=-0.5, le=1.5, allow_inf_nan=False)]
 """A place on a picture as a part of its width or height; a brush may begin beside it."""
 Digest = Annotated[str, Field(pattern=r"^[0-9a-f]{64}$")]
@@ -403,6 +404,8 @@ class TakeRule(OfProject):
     """Threads that the user said are not in the picture; they may be gone by now."""
     standing: Standing
     parent_id: Id | None
+    trim: Annotated[tuple[Seconds, Seconds], Strict(False)] | None = None
+    """From when to when of a clip is shown, in s; none: all of it."""
 
 
 class MarkRule(OfProject):

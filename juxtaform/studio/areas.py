@@ -27,13 +27,12 @@ from juxtaform.core.picture.regions import Box
 from juxtaform.media.decode import PictureRefused, decoded_file
 from juxtaform.media.store import StoredPicture
 from juxtaform.records import measures
-from juxtaform.records.models import Job, Mark, Picture, Take
+from juxtaform.records.models import Mark, Picture, Take
 from juxtaform.services.shapes import ModelSaid
-from juxtaform.studio import making, pictures, services
-from juxtaform.studio.desk import Desk
+from juxtaform.studio import making, pictures
 from juxtaform.studio.making import Asked, Quality
-from juxtaform.studio.remaking import Remake, asked_again, seed_for
-from juxtaform.studio.workspace import Changed, NotPossible, NotThere, Workspace, found, hold, stored
+from juxtaform.studio.remaking import Remake, ask_on
+from juxtaform.studio.workspace import Changed, NotPossible, NotThere, Workspace, found, stored
 
 MASK_SIDE_PX = 2048
 """The longer side of a mask that is sent, at most."""
@@ -133,7 +132,7 @@ def order(ws: Workspace, project_id: str, wanted: AreaOrder) -> list[str]:
         return Asked(body, {**request.made_from, "edit": edit}, request.cut)
 
     again = Remake(wanted.take_id, wanted.count, wanted.service_id, wanted.model, wanted.quality, from_picture=True)
-    return _asked(ws, project_id, again, "edit", "changes areas", made)
+    return ask_on(ws, project_id, again, "edit", "changes areas", made)
 
 
 def grow(ws: Workspace, project_id: str, wanted: GrowthOrder) -> list[str]:
@@ -145,39 +144,7 @@ def grow(ws: Workspace, project_id: str, wanted: GrowthOrder) -> list[str]:
         return Asked(body, {**request.made_from, "grown": True}, request.cut)
 
     again = Remake(wanted.take_id, wanted.count, wanted.service_id, wanted.model, wanted.quality, from_picture=True)
-    return _asked(ws, project_id, again, "extension", "grows pictures", made)
-
-
-def _asked(
-    ws: Workspace,
-    project_id: str,
-    again: Remake,
-    kind: str,
-    does: str,
-    made: Callable[[Asked, ModelSaid], Asked],
-) -> list[str]:
-    with ws.database.session() as s:
-        hold(s, project_id)
-        take = found(s, Take, again.take_id, project_id)
-        service_id = again.service_id or making.service_of(s, project_id, take.made_from.get("made") or {})
-        service, can = services.offered(s, project_id, service_id)
-        model = can.model(again.model) or next((m for m in can.models if kind in m.kinds), None)
-        if model is None or kind not in model.kinds:
-            raise NotPossible(f"{service.name} has no model that {does}. Choose another service, or bring a picture.")
-        if not 1 <= again.count <= making.MOST_TAKES:
-            raise NotPossible(f"Ask for 1 to {making.MOST_TAKES} takes at once.")
-        desk = Desk.read(s, project_id)
-        if take.shot_id not in desk.at:
-            raise NotThere("This shot has no brief: it is gone, or only proposed. Accept it first.")
-        request = made(asked_again(desk, take, again, model, making.figure_heights(s, project_id)), model)
-        seed = seed_for(s, take, again)
-        jobs: list[Job] = making.jobs_for(
-            desk, take.shot_id, request, service, model, again.quality, seed, again.count, take.id
-        )
-        making.queued(s, project_id, jobs)
-        ids = [job.id for job in jobs]
-    ws.listeners.wake(project_id)
-    return ids
+    return ask_on(ws, project_id, again, "extension", "grows pictures", made)
 
 
 def bring(ws: Workspace, project_id: str, take_id: str, sha: str, name: str, area: Area | None) -> Changed:
@@ -194,10 +161,10 @@ def bring(ws: Workspace, project_id: str, take_id: str, sha: str, name: str, are
             raise NotPossible(str(error)) from error
         base = name.replace("\\", "/").rsplit("/", 1)[-1]
         if area is None:
-            w.add(_child(w.session, parent, sha, base, {"grown": True}))
+            w.add(child_of(w.session, parent, sha, base, {"grown": True}))
         else:
             edit = {"area": as_row(area), "words": "", "only": False}
-            w.add(fresh := _child(w.session, parent, sha, base, {"edit": edit}))
+            w.add(fresh := child_of(w.session, parent, sha, base, {"edit": edit}))
             _carry(w.session, parent, fresh)
     return w.changed
 
@@ -240,7 +207,7 @@ def take_only(ws: Workspace, project_id: str, take_id: str, feather: float | Non
         edit_of = found(w.session, Take, take_id, project_id)
         words = (edit_of.made_from.get("edit") or {}).get("words", "")
         edit = {"area": as_row(area), "words": words, "only": True}
-        w.add(fresh := _child(w.session, parent, picture.sha, f"{edit_of.name}, area only", {"edit": edit}))
+        w.add(fresh := child_of(w.session, parent, picture.sha, f"{edit_of.name}, area only", {"edit": edit}))
         _carry(w.session, parent, fresh)
     return w.changed
 
@@ -362,7 +329,8 @@ def _store(ws: Workspace, data: bytes) -> StoredPicture:
     return picture
 
 
-def _child(s: Session, parent: Take, sha: str, name: str, how: Mapping[str, Any]) -> Take:
+def child_of(s: Session, parent: Take, sha: str, name: str, how: Mapping[str, Any]) -> Take:
+    """A take of its parent's shot, made from the same words and references, and how besides."""
     last = max(s.scalars(select(Take.position).where(Take.shot_id == parent.shot_id)))
     origin = {k: v for k, v in parent.made_from.items() if k in ("references", "phrases", "held")}
     return Take(

@@ -6,6 +6,7 @@ import types
 import typing
 from collections import defaultdict
 from collections.abc import Sequence
+from dataclasses import replace
 from datetime import datetime
 from typing import IO, Any, get_args, get_origin
 from urllib.parse import quote
@@ -16,6 +17,7 @@ from sqlalchemy.orm import Session
 from juxtaform.formats import bundle as form
 from juxtaform.formats.bundle import ENDINGS, Bundle, BundledPicture, BundleWrong, OpenBundle
 from juxtaform.formats.manifest import Manifest
+from juxtaform.media.clips import ENDINGS as CLIP_ENDINGS
 from juxtaform.media.decode import PictureRefused
 from juxtaform.media.store import Putting, StoredPicture
 from juxtaform.records import rules
@@ -35,7 +37,7 @@ from juxtaform.records.models import (
     new_id,
 )
 from juxtaform.records.rules import PICTURES
-from juxtaform.studio import measures, plan, wholeness
+from juxtaform.studio import clips, measures, plan, wholeness
 from juxtaform.studio.older_bundles import brought_up
 from juxtaform.studio.pictures import keep
 from juxtaform.studio.workspace import NotPossible, Row, Workspace, found, of_project, plain
@@ -69,12 +71,12 @@ def give_out(ws: Workspace, project_id: str, out: IO[bytes]) -> str:
         _untie(tables)
         shas = sorted({r[k] for rows in tables.values() for r in rows for k in PICTURES if r.get(k)})
         pictures = {
-            p.sha: BundledPicture(p.sha, ENDINGS.get(p.media_type, "png"))
+            p.sha: BundledPicture(p.sha, ENDINGS.get(p.media_type, "png"), _clip_ending(p.clip))
             for p in s.scalars(select(Picture).where(Picture.sha.in_(shas)))
         }
         made = Bundle(tables, list(pictures.values()), _manifest(s, project, pictures), _marks(s, project_id, pictures))
         title = project.title
-    form.write(made, lambda sha: ws.store.path(sha).read_bytes(), out)
+    form.write(made, lambda sha: ws.store.path(sha).read_bytes(), out, lambda sha: ws.store.clip_path(sha).read_bytes())
     return quote(f"{title}.zip")
 
 
@@ -89,13 +91,16 @@ def take_in(ws: Workspace, file: IO[bytes], name: str) -> str:
         rows = _checked(brought_up(bundle.tables))
         with ws.store.putting() as put:
             pictures = {p.sha: _picture(put, bundle, p) for p in bundle.pictures}
+            filmed = {p.sha: _clip(ws, bundle, p) for p in bundle.pictures if p.clip}
             wrong = wholeness.fault(rows, {sha: (p.width, p.height) for sha, p in pictures.items()})
             if wrong:
                 raise BundleWrong(f"bundle.json: {wrong}")
             put.settle()
+            for sha, (data, _) in filmed.items():
+                ws.store.put_clip(sha, data)
             with ws.database.session() as s:
                 for p in pictures.values():
-                    keep(s, p)
+                    keep(s, replace(p, clip=filmed[p.sha][1]) if p.sha in filmed else p)
                 project_id = _written(s, rows)
     except BundleWrong as error:
         raise NotPossible(str(error)) from error
@@ -108,6 +113,19 @@ def _picture(put: Putting, bundle: OpenBundle, p: BundledPicture) -> StoredPictu
         return put(bundle.picture(p))
     except PictureRefused as error:
         raise BundleWrong(f"{p.path}: {error}") from error
+
+
+def _clip(ws: Workspace, bundle: OpenBundle, p: BundledPicture) -> tuple[bytes, dict[str, object]]:
+    """A clip of a bundle and what is known of it; its first frame names it. Raises BundleWrong."""
+    data = bundle.clip(p)
+    try:
+        return data, clips.proved(ws, data, bundle.picture(p))
+    except PictureRefused as error:
+        raise BundleWrong(f"{p.clip_path}: {error}") from error
+
+
+def _clip_ending(clip: dict[str, Any] | None) -> str:
+    return CLIP_ENDINGS.get(str((clip or {}).get("media_type")), "")
 
 
 def _written(s: Session, rows: dict[str, list[Row]]) -> str:

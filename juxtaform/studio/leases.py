@@ -13,12 +13,13 @@ from typing import Any
 from sqlalchemy import func, or_, select, update
 from sqlalchemy.orm import Session
 
+from juxtaform.media.clips import clip_type
 from juxtaform.media.decode import PictureRefused
 from juxtaform.media.store import StoredPicture
 from juxtaform.records.models import Job, ServiceState, Shot, Take, now
 from juxtaform.services.pictures import Away, Untrue
 from juxtaform.services.shapes import JobSaid, ResultSaid
-from juxtaform.studio import library, pictures
+from juxtaform.studio import clips, library, pictures
 from juxtaform.studio.workspace import Workspace
 
 LEASE_S = 10.0
@@ -110,7 +111,8 @@ class Leases:
     def take(self, job: Held, result: ResultSaid, data: bytes) -> None:
         """Make a take of a picture that came, and write down that it is taken, in one."""
         try:
-            picture = self.ws.store.put(data)
+            kind = clip_type(data)
+            picture = clips.put(self.ws, data, kind) if kind else self.ws.store.put(data)
         except PictureRefused as error:
             raise Untrue(f"What came is no picture that can be taken: {error}") from error
         with self.ws.database.session() as s:

@@ -19,5 +19,6 @@ def keep(session: Session, picture: StoredPicture) -> None:
         media_type=picture.media_type,
         palette=[list(p) for p in picture.palette],
         added_at=now(),
+        clip=picture.clip,
     )
     session.execute(row.on_duplicate_key_update(sha=row.inserted.sha))

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import secrets
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Any, Literal
 
@@ -49,6 +49,40 @@ def remake(ws: Workspace, project_id: str, wanted: Remake) -> list[str]:
             raise NotPossible(f"Ask for 1 to {making.MOST_TAKES} takes at once.")
         desk = Desk.read(s, project_id)
         jobs = remade(s, desk, take, wanted, service, model, making.figure_heights(s, project_id))
+        making.queued(s, project_id, jobs)
+        ids = [job.id for job in jobs]
+    ws.listeners.wake(project_id)
+    return ids
+
+
+def ask_on(
+    ws: Workspace,
+    project_id: str,
+    again: Remake,
+    kind: str,
+    does: str,
+    made: Callable[[Asked, ModelSaid], Asked],
+) -> list[str]:
+    """Ask a service for something else than a picture that goes on from a take: `kind` as the protocol has it, `does` in words, `made` makes its body of
+    what would be asked for the take itself. Returns the jobs. Raises NotPossible, NotThere."""
+    with ws.database.session() as s:
+        hold(s, project_id)
+        take = found(s, Take, again.take_id, project_id)
+        service_id = again.service_id or making.service_of(s, project_id, take.made_from.get("made") or {})
+        service, can = services.offered(s, project_id, service_id)
+        model = can.model(again.model) or next((m for m in can.models if kind in m.kinds), None)
+        if model is None or kind not in model.kinds:
+            raise NotPossible(f"{service.name} has no model that {does}. Choose another service, or bring a picture.")
+        if not 1 <= again.count <= making.MOST_TAKES:
+            raise NotPossible(f"Ask for 1 to {making.MOST_TAKES} takes at once.")
+        desk = Desk.read(s, project_id)
+        if take.shot_id not in desk.at:
+            raise NotThere("This shot has no brief: it is gone, or only proposed. Accept it first.")
+        request = made(asked_again(desk, take, again, model, making.figure_heights(s, project_id)), model)
+        seed = seed_for(s, take, again)
+        jobs: list[Job] = making.jobs_for(
+            desk, take.shot_id, request, service, model, again.quality, seed, again.count, take.id
+        )
         making.queued(s, project_id, jobs)
         ids = [job.id for job in jobs]
     ws.listeners.wake(project_id)

@@ -12,9 +12,10 @@ from sqlalchemy.orm import Session
 
 from juxtaform.core.picture.regions import Box
 from juxtaform.core.plan.numbering import matched, natural_key
+from juxtaform.media.clips import clip_type
 from juxtaform.media.decode import PictureRefused
 from juxtaform.records.models import Mark, Picture, Project, Shot, Take, Thread
-from juxtaform.studio import pictures
+from juxtaform.studio import clips, pictures
 from juxtaform.studio.briefs import phrases_now
 from juxtaform.studio.plan import erase_takes, in_order
 from juxtaform.studio.versions import made_from
@@ -43,10 +44,11 @@ class Proposal:
 
 
 def take_in(ws: Workspace, name: str, data: bytes) -> TakenIn:
-    """Store one file's picture, or say why it is refused; never raises for a bad file."""
+    """Store one file's picture or clip, or say why it is refused; never raises for a bad file."""
     try:
         _safe(name)
-        picture = ws.store.put(data)
+        kind = clip_type(data)
+        picture = clips.put(ws, data, kind) if kind else ws.store.put(data)
     except PictureRefused as error:
         return TakenIn(name, None, refused=str(error))
     except OSError as error:

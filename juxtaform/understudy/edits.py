@@ -64,6 +64,14 @@ def extended(base: Pixels, width: int, height: int) -> Pixels:
     return np.asarray(out, dtype=np.uint8)
 
 
+def pushed_in(picture: Pixels) -> Pixels:
+    """The picture as a camera sees it that came a little closer: what a clip ends with that is to end nowhere else."""
+    h, w = picture.shape[:2]
+    top, left = max(1, h // 16), max(1, w // 16)
+    part = picture[top : h - top, left : w - left]
+    return np.asarray(cv2.resize(part, (w, h), interpolation=cv2.INTER_CUBIC), dtype=np.uint8)
+
+
 def clip_frames(first: Pixels, last: Pixels, seconds: float) -> Iterator[Pixels]:
     """The frames of a clip, `FRAMES_A_SECOND`, from the first picture to the last: what both have moves from where it is in one to where it is in
     the other, and the camera with it (dense optical flow after T. Kroeger et al., Fast Optical Flow using Dense Inverse Search, 2016)."""

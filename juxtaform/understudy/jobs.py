@@ -19,7 +19,7 @@ from pathlib import Path
 import numpy as np
 from PIL import Image
 
-from juxtaform.understudy.edits import FRAMES_A_SECOND, clip_frames, edited, extended
+from juxtaform.understudy.edits import FRAMES_A_SECOND, clip_frames, edited, extended, pushed_in
 from juxtaform.understudy.held import Held
 from juxtaform.understudy.painting import Pixels, Role, Sent, painted, staged
 from juxtaform.understudy.protocol import Job, Problem, Result, Wanted
@@ -285,10 +285,9 @@ class Jobs:
 
     def _clip(self, wanted: Wanted) -> tuple[bytes, str, tuple[int, int], tuple[Slip, ...]]:
         by_role = {p.role: self._pixels(p.sha) for p in wanted.pictures if p.role in ("first", "last")}
-        frames = [
-            Image.fromarray(f)
-            for f in clip_frames(by_role["first"], by_role.get("last", by_role["first"]), wanted.seconds or 1.0)
-        ]
+        first = by_role["first"]
+        last = by_role["last"] if "last" in by_role else pushed_in(first)
+        frames = [Image.fromarray(f) for f in clip_frames(first, last, wanted.seconds or 1.0)]
         out = io.BytesIO()
         frames[0].save(
             out,

@@ -26,6 +26,7 @@ from juxtaform.web import (
     areas,
     briefs,
     checking,
+    clips,
     events,
     findings,
     library,
@@ -61,6 +62,7 @@ ROUTERS = (
     services,
     making,
     areas,
+    clips,
     checking,
     findings,
     pictures,
@@ -98,6 +100,7 @@ def create_app(ws: Workspace, checker: Checker) -> FastAPI:
     tell_problems(app)
     for room in ROUTERS:
         app.include_router(room.router, prefix="/api")
+    app.include_router(clips.files, prefix="/api")
     app.mount("/understudy", prompter.app)
     _serve_front_end(app)
     return app

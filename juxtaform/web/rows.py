@@ -209,6 +209,7 @@ class TakeRow(Row):
     standing: Standing
     parent_id: str | None
     made_from: TakeOrigin
+    trim: tuple[float, float] | None = None
 
 
 class MarkRow(Row):
@@ -249,11 +250,22 @@ class StetRow(Row):
     reason: str
 
 
+class ClipRow(Body):
+    """What is known of a clip: its media type, frames, seconds, and whether it has sound."""
+
+    media_type: str
+    frames: int
+    seconds: float
+    has_sound: bool
+
+
 class PictureRow(Body):
     sha: str
     width: int
     height: int
     palette: list[tuple[str, float]]
+    clip: ClipRow | None = None
+    """The clip of which it is the first frame."""
 
 
 class LibraryPictureRow(Row):

@@ -2249,6 +2249,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/takes/{take_id}/clip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How a clip holds along its frames, and from when to when */
+        get: operations["told_api_projects__project_id__takes__take_id__clip_get"];
+        put?: never;
+        /** Ask for a clip that begins with a take's picture */
+        post: operations["order_api_projects__project_id__takes__take_id__clip_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/takes/{take_id}/trim": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Show a part of a clip */
+        put: operations["trim_api_projects__project_id__takes__take_id__trim_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/takes/{take_id}/frame": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a take of one frame of a clip */
+        post: operations["frame_out_api_projects__project_id__takes__take_id__frame_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/check": {
         parameters: {
             query?: never;
@@ -2429,6 +2481,57 @@ export interface paths {
         };
         /** A tile of 512 px of a picture; each next level is half as large */
         get: operations["tile_api_pictures__sha__tile_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clips/{sha}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A clip's own file, by its first frame */
+        get: operations["whole_api_clips__sha__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clips/{sha}/frame": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A clip's frame at a time */
+        get: operations["frame_api_clips__sha__frame_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clips/{sha}/strip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A clip's frames beside each other */
+        get: operations["strip_api_clips__sha__strip_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2988,6 +3091,62 @@ export interface components {
              */
             chosen: "left" | "right" | "skip";
         };
+        /** ClipIn */
+        ClipIn: {
+            /** Seconds */
+            seconds: number;
+            /** Last Take Id */
+            last_take_id?: string | null;
+            /** Service Id */
+            service_id?: string | null;
+            /**
+             * Model
+             * @default
+             */
+            model?: string;
+            /**
+             * Quality
+             * @default draft
+             * @enum {string}
+             */
+            quality?: "draft" | "final";
+        };
+        /**
+         * ClipRow
+         * @description What is known of a clip: its media type, frames, seconds, and whether it has sound.
+         */
+        ClipRow: {
+            /** Media Type */
+            media_type: string;
+            /** Frames */
+            frames: number;
+            /** Seconds */
+            seconds: number;
+            /** Has Sound */
+            has_sound: boolean;
+        };
+        /**
+         * ClipTold
+         * @description What is told of a clip: when its measured frames are, how each thread drifts, frames that flicker, in words what is wrong, and from when to
+         *     when it holds.
+         */
+        ClipTold: {
+            /** Times */
+            times: number[];
+            /** Tracks */
+            tracks: components["schemas"]["TrackTold"][];
+            /** Flicker */
+            flicker: number[];
+            /** Words */
+            words: string[];
+            /** Proposed */
+            proposed: [
+                number,
+                number
+            ];
+            /** Seconds */
+            seconds: number;
+        };
         /** ColumnOut */
         ColumnOut: {
             /** Header */
@@ -3526,6 +3685,21 @@ export interface components {
             height: number;
             /** Boxes */
             boxes: components["schemas"]["Box"][];
+        };
+        /**
+         * FrameOut
+         * @description A frame that is to become a take: when it is, the sharpest near it, and of another shot if one is given.
+         */
+        FrameOut: {
+            /** At S */
+            at_s: number;
+            /**
+             * Sharpest
+             * @default false
+             */
+            sharpest?: boolean;
+            /** Shot Id */
+            shot_id?: string | null;
         };
         /** FrameText */
         FrameText: {
@@ -4494,6 +4668,7 @@ export interface components {
                 string,
                 number
             ][];
+            clip: components["schemas"]["ClipRow"] | null;
         };
         /**
          * Piece
@@ -5933,6 +6108,11 @@ export interface components {
             /** Parent Id */
             parent_id: string | null;
             made_from: components["schemas"]["TakeOrigin"];
+            /** Trim */
+            trim: [
+                number,
+                number
+            ] | null;
         };
         /**
          * TakeStandings
@@ -6148,6 +6328,23 @@ export interface components {
              * @enum {string}
              */
             role: "lead" | "other" | "ground";
+        };
+        /**
+         * TrackTold
+         * @description How something drifts along a clip: for each measured frame, relative (1 is the edge); from when on it slips, in s; and how far the clip's
+         *     beginning is from the still. `thread_id` is None for the style.
+         */
+        TrackTold: {
+            /** Thread Id */
+            thread_id: string | null;
+            /** Name */
+            name: string;
+            /** Drift */
+            drift: number[];
+            /** Begins S */
+            begins_s: number | null;
+            /** Still */
+            still: number | null;
         };
         /** TraitEdit */
         TraitEdit: {
@@ -6378,6 +6575,19 @@ export interface components {
             length_s: number;
             /** Proposed S */
             proposed_s: number;
+        };
+        /**
+         * TrimIn
+         * @description From when to when a clip is shown, in s; none: all of it.
+         */
+        TrimIn: {
+            /** Part */
+            part?: [
+                number,
+                number
+            ] | null;
+            /** Revision */
+            revision?: number | null;
         };
         /**
          * Trouble
@@ -15677,6 +15887,254 @@ export interface operations {
             };
         };
     };
+    told_api_projects__project_id__takes__take_id__clip_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                take_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClipTold"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    order_api_projects__project_id__takes__take_id__clip_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                take_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClipIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Asked"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    trim_api_projects__project_id__takes__take_id__trim_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                take_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TrimIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    frame_out_api_projects__project_id__takes__take_id__frame_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                take_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FrameOut"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     stands_api_projects__project_id__check_get: {
         parameters: {
             query?: never;
@@ -16355,6 +16813,186 @@ export interface operations {
                 content: {
                     "application/json": unknown;
                     "image/jpeg": string;
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    whole_api_clips__sha__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sha: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    frame_api_clips__sha__frame_get: {
+        parameters: {
+            query?: {
+                at?: number;
+                side?: number;
+            };
+            header?: never;
+            path: {
+                sha: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                    "image/webp": string;
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    strip_api_clips__sha__strip_get: {
+        parameters: {
+            query?: {
+                count?: number;
+                side?: number;
+            };
+            header?: never;
+            path: {
+                sha: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                    "image/webp": string;
                 };
             };
             /** @description Not there (any more) */

@@ -1,12 +1,23 @@
 <script lang="ts">
   import { whole } from '../../api/client';
   import BoxStage from '../../components/BoxStage.svelte';
+  import ClipBar from './ClipBar.svelte';
+  import type { ClipState } from './clip-state.svelte';
   import type { ContactSheetState } from './contact-sheet-state.svelte';
   import type { TakesState } from './takes-state.svelte';
 
   /** One take, large: who stands where in it, and its faults. */
-  let { view, sheet, onback }: { view: TakesState; sheet: ContactSheetState; onback: () => void } = $props();
+  let { view, sheet, clip, onback }: { view: TakesState; sheet: ContactSheetState; clip: ClipState | null; onback: () => void } = $props();
   const { take, picture, people } = $derived(view);
+  const shown = $derived(take && clip && clip.at_s > 0 ? `/api/clips/${take.picture_sha}/frame?at=${clip.at_s.toFixed(3)}&side=1280` : take ? whole(take.picture_sha) : '');
+  let film = $state<HTMLVideoElement | null>(null);
+
+  /** Only the part that is shown is played, again and again. */
+  function played() {
+    if (!film || !clip) return;
+    if (film.currentTime >= clip.part[1] - 0.01 || film.currentTime < clip.part[0] - 0.05) film.currentTime = clip.part[0];
+    clip.at_s = film.currentTime;
+  }
 </script>
 
 <div class="flex min-h-0 flex-1 flex-col px-4 pb-3">
@@ -14,14 +25,23 @@
     <button class="quiet" onclick={onback} data-all-takes>← All takes <span class="key">Esc</span></button>
     {#if take}<span class="text-soft">take {sheet.numberOf.get(take.id)}{take.picked ? ' · picked' : ''}</span>{/if}
   </div>
-  <div class="min-h-0 flex-1">
+  <div class="relative min-h-0 flex-1">
     {#if take && picture}
       {#key take.id}
         <BoxStage
-          src={whole(take.picture_sha)} width={picture.width} height={picture.height} boxes={view.boxes} bind:chosen={view.chosen} drawing={view.faulting !== null || people.length > 0}
+          src={shown} width={picture.width} height={picture.height} boxes={clip && clip.at_s > 0 ? [] : view.boxes} bind:chosen={view.chosen} drawing={!(clip && clip.at_s > 0) && (view.faulting !== null || people.length > 0)}
           ondraw={(box) => view.draw(box)} onchange={(id, box) => view.move(id, box)}
         />
       {/key}
+      {#if clip?.playing}
+        <div class="absolute inset-0 bg-well">
+          {#if clip.facts?.media_type.startsWith('video/')}
+            <!-- svelte-ignore a11y_media_has_caption -->
+            <video bind:this={film} src="/api/clips/{take.picture_sha}" class="size-full" autoplay loop muted={!clip.facts.has_sound} ontimeupdate={played} onloadedmetadata={() => film && clip && (film.currentTime = clip.part[0])} onerror={() => clip && (clip.playing = false)}></video>
+          {:else}<img src="/api/clips/{take.picture_sha}" alt="The clip, playing" class="size-full object-contain" />{/if}
+        </div>
+      {/if}
     {/if}
   </div>
+  {#if clip}<ClipBar {clip} />{/if}
 </div>

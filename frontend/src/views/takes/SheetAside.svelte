@@ -21,6 +21,22 @@
   /** The forms that the services at hand grow a picture to. */
   const forms = $derived([...new Set(project.serviceList.flatMap((s) => project.queue.serviceById.get(s.id)?.can?.models ?? []).filter((m) => m.kinds.includes('extension')).flatMap((m) => m.aspects))]);
 
+  /** How long a clip the services at hand make at most; 0 where none makes any. */
+  const clipMost = $derived(Math.max(0, ...project.serviceList.flatMap((s) => project.queue.serviceById.get(s.id)?.can?.models ?? []).filter((m) => m.kinds.includes('clip')).map((m) => m.clip_seconds_most ?? 8)));
+
+  /** Ask for a clip that begins with this picture, as long as the shot. */
+  async function film() {
+    if (!take || !sheet.shot) return;
+    const seconds = Math.max(1, Math.min(clipMost, sheet.shot.length_s));
+    try {
+      await ok(api.POST('/api/projects/{project_id}/takes/{take_id}/clip', { params: { path: { project_id: project.id, take_id: take.id } }, body: { seconds, last_take_id: null, service_id: null, model: '', quality: 'draft' } }));
+      project.queue.told();
+      notices.say(`A clip of ${seconds.toFixed(1)} s was asked for. It comes here.`);
+    } catch (error) {
+      notices.say((error as Error).message, 'trouble');
+    }
+  }
+
   async function grow(aspect: string) {
     if (!take || !aspect) return;
     const path = { project_id: project.id, take_id: take.id };
@@ -70,6 +86,7 @@
     {#if take.made_from.made}<button class="btn !px-2" onclick={onremake} title="Make takes that go on from this one (G)">Go on from it …</button>{/if}
     <button class="btn !px-2" onclick={() => project.table.lay(project.table.ofTake(take), 'area')} title="Draw an area, say what is to be there (E)" data-change-area>Change an area …</button>
     {#if forms.length}<select class="btn !px-2" value="" onchange={(e) => { void grow(e.currentTarget.value); e.currentTarget.value = ''; }} aria-label="Grow it beyond its edges" data-grow><option value="">Grow it to …</option>{#each forms as form (form)}<option>{form}</option>{/each}</select>{/if}
+    {#if clipMost && !picture?.clip}<button class="btn !px-2" onclick={film} title="A clip that begins with this picture, as long as the shot" data-make-clip>Make a clip</button>{/if}
     <button class="btn !px-2" onclick={onrescue} title="Crops that leave its faults out (R)">Rescue …</button>
     <button class="quiet" onclick={() => sheet.remove()} title="Take it off the shot (Delete); its picture stays in the library">Remove</button>
   </section>

@@ -32,6 +32,7 @@
     onclick={() => (sheet.chosenId = take.id)} ondblclick={onopen}
   >
     <img src={thumb(take.picture_sha, 480)} alt="" loading="lazy" decoding="async" class="size-full object-contain {take.standing === 'out' ? 'opacity-55' : ''}" draggable="false" />
+    {#if picture?.clip}<span class="absolute right-1 bottom-1 rounded-sm bg-black/70 px-1 text-[11px] leading-4 text-white">▸ {(take.trim ? take.trim[1] - take.trim[0] : picture.clip.seconds).toFixed(1)} s</span>{/if}
     <svg class="pointer-events-none absolute inset-0 overflow-visible" {width} height={tall} viewBox="0 0 {width} {tall}" aria-hidden="true">
       {#if picture}
         {#each faults as f (f.id)}

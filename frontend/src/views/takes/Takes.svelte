@@ -18,6 +18,7 @@
   import { meantElsewhere, useProject } from '../../lib/project-context';
   import { router } from '../../lib/router.svelte';
   import { counted } from '../../lib/words';
+  import { ClipState } from './clip-state.svelte';
   import { ContactSheetState, FAULT_KEYS, FAULTS } from './contact-sheet-state.svelte';
   import { TakesState } from './takes-state.svelte';
 
@@ -40,6 +41,8 @@
 
   const { shot, takes } = $derived(view);
   const one = $derived(takes.length > 0 && (large ?? (takes.length === 1 && !sheet.coming)));
+  const clipOf = $derived(one && view.take && project.pictures.get(view.take.picture_sha)?.clip ? view.take.id : null);
+  const clip = $derived(clipOf ? new ClipState(project, clipOf) : null);
   const trial = $derived(trialId ? project.trials.get(trialId) : undefined);
   const spent = $derived(takes.reduce((sum, t) => sum + (t.made_from.made?.credits ?? 0), 0));
 
@@ -56,6 +59,11 @@
     if (one) view.look();
   });
   $effect(() => view.awaitNext());
+  $effect(() => {
+    void [project.marks, project.picked];
+    const now = clip;
+    untrack(() => void now?.load());
+  });
   onMount(() => void project.loadOthers());
   onMount(() => project.table.offer(() => [sheet.picked, one ? view.take : sheet.chosen].flatMap((t) => (t ? project.table.ofTake(t) : []))));
   onMount(() =>
@@ -95,6 +103,7 @@
     const onButton = event.target instanceof HTMLButtonElement && !event.target.closest('[data-take]');
     if (event.key === 'm') making = true;
     else if (one && event.key === 'Escape' && !view.chosen && !view.asked && !view.faulting) back();
+    else if (clip && !onButton && clip.key(event.key)) return event.preventDefault();
     else if (one) {
       if (!view.key(event.key, onButton)) return;
     } else if (event.key === ' ' && !onButton && sheet.chosen) open();
@@ -139,13 +148,13 @@
           <div class="grid size-full place-items-center border border-dashed border-pencil text-center">
             <div>
               <p class="mb-1 font-book text-[18px]">{sheet.coming ? `${counted(sheet.coming, 'take')} asked for` : 'No picture of this shot yet'}</p>
-              <p class="mb-4 text-soft">{sheet.coming ? 'They come here as they are made.' : 'Ask a service for takes, or drop pictures of your own here; the first of yours is picked.'}</p>
+              <p class="mb-4 text-soft">{sheet.coming ? 'They come here as they are made.' : 'Ask a service for takes, or drop pictures or clips of your own here; the first of yours is picked.'}</p>
               <button class="btn btn-main" onclick={() => (making = true)}>Make takes …</button> <button class="btn" onclick={() => chooser?.click()}>Choose pictures …</button>
             </div>
           </div>
         </div>
       {:else if one}
-        <OnePicture {view} {sheet} onback={back} />
+        <OnePicture {view} {sheet} {clip} onback={back} />
       {:else}
         <div class="relative flex min-h-0 flex-1 flex-col">
           <ContactSheet {sheet} bind:perLine onopen={open} />
@@ -170,7 +179,7 @@
       {#if one}<OneAside {view} {sheet} onlook={() => (looking = true)} />{:else}<SheetAside {sheet} onopen={open} onremake={() => (remaking = true)} onrescue={() => (rescuing = true)} ontrial={(id) => (id ? (trialId = id) : (trying = true))} />{/if}
     </aside>
   </div>
-  <input type="file" multiple accept="image/png,image/jpeg,image/webp" class="hidden" bind:this={chooser} data-choose="takes"
+  <input type="file" multiple accept="image/png,image/jpeg,image/webp,image/gif,video/mp4,video/webm,video/quicktime" class="hidden" bind:this={chooser} data-choose="takes"
     onchange={(e) => { const files = chosenFiles(e.currentTarget.files); if (files.length) incoming = files; e.currentTarget.value = ''; }} />
   {#if looking}<WhereTheyStand onclose={() => (looking = false)} />{/if}
   {#if incoming}<PicturesIn files={incoming} shot={shot.id} onclose={() => (incoming = null)} />{/if}

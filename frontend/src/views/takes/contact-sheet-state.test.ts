@@ -13,7 +13,7 @@ const group = (title: string, take_ids: string[], parent_id: string | null = nul
 async function shown(groups = [group('From the brief', ['a', 'b']), group('From take 2: “red” instead of “blue”', ['c', 'd'], 'b')]) {
   const p = project([shot('1'), shot('2')]);
   const takes = ['a', 'b', 'c', 'd'].map((id, i) => take(id, '1', { picked: false, position: i }));
-  p.apply(changed({ thread: [thread('ada'), thread('ink', 'style')], take: takes }, { pictures: ['a', 'b', 'c', 'd'].map((id) => ({ sha: `sha${id}`, width: 600, height: 400, palette: [] })) }));
+  p.apply(changed({ thread: [thread('ada'), thread('ink', 'style')], take: takes }, { pictures: ['a', 'b', 'c', 'd'].map((id) => ({ sha: `sha${id}`, width: 600, height: 400, palette: [], clip: null })) }));
   p.currentId = '1';
   server.standing.set('/shots/1/sheet', { groups, readings: [reading('a', 0.4, 0.5), reading('b', 1.4, 0.2), reading('c', null, 0.3, [score('border', 1.5, ['a printed border'])])], waiting: 1, message: '' });
   const sheet = new ContactSheetState(p);

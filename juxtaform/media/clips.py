@@ -1,0 +1,266 @@
+"""Clips read frame by frame: MP4, WebM and MOV by PyAV, animated GIF and WebP by Pillow; refused with the reason when they are not what they say."""
+
+from __future__ import annotations
+
+import io
+import warnings
+from collections.abc import Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass
+from pathlib import Path
+
+import av
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+from PIL import Image
+
+from juxtaform.core.clips.reading import EVERY, GRID, READ_SIDE, Frame
+from juxtaform.limits import LEAST_SIDE_PX, MOST_CLIP_BYTES, MOST_CLIP_FRAMES, MOST_CLIP_S, MOST_CLIP_SIDE_PX
+from juxtaform.media.decode import PictureRefused
+
+Pixels = NDArray[np.uint8]
+MP4, MOV, WEBM, GIF, WEBP = "video/mp4", "video/quicktime", "video/webm", "image/gif", "image/webp"
+ENDINGS = {MP4: "mp4", MOV: "mov", WEBM: "webm", GIF: "gif", WEBP: "webp"}
+DEMUXERS = {MP4: "mov", MOV: "mov", WEBM: "matroska"}
+"""Each file is opened by the one reader of what it says it is, so that no playlist in disguise leads anywhere."""
+USUAL_FRAME_S = 0.1
+"""What browsers make of a frame of a GIF that names no time."""
+LEAST_FRAME_S = 0.01
+
+
+@dataclass(frozen=True)
+class ClipFacts:
+    """What is known of a clip: its media type, size of a frame in px, frames, seconds, and whether it has sound."""
+
+    media_type: str
+    width: int
+    height: int
+    frames: int
+    seconds: float
+    has_sound: bool = False
+
+    @property
+    def fps(self) -> float:
+        return self.frames / self.seconds if self.seconds > 0 else 0.0
+
+
+def clip_type(data: bytes) -> str | None:
+    """The media type of a clip by its first bytes; None for what is none. A GIF or WebP is one when it has several frames."""
+    if data[4:8] == b"ftyp":
+        return MOV if data[8:12] == b"qt  " else MP4
+    if data[:4] == b"\x1a\x45\xdf\xa3":
+        return WEBM
+    if data[:6] in (b"GIF87a", b"GIF89a") or (data[:4] == b"RIFF" and data[8:12] == b"WEBP"):
+        try:
+            with Image.open(io.BytesIO(data), formats=("GIF", "WEBP")) as picture:
+                many = getattr(picture, "n_frames", 1) > 1
+        except Exception:  # A decoder says it in many ways; whoever reads it on says why.
+            return None
+        return (GIF if data[:3] == b"GIF" else WEBP) if many else None
+    return None
+
+
+def facts_of(path: Path, media_type: str) -> ClipFacts:
+    """What is known of a clip, all of its frames counted by decoding. Raises PictureRefused."""
+    size, count, last, length = (0, 0), 0, 0.0, 0.0
+    with _opened(path, media_type) as clip:
+        for at, frame_s, width, height in clip.times():
+            if size == (0, 0):
+                size = (width, height)
+            count, last, length = count + 1, at, frame_s
+            if count > MOST_CLIP_FRAMES:
+                raise PictureRefused(f"The clip has more than {MOST_CLIP_FRAMES:,} frames. Cut it shorter.")
+            if last > MOST_CLIP_S:
+                raise PictureRefused(f"The clip is longer than {MOST_CLIP_S:.0f} seconds. Cut it shorter.")
+        sound = clip.has_sound
+    if count < 2:
+        raise PictureRefused("The clip has fewer than two frames. Save or export it again.")
+    return ClipFacts(media_type, size[0], size[1], count, round(last + length, 4), sound)
+
+
+def frames(
+    path: Path, media_type: str, side: int | None = None, start_s: float = 0.0
+) -> Iterator[tuple[float, Pixels]]:
+    """The frames of a clip from a time on, each with its time in s, sRGB (h, w, 3), all of one size, at most `side` px. Raises PictureRefused."""
+    with _opened(path, media_type) as clip:
+        yield from clip.pictures(side, start_s)
+
+
+def read_through(path: Path, media_type: str) -> Iterator[Frame]:
+    """All frames of a clip as they are read: the light of each, the pixels of every fourth. Raises PictureRefused."""
+    with _opened(path, media_type) as clip:
+        yield from clip.read()
+
+
+def frame_at(path: Path, media_type: str, at_s: float, side: int | None = None) -> Pixels:
+    """The frame that is seen at a time; the last one for a time past the end. Raises PictureRefused."""
+    seen: Pixels | None = None
+    for time_s, pixels in frames(path, media_type, side, max(0.0, at_s - 0.001)):
+        if seen is not None and time_s > at_s + 0.001:
+            break
+        seen = pixels
+        if time_s >= at_s - 0.001:
+            break
+    if seen is None:
+        return last_frame(path, media_type, side)
+    return seen
+
+
+def last_frame(path: Path, media_type: str, side: int | None = None) -> Pixels:
+    """The last frame of a clip. Raises PictureRefused."""
+    seen: Pixels | None = None
+    for _, pixels in frames(path, media_type, side):
+        seen = pixels
+    if seen is None:
+        raise PictureRefused("There is no frame in this clip.")
+    return seen
+
+
+class _Film:
+    """An MP4, MOV or WebM."""
+
+    def __init__(self, container: av.container.InputContainer) -> None:
+        self._container = container
+        if not container.streams.video:
+            raise PictureRefused("There is no picture in this clip, only sound.")
+        self._stream = container.streams.video[0]
+        self._stream.thread_type = "SLICE"
+        width, height = self._stream.codec_context.width, self._stream.codec_context.height
+        _see_size(width, height)
+        self.has_sound = bool(container.streams.audio)
+        rate = self._stream.average_rate or self._stream.guessed_rate
+        self._frame_s = float(1 / rate) if rate else 1 / 24
+
+    def times(self) -> Iterator[tuple[float, float, int, int]]:
+        for i, frame in enumerate(self._container.decode(self._stream)):
+            yield (
+                (frame.time if frame.time is not None else i * self._frame_s),
+                self._frame_s,
+                frame.width,
+                frame.height,
+            )
+
+    def pictures(self, side: int | None, start_s: float) -> Iterator[tuple[float, Pixels]]:
+        if start_s > 1:
+            self._container.seek(int((start_s - 0.5) / self._stream.time_base), stream=self._stream)  # type: ignore[operator]
+        size: tuple[int, int] | None = None
+        for i, frame in enumerate(self._container.decode(self._stream)):
+            at = frame.time if frame.time is not None else i * self._frame_s
+            if at < start_s - 1e-6:
+                continue
+            size = size or _fitted(frame.width, frame.height, side)
+            small = frame.to_ndarray(format="rgb24", width=size[0], height=size[1], interpolation="AREA")
+            yield at, np.asarray(small, dtype=np.uint8)
+
+    def read(self) -> Iterator[Frame]:
+        size: tuple[int, int] | None = None
+        for i, frame in enumerate(self._container.decode(self._stream)):
+            luma = _luma(frame)
+            pixels = None
+            if i % EVERY == 0:
+                size = size or _fitted(frame.width, frame.height, READ_SIDE)
+                small = frame.to_ndarray(format="rgb24", width=size[0], height=size[1], interpolation="AREA")
+                pixels = np.asarray(small, dtype=np.uint8)
+            yield Frame(_on_grid(luma), pixels)
+
+
+class _Flip:
+    """An animated GIF or WebP."""
+
+    has_sound = False
+
+    def __init__(self, picture: Image.Image) -> None:
+        self._picture = picture
+        _see_size(*picture.size)
+
+    def _each(self) -> Iterator[tuple[float, float]]:
+        at = 0.0
+        for i in range(getattr(self._picture, "n_frames", 1)):
+            self._picture.seek(i)
+            self._picture.load()
+            length = max(LEAST_FRAME_S, self._picture.info.get("duration", 0) / 1000) or USUAL_FRAME_S
+            yield at, length if length > LEAST_FRAME_S else USUAL_FRAME_S
+            at += length if length > LEAST_FRAME_S else USUAL_FRAME_S
+
+    def times(self) -> Iterator[tuple[float, float, int, int]]:
+        for at, length in self._each():
+            yield at, length, *self._picture.size
+
+    def pictures(self, side: int | None, start_s: float) -> Iterator[tuple[float, Pixels]]:
+        size = _fitted(*self._picture.size, side)
+        for at, length in self._each():
+            if at + length <= start_s + 1e-6:
+                continue
+            page = Image.new("RGBA", self._picture.size, "white")
+            page.alpha_composite(self._picture.convert("RGBA"))
+            small = page.convert("RGB")
+            yield at, np.asarray(small.resize(size, Image.Resampling.BOX) if size != small.size else small)
+
+    def read(self) -> Iterator[Frame]:
+        for i, (_, pixels) in enumerate(self.pictures(READ_SIDE, 0.0)):
+            luma = np.asarray(cv2.cvtColor(pixels, cv2.COLOR_RGB2GRAY), dtype=np.uint8)
+            yield Frame(_on_grid(luma), pixels if i % EVERY == 0 else None)
+
+
+def _luma(frame: av.VideoFrame) -> NDArray[np.uint8]:
+    """The luma of a frame, thinned: read off its first plane where it has one, which costs nothing beside decoding."""
+    if (
+        not frame.format.name.startswith(("yuv420p", "yuvj420p", "yuv422p", "yuv444p", "nv12"))
+        or "1" in frame.format.name[7:]
+    ):
+        return np.asarray(frame.to_ndarray(format="gray8", width=64, height=36, interpolation="AREA"), dtype=np.uint8)
+    plane = frame.planes[0]
+    raw: NDArray[np.uint8] = np.asarray(memoryview(plane), dtype=np.uint8)
+    rows = raw.reshape(plane.height, plane.line_size)[:, : plane.width]
+    thin = rows[:: max(1, plane.height // 72), :: max(1, plane.width // 128)].astype(np.float32)
+    full = frame.color_range == av.video.reformatter.ColorRange.JPEG
+    return np.asarray(np.clip(thin if full else (thin - 16) * (255 / 219), 0, 255), dtype=np.uint8)
+
+
+def _on_grid(luma: NDArray[np.uint8]) -> NDArray[np.uint8]:
+    return np.asarray(cv2.resize(luma, (GRID[1], GRID[0]), interpolation=cv2.INTER_AREA), dtype=np.uint8)
+
+
+@contextmanager
+def _opened(path: Path, media_type: str) -> Iterator[_Film | _Flip]:
+    if path.stat().st_size > MOST_CLIP_BYTES:
+        raise PictureRefused(f"The clip has more than {MOST_CLIP_BYTES >> 20} MB. Export it smaller.")
+    try:
+        if media_type in DEMUXERS:
+            with av.open(str(path), format=DEMUXERS[media_type], metadata_errors="replace") as container:
+                yield _Film(container)
+        else:
+            with warnings.catch_warnings():
+                warnings.simplefilter("ignore")
+                with Image.open(path, formats=("GIF", "WEBP")) as picture:
+                    yield _Flip(picture)
+    except PictureRefused:
+        raise
+    except MemoryError as error:
+        raise PictureRefused("There is not enough memory for this clip. Export it smaller.") from error
+    except (
+        av.error.FFmpegError,
+        OSError,
+        ValueError,
+        EOFError,
+        SyntaxError,
+        IndexError,
+        KeyError,
+        ArithmeticError,
+    ) as error:
+        raise PictureRefused("The clip breaks off or is damaged. Save or export it again.") from error
+
+
+def _see_size(width: int, height: int) -> None:
+    if max(width, height) > MOST_CLIP_SIDE_PX:
+        raise PictureRefused(
+            f"The clip is {width} × {height} px; the longest side may be {MOST_CLIP_SIDE_PX} px. Export it smaller."
+        )
+    if min(width, height) < LEAST_SIDE_PX:
+        raise PictureRefused(f"The clip is {width} × {height} px: too small to be of use.")
+
+
+def _fitted(width: int, height: int, side: int | None) -> tuple[int, int]:
+    f = min(1.0, side / max(width, height)) if side else 1.0
+    return max(2, round(width * f)), max(2, round(height * f))

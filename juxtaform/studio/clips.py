@@ -1,0 +1,385 @@
+"""Clips: taken in, shown frame by frame, read along, trimmed; frames out as takes; and clips asked of a service."""
+
+from __future__ import annotations
+
+import hashlib
+import io
+import json
+import tempfile
+from collections.abc import Callable
+from concurrent.futures import BrokenExecutor
+from concurrent.futures import TimeoutError as TooLong
+from dataclasses import dataclass, replace
+from pathlib import Path
+from typing import TypeVar
+
+import numpy as np
+from PIL import Image
+from PIL.PngImagePlugin import PngInfo
+from pydantic import TypeAdapter
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from juxtaform.core.clips.reading import EVERY, READ_SIDE, READING_VERSION, ClipReading, Still, Track, read_clip
+from juxtaform.core.colour.spaces import Pixels
+from juxtaform.core.picture.regions import Box, resized
+from juxtaform.limits import MOST_CLIP_BYTES, MOST_CLIP_WORK_S
+from juxtaform.media import clips
+from juxtaform.media.clips import ClipFacts
+from juxtaform.media.decode import PictureRefused, decoded_file
+from juxtaform.media.store import StoredPicture
+from juxtaform.records import measures
+from juxtaform.records.models import Mark, Picture, Shot, Take, Thread
+from juxtaform.services.shapes import ModelSaid
+from juxtaform.studio import pictures
+from juxtaform.studio.areas import child_of
+from juxtaform.studio.making import Asked, Quality
+from juxtaform.studio.remaking import Remake, ask_on
+from juxtaform.studio.workspace import Changed, NotPossible, NotThere, Workspace, edited, found
+
+NEAR_S = 0.5
+"""The sharpest frame is looked for so far before and after a point."""
+SHOWN_FLICKER = 3
+_READINGS = TypeAdapter(ClipReading)
+Done = TypeVar("Done")
+
+
+@dataclass(frozen=True)
+class TrackTold:
+    """How something drifts along a clip: for each measured frame, relative (1 is the edge); from when on it slips, in s; and how far the clip's
+    beginning is from the still. `thread_id` is None for the style."""
+
+    thread_id: str | None
+    name: str
+    drift: tuple[float, ...]
+    begins_s: float | None
+    still: float | None
+
+
+@dataclass(frozen=True)
+class ClipTold:
+    """What is told of a clip: when its measured frames are, how each thread drifts, frames that flicker, in words what is wrong, and from when to
+    when it holds."""
+
+    times: tuple[float, ...]
+    tracks: tuple[TrackTold, ...]
+    flicker: tuple[float, ...]
+    words: tuple[str, ...]
+    proposed: tuple[float, float]
+    seconds: float
+
+
+@dataclass(frozen=True)
+class ClipOrder:
+    """A clip to be made by a service from a take's picture: how long, to which take's picture (none: wherever it leads), and what moves."""
+
+    take_id: str
+    seconds: float
+    last_take_id: str = ""
+    service_id: str = ""
+    model: str = ""
+    quality: Quality = "draft"
+
+
+def put(ws: Workspace, data: bytes, media_type: str) -> StoredPicture:
+    """Store a clip and its first frame; the picture is that of the frame. Raises PictureRefused, OSError."""
+    if len(data) > MOST_CLIP_BYTES:
+        raise PictureRefused(f"The clip has {len(data) >> 20} MB; the most is {MOST_CLIP_BYTES >> 20} MB.")
+    facts, poster = _opened(ws, data, media_type)
+    picture = ws.store.put(poster)
+    ws.store.put_clip(picture.sha, data)
+    return replace(picture, clip=_known(facts))
+
+
+def proved(ws: Workspace, data: bytes, poster: bytes) -> dict[str, object]:
+    """What is known of a clip that comes with its first frame, which must name it. Raises PictureRefused."""
+    kind = clips.clip_type(data)
+    with Image.open(io.BytesIO(poster), formats=("PNG",)) as picture:
+        named = getattr(picture, "text", {}).get("Clip")
+    if kind is None or named != hashlib.sha256(data).hexdigest():
+        raise PictureRefused("This is not the clip that its first frame names. The bundle is damaged.")
+    return _known(_opened(ws, data, kind)[0])
+
+
+def _known(facts: ClipFacts) -> dict[str, object]:
+    return {
+        "media_type": facts.media_type,
+        "frames": facts.frames,
+        "seconds": facts.seconds,
+        "has_sound": facts.has_sound,
+    }
+
+
+def _opened(ws: Workspace, data: bytes, media_type: str) -> tuple[ClipFacts, bytes]:
+    with tempfile.NamedTemporaryFile(suffix=f".{clips.ENDINGS[media_type]}") as file:
+        file.write(data)
+        file.flush()
+        opened = ws.workers.executor().submit(open_task, file.name, media_type, hashlib.sha256(data).hexdigest())
+        try:
+            return opened.result(MOST_CLIP_WORK_S)
+        except TooLong as error:
+            raise PictureRefused("The clip takes too long to read. Export it smaller or shorter.") from error
+        except BrokenExecutor as error:
+            ws.workers.drop()
+            raise PictureRefused("The clip broke the reader. Save or export it again.") from error
+
+
+def open_task(path: str, media_type: str, sha: str) -> tuple[ClipFacts, bytes]:
+    """What is known of a clip, and its first frame as a PNG that names the clip; runs in a worker process, so that a hostile file harms nobody else.
+    Raises PictureRefused."""
+    facts = clips.facts_of(Path(path), media_type)
+    first = clips.frame_at(Path(path), media_type, 0.0)
+    return facts, _png(first, sha)
+
+
+def file_of(ws: Workspace, sha: str) -> tuple[Path, str]:
+    """Where a clip lies, by its first frame, and its media type. Raises NotThere."""
+    with ws.database.reading() as s:
+        picture = s.get(Picture, sha)
+        kind = (picture.clip or {}).get("media_type") if picture else None
+    try:
+        path = ws.store.clip_path(sha)
+    except KeyError as error:
+        raise NotThere("There is no such clip.") from error
+    if not kind or not path.exists():
+        raise NotThere("There is no such clip.")
+    return path, str(kind)
+
+
+def frame(ws: Workspace, sha: str, at_s: float, side: int) -> bytes:
+    """The frame of a clip at a time, as WebP. Raises NotThere."""
+    path, kind = file_of(ws, sha)
+    return ws.store.as_webp(_asked(ws, frame_task, str(path), kind, at_s, side))
+
+
+def strip(ws: Workspace, sha: str, count: int, side: int) -> bytes:
+    """So many frames of a clip beside each other, evenly from its beginning to its end, as WebP. Raises NotThere."""
+    path, kind = file_of(ws, sha)
+    with ws.database.reading() as s:
+        seconds = float((found(s, Picture, sha).clip or {})["seconds"])
+    return ws.store.as_webp(_asked(ws, strip_task, str(path), kind, count, side, seconds))
+
+
+def frame_task(path: str, kind: str, at_s: float, side: int | None) -> Pixels:
+    """Runs in a worker process. Raises PictureRefused."""
+    return clips.frame_at(Path(path), kind, at_s, side)
+
+
+def strip_task(path: str, kind: str, count: int, side: int, seconds: float) -> Pixels:
+    """Runs in a worker process. Raises PictureRefused."""
+    wanted = [seconds * (i + 0.5) / count for i in range(count)]
+    seen: list[Pixels] = []
+    last: Pixels | None = None
+    for at, pixels in clips.frames(Path(path), kind, side):
+        while len(seen) < count and last is not None and at > wanted[len(seen)]:
+            seen.append(last)
+        last = pixels
+        if len(seen) == count:
+            break
+    assert last is not None
+    seen += [last] * (count - len(seen))
+    return np.concatenate(seen, axis=1)
+
+
+def told(ws: Workspace, project_id: str, take_id: str) -> ClipTold:
+    """What is told of a take's clip; read now unless it is known. Raises NotThere, NotPossible."""
+    with ws.database.reading() as s:
+        take = found(s, Take, take_id, project_id)
+        picture = found(s, Picture, take.picture_sha)
+        marks = _boxes(s, take.id)
+        still = _still(s, take)
+        still_marks = _boxes(s, still.id) if still else {}
+        names = {t.id: t.name for t in s.scalars(select(Thread).where(Thread.id.in_(marks)))}
+        facts, size = dict(picture.clip or {}), (picture.width, picture.height)
+        still_sha = still.picture_sha if still else ""
+    path, kind = file_of(ws, take.picture_sha)
+    key = f"clip{READING_VERSION}:{_digest([take.picture_sha, marks, still_sha, still_marks])}"
+    with ws.database.reading() as s:
+        known = measures.known(s, [key], READING_VERSION).get(key)
+    if known is None:
+        still_path = str(ws.store.path(still_sha)) if still_sha else ""
+        known = _asked(ws, read_task, str(path), kind, size, marks, still_path, still_marks)
+        with ws.database.session() as s:
+            measures.keep(s, key, READING_VERSION, known)
+    return _told(_READINGS.validate_json(known), names, float(facts["seconds"]))
+
+
+def read_task(
+    path: str,
+    kind: str,
+    size: tuple[int, int],
+    marks: dict[str, list[float]],
+    still_path: str,
+    still_marks: dict[str, list[float]],
+) -> str:
+    """A clip's reading as JSON; runs in a worker process. Raises PictureRefused, ValueError."""
+    f = min(1.0, READ_SIDE / max(size))
+    boxes = {name: Box(*(v * f for v in box)) for name, box in marks.items()}
+    still = None
+    if still_path:
+        whole = decoded_file(Path(still_path))
+        small = resized(whole, READ_SIDE)
+        g = small.shape[1] / whole.shape[1]
+        still = Still(small, {n: Box(*(v * g for v in b)) for n, b in still_marks.items()})
+    return _READINGS.dump_json(read_clip(clips.read_through(Path(path), kind), boxes, still)).decode()
+
+
+def trim(
+    ws: Workspace, project_id: str, take_id: str, part: tuple[float, float] | None, revision: int | None = None
+) -> Changed:
+    """Show a part of a clip, from when to when in s; none: all of it. Raises NotThere, NotPossible, Conflict."""
+    with ws.writing(project_id, "trimmed a clip" if part else "took a clip’s trim back") as w:
+        take = found(w.session, Take, take_id, project_id)
+        seconds = _seconds(w.session, take)
+        if part is not None:
+            start, end = max(0.0, part[0]), min(seconds, part[1])
+            if end - start < 0.04:
+                raise NotPossible("Nothing of the clip would be left. Move the ends apart.")
+            part = (round(start, 3), round(end, 3))
+        edited(take, revision, {"trim": list(part) if part else None})
+    return w.changed
+
+
+def frame_out(
+    ws: Workspace, project_id: str, take_id: str, at_s: float, shot_id: str | None = None, sharpest: bool = False
+) -> Changed:
+    """Make a take of one frame of a clip, in its shot or another one: the frame at a time, or the sharpest near it. Raises NotThere, NotPossible."""
+    with ws.database.reading() as s:
+        take = found(s, Take, take_id, project_id)
+        seconds = _seconds(s, take)
+        shot = found(s, Shot, shot_id or take.shot_id, project_id)
+        shot_id, sha = shot.id, take.picture_sha
+    if not 0 <= at_s <= seconds + 0.001:
+        raise NotPossible(f"The clip ends at {seconds:.1f} s.")
+    path, kind = file_of(ws, sha)
+    at, data = _asked(ws, out_task, str(path), kind, at_s, sharpest)
+    picture = ws.store.put(data)
+    with ws.database.session() as s:
+        pictures.keep(s, picture)
+    with ws.writing(project_id, "took a frame out of a clip") as w:
+        take = found(w.session, Take, take_id, project_id)
+        fresh = child_of(w.session, take, picture.sha, f"{take.name}, at {at:.2f} s", {})
+        if shot_id != take.shot_id:
+            last = w.session.scalars(select(Take.position).where(Take.shot_id == shot_id)).all()
+            fresh.shot_id, fresh.parent_id, fresh.not_here = shot_id, None, []
+            fresh.position, fresh.picked = max(last, default=-1.0) + 1, not last
+        w.add(fresh)
+    return w.changed
+
+
+def out_task(path: str, kind: str, at_s: float, sharpest: bool) -> tuple[float, bytes]:
+    """A frame as PNG and when it is; runs in a worker process. Raises PictureRefused."""
+    if not sharpest:
+        return at_s, _png(clips.frame_at(Path(path), kind, at_s))
+    best: tuple[float, float] | None = None
+    for at, pixels in clips.frames(Path(path), kind, 640, max(0.0, at_s - NEAR_S)):
+        if at > at_s + NEAR_S:
+            break
+        grey = pixels.astype(np.float32).mean(axis=-1)
+        seen = float(np.abs(np.diff(grey, axis=0)[:, 1:] + np.diff(grey, axis=1)[1:]).mean())
+        if best is None or seen > best[0]:
+            best = (seen, at)
+    at = best[1] if best else at_s
+    return at, _png(clips.frame_at(Path(path), kind, at))
+
+
+def order(ws: Workspace, project_id: str, wanted: ClipOrder) -> list[str]:
+    """Ask a service for a clip that begins with a take's picture; returns the jobs. Raises NotPossible, NotThere."""
+    with ws.database.reading() as s:
+        take = found(s, Take, wanted.take_id, project_id)
+        motion = found(s, Shot, take.shot_id).motion
+        last = found(s, Take, wanted.last_take_id, project_id).picture_sha if wanted.last_take_id else ""
+        first = take.picture_sha
+
+    def made(request: Asked, model: ModelSaid) -> Asked:
+        if model.clip_seconds_most and wanted.seconds > model.clip_seconds_most:
+            raise NotPossible(f"{model.name} makes clips of at most {model.clip_seconds_most:g} s.")
+        ends = [("first", first), *([("last", last)] if last else [])]
+        sent = [{"sha": sha, "role": role, "name": "", "hold": "", "weight": 1.0} for role, sha in ends]
+        kept = [p for p in request.wanted["pictures"] if p["role"] != "base"]
+        body = {
+            **request.wanted,
+            "kind": "clip",
+            "motion": motion[:1000],
+            "seconds": wanted.seconds,
+            "pictures": [*kept, *sent],
+        }
+        return Asked(body, request.made_from, request.cut)
+
+    again = Remake(wanted.take_id, 1, wanted.service_id, wanted.model, wanted.quality, from_picture=True)
+    return ask_on(ws, project_id, again, "clip", "makes clips", made)
+
+
+def _told(reading: ClipReading, names: dict[str, str], seconds: float) -> ClipTold:
+    per_frame = seconds / max(1, reading.count)
+
+    def when(at: int | None) -> float | None:
+        return None if at is None else round(at * per_frame, 2)
+
+    def track(t: Track, thread: str | None, name: str) -> TrackTold:
+        return TrackTold(thread, name, t.drift, when(t.begins), t.still)
+
+    tracks = tuple(track(t, t.name, names.get(t.name, "?")) for t in reading.figures)
+    tracks = (*tracks, track(reading.style, None, "the style"))
+    words = [f"{_first_up(t.name)} slips from {t.begins_s:.1f} s on." for t in tracks if t.begins_s is not None]
+    words += [f"{_first_up(t.name)} is not as in the still." for t in tracks if t.still is not None and t.still > 1]
+    flicker = tuple(round(i * per_frame, 2) for i, _ in reading.flicker)
+    if len(flicker) >= SHOWN_FLICKER:
+        words.append(f"The light flickers in {len(flicker)} frames, first at {flicker[0]:.1f} s.")
+    begins = when(reading.begins)
+    end = seconds if begins is None or begins < EVERY * per_frame else max(2 * per_frame, begins - per_frame)
+    return ClipTold(
+        tuple(round(i * per_frame, 3) for i in reading.frames),
+        tracks,
+        flicker,
+        tuple(words),
+        (0.0, round(end, 3)),
+        seconds,
+    )
+
+
+def _first_up(words: str) -> str:
+    return words[:1].upper() + words[1:]
+
+
+def _still(s: Session, clip: Take) -> Take | None:
+    """The take that a clip is held against: the one that it was made from, else the shot's picked picture that is no clip."""
+    parent = s.get(Take, clip.parent_id) if clip.parent_id else None
+    candidates = [parent] if parent else []
+    candidates += list(s.scalars(select(Take).where(Take.shot_id == clip.shot_id, Take.picked, Take.id != clip.id)))
+    return next((t for t in candidates if not found(s, Picture, t.picture_sha).clip), None)
+
+
+def _boxes(s: Session, take_id: str) -> dict[str, list[float]]:
+    marks = s.scalars(select(Mark).where(Mark.take_id == take_id).order_by(Mark.thread_id))
+    return {m.thread_id: [m.x, m.y, m.w, m.h] for m in marks}
+
+
+def _seconds(s: Session, take: Take) -> float:
+    clip = found(s, Picture, take.picture_sha).clip
+    if not clip:
+        raise NotPossible("This take is no clip.")
+    return float(clip["seconds"])
+
+
+def _asked(ws: Workspace, work: Callable[..., Done], *args: object) -> Done:
+    """What a worker makes of a clip. Raises NotThere, NotPossible."""
+    try:
+        return ws.workers.executor().submit(work, *args).result(MOST_CLIP_WORK_S)
+    except PictureRefused as error:
+        raise NotThere(f"The clip is not in the store as it was: {error}") from error
+    except TooLong as error:
+        raise NotPossible("The clip takes too long to read. Trim it elsewhere, and bring it shorter.") from error
+
+
+def _png(pixels: Pixels, clip: str = "") -> bytes:
+    """A frame as PNG; the first frame of a clip names it, so that clips that begin alike have pictures of their own."""
+    out, info = io.BytesIO(), PngInfo()
+    if clip:
+        info.add_text("Clip", clip)
+    Image.fromarray(pixels).save(out, "PNG", pnginfo=info)
+    return out.getvalue()
+
+
+def _digest(value: object) -> str:
+    return hashlib.sha256(json.dumps(value, sort_keys=True).encode()).hexdigest()[:48]

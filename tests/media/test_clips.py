@@ -1,0 +1,81 @@
+"""Clips of every kind that is taken, frame by frame; and files that are none."""
+
+import numpy as np
+import pytest
+
+from juxtaform.media import clips
+from juxtaform.media.decode import PictureRefused
+from tests.conftest import flat
+from tests.constructed_clips import film, flip, frames
+
+PIXELS, _ = frames(12)
+for i, page in enumerate(PIXELS):
+    page[:8, :8] = i * 20  # No two are the same: writers of GIF and WebP leave out what repeats.
+KINDS = {
+    "mp4": (clips.MP4, lambda path: film(PIXELS, path)),
+    "mov": (clips.MOV, lambda path: film(PIXELS, path)),
+    "webm": (clips.WEBM, lambda path: film(PIXELS, path, "libvpx")),
+    "gif": (clips.GIF, lambda path: flip(PIXELS, "GIF")),
+    "webp": (clips.WEBP, lambda path: flip(PIXELS, "WEBP")),
+}
+
+
+@pytest.fixture(params=KINDS)
+def clip(request, tmp_path):
+    kind, make = KINDS[request.param]
+    path = tmp_path / f"clip.{request.param}"
+    path.write_bytes(make(path))
+    return path, kind
+
+
+def test_every_kind_is_known_by_its_bytes_and_read_whole(clip):
+    path, kind = clip
+    assert clips.clip_type(path.read_bytes()) == kind
+    facts = clips.facts_of(path, kind)
+    assert (facts.width, facts.height, facts.frames) == (480, 320, 12)
+    assert facts.seconds == pytest.approx(12 / 12 if kind.startswith("video") else 1.2, abs=0.1)
+    seen = list(clips.frames(path, kind, 240))
+    assert len(seen) == 12
+    assert seen[0][1].shape == (160, 240, 3)
+    assert [t for t, _ in seen] == sorted(t for t, _ in seen)
+    last = clips.frame_at(path, kind, facts.seconds + 5)
+    assert np.abs(last.astype(int) - PIXELS[-1]).mean() < 8
+    third = clips.frame_at(path, kind, seen[3][0])
+    assert np.abs(third.astype(int) - PIXELS[3]).mean() < np.abs(third.astype(int) - PIXELS[8]).mean()
+    read = list(clips.read_through(path, kind))
+    assert [f.pixels is not None for f in read] == [i % 4 == 0 for i in range(12)]
+    assert abs(int(np.median(read[0].luma)) - int(np.median(PIXELS[0].mean(axis=-1)))) < 14
+
+
+def test_a_still_picture_is_no_clip():
+    assert clips.clip_type(flat()) is None
+    assert clips.clip_type(flip(PIXELS[:1], "GIF")) is None
+    assert clips.clip_type(b"") is None
+
+
+@pytest.mark.parametrize("cut", [40, 400, 3000])
+def test_a_clip_that_breaks_off_is_refused_or_read_as_far_as_it_goes(tmp_path, cut):
+    path = tmp_path / "cut.webm"
+    data = film(PIXELS, tmp_path / "whole.webm", "libvpx")
+    path.write_bytes(data[:cut])
+    with pytest.raises(PictureRefused, match=r"damaged|two frames|only sound"):
+        clips.facts_of(path, clips.WEBM)
+
+
+def test_a_playlist_that_calls_itself_a_film_leads_nowhere(tmp_path):
+    path = tmp_path / "list.mp4"
+    path.write_bytes(b"\x00\x00\x00\x18ftypisom#EXTM3U\nfile:///etc/passwd\n" * 20)
+    assert clips.clip_type(path.read_bytes()) == clips.MP4
+    with pytest.raises(PictureRefused, match="damaged"):
+        clips.facts_of(path, clips.MP4)
+
+
+def test_a_clip_that_is_too_long_is_refused_with_its_limit(tmp_path, monkeypatch):
+    path = tmp_path / "long.mp4"
+    film(PIXELS, path)
+    monkeypatch.setattr(clips, "MOST_CLIP_FRAMES", 5)
+    with pytest.raises(PictureRefused, match="more than 5 frames"):
+        clips.facts_of(path, clips.MP4)
+    monkeypatch.setattr(clips, "MOST_CLIP_SIDE_PX", 300)
+    with pytest.raises(PictureRefused, match="longest side"):
+        clips.facts_of(path, clips.MP4)

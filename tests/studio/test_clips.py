@@ -1,0 +1,121 @@
+"""Clips as takes: brought in, read, trimmed, frames out, in a bundle, and made by a service."""
+
+import io
+import zipfile
+
+import numpy as np
+import pytest
+
+from juxtaform.studio import bundles, clips, projects, services, takes
+from juxtaform.studio.clips import ClipOrder
+from juxtaform.studio.workspace import Conflict, NotPossible, NotThere
+from tests.conftest import Staged, rows
+from tests.constructed_clips import film, flip, frames
+from tests.services_at_work import understudy
+from tests.studio.test_areas import _came as came
+
+
+@pytest.fixture(scope="module")
+def staged(ws):
+    return Staged(ws)
+
+
+@pytest.fixture(scope="module")
+def clip(ws, staged, tmp_path_factory):
+    """A clip of the first shot that fades from 2 s on, Ada marked; its take's id."""
+    pixels, box = frames(48, "grey")
+    taken = takes.take_in(ws, "walk.mp4", film(pixels, tmp_path_factory.mktemp("clips") / "walk.mp4"))
+    assert taken.refused == ""
+    changed = takes.accept(ws, staged.project, [("walk.mp4", taken.sha, staged.shots[0])])
+    take = takes.new_in(changed)[0]
+    takes.mark(ws, staged.project, take, staged.ada, box)
+    return take
+
+
+def take_of(ws, staged, take_id):
+    return next(t for t in rows(ws, staged.project, "take") if t["id"] == take_id)
+
+
+def test_a_clip_is_a_take_that_begins_with_its_first_frame(ws, staged, clip):
+    sha = take_of(ws, staged, clip)["picture_sha"]
+    facts = next(p for p in projects.snapshot(ws, staged.project).pictures if p["sha"] == sha)
+    assert facts["clip"] == {"media_type": "video/mp4", "frames": 48, "seconds": 4.0, "has_sound": False}
+    assert np.abs(ws.store.pixels(sha).astype(int) - frames(1)[0][0]).mean() < 6
+    assert clips.strip(ws, sha, 8, 100)[8:12] == b"WEBP"
+    assert clips.frame(ws, sha, 2.0, 200)[8:12] == b"WEBP"
+    with pytest.raises(NotThere):
+        clips.frame(ws, take_of(ws, staged, clip)["picture_sha"][::-1], 0, 200)
+
+
+def test_it_is_told_where_it_slips_and_where_to_cut(ws, staged, clip):
+    told = clips.told(ws, staged.project, clip)
+    assert [t.name for t in told.tracks] == ["Ada", "the style"]
+    assert any("slips from" in w for w in told.words)
+    assert 1.5 < told.proposed[1] < 3.0
+
+
+def test_a_trim_is_kept_undone_and_never_empty(ws, staged, clip):
+    seen = take_of(ws, staged, clip)["revision"]
+    clips.trim(ws, staged.project, clip, (0.5, 99.0), seen)
+    assert take_of(ws, staged, clip)["trim"] == [0.5, 4.0]
+    with pytest.raises(Conflict):
+        clips.trim(ws, staged.project, clip, (0.0, 1.0), seen)
+    with pytest.raises(NotPossible, match="Nothing of the clip"):
+        clips.trim(ws, staged.project, clip, (2.0, 2.01))
+    projects.undo(ws, staged.project)
+    assert take_of(ws, staged, clip)["trim"] is None
+    still = next(t for t in rows(ws, staged.project, "take") if t["name"] == "p2.png")
+    with pytest.raises(NotPossible, match="no clip"):
+        clips.trim(ws, staged.project, still["id"], (0.0, 1.0))
+
+
+def test_a_frame_comes_out_for_this_shot_and_for_the_next(ws, staged, clip):
+    changed = clips.frame_out(ws, staged.project, clip, 1.0)
+    out = next(t for t in changed.rows["take"] if t["revision"] == 1)
+    assert (out["parent_id"], out["shot_id"], out["picked"]) == (clip, staged.shots[0], False)
+    assert np.abs(ws.store.pixels(out["picture_sha"]).astype(int) - frames(48, "grey")[0][12]).mean() < 8
+    shot = staged.shots[1]
+    following = clips.frame_out(ws, staged.project, clip, 3.9, shot, sharpest=True)
+    fresh = next(t for t in following.rows["take"] if t["revision"] == 1)
+    assert fresh["shot_id"] == shot
+    assert fresh["parent_id"] is None
+    with pytest.raises(NotPossible, match=r"ends at 4\.0 s"):
+        clips.frame_out(ws, staged.project, clip, 9.0)
+
+
+def test_what_is_no_clip_is_refused_in_words(ws):
+    taken = takes.take_in(ws, "broken.mp4", b"\x00\x00\x00\x18ftypisom" + bytes(4000))
+    assert taken.sha is None
+    assert "damaged" in taken.refused
+
+
+def test_a_bundle_brings_the_clip_along_and_proves_it(ws, staged, clip):
+    out = io.BytesIO()
+    bundles.give_out(ws, staged.project, out)
+    copy = bundles.take_in(ws, io.BytesIO(out.getvalue()), "copy.zip")
+    sha = take_of(ws, staged, clip)["picture_sha"]
+    assert [p["clip"]["frames"] for p in projects.snapshot(ws, copy).pictures if p["sha"] == sha] == [48]
+    damaged = io.BytesIO()
+    with zipfile.ZipFile(io.BytesIO(out.getvalue())) as one, zipfile.ZipFile(damaged, "w") as other:
+        for name in one.namelist():
+            data = one.read(name)
+            other.writestr(name, flip(frames(4)[0], "GIF") if name.startswith("clips/") else data)
+    with pytest.raises(NotPossible, match="clips/"):
+        bundles.take_in(ws, io.BytesIO(damaged.getvalue()), "damaged.zip")
+
+
+def test_the_understudy_makes_a_clip_that_becomes_a_take(ws, staged):
+    with understudy() as (address, _):
+        services.add(ws, staged.project, "Understudy", address)
+        still = next(t for t in rows(ws, staged.project, "take") if t["name"] == "p2.png")
+        ids = clips.order(ws, staged.project, ClipOrder(still["id"], 1.5))
+        assert came(ws, staged.project, ids) == ["done"]
+        made = next(
+            t for t in rows(ws, staged.project, "take") if (t["made_from"].get("made") or {}).get("job_id") in ids
+        )
+        assert made["parent_id"] == still["id"]
+        facts = next(p for p in projects.snapshot(ws, staged.project).pictures if p["sha"] == made["picture_sha"])
+        assert facts["clip"]["media_type"] == "image/webp"
+        assert clips.told(ws, staged.project, made["id"]).tracks[-1].still is not None
+        with pytest.raises(NotPossible, match="at most"):
+            clips.order(ws, staged.project, ClipOrder(still["id"], 30))
