@@ -8,6 +8,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 import numpy as np
+from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.keys import Keys
 
 from juxtaform import mariadb
@@ -99,6 +100,7 @@ def take(page: Page, project: str, written: str) -> None:
     page.keys("j", "j", "f")
     shoot("facts")
     references(page, project, shoot)
+    light_table(page, project, shoot)
     page.open(f"/p/{project}/continuity")
     page.one("[data-finding]")
     for _ in range(3):
@@ -134,6 +136,21 @@ def contact_sheet(page: Page, project: str, shoot: Callable[[str], None]) -> Non
     page.until(lambda: page.all("[data-setting]"), "the trial")
     page.until(lambda: "still being made" not in page.one("[data-trial-told]").text, "its outcome", 600)
     shoot("trial")
+
+
+def light_table(page: Page, project: str, shoot: Callable[[str], None]) -> None:
+    """The second picture over the first, pegged on Pell, and the loupe on her coat."""
+    page.open(f"/p/{project}/sheet")
+    page.one("[data-shot]")
+    page.keys("j", "l")
+    page.one("[data-board]")
+    page.keys("4", "p", "p")
+    page.until(lambda: "figure" in page.one("[data-pegged]").get_attribute("value"), "pegged")
+    time.sleep(2)
+    ActionChains(page.driver).move_to_element_with_offset(page.one("[data-board]"), -95, 60).perform()
+    page.one("[data-apart]")
+    shoot("light-table")
+    page.keys(Keys.ESCAPE)
 
 
 def references(page: Page, project: str, shoot: Callable[[str], None]) -> None:

@@ -12,6 +12,7 @@ from sqlalchemy import select
 from juxtaform.core.colour.light import SceneLight, common_light
 from juxtaform.core.colour.loupe import apart, apart_in_words, colour_at
 from juxtaform.core.colour.spaces import Floats, hex_from_linear
+from juxtaform.core.edits.fit import laid_on
 from juxtaform.core.figure.pegs import Peg, pegged
 from juxtaform.core.picture.regions import Box, head_of
 from juxtaform.media.decode import PictureRefused, decoded_file
@@ -20,7 +21,7 @@ from juxtaform.records.models import Mark, Picture, Project, Take, Thread
 from juxtaform.studio import gauging, measures
 from juxtaform.studio.workspace import NotPossible, NotThere, Workspace, found
 
-On = Literal["figure", "head"]
+On = Literal["figure", "head", "picture"]
 MOST_PICTURES = 4
 
 
@@ -67,12 +68,12 @@ class Pinned:
 
 @dataclass(frozen=True)
 class PegTask:
-    """Two picture files and the box of the same figure, or of its head, in each."""
+    """Two picture files and the box of the same figure, or of its head, in each; without boxes all of the pictures is meant."""
 
     path: str
-    box: Box
     over_path: str
-    over_box: Box
+    box: Box | None = None
+    over_box: Box | None = None
 
 
 @dataclass(frozen=True)
@@ -144,8 +145,12 @@ def lights(ws: Workspace, project_id: str, take_ids: Sequence[str]) -> list[Take
 
 
 def peg(ws: Workspace, project_id: str, thread_id: str, on: On, pictures: Sequence[Pinned]) -> Pegged:
-    """How pictures are laid on the first so that a thread's figure, or its head, lies on the same spot. Raises NotThere, NotPossible
-    where the figure does not stand in the first."""
+    """How pictures are laid on the first so that a thread's figure, or its head, lies on the same spot, or that most of all of the picture does. Raises
+    NotThere, NotPossible where the figure does not stand in the first."""
+    if on == "picture":
+        with ws.database.reading() as s:
+            found(s, Project, project_id)
+        return _pegged(ws, [PegTask(_path(ws, pictures[0].sha), _path(ws, p.sha)) for p in pictures[1:]])
     with ws.database.reading() as s:
         thread = found(s, Thread, thread_id, project_id)
         take_ids = [p.take_id for p in pictures if p.take_id]
@@ -165,10 +170,20 @@ def peg(ws: Workspace, project_id: str, thread_id: str, on: On, pictures: Sequen
         raise NotPossible(
             f"{thread.name} is not marked in the first picture. Mark them there, or peg on something else."
         )
-    tasks = [
-        PegTask(str(ws.store.path(pictures[0].sha)), boxes[0], str(ws.store.path(p.sha)), b) if b else None
-        for p, b in zip(pictures[1:], boxes[1:], strict=True)
-    ]
+    return _pegged(
+        ws,
+        [
+            PegTask(_path(ws, pictures[0].sha), _path(ws, p.sha), boxes[0], b) if b else None
+            for p, b in zip(pictures[1:], boxes[1:], strict=True)
+        ],
+    )
+
+
+def _path(ws: Workspace, sha: str) -> str:
+    return str(ws.store.path(sha))
+
+
+def _pegged(ws: Workspace, tasks: Sequence[PegTask | None]) -> Pegged:
     asked = [ws.workers.executor().submit(peg_task, t) if t else None for t in tasks]
     try:
         return Pegged((Peg((1, 0, 0, 0, 1, 0), "places"), *(a.result() if a else None for a in asked)))
@@ -181,4 +196,7 @@ def peg(ws: Workspace, project_id: str, thread_id: str, on: On, pictures: Sequen
 def peg_task(task: PegTask) -> Peg:
     """Peg two pictures; runs in a worker process. Raises PictureRefused, ValueError."""
     ground, over = decoded_file(Path(task.path)), decoded_file(Path(task.over_path))
+    if task.box is None or task.over_box is None:
+        a, b, c, d, e, f = (round(float(v), 5) for v in laid_on(ground, over).ravel())
+        return Peg((a, b, c, d, e, f), "places")
     return pegged(figure_eye(), ground, task.box, over, task.over_box)

@@ -53,8 +53,8 @@ class PinnedIn(Body):
 
 
 class PegIn(Body):
-    thread_id: Id
-    on: Literal["figure", "head"] = "figure"
+    thread_id: Id | None = None
+    on: Literal["figure", "head", "picture"] = "figure"
     pictures: Annotated[list[PinnedIn], Field(min_length=1, max_length=MOST_PICTURES)]
 
 
@@ -73,4 +73,4 @@ def lights(ws: Ws, project_id: str, body: SomeTakes) -> list[TakeLight]:
 )
 def pegs(ws: Ws, project_id: str, body: PegIn) -> Pegged:
     pinned = [Pinned(p.sha, p.take_id) for p in body.pictures]
-    return light_table.peg(ws, project_id, body.thread_id, body.on, pinned)
+    return light_table.peg(ws, project_id, body.thread_id or "", body.on, pinned)

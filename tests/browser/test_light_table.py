@@ -49,7 +49,7 @@ def test_two_pictures_are_wiped_blinked_pegged_and_read(page, staged):
         page.one(f"[data-way={way}][aria-checked=true]")
         seen[way] = drawn()
     assert len(set(seen.values())) == 5
-    page.keys("4", "p")
+    page.keys("4", "p", "p")
     page.until(lambda: "head" in page.one("[data-pegged]").get_attribute("value"), "pegged on a head")
     page.until(lambda: drawn() != seen["onion"], "laid anew")
     page.keys("a")

@@ -1,10 +1,12 @@
 """Edits of an area: masks, proof that nothing else changed, only the area taken, and added parts that match or do not."""
 
+import cv2
 import numpy as np
 import pytest
 
 from juxtaform.core.edits.added import added_parts
 from juxtaform.core.edits.area import Area, Shape, box_of, mask_of
+from juxtaform.core.edits.fit import laid_on
 from juxtaform.core.edits.proof import proof
 from juxtaform.core.edits.seam import only_inside
 from juxtaform.core.picture.regions import Box
@@ -96,3 +98,30 @@ def test_added_sides_in_another_hand_or_light_are_told_in_words(seed, words):
 def test_a_picture_that_did_not_grow_has_no_added_part():
     with pytest.raises(ValueError, match="Nothing was added"):
         added_parts(np.zeros((50, 50, 3), np.uint8), Box(0, 0, 50, 50))
+
+
+def test_a_picture_is_laid_on_what_it_was_cropped_or_moved_from():
+    """Looked at on the light table, both agree to the pixel though one was made smaller and moved."""
+    made = pair(16)
+    over = cv2.warpAffine(
+        made.before,
+        np.array([[0.9, 0, 30.0], [0, 0.9, -22.0]]),
+        (1100, 680),
+        flags=cv2.INTER_AREA,
+        borderMode=cv2.BORDER_REFLECT,
+    )
+    affine = laid_on(made.before, over)
+    for x, y in ((300, 200), (700, 500)):
+        there = affine @ [0.9 * x + 30, 0.9 * y - 22, 1]
+        assert np.hypot(there[0] - x, there[1] - y) < 2
+
+
+def test_a_retouched_picture_that_came_back_cropped_is_still_compared():
+    made = pair(24)
+    assert not made.change
+    cropped = made.after[60:, 90:]
+    told = proof(made.before, cropped, made.mask)
+    assert not told.changed
+    spoilt = cropped.copy()
+    cv2.circle(spoilt, (spoilt.shape[1] - 120, 80), 34, (20, 240, 60), -1)
+    assert proof(made.before, spoilt, made.mask).changed

@@ -102,6 +102,9 @@ def test_pictures_are_pegged_on_a_figure_that_stands_in_them(client, staged):
         < 0.15 * box.h
     )
     assert told[2] is not None
+    agree = {"on": "picture", "pictures": body["pictures"][:2]}
+    same = client.post(f"/api/projects/{staged.project}/pegs", json={**agree, "pictures": [agree["pictures"][0]] * 2})
+    assert same.json()["pegs"][1]["affine"] == pytest.approx([1, 0, 0, 0, 1, 0], abs=0.01)
     body["thread_id"] = staged.style
     body["pictures"] = body["pictures"][:2]
     assert client.post(f"/api/projects/{staged.project}/pegs", json=body).status_code == 422

@@ -4554,13 +4554,13 @@ export interface components {
         /** PegIn */
         PegIn: {
             /** Thread Id */
-            thread_id: string;
+            thread_id?: string | null;
             /**
              * On
              * @default figure
              * @enum {string}
              */
-            on?: "figure" | "head";
+            on?: "figure" | "head" | "picture";
             /** Pictures */
             pictures: components["schemas"]["PinnedIn"][];
         };

@@ -26,6 +26,12 @@ HUBER = 1.5
 """Residuals beyond so many spreads count less when the light is fitted (P. J. Huber, Robust Statistics, 1981)."""
 CLIPPED = (3.0, 252.0)
 """Codes at the ends of the scale tell nothing of a change of light."""
+LOST = 6.0
+"""Codes that are left on average by a place that is not the right one; the right one leaves less, even of a poor JPEG."""
+PEG_SIDE = 960
+"""The longer side in px at which pictures are laid on each other to be looked at."""
+FEATURE_SIDE, FEATURES, RATIO, AGREE_LEAST = 640, 1500, 0.8, 10
+"""Features are looked for at this size, at most so many; a match is one that is plainly nearer than the next; so many must agree."""
 SHIFT_MOST = 0.2
 
 
@@ -54,7 +60,7 @@ class GlobalFit:
 def fitted(before: Pixels, after: Pixels, outside: Bools) -> tuple[Plane, Plane, Bools, GlobalFit]:
     """Lay `after` on `before` (both (h, w, 3), the same size) by what lies `outside` (h, w). Returns both as sRGB codes made alike, where both are
     there, and the fit."""
-    affine = _placed(before, after, outside)
+    affine = _found(before, after, outside)
     laid, there = _warped(after, affine)
     counted = outside & there
     light = _lit(before, laid, counted)
@@ -63,15 +69,76 @@ def fitted(before: Pixels, after: Pixels, outside: Bools) -> tuple[Plane, Plane,
     return one, other, there, GlobalFit(affine, light, blur)
 
 
+def laid_on(ground: Pixels, over: Pixels) -> Floats:
+    """How a picture lies on another one of the same subject: the affine transform (2, 3) from px of `over` to px of `ground` (both (h, w, 3), of any size)
+    that makes most of both agree. Where nothing does, it only fills the other's page."""
+    h, w = ground.shape[:2]
+    f = min(w / over.shape[1], h / over.shape[0])
+    page = np.array([[f, 0, (w - f * over.shape[1]) / 2], [0, f, (h - f * over.shape[0]) / 2]])
+    if (found := _by_features(ground, over)) is not None:
+        page = found
+    size = (max(16, round(w * PEG_SIDE / max(h, w))), max(16, round(h * PEG_SIDE / max(h, w))))
+    g = size[0] / w
+    one = np.asarray(cv2.resize(ground, size, interpolation=cv2.INTER_AREA), dtype=np.uint8)
+    filled = cv2.warpAffine(over, page * g, size, flags=cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE)
+    there = cv2.warpAffine(np.full(over.shape[:2], 255, np.uint8), page * g, size) > 250
+    affine = _placed(one, np.asarray(filled, dtype=np.uint8), np.asarray(there))
+    affine[:, 2] /= g
+    back = np.linalg.inv(np.vstack([affine, [0, 0, 1]]))
+    return np.asarray((back @ np.vstack([page, [0, 0, 1]]))[:2])
+
+
+def _by_features(ground: Pixels, over: Pixels) -> Floats | None:
+    """The similarity transform that most matching places agree on (D. G. Lowe, Distinctive image features from scale-invariant keypoints, 2004; RANSAC);
+    None where too few do."""
+    seen = []
+    for pixels in (over, ground):
+        f = min(1.0, FEATURE_SIDE / max(pixels.shape[:2]))
+        size = (max(16, round(pixels.shape[1] * f)), max(16, round(pixels.shape[0] * f)))
+        small = cv2.cvtColor(cv2.resize(pixels, size, interpolation=cv2.INTER_AREA), cv2.COLOR_RGB2GRAY)
+        points, numbers = cv2.SIFT.create(FEATURES, contrastThreshold=0.02).detectAndCompute(small, None)
+        if numbers is None or len(points) < AGREE_LEAST:
+            return None
+        seen.append((np.array([p.pt for p in points], np.float32) / f, numbers))
+    (from_, ours), (to, theirs) = seen
+    pairs = cv2.BFMatcher(cv2.NORM_L2).knnMatch(ours, theirs, k=2)
+    good = [p[0] for p in pairs if len(p) == 2 and p[0].distance < RATIO * p[1].distance]
+    if len(good) < AGREE_LEAST:
+        return None
+    cv2.setRNGSeed(1)
+    affine, agree = cv2.estimateAffinePartial2D(
+        from_[[m.queryIdx for m in good]], to[[m.trainIdx for m in good]], ransacReprojThreshold=4.0, maxIters=3000
+    )
+    if affine is None or int(np.asarray(agree).sum()) < AGREE_LEAST:
+        return None
+    return np.asarray(affine, dtype=np.float64)
+
+
 def _grey(pixels: Pixels) -> NDArray[np.float32]:
     return np.asarray(cv2.cvtColor(pixels, cv2.COLOR_RGB2GRAY), dtype=np.float32)
 
 
-def _placed(before: Pixels, after: Pixels, outside: Bools) -> Floats:
+def _found(before: Pixels, after: Pixels, outside: Bools) -> Floats:
+    """Where the later picture lies: near where the earlier one does, or, where that explains little, where matching places say."""
+    near = _placed(before, after, outside)
+    one = _grey(before)
+    laid, there = _warped(after, near)
+    left = _left(one[outside & there], _grey(laid)[outside & there])
+    if left < LOST or (found := _by_features(before, after)) is None:
+        return near
+    start = np.linalg.inv(np.vstack([found, [0, 0, 1]]))[:2]
+    far = _placed(before, after, outside, start)
+    laid, there = _warped(after, far)
+    counted = outside & there
+    return far if counted.any() and _left(one[counted], _grey(laid)[counted]) < 0.5 * left else near
+
+
+def _placed(before: Pixels, after: Pixels, outside: Bools, start: Floats | None = None) -> Floats:
     """The affine transform with the best enhanced correlation (G. D. Evangelidis, E. Z. Psarakis, Parametric Image Alignment using Enhanced
-    Correlation Coefficient Maximization, IEEE PAMI 30, 2008), coarse to fine; none at all where it brings nothing."""
+    Correlation Coefficient Maximization, IEEE PAMI 30, 2008), coarse to fine, from a `start`; the start itself where it brings nothing, or none at all without one."""
     height, width = before.shape[:2]
-    affine = np.eye(2, 3, dtype=np.float32)
+    first = np.eye(2, 3) if start is None else start
+    affine = first.astype(np.float32)
     at = 1.0
     for side in SIDES:
         f = min(1.0, side / max(height, width))
@@ -86,11 +153,13 @@ def _placed(before: Pixels, after: Pixels, outside: Bools) -> Floats:
         except cv2.error:  # It does not converge on pictures without anything to hold on to.
             continue
         found = np.asarray(found, dtype=np.float32)
-        if np.abs(found[:, :2] - np.eye(2)).max() < 0.2 and np.hypot(*found[:, 2]) < SHIFT_MOST * max(size):
+        if np.abs(found[:, :2] - first[:, :2]).max() < 0.2 and np.hypot(
+            *(found[:, 2] - f * first[:, 2])
+        ) < SHIFT_MOST * max(size):
             affine = found  # type: ignore[assignment]
     affine[:, 2] /= at
     exact = affine.astype(np.float64)
-    return exact if _better(before, after, outside, exact) else np.eye(2, 3)
+    return exact if start is not None or _better(before, after, outside, exact) else np.eye(2, 3)
 
 
 def _better(before: Pixels, after: Pixels, outside: Bools, affine: Floats) -> bool:

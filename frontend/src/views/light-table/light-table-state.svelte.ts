@@ -9,7 +9,7 @@ export type Way = (typeof WAYS)[number][0];
 export type Reading = Schemas['UnderLoupe'];
 /** What pictures are pegged on: the page, or a thread's figure or head. */
 export interface PeggedOn {
-  on: 'page' | 'figure' | 'head';
+  on: 'page' | 'picture' | 'figure' | 'head';
   thread: string;
 }
 
@@ -56,6 +56,7 @@ export class LightTableState {
   });
   readonly ways = $derived.by((): PeggedOn[] => [
     { on: 'page', thread: '' },
+    ...(this.laid.length > 1 ? [{ on: 'picture' as const, thread: '' }] : []),
     ...this.figures.flatMap((thread) => {
       const head: PeggedOn[] = this.project.threads.get(thread)?.kind === 'character' ? [{ on: 'head', thread }] : [];
       return [...head, { on: 'figure' as const, thread }];
@@ -81,7 +82,7 @@ export class LightTableState {
 
   peggedWords({ on, thread }: PeggedOn): string {
     const name = this.project.threads.get(thread)?.name ?? '';
-    return on === 'page' ? 'the page' : on === 'head' ? `${name}’s head` : name;
+    return on === 'page' ? 'the page' : on === 'picture' ? 'what all show' : on === 'head' ? `${name}’s head` : name;
   }
 
   #tray(): Laid[] {
@@ -128,11 +129,12 @@ export class LightTableState {
     }
     try {
       const pictures = laid.map((l) => ({ sha: l.sha, take_id: this.standIn(l).includes(on.thread) ? (l.take ?? null) : null }));
+      const everywhere = on.on === 'picture';
       const got = await ok(
-        api.POST('/api/projects/{project_id}/pegs', { params: { path: { project_id: this.project.id } }, body: { thread_id: on.thread, on: on.on, pictures } }),
+        api.POST('/api/projects/{project_id}/pegs', { params: { path: { project_id: this.project.id } }, body: { thread_id: on.thread || null, on: on.on, pictures } }),
       );
       if (turn !== this.#pegging) return;
-      this.pegs = got.pegs.map((p, i) => (p && this.standIn(laid[i]!).includes(on.thread) ? (p.affine as readonly number[] as Affine) : null));
+      this.pegs = got.pegs.map((p, i) => (p && (everywhere || this.standIn(laid[i]!).includes(on.thread)) ? (p.affine as readonly number[] as Affine) : null));
       this.#wipeAcross(on.thread);
       this.read();
     } catch (error) {
