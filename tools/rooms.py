@@ -15,7 +15,7 @@ LEVELS = (
     ("studio",),
     ("formats", "records", "services"),
     ("media",),
-    ("core/takes",),
+    ("core/takes", "core/edits", "core/clips"),
     ("core/check",),
     ("core/figure", "core/style", "core/brief"),
     ("core/findings", "core/plan"),

@@ -125,9 +125,13 @@ class _Film:
         if not container.streams.video:
             raise PictureRefused("There is no picture in this clip, only sound.")
         self._stream = container.streams.video[0]
-        self._stream.thread_type = "SLICE"
+        if self._stream.codec_context is None:
+            raise PictureRefused(
+                "The clip is written in a way that is not read here. Export it as MP4 (H.264) or WebM."
+            )
         width, height = self._stream.codec_context.width, self._stream.codec_context.height
         _see_size(width, height)
+        self._stream.thread_type = "SLICE"
         self.has_sound = bool(container.streams.audio)
         rate = self._stream.average_rate or self._stream.guessed_rate
         self._frame_s = float(1 / rate) if rate else 1 / 24

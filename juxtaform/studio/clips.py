@@ -1,10 +1,9 @@
-"""Clips: taken in, shown frame by frame, read along, trimmed; frames out as takes; and clips asked of a service."""
+"""Clips: taken in, shown frame by frame, trimmed; frames out as takes; and clips asked of a service."""
 
 from __future__ import annotations
 
 import hashlib
 import io
-import json
 import tempfile
 from collections.abc import Callable
 from concurrent.futures import BrokenExecutor
@@ -16,20 +15,16 @@ from typing import TypeVar
 import numpy as np
 from PIL import Image
 from PIL.PngImagePlugin import PngInfo
-from pydantic import TypeAdapter
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from juxtaform.core.clips.reading import EVERY, READ_SIDE, READING_VERSION, ClipReading, Still, Track, read_clip
 from juxtaform.core.colour.spaces import Pixels
-from juxtaform.core.picture.regions import Box, resized
 from juxtaform.limits import MOST_CLIP_BYTES, MOST_CLIP_WORK_S
 from juxtaform.media import clips
 from juxtaform.media.clips import ClipFacts
-from juxtaform.media.decode import PictureRefused, decoded_file
+from juxtaform.media.decode import PictureRefused
 from juxtaform.media.store import StoredPicture
-from juxtaform.records import measures
-from juxtaform.records.models import Mark, Picture, Shot, Take, Thread
+from juxtaform.records.models import Picture, Shot, Take
 from juxtaform.services.shapes import ModelSaid
 from juxtaform.studio import pictures
 from juxtaform.studio.areas import child_of
@@ -39,34 +34,7 @@ from juxtaform.studio.workspace import Changed, NotPossible, NotThere, Workspace
 
 NEAR_S = 0.5
 """The sharpest frame is looked for so far before and after a point."""
-SHOWN_FLICKER = 3
-_READINGS = TypeAdapter(ClipReading)
 Done = TypeVar("Done")
-
-
-@dataclass(frozen=True)
-class TrackTold:
-    """How something drifts along a clip: for each measured frame, relative (1 is the edge); from when on it slips, in s; and how far the clip's
-    beginning is from the still. `thread_id` is None for the style."""
-
-    thread_id: str | None
-    name: str
-    drift: tuple[float, ...]
-    begins_s: float | None
-    still: float | None
-
-
-@dataclass(frozen=True)
-class ClipTold:
-    """What is told of a clip: when its measured frames are, how each thread drifts, frames that flicker, in words what is wrong, and from when to
-    when it holds."""
-
-    times: tuple[float, ...]
-    tracks: tuple[TrackTold, ...]
-    flicker: tuple[float, ...]
-    words: tuple[str, ...]
-    proposed: tuple[float, float]
-    seconds: float
 
 
 @dataclass(frozen=True)
@@ -149,7 +117,7 @@ def file_of(ws: Workspace, sha: str) -> tuple[Path, str]:
 def frame(ws: Workspace, sha: str, at_s: float, side: int) -> bytes:
     """The frame of a clip at a time, as WebP. Raises NotThere."""
     path, kind = file_of(ws, sha)
-    return ws.store.as_webp(_asked(ws, frame_task, str(path), kind, at_s, side))
+    return ws.store.as_webp(by_worker(ws, frame_task, str(path), kind, at_s, side))
 
 
 def strip(ws: Workspace, sha: str, count: int, side: int) -> bytes:
@@ -157,7 +125,7 @@ def strip(ws: Workspace, sha: str, count: int, side: int) -> bytes:
     path, kind = file_of(ws, sha)
     with ws.database.reading() as s:
         seconds = float((found(s, Picture, sha).clip or {})["seconds"])
-    return ws.store.as_webp(_asked(ws, strip_task, str(path), kind, count, side, seconds))
+    return ws.store.as_webp(by_worker(ws, strip_task, str(path), kind, count, side, seconds))
 
 
 def frame_task(path: str, kind: str, at_s: float, side: int | None) -> Pixels:
@@ -179,49 +147,6 @@ def strip_task(path: str, kind: str, count: int, side: int, seconds: float) -> P
     assert last is not None
     seen += [last] * (count - len(seen))
     return np.concatenate(seen, axis=1)
-
-
-def told(ws: Workspace, project_id: str, take_id: str) -> ClipTold:
-    """What is told of a take's clip; read now unless it is known. Raises NotThere, NotPossible."""
-    with ws.database.reading() as s:
-        take = found(s, Take, take_id, project_id)
-        picture = found(s, Picture, take.picture_sha)
-        marks = _boxes(s, take.id)
-        still = _still(s, take)
-        still_marks = _boxes(s, still.id) if still else {}
-        names = {t.id: t.name for t in s.scalars(select(Thread).where(Thread.id.in_(marks)))}
-        facts, size = dict(picture.clip or {}), (picture.width, picture.height)
-        still_sha = still.picture_sha if still else ""
-    path, kind = file_of(ws, take.picture_sha)
-    key = f"clip{READING_VERSION}:{_digest([take.picture_sha, marks, still_sha, still_marks])}"
-    with ws.database.reading() as s:
-        known = measures.known(s, [key], READING_VERSION).get(key)
-    if known is None:
-        still_path = str(ws.store.path(still_sha)) if still_sha else ""
-        known = _asked(ws, read_task, str(path), kind, size, marks, still_path, still_marks)
-        with ws.database.session() as s:
-            measures.keep(s, key, READING_VERSION, known)
-    return _told(_READINGS.validate_json(known), names, float(facts["seconds"]))
-
-
-def read_task(
-    path: str,
-    kind: str,
-    size: tuple[int, int],
-    marks: dict[str, list[float]],
-    still_path: str,
-    still_marks: dict[str, list[float]],
-) -> str:
-    """A clip's reading as JSON; runs in a worker process. Raises PictureRefused, ValueError."""
-    f = min(1.0, READ_SIDE / max(size))
-    boxes = {name: Box(*(v * f for v in box)) for name, box in marks.items()}
-    still = None
-    if still_path:
-        whole = decoded_file(Path(still_path))
-        small = resized(whole, READ_SIDE)
-        g = small.shape[1] / whole.shape[1]
-        still = Still(small, {n: Box(*(v * g for v in b)) for n, b in still_marks.items()})
-    return _READINGS.dump_json(read_clip(clips.read_through(Path(path), kind), boxes, still)).decode()
 
 
 def trim(
@@ -252,7 +177,7 @@ def frame_out(
     if not 0 <= at_s <= seconds + 0.001:
         raise NotPossible(f"The clip ends at {seconds:.1f} s.")
     path, kind = file_of(ws, sha)
-    at, data = _asked(ws, out_task, str(path), kind, at_s, sharpest)
+    at, data = by_worker(ws, out_task, str(path), kind, at_s, sharpest)
     picture = ws.store.put(data)
     with ws.database.session() as s:
         pictures.keep(s, picture)
@@ -310,51 +235,6 @@ def order(ws: Workspace, project_id: str, wanted: ClipOrder) -> list[str]:
     return ask_on(ws, project_id, again, "clip", "makes clips", made)
 
 
-def _told(reading: ClipReading, names: dict[str, str], seconds: float) -> ClipTold:
-    per_frame = seconds / max(1, reading.count)
-
-    def when(at: int | None) -> float | None:
-        return None if at is None else round(at * per_frame, 2)
-
-    def track(t: Track, thread: str | None, name: str) -> TrackTold:
-        return TrackTold(thread, name, t.drift, when(t.begins), t.still)
-
-    tracks = tuple(track(t, t.name, names.get(t.name, "?")) for t in reading.figures)
-    tracks = (*tracks, track(reading.style, None, "the style"))
-    words = [f"{_first_up(t.name)} slips from {t.begins_s:.1f} s on." for t in tracks if t.begins_s is not None]
-    words += [f"{_first_up(t.name)} is not as in the still." for t in tracks if t.still is not None and t.still > 1]
-    flicker = tuple(round(i * per_frame, 2) for i, _ in reading.flicker)
-    if len(flicker) >= SHOWN_FLICKER:
-        words.append(f"The light flickers in {len(flicker)} frames, first at {flicker[0]:.1f} s.")
-    begins = when(reading.begins)
-    end = seconds if begins is None or begins < EVERY * per_frame else max(2 * per_frame, begins - per_frame)
-    return ClipTold(
-        tuple(round(i * per_frame, 3) for i in reading.frames),
-        tracks,
-        flicker,
-        tuple(words),
-        (0.0, round(end, 3)),
-        seconds,
-    )
-
-
-def _first_up(words: str) -> str:
-    return words[:1].upper() + words[1:]
-
-
-def _still(s: Session, clip: Take) -> Take | None:
-    """The take that a clip is held against: the one that it was made from, else the shot's picked picture that is no clip."""
-    parent = s.get(Take, clip.parent_id) if clip.parent_id else None
-    candidates = [parent] if parent else []
-    candidates += list(s.scalars(select(Take).where(Take.shot_id == clip.shot_id, Take.picked, Take.id != clip.id)))
-    return next((t for t in candidates if not found(s, Picture, t.picture_sha).clip), None)
-
-
-def _boxes(s: Session, take_id: str) -> dict[str, list[float]]:
-    marks = s.scalars(select(Mark).where(Mark.take_id == take_id).order_by(Mark.thread_id))
-    return {m.thread_id: [m.x, m.y, m.w, m.h] for m in marks}
-
-
 def _seconds(s: Session, take: Take) -> float:
     clip = found(s, Picture, take.picture_sha).clip
     if not clip:
@@ -362,7 +242,7 @@ def _seconds(s: Session, take: Take) -> float:
     return float(clip["seconds"])
 
 
-def _asked(ws: Workspace, work: Callable[..., Done], *args: object) -> Done:
+def by_worker(ws: Workspace, work: Callable[..., Done], *args: object) -> Done:
     """What a worker makes of a clip. Raises NotThere, NotPossible."""
     try:
         return ws.workers.executor().submit(work, *args).result(MOST_CLIP_WORK_S)
@@ -379,7 +259,3 @@ def _png(pixels: Pixels, clip: str = "") -> bytes:
         info.add_text("Clip", clip)
     Image.fromarray(pixels).save(out, "PNG", pnginfo=info)
     return out.getvalue()
-
-
-def _digest(value: object) -> str:
-    return hashlib.sha256(json.dumps(value, sort_keys=True).encode()).hexdigest()[:48]

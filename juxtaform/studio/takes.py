@@ -16,6 +16,7 @@ from juxtaform.media.clips import clip_type
 from juxtaform.media.decode import PictureRefused
 from juxtaform.records.models import Mark, Picture, Project, Shot, Take, Thread
 from juxtaform.studio import clips, pictures
+from juxtaform.studio.areas import carry_marks
 from juxtaform.studio.briefs import phrases_now
 from juxtaform.studio.plan import erase_takes, in_order
 from juxtaform.studio.versions import made_from
@@ -220,20 +221,7 @@ def _carry_marks(session: Session, before: Take, after: Take) -> None:
     a, b = found(session, Picture, before.picture_sha), found(session, Picture, after.picture_sha)
     if abs(a.width / a.height - b.width / b.height) > 0.02:
         return
-    f = b.width / a.width
-    for m in list(session.scalars(select(Mark).where(Mark.take_id == before.id))):
-        session.add(
-            Mark(
-                project_id=m.project_id,
-                take_id=after.id,
-                thread_id=m.thread_id,
-                x=m.x * f,
-                y=m.y * f,
-                w=m.w * f,
-                h=m.h * f,
-            )
-        )
-    session.flush()
+    carry_marks(session, before, after)
 
 
 def _safe(name: str) -> None:

@@ -8,8 +8,9 @@ from fastapi import APIRouter, Response
 from pydantic import Field
 
 from juxtaform.records.rules import AreaRow, Digest, Id, Label, Quality, Words
-from juxtaform.studio import areas
-from juxtaform.studio.areas import AreaOrder, Grown, GrowthOrder, Proved, as_area
+from juxtaform.studio import areas, edit_proofs
+from juxtaform.studio.areas import AreaOrder, GrowthOrder, as_area
+from juxtaform.studio.edit_proofs import Grown, Proved
 from juxtaform.web.body import Body
 from juxtaform.web.deps import ERRORS, TheGauge, TheQueue, Ws, file_answer, out
 from juxtaform.web.rows import ChangedOut
@@ -76,7 +77,7 @@ def bring(ws: Ws, gauge: TheGauge, project_id: str, take_id: str, body: Retouche
 
 @router.get("/takes/{take_id}/proof", summary="Whether anything outside an edit's area changed")
 def prove(ws: Ws, project_id: str, take_id: str) -> Proved:
-    return areas.prove(ws, project_id, take_id)
+    return edit_proofs.prove(ws, project_id, take_id)
 
 
 @router.get(
@@ -85,16 +86,16 @@ def prove(ws: Ws, project_id: str, take_id: str) -> Proved:
     responses=file_answer("image/webp"),
 )
 def prove_map(ws: Ws, project_id: str, take_id: str) -> Response:
-    return Response(areas.prove_map(ws, project_id, take_id), media_type="image/webp")
+    return Response(edit_proofs.prove_map(ws, project_id, take_id), media_type="image/webp")
 
 
 @router.post("/takes/{take_id}/only", summary="Make a take of an edit's area alone, the old pixels around it")
 def take_only(ws: Ws, gauge: TheGauge, project_id: str, take_id: str, body: OnlyIn) -> ChangedOut:
-    changed = areas.take_only(ws, project_id, take_id, body.feather)
+    changed = edit_proofs.take_only(ws, project_id, take_id, body.feather)
     gauge.want(project_id, [t["id"] for t in changed.rows.get("take", []) if t["revision"] == 1])
     return out(changed)
 
 
 @router.get("/takes/{take_id}/growth", summary="How what was added to a take matches the rest of it")
 def look_at_growth(ws: Ws, project_id: str, take_id: str) -> Grown:
-    return areas.look_at_growth(ws, project_id, take_id)
+    return edit_proofs.look_at_growth(ws, project_id, take_id)

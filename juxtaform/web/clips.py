@@ -9,8 +9,9 @@ from fastapi.responses import FileResponse
 from pydantic import Field
 
 from juxtaform.records.rules import Id, Label, Quality, Seconds
-from juxtaform.studio import clips
-from juxtaform.studio.clips import ClipOrder, ClipTold
+from juxtaform.studio import clip_readings, clips
+from juxtaform.studio.clip_readings import ClipTold
+from juxtaform.studio.clips import ClipOrder
 from juxtaform.web.body import Body
 from juxtaform.web.deps import ERRORS, TheGauge, TheQueue, Ws, file_answer, out
 from juxtaform.web.pictures import FOREVER
@@ -69,7 +70,7 @@ def strip(
 
 @router.get("/clip", summary="How a clip holds along its frames, and from when to when")
 def told(ws: Ws, project_id: str, take_id: str) -> ClipTold:
-    return clips.told(ws, project_id, take_id)
+    return clip_readings.told(ws, project_id, take_id)
 
 
 @router.put("/trim", summary="Show a part of a clip")

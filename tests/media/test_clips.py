@@ -62,6 +62,13 @@ def test_a_clip_that_breaks_off_is_refused_or_read_as_far_as_it_goes(tmp_path, c
         clips.facts_of(path, clips.WEBM)
 
 
+def test_a_clip_in_a_strange_coding_is_refused_with_what_to_do(tmp_path):
+    path = tmp_path / "strange.mp4"
+    path.write_bytes(film(PIXELS, tmp_path / "good.mp4").replace(b"avc1", b"zzzz"))
+    with pytest.raises(PictureRefused, match=r"not read here|damaged"):
+        clips.facts_of(path, clips.MP4)
+
+
 def test_a_playlist_that_calls_itself_a_film_leads_nowhere(tmp_path):
     path = tmp_path / "list.mp4"
     path.write_bytes(b"\x00\x00\x00\x18ftypisom#EXTM3U\nfile:///etc/passwd\n" * 20)

@@ -9,7 +9,7 @@ from sqlalchemy import select
 
 from juxtaform.core.edits.area import Area, Shape
 from juxtaform.records.models import Job, ServiceState
-from juxtaform.studio import areas, jobs, services, takes
+from juxtaform.studio import areas, edit_proofs, jobs, services, takes
 from juxtaform.studio.areas import AreaOrder, GrowthOrder
 from juxtaform.studio.queue import JobQueue
 from juxtaform.studio.workspace import NotPossible, NotThere
@@ -56,34 +56,34 @@ def test_a_retouched_picture_is_a_child_with_its_marks_and_a_proof(ws, staged):
     assert not child["picked"]
     marks = [m for m in rows(ws, staged.project, "mark") if m["take_id"] == child["id"]]
     assert [m["thread_id"] for m in marks] == [staged.ada]
-    told = areas.prove(ws, staged.project, child["id"])
+    told = edit_proofs.prove(ws, staged.project, child["id"])
     assert (told.changed, told.words) == (False, "Nothing outside the area changed.")
-    assert areas.prove_map(ws, staged.project, child["id"])[8:12] == b"WEBP"
+    assert edit_proofs.prove_map(ws, staged.project, child["id"])[8:12] == b"WEBP"
 
 
 def test_a_change_elsewhere_is_told_and_can_be_put_back(ws, staged):
     edit = retouched(ws, staged, elsewhere=True)
-    told = areas.prove(ws, staged.project, edit)
+    told = edit_proofs.prove(ws, staged.project, edit)
     assert told.changed
     assert told.words.startswith("One place outside the area changed")
     h, w = picture_of(ws, first_take(ws, staged)).shape[:2]
     place = told.places[0].box
     assert place.x < 0.8 * w < place.x + place.w
     assert place.y < 0.3 * h < place.y + place.h
-    only = next(t for t in areas.take_only(ws, staged.project, edit).rows["take"] if t["revision"] == 1)
+    only = next(t for t in edit_proofs.take_only(ws, staged.project, edit).rows["take"] if t["revision"] == 1)
     assert only["parent_id"] == told.parent_id
     before, after = picture_of(ws, first_take(ws, staged)), picture_of(ws, only)
     assert (before[:, w // 2 :] == after[:, w // 2 :]).all()
     assert (after[int(0.3 * h), int(0.2 * w)] == (200, 40, 40)).all()
-    assert not areas.prove(ws, staged.project, only["id"]).changed
+    assert not edit_proofs.prove(ws, staged.project, only["id"]).changed
 
 
 def test_what_cannot_be_proved_says_why(ws, staged):
     parent = first_take(ws, staged)
     with pytest.raises(NotThere, match="no edit"):
-        areas.prove(ws, staged.project, parent["id"])
+        edit_proofs.prove(ws, staged.project, parent["id"])
     with pytest.raises(NotThere, match="not grown"):
-        areas.look_at_growth(ws, staged.project, parent["id"])
+        edit_proofs.look_at_growth(ws, staged.project, parent["id"])
     nothing = Area((Shape("box", ((0.1, 0.1), (0.2, 0.2)), rubbed=True),))
     with pytest.raises(NotPossible, match="empty"):
         areas.bring(ws, staged.project, parent["id"], parent["picture_sha"], "x.png", nothing)
@@ -117,7 +117,7 @@ def test_the_understudy_changes_the_drawn_area_alone(ws, staged):
         came = [t for t in rows(ws, staged.project, "take") if t["made_from"].get("made")]
         assert [t["parent_id"] for t in came] == [parent["id"]] * 2
         assert came[0]["made_from"]["edit"]["words"] == "a lantern"
-        assert not areas.prove(ws, staged.project, came[0]["id"]).changed
+        assert not edit_proofs.prove(ws, staged.project, came[0]["id"]).changed
         # A service that takes no masks gets the box around the area, and may paint all of it: the proof tells.
         with ws.database.session() as s:
             for state in s.scalars(select(ServiceState)):
@@ -127,10 +127,10 @@ def test_the_understudy_changes_the_drawn_area_alone(ws, staged):
         boxed = [
             t for t in rows(ws, staged.project, "take") if (t["made_from"].get("edit") or {}).get("words") == "a boat"
         ]
-        assert areas.prove(ws, staged.project, boxed[0]["id"]).changed
+        assert edit_proofs.prove(ws, staged.project, boxed[0]["id"]).changed
         ids = areas.grow(ws, staged.project, GrowthOrder(parent["id"], "2:1"))
         assert _came(ws, staged.project, ids) == ["done"]
         grown = next(t for t in rows(ws, staged.project, "take") if t["made_from"].get("grown"))
-        told = areas.look_at_growth(ws, staged.project, grown["id"])
+        told = edit_proofs.look_at_growth(ws, staged.project, grown["id"])
         assert len(told.words) == 2
         assert np.all([w.startswith("What was added on the") for w in told.words])

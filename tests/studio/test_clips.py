@@ -6,7 +6,7 @@ import zipfile
 import numpy as np
 import pytest
 
-from juxtaform.studio import bundles, clips, projects, services, takes
+from juxtaform.studio import bundles, clip_readings, clips, projects, services, takes
 from juxtaform.studio.clips import ClipOrder
 from juxtaform.studio.workspace import Conflict, NotPossible, NotThere
 from tests.conftest import Staged, rows
@@ -48,7 +48,7 @@ def test_a_clip_is_a_take_that_begins_with_its_first_frame(ws, staged, clip):
 
 
 def test_it_is_told_where_it_slips_and_where_to_cut(ws, staged, clip):
-    told = clips.told(ws, staged.project, clip)
+    told = clip_readings.told(ws, staged.project, clip)
     assert [t.name for t in told.tracks] == ["Ada", "the style"]
     assert any("slips from" in w for w in told.words)
     assert 1.5 < told.proposed[1] < 3.0
@@ -116,6 +116,6 @@ def test_the_understudy_makes_a_clip_that_becomes_a_take(ws, staged):
         assert made["parent_id"] == still["id"]
         facts = next(p for p in projects.snapshot(ws, staged.project).pictures if p["sha"] == made["picture_sha"])
         assert facts["clip"]["media_type"] == "image/webp"
-        assert clips.told(ws, staged.project, made["id"]).tracks[-1].still is not None
+        assert clip_readings.told(ws, staged.project, made["id"]).tracks[-1].still is not None
         with pytest.raises(NotPossible, match="at most"):
             clips.order(ws, staged.project, ClipOrder(still["id"], 30))

@@ -44,6 +44,7 @@ export class LightTableState {
   #reading = false;
   #readAgain = false;
   #pegging = 0;
+  #begun = false;
 
   readonly laid = $derived.by(() => this.project.table.laid);
   readonly first = $derived(this.laid[0]);
@@ -112,10 +113,21 @@ export class LightTableState {
     this.pegs = laid.map((l) => (this.first ? onPage(l, this.first) : SAME));
     if (this.top >= laid.length || this.top < 1) this.top = Math.min(1, laid.length - 1);
     if (laid.length < 2 && this.way !== 'beside') this.way = 'beside';
+    this.#begin();
     const still = this.ways.find((w) => w.on === this.pegged.on && w.thread === this.pegged.thread);
     void this.peg(still ?? { on: 'page', thread: '' });
     void this.#readLights();
     this.readings = [];
+  }
+
+  /** A figure's reference beside a picture that it stands in begins pegged on the figure: the pages have nothing in common. */
+  #begin() {
+    if (this.#begun || !this.first) return;
+    this.#begun = true;
+    const { thread } = this.first;
+    if (!thread || !this.figures.includes(thread)) return;
+    this.way = 'beside';
+    this.pegged = { on: 'figure', thread };
   }
 
   /** Peg the pictures on something else. */

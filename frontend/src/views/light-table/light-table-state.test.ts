@@ -49,6 +49,17 @@ describe('the light table', () => {
     expect(p.table.laid.map((l) => l.sha)).toEqual(['shaa', 'shab']);
   });
 
+  it('begins with a reference pegged on its figure, side by side', async () => {
+    const { p } = shown();
+    server.standing.set('/pegs', { pegs: [{ affine: [1, 0, 0, 0, 1, 0], by: 'places' }, { affine: [2, 0, 5, 0, 2, 7], by: 'boxes' }] });
+    p.table.lay([...p.table.ofReference('shar', 'ada', 'front'), ...p.table.ofShot('2')]);
+    const view = new LightTableState(p);
+    view.follow();
+    expect(view.way).toBe('beside');
+    expect(view.pegged).toEqual({ on: 'figure', thread: 'ada' });
+    await soon(() => expect(view.pegs[1]).toEqual([2, 0, 5, 0, 2, 7]));
+  });
+
   it('fits, zooms around a place, and pans', () => {
     const { view } = shown();
     expect([view.scale, view.x, view.y]).toEqual([0.5, 0, 50]);
