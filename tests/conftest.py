@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 import itertools
 import threading
+import time
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import replace
@@ -23,6 +24,7 @@ from juxtaform.records.database import Database
 from juxtaform.server import listening_on
 from juxtaform.studio import plan, projects, proposals, story, takes, threads
 from juxtaform.studio.checking import Checker
+from juxtaform.studio.gauging import Gauge
 from juxtaform.studio.measuring import pool
 from juxtaform.studio.storytext import text_of
 from juxtaform.studio.workspace import Workspace
@@ -131,6 +133,16 @@ def covered_in(ws: Workspace, project: str) -> list[str | None]:
     with ws.database.session() as s:
         text = text_of(s, project)
         return [text.covered(x) if text.stretch(x) else None for x in plan.in_order(s, project)]
+
+
+def measured_takes(ws: Workspace, checker: Checker, project: str, take_ids: list[str]) -> None:
+    """Measure some takes, as the server does when they come."""
+    gauge = Gauge(ws, checker.workers)
+    gauge.want(project, take_ids)
+    until = time.monotonic() + 300
+    while gauge.status(project).done < len(take_ids) and time.monotonic() < until:
+        time.sleep(0.1)
+    gauge.close()
 
 
 class Staged:

@@ -3,15 +3,16 @@
 from __future__ import annotations
 
 import io
-from pathlib import Path
 
-import av
 import numpy as np
 from numpy.typing import NDArray
 from PIL import Image
 
 from juxtaform.core.picture.regions import Box
+from juxtaform.demo.by_hand import film
 from tests.constructed import Look, scene
+
+__all__ = ["ADA", "film", "flip", "frames"]
 
 ADA = Look("#b4532a", "#efc09c", "#dba326", "#3b3f73", "#2f7d4f", "#c8322b", extra_form=0)
 SIZE = (480, 320)
@@ -38,19 +39,6 @@ def frames(count: int = 48, flaw: str = "", begins: int = 24, seed: int = 3) -> 
             frame = frame * 1.12
         out.append(np.clip(frame, 0, 255).astype(np.uint8))
     return out, Box(box.x * scale - 20, box.y * scale - 16, box.w * scale, box.h * scale)
-
-
-def film(pixels: list[NDArray[np.uint8]], path: Path, codec: str = "libx264", rate: int = 12) -> bytes:
-    """The frames as a film of the path's kind (mp4, mov, webm)."""
-    with av.open(str(path), "w") as container:
-        stream = container.add_stream(codec, rate=rate)
-        stream.height, stream.width = pixels[0].shape[:2]
-        stream.pix_fmt = "yuv420p"
-        stream.options = {"crf": "16"}
-        for frame in pixels:
-            container.mux(stream.encode(av.VideoFrame.from_ndarray(frame, format="rgb24")))
-        container.mux(stream.encode())
-    return path.read_bytes()
 
 
 def flip(pixels: list[NDArray[np.uint8]], kind: str, frame_s: float = 0.1) -> bytes:

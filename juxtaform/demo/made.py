@@ -1,4 +1,4 @@
-"""What the Understudy made for the demo: takes of some shots, a trial, marks of what went wrong, and so a ledger."""
+"""What came to the demo's shots after its first pictures: takes by the Understudy, a trial, marks of what went wrong, and so a ledger; and what was made by hand."""
 
 from __future__ import annotations
 
@@ -8,6 +8,7 @@ from collections.abc import Callable
 import httpx
 
 from juxtaform.core.picture.regions import Box
+from juxtaform.demo import by_hand
 from juxtaform.records.models import Picture, Take
 from juxtaform.studio import fault_marks, jobs, making, plan, projects, services, takes, trials
 from juxtaform.studio.making import Order
@@ -51,6 +52,7 @@ def make_takes(ws: Workspace, project: str, say: Say = lambda _: None) -> None:
         threads = {t["name"]: t["id"] for t in projects.snapshot(ws, project).rows["thread"]}
         service = projects.snapshot(ws, project).rows["service"][0]["id"]
     making.make(ws, project, Order(tuple(shots[i] for i in MADE_OF), TAKES, service, as_it_is=True))
+    by_hand.bring(ws, project, shots)
     pell = threads["Pell"]
     weights = Axis("weight", pell, WEIGHTS)
     trials.start(ws, project, TrialOrder(shots[TRIAL_OF], (weights,), SEEDS, service, thread_id=pell))

@@ -6,14 +6,14 @@ from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.keys import Keys
 
 from tests.browser.test_accessible import VIEWS, faults
-from tests.conftest import Staged, png, rows
+from tests.conftest import Staged, measured_takes, png, rows
 
 
 @pytest.fixture(scope="module")
 def staged(ws, checker):
     made = Staged(ws)
-    checker.start(made.project)
-    checker.wait(made.project, 900)
+    takes_by_shot = {t["shot_id"]: t["id"] for t in rows(ws, made.project, "take")}
+    measured_takes(ws, checker, made.project, [takes_by_shot[s] for s in made.shots[:2]])
     return made
 
 

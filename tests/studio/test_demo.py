@@ -2,9 +2,9 @@
 
 import pytest
 
-from juxtaform.demo import script, story
+from juxtaform.demo import by_hand, script, story
 from juxtaform.demo.load import load
-from juxtaform.studio import checking, plan
+from juxtaform.studio import checking, clip_readings, edit_proofs, plan
 from juxtaform.studio import story as story_text
 from juxtaform.studio.checking import Checker
 from juxtaform.studio.findings import Findings, let_stand
@@ -94,3 +94,21 @@ def test_the_script_has_every_part_of_a_screenplay_and_is_proposed_but_for_its_f
     planned, _ = Findings(ws).lengths(project)
     assert planned.spoken_s > 10
     assert planned.told_s == 0
+
+
+def test_what_was_made_by_hand_shows_what_is_wrong_in_it(ws):
+    project = load(ws)
+    with ws.database.reading() as s:
+        shots = [x.id for x in plan.in_order(s, project)]
+    by_hand.bring(ws, project, shots)
+    made = {t["name"]: t for t in rows(ws, project, "take")}
+    told = edit_proofs.prove(ws, project, made["coat mended.png"]["id"])
+    assert told.words.startswith("One place outside the area changed")
+    x, y, _ = by_hand.STRAY
+    place = told.places[0].box
+    assert place.x < x * 1200 < place.x + place.w
+    assert place.y < y * 800 < place.y + place.h
+    clip = clip_readings.told(ws, project, made["into the cave.mp4"]["id"])
+    slips = by_hand.SLIPS_FROM / by_hand.CLIP_RATE
+    assert slips - 0.5 < clip.proposed[1] < slips + 1.0
+    assert not made["coat mended.png"]["picked"]

@@ -2,26 +2,42 @@
 problem, field by field; never a broken server, and the project can still be read."""
 
 import asyncio
+import io
 import json
 import math
 import re
 import threading
 from concurrent.futures import ThreadPoolExecutor
 
+import numpy as np
 import pytest
 from fastapi.testclient import TestClient
+from PIL import Image
 from starlette.responses import PlainTextResponse
 
 from juxtaform import limits
 from juxtaform.core.picture.regions import Box
 from juxtaform.records.models import ServiceState, Take
 from juxtaform.services.shapes import ServiceSaid
-from juxtaform.studio import fault_marks, library, plan, projects, services, story_frame, takes, taste, threads, trials
+from juxtaform.studio import (
+    areas,
+    fault_marks,
+    library,
+    plan,
+    projects,
+    services,
+    story_frame,
+    takes,
+    taste,
+    threads,
+    trials,
+)
 from juxtaform.studio.findings import Findings
 from juxtaform.studio.trials import Axis, TrialOrder
 from juxtaform.web.app import create_app
 from juxtaform.web.doors import Doors
-from tests.conftest import client_of, flat, plan_from, rows
+from tests.conftest import client_of, flat, plan_from, png, rows
+from tests.constructed_clips import flip
 
 NOWHERE, NO_PICTURE = "0" * 32, "0" * 64
 HOSTILE = (
@@ -128,6 +144,28 @@ class Small:
             "form": "md",
         }
 
+    def of_another_kind(self, ws, path):
+        """The ids for routes of edits, grown takes and clips: such a take stands in the place of the plain one."""
+        p, take, shot = (self.ids[k] for k in ("project_id", "take_id", "shot_id"))
+        changed = None
+        if path.endswith(("/proof", "/proof/map", "/only")):
+            sha = str(takes.take_in(ws, "edit.png", flat((14, 80, 120))).sha)
+            changed = areas.bring(ws, p, take, sha, "edit.png", areas.as_area(AREA))
+        elif path.endswith("/growth") and "get" in path:
+            pixels = np.asarray(Image.open(io.BytesIO(flat((10, 80, 120)))))
+            sha = str(
+                takes.take_in(ws, "grown.png", png(np.pad(pixels, ((0, 0), (32, 32), (0, 0)), mode="reflect"))).sha
+            )
+            changed = areas.bring(ws, p, take, sha, "grown.png", None)
+        elif "/clips/" in path or path.endswith(("get /projects/{project_id}/takes/{take_id}/clip", "/trim", "/frame")):
+            pages = [np.full((40, 60, 3), 20 * i + len(path), np.uint8) for i in range(4)]
+            sha = str(takes.take_in(ws, "clip.gif", flip(pages, "GIF")).sha)
+            changed = takes.accept(ws, p, [("clip.gif", sha, shot)])
+        if changed is None:
+            return self.ids
+        fresh = next(t for t in changed.rows["take"] if t["revision"] == 1)
+        return {**self.ids, "take_id": fresh["id"], "sha": fresh["picture_sha"]}
+
 
 MADE = {"service": "Nobody", "model": "m", "quality": "draft", "seed": 4, "credits": 1.0}
 ABILITIES = {
@@ -138,7 +176,7 @@ ABILITIES = {
         {
             "id": "m",
             "name": "M",
-            "kinds": ["picture"],
+            "kinds": ["picture", "edit", "extension", "clip"],
             "aspects": ["3:2"],
             "text_most": 900,
             "references_most": 4,
@@ -152,6 +190,7 @@ ABILITIES = {
         }
     ],
 }
+AREA = {"shapes": [{"kind": "box", "points": [[0.1, 0.1], [0.4, 0.5]]}], "feather": 0.01}
 BOX = {"x": 4, "y": 4, "w": 20, "h": 20}
 GOOD = {
     "patch /projects/{project_id}/text": lambda s: {"at": 3, "gone": 2, "put": "word", "seen": s.text_revision},
@@ -217,6 +256,12 @@ GOOD = {
     },
     "post /projects/{project_id}/trials/{trial_id}/winner": lambda s: {"at": [1]},
     "post /projects/{project_id}/takes/{take_id}/crop": lambda s: {"box": BOX},
+    "post /projects/{project_id}/takes/{take_id}/area": lambda s: {"area": AREA, "words": "a hat"},
+    "post /projects/{project_id}/takes/{take_id}/growth": lambda s: {"aspect": "3:2"},
+    "post /projects/{project_id}/takes/{take_id}/retouched": lambda s: {"sha": s.other, "name": "r.png", "area": AREA},
+    "post /projects/{project_id}/takes/{take_id}/clip": lambda s: {"seconds": 1.5},
+    "put /projects/{project_id}/takes/{take_id}/trim": lambda s: {"part": [0.0, 0.2]},
+    "post /projects/{project_id}/takes/{take_id}/frame": lambda s: {"at_s": 0.1},
     "post /projects/{project_id}/faults/mend": lambda s: {
         "fault": "twice",
         "kind": "words",
@@ -333,11 +378,12 @@ def shared(ws):
 @pytest.mark.parametrize(("method", "path", "schema"), WITH_BODY, ids=named)
 def test_what_is_asked_for_is_taken_and_nothing_else_breaks_a_route(ws, client, method, path, schema):
     small = Small(ws)
+    ids = small.of_another_kind(ws, f"{method} {path.removeprefix('/api')}")
     good = good_body(schema, small, method, path)
-    answer = ask(client, small, method, path, good)
+    answer = ask(client, small, method, path, good, ids)
     assert 200 <= answer.status_code < 300, answer.text
     for broken in bodies(good):
-        answered(ask(client, small, method, path, broken), broken)
+        answered(ask(client, small, method, path, broken, ids), broken)
     can_be_read(client, small.project)
 
 
@@ -360,11 +406,12 @@ def test_ids_that_name_nothing_are_told(client, shared, method, path, schema):
 
 
 @pytest.mark.parametrize(("path", "parameters"), READING, ids=[p for p, _ in READING])
-def test_nothing_that_is_asked_breaks_a_reading_route(client, shared, path, parameters):
+def test_nothing_that_is_asked_breaks_a_reading_route(ws, client, shared, path, parameters):
     small = shared
+    ids = small.of_another_kind(ws, f"get {path.removeprefix('/api')}")
     needed = {"shots": small.ids["shot_ids"], "after": 0, "x": 2, "y": 2, "w": 20, "h": 20}
     asked = {q["name"]: needed[q["name"]] for q in parameters if q["in"] == "query" and q.get("required")}
-    where = filled(path.replace("{form}", form_of(path)), small.ids)
+    where = filled(path.replace("{form}", form_of(path)), ids)
     answer = client.get(where, params=asked)
     assert answer.status_code in (
         (200, 404) if "brief/difference" in path or path.endswith("/pictures/{shot_id}") else (200,)
