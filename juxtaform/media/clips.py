@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import time
 import warnings
 from collections.abc import Iterator
 from contextlib import contextmanager
@@ -16,7 +17,14 @@ from numpy.typing import NDArray
 from PIL import Image
 
 from juxtaform.core.clips.reading import EVERY, GRID, READ_SIDE, Frame
-from juxtaform.limits import LEAST_SIDE_PX, MOST_CLIP_BYTES, MOST_CLIP_FRAMES, MOST_CLIP_S, MOST_CLIP_SIDE_PX
+from juxtaform.limits import (
+    LEAST_SIDE_PX,
+    MOST_CLIP_BYTES,
+    MOST_CLIP_FRAMES,
+    MOST_CLIP_S,
+    MOST_CLIP_SIDE_PX,
+    MOST_CLIP_WORK_S,
+)
 from juxtaform.media.decode import PictureRefused
 
 Pixels = NDArray[np.uint8]
@@ -64,11 +72,14 @@ def clip_type(data: bytes) -> str | None:
 def facts_of(path: Path, media_type: str) -> ClipFacts:
     """What is known of a clip, all of its frames counted by decoding. Raises PictureRefused."""
     size, count, last, length = (0, 0), 0, 0.0, 0.0
+    until = time.monotonic() + MOST_CLIP_WORK_S
     with _opened(path, media_type) as clip:
         for at, frame_s, width, height in clip.times():
             if size == (0, 0):
                 size = (width, height)
             count, last, length = count + 1, at, frame_s
+            if time.monotonic() > until:
+                raise PictureRefused("The clip takes too long to read. Export it smaller or shorter.")
             if count > MOST_CLIP_FRAMES:
                 raise PictureRefused(f"The clip has more than {MOST_CLIP_FRAMES:,} frames. Cut it shorter.")
             if last > MOST_CLIP_S:
@@ -133,29 +144,26 @@ class _Film:
         _see_size(width, height)
         self._stream.thread_type = "SLICE"
         self.has_sound = bool(container.streams.audio)
+        start = self._stream.start_time
+        self._start = float(start * self._stream.time_base) if start and self._stream.time_base else 0.0
         rate = self._stream.average_rate or self._stream.guessed_rate
         self._frame_s = float(1 / rate) if rate else 1 / 24
 
     def times(self) -> Iterator[tuple[float, float, int, int]]:
         for i, frame in enumerate(self._container.decode(self._stream)):
-            yield (
-                (frame.time if frame.time is not None else i * self._frame_s),
-                self._frame_s,
-                frame.width,
-                frame.height,
-            )
+            width, height = _upright(frame)
+            yield self._at(frame, i), self._frame_s, width, height
 
     def pictures(self, side: int | None, start_s: float) -> Iterator[tuple[float, Pixels]]:
         if start_s > 1:
-            self._container.seek(int((start_s - 0.5) / self._stream.time_base), stream=self._stream)  # type: ignore[operator]
+            self._container.seek(int((start_s + self._start - 0.5) / self._stream.time_base), stream=self._stream)  # type: ignore[operator]
         size: tuple[int, int] | None = None
         for i, frame in enumerate(self._container.decode(self._stream)):
-            at = frame.time if frame.time is not None else i * self._frame_s
+            at = self._at(frame, i)
             if at < start_s - 1e-6:
                 continue
-            size = size or _fitted(frame.width, frame.height, side)
-            small = frame.to_ndarray(format="rgb24", width=size[0], height=size[1], interpolation="AREA")
-            yield at, np.asarray(small, dtype=np.uint8)
+            size = size or _fitted(*_upright(frame), side)
+            yield at, _pixels(frame, size)
 
     def read(self) -> Iterator[Frame]:
         size: tuple[int, int] | None = None
@@ -163,10 +171,26 @@ class _Film:
             luma = _luma(frame)
             pixels = None
             if i % EVERY == 0:
-                size = size or _fitted(frame.width, frame.height, READ_SIDE)
-                small = frame.to_ndarray(format="rgb24", width=size[0], height=size[1], interpolation="AREA")
-                pixels = np.asarray(small, dtype=np.uint8)
+                size = size or _fitted(*_upright(frame), READ_SIDE)
+                pixels = _pixels(frame, size)
             yield Frame(_on_grid(luma), pixels)
+
+    def _at(self, frame: av.VideoFrame, i: int) -> float:
+        """When a frame is seen, from the clip's beginning on."""
+        return max(0.0, frame.time - self._start) if frame.time is not None else i * self._frame_s
+
+
+def _upright(frame: av.VideoFrame) -> tuple[int, int]:
+    """The size of a frame as it is to be seen: telephones write on their side and say so."""
+    return (frame.height, frame.width) if frame.rotation % 180 else (frame.width, frame.height)
+
+
+def _pixels(frame: av.VideoFrame, size: tuple[int, int]) -> Pixels:
+    """A frame's pixels at a size, turned as it says."""
+    turns = round(frame.rotation / 90) % 4
+    width, height = size if turns % 2 == 0 else size[::-1]
+    small = frame.to_ndarray(format="rgb24", width=width, height=height, interpolation="AREA")
+    return np.ascontiguousarray(np.rot90(np.asarray(small, dtype=np.uint8), turns))
 
 
 class _Flip:

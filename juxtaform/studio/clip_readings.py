@@ -17,7 +17,8 @@ from juxtaform.media import clips
 from juxtaform.media.decode import decoded_file
 from juxtaform.records import measures
 from juxtaform.records.models import Mark, Picture, Take, Thread
-from juxtaform.studio.clips import by_worker, file_of
+from juxtaform.studio.by_worker import by_worker
+from juxtaform.studio.clips import file_of
 from juxtaform.studio.workspace import Workspace, found
 
 SHOWN_FLICKER = 3

@@ -5,12 +5,10 @@ from __future__ import annotations
 import hashlib
 import io
 import tempfile
-from collections.abc import Callable
 from concurrent.futures import BrokenExecutor
 from concurrent.futures import TimeoutError as TooLong
 from dataclasses import dataclass, replace
 from pathlib import Path
-from typing import TypeVar
 
 import numpy as np
 from PIL import Image
@@ -28,13 +26,13 @@ from juxtaform.records.models import Picture, Shot, Take
 from juxtaform.services.shapes import ModelSaid
 from juxtaform.studio import pictures
 from juxtaform.studio.areas import child_of
+from juxtaform.studio.by_worker import by_worker
 from juxtaform.studio.making import Asked, Quality
 from juxtaform.studio.remaking import Remake, ask_on
 from juxtaform.studio.workspace import Changed, NotPossible, NotThere, Workspace, edited, found
 
 NEAR_S = 0.5
 """The sharpest frame is looked for so far before and after a point."""
-Done = TypeVar("Done")
 
 
 @dataclass(frozen=True)
@@ -240,16 +238,6 @@ def _seconds(s: Session, take: Take) -> float:
     if not clip:
         raise NotPossible("This take is no clip.")
     return float(clip["seconds"])
-
-
-def by_worker(ws: Workspace, work: Callable[..., Done], *args: object) -> Done:
-    """What a worker makes of a clip. Raises NotThere, NotPossible."""
-    try:
-        return ws.workers.executor().submit(work, *args).result(MOST_CLIP_WORK_S)
-    except PictureRefused as error:
-        raise NotThere(f"The clip is not in the store as it was: {error}") from error
-    except TooLong as error:
-        raise NotPossible("The clip takes too long to read. Trim it elsewhere, and bring it shorter.") from error
 
 
 def _png(pixels: Pixels, clip: str = "") -> bytes:

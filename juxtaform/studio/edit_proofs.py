@@ -4,10 +4,8 @@ from __future__ import annotations
 
 import hashlib
 import json
-from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
-from typing import TypeVar
 
 from pydantic import TypeAdapter
 
@@ -15,19 +13,19 @@ from juxtaform.core.colour.spaces import Pixels
 from juxtaform.core.edits.added import ADDED_VERSION, AddedPart, added_parts, place_in
 from juxtaform.core.edits.area import Area, mask_of
 from juxtaform.core.edits.evidence import proof_map
-from juxtaform.core.edits.proof import PROOF_VERSION, EditProof, proof
+from juxtaform.core.edits.proof import CHANGED, PROOF_VERSION, EditProof, proof
 from juxtaform.core.edits.seam import only_inside
 from juxtaform.core.edits.words import harmless, matches, verdict
 from juxtaform.core.picture.regions import Box
-from juxtaform.media.decode import PictureRefused, decoded_file
+from juxtaform.media.decode import decoded_file
 from juxtaform.records import measures
 from juxtaform.records.models import Take
 from juxtaform.studio.areas import as_area, as_png, as_row, carry_marks, child_of, stored_picture
-from juxtaform.studio.workspace import Changed, NotPossible, NotThere, Workspace, found
+from juxtaform.studio.by_worker import by_worker
+from juxtaform.studio.workspace import Changed, NotThere, Workspace, found
 
 _PROOFS = TypeAdapter(EditProof)
 _ADDED = TypeAdapter(tuple[AddedPart, ...])
-Done = TypeVar("Done")
 
 
 @dataclass(frozen=True)
@@ -41,7 +39,7 @@ class PlaceChanged:
 @dataclass(frozen=True)
 class Proved:
     """What an edit did outside its area, in words and numbers; `parent_id` is the take that it was made of. `strength` is the strongest change in
-    noises of the pair itself (`floor`, codes)."""
+    noises of the pair itself (`floor`, codes); what is stronger than `told_from` is told."""
 
     take_id: str
     parent_id: str
@@ -50,18 +48,26 @@ class Proved:
     changed: bool
     strength: float
     floor: float
+    told_from: float
     places: tuple[PlaceChanged, ...]
     key: str
 
 
 @dataclass(frozen=True)
+class SideTold:
+    """How what was added on one side matches the rest, in words."""
+
+    words: str
+    matches: bool
+
+
+@dataclass(frozen=True)
 class Grown:
-    """What was added beyond a take's edges, each side in words, and whether all of it matches."""
+    """What was added beyond a take's edges, side by side."""
 
     take_id: str
     parent_id: str
-    words: tuple[str, ...]
-    matches: bool
+    sides: tuple[SideTold, ...]
 
 
 def prove(ws: Workspace, project_id: str, take_id: str) -> Proved:
@@ -77,6 +83,7 @@ def prove(ws: Workspace, project_id: str, take_id: str) -> Proved:
         told.changed,
         round(told.strength, 1),
         round(told.floor, 2),
+        CHANGED,
         places,
         pair.key,
     )
@@ -95,7 +102,7 @@ def take_only(ws: Workspace, project_id: str, take_id: str, feather: float | Non
     """Make a take of an edit's parent with the area alone taken from the edit: outside it not one pixel differs. Raises NotThere, NotPossible."""
     pair = _pair(ws, project_id, take_id)
     area = pair.area if feather is None else Area(pair.area.shapes, feather)
-    kept = _by_worker(ws, only_task, (pair.before, pair.after, json.dumps(as_row(area))))
+    kept = by_worker(ws, only_task, pair.before, pair.after, json.dumps(as_row(area)))
     picture = stored_picture(ws, kept)
     with ws.writing(project_id, "took only the area") as w:
         parent = found(w.session, Take, pair.parent_id, project_id)
@@ -118,11 +125,11 @@ def look_at_growth(ws: Workspace, project_id: str, take_id: str) -> Grown:
         key = f"added{ADDED_VERSION}:{_digest([sha, old])}"
         known = measures.known(s, [key], ADDED_VERSION).get(key)
     if known is None:
-        known = _by_worker(ws, added_task, (str(ws.store.path(sha)), str(ws.store.path(old))))
+        known = by_worker(ws, added_task, str(ws.store.path(sha)), str(ws.store.path(old)))
         with ws.database.session() as s:
             measures.keep(s, key, ADDED_VERSION, known)
     parts = _ADDED.validate_json(known)
-    return Grown(take_id, parent_id, tuple(matches(p) for p in parts), not any(p.departures for p in parts))
+    return Grown(take_id, parent_id, tuple(SideTold(matches(p), not p.departures) for p in parts))
 
 
 @dataclass(frozen=True)
@@ -155,19 +162,10 @@ def _proof(ws: Workspace, pair: _Pair) -> EditProof:
     with ws.database.reading() as s:
         known = measures.known(s, [pair.key], PROOF_VERSION).get(pair.key)
     if known is None:
-        known = _by_worker(ws, proof_task, (pair.before, pair.after, json.dumps(as_row(pair.area))))
+        known = by_worker(ws, proof_task, pair.before, pair.after, json.dumps(as_row(pair.area)))
         with ws.database.session() as s:
             measures.keep(s, pair.key, PROOF_VERSION, known)
     return _PROOFS.validate_json(known)
-
-
-def _by_worker(ws: Workspace, work: Callable[..., Done], args: tuple[str, ...]) -> Done:
-    try:
-        return ws.workers.executor().submit(work, *args).result()
-    except PictureRefused as error:
-        raise NotThere(f"A picture is not in the store as it was: {error}") from error
-    except ValueError as error:
-        raise NotPossible(str(error)) from error
 
 
 def proof_task(before: str, after: str, area: str) -> str:

@@ -19,6 +19,7 @@ from juxtaform.media.decode import PictureRefused, decoded_file
 from juxtaform.media.network import figure_eye
 from juxtaform.records.models import Mark, Picture, Project, Take, Thread
 from juxtaform.studio import gauging, measures
+from juxtaform.studio.by_worker import all_by_workers
 from juxtaform.studio.workspace import NotPossible, NotThere, Workspace, found
 
 On = Literal["figure", "head", "picture"]
@@ -184,13 +185,8 @@ def _path(ws: Workspace, sha: str) -> str:
 
 
 def _pegged(ws: Workspace, tasks: Sequence[PegTask | None]) -> Pegged:
-    asked = [ws.workers.executor().submit(peg_task, t) if t else None for t in tasks]
-    try:
-        return Pegged((Peg((1, 0, 0, 0, 1, 0), "places"), *(a.result() if a else None for a in asked)))
-    except PictureRefused as error:
-        raise NotThere(str(error)) from error
-    except ValueError as error:
-        raise NotPossible(str(error)) from error
+    laid = iter(all_by_workers(ws, peg_task, [(t,) for t in tasks if t]))
+    return Pegged((Peg((1, 0, 0, 0, 1, 0), "places"), *(next(laid) if t else None for t in tasks)))
 
 
 def peg_task(task: PegTask) -> Peg:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Response
+from fastapi import APIRouter, Query, Response
 from pydantic import Field
 
 from juxtaform.records.rules import AreaRow, Digest, Id, Label, Quality, Words
@@ -13,6 +13,7 @@ from juxtaform.studio.areas import AreaOrder, GrowthOrder, as_area
 from juxtaform.studio.edit_proofs import Grown, Proved
 from juxtaform.web.body import Body
 from juxtaform.web.deps import ERRORS, TheGauge, TheQueue, Ws, file_answer, out
+from juxtaform.web.pictures import FOREVER
 from juxtaform.web.rows import ChangedOut
 from juxtaform.web.services import Asked
 
@@ -85,8 +86,14 @@ def prove(ws: Ws, project_id: str, take_id: str) -> Proved:
     summary="Where outside an edit's area something changed, as a picture",
     responses=file_answer("image/webp"),
 )
-def prove_map(ws: Ws, project_id: str, take_id: str) -> Response:
-    return Response(edit_proofs.prove_map(ws, project_id, take_id), media_type="image/webp")
+def prove_map(
+    ws: Ws,
+    project_id: str,
+    take_id: str,
+    key: Annotated[str, Query(max_length=80, description="The proof's key.")] = "",
+) -> Response:
+    headers = FOREVER if key else None
+    return Response(edit_proofs.prove_map(ws, project_id, take_id), media_type="image/webp", headers=headers)
 
 
 @router.post("/takes/{take_id}/only", summary="Make a take of an edit's area alone, the old pixels around it")

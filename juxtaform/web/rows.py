@@ -12,7 +12,6 @@ from juxtaform.records.rules import (
     CastLine,
     CostumeRow,
     CroppedTo,
-    EditedRow,
     EditRow,
     FaultKind,
     FrameBox,
@@ -181,13 +180,21 @@ class BeadRow(Row):
     facing: Facing
 
 
+class EditInShort(Body):
+    """That an area of its parent was changed: to what in words, and whether the old pixels were put back outside. The area itself is large, and asked
+    for with the proof alone."""
+
+    words: str = ""
+    only: bool = False
+
+
 class TakeOrigin(Body):
     """How a take came about: made by a service, cropped from its parent, its parent with an area changed, or grown beyond its edges; brought by the
     user where all are empty."""
 
     made: Made | None = None
     crop: CroppedTo | None = None
-    edit: EditedRow | None = None
+    edit: EditInShort | None = None
     grown: bool = False
 
     @model_validator(mode="before")

@@ -86,3 +86,41 @@ def test_a_clip_that_is_too_long_is_refused_with_its_limit(tmp_path, monkeypatch
     monkeypatch.setattr(clips, "MOST_CLIP_SIDE_PX", 300)
     with pytest.raises(PictureRefused, match="longest side"):
         clips.facts_of(path, clips.MP4)
+
+
+@pytest.mark.parametrize(
+    ("matrix", "corner"),
+    [
+        ((0, 1, -1, 0), (-1, 0)),  # turned to the right: what was below on the left is above on the left
+        ((-1, 0, 0, -1), (-1, -1)),
+        ((0, -1, 1, 0), (0, -1)),
+    ],
+)
+def test_a_clip_that_a_telephone_wrote_on_its_side_is_seen_upright(tmp_path, matrix, corner):
+    """The track header's matrix (ISO 14496-12, 8.3.2) says how a film is turned."""
+    page = np.zeros((160, 240, 3), np.uint8)
+    y, x = corner
+    page[(slice(0, 40) if y == 0 else slice(-40, None)), (slice(0, 60) if x == 0 else slice(-60, None))] = 240
+    data = film([page] * 6, tmp_path / "upright.mp4")
+    told, plain = (b"".join((v * 65536).to_bytes(4, "big", signed=True) for v in m) for m in (matrix, (1, 0, 0, 1)))
+    plain = plain[:8] + bytes(4) + plain[8:]
+    at = data.index(plain, data.index(b"tkhd"))
+    (tmp_path / "turned.mp4").write_bytes(data[:at] + told[:8] + bytes(4) + told[8:] + data[at + len(plain) :])
+    path = tmp_path / "turned.mp4"
+    facts = clips.facts_of(path, clips.MP4)
+    sideways = matrix[0] == 0
+    assert (facts.width, facts.height) == ((160, 240) if sideways else (240, 160))
+    seen = clips.frame_at(path, clips.MP4, 0.0)
+    assert seen.shape == ((240, 160, 3) if sideways else (160, 240, 3))
+    assert seen[5, 5].mean() > 200
+    assert seen[-5, -5].mean() < 40
+    read = next(clips.read_through(path, clips.MP4))
+    assert read.pixels.shape == seen.shape
+
+
+def test_a_clip_that_takes_too_long_is_given_up(tmp_path, monkeypatch):
+    path = tmp_path / "slow.mp4"
+    film(PIXELS, path)
+    monkeypatch.setattr(clips, "MOST_CLIP_WORK_S", -1.0)
+    with pytest.raises(PictureRefused, match="too long to read"):
+        clips.facts_of(path, clips.MP4)

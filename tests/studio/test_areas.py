@@ -132,5 +132,5 @@ def test_the_understudy_changes_the_drawn_area_alone(ws, staged):
         assert _came(ws, staged.project, ids) == ["done"]
         grown = next(t for t in rows(ws, staged.project, "take") if t["made_from"].get("grown"))
         told = edit_proofs.look_at_growth(ws, staged.project, grown["id"])
-        assert len(told.words) == 2
-        assert np.all([w.startswith("What was added on the") for w in told.words])
+        assert len(told.sides) == 2
+        assert np.all([s.words.startswith("What was added on the") for s in told.sides])

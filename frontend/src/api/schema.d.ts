@@ -3329,24 +3329,11 @@ export interface components {
             now: string;
         };
         /**
-         * EditRow
-         * @description A hand edit of a brief's phrase: its words when it was edited, and what they became.
+         * EditInShort
+         * @description That an area of its parent was changed: to what in words, and whether the old pixels were put back outside. The area itself is large, and asked
+         *     for with the proof alone.
          */
-        EditRow: {
-            /** Key */
-            key: string;
-            /** Was */
-            was: string;
-            /** Now */
-            now: string;
-        };
-        /**
-         * EditedRow
-         * @description That a picture is its parent with an area changed: which, to what in words (none: somebody brought it), and whether the old pixels were put
-         *     back outside.
-         */
-        EditedRow: {
-            area: components["schemas"]["AreaRow"];
+        EditInShort: {
             /**
              * Words
              * @default
@@ -3357,6 +3344,18 @@ export interface components {
              * @default false
              */
             only: boolean;
+        };
+        /**
+         * EditRow
+         * @description A hand edit of a brief's phrase: its words when it was edited, and what they became.
+         */
+        EditRow: {
+            /** Key */
+            key: string;
+            /** Was */
+            was: string;
+            /** Now */
+            now: string;
         };
         /**
          * Effect
@@ -3771,17 +3770,15 @@ export interface components {
         };
         /**
          * Grown
-         * @description What was added beyond a take's edges, each side in words, and whether all of it matches.
+         * @description What was added beyond a take's edges, side by side.
          */
         Grown: {
             /** Take Id */
             take_id: string;
             /** Parent Id */
             parent_id: string;
-            /** Words */
-            words: string[];
-            /** Matches */
-            matches: boolean;
+            /** Sides */
+            sides: components["schemas"]["SideTold"][];
         };
         /** GrowthIn */
         GrowthIn: {
@@ -5050,7 +5047,7 @@ export interface components {
         /**
          * Proved
          * @description What an edit did outside its area, in words and numbers; `parent_id` is the take that it was made of. `strength` is the strongest change in
-         *     noises of the pair itself (`floor`, codes).
+         *     noises of the pair itself (`floor`, codes); what is stronger than `told_from` is told.
          */
         Proved: {
             /** Take Id */
@@ -5067,6 +5064,8 @@ export interface components {
             strength: number;
             /** Floor */
             floor: number;
+            /** Told From */
+            told_from: number;
             /** Places */
             places: components["schemas"]["PlaceChanged"][];
             /** Key */
@@ -5843,6 +5842,16 @@ export interface components {
             /** Shots */
             shots: components["schemas"]["ShotCopy"][];
         };
+        /**
+         * SideTold
+         * @description How what was added on one side matches the rest, in words.
+         */
+        SideTold: {
+            /** Words */
+            words: string;
+            /** Matches */
+            matches: boolean;
+        };
         /** Sketch */
         Sketch: {
             /** Sha */
@@ -6060,7 +6069,7 @@ export interface components {
         TakeOrigin: {
             made: components["schemas"]["juxtaform__records__rules__Made"] | null;
             crop: components["schemas"]["CroppedTo"] | null;
-            edit: components["schemas"]["EditedRow"] | null;
+            edit: components["schemas"]["EditInShort"] | null;
             /**
              * Grown
              * @default false
@@ -15766,7 +15775,10 @@ export interface operations {
     };
     prove_map_api_projects__project_id__takes__take_id__proof_map_get: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The proof's key. */
+                key?: string;
+            };
             header?: never;
             path: {
                 project_id: string;

@@ -28,7 +28,7 @@
   });
 
   $effect(() => {
-    void [view.way, view.pegs, view.scale, view.x, view.y, view.wipe, view.onion, view.stronger, view.top, view.blinked, view.loupe, view.board, view.laid];
+    void [view.way, view.pegs, view.scale, view.x, view.y, view.wipe, view.onion, view.stronger, view.top, view.blinked, view.board, view.laid];
     redraw();
   });
 
@@ -155,8 +155,8 @@
 
   const onUp = () => (held = null);
   const loupeAt = $derived.by(() => {
-    if (!view.loupe) return null;
-    return [view.x + view.scale * view.loupe[0], view.y + view.scale * view.loupe[1]] as const;
+    const place = view.loupe.at;
+    return place ? ([view.x + view.scale * place[0], view.y + view.scale * place[1]] as const) : null;
   });
 </script>
 

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { RadioGroup } from 'bits-ui';
   import { onMount, untrack } from 'svelte';
   import { thumb } from '../../api/client';
   import Choice from '../../components/Choice.svelte';
@@ -73,6 +74,7 @@
     event.preventDefault();
     event.stopPropagation();
   }
+
   function areaKey({ key, altKey }: KeyboardEvent): boolean {
     const way = ({ ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] } as Record<string, [number, number]>)[key];
     if (key === 'Escape') endArea();
@@ -81,8 +83,9 @@
     else if (key === 'Z') area!.forth();
     else if (key === 'Insert') area!.put();
     else if (way && altKey) area!.nudge(way[0] * 0.02, way[1] * 0.02);
-    else return key === ' ' || key === 'l';
-    return true;
+    else if (way || '+=-09'.includes(key)) view.key(key, false);
+    // What lies on the table stays as it is while somebody draws on it.
+    return key !== 'Tab' && key !== 'Enter';
   }
 </script>
 
@@ -112,11 +115,11 @@
       {:else}
       <div>
         <div class="flex items-start justify-between gap-2"><h2 class="font-book text-[18px] leading-6 font-semibold">{title}</h2><button class="quiet shrink-0" onclick={() => project.table.close()} data-close-table>Close <span class="key">Esc</span></button></div>
-        <div class="mt-2 flex flex-col gap-0.5" role="radiogroup" aria-label="How they are seen">
+        <RadioGroup.Root class="mt-2 flex flex-col gap-0.5" value={view.way} onValueChange={(way) => view.choose(way as typeof view.way)} aria-label="How they are seen">
           {#each WAYS as [way, name], i (way)}
-            <button class="flex min-h-6 items-center gap-2 rounded-sm px-1.5 text-left {view.way === way ? 'bg-wash font-semibold text-pencil' : 'text-soft hover:text-ink'} disabled:opacity-40" role="radio" aria-checked={view.way === way} disabled={view.laid.length < 2 && way !== 'beside'} onclick={() => view.choose(way)} data-way={way}><span class="key">{i + 1}</span>{name}</button>
+            <RadioGroup.Item value={way} class="flex min-h-6 items-center gap-2 rounded-sm px-1.5 text-left {view.way === way ? 'bg-wash font-semibold text-pencil' : 'text-soft hover:text-ink'} disabled:opacity-40" disabled={view.laid.length < 2 && way !== 'beside'} data-way={way}><span class="key">{i + 1}</span>{name}</RadioGroup.Item>
           {/each}
-        </div>
+        </RadioGroup.Root>
         {#if ADJUSTS[view.way]}
           <label class="mt-2 flex items-center gap-2"><span class="label w-[88px]">{ADJUSTS[view.way]}</span>
             {#if view.way === 'difference'}<input type="range" min="0" max="4" step="1" value={Math.log2(view.stronger)} oninput={(e) => (view.stronger = 2 ** Number(e.currentTarget.value))} class="min-w-0 flex-1" />

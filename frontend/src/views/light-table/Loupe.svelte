@@ -3,9 +3,9 @@
 
   /** What the loupe reads: the same place in each picture, how far the colours are apart, and that without the light of the scenes. */
   let { view }: { view: LightTableState } = $props();
-  const read = $derived(view.laid.flatMap((laid, i) => (view.readings[i] ? [{ laid, i, reading: view.readings[i] }] : [])));
+  const read = $derived(view.laid.flatMap((laid, i) => (view.loupe.readings[i] ? [{ laid, i, reading: view.loupe.readings[i] }] : [])));
   const lit = $derived(read.some(({ reading }) => reading.even_hex));
-  const light = $derived(view.laid.map((l) => view.light(l)).find((l) => l !== undefined));
+  const light = $derived(view.laid.map((l) => view.loupe.light(l)).find((l) => l !== undefined));
 </script>
 
 <section aria-label="Under the loupe" data-loupe>
@@ -27,6 +27,6 @@
         {/each}
       </tbody>
     </table>
-    <p class="label">{light ? `Light out: without the light of the scene (${view.laid.flatMap((l) => { const own = view.light(l); return own ? [`${l.name}: ${own.words}`] : []; }).join('; ')}). ` : 'The light of these scenes was not measured: nobody is marked there, or no check ran. '}Numbers are CIEDE2000; 1 can just be seen.</p>
+    <p class="label">{light ? `Light out: without the light of the scene (${view.laid.flatMap((l) => { const own = view.loupe.light(l); return own ? [`${l.name}: ${own.words}`] : []; }).join('; ')}). ` : 'The light of these scenes was not measured: nobody is marked there, or no check ran. '}Numbers are CIEDE2000; 1 can just be seen.</p>
   {/if}
 </section>

@@ -23,7 +23,7 @@
     asked.catch((error: Error) => now === path && (trouble = error.message));
   });
 
-  export async function takeOnly() {
+  async function takeOnly() {
     if (busy) return;
     busy = true;
     const done = await project.send(() => api.POST('/api/projects/{project_id}/takes/{take_id}/only', { params: { path }, body: {} }));
@@ -43,13 +43,13 @@
   {:else if told}
     <p class={told.changed ? 'font-semibold text-red' : 'font-semibold'} data-proof-words>{told.words}</p>
     {#if told.harmless}<p class="label mt-0.5">{told.harmless}</p>{/if}
-    <img class="mt-2 w-full bg-well" src="/api/projects/{project.id}/takes/{take.id}/proof/map?{told.key.slice(-12)}" alt="The area in blue; what changed outside it striped in red" data-proof-map />
+    <img class="mt-2 w-full bg-well" src="/api/projects/{project.id}/takes/{take.id}/proof/map?key={encodeURIComponent(told.key)}" alt="The area in blue; what changed outside it striped in red" data-proof-map />
     {#if view && told.places.length}
       <p class="mt-1 flex flex-wrap gap-1">{#each told.places as place, i (i)}<button class="btn !px-2" onclick={() => show(place.box)} title="Look at it">{i + 1} · {place.delta.toFixed(0)} ΔE</button>{/each}</p>
     {/if}
-    <p class="label mt-1">Strongest change outside: {told.strength.toFixed(1)} times the noise of this pair ({told.floor.toFixed(1)} codes); more than 6.5 is told.</p>
+    <p class="label mt-1">Strongest change outside: {told.strength.toFixed(1)} times the noise of this pair ({told.floor.toFixed(1)} codes); more than {told.told_from} is told.</p>
     {#if !only}<button class="btn mt-2" class:btn-main={told.changed} disabled={busy} onclick={takeOnly} data-take-only>{busy ? 'Putting the old pixels back …' : 'Take only the area'}</button><p class="label mt-1">Outside the area not one pixel is changed then; it becomes a take of its own.</p>{/if}
   {:else if grown}
-    {#each grown.words as words, i (i)}<p class={words.includes('does not') ? 'text-red' : ''}>{words}</p>{/each}
+    {#each grown.sides as side (side.words)}<p class={side.matches ? '' : 'text-red'}>{side.words}</p>{/each}
   {:else}<p class="text-soft">Comparing …</p>{/if}
 </section>

@@ -1,12 +1,12 @@
-import { api, ok, type Schemas } from '../../api/client';
+import { api, ok } from '../../api/client';
 import { notices } from '../../lib/notices.svelte';
 import { MOST_LAID, type Laid } from '../../lib/on-table.svelte';
 import type { ProjectState } from '../../lib/project.svelte';
-import { at, inverse, onPage, SAME, scaleOf, times, type Affine, type Size } from './geometry';
+import { at, inverse, onPage, SAME, times, type Affine, type Size } from './geometry';
+import { LoupeState } from './loupe-state.svelte';
 
 export const WAYS = [['beside', 'side by side'], ['wipe', 'wipe'], ['blink', 'blink'], ['onion', 'onion skin'], ['difference', 'difference']] as const;
 export type Way = (typeof WAYS)[number][0];
-export type Reading = Schemas['UnderLoupe'];
 /** What pictures are pegged on: the page, or a thread's figure or head. */
 export interface PeggedOn {
   on: 'page' | 'picture' | 'figure' | 'head';
@@ -16,7 +16,6 @@ export interface PeggedOn {
 const CLOSEST = 16;
 const STEP = 1.25;
 export const BLINK_MS = 450;
-const SAMPLE_PX = 4;
 
 /** The light table's behaviour: what lies there and how, which part of it is seen, and what the loupe reads. */
 export class LightTableState {
@@ -36,13 +35,8 @@ export class LightTableState {
   top = $state(1);
   /** While blinking: whether the upper one is shown now. */
   blinked = $state(false);
-  /** The place under the loupe, in px of the first picture. */
-  loupe = $state.raw<[number, number] | null>(null);
-  readings = $state.raw<Reading[]>([]);
   board = $state.raw<Size>({ width: 0, height: 0 });
-  #lights = $state.raw(new Map<string, Schemas['TakeLight']>());
-  #reading = false;
-  #readAgain = false;
+  readonly loupe = new LoupeState(this);
   #pegging = 0;
   #begun = false;
 
@@ -68,11 +62,6 @@ export class LightTableState {
   readonly pane = $derived<Size>({ width: Math.max(1, (this.board.width - (this.panes - 1) * 8) / this.panes), height: this.board.height });
 
   constructor(readonly project: ProjectState) {}
-
-  /** The light of the scene in a laid picture, where it was measured. */
-  light(laid: Laid | undefined): Schemas['TakeLight'] | undefined {
-    return laid?.take ? this.#lights.get(laid.take) : undefined;
-  }
 
   /** Who stands in a picture. */
   standIn(laid: Laid): string[] {
@@ -116,8 +105,7 @@ export class LightTableState {
     this.#begin();
     const still = this.ways.find((w) => w.on === this.pegged.on && w.thread === this.pegged.thread);
     void this.peg(still ?? { on: 'page', thread: '' });
-    void this.#readLights();
-    this.readings = [];
+    this.loupe.begin();
   }
 
   /** A figure's reference beside a picture that it stands in begins pegged on the figure: the pages have nothing in common. */
@@ -137,7 +125,7 @@ export class LightTableState {
     const laid = this.laid;
     if (on.on === 'page') {
       this.pegs = laid.map((l) => (this.first ? onPage(l, this.first) : SAME));
-      return this.read();
+      return this.loupe.read();
     }
     try {
       const pictures = laid.map((l) => ({ sha: l.sha, take_id: this.standIn(l).includes(on.thread) ? (l.take ?? null) : null }));
@@ -148,7 +136,7 @@ export class LightTableState {
       if (turn !== this.#pegging) return;
       this.pegs = got.pegs.map((p, i) => (p && (everywhere || this.standIn(laid[i]!).includes(on.thread)) ? (p.affine as readonly number[] as Affine) : null));
       this.#wipeAcross(on.thread);
-      this.read();
+      this.loupe.read();
     } catch (error) {
       if (turn !== this.#pegging) return;
       notices.say((error as Error).message, 'trouble');
@@ -203,8 +191,7 @@ export class LightTableState {
     this.scale = Math.min(4, 0.35 * Math.min(this.pane.width / box.w, this.pane.height / box.h));
     this.x = this.pane.width / 2 - this.scale * (box.x + box.w / 2);
     this.y = this.pane.height / 2 - this.scale * (box.y + box.h / 2);
-    this.loupe = [box.x + box.w / 2, box.y + box.h / 2];
-    this.read();
+    this.loupe.put([box.x + box.w / 2, box.y + box.h / 2]);
   }
 
   /** The take on the table of which an area was changed, or that was grown, when the one that it was made of lies there too. */
@@ -218,58 +205,13 @@ export class LightTableState {
 
   /** Put the loupe on a place of the board. */
   look(x: number, y: number) {
-    this.loupe = at(inverse([this.scale, 0, this.x, 0, this.scale, this.y]), x, y);
-    this.read();
+    this.loupe.put(at(inverse([this.scale, 0, this.x, 0, this.scale, this.y]), x, y));
   }
 
   /** Move the loupe by px of the board; it begins in the middle. */
   moveLoupe(dx: number, dy: number) {
-    const [x, y] = this.loupe ? at([this.scale, 0, this.x, 0, this.scale, this.y], ...this.loupe) : [this.pane.width / 2, this.pane.height / 2];
+    const [x, y] = this.loupe.at ? at([this.scale, 0, this.x, 0, this.scale, this.y], ...this.loupe.at) : [this.pane.width / 2, this.pane.height / 2];
     this.look(x + dx, y + dy);
-  }
-
-  /** Read the colours under the loupe; while an answer is under way only the newest place is asked for after it. */
-  read() {
-    if (!this.loupe) return;
-    if (this.#reading) this.#readAgain = true;
-    else void this.#readNow();
-  }
-
-  async #readNow() {
-    this.#reading = true;
-    do {
-      this.#readAgain = false;
-      const laid = this.laid;
-      const [x, y] = this.loupe!;
-      const places = laid.map((l, i) => {
-        const peg = this.pegs[i];
-        const [px, py] = peg ? at(inverse(peg), x, y) : [-1, -1];
-        const light = this.light(l)?.light;
-        return {
-          sha: l.sha, x: round(px), y: round(py), radius: Math.min(400, round(SAMPLE_PX / this.scale / (peg ? scaleOf(peg) : 1))),
-          light: light ? { gain: light.gain as [number, number, number], saturation: light.saturation, contrast: light.contrast } : null,
-        };
-      });
-      try {
-        const got = await ok(api.POST('/api/projects/{project_id}/loupe', { params: { path: { project_id: this.project.id } }, body: { places } }));
-        if (laid === this.laid) this.readings = got as Reading[];
-      } catch {
-        this.readings = []; // The loupe moves on, and asks again.
-      }
-    } while (this.#readAgain);
-    this.#reading = false;
-  }
-
-  async #readLights() {
-    const take_ids = this.laid.flatMap((l) => (l.take && !this.#lights.has(l.take) ? [l.take] : []));
-    if (!take_ids.length) return;
-    try {
-      const got = (await ok(api.POST('/api/projects/{project_id}/lights', { params: { path: { project_id: this.project.id } }, body: { take_ids } }))) as Schemas['TakeLight'][];
-      this.#lights = new Map([...this.#lights, ...got.map((l) => [l.take_id, l] as const)]);
-      this.read();
-    } catch {
-      // Without the lights the loupe reads colours as they are.
-    }
   }
 
   /** Lay a picture in the place of another one, or beside them where there is room. */
@@ -335,5 +277,3 @@ export class LightTableState {
     return true;
   }
 }
-
-const round = (v: number) => Math.round(v * 100) / 100;

@@ -112,7 +112,7 @@ describe('the light table', () => {
   it('reads the same place in each picture, with the light of each', async () => {
     server.standing.set('/lights', [{ take_id: 'b', light: { gain: [0.5, 0.6, 0.7], saturation: 1, contrast: 1 }, words: 'cool' }]);
     const { view } = shown();
-    await soon(() => expect(view.light(view.laid[1])?.words).toBe('cool'));
+    await soon(() => expect(view.loupe.light(view.laid[1])?.words).toBe('cool'));
     view.look(300, 250);
     await soon(() => expect(server.asked.filter((a) => a.path.endsWith('/loupe')).length).toBeGreaterThan(0));
     const { places } = server.asked.filter((a) => a.path.endsWith('/loupe')).at(-1)!.body as { places: { x: number; y: number; radius: number; light: unknown }[] };
