@@ -146,7 +146,7 @@ def light_table(page: Page, project: str, shoot: Callable[[str], None]) -> None:
     page.one("[data-board]")
     page.keys("4", "p", "p", "p")
     page.until(lambda: "figure" in page.one("[data-pegged]").get_attribute("value"), "pegged")
-    time.sleep(2)
+    page.until(lambda: not page.all("[data-pegging]"), "laid on each other")
     ActionChains(page.driver).move_to_element_with_offset(page.one("[data-board]"), -95, 60).perform()
     page.one("[data-apart]")
     shoot("light-table")

@@ -125,3 +125,20 @@ def test_a_retouched_picture_that_came_back_cropped_is_still_compared():
     spoilt = cropped.copy()
     cv2.circle(spoilt, (spoilt.shape[1] - 120, 80), 34, (20, 240, 60), -1)
     assert proof(made.before, spoilt, made.mask).changed
+
+
+def test_pictures_with_nothing_in_common_fill_the_page():
+    rng = np.random.default_rng(4)
+    one = np.kron(rng.integers(0, 255, (8, 12, 3), dtype=np.uint8), np.ones((100, 100, 1), np.uint8))
+    other = np.full((400, 400, 3), 128, np.uint8)
+    affine = laid_on(one, other)
+    assert affine == pytest.approx(np.array([[2, 0, 200], [0, 2, 0]]), abs=0.01)
+
+
+def test_a_tiny_common_part_lays_nothing_on_anything():
+    """Two pictures share a small corner alone."""
+    rng = np.random.default_rng(5)
+    page = np.kron(rng.integers(0, 255, (80, 120, 3), dtype=np.uint8), np.ones((10, 10, 1), np.uint8))
+    one, other = page[:400, :500], page[330:800, 420:1000]
+    affine = laid_on(one, other)
+    assert np.hypot(affine[0, 0], affine[1, 0]) == pytest.approx(min(500 / 580, 400 / 470), abs=0.2)

@@ -32,6 +32,8 @@ PEG_SIDE = 960
 """The longer side in px at which pictures are laid on each other to be looked at."""
 FEATURE_SIDE, FEATURES, RATIO, AGREE_LEAST = 640, 1500, 0.8, 10
 """Features are looked for at this size, at most so many; a match is one that is plainly nearer than the next; so many must agree."""
+SHARED_LEAST = 0.2
+"""Pictures that have less of a page in common show no common subject: a few alike places do not lay one on the other."""
 SHIFT_MOST = 0.2
 
 
@@ -75,17 +77,23 @@ def laid_on(ground: Pixels, over: Pixels) -> Floats:
     h, w = ground.shape[:2]
     f = min(w / over.shape[1], h / over.shape[0])
     page = np.array([[f, 0, (w - f * over.shape[1]) / 2], [0, f, (h - f * over.shape[0]) / 2]])
-    if (found := _by_features(ground, over)) is not None:
-        page = found
     size = (max(16, round(w * PEG_SIDE / max(h, w))), max(16, round(h * PEG_SIDE / max(h, w))))
     g = size[0] / w
+    found = _by_features(ground, over)
+    if found is not None and _covered(over, found * g, size).mean() > SHARED_LEAST:
+        page = found
     one = np.asarray(cv2.resize(ground, size, interpolation=cv2.INTER_AREA), dtype=np.uint8)
     filled = cv2.warpAffine(over, page * g, size, flags=cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE)
-    there = cv2.warpAffine(np.full(over.shape[:2], 255, np.uint8), page * g, size) > 250
-    affine = _placed(one, np.asarray(filled, dtype=np.uint8), np.asarray(there))
+    there = _covered(over, page * g, size)
+    affine = _placed(one, np.asarray(filled, dtype=np.uint8), there)
     affine[:, 2] /= g
     back = np.linalg.inv(np.vstack([affine, [0, 0, 1]]))
     return np.asarray((back @ np.vstack([page, [0, 0, 1]]))[:2])
+
+
+def _covered(over: Pixels, affine: Floats, size: tuple[int, int]) -> Bools:
+    """Which pixels of a page a picture covers."""
+    return np.asarray(cv2.warpAffine(np.full(over.shape[:2], 255, np.uint8), affine, size) > 250)
 
 
 def _by_features(ground: Pixels, over: Pixels) -> Floats | None:
@@ -166,7 +174,7 @@ def _better(before: Pixels, after: Pixels, outside: Bools, affine: Floats) -> bo
     """Whether laying the picture by the transform leaves less difference than leaving it as it is."""
     laid, there = _warped(after, affine)
     counted = outside & there
-    if counted.sum() < 0.5 * outside.sum():
+    if not counted.any() or counted.sum() < 0.5 * outside.sum():
         return False
     one = _grey(before)[counted]
     return _left(one, _grey(laid)[counted]) < 0.97 * _left(one, _grey(after)[counted])

@@ -106,6 +106,7 @@
           </select>
         </label>
         <span class="key !border-white/50 !bg-[#6a6a6a] !text-white">P</span>
+        {#if view.pegging}<span class="text-[#101010]" role="status" data-pegging>laying them on each other …</span>{/if}
         {/if}
       </div>
     </div>

@@ -11,6 +11,7 @@
   let trouble = $state('');
   let busy = $state(false);
   const path = $derived({ project_id: project.id, take_id: take.id });
+  const picture = $derived(project.pictures.get(project.takes.get(take.parent_id ?? '')?.picture_sha ?? ''));
   const only = $derived(take.made_from.edit?.only ?? false);
 
   $effect(() => {
@@ -43,7 +44,7 @@
   {:else if told}
     <p class={told.changed ? 'font-semibold text-red' : 'font-semibold'} data-proof-words>{told.words}</p>
     {#if told.harmless}<p class="label mt-0.5">{told.harmless}</p>{/if}
-    <img class="mt-2 w-full bg-well" src="/api/projects/{project.id}/takes/{take.id}/proof/map?key={encodeURIComponent(told.key)}" alt="The area in blue; what changed outside it striped in red" data-proof-map />
+    <img class="mt-2 w-full bg-well" style={picture ? `aspect-ratio:${picture.width}/${picture.height}` : undefined} src="/api/projects/{project.id}/takes/{take.id}/proof/map?key={encodeURIComponent(told.key)}" alt="The area in blue; what changed outside it striped in red" data-proof-map />
     {#if view && told.places.length}
       <p class="mt-1 flex flex-wrap gap-1">{#each told.places as place, i (i)}<button class="btn !px-2" onclick={() => show(place.box)} title="Look at it">{i + 1} · {place.delta.toFixed(0)} ΔE</button>{/each}</p>
     {/if}

@@ -37,7 +37,9 @@ export class LightTableState {
   blinked = $state(false);
   board = $state.raw<Size>({ width: 0, height: 0 });
   readonly loupe = new LoupeState(this);
-  #pegging = 0;
+  /** The pictures are being laid on each other. */
+  pegging = $state(false);
+  #turn = 0;
   #begun = false;
 
   readonly laid = $derived.by(() => this.project.table.laid);
@@ -121,7 +123,8 @@ export class LightTableState {
   /** Peg the pictures on something else. */
   async peg(on: PeggedOn) {
     this.pegged = on;
-    const turn = ++this.#pegging;
+    const turn = ++this.#turn;
+    this.pegging = on.on !== 'page';
     const laid = this.laid;
     if (on.on === 'page') {
       this.pegs = laid.map((l) => (this.first ? onPage(l, this.first) : SAME));
@@ -133,12 +136,13 @@ export class LightTableState {
       const got = await ok(
         api.POST('/api/projects/{project_id}/pegs', { params: { path: { project_id: this.project.id } }, body: { thread_id: on.thread || null, on: on.on, pictures } }),
       );
-      if (turn !== this.#pegging) return;
+      if (turn !== this.#turn) return;
+      this.pegging = false;
       this.pegs = got.pegs.map((p, i) => (p && (everywhere || this.standIn(laid[i]!).includes(on.thread)) ? (p.affine as readonly number[] as Affine) : null));
       this.#wipeAcross(on.thread);
       this.loupe.read();
     } catch (error) {
-      if (turn !== this.#pegging) return;
+      if (turn !== this.#turn) return;
       notices.say((error as Error).message, 'trouble');
       void this.peg({ on: 'page', thread: '' });
     }

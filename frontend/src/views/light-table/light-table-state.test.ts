@@ -55,9 +55,11 @@ describe('the light table', () => {
     p.table.lay([...p.table.ofReference('shar', 'ada', 'front'), ...p.table.ofShot('2')]);
     const view = new LightTableState(p);
     view.follow();
+    expect(view.pegging).toBe(true);
     expect(view.way).toBe('beside');
     expect(view.pegged).toEqual({ on: 'figure', thread: 'ada' });
     await soon(() => expect(view.pegs[1]).toEqual([2, 0, 5, 0, 2, 7]));
+    expect(view.pegging).toBe(false);
   });
 
   it('fits, zooms around a place, and pans', () => {
