@@ -53,7 +53,7 @@ class Finding:
     """Something to look at, with what it is about by ids, its evidence and what to do.
 
     `measured` and `expected` are in `unit`; `severity` is relative: 1 is the edge of tolerance. `until` is the last shot concerned where it
-    spans several, `back_to` the shot to go back to. `key` names it for as long as it says the same of the same: a stet holds so long.
+    spans several, `back_to` the shot to go back to; `before` is the shot before a cut, where the cut to `shot` is meant. `key` names it for as long as it says the same of the same: a stet holds so long.
     """
 
     source: Source
@@ -71,6 +71,7 @@ class Finding:
     expected: float = 0.0
     unit: str = ""
     back_to: str | None = None
+    before: str | None = None
     region: Box | None = None
     evidence: tuple[Evidence, ...] = ()
     words: WordsAt | None = None

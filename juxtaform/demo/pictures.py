@@ -31,6 +31,7 @@ class Page:
     hand: Hand = "paper"
     grey: float = 0.0
     border: bool = False
+    unplanned: tuple[str, ...] = ()
     fault: str = ""
 
 
@@ -55,13 +56,19 @@ def _key(x: float, y: float, scale: float, turn: float = 0.0) -> tuple[str, Plac
 
 
 PAGES: tuple[Page, ...] = (
-    Page(places.steps(), (_pell(330, 300, 1.0, Pose(20, 34)), _crab(560, 600, 0.95, 0, 14)), DUSK, 3),
+    Page(
+        (*places.steps(), *places.lettered("TOLERAT", 905, 716, 40, places.CREAM)),
+        (_pell(330, 300, 1.0, Pose(20, 34)), _crab(560, 600, 0.95, 0, 14)),
+        DUSK,
+        3,
+        fault="letters that nobody asked for",
+    ),
     Page(
         places.steps(shift=-90),
         (_pell(640, 150, 1.3, Pose(12, 60, gaze=-5), mirrored=True, whistle=False), _crab(250, 470, 1.6, 30, 0)),
         DUSK,
         5,
-        fault="the whistle is missing",
+        fault="the whistle is missing; Pell and Sprocket have changed sides since the first picture",
     ),
     Page(
         places.steps(shift=60),
@@ -106,6 +113,7 @@ PAGES: tuple[Page, ...] = (
         ),
         DEEP_NIGHT,
         19,
+        fault="the cave is not as on its reference: a door, and no tide",
     ),
     Page(
         places.cave(90),
@@ -119,9 +127,11 @@ PAGES: tuple[Page, ...] = (
     ),
     Page(
         places.cave(-60, awake=True),
-        (_pell(330, 150, 1.5, Pose(14, 24), costume="night-shirt", mirrored=True),),
+        (_pell(330, 150, 1.5, Pose(14, 24), costume="night-shirt", mirrored=True), _crab(800, 560, 1.25)),
         DEEP_NIGHT,
         29,
+        unplanned=("sprocket",),
+        fault="Sprocket is there, and the plan does not say so",
     ),
     Page(
         places.steps(dawn=True),
@@ -285,7 +295,7 @@ def marks(page: Page) -> list[tuple[str, tuple[float, float, float, float]]]:
     fx, fy = (WIDTH - 2 * inset) / WIDTH, (HEIGHT - 2 * inset) / HEIGHT
     found = []
     for thread, placed in page.figures:
-        if thread not in ("pell", "oda", "sprocket"):
+        if thread not in ("pell", "oda", "sprocket") or thread in page.unplanned:
             continue
         x, y, w, h = placed.box()
         reach, grown = (0.12 if thread != "sprocket" else 0.04) * w, 0.03 * w

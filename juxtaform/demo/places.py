@@ -26,6 +26,27 @@ def boat(x: float, y: float, size: float, hull: str, tilt: float = 0.0) -> tuple
     )
 
 
+STROKES = {
+    "A": (((0, 10), (4, 0), (8, 10)), ((2, 6), (6, 6))),
+    "E": (((7, 0), (0, 0), (0, 10), (7, 10)), ((0, 5), (6, 5))),
+    "L": (((0, 0), (0, 10), (7, 10)),),
+    "O": (((0, 0), (8, 0), (8, 10), (0, 10), (0, 0)),),
+    "R": (((0, 10), (0, 0), (7, 0), (7, 5), (0, 5)), ((3, 5), (8, 10))),
+    "T": (((0, 0), (8, 0)), ((4, 0), (4, 10))),
+}
+"""Letters as a brush writes them, in a box of 8 x 10 units."""
+
+
+def lettered(word: str, x: float, y: float, height: float, fill: str) -> tuple[Piece, ...]:
+    """A word that nobody asked for, as it creeps into pictures."""
+    k = height / 10
+    return tuple(
+        Piece(line(*((x + (px + 12 * i) * k, y + py * k) for px, py in stroke)), fill, 1.7 * k, 0)
+        for i, letter in enumerate(word)
+        for stroke in STROKES[letter]
+    )
+
+
 def steps(dawn: bool = False, shift: float = 0.0) -> tuple[Piece, ...]:
     """The harbour steps: mud and tilted boats at dusk, water and upright boats at dawn."""
     sky, far, near = (SHELL, PINK, MID) if dawn else (TEAL, PLUM, DUSK_PLUM)

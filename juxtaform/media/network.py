@@ -17,6 +17,7 @@ from juxtaform.core.figure.logistic import Logistic
 from juxtaform.core.figure.match import Eye, Judge
 from juxtaform.core.picture.trunk import Trunk, Whitening
 from juxtaform.core.style.hand import HandEye, HandNumbers
+from juxtaform.core.technical.lettering import LetterEye
 
 HOME = Path(__file__).parents[1] / "network"
 log = logging.getLogger("juxtaform")
@@ -55,9 +56,20 @@ def hand_eye() -> HandEye | None:
         network, settings = _checked("style.onnx"), np.load(io.BytesIO((HOME / "style.npz").read_bytes()))
         norms = (float(settings["norms"][0]), float(settings["norms"][1]))
         numbers = HandNumbers(settings["mean"], settings["scale"], settings["even"], settings["telling"], norms)
-        return HandEye(network, numbers)
+        figures = np.load(io.BytesIO((HOME / "figure.npz").read_bytes()))
+        return HandEye(network, numbers, Whitening(figures["mean3"], figures["turn3"]))
     except (OSError, ValueError, KeyError) as error:
         log.warning("The style network cannot be used: %s", error)
+        return None
+
+
+@lru_cache(maxsize=1)
+def letter_eye() -> LetterEye | None:
+    """What finds lettering; None when its file is missing or damaged."""
+    try:
+        return LetterEye(_checked("letters.onnx"))
+    except (OSError, ValueError) as error:
+        log.warning("Lettering cannot be looked for: %s", error)
         return None
 
 
@@ -65,7 +77,7 @@ def hand_eye() -> HandEye | None:
 def network_digest() -> str:
     """Changes when a network file does or goes missing; part of every measure's key."""
     digest = hashlib.sha256()
-    for name in ("figure.onnx", "figure.npz", "style.onnx", "style.npz"):
+    for name in ("figure.onnx", "figure.npz", "style.onnx", "style.npz", "letters.onnx"):
         path = HOME / name
         digest.update(path.read_bytes() if path.exists() else b"missing")
     return digest.hexdigest()[:12]

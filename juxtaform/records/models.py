@@ -100,6 +100,8 @@ class Project(Journaled, Base):
     allowance: Mapped[float | None] = mapped_column(Double, default=None)
     mends: Mapped[list[Any]] = mapped_column(default=list)
     hidden_columns: Mapped[list[Any]] = mapped_column(default=list)
+    print_mm: Mapped[float | None] = mapped_column(Double, default=None)
+    unlearned: Mapped[list[Any]] = mapped_column(default=list)
     created_at: Mapped[datetime] = mapped_column(default=now)
 
 
@@ -325,12 +327,23 @@ class Trial(Journaled, Base):
     made_at: Mapped[datetime] = mapped_column(default=now)
 
 
+STET, RETAKE = "stet", "retake"
+"""What can be decided about a finding."""
+
+
 class Stet(Journaled, Base):
+    """What was decided about a finding: let it stand, or `retake`. `thread_id`, `term` and `departure` are what the decision teaches: which
+    thread, what of it, and how far it was off (1 is the edge of tolerance)."""
+
     __tablename__ = "stet"
 
     project_id: Mapped[str] = mapped_column(ForeignKey("project.id"), index=True)
     finding_key: Mapped[str] = mapped_column(String(64), index=True)
     reason: Mapped[str] = mapped_column(Text)
+    verdict: Mapped[str] = mapped_column(String(8), default="stet")
+    thread_id: Mapped[str | None] = mapped_column(String(32), default=None)
+    term: Mapped[str] = mapped_column(String(120), default="")
+    departure: Mapped[float] = mapped_column(Double, default=0.0)
 
 
 class LibraryPicture(Journaled, Base):

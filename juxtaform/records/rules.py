@@ -56,6 +56,7 @@ Standing = Literal["", "kept", "out"]
 FaultKind = Literal[
     "hand", "twice", "extra", "missing", "wrong person", "leaked", "lettering", "border", "soft", "other"
 ]
+Decision = Literal["stet", "retake"]
 Address = Annotated[str, Field(min_length=1, max_length=500)]
 Syntax = Literal["prose", "fountain"]
 
@@ -110,6 +111,13 @@ class ToneRow(Exact):
 
     hex: Hex
     role: ToneRole
+
+
+class Unlearned(Exact):
+    """A term whose band is left as it was, whatever was decided: a thread's id (empty: the sequence's own) and what of it."""
+
+    thread_id: Annotated[str, Field(max_length=32)]
+    term: Annotated[str, Field(min_length=1, max_length=120)]
 
 
 class KeptColour(Exact):
@@ -278,6 +286,8 @@ class ProjectRule(RowRule):
     allowance: Annotated[float, Field(ge=0, le=1e9)] | None
     mends: Annotated[list[MendRow], Field(max_length=400)]
     hidden_columns: Annotated[list[Label], Field(max_length=1000)]
+    print_mm: Annotated[float, Field(ge=10, le=5000)] | None
+    unlearned: Annotated[list[Unlearned], Field(max_length=1000)]
     created_at: datetime
 
 
@@ -445,6 +455,10 @@ class TrialRule(OfProject):
 class StetRule(OfProject):
     finding_key: Annotated[str, Field(min_length=1, max_length=64)]
     reason: Annotated[str, Field(min_length=1, max_length=MOST_WORDS)]
+    verdict: Decision
+    thread_id: Id | None
+    term: Annotated[str, Field(max_length=120)]
+    departure: Annotated[float, Field(ge=0, le=1e6, allow_inf_nan=False)]
 
 
 class LibraryPictureRule(OfProject):

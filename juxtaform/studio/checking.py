@@ -5,6 +5,7 @@ from __future__ import annotations
 import logging
 import threading
 import time
+from collections.abc import Collection, Sequence
 from concurrent.futures import BrokenExecutor, Executor
 from dataclasses import dataclass, field, replace
 from datetime import datetime
@@ -15,16 +16,20 @@ from sqlalchemy import select, update
 from sqlalchemy.exc import SQLAlchemyError
 from sqlalchemy.orm import Session
 
+from juxtaform.core.check.learned import Lesson, learned, within
 from juxtaform.core.check.measure import MEASURE_VERSION, PictureMeasure
-from juxtaform.core.check.sequence import check
-from juxtaform.core.check.states import CheckResult, ShotState, StyleHome
+from juxtaform.core.check.sequence import QUESTIONS, check
+from juxtaform.core.check.states import CheckResult, Company, PlaceHome, PlaceReference, ShotState, StyleHome
+from juxtaform.core.figure.standing import Place
 from juxtaform.core.findings import Finding, key_of
+from juxtaform.core.picture.regions import shared_area
 from juxtaform.media.network import trait_judge
 from juxtaform.records import journal, measures
 from juxtaform.records.models import CheckRun, Project, now
 from juxtaform.records.trouble import trouble_of
+from juxtaform.studio import company, seeking
 from juxtaform.studio import sequence as sequences
-from juxtaform.studio.measuring import PictureTask, Workers, from_text, measured, to_text
+from juxtaform.studio.measuring import PictureTask, Workers, done_by_workers, from_text, measured, to_text
 from juxtaform.studio.workspace import Workspace, found
 
 State = Literal["never", "queued", "running", "done", "stopped", "failed"]
@@ -38,6 +43,9 @@ class Outcome:
     result: CheckResult = field(default_factory=lambda: CheckResult(()))
     trouble: dict[str, str] = field(default_factory=dict)
     version: int = 0
+    within: tuple[Finding, ...] = ()
+    """What departs from our bands and is within those that were learned."""
+    marked_wrong: tuple[Lesson, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -145,10 +153,20 @@ class Checker:
             version = journal.latest(s, project_id).version
             tasks = {t.key: t for shot in sequence.shots if (t := shot.task)}
             tasks |= {t.key: t for entries in sequence.style_tasks.values() for t, _ in entries}
+            tasks |= {t.key: t for _, entries in sequence.places for t, _ in entries}
             kept = {key: from_text(text) for key, text in measures.known(s, tasks, MEASURE_VERSION).items()}
             known = {key: measure for key, measure in kept.items() if tasks[key].is_answered_by(measure)}
+            companies = {c.key: c for shot in sequence.shots if (c := shot.company)}
+            met = {k: company.from_text(t) for k, t in measures.known(s, companies, company.COMPANY_VERSION).items()}
+            spots = [key for own in sequence.props.values() for _, key in own]
+            found_props = {
+                k: seeking.PLACES.validate_json(t)
+                for k, t in measures.known(s, spots, seeking.SPOTTING_VERSION).items()
+            }
         missing = [t for key, t in tasks.items() if key not in known]
-        self._told(project_id, state="running", done=len(known), total=len(tasks))
+        strangers = [c for key, c in companies.items() if key not in met]
+        known_already, total = len(known) + len(met), len(tasks) + len(companies)
+        self._told(project_id, state="running", done=known_already, total=total)
         trouble: dict[str, str] = {}
         for i, result in enumerate(self._measured(missing, stop)):
             if result.measure is None:
@@ -157,12 +175,21 @@ class Checker:
                 known[result.key] = result.measure
                 with self.ws.database.session() as s:
                     measures.keep(s, result.key, MEASURE_VERSION, to_text(result.measure))
-            self._told(project_id, done=len(known) + len(trouble), measured=i + 1)
+            self._told(project_id, done=known_already + i + 1, measured=i + 1)
+            if stop.is_set():
+                return None
+        looking = (c for c in strangers if not stop.is_set())
+        for i, seen in enumerate(done_by_workers(company.meet, looking, self.workers.executor()) if strangers else ()):
+            met[seen.key] = seen.places or ()
+            if seen.places is not None:
+                with self.ws.database.session() as s:
+                    measures.keep(s, seen.key, company.COMPANY_VERSION, company.to_text(seen.places))
+            self._told(project_id, done=known_already + len(missing) + i + 1)
             if stop.is_set():
                 return None
         if stop.is_set():
             return None
-        return _outcome(sequence, known, trouble, version)
+        return _outcome(sequence, _Known(known, met, found_props, trouble), version)
 
     def _measured(self, tasks: list[PictureTask], stop: threading.Event):  # type: ignore[no-untyped-def]
         if not tasks:
@@ -223,47 +250,133 @@ def _status(run: CheckRun) -> CheckStatus:
     return CheckStatus(run.state, run.done, run.total, run.measured, run.message, run.at)  # type: ignore[arg-type]
 
 
-def _outcome(
-    sequence: sequences.Sequence, known: dict[str, PictureMeasure], trouble: dict[str, str], version: int
-) -> Outcome:
-    shots = [
-        ShotState(
-            x.shot.id,
-            x.number,
-            x.shot.shows,
-            x.assigned,
-            x.style,
-            x.marks if x.task and x.task.key in known else (),
-            known.get(x.task.key) if x.task else None,
-        )
-        for x in sequence.shots
-    ]
+@dataclass(frozen=True)
+class _Known:
+    """All that was measured for a check, by key: pictures, who else is in them, where props were found; and pictures that could not be measured."""
+
+    pictures: dict[str, PictureMeasure]
+    met: dict[str, tuple[tuple[Place, ...], ...]]
+    props: dict[str, tuple[Place, ...]]
+    trouble: dict[str, str]
+
+
+def _outcome(sequence: sequences.Sequence, known: _Known, version: int) -> Outcome:
+    shots = [_shot_state(x, sequence, known) for x in sequence.shots]
     styles = []
     for style in sequence.styles:
-        pairs = [(known[t.key], weight) for t, weight in sequence.style_tasks[style.id] if t.key in known]
+        pairs = [(known.pictures[t.key], w) for t, w in sequence.style_tasks[style.id] if t.key in known.pictures]
         signatures, weights = tuple(p.signature for p, _ in pairs), tuple(w for _, w in pairs)
         styles.append(StyleHome(style.id, style.name, signatures, weights, tuple(p.hand for p, _ in pairs if p.hand)))
+    places = [
+        PlaceHome(
+            setting.id,
+            setting.name,
+            tuple(
+                PlaceReference(place, variant)
+                for task, variant in tasks
+                if task.key in known.pictures and (place := known.pictures[task.key].place) is not None
+            ),
+        )
+        for setting, tasks in sequence.places
+    ]
     pictures = {x.shot.id: x.sha for x in sequence.shots}
 
-    def keyed(unmeasured: CheckResult) -> list[Finding]:
-        return [replace(f, key=_key(f, pictures, sequence.digests)) for f in unmeasured.findings]
+    def keyed(found: Sequence[Finding]) -> list[Finding]:
+        return [replace(f, key=_key(f, pictures, sequence.digests)) for f in found]
 
     judge = trait_judge()
-    result = check(shots, styles, sequence.names, sequence.parts, judge=judge)
-    every = keyed(result)
+
+    def checked(accepted: Collection[tuple[str, str]] = ()) -> CheckResult:
+        return check(
+            shots, styles, sequence.names, sequence.parts, accepted, judge, sequence.wanted, places, sequence.cast
+        )
+
+    result = checked()
+    every = keyed(result.findings)
     stood = [f for f in every if f.kind in WHO and f.key in sequence.stood]
     if stood:
-        accepted = {(f.thread or "", f.shot or "") for f in stood}
-        result = check(shots, styles, sequence.names, sequence.parts, accepted, judge)
-        left = keyed(result)
+        result = checked({(f.thread or "", f.shot or "") for f in stood})
+        left = keyed(result.findings)
         still = {f.key for f in left}
         every = [*left, *(f for f in stood if f.key not in still)]
-    unmeasured = {x.shot.id: trouble[x.task.key] for x in sequence.shots if x.task and x.task.key in trouble}
-    return Outcome(tuple(every), replace(result, findings=()), unmeasured, version)
+    marked_wrong = _marked_wrong(sequence, result)
+    bands = {
+        term: band
+        for term, band in learned([*sequence.lessons, *marked_wrong]).items()
+        if term not in sequence.unlearned
+    }
+    # What was decided stays to be seen, whatever the bands say of it.
+    decided = [f for f in every if f.key in sequence.stood]
+    told, inside = within([f for f in every if f.key not in sequence.stood], bands)
+    order = {x.shot.id: i for i, x in enumerate(sequence.shots)}
+    told = sorted([*told, *decided], key=lambda f: (f.kind in QUESTIONS, order[f.shot or ""], -f.severity))
+    unmeasured = {
+        x.shot.id: known.trouble[x.task.key] for x in sequence.shots if x.task and x.task.key in known.trouble
+    }
+    return Outcome(tuple(told), replace(result, findings=()), unmeasured, version, tuple(inside), tuple(marked_wrong))
+
+
+def _shot_state(x: sequences.SequenceShot, sequence: sequences.Sequence, known: _Known) -> ShotState:
+    measured_here = x.task is not None and x.task.key in known.pictures
+    return ShotState(
+        x.shot.id,
+        x.number,
+        x.shot.shows,
+        x.assigned,
+        x.style,
+        x.marks if measured_here else (),
+        known.pictures.get(x.task.key) if x.task else None,
+        x.plan,
+        _company(x, sequence, known),
+    )
+
+
+def _company(x: sequences.SequenceShot, sequence: sequences.Sequence, known: _Known) -> tuple[Company, ...]:
+    """Who and what was looked for in a shot's picture: the cast where nobody is marked, and its unmarked props."""
+    by_thread: dict[str, list[Place]] = {}
+    if x.company is not None and x.company.key in known.met:
+        for figure, places in zip(x.company.figures, known.met[x.company.key], strict=False):
+            by_thread.setdefault(figure.owner, []).extend(places)
+    refused = sequence.refused.get(x.shot.id, frozenset())
+    for thread, key in sequence.props.get(x.shot.id, ()):
+        if key in known.props or thread in refused:
+            by_thread.setdefault(thread, []).extend(known.props.get(key, ()))
+    every = {*by_thread, *(t for t in x.assigned if sequence.colours.get(t))}
+    return tuple(
+        Company(
+            thread,
+            tuple(sorted(by_thread.get(thread, ()), key=lambda p: -p.odds)),
+            thread in refused,
+            tuple(sequence.colours.get(thread, ())),
+            thread in by_thread,
+        )
+        for thread in sorted(every)
+    )
+
+
+def _marked_wrong(sequence: sequences.Sequence, result: CheckResult) -> list[Lesson]:
+    """What the illustrator's fault marks say of traits that lie under them: so far off is too far."""
+    lessons = []
+    for thread, state in result.threads.items():
+        for point in state.figures:
+            for box in sequence.wrong.get(point.shot, ()):
+                under = [
+                    t
+                    for t in point.appearance.traits
+                    if t.difference is not None
+                    and shared_area(t.region, box) > 0.3 * min(t.region.w * t.region.h, box.w * box.h)
+                ]
+                for t in under:
+                    lessons.append(
+                        Lesson((thread, f"trait_changed:{t.name}"), (t.difference or 0.0) / t.allowed, False)
+                    )
+    return lessons
 
 
 def _key(f: Finding, pictures: dict[str, str | None], digests: dict[tuple[str, str], str]) -> str:
     """The same until the finding's picture or its thread's references change."""
     shot = f.shot or ""
-    about = f.evidence[0].measured if f.kind == "named_absent" else pictures.get(shot)
+    about: str | None = f.evidence[0].measured if f.kind == "named_absent" else pictures.get(shot)
+    if f.before is not None:
+        about = f"{about} {pictures.get(f.before)}"
     return key_of(f.kind, f.thread, f.shot, f.trait, f.until, about, digests.get((f.thread or "", shot)))

@@ -79,6 +79,9 @@ def lineup(ws: Workspace, project_id: str, thread_id: str) -> Lineup:
         return Lineup(thread_id, anchors, (), None, None, None)
     cells = [_style_cell(p, shas[p.shot]) for p in state.style if p.shot in shas]
     cells += [
+        LineupCell(p.shot, shas[p.shot], None, p.variant, p.distance, p.verdict) for p in state.places if p.shot in shas
+    ]
+    cells += [
         LineupCell(
             p.shot,
             shas[p.shot],

@@ -4,15 +4,16 @@ from __future__ import annotations
 
 import secrets
 from collections import defaultdict
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass, field
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from juxtaform.core.check.learned import term_of
 from juxtaform.core.findings import Finding, Source
-from juxtaform.records.models import CheckRun, Stet
+from juxtaform.records.models import RETAKE, STET, CheckRun, Stet
 from juxtaform.studio import briefs, checking, measures
 from juxtaform.studio.desk import Desk, profiles_of
 from juxtaform.studio.live import Follower, LiveProjects
@@ -169,18 +170,42 @@ class Findings:
     def stet(self, project_id: str, key: str, reason: str, revision: int | None = None) -> Changed:
         """Let a finding stand, with a reason; the reason of one that stands can be changed. Raises NotThere for what nobody found,
         Conflict."""
-        reason = " ".join(reason.split())
+        return self.decide(project_id, [key], STET, reason, revision)
+
+    def decide(
+        self, project_id: str, keys: Sequence[str], verdict: str, reason: str = "", revision: int | None = None
+    ) -> Changed:
+        """Decide about findings in one step: let them stand, for one reason, or put their shots down for a retake. What was decided before is decided
+        anew. Raises NotThere for what nobody found, Conflict."""
+        reason = " ".join(reason.split()) or ("to be made again" if verdict == RETAKE else "")
         if not reason:
             raise NotPossible("Say in a word why it may stand; whoever comes after you will ask.")
-        title = self.title(project_id, key)
-        with self._ws.writing(project_id, f"let stand: {title or 'a finding'}") as w:
-            row = w.session.scalars(select(Stet).where(Stet.project_id == project_id, Stet.finding_key == key)).first()
-            if row:
-                edited(row, revision, {"reason": reason})
-            elif title is None:
-                raise NotThere("There is no such finding any more. Check again, and look at what is found now.")
-            else:
-                w.add(Stet(project_id=project_id, finding_key=key, reason=reason))
+        keys = list(dict.fromkeys(keys))
+        if len(keys) == 1:
+            title = self.title(project_id, keys[0])
+            titles = {keys[0]: title} if title is not None else {}
+        else:
+            titles = {f.key: f.title for f in self.of(project_id)}
+        told = {f.key: f for f in self.of(project_id, "check")}
+        deed = "let stand" if verdict == STET else "put down for a retake"
+        what = next(iter(titles.values()), None) if len(keys) == 1 else f"{len(keys)} findings"
+        with self._ws.writing(project_id, f"{deed}: {what or 'a finding'}") as w:
+            decided = select(Stet).where(Stet.project_id == project_id, Stet.finding_key.in_(keys))
+            rows = {row.finding_key: row for row in w.session.scalars(decided)}
+            for key in keys:
+                term = term_of(told[key]) if key in told else None
+                taught = {
+                    "thread_id": (term[0] or None) if term else None,
+                    "term": term[1][:120] if term else "",
+                    "departure": round(min(told[key].severity, 1e5), 3) if term else 0.0,
+                }
+                if key in rows:
+                    again = taught if term and not rows[key].term else {}
+                    edited(rows[key], revision, {"reason": reason, "verdict": verdict, **again})
+                elif key not in titles:
+                    raise NotThere("There is no such finding any more. Check again, and look at what is found now.")
+                else:
+                    w.add(Stet(project_id=project_id, finding_key=key, reason=reason, verdict=verdict, **taught))
         return w.changed
 
     @contextmanager
@@ -234,13 +259,16 @@ class Findings:
 
 
 def unstet(ws: Workspace, project_id: str, stet_id: str) -> Changed:
-    """Take a stet back."""
-    with ws.writing(project_id, "took a stet back") as w:
-        w.erase([found(w.session, Stet, stet_id, project_id)])
+    """Take back what was decided about a finding."""
+    with ws.writing(project_id, "took a decision back") as w:
+        row = found(w.session, Stet, stet_id, project_id)
+        w.name("took a stet back" if row.verdict == STET else "took a retake back")
+        w.erase([row])
     return w.changed
 
 
 def let_stand(ws: Workspace, project_id: str) -> set[str]:
     """The keys of all findings of a project that were let stand."""
     with ws.database.session() as s:
-        return set(s.scalars(select(Stet.finding_key).where(Stet.project_id == project_id)))
+        stood = select(Stet.finding_key).where(Stet.project_id == project_id, Stet.verdict == STET)
+        return set(s.scalars(stood))

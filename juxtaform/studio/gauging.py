@@ -28,8 +28,9 @@ from juxtaform.studio.measuring import (
     measure_task,
     to_text,
 )
+from juxtaform.studio.seeking import PLACES, SPOTTING_VERSION, place_key
 from juxtaform.studio.sequence import MarkAt, SequenceReader, SequenceShot, marks_of
-from juxtaform.studio.spotting import PLACES, SPOTTING_VERSION, SpotTask, Spotted, known_places, place_key, spot
+from juxtaform.studio.spotting import SpotTask, Spotted, known_places, spot
 from juxtaform.studio.workspace import Workspace, found
 
 BESIDE = 12

@@ -17,7 +17,7 @@ from sqlalchemy.orm import Session
 from juxtaform.core.brief.compose import BriefShot, Edit, Phrase, Picture, composed
 from juxtaform.core.brief.trimming import Fitted, Profile, fitted
 from juxtaform.core.plan.shots import FIGURE_HEIGHTS
-from juxtaform.records.models import Job, Mark, Service, Shot, Stet, Take
+from juxtaform.records.models import STET, Job, Mark, Service, Shot, Stet, Take
 from juxtaform.records.models import Picture as PictureRow
 from juxtaform.records.rules import MOST_INT
 from juxtaform.services.shapes import ModelSaid
@@ -360,7 +360,7 @@ def _offer(s: Session, project_id: str, order: Order) -> tuple[Offer, Desk, Serv
     missing = [i for i in order.shot_ids if i not in desk.at]
     if missing:
         raise NotThere("A shot has no brief: it is gone, or only proposed. Accept it first.")
-    stood = set(s.scalars(select(Stet.finding_key).where(Stet.project_id == project_id)))
+    stood = set(s.scalars(select(Stet.finding_key).where(Stet.project_id == project_id, Stet.verdict == STET)))
     limits, price = profile_of(service, model), model.quality(order.quality).credits * order.count
     shots = []
     for shot_id in dict.fromkeys(order.shot_ids):

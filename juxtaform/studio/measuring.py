@@ -26,7 +26,7 @@ from juxtaform.core.figure.known import FigureKnown, known_figure
 from juxtaform.core.figure.traits import TraitSpec, figure_extent, figure_model, reference_view
 from juxtaform.core.picture.regions import Box
 from juxtaform.media.decode import PictureRefused, decoded_file
-from juxtaform.media.network import figure_eye, hand_eye, network_digest
+from juxtaform.media.network import figure_eye, hand_eye, letter_eye, network_digest
 
 Task = TypeVar("Task")
 Done = TypeVar("Done")
@@ -193,7 +193,7 @@ def measure_task(task: PictureTask) -> Measured:
         for figure, code in task.kept:
             r, g, b = linear_from_hex(code)
             kept.append(KeptColour(figure, (float(r), float(g), float(b))))
-        measure = measure_picture(pixels, marks, list(known.values()), kept, figure_eye(), hand_eye())
+        measure = measure_picture(pixels, marks, list(known.values()), kept, figure_eye(), hand_eye(), letter_eye())
         return Measured(task.key, replace(measure, cast=task.cast))
     except (PictureRefused, ValueError) as error:
         return Measured(task.key, None, str(error))

@@ -127,6 +127,8 @@ def _edit_label(values: Row) -> str:
         "profiles": "changed service profiles",
         "allowance": "set the month's allowance",
         "hidden_columns": "chose columns of the Sheet",
+        "print_mm": "chose the size in print",
+        "unlearned": "set a tolerance back, or used it again",
     }
     names |= dict.fromkeys(("seed_rule", "seed"), "set the seed rule")
     names |= {"premise": "wrote the premise", "tone": "set the tone", "medium": "chose book or film"}

@@ -5,20 +5,27 @@ from __future__ import annotations
 import hashlib
 import json
 from bisect import bisect_right
-from collections.abc import Callable, Collection
-from dataclasses import dataclass
+from collections.abc import Callable, Collection, Mapping
+from dataclasses import dataclass, field
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from juxtaform.core.brief.delivery import ratio_of
+from juxtaform.core.check.learned import Lesson
+from juxtaform.core.check.sequence import NOBODY, NOTHING_WANTED, Cast
 from juxtaform.core.check.states import Mark as CheckMark
+from juxtaform.core.check.states import ShotPlan
+from juxtaform.core.check.technical import Wanted
 from juxtaform.core.picture.regions import Box
 from juxtaform.core.text.names import Named
 from juxtaform.media.store import PictureStore
-from juxtaform.records.models import Bead, Mark, Project, Reference, Shot, Stet, Take, Thread, Trait
+from juxtaform.records.models import STET, Bead, FaultMark, Mark, Project, Reference, Shot, Stet, Take, Thread, Trait
+from juxtaform.studio.company import CompanyTask
 from juxtaform.studio.editions import editions_of
 from juxtaform.studio.measuring import FigureFile, PictureTask, TraitEntry, ViewFile
 from juxtaform.studio.plan import in_order
+from juxtaform.studio.seeking import place_key
 from juxtaform.studio.workspace import found, of_project
 
 
@@ -34,6 +41,8 @@ class SequenceShot:
     mark_ids: tuple[str, ...]
     assigned: frozenset[str]
     style: str | None
+    plan: ShotPlan
+    company: CompanyTask | None = None
 
 
 @dataclass(frozen=True)
@@ -48,6 +57,20 @@ class Sequence:
     digests: dict[tuple[str, str], str]
     stood: frozenset[str] = frozenset()
     """Keys of findings that are let stand."""
+    wanted: Wanted = NOTHING_WANTED
+    places: tuple[tuple[Thread, tuple[tuple[PictureTask, str], ...]], ...] = ()
+    """The settings, each with its references and which variant they show."""
+    cast: Cast = NOBODY
+    colours: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
+    """The colours of a thread's traits."""
+    props: Mapping[str, tuple[tuple[str, str], ...]] = field(default_factory=dict)
+    """For shots with props that nobody marked: thread and the key of where it was found, by shot."""
+    refused: Mapping[str, frozenset[str]] = field(default_factory=dict)
+    """Whom the illustrator said not to be in a shot's picture."""
+    lessons: tuple[Lesson, ...] = ()
+    unlearned: frozenset[tuple[str, str]] = frozenset()
+    wrong: Mapping[str, tuple[Box, ...]] = field(default_factory=dict)
+    """Boxes that the illustrator marked as wrong in a shot's picture."""
 
 
 class SequenceReader:
@@ -82,7 +105,7 @@ class SequenceReader:
             if k["thread_id"] in self.threads
         )
         project = found(session, Project, project_id)
-        self.aspect = project.aspect
+        self.aspect, self.wanted = project.aspect, Wanted(project.print_mm)
         self._usual_style = project.style_id if any(t.id == project.style_id for t in self.styles) else None
         self._characters = {t.id for t in self.threads.values() if t.kind == "character"}
 
@@ -107,6 +130,28 @@ class SequenceReader:
             ]
             for style in self.styles
         }
+
+    def place_tasks(self) -> tuple[tuple[Thread, tuple[tuple[PictureTask, str], ...]], ...]:
+        """The settings with their references, each with the variant that it shows."""
+        last = len(self.order) - 1
+        found = []
+        for setting in (t for t in self.threads.values() if t.kind == "setting"):
+            # A reference that was replaced half-way still shows the place.
+            own = [r for r in self.references if r.thread_id == setting.id]
+            held = [r for r in own if any(self.forces.holds(r.id, i) for i in (0, last))] or own
+            tasks = tuple(
+                (PictureTask(str(self.store.path(r.picture_sha)), r.picture_sha, (), ()), r.costume) for r in held
+            )
+            found.append((setting, tasks))
+        return tuple(found)
+
+    @property
+    def cast(self) -> Cast:
+        """The kinds of threads that can be in a picture, and how the costume of each figure is called."""
+        kinds = {t.id: t.kind for t in self.threads.values() if t.kind in ("character", "prop")}
+        every = self.forces.every() if self.order else []
+        costumes = {f.id: costume for figures in every for (_, costume), f in figures.items()}
+        return Cast(kinds, costumes)
 
     def shot(self, index: int, sha: str | None, marks: Collection[MarkAt]) -> SequenceShot:
         """The shot at an index with a picture in its place (None: without one), and who stands where in it."""
@@ -135,6 +180,34 @@ class SequenceReader:
             tuple(m.id for m, _ in placed),
             frozenset(here),
             next((t.id for t in self.styles if t.id in here), self._usual_style),
+            self._plan(shot, here),
+            self._company(sha, figures, marks) if sha is not None else None,
+        )
+
+    def _company(
+        self, sha: str, figures: Mapping[tuple[str, str], FigureFile], marks: Collection[MarkAt]
+    ) -> CompanyTask | None:
+        """The whole cast, in every costume, looked for where nobody is marked."""
+        cast = tuple(f for (owner, _), f in figures.items() if owner in self._characters)
+        taken = tuple((m.box.x, m.box.y, m.box.w, m.box.h) for m in sorted(marks, key=lambda m: m.thread_id))
+        return CompanyTask(str(self.store.path(sha)), sha, taken, cast) if cast else None
+
+    def _plan(self, shot: Shot, here: Mapping[str, Bead]) -> ShotPlan:
+        places = tuple((t, b.costume) for t, b in sorted(here.items()) if self.threads[t].kind == "setting")
+        facings = {t: b.facing for t, b in here.items() if b.facing}
+        # A spread takes two pages, so the project's form is not its own.
+        asked = shot.aspect or ("" if shot.page_form == "spread" else self.aspect)
+        return ShotPlan(
+            shot.scene_id,
+            shot.size,
+            shot.angle,
+            shot.move,
+            shot.length_s,
+            facings,
+            ratio_of(asked) or None,
+            places,
+            shot.time,
+            shot.notes,
         )
 
     def assigned(self, index: int) -> dict[str, FigureFile]:
@@ -173,10 +246,25 @@ def load(session: Session, store: PictureStore, project_id: str) -> Sequence:
     reader = SequenceReader(session, store, project_id)
     picked = {t.shot_id: t for t in of_project(session, Take, project_id) if t.picked}
     marks = marks_of(session, project_id)
-    shots = []
+    shots, props = [], {}
     for i, shot in enumerate(reader.order):
         take = picked.get(shot.id)
-        shots.append(reader.shot(i, take.picture_sha if take else None, marks.get(take.id, ()) if take else ()))
+        here = marks.get(take.id, []) if take else []
+        shots.append(reader.shot(i, take.picture_sha if take else None, here))
+        if take is not None:
+            marked = {m.thread_id for m in here}
+            props[shot.id] = tuple(
+                (thread, place_key(take.picture_sha, figure))
+                for thread, figure in reader.assigned(i).items()
+                if thread not in marked and reader.threads[thread].kind == "prop"
+            )
+    decided = of_project(session, Stet, project_id)
+    project = found(session, Project, project_id)
+    shown = {t.id: t.shot_id for t in picked.values()}
+    wrong: dict[str, tuple[Box, ...]] = {}
+    for f in of_project(session, FaultMark, project_id):
+        if f.take_id in shown:
+            wrong[shown[f.take_id]] = (*wrong.get(shown[f.take_id], ()), Box(f.x, f.y, f.w, f.h))
     return Sequence(
         shots,
         reader.styles,
@@ -184,8 +272,30 @@ def load(session: Session, store: PictureStore, project_id: str) -> Sequence:
         reader.names,
         reader.parts,
         {(t, shot.id): reader.forces.digest(t, i) for i, shot in enumerate(reader.order) for t in reader.threads},
-        frozenset(stet.finding_key for stet in of_project(session, Stet, project_id)),
+        frozenset(stet.finding_key for stet in decided if stet.verdict == STET),
+        reader.wanted,
+        reader.place_tasks(),
+        reader.cast,
+        {t: tuple(c for x in reader.traits if x.thread_id == t for c in x.colours) for t in reader.threads},
+        props,
+        {t.shot_id: frozenset(t.not_here) for t in picked.values() if t.not_here},
+        _lessons(decided),
+        frozenset((u["thread_id"], u["term"]) for u in project.unlearned),
+        wrong,
     )
+
+
+def _lessons(decided: Collection[Stet]) -> tuple[Lesson, ...]:
+    return tuple(
+        Lesson((x.thread_id or "", x.term), x.departure, x.verdict == STET)
+        for x in decided
+        if x.term and x.departure > 0
+    )
+
+
+def lessons_of(session: Session, project_id: str) -> tuple[Lesson, ...]:
+    """What was decided about findings, as it teaches how far terms may go."""
+    return _lessons(of_project(session, Stet, project_id))
 
 
 def assigned_figures(
@@ -215,6 +325,10 @@ class _Forces:
 
     def holds(self, reference: str, index: int) -> bool:
         return self._editions.holds(reference, max(0, index))
+
+    def every(self) -> list[dict[tuple[str, str], FigureFile]]:
+        """The figures as they stand from each replacement on."""
+        return [self.figures(begin) for begin in self._begins]
 
     def figures(self, index: int) -> dict[tuple[str, str], FigureFile]:
         return self._at(index)[0]

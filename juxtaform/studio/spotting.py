@@ -2,34 +2,25 @@
 
 from __future__ import annotations
 
-import functools
-from collections.abc import Collection, Iterable, Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
-from pydantic import TypeAdapter
 from sqlalchemy import ColumnElement, select
 from sqlalchemy.orm import Session
 
-from juxtaform.core.figure.standing import Place, Sought, Standing, seen_places, settled, sought
-from juxtaform.core.figure.traits import look_box
-from juxtaform.core.picture.regions import Box, cut_out
+from juxtaform.core.figure.standing import Place, Standing, seen_places, settled
+from juxtaform.core.picture.regions import Box
 from juxtaform.media.decode import PictureRefused, decoded_file
-from juxtaform.media.network import figure_eye, network_digest
+from juxtaform.media.network import figure_eye
 from juxtaform.records import measures
 from juxtaform.records.models import Mark, Picture, Project, Take, Thread
 from juxtaform.studio import takes
 from juxtaform.studio.lines import Line, Lines
-from juxtaform.studio.measuring import FigureFile, ViewFile, digest_of, done_by_workers
+from juxtaform.studio.measuring import FigureFile, done_by_workers
+from juxtaform.studio.seeking import PLACES, SPOTTING_VERSION, heaviest, place_key, sought_of
 from juxtaform.studio.sequence import assigned_figures
 from juxtaform.studio.workspace import Changed, NotPossible, Workspace, edited, found, of_project
-
-SPOTTING_VERSION = "spot 1"
-"""Raise this whenever places are found in another way: what was found before is looked for again."""
-MOST_VIEWS = 4
-"""The number of references of a figure that vote: the heaviest."""
-MODELS_KEPT = 60
-PLACES = TypeAdapter(tuple[Place, ...])
 
 
 @dataclass(frozen=True)
@@ -199,31 +190,11 @@ def spot(task: SpotTask) -> Spotted:
         return Spotted({}, "Nobody can be looked for: a file of Juxtaform is missing or damaged. Install it again.")
     try:
         pixels = decoded_file(Path(task.path))
-        figures = [_sought(tuple(_heaviest(f.views))) for f in task.figures]
+        figures = [sought_of(tuple(heaviest(f.views))) for f in task.figures]
         places = seen_places(eye, pixels, figures)
         return Spotted({place_key(task.sha, f): p for f, p in zip(task.figures, places, strict=True)})
     except (PictureRefused, ValueError) as error:
         return Spotted({}, str(error))
-
-
-@functools.lru_cache(maxsize=MODELS_KEPT)
-def _sought(views: tuple[ViewFile, ...]) -> Sought:
-    eye = figure_eye()
-    assert eye is not None
-    crops = []
-    for view in views:
-        pixels = decoded_file(Path(view.path))
-        crops.append(cut_out(pixels, look_box(pixels, Box(*view.box) if view.box else None)))
-    return sought(eye, crops)
-
-
-def _heaviest(views: Iterable[ViewFile]) -> list[ViewFile]:
-    return sorted(views, key=lambda v: -v.weight)[:MOST_VIEWS]
-
-
-def place_key(sha: str, figure: FigureFile) -> str:
-    views = [[v.sha, v.box] for v in _heaviest(figure.views)]
-    return digest_of([SPOTTING_VERSION, network_digest(), sha, views])
 
 
 def _wanted(s: Session, ws: Workspace, project_id: str, chosen: ColumnElement[bool]) -> list[_Wanted]:

@@ -24,6 +24,7 @@ from juxtaform.records.rules import (
     Seed,
     SeedRule,
     Title,
+    Unlearned,
     Words,
 )
 from juxtaform.studio import bundles, news, projects
@@ -62,6 +63,8 @@ class ProjectEdit(Body):
     profiles: Annotated[list[ProfileRow], Field(max_length=40)] = []
     allowance: Annotated[float | None, Field(ge=0, le=1e9)] = None
     hidden_columns: Annotated[list[Label], Field(max_length=1000)] = []
+    print_mm: Annotated[float | None, Field(ge=10, le=5000)] = None
+    unlearned: Annotated[list[Unlearned], Field(max_length=1000)] = []
 
 
 class Made(Body):

@@ -12,6 +12,7 @@ from juxtaform.records.rules import (
     CastLine,
     CostumeRow,
     CroppedTo,
+    Decision,
     EditRow,
     FaultKind,
     FrameBox,
@@ -29,6 +30,7 @@ from juxtaform.records.rules import (
     Standing,
     Syntax,
     ToneRow,
+    Unlearned,
     ViewName,
 )
 from juxtaform.studio.values import Angle, Facing, Move, PageForm, Size
@@ -64,6 +66,8 @@ class ProjectRow(Row):
     profiles: list[ProfileRow]
     allowance: float | None
     hidden_columns: list[str]
+    print_mm: float | None
+    unlearned: list[Unlearned]
 
 
 class TextPartRow(Row):
@@ -255,6 +259,10 @@ class TrialRow(Row):
 class StetRow(Row):
     finding_key: str
     reason: str
+    verdict: Decision
+    thread_id: str | None
+    term: str
+    departure: float
 
 
 class ClipRow(Body):

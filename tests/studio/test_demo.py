@@ -11,6 +11,10 @@ from juxtaform.studio.findings import Findings, let_stand
 from tests.conftest import rows
 
 SEEDED = {
+    (1, "lettering", ""),
+    (2, "line_crossed", ""),
+    (7, "place_changed", ""),
+    (9, "unplanned_doubtful", ""),
     (2, "trait_missing", "Whistle"),
     (3, "border", ""),
     (4, "named_absent", ""),

@@ -31,6 +31,7 @@ export type Finding = Schemas['Finding'] & { key: string };
 export type Source = Finding['source'];
 export type FindingsSince = Schemas['FindingsSince'];
 export type CheckStatus = Schemas['CheckStatus'];
+export type Review = Schemas['Review'];
 export type Lineup = Schemas['Lineup'];
 export type LineupCell = Schemas['LineupCell'];
 export type TakenIn = Schemas['TakenIn'];

@@ -1273,6 +1273,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/review": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the check found, in groups with one cause, and the bands that were learned */
+        get: operations["groups_api_projects__project_id__review_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/decisions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let findings stand, or put their shots down for a retake, in one step */
+        post: operations["decide_api_projects__project_id__decisions_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/continuity-report.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The continuity report as PDF */
+        get: operations["as_pdf_api_projects__project_id__continuity_report_pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/continuity-report.html": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The continuity report as one HTML file */
+        get: operations["as_html_api_projects__project_id__continuity_report_html_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/shots": {
         parameters: {
             query?: never;
@@ -3525,7 +3593,7 @@ export interface components {
          * @description Something to look at, with what it is about by ids, its evidence and what to do.
          *
          *     `measured` and `expected` are in `unit`; `severity` is relative: 1 is the edge of tolerance. `until` is the last shot concerned where it
-         *     spans several, `back_to` the shot to go back to. `key` names it for as long as it says the same of the same: a stet holds so long.
+         *     spans several, `back_to` the shot to go back to; `before` is the shot before a cut, where the cut to `shot` is meant. `key` names it for as long as it says the same of the same: a stet holds so long.
          */
         Finding: {
             /**
@@ -3576,6 +3644,8 @@ export interface components {
             unit?: string;
             /** Back To */
             back_to?: string | null;
+            /** Before */
+            before?: string | null;
             region?: components["schemas"]["Box"] | null;
             /**
              * Evidence
@@ -3896,6 +3966,33 @@ export interface components {
             reference: string;
             /** Key */
             key: string;
+        };
+        /**
+         * LearnedBand
+         * @description How far a term of a thread may go, before and after what was decided (multiples of our band), in words; `used` is false where it was set back,
+         *     `within` counts what is no longer told.
+         */
+        LearnedBand: {
+            /** Thread Id */
+            thread_id: string;
+            /** Term */
+            term: string;
+            /** Label */
+            label: string;
+            /** Before */
+            before: number;
+            /** After */
+            after: number;
+            /** Accepted */
+            accepted: number;
+            /** Refused */
+            refused: number;
+            /** Words */
+            words: string;
+            /** Used */
+            used: boolean;
+            /** Within */
+            within: number;
         };
         /**
          * Ledger
@@ -4303,6 +4400,21 @@ export interface components {
             sha: string;
             /** Name */
             name: string;
+        };
+        /** NewDecision */
+        NewDecision: {
+            /** Finding Keys */
+            finding_keys: string[];
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "stet" | "retake";
+            /**
+             * Reason
+             * @default
+             */
+            reason?: string;
         };
         /** NewFault */
         NewFault: {
@@ -4961,6 +5073,13 @@ export interface components {
              * @default []
              */
             hidden_columns?: string[];
+            /** Print Mm */
+            print_mm?: number | null;
+            /**
+             * Unlearned
+             * @default []
+             */
+            unlearned?: components["schemas"]["Unlearned"][];
         };
         /** ProjectRow */
         ProjectRow: {
@@ -5029,6 +5148,10 @@ export interface components {
             allowance: number | null;
             /** Hidden Columns */
             hidden_columns: string[];
+            /** Print Mm */
+            print_mm: number | null;
+            /** Unlearned */
+            unlearned: components["schemas"]["Unlearned"][];
         };
         /**
          * Proposal
@@ -5270,6 +5393,37 @@ export interface components {
             /** Name */
             name: string;
             area?: components["schemas"]["AreaRow"] | null;
+        };
+        /**
+         * Review
+         * @description All that the check found, in groups, the weightiest first; and the bands that were learned.
+         */
+        Review: {
+            /** Groups */
+            groups: components["schemas"]["ReviewGroup"][];
+            /** Bands */
+            bands: components["schemas"]["LearnedBand"][];
+        };
+        /**
+         * ReviewGroup
+         * @description Findings with one cause, by key, the weightiest first: what they have in common in words, and what would mend them all.
+         */
+        ReviewGroup: {
+            /**
+             * Cause
+             * @enum {string}
+             */
+            cause: "reference" | "service" | "scene" | "costume" | "picture" | "thread" | "alone";
+            /** Title */
+            title: string;
+            /** Why */
+            why: string;
+            /** Advice */
+            advice: string;
+            /** Keys */
+            keys: string[];
+            /** Weight */
+            weight: number;
         };
         /**
          * Round
@@ -5984,6 +6138,17 @@ export interface components {
             finding_key: string;
             /** Reason */
             reason: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "stet" | "retake";
+            /** Thread Id */
+            thread_id: string | null;
+            /** Term */
+            term: string;
+            /** Departure */
+            departure: number;
         };
         /**
          * Stretch
@@ -6640,6 +6805,16 @@ export interface components {
             even_apart: number | null;
             /** Even Words */
             even_words: string;
+        };
+        /**
+         * Unlearned
+         * @description A term whose band is left as it was, whatever was decided: a thread's id (empty: the sequence's own) and what of it.
+         */
+        Unlearned: {
+            /** Thread Id */
+            thread_id: string;
+            /** Term */
+            term: string;
         };
         /**
          * Use
@@ -11943,6 +12118,242 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    groups_api_projects__project_id__review_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Review"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    decide_api_projects__project_id__decisions_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewDecision"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    as_pdf_api_projects__project_id__continuity_report_pdf_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    as_html_api_projects__project_id__continuity_report_html_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
                 };
             };
             /** @description Not there (any more) */

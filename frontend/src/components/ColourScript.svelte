@@ -1,4 +1,5 @@
 <script lang="ts">
+  import type { Finding } from '../api/client';
   import { cells, draw } from '../lib/colour-script';
   import { useProject } from '../lib/project-context';
   import { theme } from '../lib/theme.svelte';
@@ -14,8 +15,18 @@
   const drawn = $derived(cells(project.order.map((shot) => project.pictureOf(shot.id)?.palette), width, gap));
   /** Shots with something open or let stand: the only ones that get an element of their own, so that a thousand cells cost one canvas. */
   const signs = $derived.by(() => {
-    const { openByShot, stoodByShot } = project.findings.check;
-    return project.order.flatMap(({ id }, i) => (openByShot.has(id) || stoodByShot.has(id) ? [{ id, i, open: openByShot.has(id) }] : []));
+    const { open, again, stood } = project.findings.check;
+    const red = new Set([...open, ...again].filter((f) => !f.before).map((f) => f.shot));
+    const dots = new Set(stood.filter((f) => !f.before).map((f) => f.shot));
+    return project.order.flatMap(({ id }, i) => (red.has(id) || dots.has(id) ? [{ id, i, open: red.has(id) }] : []));
+  });
+  /** Cuts with something open or let stand: a sign between two cells. */
+  const cuts = $derived.by(() => {
+    const { open, again, stood } = project.findings.check;
+    const of = (found: Finding[], isOpen: boolean) => found.filter((f) => f.before).map((f) => ({ i: project.number(f.shot) - 1, open: isOpen, title: f.title }));
+    const by = new Map<number, { i: number; open: boolean; title: string }>();
+    for (const cut of [...of(stood, false), ...of([...open, ...again], true)]) by.set(cut.i, cut);
+    return [...by.values()].filter((cut) => cut.i > 0);
   });
 
   $effect(() => {
@@ -68,6 +79,16 @@
           <span class="pointer-events-none absolute top-[29px] -translate-x-1/2" style="left:{(i + 0.5) * cell - gap / 2}px"><Kink stet={!open} /></span>
         {:else if open}
           <span class="pointer-events-none absolute top-[28px] h-1 bg-red" style="left:{i * cell}px;width:{Math.max(1, cell)}px"></span>
+        {/if}
+      {/each}
+      {#each cuts as cut (cut.i)}
+        {#if cell > 5}
+          <svg class="pointer-events-none absolute -top-[5px] -translate-x-1/2 {cut.open ? 'text-red' : 'text-soft'}" style="left:{cut.i * cell - gap / 2}px" width="11" height="38" viewBox="0 0 11 38" data-cut={cut.i}>
+            <title>{cut.title}</title>
+            <path d={cut.open ? 'M1 1 L5.5 6 L10 1 M5.5 6 L5.5 32 M1 37 L5.5 32 L10 37' : 'M5.5 3 v0.1 M5.5 35 v0.1'} fill="none" stroke="currentColor" stroke-width={cut.open ? 1.6 : 3} stroke-linecap="round" />
+          </svg>
+        {:else if cut.open}
+          <span class="pointer-events-none absolute -top-1 h-1 bg-red" style="left:{cut.i * cell - 1}px;width:2px"></span>
         {/if}
       {/each}
       {#if project.currentIndex >= 0}

@@ -3,14 +3,15 @@
   import { thumb, type Kind, type Thread } from '../api/client';
   import { useProject } from '../lib/project-context';
 
-  /** The threads by kind, to choose one; `end` says more of each, `below` stands under the list. */
-  let { chosen, onchoose, end, below }: { chosen: string | null; onchoose: (thread: string) => void; end?: Snippet<[Thread]>; below?: Snippet } = $props();
+  /** The threads by kind, to choose one; `end` says more of each, `above` and `below` stand over and under the list. */
+  let { chosen, onchoose, end, above, below }: { chosen: string | null; onchoose: (thread: string) => void; end?: Snippet<[Thread]>; above?: Snippet; below?: Snippet } = $props();
   const project = useProject();
   const GROUPS: [Kind, string][] = [['character', 'Characters'], ['setting', 'Settings'], ['style', 'Styles'], ['prop', 'Props']];
   const groups = $derived(GROUPS.map(([kind, name]) => ({ name, own: project.columns.filter((t) => t.kind === kind) })).filter((g) => g.own.length));
 </script>
 
 <aside class="flex w-[190px] shrink-0 flex-col overflow-y-auto border-r border-line py-3" aria-label="Threads">
+  {@render above?.()}
   {#each groups as { name, own } (name)}
     <h2 class="px-3.5 pt-2 pb-1 text-[12px] font-semibold">{name}</h2>
     {#each own as t (t.id)}

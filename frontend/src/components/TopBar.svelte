@@ -48,6 +48,7 @@
   {:else if project.check.status.state === 'done' && !project.staleCheck}
     <span class="whitespace-nowrap text-soft">all holds</span>
   {/if}
+  {#if project.findings.check.again.length}<span class="whitespace-nowrap text-soft">{project.findings.check.again.length} to retake</span>{/if}
   {#if project.findings.check.stood.length}<span class="whitespace-nowrap text-soft">{project.findings.check.stood.length} stet</span>{/if}
   <button class="quiet" onclick={onhistory} title="Everything that was done (H)">History</button>
   <button class="quiet" onclick={() => theme.turn()} title="Light or dark surroundings">{theme.now === 'dark' ? 'Light' : 'Dark'}</button>

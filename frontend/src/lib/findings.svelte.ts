@@ -7,10 +7,14 @@ const SOURCES: Source[] = ['check', 'plan', 'brief', 'reference', 'take'];
 const TABLES = new Set(['project', 'shot', 'scene', 'thread', 'reference', 'trait', 'bead', 'take']);
 const REST_MS = 250;
 
-/** The findings of one source: those that are open, and those that were let stand. */
+/** Whether a finding asks instead of telling. */
+export const isQuestion = (f: { kind: string }) => f.kind.endsWith('_doubtful');
+
+/** The findings of one source: those that are open, those that were let stand, and those whose pictures are to be made again. */
 export interface Sourced {
   open: Finding[];
   stood: Finding[];
+  again: Finding[];
   openByShot: Map<string, Finding[]>;
   stoodByShot: Map<string, Finding[]>;
 }
@@ -90,8 +94,9 @@ export class FindingsState {
 
   #sourced(source: Source): Sourced {
     const here = this.#bySource.get(source) ?? [];
-    const open = here.filter((f) => !this.rows.stetByKey.has(f.key));
+    const open = here.filter((f) => !this.rows.decidedByKey.has(f.key));
     const stood = here.filter((f) => this.rows.stetByKey.has(f.key));
-    return { open, stood, openByShot: grouped(open, (f) => f.shot ?? ''), stoodByShot: grouped(stood, (f) => f.shot ?? '') };
+    const again = here.filter((f) => this.rows.decidedByKey.get(f.key)?.verdict === 'retake');
+    return { open, stood, again, openByShot: grouped(open, (f) => f.shot ?? ''), stoodByShot: grouped(stood, (f) => f.shot ?? '') };
   }
 }

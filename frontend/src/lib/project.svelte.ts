@@ -277,9 +277,15 @@ export class ProjectState extends ProjectRows {
     return this.send(() => api.POST('/api/projects/{project_id}/stets', { params: { path: { project_id: this.id } }, body: { finding_key, reason } }));
   }
 
-  /** Take a stet back. */
+  /** Decide about findings in one step: let them stand for a reason, or put their shots down for a retake. */
+  async decide(finding_keys: string[], verdict: 'stet' | 'retake', reason = ''): Promise<Changed | null> {
+    if (!finding_keys.length || (verdict === 'stet' && !reason.trim())) return null;
+    return this.send(() => api.POST('/api/projects/{project_id}/decisions', { params: { path: { project_id: this.id } }, body: { finding_keys, verdict, reason } }));
+  }
+
+  /** Take back what was decided about a finding. */
   async unstand(finding_key: string): Promise<Changed | null> {
-    const held = this.stetByKey.get(finding_key);
+    const held = this.decidedByKey.get(finding_key);
     if (!held) return null;
     return this.send(() => api.DELETE('/api/projects/{project_id}/stets/{stet_id}', { params: { path: { project_id: this.id, stet_id: held.id } } }));
   }

@@ -54,7 +54,9 @@ export class ProjectRows {
   readonly beats = $derived([...this.beatRows.values()].sort(byPosition));
   readonly proposed = $derived(this.order.filter((s) => s.status === 'proposed'));
   readonly lost = $derived(this.order.filter((s) => s.lost));
-  readonly stetByKey = $derived(new Map([...this.stets.values()].map((s) => [s.finding_key, s] as const)));
+  /** What was decided about findings: let stand, or to be made again. */
+  readonly decidedByKey = $derived(new Map([...this.stets.values()].map((s) => [s.finding_key, s] as const)));
+  readonly stetByKey = $derived(new Map([...this.decidedByKey].filter(([, s]) => s.verdict !== 'retake')));
 
   /** A row as it is held, by its table. */
   held(table: string, id: string): AnyRow | undefined {

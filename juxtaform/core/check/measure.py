@@ -13,11 +13,15 @@ from juxtaform.core.figure.appearance import Appearance, measure_appearances
 from juxtaform.core.figure.known import FigureKnown
 from juxtaform.core.figure.match import Eye
 from juxtaform.core.picture.border import Border, printed_border
+from juxtaform.core.picture.glance import glance
 from juxtaform.core.picture.regions import Box, cut_out, resized
+from juxtaform.core.place.ground import PlaceMap, place_map
 from juxtaform.core.style.hand import HandEye
 from juxtaform.core.style.terms import Signature, signature
+from juxtaform.core.technical.lettering import LetterEye
+from juxtaform.core.technical.technical import Technical, technical
 
-MEASURE_VERSION = "12"
+MEASURE_VERSION = "13"
 """Raise this whenever a measure changes: cached measures of older versions are then taken again."""
 
 PALETTE_SIDE = 72
@@ -48,7 +52,7 @@ class RoleReading:
 @dataclass(frozen=True)
 class PictureMeasure:
     """The measure of one picture of `width` x `height` px; `appearances` in the order of the marks; `hand` is empty where no eye looked; `cast`
-    names the figures that the marked ones were also held against."""
+    names the figures that the marked ones were also held against; `place` is its ground in cells, inside a border; `glance` what `picture.glance` wrote."""
 
     width: int
     height: int
@@ -59,6 +63,9 @@ class PictureMeasure:
     roles: tuple[RoleReading, ...]
     hand: tuple[float, ...] = ()
     cast: str = ""
+    technical: Technical | None = None
+    place: PlaceMap | None = None
+    glance: str | None = None
 
 
 def measure_picture(
@@ -68,12 +75,16 @@ def measure_picture(
     kept: list[KeptColour] | None = None,
     eye: Eye | None = None,
     hand_eye: HandEye | None = None,
+    letters: LetterEye | None = None,
 ) -> PictureMeasure:
-    """Measure an sRGB picture (h, w, 3) with its marked figures; without an `eye` nothing says who they are. Raises ValueError for a
+    """Measure an sRGB picture (h, w, 3) with its marked figures; without an `eye` nothing says who they are, without
+    `letters` nobody looks for lettering. Raises ValueError for a
     mark outside the picture."""
     height, width = pixels.shape[:2]
     border = printed_border(pixels)
-    inner = cut_out(pixels, border.inner(width, height)) if border else pixels
+    within = border.inner(width, height) if border else None
+    inner = cut_out(pixels, within) if within else pixels
+    seen = hand_eye.look(inner) if hand_eye else None
     appearances = measure_appearances(pixels, marks, cast, eye)
     return PictureMeasure(
         width,
@@ -83,7 +94,10 @@ def measure_picture(
         border,
         tuple(appearances),
         tuple(_roles(pixels, marks, appearances, kept or [])),
-        hand_eye.hand(inner) if hand_eye else (),
+        seen.hand if seen else (),
+        technical=technical(pixels, letters, within),
+        place=place_map(seen.third, hand_eye.places, inner) if seen and hand_eye and hand_eye.places else None,
+        glance=glance(inner).written(),
     )
 
 

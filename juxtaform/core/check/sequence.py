@@ -3,16 +3,36 @@
 from __future__ import annotations
 
 from collections.abc import Collection, Mapping, Sequence
+from dataclasses import dataclass, field
 
+from juxtaform.core.check.company import company_findings, leaks
+from juxtaform.core.check.cuts import cut_findings
 from juxtaform.core.check.figures import figure_thread
-from juxtaform.core.check.states import CheckResult, ShotState, StyleHome, ThreadState
+from juxtaform.core.check.places import place_threads
+from juxtaform.core.check.states import CheckResult, PlaceHome, ShotState, StyleHome, ThreadState
 from juxtaform.core.check.styles import away_from_style, style_thread
+from juxtaform.core.check.technical import Wanted, technical_findings
 from juxtaform.core.figure.certainty import TraitJudge
 from juxtaform.core.findings import Evidence, Finding
 from juxtaform.core.text.names import Named, named_but_absent
 
 ROLE_SHARE = 0.012
 """A kept colour is misused from this share of the picture on: the size of a hat in a wide shot."""
+
+QUESTIONS = frozenset({"figure_doubtful", "place_doubtful", "prop_doubtful", "unplanned_doubtful"})
+"""Kinds that ask instead of telling; they come after all that is told."""
+NOTHING_WANTED = Wanted()
+
+
+@dataclass(frozen=True)
+class Cast:
+    """The kind (character, prop) of each thread, and by figure id how its costume is called."""
+
+    kinds: Mapping[str, str] = field(default_factory=dict)
+    costumes: Mapping[str, str] = field(default_factory=dict)
+
+
+NOBODY = Cast()
 
 
 def check(
@@ -22,64 +42,41 @@ def check(
     parts: Mapping[tuple[str, str], str] | None = None,
     accepted: Collection[tuple[str, str]] = (),
     judge: TraitJudge | None = None,
+    wanted: Wanted = NOTHING_WANTED,
+    places: Sequence[PlaceHome] = (),
+    cast: Cast = NOBODY,
 ) -> CheckResult:
     """Check a sequence of shots in their order.
 
     `names` are all threads that a text can name; `parts` tells for (thread, trait) which part of the figure a trait
     belongs to (`face`, `outfit` or `figure`), so that a hold on the face alone leaves clothes unjudged. `accepted` names figures, as
     (thread, shot), that the illustrator let stand as right: others like them are not asked about. `judge` weighs what speaks for a change of a trait;
-    without one the verdicts stand as each picture was read.
+    without one the verdicts stand as each picture was read. `wanted` is what the project's pictures are made for; `places` are
+    its settings, `cast` what is known of who and what may be in a picture.
     """
     titles = {n.id: n.name for n in names}
-    findings: list[Finding] = [*_borders(shots), *_absent(shots, names), *_kept(shots, titles)]
+    findings: list[Finding] = [*_absent(shots, names), *_kept(shots, titles)]
     threads: dict[str, ThreadState] = {}
     for style in styles:
         state, own_findings = style_thread(style, shots)
         threads[style.id] = state
         findings += own_findings
     away = away_from_style(threads.values(), shots)
+    findings += technical_findings(shots, wanted, away.drawn_otherwise)
+    findings += cut_findings(shots, titles, away.other_hand | away.sliding | away.faded)
+    settings, of_places = place_threads(places, shots, away.drawn_otherwise)
+    threads |= settings
+    findings += of_places
     figures = dict.fromkeys(mark.thread for shot in shots for mark in shot.marks)
     for thread in figures:
         state, own_findings = figure_thread(thread, titles, shots, parts or {}, away, accepted, judge)
         threads[thread] = state
         findings += own_findings
+    findings += company_findings(shots, titles, cast.kinds, cast.costumes)
+    findings = leaks(findings, shots, titles)
     order = {shot.id: i for i, shot in enumerate(shots)}
-    findings.sort(key=lambda f: (f.kind == "figure_doubtful", order[f.shot or ""], -f.severity))  # questions come last
+    findings.sort(key=lambda f: (f.kind in QUESTIONS, order[f.shot or ""], -f.severity))  # questions come last
     return CheckResult(tuple(findings), threads)
-
-
-def _borders(shots: Sequence[ShotState]) -> list[Finding]:
-    pictured = [s for s in shots if s.picture is not None]
-    bordered = [s for s in pictured if s.picture is not None and s.picture.border is not None]
-    if not bordered or len(bordered) > 0.5 * len(pictured):
-        return []
-    found = []
-    for shot in bordered:
-        assert shot.picture is not None
-        b = shot.picture.border
-        assert b is not None
-        widest = max(b.left, b.top, b.right, b.bottom)
-        rows = tuple(
-            Evidence(f"Band, {side}", f"{value:.0f} px", "0 px")
-            for side, value in (("left", b.left), ("top", b.top), ("right", b.right), ("bottom", b.bottom))
-        )
-        found.append(
-            Finding(
-                source="check",
-                kind="border",
-                thread=None,
-                shot=shot.id,
-                title="A printed border round the picture",
-                advice="Trim it, or retake without a frame.",
-                measured=widest,
-                expected=0.0,
-                unit="px",
-                severity=1.5,
-                region=b.inner(shot.picture.width, shot.picture.height),
-                evidence=rows,
-            )
-        )
-    return found
 
 
 def _absent(shots: Sequence[ShotState], names: Sequence[Named]) -> list[Finding]:

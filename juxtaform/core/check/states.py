@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Literal
 
 from juxtaform.core.check.measure import PictureMeasure
 from juxtaform.core.figure.appearance import Appearance
+from juxtaform.core.figure.standing import Place
 from juxtaform.core.findings import Finding
 from juxtaform.core.picture.regions import Box
+from juxtaform.core.place.ground import PlaceMap
 from juxtaform.core.style.terms import Signature
 
 Verdict = Literal["holds", "doubtful", "drifts", "swapped"]
@@ -25,8 +28,38 @@ class Mark:
 
 
 @dataclass(frozen=True)
+class ShotPlan:
+    """What the plan says of a shot: its scene, camera, length, where those in it look (by thread), the form wanted (width to height), the places that it
+    plays at as (thread, variant), whether it is a step in time, and the planner's own notes."""
+
+    scene: str = ""
+    size: str = ""
+    angle: str = ""
+    move: str = "static"
+    length_s: float = 0.0
+    facings: Mapping[str, str] = field(default_factory=dict)
+    aspect: float | None = None
+    places: tuple[tuple[str, str], ...] = ()
+    time: str = ""
+    notes: str = ""
+
+
+@dataclass(frozen=True)
+class Company:
+    """A thread looked for in a picture: its likeliest places there, surest first; `refused` that the illustrator said it is not there; `colours` of its
+    traits as hex; `looked` whether anybody looked for it."""
+
+    thread: str
+    places: tuple[Place, ...] = ()
+    refused: bool = False
+    colours: tuple[str, ...] = ()
+    looked: bool = True
+
+
+@dataclass(frozen=True)
 class ShotState:
-    """One shot as the check sees it: its words, the threads that run through it, its measured picture and marks."""
+    """One shot as the check sees it: its words, the threads that run through it, its measured picture and marks, what the plan says
+    of it, and who was looked for in it."""
 
     id: str
     number: str
@@ -35,6 +68,8 @@ class ShotState:
     style: str | None
     marks: tuple[Mark, ...] = ()
     picture: PictureMeasure | None = None
+    plan: ShotPlan | None = None
+    company: tuple[Company, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -46,6 +81,34 @@ class StyleHome:
     references: tuple[Signature, ...] = ()
     weights: tuple[float, ...] = ()
     hands: tuple[tuple[float, ...], ...] = ()
+
+
+@dataclass(frozen=True)
+class PlaceReference:
+    """A setting's reference: its ground, and which variant of the setting it shows (empty: the usual one)."""
+
+    place: PlaceMap
+    variant: str = ""
+
+
+@dataclass(frozen=True)
+class PlaceHome:
+    """A setting and its references."""
+
+    id: str
+    name: str
+    references: tuple[PlaceReference, ...] = ()
+
+
+@dataclass(frozen=True)
+class PlacePoint:
+    """A shot on its setting's thread; `distance` is relative: 1 is where it is asked whether it is the place at all; `likeness` of the grounds 0..1."""
+
+    shot: str
+    distance: float
+    likeness: float
+    verdict: Verdict
+    variant: str = ""
 
 
 @dataclass(frozen=True)
@@ -76,6 +139,7 @@ class ThreadState:
     thread: str
     style: tuple[StylePoint, ...] = ()
     figures: tuple[FigurePoint, ...] = ()
+    places: tuple[PlacePoint, ...] = ()
     change: Literal["step", "slide"] | None = None
     begins: str | None = None
     back_to: str | None = None

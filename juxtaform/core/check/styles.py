@@ -224,11 +224,12 @@ def _style_apart(
 class AwayFromStyle:
     """Shots whose pictures are not in the style's hand, by what that means for their figures: drawn by an `other_hand`, alone or in a
     changed part; `sliding`, whose colours wander with the style, which the one finding about the slide says; `faded`, which lost so
-    much of their colour that what is told by colour cannot be."""
+    much of their colour that what is told by colour cannot be; `drawn_otherwise`, those of another hand whose own picture shows it."""
 
     other_hand: frozenset[str] = frozenset()
     sliding: frozenset[str] = frozenset()
     faded: frozenset[str] = frozenset()
+    drawn_otherwise: frozenset[str] = frozenset()
 
 
 def away_from_style(states: Iterable[ThreadState], shots: Sequence[ShotState]) -> AwayFromStyle:
@@ -236,7 +237,8 @@ def away_from_style(states: Iterable[ThreadState], shots: Sequence[ShotState]) -
     states = list(states)
     sliding = frozenset(shot for state in states for shot in _sliding(state))
     faded = _faded(shots, sliding)
-    return AwayFromStyle(frozenset(shot for state in states for shot in _other_hand(state)) | faded, sliding, faded)
+    other_hand = frozenset(shot for state in states for shot in _other_hand(state)) | faded
+    return AwayFromStyle(other_hand, sliding, faded, frozenset(shot for s in states for shot in _drawn_otherwise(s)))
 
 
 def _other_hand(state: ThreadState) -> list[str]:
@@ -248,6 +250,12 @@ def _other_hand(state: ThreadState) -> list[str]:
         for i, p in enumerate(state.style)
         if before <= i < begin or p.distance > tol.STYLE_TOLERANCE * (1.0 if i >= begin else OTHER_HAND)
     ]
+
+
+def _drawn_otherwise(state: ThreadState) -> list[str]:
+    order = [p.shot for p in state.style]
+    step = order.index(state.begins) if state.begins and state.change == "step" else len(order)
+    return [p.shot for i, p in enumerate(state.style) if i >= step or p.distance > tol.STYLE_TOLERANCE * OTHER_HAND]
 
 
 def _sliding(state: ThreadState) -> list[str]:

@@ -57,7 +57,14 @@ class FigureKnown:
         """Its references as they are compared."""
         views = self.looked_at
         looks = tuple(v.look for v in views if v.look is not None)
-        return Known(self.model.owner, tuple(v.name for v in views), tuple(v.id for v in views), looks, self.pairs)
+        return Known(
+            self.model.owner,
+            tuple(v.name for v in views),
+            tuple(v.id for v in views),
+            looks,
+            self.pairs,
+            self.model.name,
+        )
 
     @cached_property
     def familiar(self) -> Floats:

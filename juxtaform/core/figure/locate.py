@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 import cv2
@@ -77,11 +77,11 @@ class Sighting:
         return np.array([self.vote, self.lead, self.agree, *self.look.terms.values])
 
 
-def scene_maps(trunk: Trunk, pixels: Pixels) -> tuple[SceneMaps, ...]:
-    """The picture (h, w, 3) at both sizes."""
+def scene_maps(trunk: Trunk, pixels: Pixels, sides: Sequence[int] = SCENE_SIDES) -> tuple[SceneMaps, ...]:
+    """The picture (h, w, 3) at both sizes, or at those asked for."""
     found = []
     h, w = pixels.shape[:2]
-    for side in SCENE_SIDES:
+    for side in sides:
         scale = side / max(h, w)
         sh, sw = (max(32, round(v * scale / 32) * 32) for v in (h, w))
         small = cv2.resize(pixels, (sw, sh), interpolation=cv2.INTER_AREA if scale < 1 else cv2.INTER_LINEAR)
@@ -166,10 +166,16 @@ def candidates(
 
 
 def sighted(
-    eye: Eye, pixels: Pixels, scenes: Sequence[SceneMaps], looks: Sequence[Look], votes_of: Sequence[Sequence[Template]]
+    eye: Eye,
+    pixels: Pixels,
+    scenes: Sequence[SceneMaps],
+    looks: Sequence[Look],
+    votes_of: Sequence[Sequence[Template]],
+    free: Callable[[Candidate], bool] = lambda _: True,
 ) -> tuple[Sighting, ...]:
     """The places of a figure with some references, best vote first: the boxes with the most votes over all references, each looked
-    at again beside the reference that voted for it. Empty for a figure too small to vote."""
+    at again beside the reference that voted for it. Only candidates that are `free` get a second look.
+    Empty for a figure too small to vote."""
     size = (pixels.shape[0], pixels.shape[1])
     voted = [(c, view) for view, t in enumerate(votes_of) for c in candidates(scenes, t, size, CANDIDATES)]
     ranked: list[tuple[Candidate, int]] = []
@@ -177,7 +183,7 @@ def sighted(
         if all(overlap(one.box, k.box) < OVERLAP_MOST for k, _ in ranked):
             ranked.append((one, view))
     found = []
-    for i, (one, view) in enumerate(ranked[:CANDIDATES]):
+    for i, (one, view) in [(i, r) for i, r in enumerate(ranked) if free(r[0])][:CANDIDATES]:
         others = [c.vote for j, (c, _) in enumerate(ranked) if j != i]
         crop = one.box.grown(AROUND).inside(size[1], size[0])
         seen = match(eye, looks[view], look_of(eye.trunk, cut_out(pixels, crop), mirror=True))

@@ -7,10 +7,10 @@ from dataclasses import dataclass
 from typing import Literal
 
 from juxtaform.core.colour.spaces import Pixels
-from juxtaform.core.figure.locate import SceneMaps, Template, scene_maps, sighted, templates
+from juxtaform.core.figure.locate import Candidate, SceneMaps, Template, scene_maps, sighted, templates
 from juxtaform.core.figure.match import Eye
 from juxtaform.core.figure.sheet import Look, look_of
-from juxtaform.core.picture.regions import Box, overlap
+from juxtaform.core.picture.regions import Box, overlap, shared_area
 
 Answer = Literal["found", "doubtful", "absent"]
 
@@ -65,6 +65,36 @@ def seen_places(eye: Eye, pixels: Pixels, figures: Sequence[Sought]) -> list[tup
         places = [Place(s.box, eye.places.odds(s.values)) for s in sights]
         found.append(tuple(sorted(places, key=lambda p: -p.odds)))
     return found
+
+
+WARY_SIDE = 448
+"""The side at which somebody is looked for whom nobody expects: figures of a sixth of the width and more."""
+WARY_VOTE = 0.45
+"""The vote that a place needs before somebody unexpected is looked at twice there: of those who are there nearly all have it, of others half."""
+COVERED = 0.45
+"""A place of which so much lies within a box is that box's."""
+
+
+def other_places(eye: Eye, pixels: Pixels, figures: Sequence[Sought], taken: Sequence[Box]) -> list[tuple[Place, ...]]:
+    """The places of figures that nobody expects in a picture (h, w, 3), outside the boxes that are `taken`; most figures have none."""
+    scenes = scene_maps(eye.trunk, pixels, (WARY_SIDE,))
+
+    def free(one: Candidate) -> bool:
+        return one.vote >= WARY_VOTE and all(not covers(b, one.box) for b in taken)
+
+    found = []
+    for figure in figures:
+        sights = sighted(eye, pixels, scenes, figure.looks, figure.votes, free)
+        places = [Place(s.box, eye.places.odds(s.values)) for s in sights]
+        found.append(
+            tuple(sorted((p for p in places if not any(covers(b, p.box) for b in taken)), key=lambda p: -p.odds))
+        )
+    return found
+
+
+def covers(taken: Box, place: Box) -> bool:
+    """Whether a place is that of somebody who stands in a box."""
+    return max(shared_area(taken, place) / (place.w * place.h), overlap(taken, place)) >= COVERED
 
 
 def settled(places: Mapping[str, Sequence[Place]], marked: Mapping[str, Box] | None = None) -> list[Standing]:

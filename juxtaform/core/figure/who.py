@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from itertools import combinations
 
 import numpy as np
@@ -27,13 +27,14 @@ RIVALS = 3
 @dataclass(frozen=True)
 class Known:
     """A figure's references as they are compared: its owner (a character's id), the names, ids and looks of its views,
-    and their scores against each other."""
+    their scores against each other, and the figure's own id: a character has one for each costume."""
 
     owner: str
     names: tuple[str, ...]
     ids: tuple[str, ...]
     looks: tuple[Look, ...]
     pairs: tuple[float, ...] = ()
+    id: str = ""
 
 
 @dataclass(frozen=True)
@@ -53,7 +54,7 @@ class Identity:
     whose id is `reference`;
     `share` how much of it one transform places (0..1); `shape` the score that it would have in the right colours; `rivals` the scores
     of others in the cast, by owner; `references` those of
-    its own references against each other."""
+    its own references against each other; `costumes` its scores in its other costumes, by figure, where it does not plainly wear the one that it is marked in."""
 
     score: float
     view: int
@@ -63,6 +64,7 @@ class Identity:
     shape: float = 0.0
     references: tuple[float, ...] = ()
     evidence: Evidence | None = None
+    costumes: dict[str, float] = field(default_factory=dict)
 
 
 def seen_look(eye: Eye, pixels: Pixels, box: Box) -> Look:
@@ -76,10 +78,16 @@ def identify(eye: Eye, seen: Look, own: Known, cast: Sequence[Known]) -> tuple[I
     best = max(range(len(matches)), key=lambda i: matches[i].score)
     found = matches[best]
     rivals: dict[str, float] = {}
+    costumes: dict[str, float] = {}
     if found.score < SURE:
         others = [k for k in cast if k.owner != own.owner and k.looks]
         if len(others) > RIVALS:
             others = sorted(others, key=lambda k: -_loosely(k, seen))[:RIVALS]
+        costumes = {
+            k.id: max(match(eye, look, seen).score for look in k.looks)
+            for k in cast
+            if k.owner == own.owner and k.id != own.id and k.looks
+        }
         for other in others:
             score = max(match(eye, look, seen).score for look in other.looks)
             rivals[other.owner] = max(score, rivals.get(other.owner, score))
@@ -92,6 +100,7 @@ def identify(eye: Eye, seen: Look, own: Known, cast: Sequence[Known]) -> tuple[I
         shape=eye.judge.shape(found.terms),
         references=own.pairs,
         evidence=_evidence(found),
+        costumes=costumes,
     )
     return identity, found
 

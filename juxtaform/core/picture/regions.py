@@ -39,6 +39,10 @@ class Box:
             )
         return Box(x0, y0, x1 - x0, y1 - y0)
 
+    def scaled(self, by: float) -> Box:
+        """This box on the picture at another size."""
+        return Box(self.x * by, self.y * by, self.w * by, self.h * by)
+
     def grown(self, part: float) -> Box:
         """This box with each side moved outwards by `part` of the box's size."""
         return Box(self.x - self.w * part, self.y - self.h * part, self.w * (1 + 2 * part), self.h * (1 + 2 * part))

@@ -45,6 +45,8 @@
       <div class="grid grid-cols-[84px_1fr] items-center gap-x-3 gap-y-2">
         <label for="d-aspect" class="label">Form</label>
         <input id="d-aspect" class="field !w-28" value={row.aspect} placeholder="3:2" pattern="\d+(\.\d+)?:\d+(\.\d+)?" onchange={(e) => e.currentTarget.checkValidity() && project.editProject({ aspect: e.currentTarget.value.trim() })} />
+        <label for="d-print" class="label">In print</label>
+        <span class="flex items-center gap-2"><input id="d-print" class="field !w-28" type="number" min="10" max="5000" step="1" value={row.print_mm ?? ''} placeholder="none" onchange={(e) => e.currentTarget.checkValidity() && project.editProject({ print_mm: e.currentTarget.valueAsNumber || null })} /> <span class="text-soft">mm, the longer side</span></span>
         <label for="d-style" class="label">Style</label>
         <select id="d-style" class="field" value={row.style_id ?? ''} onchange={(e) => project.editProject({ style_id: e.currentTarget.value || null })}>
           <option value="">none but what a shot has</option>{#each styles as s (s.id)}<option value={s.id}>{s.name}</option>{/each}

@@ -4,16 +4,23 @@
   import ThreadList from '../../components/ThreadList.svelte';
   import { meantElsewhere, useProject } from '../../lib/project-context';
   import { router } from '../../lib/router.svelte';
-  import { ContinuityState, GENERAL } from './continuity-state.svelte';
+  import { ContinuityState, CUTS, GENERAL, REVIEW } from './continuity-state.svelte';
   import DriftChart from './DriftChart.svelte';
   import Evidence from './Evidence.svelte';
   import LineupCell from './LineupCell.svelte';
+  import ReviewList from './ReviewList.svelte';
+  import { ReviewState } from './review-state.svelte';
 
   const project = useProject();
   const view = new ContinuityState(project);
+  const review = new ReviewState(project);
   let chooser = $state<HTMLInputElement | null>(null);
   let evidence = $state<HTMLElement | null>(null);
-  const { threadId, thread, lineup, all, found, general, others } = $derived(view);
+  const wide = $derived(view.thread?.kind === 'style' || view.thread?.kind === 'setting');
+  const { threadId, thread, lineup, all, general, cuts, others } = $derived(view);
+
+  const reviewing = $derived(threadId === REVIEW);
+  const found = $derived(reviewing ? review.found : view.found);
 
   onMount(() => project.table.offer(() => [...view.anchors.flatMap((a) => project.table.ofReference(a.sha, view.threadId ?? '', a.name)), ...project.table.ofShot(view.shot)]));
   $effect(() => {
@@ -27,17 +34,24 @@
     untrack(() => void view.read());
   });
   $effect(() => {
-    void view.key;
+    void [project.check.status.at, project.findings.read];
+    if (reviewing) untrack(() => void review.read());
+  });
+  $effect(() => {
+    void [view.key, review.key];
     evidence?.scrollTo(0, 0);
   });
 
   function onkeydown(event: KeyboardEvent) {
     if (meantElsewhere(event) || event.ctrlKey || event.metaKey || event.altKey) return;
+    const digit = /^Digit([1-9])$/.exec(event.code)?.[1]; // with Shift the key itself is a sign that hangs on the keyboard
     if (event.key === 'g' && found) {
       project.currentId = found.shot ?? null;
       router.go(project.id, found.kind === 'named_absent' ? 'sheet' : 'takes');
     } else if (event.key === 'r' && found) chooser?.click();
-    else if (!view.pressed(event.key)) return;
+    else if (event.key === 'v') view.chooseThread(reviewing ? (view.threads[0]?.id ?? GENERAL) : REVIEW);
+    else if (reviewing && event.key === 's' && found) view.stetOpen = true;
+    else if (!(reviewing && review.pressed(digit ?? event.key, event.shiftKey)) && !view.pressed(event.key)) return;
     event.preventDefault();
   }
 </script>
@@ -46,6 +60,11 @@
 
 <div class="flex h-full">
   <ThreadList chosen={threadId} onchoose={(id) => view.chooseThread(id)}>
+    {#snippet above()}
+      <button class="mb-1 flex h-10 w-full shrink-0 items-center gap-2 px-3.5 text-left {reviewing ? 'bg-wash' : ''}" onclick={() => view.chooseThread(REVIEW)} aria-current={reviewing} data-act="review">
+        <span class="flex-1 font-semibold">Review all</span><span class="key">V</span>
+      </button>
+    {/snippet}
     {#snippet end(t)}
       {@const open = view.open(t.id)}
       {@const asked = view.asked(t.id)}
@@ -53,8 +72,13 @@
       {#if open}<span class="font-semibold text-red">{open}</span>{:else if !asked && project.check.measured.get(t.id)}<span class="text-[12px] text-soft">holds</span>{/if}
     {/snippet}
     {#snippet below()}
+      {#if general.length || cuts.length}<h2 class="px-3.5 pt-2 pb-1 text-[12px] font-semibold">Pictures</h2>{/if}
+      {#if cuts.length}
+        <button class="flex h-10 w-full shrink-0 items-center gap-2 px-3.5 text-left {threadId === CUTS ? 'bg-wash' : ''}" onclick={() => view.chooseThread(CUTS)}>
+          <span class="flex-1">Cuts</span>{#if view.open(CUTS)}<span class="font-semibold text-red">{view.open(CUTS)}</span>{/if}
+        </button>
+      {/if}
       {#if general.length}
-        <h2 class="px-3.5 pt-2 pb-1 text-[12px] font-semibold">Pictures</h2>
         <button class="flex h-10 w-full shrink-0 items-center gap-2 px-3.5 text-left {threadId === GENERAL ? 'bg-wash' : ''}" onclick={() => view.chooseThread(GENERAL)}>
           <span class="flex-1">Technical</span>{#if view.open(GENERAL)}<span class="font-semibold text-red">{view.open(GENERAL)}</span>{/if}
         </button>
@@ -62,8 +86,10 @@
     {/snippet}
   </ThreadList>
 
-  <section class="min-w-0 flex-1 overflow-y-auto bg-panel p-4" aria-label="Lineup">
-    {#if project.check.status.state === 'never' && !all.length}
+  <section class="min-w-0 flex-1 overflow-y-auto bg-panel p-4" aria-label={reviewing ? 'Review' : 'Lineup'}>
+    {#if reviewing}
+      <ReviewList {review} />
+    {:else if project.check.status.state === 'never' && !all.length}
       <div class="mx-auto max-w-[460px] py-24 text-center">
         <h2 class="mb-2 font-book text-[20px] font-semibold">Not checked yet</h2>
         <p class="mb-5 text-soft">Give threads their references, drop the pictures on the Sheet, mark who stands where; then check. Only what changed is measured again.</p>
@@ -80,15 +106,28 @@
           </button>
         {/each}
       </div>
+    {:else if threadId === CUTS}
+      <h2 class="mb-3 font-book text-[18px] font-semibold">Cuts <span class="font-sans text-[13.5px] font-normal text-soft">— between neighbours in one scene</span></h2>
+      <div class="grid grid-cols-[repeat(auto-fill,minmax(330px,1fr))] gap-x-4 gap-y-3">
+        {#each cuts as f (f.key)}
+          {@const pair = [f.before, f.shot]}
+          <button class="text-left {view.key === f.key ? 'bg-wash' : ''}" onclick={() => view.show(f.key)} data-cut-finding={f.kind}>
+            <span class="grid grid-cols-2 gap-0.5 {project.decidedByKey.has(f.key) ? '' : 'outline-2 outline-red'}">
+              {#each pair as shot (shot)}{@const p = project.pictureOf(shot)}<span class="well block h-[110px]">{#if p}<img src={thumb(p.sha, 960)} alt="Shot {project.number(shot)}" class="size-full object-contain" />{/if}</span>{/each}
+            </span>
+            <span class="mt-1 block"><b class="font-book">{project.number(f.before)}|{project.number(f.shot)}</b> {f.title}</span>
+          </button>
+        {/each}
+      </div>
     {:else if thread && lineup}
       <h2 class="mb-2 truncate font-book text-[18px] font-semibold">{thread.name} <span class="font-sans text-[13.5px] font-normal text-soft">{view.costumes && `— ${view.costumes}`}</span></h2>
       {#if lineup.cells.length}
         <DriftChart {lineup} chosen={view.shot} onchoose={(shot) => view.chooseShot(shot)} />
-        <div class="mt-3 grid gap-x-2 gap-y-3 {thread.kind === 'style' ? 'grid-cols-[repeat(auto-fill,minmax(150px,1fr))]' : 'grid-cols-[repeat(auto-fill,minmax(104px,1fr))]'}">
+        <div class="mt-3 grid gap-x-2 gap-y-3 {wide ? 'grid-cols-[repeat(auto-fill,minmax(150px,1fr))]' : 'grid-cols-[repeat(auto-fill,minmax(104px,1fr))]'}">
           {#each lineup.anchors as anchor (anchor.sha)}
             <div>
-              <span class="well block {thread.kind === 'style' ? 'h-[104px]' : 'h-[132px]'}">
-                <img src={thread.kind === 'style' ? thumb(anchor.sha, 960) : crop(anchor.sha, anchor.box, 264)} alt="Anchor" class="size-full object-contain" />
+              <span class="well block {wide ? 'h-[104px]' : 'h-[132px]'}">
+                <img src={wide ? thumb(anchor.sha, 960) : crop(anchor.sha, anchor.box, 264)} alt="Anchor" class="size-full object-contain" />
               </span>
               <span class="mt-1 flex items-baseline justify-between gap-1"><b class="font-book">Anchor</b><span class="truncate text-[12px] text-soft">{anchor.costume || anchor.name}</span></span>
               {#each (project.traitsByThread.get(thread.id) ?? []).filter((t) => (project.references.get(t.reference_id)?.costume ?? '') === anchor.costume) as trait (trait.id)}
@@ -97,7 +136,7 @@
             </div>
           {/each}
           {#each lineup.cells as cell (cell.shot_id)}
-            <LineupCell {cell} thread={thread.id} wide={thread.kind === 'style'} chosen={view.shot === cell.shot_id} onchoose={() => view.chooseShot(cell.shot_id)} />
+            <LineupCell {cell} thread={thread.id} {wide} chosen={view.shot === cell.shot_id} onchoose={() => view.chooseShot(cell.shot_id)} />
           {/each}
         </div>
       {:else}
@@ -105,7 +144,7 @@
           {thread.kind === 'character' || thread.kind === 'prop'
             ? `${thread.name} is not marked in any picture yet: on Takes, drag a box round it; then check.`
             : thread.kind === 'setting'
-              ? 'Settings are not measured yet; what they show beside the characters is judged by eye.'
+              ? 'No picture of this place has been checked yet: give it references, assign it to shots, then check.'
               : 'No picture with this style has been checked yet.'}
         </p>
         <div class="grid grid-cols-[repeat(auto-fill,minmax(170px,1fr))] gap-3">
@@ -119,11 +158,11 @@
 
   <aside class="w-[282px] shrink-0 overflow-y-auto border-l border-line p-4" aria-label="Evidence" bind:this={evidence}>
     {#if found}
-      <Evidence {found} {lineup} place={all.indexOf(found) + 1} count={all.length} bind:stetOpen={view.stetOpen} onreplace={() => chooser?.click()} />
-      {#if others.length}
+      <Evidence {found} lineup={reviewing ? null : lineup} place={(reviewing ? review.order : all).indexOf(found) + 1} count={(reviewing ? review.order : all).length} bind:stetOpen={view.stetOpen} onreplace={() => chooser?.click()} onretake={() => (reviewing ? review.decide('retake') : view.retake())} />
+      {#if others.length && !reviewing}
         <h2 class="mt-4 mb-1 font-semibold">Also on this thread</h2>
         {#each others as f (f.key)}
-          <button class="block w-full py-0.5 text-left hover:underline {project.stetByKey.has(f.key) ? 'text-soft' : view.isQuestion(f) ? 'text-pencil' : 'text-red'}" onclick={() => view.show(f.key)}>{project.number(f.shot)} · {f.title}</button>
+          <button class="block w-full py-0.5 text-left hover:underline {project.decidedByKey.has(f.key) ? 'text-soft' : view.isQuestion(f) ? 'text-pencil' : 'text-red'}" onclick={() => view.show(f.key)}>{project.number(f.shot)} · {f.title}</button>
         {/each}
       {/if}
     {:else if project.check.status.state === 'done'}

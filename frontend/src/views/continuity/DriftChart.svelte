@@ -1,5 +1,6 @@
 <script lang="ts">
   import type { Lineup } from '../../api/client';
+  import { isQuestion } from '../../lib/findings.svelte';
   import { useProject } from '../../lib/project-context';
 
   let { lineup, chosen, onchoose }: { lineup: Lineup; chosen: string | null; onchoose: (shot: string) => void } = $props();
@@ -14,7 +15,7 @@
   const y = (d: number) => BASE - (BASE - 12) * (d / top);
   const every = $derived(Math.max(1, Math.ceil(cells.length / Math.max(1, (width - 80) / 26))));
   const begin = $derived(lineup.begins ? cells.findIndex((c) => c.shot_id === lineup.begins) : -1);
-  const flagged = (shot: string) => project.findings.check.open.some((f) => f.shot === shot && f.thread === lineup.thread_id && f.kind !== 'figure_doubtful');
+  const flagged = (shot: string) => project.findings.check.open.some((f) => f.shot === shot && f.thread === lineup.thread_id && !isQuestion(f));
   const asked = (shot: string) => lineup.cells.some((c) => c.shot_id === shot && c.verdict === 'doubtful');
 </script>
 

@@ -4,14 +4,16 @@
   import { router } from '../../lib/router.svelte';
 
   let {
-    found, lineup, place, count, stetOpen = $bindable(false), onreplace,
-  }: { found: Finding; lineup: Lineup | null; place: number; count: number; stetOpen?: boolean; onreplace: () => void } = $props();
+    found, lineup, place, count, stetOpen = $bindable(false), onreplace, onretake,
+  }: { found: Finding; lineup: Lineup | null; place: number; count: number; stetOpen?: boolean; onreplace: () => void; onretake: () => void } = $props();
   const project = useProject();
   let reason = $state('');
 
   const finding = $derived(found);
   const shot = $derived(found.shot ?? '');
   const stet = $derived(project.stetByKey.get(found.key));
+  const again = $derived(project.decidedByKey.get(found.key)?.verdict === 'retake');
+  const beforePicture = $derived(finding.before ? project.pictureOf(finding.before) : undefined);
   const cell = $derived(lineup && finding.thread === lineup.thread_id ? lineup.cells.find((c) => c.shot_id === finding.shot) : undefined);
   const anchor = $derived(lineup?.anchors.find((a) => a.costume === (cell?.costume ?? '')) ?? lineup?.anchors[0]);
   const picture = $derived(project.pictureOf(shot));
@@ -53,10 +55,15 @@
 
 <h2 class="font-book text-[18px] leading-[23px] font-semibold" data-finding={finding.kind}>{finding.title}</h2>
 <p class="mt-0.5 mb-3 text-soft">
-  {thread ? `${thread.name} · ` : ''}shot {project.number(shot)}{finding.until && finding.until !== finding.shot ? `–${project.number(finding.until)}` : ''}{takeNumber ? ` · take ${takeNumber}` : ''}
+  {thread ? `${thread.name} · ` : ''}{finding.before ? `shots ${project.number(finding.before)} and ${project.number(shot)}` : `shot ${project.number(shot)}`}{finding.until && finding.until !== finding.shot ? `–${project.number(finding.until)}` : ''}{takeNumber ? ` · take ${takeNumber}` : ''}
 </p>
 
-{#if laid}
+{#if beforePicture && picture}
+  <div class="grid grid-cols-2 gap-0.5" data-evidence="cut">
+    <figure><span class="well block h-[90px]"><img class="size-full object-contain" src={thumb(beforePicture.sha, 960)} alt="Before the cut" /></span><figcaption class="label mt-1">shot {project.number(finding.before)}</figcaption></figure>
+    <figure><span class="well block h-[90px]"><img class="size-full object-contain" src={thumb(picture.sha, 960)} alt="After the cut" /></span><figcaption class="label mt-1">shot {project.number(shot)}</figcaption></figure>
+  </div>
+{:else if laid}
   <div class="grid grid-cols-2 gap-2" data-evidence="laid">
     <figure>
       {@render square(0, "The reference", 'w-full')}
@@ -88,12 +95,17 @@
     <figure><span class="well block h-[90px]"><img class="size-full object-contain" src={thumb((finding.until && project.pictureOf(finding.until)?.sha) || picture.sha, 960)} alt="Where it has come to" /></span><figcaption class="label mt-1">shot {project.number(finding.until ?? finding.shot)}</figcaption></figure>
   </div>
 {:else if picture}
-  <div class="grid {anchor && thread?.kind === 'style' ? 'grid-cols-2' : ''} gap-2">
-    {#if anchor && thread?.kind === 'style'}
-      <figure><span class="well block h-[90px]"><img class="size-full object-contain" src={thumb(anchor.sha, 960)} alt="Style reference" /></span><figcaption class="label mt-1">style, {anchor.name}</figcaption></figure>
+  <div class="grid {anchor && (thread?.kind === 'style' || thread?.kind === 'setting') ? 'grid-cols-2' : ''} gap-2">
+    {#if anchor && (thread?.kind === 'style' || thread?.kind === 'setting')}
+      <figure><span class="well block h-[90px]"><img class="size-full object-contain" src={thumb(anchor.sha, 960)} alt="Reference" /></span><figcaption class="label mt-1">{thread.kind === 'style' ? 'style' : 'reference'}, {anchor.name}</figcaption></figure>
     {/if}
     <figure>
-      <span class="well block {thread?.kind === 'style' ? 'h-[90px]' : 'h-[150px]'}"><img class="size-full object-contain" src={thumb(picture.sha, 960)} alt="Shot" /></span>
+      <span class="well flex items-center justify-center {thread?.kind === 'style' || (anchor && thread?.kind === 'setting') ? 'h-[90px]' : 'h-[150px]'}">
+        <span class="relative block h-full max-w-full" style="aspect-ratio:{picture.width}/{picture.height}">
+          <img class="size-full object-contain" src={thumb(picture.sha, 960)} alt="Shot" />
+          {#if finding.region && thread?.kind !== 'style'}<span class="absolute border-2 border-red" style="left:{(100 * finding.region.x) / picture.width}%;top:{(100 * finding.region.y) / picture.height}%;width:{(100 * finding.region.w) / picture.width}%;height:{(100 * finding.region.h) / picture.height}%" data-region></span>{/if}
+        </span>
+      </span>
       <figcaption class="label mt-1">shot {project.number(shot)}</figcaption>
     </figure>
   </div>
@@ -124,6 +136,11 @@
   {/if}
   <button class="btn flex justify-between py-1.5" onclick={() => project.table.lay()} data-act="table">Compare on the light table <span class="text-soft">L</span></button>
   <button class="btn flex justify-between py-1.5" onclick={toShot} data-act="go">Go to shot {project.number(shot)} <span class="text-soft">G</span></button>
+  {#if again}
+    <p class="rounded-sm border border-line px-2 py-1.5"><b class="text-red">To be made again.</b> <button class="quiet" onclick={() => project.unstand(found.key)}>Take back</button></p>
+  {:else if !stet}
+    <button class="btn flex justify-between py-1.5" onclick={onretake} data-act="retake-one">Put down for a retake <span class="text-soft">T</span></button>
+  {/if}
   {#if !stet}
     {#if stetOpen}
       <form onsubmit={letStand} class="rounded-sm border border-pencil p-2">

@@ -1,11 +1,12 @@
 <script lang="ts">
   import { crop, thumb, type LineupCell } from '../../api/client';
+  import { isQuestion } from '../../lib/findings.svelte';
   import { useProject } from '../../lib/project-context';
 
   let { cell, thread, chosen, wide, onchoose }: { cell: LineupCell; thread: string; chosen: boolean; wide: boolean; onchoose: () => void } = $props();
   const project = useProject();
   const here = $derived(project.findings.check.open.filter((f) => f.shot === cell.shot_id && f.thread === thread));
-  const open = $derived(here.some((f) => f.kind !== 'figure_doubtful'));
+  const open = $derived(here.some((f) => !isQuestion(f)));
   const asked = $derived(!open && here.length > 0);
   const told = $derived(cell.verdict === 'swapped' ? [] : (cell.traits ?? []));
   const stood = $derived(project.findings.check.stood.some((f) => f.shot === cell.shot_id && f.thread === thread));

@@ -1,12 +1,18 @@
 import { api, ok, sendPicture, type Finding, type Lineup } from '../../api/client';
+import { isQuestion } from '../../lib/findings.svelte';
 import { notices } from '../../lib/notices.svelte';
 import { grouped, ranges } from '../../lib/order';
 import type { ProjectState } from '../../lib/project.svelte';
 
 /** Stands for the findings that lie on no thread: those of single pictures. */
 export const GENERAL = 'general';
+/** Stands for the findings between two pictures. */
+export const CUTS = 'cuts';
+/** Stands for all findings, in the order of a review. */
+export const REVIEW = 'review';
 
-const isQuestion = (f: Finding) => f.kind === 'figure_doubtful';
+/** Where a finding is shown: between two pictures, on its thread, or on its picture. */
+const homeOf = (f: Finding) => (f.before ? CUTS : (f.thread ?? GENERAL));
 
 /** The Continuity view's behaviour: which finding is looked at, on which thread, and what the check told of it. */
 export class ContinuityState {
@@ -20,16 +26,17 @@ export class ContinuityState {
   readonly thread = $derived.by(() => (this.threadId ? this.project.threads.get(this.threadId) : undefined));
   /** What the check found, findings before questions, in the order of the story. */
   readonly all = $derived.by(() => {
-    const { open, stood } = this.project.findings.check;
-    return [...open, ...stood].sort((a, b) => Number(isQuestion(a)) - Number(isQuestion(b)) || this.project.number(a.shot) - this.project.number(b.shot));
+    const { open, stood, again } = this.project.findings.check;
+    return [...open, ...again, ...stood].sort((a, b) => Number(isQuestion(a)) - Number(isQuestion(b)) || this.project.number(a.shot) - this.project.number(b.shot));
   });
   readonly found = $derived(this.all.find((f) => f.key === this.key));
-  readonly general = $derived(this.all.filter((f) => !f.thread));
+  readonly general = $derived(this.all.filter((f) => homeOf(f) === GENERAL));
+  readonly cuts = $derived(this.all.filter((f) => homeOf(f) === CUTS));
   /** What else was found on the thread. */
-  readonly others = $derived.by(() => this.all.filter((f) => f.thread === this.threadId && f.key !== this.key));
+  readonly others = $derived.by(() => this.all.filter((f) => homeOf(f) === this.threadId && f.key !== this.key));
   /** The shot that is looked at. */
   readonly shot = $derived.by(() => this.found?.shot ?? this.project.currentId);
-  readonly #openByThread = $derived.by(() => grouped(this.project.findings.check.open, (f) => f.thread ?? GENERAL));
+  readonly #openByThread = $derived.by(() => grouped(this.project.findings.check.open, homeOf));
   /** The anchor that the looked-at picture is held against. */
   readonly anchors = $derived.by(() => {
     const costume = this.lineup?.cells.find((c) => c.shot_id === this.shot)?.costume;
@@ -79,26 +86,26 @@ export class ContinuityState {
     if (!f) return;
     this.key = key;
     this.stetOpen = false;
-    this.threadId = f.thread ?? GENERAL;
+    if (this.threadId !== REVIEW) this.threadId = homeOf(f);
     this.project.currentId = f.shot ?? null;
   }
 
   chooseThread(id: string) {
     this.threadId = id;
-    this.key = this.all.find((f) => (f.thread ?? GENERAL) === id)?.key ?? null;
+    this.key = this.all.find((f) => homeOf(f) === id)?.key ?? null;
     this.stetOpen = false;
   }
 
   chooseShot(shot: string) {
     this.project.currentId = shot;
-    this.key = this.all.find((f) => f.thread === this.threadId && f.shot === shot)?.key ?? null;
+    this.key = this.all.find((f) => homeOf(f) === this.threadId && f.shot === shot)?.key ?? null;
     this.stetOpen = false;
   }
 
   /** Read the lineup of the thread anew. */
   async read(): Promise<void> {
     const id = this.threadId;
-    if (!id || id === GENERAL) {
+    if (!id || [GENERAL, CUTS, REVIEW].includes(id)) {
       this.lineup = null;
       return;
     }
@@ -127,6 +134,11 @@ export class ContinuityState {
     }
   }
 
+  /** Put the shot of the finding that is looked at down for a retake. */
+  async retake(): Promise<void> {
+    if (this.found) await this.project.decide([this.found.key], 'retake');
+  }
+
   /** What a key does here; false when it means nothing. */
   pressed(key: string): boolean {
     const at = this.all.findIndex((f) => f.key === this.key);
@@ -134,12 +146,13 @@ export class ContinuityState {
     else if (key === '[') this.show((this.all[at - 1] ?? this.all.at(-1))?.key ?? '');
     else if (key === 'ArrowDown' || key === 'ArrowUp') this.#stepThread(key === 'ArrowDown' ? 1 : -1);
     else if (key === 's' && this.found && !this.project.stetByKey.has(this.found.key)) this.stetOpen = true;
+    else if (key === 't' && this.found) void this.retake();
     else return false;
     return true;
   }
 
   #stepThread(by: 1 | -1) {
-    const ids = [...this.threads.map((t) => t.id), ...(this.general.length ? [GENERAL] : [])];
+    const ids = [REVIEW, ...this.threads.map((t) => t.id), ...(this.cuts.length ? [CUTS] : []), ...(this.general.length ? [GENERAL] : [])];
     const to = Math.min(ids.length - 1, Math.max(0, ids.indexOf(this.threadId ?? '') + by));
     this.chooseThread(ids[to] ?? GENERAL);
   }

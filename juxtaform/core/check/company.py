@@ -1,0 +1,249 @@
+"""Findings of who and what is in a picture against the plan: somebody nobody named, twice, missing, in the wrong costume, or wearing another's colour."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import replace
+
+import numpy as np
+
+from juxtaform.core.check.states import Company, Mark, ShotState
+from juxtaform.core.colour.spaces import delta_e_2000, lab_from_linear, linear_from_hex
+from juxtaform.core.colour.words import colour_name
+from juxtaform.core.figure.appearance import Appearance
+from juxtaform.core.figure.standing import ABSENT, Place, covers
+from juxtaform.core.findings import Evidence, Finding
+
+SURE, ASKED = 2.2, 0.6
+"""Log odds from which somebody is told to be where the plan has nobody, and from which it is asked: a claim that somebody is there against the plan must be
+surer than one that they stand where the plan wants them."""
+SEEN_ELSEWHERE = 2
+"""A prop that was found in so many other pictures can be found: that it is not here means something."""
+COSTUME_LEAD = 1.2
+"""Another costume that goes so much better (log odds) than the planned one is worn."""
+LEAKED = 9.0
+"""A changed trait this near (CIEDE2000) to a colour of somebody or something else in the picture has taken that colour."""
+LEAK_PART = 0.5
+"""... if that is at most this part of how far the trait went from its own."""
+
+
+def company_findings(
+    shots: Sequence[ShotState], titles: Mapping[str, str], kinds: Mapping[str, str], costumes: Mapping[str, str]
+) -> list[Finding]:
+    """Findings of all pictures. `titles` and `kinds` (character, prop) by thread; `costumes` tells for a figure's id how its costume is called."""
+    seen_in = _found_in(shots)
+    found: list[Finding] = []
+    for shot in shots:
+        if shot.picture is None:
+            continue
+        found += _wrong_costume(shot, titles, costumes)
+        for one in shot.company:
+            name = titles.get(one.thread, one.thread)
+            if one.thread in shot.assigned:
+                found += _twice(shot, one, name)
+                if kinds.get(one.thread) == "prop":
+                    found += _missing(shot, one, name, seen_in.get(one.thread, 0))
+            elif kinds.get(one.thread) == "character":
+                found += _unplanned(shot, one, name)
+    return found
+
+
+def _found_in(shots: Sequence[ShotState]) -> dict[str, int]:
+    """In how many pictures each thread was found or is marked."""
+    count: dict[str, int] = {}
+    for shot in shots:
+        marked = {m.thread for m in shot.marks}
+        for thread in marked | {c.thread for c in shot.company if c.places and c.places[0].odds > ASKED}:
+            count[thread] = count.get(thread, 0) + 1
+    return count
+
+
+def _free(places: Sequence[Place], marks: Sequence[Mark]) -> list[Place]:
+    """The places that are nobody's who is marked, surest first."""
+    return [p for p in places if not any(covers(m.box, p.box) for m in marks)]
+
+
+def _twice(shot: ShotState, one: Company, name: str) -> Iterator[Finding]:
+    own = [m for m in shot.marks if m.thread == one.thread]
+    free = _free(one.places, shot.marks)
+    if not own:
+        # Unmarked, the surest free place is where it stands; a second one is one too many.
+        first, free = free[:1], free[1:]
+        if not first or first[0].odds < ASKED:
+            return
+        free = [p for p in free if not covers(first[0].box, p.box)]
+    if free and free[0].odds >= SURE:
+        yield _placed(
+            "twice",
+            shot,
+            one.thread,
+            free[0],
+            f"{name} is there twice",
+            "Change the area, or retake; if both are meant (a mirror, a picture on the wall), let it stand.",
+            severity=2.0,
+        )
+
+
+def _unplanned(shot: ShotState, one: Company, name: str) -> Iterator[Finding]:
+    free = _free(one.places, shot.marks)
+    if one.thread in {m.thread for m in shot.marks} or not free or free[0].odds < ASKED:
+        return
+    sure = free[0].odds >= SURE
+    yield _placed(
+        "unplanned" if sure else "unplanned_doubtful",
+        shot,
+        one.thread,
+        free[0],
+        f"{name} is here, and the plan does not say so"
+        if sure
+        else f"Is this {name}? The plan has nobody like that here",
+        f"Assign {name} to this shot, or take them out of the picture.",
+        severity=1.8 if sure else 0.6,
+    )
+
+
+def _missing(shot: ShotState, one: Company, name: str, found_in: int) -> Iterator[Finding]:
+    if any(m.thread == one.thread for m in shot.marks):
+        return
+    if one.refused:
+        yield _plain(
+            "prop_missing",
+            shot,
+            one.thread,
+            f"{name} is not in the picture, and the plan has it here",
+            f"Retake with {name} in the brief, change the area, or take it out of the plan.",
+            [Evidence("You said", "it is not in this picture"), Evidence("Assigned", name)],
+            severity=1.6,
+        )
+        return
+    if not one.looked:
+        return
+    best = max((p.odds for p in one.places), default=-9.0)
+    if best < ABSENT and found_in >= SEEN_ELSEWHERE:
+        yield _plain(
+            "prop_doubtful",
+            shot,
+            one.thread,
+            f"Is {name} in this picture?",
+            f"It was not found here, and it was in {found_in} other pictures. If it is there, mark it; else retake with it in the brief.",
+            [
+                Evidence("Likeliest place", "nothing like it", behind=f"Log odds {best:+.1f}".replace("-", "−")),
+                Evidence("Found in other pictures", str(found_in)),
+            ],
+            severity=0.6,
+        )
+
+
+def _wrong_costume(shot: ShotState, titles: Mapping[str, str], costumes: Mapping[str, str]) -> Iterator[Finding]:
+    assert shot.picture is not None
+    for mark, seen in zip(shot.marks, shot.picture.appearances, strict=True):
+        who = seen.identity
+        if who is None or not who.costumes:
+            continue
+        best = max(who.costumes, key=lambda k: who.costumes[k])
+        lead = who.costumes[best] - who.score
+        if lead < COSTUME_LEAD:
+            continue
+        worn, planned = costumes.get(best, "") or "the usual costume", mark.costume or "the usual costume"
+        name = titles.get(mark.thread, mark.thread)
+        yield replace(
+            _plain(
+                "costume",
+                shot,
+                mark.thread,
+                f"{name} wears {worn}; the plan says {planned}",
+                f"Choose {worn} on the Sheet if the picture is right, or retake with the references of {planned}.",
+                [
+                    Evidence(
+                        f"Goes with {worn}", "best", behind=f"Log odds {who.costumes[best]:+.1f}".replace("-", "−")
+                    ),
+                    Evidence(
+                        f"Goes with {planned}", "less well", behind=f"Log odds {who.score:+.1f}".replace("-", "−")
+                    ),
+                ],
+                severity=1.5 + lead / 4,
+            ),
+            region=mark.box,
+            measured=round(who.score, 2),
+            expected=round(who.costumes[best], 2),
+            unit="log odds",
+        )
+
+
+def leaks(findings: Sequence[Finding], shots: Sequence[ShotState], titles: Mapping[str, str]) -> list[Finding]:
+    """The findings, with those of changed traits that took a colour of somebody else in their picture told as leaks."""
+    by_id = {s.id: s for s in shots}
+    return [_leak(f, by_id[f.shot], titles) if f.kind == "trait_changed" and f.shot in by_id else f for f in findings]
+
+
+def _leak(f: Finding, shot: ShotState, titles: Mapping[str, str]) -> Finding:
+    seen = next((e.measured_hex for e in f.evidence if e.measured_hex), None)
+    if seen is None or shot.picture is None:
+        return f
+    colour = lab_from_linear(linear_from_hex(seen))
+    near: list[tuple[float, str, str]] = []
+    for mark, other in zip(shot.marks, shot.picture.appearances, strict=True):
+        near += [] if mark.thread == f.thread else _nearest(colour, mark.thread, other)
+    for one in shot.company:
+        if one.thread != f.thread and one.thread in shot.assigned:
+            near += [(_apart(colour, code), one.thread, "") for code in one.colours]
+    if not near:
+        return f
+    apart, thread, trait = min(near)
+    if apart > LEAKED or apart > LEAK_PART * f.measured:
+        return f
+    owner = titles.get(thread, thread)
+    source = f"{owner}’s {trait[:1].lower()}{trait[1:]}" if trait else owner
+    name, part = titles.get(f.thread or "", "it"), f.trait[:1].lower() + f.trait[1:]
+    told = colour_name(linear_from_hex(seen))
+    return replace(
+        f,
+        kind="leak",
+        title=f"The {told} of {source} has got into {name}’s {part}",
+        advice=f"Say in the brief which colour {part} has, or change the area: the colour belongs to {owner}.",
+        evidence=(
+            *f.evidence,
+            Evidence(
+                f"From {source}",
+                f"{apart:.0f} apart",
+                behind=f"CIEDE2000 {apart:.1f}; from its own colour {f.measured:.1f}",
+            ),
+        ),
+    )
+
+
+def _nearest(
+    colour: np.ndarray[tuple[int, ...], np.dtype[np.float64]], thread: str, other: Appearance
+) -> list[tuple[float, str, str]]:
+    return [(_apart(colour, code), thread, t.name) for t in other.traits for code in t.expected]
+
+
+def _apart(colour: np.ndarray[tuple[int, ...], np.dtype[np.float64]], code: str) -> float:
+    return float(delta_e_2000(colour, lab_from_linear(linear_from_hex(code))))
+
+
+def _placed(kind: str, shot: ShotState, thread: str, place: Place, title: str, advice: str, severity: float) -> Finding:
+    how = "very sure" if place.odds > 4 else "sure" if place.odds >= SURE else "not sure"
+    rows = [Evidence("How sure", how, behind=f"Log odds {place.odds:+.1f}, told from {SURE}".replace("-", "−"))]
+    return replace(
+        _plain(kind, shot, thread, title, advice, rows, severity),
+        region=place.box,
+        measured=round(place.odds, 2),
+        expected=SURE,
+        unit="log odds",
+    )
+
+
+def _plain(
+    kind: str, shot: ShotState, thread: str, title: str, advice: str, rows: Sequence[Evidence], severity: float
+) -> Finding:
+    return Finding(
+        source="check",
+        kind=kind,
+        shot=shot.id,
+        thread=thread,
+        title=title,
+        advice=advice,
+        evidence=tuple(rows),
+        severity=severity,
+    )

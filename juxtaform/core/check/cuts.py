@@ -1,0 +1,323 @@
+"""Findings of cuts: two neighbours that do not go together, each told with the plan's own reason where it has one."""
+
+from __future__ import annotations
+
+from collections.abc import Collection, Iterator, Mapping, Sequence
+from dataclasses import dataclass
+from itertools import pairwise
+
+import numpy as np
+
+from juxtaform.core.check.measure import PictureMeasure
+from juxtaform.core.check.places import picture_ground
+from juxtaform.core.check.states import Mark, ShotPlan, ShotState
+from juxtaform.core.findings import Evidence, Finding
+from juxtaform.core.picture.glance import Glance, alike
+from juxtaform.core.picture.regions import overlap
+from juxtaform.core.place.match import compared
+from juxtaform.core.plan.shots import SIZES
+
+SIZE_LEAP = 3.5
+"""A figure so many times as tall as in the neighbour leaps at the eye: about three steps of size."""
+SIDE_LEAP = 0.45
+"""A figure whose middle goes so far across the picture's width, while the ground stays, leaps to the other side."""
+APART = 0.06
+"""Two figures stand left and right of each other when their middles are at least this part of the width apart."""
+LIGHT_LEAP = 0.8
+"""Stops by which the light on the same ground may differ between neighbours in one scene: what a cloud does is a third of a stop."""
+TINT_LEAP = 0.6
+"""Stops by which its red over blue may differ: half of the way from daylight to lamplight."""
+STUTTER = 0.975
+"""Two pictures that correlate so much, with everybody in the same place, look like one that twitched."""
+SAME_PLACE = 0.6
+"""Figures whose boxes overlap so much stand in the same place."""
+RHYTHM = 5.0
+"""A shot so many times as long as its neighbour, where the shorter one is short, breaks the rhythm."""
+SHORT_S = 2.5
+WITH_REASON = 0.55
+"""What the plan has a reason for ranks so much lower."""
+_SIDE_VIEWS = ("left", "right", "side", "profile", "quarter")
+
+
+@dataclass(frozen=True)
+class Neighbours:
+    """Two pictures that follow each other in one scene, with what the plan says of both."""
+
+    a: ShotState
+    b: ShotState
+    a_picture: PictureMeasure
+    b_picture: PictureMeasure
+    a_plan: ShotPlan
+    b_plan: ShotPlan
+
+    def both(self) -> Iterator[tuple[str, Mark, Mark]]:
+        """Whoever is marked once in both pictures."""
+        theirs = {m.thread: m for m in self.b.marks}
+        for mark in self.a.marks:
+            if mark.thread in theirs:
+                yield mark.thread, mark, theirs[mark.thread]
+
+
+def cut_findings(shots: Sequence[ShotState], titles: Mapping[str, str], apart: Collection[str] = ()) -> list[Finding]:
+    """Findings of all cuts within scenes. The light of pictures that are `apart` (by another hand, or fading) is not compared: that is told of them."""
+    found: list[Finding] = []
+    for a, b in pairwise(shots):
+        if a.plan is None or b.plan is None or not a.plan.scene or a.plan.scene != b.plan.scene:
+            continue
+        found += _rhythm(a, b, a.plan, b.plan)
+        if a.picture is None or b.picture is None:
+            continue
+        cut = Neighbours(a, b, a.picture, b.picture, a.plan, b.plan)
+        stutter = _stutter(cut)
+        found += [stutter] if stutter else [*_size(cut, titles), *_line(cut, titles)]
+        if not {a.id, b.id} & set(apart):
+            found += _light(cut)
+    return found
+
+
+def _cut(
+    cut: Neighbours,
+    kind: str,
+    title: str,
+    advice: str,
+    rows: Sequence[Evidence],
+    severity: float,
+    reason: str,
+    **more: object,
+) -> Finding:
+    said = [Evidence("The plan says", reason)] if reason else []
+    return Finding(
+        source="check",
+        kind=kind,
+        shot=cut.b.id,
+        before=cut.a.id,
+        title=title,
+        advice=f"{advice} The plan has a reason: let it stand if it is meant." if reason else advice,
+        evidence=(*rows, *said),
+        severity=severity * (WITH_REASON if reason else 1.0),
+        **more,  # type: ignore[arg-type]
+    )
+
+
+def _reason(cut: Neighbours, *, size: bool = False) -> str:
+    """What the plan says that explains a leap: a step in time, a move that ends elsewhere, planned sizes that lie far apart, or the planner's notes."""
+    a, b = cut.a_plan, cut.b_plan
+    if size and a.size in SIZES and b.size in SIZES and abs(SIZES.index(a.size) - SIZES.index(b.size)) >= 3:
+        return f"{a.size}, then {b.size}"
+    if b.time and b.time != a.time:
+        return f"the time is {b.time}"
+    if a.move not in ("", "static"):
+        return f"shot {cut.a.number} ends elsewhere: {a.move}"
+    return b.notes[:120] if b.notes else ""
+
+
+def _size(cut: Neighbours, titles: Mapping[str, str]) -> Iterator[Finding]:
+    worst: tuple[float, str, float, float] | None = None
+    for thread, a, b in cut.both():
+        ha, hb = a.box.h / cut.a_picture.height, b.box.h / cut.b_picture.height
+        times = max(ha, hb) / max(1e-6, min(ha, hb))
+        if times > SIZE_LEAP and (worst is None or times > worst[0]):
+            worst = times, thread, ha, hb
+    if worst is None:
+        return
+    times, thread, ha, hb = worst
+    name = titles.get(thread, thread)
+    yield _cut(
+        cut,
+        "size_leap",
+        f"{name} is suddenly {'larger' if hb > ha else 'smaller'}: a leap in size from shot {cut.a.number} to {cut.b.number}",
+        "Put a size between, or begin the second shot with something that leads the eye there.",
+        [
+            Evidence(f"Height of {name}, shot {cut.a.number}", f"{100 * ha:.0f} % of the picture"),
+            Evidence(
+                f"Height of {name}, shot {cut.b.number}",
+                f"{100 * hb:.0f} % of the picture",
+                behind=f"{times:.1f} times; told from {SIZE_LEAP} on",
+            ),
+        ],
+        times / SIZE_LEAP,
+        _reason(cut, size=True),
+        measured=round(times, 2),
+        expected=SIZE_LEAP,
+        unit="times",
+    )
+
+
+def _line(cut: Neighbours, titles: Mapping[str, str]) -> Iterator[Finding]:
+    """The line between two figures crossed: who stood left stands right; or one figure leaps across, or looks the other way."""
+    both = list(cut.both())
+    mid_a = {t: (m.box.x + m.box.w / 2) / cut.a_picture.width for t, m, _ in both}
+    mid_b = {t: (m.box.x + m.box.w / 2) / cut.b_picture.width for t, _, m in both}
+    order = sorted(mid_a, key=lambda t: mid_a[t])
+    for i, one in enumerate(order):
+        for other in order[i + 1 :]:
+            before, after = mid_a[other] - mid_a[one], mid_b[other] - mid_b[one]
+            if before > APART and after < -APART:
+                names = titles.get(one, one), titles.get(other, other)
+                yield _cut(
+                    cut,
+                    "line_crossed",
+                    f"{names[0]} and {names[1]} change sides from shot {cut.a.number} to {cut.b.number}",
+                    "Turn one of the pictures over, retake it from the other side, or put a picture between that looks along the line.",
+                    [
+                        Evidence(
+                            f"Shot {cut.a.number}",
+                            f"{names[0]} left of {names[1]}",
+                            behind=f"{100 * before:.0f} % of the width apart",
+                        ),
+                        Evidence(
+                            f"Shot {cut.b.number}",
+                            f"{names[0]} right of {names[1]}",
+                            behind=f"{100 * -after:.0f} % of the width apart",
+                        ),
+                    ],
+                    1.0 + min(before, -after) / 0.3,
+                    _reason(cut),
+                    thread=one,
+                    measured=round(-after, 3),
+                    expected=0.0,
+                    unit="of the width",
+                )
+                return
+    looks_a, looks_b = _looks(cut.a, cut.a_plan), _looks(cut.b, cut.b_plan)
+    for thread, _, _ in both:
+        turned = {looks_a.get(thread), looks_b.get(thread)} == {"left", "right"}
+        leapt = abs(mid_a[thread] - mid_b[thread]) > SIDE_LEAP and len(both) == 1
+        if not (turned or leapt):
+            continue
+        name = titles.get(thread, thread)
+        rows = [
+            Evidence(
+                f"Shot {n}",
+                f"{'looks ' + look[thread] + ', ' if thread in look else ''}stands at {100 * mid[thread]:.0f} % of the width",
+            )
+            for n, look, mid in ((cut.a.number, looks_a, mid_a), (cut.b.number, looks_b, mid_b))
+        ]
+        title = f"{name} looks the other way" if turned else f"{name} leaps to the other side"
+        yield _cut(
+            cut,
+            "line_crossed" if turned else "side_leap",
+            f"{title} from shot {cut.a.number} to {cut.b.number}",
+            "Turn one of the pictures over, or show the turn between them.",
+            rows,
+            1.2 if turned else abs(mid_a[thread] - mid_b[thread]) / SIDE_LEAP,
+            _reason(cut),
+            thread=thread,
+            measured=round(abs(mid_a[thread] - mid_b[thread]), 3),
+            expected=SIDE_LEAP,
+            unit="of the width",
+        )
+        return
+
+
+def _looks(shot: ShotState, plan: ShotPlan) -> dict[str, str]:
+    """Where those in a picture look on the screen: as a side view of their references lies over them, else as the plan says."""
+    found = {t: f for t, f in plan.facings.items() if f in ("left", "right")}
+    if shot.picture is None:
+        return found
+    for mark, seen in zip(shot.marks, shot.picture.appearances, strict=True):
+        view = seen.nearest_view.lower()
+        evidence = seen.identity.evidence if seen.identity else None
+        side = "left" if "left" in view else "right" if "right" in view else ""
+        if evidence is not None and side and any(w in view for w in _SIDE_VIEWS):
+            found[mark.thread] = {"left": "right", "right": "left"}[side] if evidence.mirrored else side
+    return found
+
+
+def _light(cut: Neighbours) -> Iterator[Finding]:
+    if not cut.a_plan.places or cut.a_plan.places != cut.b_plan.places or cut.a_plan.time != cut.b_plan.time:
+        return
+    a, b = picture_ground(cut.a), picture_ground(cut.b)
+    if a is None or b is None:
+        return
+    seen = compared(a, b)
+    if not seen.sure:
+        return
+    over = max(abs(seen.exposure) / LIGHT_LEAP, abs(seen.warmth) / TINT_LEAP)
+    if over <= 1:
+        return
+    how = [
+        w
+        for w, far in (
+            ("brighter" if seen.exposure > 0 else "darker", abs(seen.exposure) > LIGHT_LEAP),
+            ("warmer" if seen.warmth > 0 else "cooler", abs(seen.warmth) > TINT_LEAP),
+        )
+        if far
+    ]
+    yield _cut(
+        cut,
+        "light_leap",
+        f"The light jumps from shot {cut.a.number} to {cut.b.number}: {' and '.join(how)}",
+        "Give both pictures one light, or say the time of day in the plan if it changes.",
+        [
+            Evidence(
+                "Brightness of the same ground",
+                f"{seen.exposure:+.1f} stops".replace("-", "−"),
+                behind=f"Told from {LIGHT_LEAP} stops on",
+            ),
+            Evidence(
+                "Red over blue", f"{seen.warmth:+.1f} stops".replace("-", "−"), behind=f"Told from {TINT_LEAP} stops on"
+            ),
+            Evidence("Same ground found", f"{100 * seen.share:.0f} % of the picture"),
+        ],
+        over,
+        _reason(cut),
+        measured=round(max(abs(seen.exposure), abs(seen.warmth)), 2),
+        expected=LIGHT_LEAP,
+        unit="stops",
+    )
+
+
+def _stutter(cut: Neighbours) -> Finding | None:
+    if cut.a_picture.glance is None or cut.b_picture.glance is None:
+        return None
+    like = alike(Glance.of(cut.a_picture.glance), Glance.of(cut.b_picture.glance))
+    if like < STUTTER or {m.thread for m in cut.a.marks} != {m.thread for m in cut.b.marks}:
+        return None
+    f = cut.a_picture.width / cut.b_picture.width
+    if any(overlap(a.box, b.box.scaled(f)) < SAME_PLACE for _, a, b in cut.both()):
+        return None
+    reason = cut.b_plan.notes[:120] if cut.b_plan.notes else ""
+    return _cut(
+        cut,
+        "stutter",
+        f"Shots {cut.a.number} and {cut.b.number} are nearly one picture",
+        "Change the size or the side of one of them, or make them one shot: as they are the picture seems to twitch.",
+        [
+            Evidence(
+                "Alike",
+                f"{100 * like:.1f} %",
+                f"below {100 * STUTTER:.1f} %",
+                behind="Correlation of both pictures at a glance",
+            )
+        ],
+        1.0 + (like - STUTTER) / (1 - STUTTER),
+        reason,
+        measured=round(like, 4),
+        expected=STUTTER,
+        unit="correlation",
+    )
+
+
+def _rhythm(a: ShotState, b: ShotState, a_plan: ShotPlan, b_plan: ShotPlan) -> Iterator[Finding]:
+    if min(a_plan.length_s, b_plan.length_s) <= 0:
+        return
+    short, long = sorted((a_plan.length_s, b_plan.length_s))
+    if long / short < RHYTHM or short > SHORT_S:
+        return
+    yield Finding(
+        source="check",
+        kind="rhythm",
+        shot=b.id,
+        before=a.id,
+        title=f"{a_plan.length_s:g} s, then {b_plan.length_s:g} s: the rhythm breaks from shot {a.number} to {b.number}",
+        advice="Give the short one more time or the long one less, or let it stand as a jolt that is meant.",
+        measured=round(long / short, 1),
+        expected=RHYTHM,
+        unit="times",
+        severity=float(np.log2(long / short) / np.log2(RHYTHM)),
+        evidence=(
+            Evidence(f"Shot {a.number}", f"{a_plan.length_s:g} s"),
+            Evidence(f"Shot {b.number}", f"{b_plan.length_s:g} s"),
+        ),
+    )

@@ -1,0 +1,124 @@
+"""Tolerances learned: how far a thread may go in a term, from what the illustrator let stand and what they marked as wrong."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from juxtaform.core.findings import Finding
+
+LEARNS = frozenset(
+    {
+        "trait_changed",
+        "trait_missing",
+        "style_break",
+        "size_leap",
+        "side_leap",
+        "light_leap",
+        "stutter",
+        "rhythm",
+        "soft",
+        "compressed",
+        "banding",
+        "place_changed",
+    }
+)
+"""Kinds whose band moves. Who somebody is, which place it is and what nobody planned are never let pass by habit: each is looked at by itself."""
+PRIOR_SPREAD = 0.45
+"""How far (natural log) a project's band usually lies from ours: three quarters to one and a half times."""
+SLACK = 0.18
+"""How sharply (natural log) one decision divides what is let stand from what is not: the eye is not the same every day."""
+MOST, LEAST = 3.0, 0.5
+"""A band never widens or narrows more than this, whatever was decided."""
+
+Term = tuple[str, str]
+"""A thread's id (empty: the sequence's own) and what of it: a kind, and a trait after a colon."""
+
+
+@dataclass(frozen=True)
+class Lesson:
+    """One decision: a term that departed so far (1 is the edge of our band) was accepted, or was not."""
+
+    term: Term
+    departure: float
+    accepted: bool
+
+
+@dataclass(frozen=True)
+class Band:
+    """How far a term may go, as a multiple of what it might before; and from how many decisions of each sort."""
+
+    times: float
+    accepted: int
+    refused: int
+
+    def words(self, what: str) -> str:
+        """The band in words.
+
+        >>> Band(2.04, 6, 0).words("the hat")
+        'After 6 accepted, the hat may vary twice as much.'
+        """
+        seen = [f"{n} {w}" for n, w in ((self.accepted, "accepted"), (self.refused, "marked as wrong")) if n]
+        return f"After {' and '.join(seen)}, {what} may vary {_how_much(self.times)}."
+
+
+def term_of(f: Finding) -> Term | None:
+    """The term that a finding is about, if one can be learned from it.
+
+    >>> term_of(Finding(source="check", kind="figure_swapped", title="", advice="", thread="a")) is None
+    True
+    """
+    return (f.thread or "", f"{f.kind}:{f.trait}") if f.kind in LEARNS else None
+
+
+def learned(lessons: Iterable[Lesson]) -> dict[Term, Band]:
+    """The band of each term: the most likely one, given a normal prior on its log about ours and a logistic doubt of every decision (maximum a
+    posteriori, on a grid of hundredths)."""
+    by: dict[Term, list[Lesson]] = defaultdict(list)
+    for lesson in lessons:
+        by[lesson.term].append(lesson)
+    grid = np.linspace(np.log(LEAST), np.log(MOST), 180)
+    bands = {}
+    for term, own in by.items():
+        weight = -0.5 * (grid / PRIOR_SPREAD) ** 2
+        for one in own:
+            over = (grid - np.log(max(one.departure, 0.05))) / SLACK
+            weight = weight - np.logaddexp(0.0, -over if one.accepted else over)
+        times = float(np.exp(grid[int(weight.argmax())]))
+        bands[term] = Band(round(times, 2), sum(x.accepted for x in own), sum(not x.accepted for x in own))
+    return bands
+
+
+def within(findings: Sequence[Finding], bands: Mapping[Term, Band]) -> tuple[list[Finding], list[Finding]]:
+    """What is still told by the learned bands, and what is within them."""
+    told, inside = [], []
+    for f in findings:
+        term = term_of(f)
+        band = bands.get(term) if term else None
+        if band is None:
+            told.append(f)
+        elif f.severity <= band.times:
+            inside.append(f)
+        else:
+            told.append(f)
+    return told, inside
+
+
+_WORDS = (
+    (0.6, "half as much"),
+    (0.85, "less than before"),
+    (1.15, "as before"),
+    (1.45, "a little more"),
+    (1.8, "half as much again"),
+    (2.3, "twice as much"),
+)
+
+
+def _how_much(times: float) -> str:
+    return next(
+        (words for edge, words in _WORDS if times < edge),
+        "three times as much" if times > 2.7 else "two and a half times as much",
+    )

@@ -1,0 +1,145 @@
+"""Two grounds held against each other: how much of one is in the other, laid how, in which light, and what of it is unlike."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+from juxtaform.core.picture.regions import Box
+from juxtaform.core.place.ground import COLUMNS, ROWS, PlaceMap
+
+AROUND = 0.05
+"""A figure's box is moved outwards by this part on each side, so that no cell of the ground has some of it."""
+GROUND_LEAST = 24
+"""A picture that shows fewer cells of ground than this says nothing of its place."""
+MATCH_LEAST = 0.45
+"""The cosine from which a pair of cells counts for the layout and the light."""
+PAIRS_LEAST = 6
+"""Fewer pairs that agree on one layout make none."""
+REACH = 1.1
+"""How many cells a pair may lie off the common layout."""
+SMALLEST, LARGEST, TURN_MOST = 0.3, 3.2, 0.35
+"""Scale and turn (radians) between two views of one place."""
+
+
+@dataclass(frozen=True)
+class Ground:
+    """The cells of a picture that show its ground: unit vectors (n, k), tones in stops (n, 3), and which cells of the picture they are (n,)."""
+
+    numbers: NDArray[np.float32]
+    tones: NDArray[np.float32]
+    cells: NDArray[np.intp]
+
+    @property
+    def at(self) -> NDArray[np.float32]:
+        """Columns and rows (n, 2) of the cells' centres."""
+        return np.stack([self.cells % COLUMNS + 0.5, self.cells // COLUMNS + 0.5], axis=1).astype(np.float32)
+
+
+@dataclass(frozen=True)
+class Compared:
+    """What two grounds have in common, seen from the first: `likeness` 0..1, the share of its cells found in the second, each by its cosine; `share` of
+    cells that lie as one layout puts them; `exposure` and `warmth` in stops, the second against the first, on those cells; `layout` (2, 3) leads from
+    the first's cells to the second's."""
+
+    likeness: float
+    share: float
+    exposure: float
+    warmth: float
+    layout: NDArray[np.float64] | None
+
+    @property
+    def sure(self) -> bool:
+        """Whether enough cells agree on one layout to speak of the light."""
+        return self.layout is not None
+
+
+def ground_of(place: PlaceMap, width: float, height: float, figures: Iterable[Box] = ()) -> Ground | None:
+    """The ground of a picture of that size, its figures taken out; None where too little of it is left."""
+    numbers, tones = place.read()
+    free = np.ones((ROWS, COLUMNS), dtype=bool)
+    for figure in figures:
+        b = figure.grown(AROUND)
+        top, bottom = (min(ROWS, max(0, int(v * ROWS / height))) for v in (b.y, b.y + b.h))
+        left, right = (min(COLUMNS, max(0, int(v * COLUMNS / width))) for v in (b.x, b.x + b.w))
+        free[top : bottom + 1, left : right + 1] = False
+    cells = np.flatnonzero(free.ravel())
+    return Ground(numbers[cells], tones[cells], cells) if len(cells) >= GROUND_LEAST else None
+
+
+def compared(a: Ground, b: Ground) -> Compared:
+    """Hold two grounds against each other: mutual nearest cells by cosine, then the one layout (RANSAC) that places most of them."""
+    cosine = a.numbers @ b.numbers.T
+    best, back = cosine.argmax(axis=1), cosine.argmax(axis=0)
+    top = cosine.max(axis=1)
+    mutual = back[best] == np.arange(len(best))
+    likeness = float((top * mutual).sum() / len(best))
+    pairs = np.flatnonzero(mutual & (top > MATCH_LEAST))
+    if len(pairs) < PAIRS_LEAST:
+        return Compared(likeness, 0.0, 0.0, 0.0, None)
+    cv2.setRNGSeed(1)
+    layout, inliers = cv2.estimateAffinePartial2D(
+        a.at[pairs], b.at[best[pairs]], ransacReprojThreshold=REACH, maxIters=800
+    )
+    agree = pairs[np.asarray(inliers).ravel() > 0] if layout is not None else pairs[:0]
+    if layout is None or len(agree) < PAIRS_LEAST or not _is_view(np.asarray(layout, dtype=np.float64)):
+        return Compared(likeness, 0.0, 0.0, 0.0, None)
+    step = np.median(b.tones[best[agree]] - a.tones[agree], axis=0)
+    return Compared(likeness, len(agree) / len(best), float(step.mean()), float(step[0] - step[2]), np.asarray(layout))
+
+
+def _is_view(layout: NDArray[np.float64]) -> bool:
+    scale, turn = float(np.hypot(layout[0, 0], layout[1, 0])), abs(float(np.arctan2(layout[1, 0], layout[0, 0])))
+    return SMALLEST < scale < LARGEST and turn < TURN_MOST
+
+
+@dataclass(frozen=True)
+class Unlike:
+    """What of a ground is not as the other has it: the share of the compared cells, and the box of the largest patch, in parts 0..1 of the picture."""
+
+    share: float
+    box: Box
+
+
+STRANGE_COSINE = 0.1
+"""A cell of which the other ground has nothing nearer by than this cosine shows something else; those of one thing in another light stay above."""
+STRANGE_TONE = 1.0
+"""... or whose tone is so many stops off in a channel once the common light is out."""
+NEAR = 1.6
+"""How many cells away, in either picture's larger cells, the same thing may stand by a crude layout."""
+PATCH_LEAST = 2
+"""A patch of fewer cells is a rim."""
+
+
+def unlike(a: Ground, b: Ground, seen: Compared) -> Unlike | None:
+    """The cells of `a` that lie where `b` shows something else; None where no layout holds or nothing is unlike."""
+    if seen.layout is None:
+        return None
+    to = a.at @ seen.layout[:, :2].T + seen.layout[:, 2]
+    scale = float(np.hypot(seen.layout[0, 0], seen.layout[1, 0]))
+    apart = np.abs(to[:, None] - b.at[None]).max(axis=2)
+    near = apart < NEAR * max(1.0, scale)
+    # Only cells whose whole neighbourhood is in the other picture, and not behind its figures, can be unlike.
+    full = (2 * NEAR * max(1.0, scale)) ** 2 * 0.6
+    inside = near.sum(axis=1) >= full
+    light = (
+        np.median(b.tones[apart.argmin(axis=1)][inside] - a.tones[inside], axis=0)
+        if inside.sum() >= PAIRS_LEAST
+        else np.zeros(3)
+    )
+    cosine = np.where(near, a.numbers @ b.numbers.T, -1.0).max(axis=1)
+    off = np.where(near, np.abs(b.tones[None] - a.tones[:, None] - light).max(axis=2), np.inf).min(axis=1)
+    strange = inside & ((cosine < STRANGE_COSINE) | (off > STRANGE_TONE))
+    grid = np.zeros((ROWS, COLUMNS), np.uint8)
+    grid.ravel()[a.cells[strange]] = 1
+    count, _, stats, _ = cv2.connectedComponentsWithStats(grid, connectivity=4)
+    if count < 2 or not inside.any():
+        return None
+    x, y, w, h, area = (int(v) for v in stats[1 + int(stats[1:, cv2.CC_STAT_AREA].argmax())])
+    if area < PATCH_LEAST:
+        return None
+    return Unlike(area / int(inside.sum()), Box(x / COLUMNS, y / ROWS, w / COLUMNS, h / ROWS))

@@ -1,0 +1,1 @@
+"""What is wrong with a picture as a file: softness, compression, banding, lettering that nobody asked for."""

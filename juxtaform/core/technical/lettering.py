@@ -1,0 +1,100 @@
+"""Letters in a picture: where a network that finds text sees some."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from threading import Lock
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+from juxtaform.core.colour.spaces import Pixels
+from juxtaform.core.picture.regions import Box, cut_out, resized
+
+SIDE = 448
+"""The picture's longer side in px as the network sees it: letters of two hundredths of it are found."""
+SEEN = 0.3
+"""From this chance on a place is part of lettering."""
+SURE = 0.72
+"""A patch whose places have at least this chance on the whole is lettering."""
+PATCH_LEAST = 24
+"""Smaller patches, in px of the picture as the network sees it, are specks."""
+GROWN = 0.12
+"""The network sees the heart of letters; their rim is so much farther out."""
+RUNS_LEAST = 5
+"""A line through a word of three letters or more crosses so many strokes."""
+LONG_LEAST = 1.3
+"""Words are so much longer than they are high."""
+TALL_LEAST = 2.0
+"""From so many times as high as wide on a patch is read downwards."""
+MEAN = np.array((0.485, 0.456, 0.406), dtype=np.float32)
+SPREAD = np.array((0.229, 0.224, 0.225), dtype=np.float32)
+"""Of the blue, green and red of the pictures that the network was trained on."""
+
+
+@dataclass(frozen=True)
+class Lettering:
+    """A patch of letters in px of the picture, and the chance 0..1 that it is one."""
+
+    box: Box
+    chance: float
+
+
+class LetterEye:
+    """A network that says of every place how likely it is part of text. Threads wait for each other."""
+
+    def __init__(self, network: bytes) -> None:
+        """`network` is an ONNX file of differentiable binarization (M. Liao et al., AAAI 2020). Raises ValueError when OpenCV cannot read it."""
+        try:
+            self._net = cv2.dnn.readNetFromONNX(np.frombuffer(network, np.uint8))
+        except cv2.error as error:
+            raise ValueError("The network's file cannot be read.") from error
+        self._one_at_a_time = Lock()
+
+    def lettering(self, pixels: Pixels) -> tuple[Lettering, ...]:
+        """The lettering of an sRGB picture (h, w, 3), surest first."""
+        height, width = pixels.shape[:2]
+        scale = SIDE / max(height, width)
+        h, w = (max(32, round(v * scale / 32) * 32) for v in (height, width))
+        small = cv2.resize(pixels, (w, h), interpolation=cv2.INTER_AREA if scale < 1 else cv2.INTER_LINEAR)
+        chance = self._chances(np.asarray(small, np.uint8))
+        count, labels, stats, _ = cv2.connectedComponentsWithStats((chance > SEEN).astype(np.uint8), connectivity=8)
+        found = []
+        for i in range(1, count):
+            x, y, bw, bh, area = (int(v) for v in stats[i])
+            sure = float(chance[labels == i].mean())
+            if area >= PATCH_LEAST and sure >= SURE:
+                box = Box(x * width / w, y * height / h, bw * width / w, bh * height / h)
+                seen = box.grown(GROWN).inside(width, height)
+                if is_written(cut_out(pixels, seen)):
+                    found.append(Lettering(seen, round(sure, 3)))
+        return tuple(sorted(found, key=lambda f: -f.chance))
+
+    def _chances(self, pixels: Pixels) -> NDArray[np.float32]:
+        # The network was trained on pictures whose channels come blue first.
+        scaled = (pixels[..., ::-1].astype(np.float32) / 255 - MEAN) / SPREAD
+        with self._one_at_a_time:
+            self._net.setInput(np.ascontiguousarray(scaled.transpose(2, 0, 1)[None]))
+            return np.array(self._net.forward()[0, 0], dtype=np.float32)
+
+
+def is_written(patch: Pixels) -> bool:
+    """Whether a patch (h, w, 3) holds a row of strokes, as a word does and a lamp or a pair of spectacles does not: lines along it cross many."""
+    if patch.shape[0] > patch.shape[1] * TALL_LEAST:
+        patch = np.ascontiguousarray(patch.transpose(1, 0, 2))
+    if patch.shape[1] < LONG_LEAST * patch.shape[0]:
+        return False
+    grey = np.asarray(cv2.cvtColor(resized(patch, 320), cv2.COLOR_RGB2GRAY), np.uint8)
+    _, halves = cv2.threshold(grey, 0, 1, cv2.THRESH_BINARY + cv2.THRESH_OTSU)
+    reach = np.ones((max(3, grey.shape[0] // 2 | 1),) * 2, np.uint8)
+    strokes = max((cv2.morphologyEx(grey, m, reach) for m in (cv2.MORPH_BLACKHAT, cv2.MORPH_TOPHAT)), key=np.mean)
+    thin = (strokes > np.percentile(strokes, 95) / 2).astype(np.uint8)
+    return max(_crossed(np.asarray(halves, np.uint8)), _crossed(thin)) >= RUNS_LEAST
+
+
+def _crossed(ink: NDArray[np.uint8]) -> float:
+    """How many strokes the lines through the middle of a row of letters (h, w) cross, the middle line of them."""
+    top = round(0.3 * len(ink))
+    lines = ink[top : max(top + 1, round(0.7 * len(ink)))]
+    return float(np.median((np.abs(np.diff(lines.astype(np.int8), axis=1)) > 0).sum(axis=1) / 2))

@@ -1,0 +1,43 @@
+"""How a figure is looked for: by the references that vote for it, kept ready in a worker; and the key under which its places are kept."""
+
+from __future__ import annotations
+
+import functools
+from collections.abc import Iterable
+from pathlib import Path
+
+from pydantic import TypeAdapter
+
+from juxtaform.core.figure.standing import Place, Sought, sought
+from juxtaform.core.figure.traits import look_box
+from juxtaform.core.picture.regions import Box, cut_out
+from juxtaform.media.decode import decoded_file
+from juxtaform.media.network import figure_eye, network_digest
+from juxtaform.studio.measuring import FigureFile, ViewFile, digest_of
+
+SPOTTING_VERSION = "spot 1"
+"""Raise this whenever places are found in another way: what was found before is looked for again."""
+MOST_VIEWS = 4
+"""The number of references of a figure that vote: the heaviest."""
+MODELS_KEPT = 60
+PLACES = TypeAdapter(tuple[Place, ...])
+
+
+@functools.lru_cache(maxsize=MODELS_KEPT)
+def sought_of(views: tuple[ViewFile, ...]) -> Sought:
+    eye = figure_eye()
+    assert eye is not None
+    crops = []
+    for view in views:
+        pixels = decoded_file(Path(view.path))
+        crops.append(cut_out(pixels, look_box(pixels, Box(*view.box) if view.box else None)))
+    return sought(eye, crops)
+
+
+def heaviest(views: Iterable[ViewFile]) -> list[ViewFile]:
+    return sorted(views, key=lambda v: -v.weight)[:MOST_VIEWS]
+
+
+def place_key(sha: str, figure: FigureFile) -> str:
+    views = [[v.sha, v.box] for v in heaviest(figure.views)]
+    return digest_of([SPOTTING_VERSION, network_digest(), sha, views])
