@@ -5,7 +5,23 @@ from __future__ import annotations
 import sys
 from collections.abc import Callable
 
-from bench import briefs, clips, edits, fuzz, intake, kill, light_table, rates, screens, speed, story, takes, work
+from bench import (
+    briefs,
+    check_speed,
+    clips,
+    edits,
+    fuzz,
+    intake,
+    kill,
+    kinds,
+    light_table,
+    rates,
+    screens,
+    speed,
+    story,
+    takes,
+    work,
+)
 from bench.art import judge
 
 PARTS: dict[str, Callable[[], None]] = {
@@ -28,6 +44,10 @@ PARTS: dict[str, Callable[[], None]] = {
     "picture": intake.memory_of_the_largest_picture,
     "art": judge.on_foreign_art,
     "truth": rates.on_constructed_truth,
+    "new": check_speed.against_decoding,
+    "thousands": check_speed.ten_thousand,
+    "kinds": kinds.half,
+    "kinds-last": kinds.last,
     "edit": work.one_edit,
     "snapshot": work.snapshot_against_bare_json,
     "letter": work.a_letter,
@@ -52,6 +72,6 @@ GROUPS = {
 
 if __name__ == "__main__":
     asked = [part for a in sys.argv[1:] for part in GROUPS.get(a, (a,)) if part in PARTS]
-    for name in asked or [p for p in PARTS if p != "art"]:
+    for name in asked or [p for p in PARTS if p not in ("art", "kinds-last")]:
         print(f"\n== {name}", flush=True)
         PARTS[name]()

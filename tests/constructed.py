@@ -154,7 +154,8 @@ def ground_picture(which: int, hand: Hand) -> Pixels:
     return rendered(page.replace('width="1200" height="800" viewBox="0 0 1200 800"', zoom, 1))
 
 
-def _laid_on(ground: Pixels, placed: tuple[Placed, ...], hand: Hand) -> Pixels:
+def laid_on(ground: Pixels, placed: tuple[Placed, ...], hand: Hand) -> Pixels:
+    """Pieces drawn over a ground."""
     page = svg((), placed, 1200, 800, hand=hand)
     zoom = f'width="{SIZE[0]}" height="{SIZE[1]}" viewBox="0 0 1200 800"'
     page = page.replace('width="1200" height="800" viewBox="0 0 1200 800"', zoom, 1)
@@ -180,7 +181,7 @@ def scene(
         y = 790 - 400 * s - float(rng.uniform(0, 50))
         placed.append(Placed(figure(look, random_pose(rng)), x, y, s, mirrored=bool(rng.integers(2))))
         boxes.append((x - 14 * s, y - 2 * s, 228 * s, 406 * s))
-    picture = _laid_on(ground_picture(which, hand), tuple(placed), hand) if placed else ground_picture(which, hand)
+    picture = laid_on(ground_picture(which, hand), tuple(placed), hand) if placed else ground_picture(which, hand)
     f = SIZE[0] / 1200
     found = [Box(x * f, y * f, w * f, h * f).inside(*SIZE) for x, y, w, h in boxes]
     return lit(picture, light), found

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from juxtaform.core.picture.regions import Box
 from juxtaform.demo.paper import Hand, Piece, Placed, blob, box, ellipse, line, lit, polygon, rendered, svg
-from tests.constructed import PAINTS, Look, figure, random_pose
+from tests.constructed import PAINTS, Look, figure, laid_on, random_pose
 
 Pixels = NDArray[np.uint8]
 WIDTH, HEIGHT = 1200, 800
@@ -136,10 +136,8 @@ def seen(
     hand: Hand = "paper",
     looks: tuple[Look, ...] = (),
     rng: np.random.Generator | None = None,
-) -> tuple[Pixels, list[Box]]:  # noqa: B008
+) -> tuple[Pixels, list[Box]]:
     """A picture (600, 900, 3) of a place with some figures standing in it, and where they stand."""
-    from tests.constructed import _laid_on
-
     whole = empty(seed, hand)
     k = whole.shape[1] / WIDTH
     x, y, w = view.x * k, view.y * k, view.w * k
@@ -152,7 +150,7 @@ def seen(
         px, py = 120 + 500 * i + float(rng.uniform(0, 300)), 790 - 400 * s - float(rng.uniform(0, 40))
         placed.append(Placed(figure(look, random_pose(rng)), px, py, s))
         boxes.append(Box((px - 14 * s) * 0.75, (py - 2 * s) * 0.75, 228 * s * 0.75, 406 * s * 0.75).inside(900, 600))
-    picture = _laid_on(ground, tuple(placed), hand) if placed else ground
+    picture = laid_on(ground, tuple(placed), hand) if placed else ground
     return lit(picture, light), boxes
 
 

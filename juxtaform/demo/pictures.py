@@ -57,7 +57,7 @@ def _key(x: float, y: float, scale: float, turn: float = 0.0) -> tuple[str, Plac
 
 PAGES: tuple[Page, ...] = (
     Page(
-        (*places.steps(), *places.lettered("TOLERAT", 905, 716, 40, places.CREAM)),
+        (*places.steps(), *places.lettered("TOLERAT", 838, 716, 40, places.CREAM)),
         (_pell(330, 300, 1.0, Pose(20, 34)), _crab(560, 600, 0.95, 0, 14)),
         DUSK,
         3,

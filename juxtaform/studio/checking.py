@@ -16,7 +16,7 @@ from sqlalchemy import select, update
 from sqlalchemy.exc import SQLAlchemyError
 from sqlalchemy.orm import Session
 
-from juxtaform.core.check.learned import Lesson, learned, within
+from juxtaform.core.check.learned import Lesson, learned, term_of, within
 from juxtaform.core.check.measure import MEASURE_VERSION, PictureMeasure
 from juxtaform.core.check.sequence import QUESTIONS, check
 from juxtaform.core.check.states import CheckResult, Company, PlaceHome, PlaceReference, ShotState, StyleHome
@@ -45,7 +45,8 @@ class Outcome:
     version: int = 0
     within: tuple[Finding, ...] = ()
     """What departs from our bands and is within those that were learned."""
-    marked_wrong: tuple[Lesson, ...] = ()
+    from_pictures: tuple[Lesson, ...] = ()
+    """What pictures that were kept, and fault marks in pictures, say of how far terms may go."""
 
 
 @dataclass(frozen=True)
@@ -299,10 +300,10 @@ def _outcome(sequence: sequences.Sequence, known: _Known, version: int) -> Outco
         left = keyed(result.findings)
         still = {f.key for f in left}
         every = [*left, *(f for f in stood if f.key not in still)]
-    marked_wrong = _marked_wrong(sequence, result)
+    from_pictures = [*_marked_wrong(sequence, result), *_kept_anyway(sequence, every)]
     bands = {
         term: band
-        for term, band in learned([*sequence.lessons, *marked_wrong]).items()
+        for term, band in learned([*sequence.lessons, *from_pictures]).items()
         if term not in sequence.unlearned
     }
     # What was decided stays to be seen, whatever the bands say of it.
@@ -313,7 +314,7 @@ def _outcome(sequence: sequences.Sequence, known: _Known, version: int) -> Outco
     unmeasured = {
         x.shot.id: known.trouble[x.task.key] for x in sequence.shots if x.task and x.task.key in known.trouble
     }
-    return Outcome(tuple(told), replace(result, findings=()), unmeasured, version, tuple(inside), tuple(marked_wrong))
+    return Outcome(tuple(told), replace(result, findings=()), unmeasured, version, tuple(inside), tuple(from_pictures))
 
 
 def _shot_state(x: sequences.SequenceShot, sequence: sequences.Sequence, known: _Known) -> ShotState:
@@ -352,6 +353,15 @@ def _company(x: sequences.SequenceShot, sequence: sequences.Sequence, known: _Kn
         )
         for thread in sorted(every)
     )
+
+
+def _kept_anyway(sequence: sequences.Sequence, found: Collection[Finding]) -> list[Lesson]:
+    """What pictures that the illustrator kept as they are say of what departs in them: so far off may stand."""
+    return [
+        Lesson(term, f.severity, True)
+        for f in found
+        if f.shot in sequence.kept and f.key not in sequence.stood and (term := term_of(f)) is not None
+    ]
 
 
 def _marked_wrong(sequence: sequences.Sequence, result: CheckResult) -> list[Lesson]:

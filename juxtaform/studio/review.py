@@ -71,7 +71,7 @@ def review(ws: Workspace, findings: Findings, project_id: str) -> Review:
         )
         for g in grouped(found, weights, facts)
     )
-    return Review(groups, _bands([*lessons, *outcome.marked_wrong], outcome.within, rows))
+    return Review(groups, _bands([*lessons, *outcome.from_pictures], outcome.within, rows))
 
 
 def facts_of(rows: ProjectRows) -> dict[str, ShotFacts]:
@@ -193,6 +193,10 @@ COMMON = {
     "costume": "another costume",
     "unplanned": "not in the plan",
     "twice": "there twice",
+    "twice_doubtful": "there twice?",
+    "unplanned_doubtful": "not in the plan?",
+    "place_doubtful": "is it the place?",
+    "prop_doubtful": "is it there?",
     "figure_stranger": "somebody else",
     "figure_swapped": "somebody else",
     "figure_doubtful": "is it?",

@@ -28,6 +28,9 @@ from juxtaform.studio.plan import in_order
 from juxtaform.studio.seeking import place_key
 from juxtaform.studio.workspace import found, of_project
 
+KEPT = "kept"
+"""The standing of a take that the illustrator keeps as it is."""
+
 
 @dataclass(frozen=True)
 class SequenceShot:
@@ -71,6 +74,8 @@ class Sequence:
     unlearned: frozenset[tuple[str, str]] = frozenset()
     wrong: Mapping[str, tuple[Box, ...]] = field(default_factory=dict)
     """Boxes that the illustrator marked as wrong in a shot's picture."""
+    kept: frozenset[str] = frozenset()
+    """Shots whose picked picture the illustrator kept as it is."""
 
 
 class SequenceReader:
@@ -282,6 +287,7 @@ def load(session: Session, store: PictureStore, project_id: str) -> Sequence:
         _lessons(decided),
         frozenset((u["thread_id"], u["term"]) for u in project.unlearned),
         wrong,
+        frozenset(t.shot_id for t in picked.values() if t.standing == KEPT),
     )
 
 

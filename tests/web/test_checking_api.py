@@ -179,3 +179,20 @@ def test_a_check_without_the_network_says_so_and_does_what_it_can(ws, monkeypatc
     assert told.message.startswith("Who the figures are was not looked at")
     kinds = {f.kind for f in checking.outcome(ws, staged.project).findings}
     assert kinds == {"trait_changed"}
+
+
+def test_findings_are_reviewed_in_groups_decided_at_once_and_reported(client, checked):
+    _, base = checked
+    found = found_by_check(client, base)
+    groups = client.get(f"{base}/review").json()["groups"]
+    assert sorted(k for g in groups for k in g["keys"]) == sorted(f["key"] for f in found)
+    keys = [f["key"] for f in found]
+    done = client.post(f"{base}/decisions", json={"finding_keys": keys, "verdict": "retake"}).json()
+    assert {s["verdict"] for s in done["rows"]["stet"]} == {"retake"}
+    for kind, begins in (("pdf", b"%PDF"), ("html", b"<!doctype html>")):
+        answer = client.get(f"{base}/continuity-report.{kind}")
+        assert answer.content.startswith(begins)
+        assert f"continuity.{kind}" in answer.headers["content-disposition"]
+    assert client.post(f"{base}/decisions", json={"finding_keys": [], "verdict": "retake"}).status_code == 422
+    assert client.post(f"{base}/decisions", json={"finding_keys": keys, "verdict": "stet"}).status_code == 422
+    client.post(f"{base}/undo")

@@ -12,6 +12,11 @@
   const running = $derived(project.check.status.state === 'running' || project.check.status.state === 'queued');
   const part = $derived(project.check.status.total ? project.check.status.done / project.check.status.total : 0);
 
+  const decided = $derived.by(() => {
+    const { again, stood } = project.findings.check;
+    return [again.length ? `${again.length} retake` : '', stood.length ? `${stood.length} stet` : ''].filter(Boolean).join(' · ');
+  });
+
   function rename(event: Event) {
     const title = (event.target as HTMLInputElement).value.trim();
     if (title && title !== project.title)
@@ -29,13 +34,13 @@
     onchange={rename}
     onkeydown={(e) => e.key === 'Enter' && (e.target as HTMLElement).blur()}
   />
-  <span class="whitespace-nowrap text-soft">
+  <span class="min-w-0 truncate text-soft">
     {project.order.length} {project.order.length === 1 ? 'shot' : 'shots'}{project.order.length ? ` · ${duration(project.length_s)}` : ''}{project.target_s
       ? ` of ${duration(project.target_s)}`
       : ''}
   </span>
   <span class="ml-auto"></span>
-  <button class="quiet max-w-[220px] min-w-[64px] truncate" disabled={!project.undoLabel} onclick={() => project.undo()} title="Ctrl+Z">
+  <button class="quiet max-w-[220px] min-w-[84px] shrink-0 truncate" disabled={!project.undoLabel} onclick={() => project.undo()} title="Ctrl+Z">
     {project.undoLabel ? `Undo “${project.undoLabel}”` : 'Nothing to undo'}
   </button>
   {#if project.redoLabel}
@@ -48,11 +53,10 @@
   {:else if project.check.status.state === 'done' && !project.staleCheck}
     <span class="whitespace-nowrap text-soft">all holds</span>
   {/if}
-  {#if project.findings.check.again.length}<span class="whitespace-nowrap text-soft">{project.findings.check.again.length} to retake</span>{/if}
-  {#if project.findings.check.stood.length}<span class="whitespace-nowrap text-soft">{project.findings.check.stood.length} stet</span>{/if}
-  <button class="quiet" onclick={onhistory} title="Everything that was done (H)">History</button>
-  <button class="quiet" onclick={() => theme.turn()} title="Light or dark surroundings">{theme.now === 'dark' ? 'Light' : 'Dark'}</button>
-  <button class="quiet" onclick={onkeys} title="Keys (?)">?</button>
+  {#if decided}<span class="whitespace-nowrap text-soft">{decided}</span>{/if}
+  <button class="quiet shrink-0" onclick={onhistory} title="Everything that was done (H)">History</button>
+  <button class="quiet shrink-0" onclick={() => theme.turn()} title="Light or dark surroundings">{theme.now === 'dark' ? 'Light' : 'Dark'}</button>
+  <button class="quiet shrink-0" onclick={onkeys} title="Keys (?)">?</button>
   {#if running}
     <button class="btn relative w-[148px] overflow-hidden" onclick={() => project.check.stop()} data-check="stop">
       <span class="absolute inset-y-0 left-0 bg-wash" style="width:{part * 100}%"></span>

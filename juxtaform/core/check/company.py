@@ -72,15 +72,16 @@ def _twice(shot: ShotState, one: Company, name: str) -> Iterator[Finding]:
         if not first or first[0].odds < ASKED:
             return
         free = [p for p in free if not covers(first[0].box, p.box)]
-    if free and free[0].odds >= SURE:
+    if free and free[0].odds >= ASKED:
+        sure = free[0].odds >= SURE
         yield _placed(
-            "twice",
+            "twice" if sure else "twice_doubtful",
             shot,
             one.thread,
             free[0],
-            f"{name} is there twice",
+            f"{name} is there twice" if sure else f"Is {name} there twice?",
             "Change the area, or retake; if both are meant (a mirror, a picture on the wall), let it stand.",
-            severity=2.0,
+            severity=2.0 if sure else 0.6,
         )
 
 

@@ -31,6 +31,8 @@ PRIOR_SPREAD = 0.45
 """How far (natural log) a project's band usually lies from ours: three quarters to one and a half times."""
 SLACK = 0.18
 """How sharply (natural log) one decision divides what is let stand from what is not: the eye is not the same every day."""
+BEYOND = 1.1
+"""A band ends this much beyond the farthest that was accepted."""
 MOST, LEAST = 3.0, 0.5
 """A band never widens or narrows more than this, whatever was decided."""
 
@@ -88,6 +90,11 @@ def learned(lessons: Iterable[Lesson]) -> dict[Term, Band]:
             over = (grid - np.log(max(one.departure, 0.05))) / SLACK
             weight = weight - np.logaddexp(0.0, -over if one.accepted else over)
         times = float(np.exp(grid[int(weight.argmax())]))
+        # What was let stand shows how far it may go, and nothing of what lies beyond; so with what was marked.
+        accepted = [x.departure for x in own if x.accepted]
+        refused = [x.departure for x in own if not x.accepted]
+        times = min(times, max(1.0, BEYOND * max(accepted, default=MOST)))
+        times = max(times, min(1.0, min(refused, default=LEAST) / BEYOND))
         bands[term] = Band(round(times, 2), sum(x.accepted for x in own), sum(not x.accepted for x in own))
     return bands
 

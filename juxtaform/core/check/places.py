@@ -96,8 +96,8 @@ def _thread(
         if found is not None and s.shot.id in other_hand and found.kind != "another_place":
             found = None
         distance = max(0.0, (USUAL - likeness) / (USUAL - STRANGE))
-        if found is not None and found.kind == "another_place":
-            distance = max(distance, 1.2)
+        if found is not None and found.kind != "place_doubtful":
+            distance = max(distance, min(2.0, 0.2 + found.severity))
         points.append(
             PlacePoint(
                 s.shot.id,

@@ -19,7 +19,7 @@ from juxtaform.core.text.names import Named, named_but_absent
 ROLE_SHARE = 0.012
 """A kept colour is misused from this share of the picture on: the size of a hat in a wide shot."""
 
-QUESTIONS = frozenset({"figure_doubtful", "place_doubtful", "prop_doubtful", "unplanned_doubtful"})
+QUESTIONS = frozenset({"figure_doubtful", "place_doubtful", "prop_doubtful", "unplanned_doubtful", "twice_doubtful"})
 """Kinds that ask instead of telling; they come after all that is told."""
 NOTHING_WANTED = Wanted()
 

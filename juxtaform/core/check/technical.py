@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Collection, Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -21,8 +21,8 @@ SPREADS = 3.0
 """... and at least so many robust spreads of the sequence."""
 USUAL_OF = 4
 """Fewer pictures than this make nothing usual."""
-BLOCKS, BLOCKS_SURE = 0.1, 2.0
-"""Steps at block edges, in codes and in their own spread, from which they are seen: JPEG from about quality 60 down on drawn art."""
+BLOCKS, BLOCKS_SURE = 0.22, 2.0
+"""Steps at block edges, in codes and in their own spread, from which they are seen: JPEG from about quality 50 down on drawn art, never at 90."""
 RINGING, RINGING_TIMES = 0.3, 3.0
 """Unrest beside edges above the sequence's usual, in codes, and how many times the usual."""
 BANDED = 0.01
@@ -39,16 +39,19 @@ class Wanted:
     print_mm: float | None = None
 
 
-def technical_findings(shots: Sequence[ShotState], wanted: Wanted, other_hand: Collection[str] = ()) -> list[Finding]:
+def technical_findings(
+    shots: Sequence[ShotState], wanted: Wanted, other_hand: frozenset[str] = frozenset()
+) -> list[Finding]:
     """Findings of all pictures as files. What most pictures have is the layout or the way they were made, and is told once or not at all; pictures by
     an `other_hand` are called neither soft nor compressed: their edges are not the
     sequence's."""
     seen = [(s, s.picture) for s in shots if s.picture is not None]
+    compressed = _compressed([(s, p) for s, p in seen if s.id not in other_hand])
     return [
         *_bars(seen),
         *(f for s, p in seen if (f := _aspect(s, p)) is not None),
-        *_soft([(s, p) for s, p in seen if s.id not in other_hand]),
-        *_compressed([(s, p) for s, p in seen if s.id not in other_hand]),
+        *compressed,
+        *_soft([(s, p) for s, p in seen if s.id not in other_hand | {f.shot for f in compressed}]),
         *_told_alike(seen, _banded),
         *_lettering(seen),
         *_told_alike(seen, lambda s, p: _small(s, p, wanted)),

@@ -70,9 +70,13 @@ def grouped(findings: Sequence[Finding], weights: Mapping[str, float], facts: Ma
 
 def _kind(f: Finding) -> str:
     """Kinds that have one cause count as one."""
-    return {"trait_missing": "trait", "trait_changed": "trait", "leak": "trait", "unplanned_doubtful": "unplanned"}.get(
-        f.kind, f.kind
-    )
+    return {
+        "trait_missing": "trait",
+        "trait_changed": "trait",
+        "leak": "trait",
+        "unplanned_doubtful": "unplanned",
+        "twice_doubtful": "twice",
+    }.get(f.kind, f.kind)
 
 
 def _group(

@@ -9,7 +9,7 @@ import numpy as np
 
 from juxtaform.core.technical.tiles import Luma, Tile
 
-EVERY = 4
+EVERY = 8
 """Every so many rows and columns are read."""
 STEP_LEAST, STEP_MOST = 2, 14
 """Codes from which a step is seen in a smooth area, and up to which it is one: what is larger was drawn. A gradient in 8 bits steps by one."""
@@ -28,21 +28,29 @@ class Banding:
 
 
 def banding(tiles: Sequence[Tile]) -> Banding:
-    """Read staircases along the rows and columns of the tiles."""
-    spans, steps, read = 0, [0.0][:0], 0
-    for tile in tiles:
-        for luma in (tile.luma[::EVERY], np.ascontiguousarray(tile.luma.T[::EVERY])):
-            span, own = _staircases(luma)
-            spans += span
-            steps += own
-            read += luma.size
-    return Banding(round(spans / max(1, read), 4), float(np.median(steps)) if steps else 0.0)
+    """Read staircases along the rows and columns of the tiles, a channel at a time, for each channel steps at places of its own; the channel with most of
+    them is told."""
+    best = Banding(0.0, 0.0)
+    for channel in range(3):
+        spans, read = 0, 0
+        steps: list[float] = []
+        for tile in tiles:
+            codes = tile.pixels[..., channel]
+            for part in (codes[::EVERY], codes.T[::EVERY]):
+                span, own = _staircases(np.ascontiguousarray(part))
+                spans += span
+                steps += own
+                read += part.size
+        share = round(spans / max(1, read), 4)
+        if share > best.share:
+            best = Banding(share, float(np.median(steps)))
+    return best
 
 
-def _staircases(luma: Luma) -> tuple[int, list[float]]:
+def _staircases(codes: Luma) -> tuple[int, list[float]]:
     """The px within staircases along the rows, and the heights of their steps."""
-    columns = luma.shape[1]
-    change = np.diff(luma.astype(np.int16), axis=1)
+    columns = codes.shape[1]
+    change = np.diff(codes.astype(np.int16), axis=1)
     row, at = np.nonzero(change)
     if len(row) < STEPS_LEAST:
         return 0, []

@@ -32,23 +32,27 @@ class Compression:
 
 
 def compression(tiles: Sequence[Tile]) -> Compression:
-    """Read what compression left. Blocks are looked for on all eight offsets of their grid, both ways (after Z. Wang, A. Bovik and B. Evans, "Blind
+    """Read what compression left. Blocks are looked for on all eight offsets of their grid, both ways, as what is above the lines beside (after Z. Wang, A. Bovik and B. Evans, "Blind
     measurement of blocking artifacts in images", ICIP 2000), ringing as the unrest that plain areas have near hard edges alone."""
-    steps = np.stack([_steps(t.luma, 1, t.x) + _steps(t.luma.T, 1, t.y) for t in tiles]) / 2
-    second = np.stack([_steps(t.luma, 2, t.x) + _steps(t.luma.T, 2, t.y) for t in tiles]) / 2
-    phase = (steps - 0.5 * second).mean(axis=0)
+    lines: list[list[float]] = [[] for _ in range(BLOCK)]
+    for tile in tiles:
+        for luma, begin in ((tile.luma, tile.x), (tile.luma.T, tile.y)):
+            for i, step in enumerate(_steps(luma)):
+                lines[(i + begin) % BLOCK].append(step)
+    # A block's edge comes back at every eighth line, a drawn one does not: the middle line of each offset counts.
+    phase = np.array([np.median(own) if own else 0.0 for own in lines])
     at = int(phase.argmax())
     others = np.delete(phase, at)
     lead = float(phase[at] - np.median(others))
     return Compression(round(lead, 3), round(lead / (float(others.std()) + 0.02), 2), round(_ringing(tiles), 3))
 
 
-def _steps(luma: Luma, reach: int, begin: int) -> Floats:
-    """The mean step between neighbours `reach` px apart, by where on a grid of blocks the first lies (8,)."""
+def _steps(luma: Luma) -> Floats:
+    """How much larger the mean step from each line to the next is than what the lines around it would have there."""
     whole = luma.astype(np.int16)
-    step = np.minimum(np.abs(whole[:, reach:] - whole[:, :-reach]), STEP_MOST).mean(axis=0)
-    place = (np.arange(len(step)) + begin + (reach - 1)) % BLOCK
-    return np.asarray(np.bincount(place, step, BLOCK) / np.maximum(1, np.bincount(place, minlength=BLOCK)))
+    step = np.minimum(np.abs(np.diff(whole, axis=1)), STEP_MOST).mean(axis=0)
+    around = np.convolve(step, np.array([0.5, 0.0, 0.5]), mode="same")
+    return np.asarray(step - around)
 
 
 def _ringing(tiles: Sequence[Tile]) -> float:

@@ -20,8 +20,9 @@ ACROSS = 3
 
 @dataclass(frozen=True)
 class Tile:
-    """A part of a picture: its luma codes (h, w) 0..255, and where its left top corner lies in the picture."""
+    """A part of a picture: its sRGB codes (h, w, 3), its luma codes (h, w) 0..255, and where its left top corner lies in the picture."""
 
+    pixels: Pixels
     luma: Luma
     x: int
     y: int
@@ -34,7 +35,7 @@ def tiles_of(pixels: Pixels) -> list[Tile]:
     for y in _begins(height):
         for x in _begins(width):
             part = np.ascontiguousarray(pixels[y : y + TILE, x : x + TILE])
-            found.append(Tile(np.asarray(cv2.cvtColor(part, cv2.COLOR_RGB2GRAY), np.uint8), x, y))
+            found.append(Tile(part, np.asarray(cv2.cvtColor(part, cv2.COLOR_RGB2GRAY), np.uint8), x, y))
     return found
 
 

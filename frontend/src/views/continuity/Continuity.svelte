@@ -158,7 +158,7 @@
 
   <aside class="w-[282px] shrink-0 overflow-y-auto border-l border-line p-4" aria-label="Evidence" bind:this={evidence}>
     {#if found}
-      <Evidence {found} lineup={reviewing ? null : lineup} place={(reviewing ? review.order : all).indexOf(found) + 1} count={(reviewing ? review.order : all).length} bind:stetOpen={view.stetOpen} onreplace={() => chooser?.click()} onretake={() => (reviewing ? review.decide('retake') : view.retake())} />
+      <Evidence {found} lineup={reviewing ? null : lineup} place={(reviewing ? review.order : all).indexOf(found) + 1} count={(reviewing ? review.order : all).length} bind:stetOpen={view.stetOpen} onreplace={() => chooser?.click()} onstood={() => reviewing && review.next()} onretake={() => (reviewing ? review.decide('retake') : view.retake())} />
       {#if others.length && !reviewing}
         <h2 class="mt-4 mb-1 font-semibold">Also on this thread</h2>
         {#each others as f (f.key)}

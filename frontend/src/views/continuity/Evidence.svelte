@@ -4,8 +4,8 @@
   import { router } from '../../lib/router.svelte';
 
   let {
-    found, lineup, place, count, stetOpen = $bindable(false), onreplace, onretake,
-  }: { found: Finding; lineup: Lineup | null; place: number; count: number; stetOpen?: boolean; onreplace: () => void; onretake: () => void } = $props();
+    found, lineup, place, count, stetOpen = $bindable(false), onreplace, onretake, onstood,
+  }: { found: Finding; lineup: Lineup | null; place: number; count: number; stetOpen?: boolean; onreplace: () => void; onretake: () => void; onstood?: () => void } = $props();
   const project = useProject();
   let reason = $state('');
 
@@ -37,6 +37,7 @@
       if (!done) return;
       stetOpen = false;
       reason = '';
+      onstood?.();
     });
   }
 

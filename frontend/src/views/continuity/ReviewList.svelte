@@ -80,6 +80,7 @@
           <div class="min-w-0 flex-1 pt-0.5">
             <p class="font-semibold">{g.title}</p>
             {#if g.why}<p class="text-[12.5px] text-soft">{g.why}</p>{/if}
+            {#if g.cause === 'picture'}{#each g.findings as f (f.key)}<p>{f.title}</p>{/each}{/if}
             <p class="text-[12.5px] text-soft">{g.advice}</p>
           </div>
         </li>

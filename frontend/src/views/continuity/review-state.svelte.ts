@@ -3,7 +3,9 @@ import { notices } from '../../lib/notices.svelte';
 import type { ProjectState } from '../../lib/project.svelte';
 
 /** Reasons that are given most; their number lets a finding stand at once. */
-export const REASONS = ['it is meant so', 'nobody will see it', 'the story wants it', 'it is right; the check errs', 'good enough for this size'] as const;
+export const REASONS = ['meant so', 'nobody sees it', 'the story wants it', 'the check errs', 'good enough'] as const;
+
+const REST_MS = 700;
 
 type ReviewGroup = Review['groups'][number];
 type Band = Review['bands'][number];
@@ -13,6 +15,7 @@ export class ReviewState {
   told = $state.raw<Review | null>(null);
   key = $state<string | null>(null);
   #asked = 0;
+  #timer: ReturnType<typeof setTimeout> | undefined;
 
   readonly #byKey = $derived.by(() => {
     const { open, stood, again } = this.project.findings.check;
@@ -53,6 +56,18 @@ export class ReviewState {
     return this.#decided(f);
   }
 
+  /** What decisions taught is read again when the hand rests. */
+  readSoon() {
+    clearTimeout(this.#timer);
+    this.#timer = setTimeout(() => void this.read(), REST_MS);
+  }
+
+  /** Go on to what is left to decide. */
+  next() {
+    this.readSoon();
+    this.show(this.#after(new Set(this.key ? [this.key] : [])));
+  }
+
   step(by: 1 | -1) {
     const at = this.order.findIndex((f) => f.key === this.key);
     this.show(this.order[(at + by + this.order.length) % this.order.length]);
@@ -71,7 +86,8 @@ export class ReviewState {
     // The next one is shown at once, so that a quick hand never decides twice about one.
     this.show(after);
     const done = await this.project.decide(about.map((f) => f.key), verdict, reason);
-    if (!done) this.show(about[0]);
+    if (!done) return this.show(about[0]);
+    this.readSoon();
   }
 
   /** What a key does here; false when it means nothing. */

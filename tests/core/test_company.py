@@ -1,0 +1,155 @@
+"""Who and what is in a picture against the plan."""
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+
+from juxtaform.core.check.company import company_findings, leaks
+from juxtaform.core.check.measure import measure_picture
+from juxtaform.core.check.sequence import check
+from juxtaform.core.check.states import Company, Mark, ShotState
+from juxtaform.core.figure.known import known_figure
+from juxtaform.core.figure.standing import Place, other_places, sought
+from juxtaform.core.figure.traits import figure_model, reference_view
+from juxtaform.core.findings import Finding
+from juxtaform.core.picture.regions import Box
+from juxtaform.core.text.names import Named
+from juxtaform.media.network import figure_eye, trait_judge
+from tests.constructed import random_look, random_pose, reference, scene
+
+TITLES = {"a": "Ada", "b": "Bo", "k": "The key"}
+KINDS = {"a": "character", "b": "character", "k": "prop"}
+SOMEWHERE = Box(10, 10, 60, 120)
+
+
+def told(*company, assigned="a", marks=(), others=()):
+    """The findings of a picture of nobody's making: only who was looked for in it counts."""
+    measure = measure_picture(np.full((300, 450, 3), 120, np.uint8), [])
+    shot = ShotState("s", "1", "", frozenset(assigned), None, (), measure, None, company)
+    shot = replace(
+        shot, marks=tuple(Mark(t, b) for t, b in marks), picture=replace(measure, appearances=(SEEN,) * len(marks))
+    )
+    return company_findings([shot, *others], TITLES, KINDS, {})
+
+
+class _Seen:
+    identity = None
+    traits = ()
+
+
+SEEN = _Seen()
+
+
+def test_somebody_whom_the_plan_does_not_name_is_told_or_asked_about():
+    [sure] = told(Company("b", (Place(SOMEWHERE, 3.0),)))
+    assert (sure.kind, sure.title) == ("unplanned", "Bo is here, and the plan does not say so")
+    [asked] = told(Company("b", (Place(SOMEWHERE, 1.0),)))
+    assert asked.kind == "unplanned_doubtful"
+    assert told(Company("b", (Place(SOMEWHERE, 0.1),))) == []
+
+
+def test_a_place_of_somebody_who_is_marked_is_theirs():
+    assert told(Company("b", (Place(SOMEWHERE, 5.0),)), marks=[("a", Box(8, 8, 70, 130))]) == []
+
+
+def test_a_figure_twice_is_told_at_the_second_place():
+    marks = [("a", Box(300, 10, 60, 120))]
+    [found] = told(Company("a", (Place(SOMEWHERE, 2.5),)), marks=marks)
+    [asked] = told(Company("a", (Place(SOMEWHERE, 1.5),)), marks=marks)
+    assert asked.title == "Is Ada there twice?"
+    assert (found.kind, found.region) == ("twice", SOMEWHERE)
+    both = (Place(Box(300, 10, 60, 120), 4.0), Place(SOMEWHERE, 3.0))
+    assert [f.region for f in told(Company("a", both))] == [SOMEWHERE]
+
+
+def test_a_prop_that_is_said_not_to_be_there_is_missing():
+    [found] = told(Company("k", (), refused=True), assigned="ak")
+    assert (found.kind, found.severity) == ("prop_missing", 1.6)
+
+
+def test_a_prop_that_is_found_elsewhere_is_asked_about_where_it_is_not():
+    measure = measure_picture(np.full((300, 450, 3), 120, np.uint8), [])
+    others = [
+        ShotState(
+            f"o{i}", str(i + 2), "", frozenset("k"), None, (), measure, None, (Company("k", (Place(SOMEWHERE, 3.0),)),)
+        )
+        for i in range(2)
+    ]
+    assert [f.kind for f in told(Company("k", (Place(SOMEWHERE, -4.0),)), assigned="k", others=others)] == [
+        "prop_doubtful"
+    ]
+    assert told(Company("k", (Place(SOMEWHERE, -4.0),)), assigned="k") == []
+    assert told(Company("k", (), looked=False), assigned="k", others=others) == []
+
+
+@pytest.fixture(scope="module")
+def pair():
+    rng = np.random.default_rng(12)
+    return random_look(rng), random_look(rng)
+
+
+def test_the_cast_is_looked_for_where_nobody_is_marked(pair):
+    eye, rng = figure_eye(), np.random.default_rng(13)
+    picture, boxes = scene(list(pair), rng, scale=0.95, ground=5)
+    figures = [sought(eye, [reference(look)]) for look in pair]
+    ada, bo = other_places(eye, picture, figures, boxes[:1])
+    assert all(p.odds < 0.6 for p in ada)
+    assert bo[0].odds > 0.6
+    middle = bo[0].box.x + bo[0].box.w / 2
+    assert boxes[1].x < middle < boxes[1].x + boxes[1].w
+    assert other_places(eye, picture, figures, [Box(0, 0, 900, 600)]) == [(), ()]
+
+
+def test_a_costume_of_another_scene_is_named(pair):
+    eye, rng = figure_eye(), np.random.default_rng(14)
+    usual, other = pair
+    night = replace(other, hair=usual.hair, skin=usual.skin)
+    known = [
+        known_figure(figure_model(n, [reference_view(reference(look), "front", eye=eye, id=n)], owner="a"), eye)
+        for n, look in (("a", usual), ("a/night", night))
+    ]
+    picture, [box] = scene([night], rng, scale=0.95, ground=5)
+    measure = measure_picture(picture, [(box, known[0])], known, None, eye)
+    shot = ShotState("s", "1", "", frozenset("a"), None, (Mark("a", box),), measure)
+    [found] = company_findings([shot], TITLES, KINDS, {"a/night": "the night-shirt"})
+    assert found.title == "Ada wears the night-shirt; the plan says the usual costume"
+    right = measure_picture(picture, [(box, known[1])], known, None, eye)
+    assert company_findings([replace(shot, picture=right)], TITLES, KINDS, {}) == []
+
+
+def test_a_colour_of_somebody_beside_is_told_as_a_leak(pair):
+    eye, rng = figure_eye(), np.random.default_rng(15)
+    known = [
+        known_figure(
+            figure_model(
+                n,
+                [
+                    reference_view(reference(look), "front", eye=eye),
+                    reference_view(reference(look, random_pose(rng)), "pose", eye=eye),
+                ],
+                owner=n,
+            ),
+            eye,
+        )
+        for n, look in zip("ab", pair, strict=True)
+    ]
+    shots = []
+    for i in range(5):
+        ada = replace(pair[0], coat=pair[1].coat) if i == 2 else pair[0]
+        picture, boxes = scene([ada, pair[1]], rng, ground=5 + i % 4, scale=0.95)
+        measure = measure_picture(picture, list(zip(boxes, known, strict=True)), known, None, eye)
+        marks = tuple(Mark(n, b) for n, b in zip("ab", boxes, strict=True))
+        shots.append(ShotState(f"s{i}", str(i + 1), "", frozenset("ab"), None, marks, measure))
+    found = [
+        f
+        for f in check(shots, [], [Named("a", "Ada"), Named("b", "Bo")], judge=trait_judge()).findings
+        if f.shot == "s2"
+    ]
+    assert [f.kind for f in found if f.thread == "a"] == ["leak"]
+    assert "has got into Ada’s" in found[0].title
+
+
+def test_what_is_no_changed_trait_stays_as_it_is():
+    plain = Finding(source="check", kind="border", title="", advice="", shot="s")
+    assert leaks([plain], [], {}) == [plain]

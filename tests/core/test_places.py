@@ -1,0 +1,136 @@
+"""Places: known by their ground, whoever stands before it and in whatever light."""
+
+from dataclasses import replace
+
+import cv2
+import numpy as np
+import pytest
+
+from juxtaform.core.check.measure import measure_picture
+from juxtaform.core.check.places import place_threads
+from juxtaform.core.check.states import Mark, PlaceHome, PlaceReference, ShotPlan, ShotState
+from juxtaform.core.picture.regions import Box
+from juxtaform.core.place.ground import COLUMNS, ROWS
+from juxtaform.core.place.match import compared, ground_of, unlike
+from juxtaform.demo.paper import lit
+from juxtaform.media.network import hand_eye
+from tests.constructed import ground_picture
+
+NIGHT = (0.42, 0.5, 0.74)
+
+
+def seen_of(pixels):
+    return measure_picture(pixels, [], None, None, None, hand_eye())
+
+
+@pytest.fixture(scope="module")
+def grounds():
+    return {name: ground_picture(g, "paper") for name, g in (("steps", 0), ("lamp", 2), ("cave", 3))}
+
+
+@pytest.fixture(scope="module")
+def homes(grounds):
+    return [PlaceHome(n, n.capitalize(), (PlaceReference(seen_of(p).place, ""),)) for n, p in grounds.items()]
+
+
+def shot(i, pixels, place="steps", variant="", boxes=(), **plan):
+    marks = tuple(Mark(f"f{k}", b) for k, b in enumerate(boxes))
+    return ShotState(
+        f"s{i}",
+        str(i + 1),
+        "",
+        frozenset(),
+        None,
+        marks,
+        seen_of(pixels),
+        ShotPlan("one", places=((place, variant),), **plan),
+    )
+
+
+def nearer(pixels, x=120, y=100, w=600):
+    part = pixels[y : y + w * 2 // 3, x : x + w]
+    return np.asarray(cv2.resize(part, (900, 600), interpolation=cv2.INTER_CUBIC), np.uint8)
+
+
+def test_a_place_holds_from_nearer_and_at_night(grounds, homes):
+    shots = [shot(0, grounds["steps"]), shot(1, nearer(grounds["steps"])), shot(2, lit(grounds["steps"], NIGHT))]
+    states, found = place_threads(homes, shots)
+    assert found == []
+    assert [p.verdict for p in states["steps"].places] == ["holds"] * 3
+
+
+def test_another_place_is_named(grounds, homes):
+    _, [found] = place_threads(homes, [shot(0, grounds["steps"]), shot(1, lit(grounds["cave"], NIGHT))])
+    assert (found.shot, found.kind) == ("s1", "another_place")
+    assert found.title == "This is not “Steps”; it looks most like “Cave”"
+
+
+def test_a_place_that_is_on_no_reference_is_asked_about_unless_it_is_close(homes):
+    strange = ground_picture(6, "paper")
+    _, [found] = place_threads(homes[:1], [shot(0, strange)])
+    assert found.kind in ("place_doubtful", "another_place")
+    _, silent = place_threads(homes[:1], [shot(0, strange, size="CU")])
+    assert silent == []
+
+
+def test_another_variant_is_told_by_its_light(grounds):
+    day, night = grounds["lamp"], lit(grounds["lamp"], (0.3, 0.36, 0.6))
+    home = PlaceHome(
+        "lamp", "Lamp room", (PlaceReference(seen_of(day).place, "day"), PlaceReference(seen_of(night).place, "night"))
+    )
+    shots = [
+        shot(0, nearer(day), "lamp", "day"),
+        shot(1, nearer(night), "lamp", "day"),
+        shot(2, nearer(night), "lamp", "night"),
+    ]
+    _, [found] = place_threads([home], shots)
+    assert (found.shot, found.title) == ("s1", "Lamp room looks like night; the plan says day")
+
+
+def test_a_mass_that_was_not_there_is_framed(grounds, homes):
+    changed = grounds["cave"].copy()
+    cv2.ellipse(changed, (640, 330), (150, 140), 0, 0, 360, (220, 90, 60), -1)
+    _, [found] = place_threads(homes, [shot(0, grounds["cave"], "cave"), shot(1, changed, "cave")])
+    assert (found.shot, found.kind) == ("s1", "place_changed")
+    x, y = found.region.x + found.region.w / 2, found.region.y + found.region.h / 2
+    assert abs(x - 640) < 110
+    assert abs(y - 330) < 110
+
+
+def test_figures_are_taken_out_of_the_ground(grounds, homes):
+    crowded = grounds["cave"].copy()
+    cv2.ellipse(crowded, (640, 330), (150, 140), 0, 0, 360, (220, 90, 60), -1)
+    stands = Box(480, 180, 320, 300)
+    _, found = place_threads(homes, [shot(0, crowded, "cave", boxes=[stands])])
+    assert found == []
+
+
+def test_a_picture_full_of_figures_says_nothing_of_its_place(grounds, homes):
+    states, found = place_threads(homes, [shot(0, grounds["cave"], "steps", boxes=[Box(0, 0, 900, 560)])])
+    assert (states, found) == ({}, [])
+
+
+def test_of_pictures_by_another_hand_only_another_place_is_told(grounds, homes):
+    changed = grounds["cave"].copy()
+    cv2.ellipse(changed, (640, 330), (150, 140), 0, 0, 360, (220, 90, 60), -1)
+    shots = [shot(0, changed, "cave"), shot(1, grounds["lamp"], "cave")]
+    _, found = place_threads(homes, shots, {"s0", "s1"})
+    assert [(f.shot, f.kind) for f in found] == [("s1", "another_place")]
+
+
+def test_the_light_between_two_pictures_of_a_place_is_read_off_its_ground(grounds):
+    a, b = (ground_of(seen_of(p).place, 900, 600) for p in (grounds["steps"], lit(nearer(grounds["steps"]), NIGHT)))
+    told = compared(a, b)
+    assert told.sure
+    assert told.exposure == pytest.approx(float(np.mean(np.log2(NIGHT))), abs=0.15)
+    assert told.warmth == pytest.approx(float(np.log2(NIGHT[0] / NIGHT[2])), abs=0.2)
+
+
+def test_a_place_map_is_small_and_reads_back(grounds):
+    place = seen_of(grounds["steps"]).place
+    numbers, tones = place.read()
+    assert numbers.shape[0] == tones.shape[0] == ROWS * COLUMNS
+    assert np.linalg.norm(numbers, axis=1) == pytest.approx(1.0, abs=1e-3)
+    assert len(place.numbers) + len(place.tones) < 10_000
+    whole = ground_of(place, 900, 600)
+    assert unlike(whole, whole, replace(compared(whole, whole))) is None
