@@ -95,10 +95,15 @@ figcaption,.behind{font-size:13px}table{border-collapse:collapse;width:100%;font
 def _part(part: ReportPart) -> str:
     told = html.escape
     why = f"<p class='soft why'>{told(part.why)}</p>" if part.why else ""
-    return f"<section><h2>{told(part.heading)}</h2>{why}{''.join(_entry(e) for e in part.entries)}</section>"
+    return f"<section><h2>{told(part.heading)}</h2>{why}{''.join(_entry(e, _headed(part, e)) for e in part.entries)}</section>"
 
 
-def _entry(entry: ReportEntry) -> str:
+def _headed(part: ReportPart, entry: ReportEntry) -> str:
+    """What stands over an entry: its shot, and its title where the part has another."""
+    return entry.shot if entry.title == part.heading else f"{entry.shot}: {entry.title}"
+
+
+def _entry(entry: ReportEntry, headed: str) -> str:
     told = html.escape
     pictures = "".join(
         f'<figure><img alt="{told(p.caption)}" src="data:image/jpeg;base64,{base64.b64encode(_jpeg(p)).decode()}">'
@@ -111,7 +116,9 @@ def _entry(entry: ReportEntry) -> str:
         for r in entry.rows
     )
     decided = f"<p class=decided>{told(entry.decided)}</p>" if entry.decided else f"<p>{told(entry.advice)}</p>"
-    return f"<article><h3>{told(entry.shot)}: {told(entry.title)}</h3><div class=pictures>{pictures}</div><table>{rows}</table>{decided}</article>"
+    return (
+        f"<article><h3>{told(headed)}</h3><div class=pictures>{pictures}</div><table>{rows}</table>{decided}</article>"
+    )
 
 
 def _swatch(row: Evidence) -> str:
@@ -198,13 +205,15 @@ class _Pages(FPDF):
         self.words(text, "bookbold", 14, INK, 7)
 
     def part(self, part: ReportPart) -> None:
+        # A heading goes with its first entry: its pictures and three rows.
+        self._room(105 if part.entries and part.entries[0].pictures else 50)
         self.heading(part.heading)
         if part.why:
             self.words(part.why, "book", 10.5, SOFT, 5)
         for entry in part.entries:
-            self.entry(entry)
+            self.entry(entry, _headed(part, entry))
 
-    def entry(self, entry: ReportEntry) -> None:
+    def entry(self, entry: ReportEntry, headed: str) -> None:
         shown = [(_jpeg(p), p.caption) for p in entry.pictures[:2]]
         tall = 0.0
         sizes = []
@@ -215,7 +224,7 @@ class _Pages(FPDF):
             tall = max(tall, high * scale)
         self._room(tall + 14 + 5.5 * len(entry.rows[:3]))
         self.ln(2)
-        self.words(f"{entry.shot}: {entry.title}", "bookbold", 11.5, INK, 6)
+        self.words(headed, "bookbold", 11.5, INK, 6)
         top = self.get_y() + 1
         for i, ((data, caption), (w, h)) in enumerate(zip(shown, sizes, strict=True)):
             x = MARGIN_MM + i * (PICTURE_MM + 8)

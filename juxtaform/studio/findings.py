@@ -22,6 +22,8 @@ from juxtaform.studio.rows import ProjectRows, Touched, only_facts
 from juxtaform.studio.versions import stale_takes
 from juxtaform.studio.workspace import Changed, NotPossible, NotThere, Workspace, edited, found
 
+AGAIN = "to be made again"
+"""The reason of a retake that nobody gave one for."""
 STALE_BY = frozenset({"take", "reference", "shot", "scene", "thread"})
 
 Group = tuple[Source, str | None]
@@ -177,7 +179,7 @@ class Findings:
     ) -> Changed:
         """Decide about findings in one step: let them stand, for one reason, or put their shots down for a retake. What was decided before is decided
         anew. Raises NotThere for what nobody found, Conflict."""
-        reason = " ".join(reason.split()) or ("to be made again" if verdict == RETAKE else "")
+        reason = " ".join(reason.split()) or (AGAIN if verdict == RETAKE else "")
         if not reason:
             raise NotPossible("Say in a word why it may stand; whoever comes after you will ask.")
         keys = list(dict.fromkeys(keys))

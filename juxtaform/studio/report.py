@@ -17,7 +17,7 @@ from juxtaform.formats.continuity_report import (
 from juxtaform.media.store import THUMB_SIDES
 from juxtaform.records.models import STET, Stet, Take
 from juxtaform.studio import checking
-from juxtaform.studio.findings import Findings
+from juxtaform.studio.findings import AGAIN, Findings
 from juxtaform.studio.review import review
 from juxtaform.studio.rows import ProjectRows
 from juxtaform.studio.workspace import NotPossible, Workspace
@@ -88,14 +88,7 @@ class _Page:
         shot = f"Shot {self._numbers.get(f.shot or '', '?')}"
         if f.until in self._numbers and f.until != f.shot:
             shot = f"Shots {self._numbers.get(f.shot or '', '?')} to {self._numbers[f.until]}"
-        decided = self._decided.get(f.key)
-        said = (
-            ""
-            if decided is None
-            else f"Let stand: {decided.reason}"
-            if decided.verdict == STET
-            else f"To be made again: {decided.reason}"
-        )
+        said = _said(self._decided.get(f.key))
         return ReportEntry(shot, f.title, f.advice, f.evidence, tuple(self._pictures(f)), said)
 
     def _pictures(self, f: Finding) -> list[ReportPicture]:
@@ -129,3 +122,11 @@ class _Page:
             return ReportPicture(self._ws.store.thumb_path(sha, THUMB_SIDES[-1]).read_bytes(), caption, box)
         except OSError:
             return None
+
+
+def _said(decided: Stet | None) -> str:
+    if decided is None:
+        return ""
+    if decided.verdict == STET:
+        return f"Let stand: {decided.reason}"
+    return "To be made again." if decided.reason == AGAIN else f"To be made again: {decided.reason}"

@@ -204,7 +204,7 @@ def _trait_finding(
 ) -> Finding:
     rest = [t.difference for t in all_traits if t is not trait and t.verdict == "holds" and t.difference is not None]
     light = Evidence("Scene light taken out", seen.light.words())
-    others = Evidence("Other traits", f"hold (≤ {max(rest):.1f})" if rest else "none to compare")
+    others = Evidence("Other traits", f"hold (at most {max(rest):.1f} apart)" if rest else "none to compare")
     share = Evidence("Share of the figure", f"{trait.share_seen * 100:.0f} %", f"{trait.share_expected * 100:.0f} %")
     if trait.verdict == "missing":
         return Finding(
