@@ -54,7 +54,7 @@ class ReportPart:
 
 @dataclass(frozen=True)
 class ContinuityReport:
-    """A report: its title, a line a fact about the check, and its parts in the order of weight; `holds` names what was looked at and holds; `learned` says
+    """A report: its title, a line a fact about the check, and its parts in the order of weight; `holds` names what was looked at and holds; `nothing` is said where there are no parts; `learned` says
     how far terms may go that the illustrator let go farther."""
 
     title: str
@@ -62,12 +62,13 @@ class ContinuityReport:
     parts: tuple[ReportPart, ...]
     holds: tuple[str, ...] = ()
     learned: tuple[str, ...] = ()
+    nothing: str = "Nothing was found: all that was looked at holds."
 
 
 def report_html(report: ContinuityReport) -> str:
     """The report as one HTML file; pictures lie in it."""
     told = html.escape
-    parts = "".join(_part(p) for p in report.parts) or "<p>Nothing was found: all that was looked at holds.</p>"
+    parts = "".join(_part(p) for p in report.parts) or f"<p>{told(report.nothing)}</p>"
     ends = "".join(
         f"<h2>{told(heading)}</h2><ul>{''.join(f'<li>{told(x)}</li>' for x in lines)}</ul>"
         for heading, lines in (("What holds", report.holds), ("What may vary", report.learned))
@@ -150,7 +151,7 @@ def report_pdf(report: ContinuityReport) -> bytes:
     for fact in report.facts:
         pdf.words(fact, "book", 11, INK, 5.5)
     if not report.parts:
-        pdf.words("Nothing was found: all that was looked at holds.", "book", 11, INK, 6)
+        pdf.words(report.nothing, "book", 11, INK, 6)
     for part in report.parts:
         pdf.part(part)
     for heading, lines in (("What holds", report.holds), ("What may vary", report.learned)):

@@ -15,12 +15,12 @@ from juxtaform.formats.continuity_report import (
     report_pdf,
 )
 from juxtaform.media.store import THUMB_SIDES
-from juxtaform.records.models import STET, Stet, Take
+from juxtaform.records.models import STET, Project, Stet, Take
 from juxtaform.studio import checking
 from juxtaform.studio.findings import AGAIN, Findings
 from juxtaform.studio.review import review
 from juxtaform.studio.rows import ProjectRows
-from juxtaform.studio.workspace import NotPossible, Workspace
+from juxtaform.studio.workspace import Workspace, found
 
 
 @dataclass(frozen=True)
@@ -33,22 +33,25 @@ class Report:
 
 
 def as_pdf(ws: Workspace, findings: Findings, project_id: str) -> Report:
-    """The report as PDF. Raises NotThere, and NotPossible before the first check."""
+    """The report as PDF. Raises NotThere."""
     made = composed(ws, findings, project_id)
     return Report(report_pdf(made), "application/pdf", f"{made.title}, continuity.pdf")
 
 
 def as_html(ws: Workspace, findings: Findings, project_id: str) -> Report:
-    """The report as one HTML file. Raises NotThere, and NotPossible before the first check."""
+    """The report as one HTML file. Raises NotThere."""
     made = composed(ws, findings, project_id)
     return Report(report_html(made).encode(), "text/html", f"{made.title}, continuity.html")
 
 
 def composed(ws: Workspace, findings: Findings, project_id: str) -> ContinuityReport:
-    """The report as it stands. Raises NotThere, and NotPossible before the first check."""
+    """The report as it stands. Raises NotThere."""
     status = checking.status(ws, project_id)
     if status.at is None or status.state == "never":
-        raise NotPossible("Nothing was checked yet. Check the pictures, then make the report.")
+        with ws.database.reading() as s:
+            title = found(s, Project, project_id).title
+        unchecked = "Nothing was checked yet. Check the pictures, then make the report again."
+        return ContinuityReport(title, (), (), nothing=unchecked)
     seen = review(ws, findings, project_id)
     by_key = {f.key: f for f in findings.of(project_id, "check")}
     with ws.database.reading() as s:

@@ -165,7 +165,7 @@ def test_from_a_text_and_a_folder_of_pictures_to_findings_that_hold(page, strang
     page.see("Scene light taken out")
     go_to(page, "figure_stranger")
     page.see("This is not Bo")
-    go_to(page, "trait_changed")
+    go_to(page, "leak")
     assert page.all("figure img[alt='Anchor']")
     assert "allowed" in page.one("aside[aria-label=Evidence]").text
     go_to(page, "style_break")
@@ -175,7 +175,7 @@ def test_from_a_text_and_a_folder_of_pictures_to_findings_that_hold(page, strang
     page.see("1 stet")
     page.see("2 to look at")
 
-    go_to(page, "trait_changed")
+    go_to(page, "leak")
     page.one("[data-choose=replace]").send_keys(str(home / "better.png"))
     page.see("Undo “replaced the picture of shot 3”")
     page.click("Takes")

@@ -96,10 +96,10 @@ def test_a_small_sharp_picture_is_not_soft(row):
 
 def test_edges_widen_as_a_picture_is_blurred(row):
     widths = [
-        edge_width(tiles_of(np.asarray(cv2.GaussianBlur(row[0], (0, 0), s), np.uint8))) for s in (0.5, 1.0, 2.0, 4.0)
+        edge_width(tiles_of(np.asarray(cv2.GaussianBlur(row[0], (0, 0), s), np.uint8))) for s in (0.5, 1.0, 2.0, 3.0)
     ]
     assert widths == sorted(widths)
-    assert widths[-1] > 3 * widths[0]
+    assert widths[-1] > 2.5 * widths[0]
 
 
 def test_a_picture_without_edges_says_nothing_of_sharpness():
@@ -111,7 +111,7 @@ def test_blocks_are_found_wherever_their_grid_begins(row):
     for begin in (0, 3, 5):
         cut = np.ascontiguousarray(rough[begin:, begin:])
         read = compression(tiles_of(cut))
-        assert read.blocks > 0.22
+        assert read.blocks > 0.65
         assert read.blocks_sure > 2
 
 

@@ -130,9 +130,9 @@ def test_the_report_says_all_to_somebody_who_has_only_the_file(ws, checked, find
         projects.undo(ws, project)
 
 
-def test_without_a_check_there_is_no_report(ws, findings):
-    with pytest.raises(NotPossible, match="Check the pictures"):
-        report.as_pdf(ws, findings, projects.make(ws, "Unchecked"))
+def test_without_a_check_the_report_says_so(ws, findings):
+    made = report.as_html(ws, findings, projects.make(ws, "Unchecked"))
+    assert b"Nothing was checked yet. Check the pictures" in made.data
 
 
 def test_a_fault_mark_on_a_trait_teaches_that_it_went_too_far(ws, checker):

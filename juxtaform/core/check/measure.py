@@ -28,6 +28,8 @@ PALETTE_SIDE = 72
 """The picture's longer side in px when its main colours are read: every colour of a twentieth of it is there."""
 ROLE_SIDE = 128
 """The longer side in px when colours that are kept for figures are looked for."""
+FEW_SIDE = 448
+"""The longer side in px from which tones of cells and a glance are read."""
 ROLE_NEAR = 0.06
 """OKLab distance within which a pixel wears a colour that is kept for somebody."""
 
@@ -85,6 +87,7 @@ def measure_picture(
     within = border.inner(width, height) if border else None
     inner = cut_out(pixels, within) if within else pixels
     seen = hand_eye.look(inner) if hand_eye else None
+    few = resized(inner, FEW_SIDE)
     appearances = measure_appearances(pixels, marks, cast, eye)
     return PictureMeasure(
         width,
@@ -96,8 +99,8 @@ def measure_picture(
         tuple(_roles(pixels, marks, appearances, kept or [])),
         seen.hand if seen else (),
         technical=technical(pixels, letters, within),
-        place=place_map(seen.third, hand_eye.places, inner) if seen and hand_eye and hand_eye.places else None,
-        glance=glance(inner).written(),
+        place=place_map(seen.third, hand_eye.places, few) if seen and hand_eye and hand_eye.places else None,
+        glance=glance(few).written(),
     )
 
 

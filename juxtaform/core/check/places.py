@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from bisect import bisect_left
 from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, replace
 
@@ -9,7 +10,7 @@ from juxtaform.core.check.states import PlaceHome, PlacePoint, PlaceReference, S
 from juxtaform.core.findings import Evidence, Finding
 from juxtaform.core.picture.regions import Box
 from juxtaform.core.place.ground import PlaceMap
-from juxtaform.core.place.match import Compared, Ground, compared, ground_of, unlike
+from juxtaform.core.place.match import Compared, Ground, compared, ground_of, likeness, unlike
 
 HOME = 0.2
 """From this likeness to its references on a picture surely shows its place: of pictures of other places one in a hundred does. Set on constructed
@@ -18,6 +19,8 @@ STRANGE = 0.115
 """Below this likeness three quarters of the pictures of other places lie, and one in fifty of those of the place itself."""
 USUAL = 0.3
 """The middle likeness of pictures of a place to its references."""
+PLAINLY = 0.45
+"""A picture so like its place's references is nowhere else."""
 LEAD = 0.05
 """Another setting that fits so much better is where the picture is."""
 VARIANT_LEAD = 0.05
@@ -25,6 +28,10 @@ LIGHT_COST = 0.04
 """What a stop of light, or of red over blue, between a picture and a variant's reference takes from its likeness: variants differ in light above all."""
 CHANGED = 0.06
 """The share of a picture's ground in one patch that is not as on the reference, from which a mass was moved, lost or added."""
+LAID_MOST = 2
+"""A picture is laid over so many references of its variant: those that most of it goes with."""
+BESIDE = 8
+"""A picture that its references hardly know is held against so many of the nearest pictures that they know well."""
 CLOSE = ("CU", "ECU", "MCU")
 """Sizes that show so little ground that nobody asks which place it is."""
 
@@ -75,9 +82,9 @@ def _looked_at(
         return None
     own = tuple((r, g, compared(ground, g)) for r, g in references[home.id])
     rivals = {
-        other: max(compared(ground, g).likeness for _, g in theirs)
+        other: max(likeness(ground, g) for _, g in theirs)
         for other, theirs in references.items()
-        if theirs and other not in here
+        if theirs and other not in here and max((c.likeness for _, _, c in own), default=0.0) < PLAINLY
     }
     return _Seen(shot, here[home.id], ground, own, rivals)
 
@@ -90,19 +97,22 @@ def _thread(
     points, findings = [], []
     for i, s in enumerate(seen):
         # Seen from another side than on any reference, a place is known by its other pictures.
-        by_shots = max((compared(s.ground, seen[j].ground).likeness for j in anchors if j != i), default=0.0)
-        likeness = max(by_references[i], by_shots)
-        found = _found(home, names, s, likeness)
+        at = bisect_left(anchors, i)
+        around = anchors[max(0, at - BESIDE // 2) : at + BESIDE // 2 + 1] if by_references[i] < USUAL else []
+        near = [j for j in around if j != i]
+        by_shots = max((likeness(s.ground, seen[j].ground) for j in near), default=0.0)
+        alike = max(by_references[i], by_shots)
+        found = _found(home, names, s, alike)
         if found is not None and s.shot.id in other_hand and found.kind != "another_place":
             found = None
-        distance = max(0.0, (USUAL - likeness) / (USUAL - STRANGE))
+        distance = max(0.0, (USUAL - alike) / (USUAL - STRANGE))
         if found is not None and found.kind != "place_doubtful":
             distance = max(distance, min(2.0, 0.2 + found.severity))
         points.append(
             PlacePoint(
                 s.shot.id,
                 round(distance, 3),
-                round(likeness, 3),
+                round(alike, 3),
                 "holds" if found is None else "doubtful" if found.kind == "place_doubtful" else "drifts",
                 s.variant,
             )
@@ -111,7 +121,7 @@ def _thread(
     return points, findings
 
 
-def _found(home: PlaceHome, names: Mapping[str, str], s: _Seen, likeness: float) -> Finding | None:
+def _found(home: PlaceHome, names: Mapping[str, str], s: _Seen, alike: float) -> Finding | None:
     if not home.references:
         return None
     rival = max(s.rivals, key=lambda k: s.rivals[k], default=None)
@@ -119,9 +129,9 @@ def _found(home: PlaceHome, names: Mapping[str, str], s: _Seen, likeness: float)
     rows = [
         Evidence(
             f"Like {home.name}",
-            _likeness_words(likeness),
+            _likeness_words(alike),
             "like its references",
-            behind=f"Likeness of the ground {likeness:.2f}, usually {USUAL:.2f}",
+            behind=f"Likeness of the ground {alike:.2f}, usually {USUAL:.2f}",
         ),
         *(
             [Evidence(f"Like {names[rival]}", _likeness_words(theirs), behind=f"Likeness of the ground {theirs:.2f}")]
@@ -129,7 +139,7 @@ def _found(home: PlaceHome, names: Mapping[str, str], s: _Seen, likeness: float)
             else []
         ),
     ]
-    if rival is not None and theirs - likeness > LEAD and theirs > STRANGE:
+    if rival is not None and theirs - alike > LEAD and theirs > STRANGE:
         return _finding(
             "another_place",
             home,
@@ -137,11 +147,11 @@ def _found(home: PlaceHome, names: Mapping[str, str], s: _Seen, likeness: float)
             f"This is not {_the(home.name)}; it looks most like {_the(names[rival])}",
             f"Assign {_the(names[rival])} to this shot, or retake it with the references of {_the(home.name)}.",
             rows,
-            severity=1.5 + (theirs - likeness) / LEAD / 4,
-            measured=likeness,
+            severity=1.5 + (theirs - alike) / LEAD / 4,
+            measured=alike,
             expected=theirs,
         )
-    if likeness < STRANGE:
+    if alike < STRANGE:
         close = s.shot.plan is not None and s.shot.plan.size in CLOSE
         return (
             None
@@ -154,7 +164,7 @@ def _found(home: PlaceHome, names: Mapping[str, str], s: _Seen, likeness: float)
                 "Hardly anything of its ground is on the references or in the other pictures of the place. If it is the place seen from elsewhere, let it stand.",
                 rows,
                 severity=0.6,
-                measured=likeness,
+                measured=alike,
                 expected=STRANGE,
             )
         )
@@ -199,7 +209,8 @@ def _variant(home: PlaceHome, s: _Seen, rows: Sequence[Evidence]) -> Finding | N
 
 def _changed(home: PlaceHome, s: _Seen, rows: Sequence[Evidence]) -> Finding | None:
     """A patch of ground that is not as on any reference of the variant that it can be laid over."""
-    laid = [(r, g, c) for r, g, c in s.own if c.sure and r.variant in ("", s.variant)]
+    every = [(r, g, c) for r, g, c in s.own if c.sure and r.variant in ("", s.variant)]
+    laid = sorted(every, key=lambda x: -x[2].share)[:LAID_MOST]
     patches = [(u, c) for _, g, c in laid if (u := unlike(s.ground, g, c)) is not None]
     if not laid or len(patches) < len(laid):
         return None

@@ -71,25 +71,35 @@ def ground_of(place: PlaceMap, width: float, height: float, figures: Iterable[Bo
     return Ground(numbers[cells], tones[cells], cells) if len(cells) >= GROUND_LEAST else None
 
 
-def compared(a: Ground, b: Ground) -> Compared:
-    """Hold two grounds against each other: mutual nearest cells by cosine, then the one layout (RANSAC) that places most of them."""
+def likeness(a: Ground, b: Ground) -> float:
+    """The share 0..1 of the cells of `a` that are found in `b`, each by its cosine: mutual nearest cells count."""
+    return _paired(a, b)[0]
+
+
+def _paired(a: Ground, b: Ground) -> tuple[float, NDArray[np.intp], NDArray[np.bool_], NDArray[np.float32]]:
+    """The likeness, for each cell of `a` its nearest of `b`, whether both are each other's nearest, and their cosine."""
     cosine = a.numbers @ b.numbers.T
     best, back = cosine.argmax(axis=1), cosine.argmax(axis=0)
-    top = cosine.max(axis=1)
+    top = cosine[np.arange(len(best)), best]
     mutual = back[best] == np.arange(len(best))
-    likeness = float((top * mutual).sum() / len(best))
+    return float(top[mutual].sum() / len(best)), best, mutual, top
+
+
+def compared(a: Ground, b: Ground) -> Compared:
+    """Hold two grounds against each other: mutual nearest cells by cosine, then the one layout (RANSAC) that places most of them."""
+    alike, best, mutual, top = _paired(a, b)
     pairs = np.flatnonzero(mutual & (top > MATCH_LEAST))
     if len(pairs) < PAIRS_LEAST:
-        return Compared(likeness, 0.0, 0.0, 0.0, None)
+        return Compared(alike, 0.0, 0.0, 0.0, None)
     cv2.setRNGSeed(1)
     layout, inliers = cv2.estimateAffinePartial2D(
         a.at[pairs], b.at[best[pairs]], ransacReprojThreshold=REACH, maxIters=800
     )
     agree = pairs[np.asarray(inliers).ravel() > 0] if layout is not None else pairs[:0]
     if layout is None or len(agree) < PAIRS_LEAST or not _is_view(np.asarray(layout, dtype=np.float64)):
-        return Compared(likeness, 0.0, 0.0, 0.0, None)
+        return Compared(alike, 0.0, 0.0, 0.0, None)
     step = np.median(b.tones[best[agree]] - a.tones[agree], axis=0)
-    return Compared(likeness, len(agree) / len(best), float(step.mean()), float(step[0] - step[2]), np.asarray(layout))
+    return Compared(alike, len(agree) / len(best), float(step.mean()), float(step[0] - step[2]), np.asarray(layout))
 
 
 def _is_view(layout: NDArray[np.float64]) -> bool:
@@ -120,24 +130,24 @@ def unlike(a: Ground, b: Ground, seen: Compared) -> Unlike | None:
     if seen.layout is None:
         return None
     to = a.at @ seen.layout[:, :2].T + seen.layout[:, 2]
-    scale = float(np.hypot(seen.layout[0, 0], seen.layout[1, 0]))
-    apart = np.abs(to[:, None] - b.at[None]).max(axis=2)
-    near = apart < NEAR * max(1.0, scale)
+    scale = max(1.0, float(np.hypot(seen.layout[0, 0], seen.layout[1, 0])))
+    apart = np.maximum(np.abs(to[:, :1] - b.at[:, 0]), np.abs(to[:, 1:] - b.at[:, 1]))
+    near = apart < NEAR * scale
     # Only cells whose whole neighbourhood is in the other picture, and not behind its figures, can be unlike.
-    full = (2 * NEAR * max(1.0, scale)) ** 2 * 0.6
-    inside = near.sum(axis=1) >= full
-    light = (
-        np.median(b.tones[apart.argmin(axis=1)][inside] - a.tones[inside], axis=0)
-        if inside.sum() >= PAIRS_LEAST
-        else np.zeros(3)
-    )
-    cosine = np.where(near, a.numbers @ b.numbers.T, -1.0).max(axis=1)
-    off = np.where(near, np.abs(b.tones[None] - a.tones[:, None] - light).max(axis=2), np.inf).min(axis=1)
+    inside = near.sum(axis=1) >= (2 * NEAR * scale) ** 2 * 0.6
+    if inside.sum() < PAIRS_LEAST:
+        return None
+    light = np.median(b.tones[apart.argmin(axis=1)][inside] - a.tones[inside], axis=0)
+    ours, theirs = np.nonzero(near)
+    cosine = np.full(len(a.cells), -1.0)
+    np.maximum.at(cosine, ours, (a.numbers[ours] * b.numbers[theirs]).sum(axis=1))
+    off = np.full(len(a.cells), np.inf)
+    np.minimum.at(off, ours, np.abs(b.tones[theirs] - a.tones[ours] - light).max(axis=1))
     strange = inside & ((cosine < STRANGE_COSINE) | (off > STRANGE_TONE))
     grid = np.zeros((ROWS, COLUMNS), np.uint8)
     grid.ravel()[a.cells[strange]] = 1
     count, _, stats, _ = cv2.connectedComponentsWithStats(grid, connectivity=4)
-    if count < 2 or not inside.any():
+    if count < 2:
         return None
     x, y, w, h, area = (int(v) for v in stats[1 + int(stats[1:, cv2.CC_STAT_AREA].argmax())])
     if area < PATCH_LEAST:

@@ -15,6 +15,10 @@ BLOCK = 8
 """The side of a block of JPEG in px."""
 STEP_MOST = 12.0
 """A larger step between neighbours is drawn; it counts as one of so many codes."""
+LINES = 70
+"""The percentile of an offset's lines that counts: flat parts show no blocks, and a few drawn edges are no grid."""
+CALM_STEP = 0.3
+"""The step in codes from line to line that even a plain picture is taken to have."""
 HARD = 40
 """From so many codes within a block's reach on, an edge is hard enough to ring."""
 CALM = 1.5
@@ -23,7 +27,7 @@ CALM = 1.5
 
 @dataclass(frozen=True)
 class Compression:
-    """`blocks`: how much larger, in codes, the steps at block edges are than those elsewhere; `blocks_sure` the same in their own spread. `ringing`: unrest
+    """`blocks`: how much larger the steps at block edges are than those elsewhere, as a part of the picture's usual step; `blocks_sure` the same in their own spread. `ringing`: unrest
     in codes of plain areas beside hard edges, above that of plain areas away from them."""
 
     blocks: float
@@ -35,24 +39,26 @@ def compression(tiles: Sequence[Tile]) -> Compression:
     """Read what compression left. Blocks are looked for on all eight offsets of their grid, both ways, as what is above the lines beside (after Z. Wang, A. Bovik and B. Evans, "Blind
     measurement of blocking artifacts in images", ICIP 2000), ringing as the unrest that plain areas have near hard edges alone."""
     lines: list[list[float]] = [[] for _ in range(BLOCK)]
+    levels = []
     for tile in tiles:
         for luma, begin in ((tile.luma, tile.x), (tile.luma.T, tile.y)):
-            for i, step in enumerate(_steps(luma)):
-                lines[(i + begin) % BLOCK].append(step)
-    # A block's edge comes back at every eighth line, a drawn one does not: the middle line of each offset counts.
-    phase = np.array([np.median(own) if own else 0.0 for own in lines])
+            step = _steps(luma)
+            levels.append(step)
+            for i, above in enumerate(step - np.convolve(step, np.array([0.5, 0.0, 0.5]), mode="same")):
+                lines[(i + begin) % BLOCK].append(float(above))
+    # A block's edge comes back at every eighth line, a drawn one does not: most lines of an offset must have it. Where all is restless it is not seen.
+    phase = np.array([np.percentile(own, LINES) if own else 0.0 for own in lines])
+    unrest = float(np.median(np.concatenate(levels))) + CALM_STEP
     at = int(phase.argmax())
     others = np.delete(phase, at)
     lead = float(phase[at] - np.median(others))
-    return Compression(round(lead, 3), round(lead / (float(others.std()) + 0.02), 2), round(_ringing(tiles), 3))
+    sure = lead / (float(others.std()) + 0.02)
+    return Compression(round(lead / unrest, 3), round(sure, 2), round(_ringing(tiles), 3))
 
 
 def _steps(luma: Luma) -> Floats:
-    """How much larger the mean step from each line to the next is than what the lines around it would have there."""
-    whole = luma.astype(np.int16)
-    step = np.minimum(np.abs(np.diff(whole, axis=1)), STEP_MOST).mean(axis=0)
-    around = np.convolve(step, np.array([0.5, 0.0, 0.5]), mode="same")
-    return np.asarray(step - around)
+    """The mean step in codes from each line to the next."""
+    return np.asarray(np.minimum(np.abs(np.diff(luma.astype(np.int16), axis=1)), STEP_MOST).mean(axis=0))
 
 
 def _ringing(tiles: Sequence[Tile]) -> float:

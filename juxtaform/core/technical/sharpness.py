@@ -13,7 +13,7 @@ AROUND = 13
 """An edge's contrast is the range of codes within this many px (a side) of it."""
 CONTRAST_LEAST = 40.0
 """Edges of fewer codes are grain or shading."""
-EDGES_LEAST = 150
+EDGES_LEAST = 40
 """A picture with fewer edge px says nothing of its sharpness."""
 
 

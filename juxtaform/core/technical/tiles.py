@@ -12,7 +12,7 @@ from juxtaform.core.colour.spaces import Pixels
 
 Luma = NDArray[np.uint8]
 
-TILE = 384
+TILE = 256
 """A tile's side in px; a multiple of 8, as the blocks of JPEG and of most video are."""
 ACROSS = 3
 """So many tiles each way; a smaller picture is read whole."""
