@@ -13,11 +13,13 @@ import cv2
 import numpy as np
 from PIL import Image
 
+from juxtaform.core.check.measure import FEW_SIDE
 from juxtaform.core.colour.spaces import Pixels
 from juxtaform.core.figure.match import Eye
 from juxtaform.core.figure.standing import Sought, other_places, sought
 from juxtaform.core.picture.glance import glance
-from juxtaform.core.picture.regions import Box
+from juxtaform.core.picture.regions import Box, resized
+from juxtaform.core.picture.trunk import Map, Whitening
 from juxtaform.core.place.ground import place_map
 from juxtaform.core.style.hand import HandEye
 from juxtaform.core.technical.lettering import LetterEye
@@ -71,7 +73,7 @@ def _one_size(
     png, jpeg = _ms(lambda: decoded(as_png)), _ms(lambda: decoded(as_jpeg))
     parts = {
         "files": _ms(lambda: technical(picture)),
-        "places and cuts": _ms(lambda: (place_map(third, whitening, picture), glance(picture))),
+        "places and cuts": _ms(lambda: _places_and_cuts(third, whitening, picture)),
         "letters": _ms(lambda: letters.lettering(picture)),
         "company of three": _ms(lambda: other_places(eye, picture, cast, taken)),
     }
@@ -83,6 +85,12 @@ def _one_size(
         f"  files, places and cuts: {cheap / png:.2f} x PNG, {cheap / jpeg:.2f} x JPEG; with letters {lettered / png:.2f} and {lettered / jpeg:.2f}; "
         f"all {every / png:.2f} and {every / jpeg:.2f} (wanted: under 1)"
     )
+
+
+def _places_and_cuts(third: Map, whitening: Whitening, picture: Pixels) -> None:
+    few = resized(picture, FEW_SIDE)
+    place_map(third, whitening, few)
+    glance(few)
 
 
 def ten_thousand() -> None:

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
+from numpy.typing import NDArray
 
 from juxtaform.core import tolerances as tol
 from juxtaform.core.colour.spaces import Floats
@@ -14,6 +15,8 @@ SLIDE_DISTANCE = 0.7
 """A slide is told before its last picture leaves tolerance: several pictures in one direction say more than one."""
 LIKELIEST = 80
 """The number of parts, of those that end before the sequence does, that are compared in full."""
+FINE = 300
+"""In sequences up to this long every part is looked at; the work in longer ones grows no faster than they do."""
 HUBER = 1.5
 """Residuals past this many units count linearly (P. Huber, Ann. Math. Stat. 35, 1964, eq. 1): one slip is not a trend."""
 
@@ -63,30 +66,50 @@ def lasting_change(z: Floats, distance: Floats) -> Change | None:
 
 
 def _parts(z: Floats) -> list[tuple[int, int]]:
-    """Parts (start, end) of a sequence that may have changed: all that last to its end, and of those that end before it
-    the likeliest by the difference of clipped means, which running sums give for all at once."""
+    """Parts (start, end) of a sequence that may have changed: those that last to its end, and of those that end before it
+    the likeliest by the difference of clipped means, which running sums give for all at once. Of a long sequence only some starts and ends are looked
+    at, and of those that last the likeliest besides."""
     n = len(z)
     clipped = np.clip(z - np.median(z, axis=0), -2 * HUBER, 2 * HUBER)
     sums = np.concatenate([np.zeros((1, z.shape[1])), np.cumsum(clipped, axis=0)])
+    stride = _stride(n)
     inner: list[tuple[float, int, int]] = []
-    for start in range(2, n - 1):
-        ends = np.arange(start + 3, n - 1)
+    for start in range(2, n - 1, stride):
+        ends = np.arange(start + 3, n - 1, stride)
         ends = ends[2 * (ends - start) <= n]
         if not len(ends):
             continue
-        counts = (ends - start)[:, None]
-        inside = (sums[ends] - sums[start]) / counts
-        outside = (sums[n] - sums[ends] + sums[start]) / (n - counts)
-        gain = ((inside - outside) ** 2).sum(axis=1) * counts[:, 0] * (n - counts[:, 0]) / n
+        gain = _gain(sums, np.full(len(ends), start), ends)
         inner += [(float(g), start, int(e)) for g, e in zip(gain, ends, strict=True)]
     best = sorted(inner, reverse=True)[:LIKELIEST]
-    return [*((start, n) for start in range(2, n - 1)), *((start, end) for _, start, end in best)]
+    every = np.arange(2, n - 1)
+    if stride > 1:
+        likeliest = every[np.argsort(-_gain(sums, every, np.full(len(every), n)))[:LIKELIEST]]
+        every = np.unique(np.concatenate([every[::stride], likeliest]))
+    return [*((int(start), n) for start in every), *((start, end) for _, start, end in best)]
+
+
+def _stride(n: int) -> int:
+    """How many positions apart starts and ends are looked at, so that the work grows with the sequence and not with its square."""
+    return max(1, -(-n // FINE))
+
+
+def _gain(sums: Floats, start: NDArray[np.intp], end: NDArray[np.intp]) -> Floats:
+    """How far the means inside and outside of parts lie apart, weighed by both sizes, from running sums (n + 1, k)."""
+    n = len(sums) - 1
+    counts = (end - start)[:, None]
+    inside = (sums[end] - sums[start]) / counts
+    outside = (sums[n] - sums[end] + sums[start]) / (n - counts)
+    return np.asarray(((inside - outside) ** 2).sum(axis=1) * counts[:, 0] * (n - counts[:, 0]) / n)
 
 
 def _best_slide(z: Floats, distance: Floats, plain: float, price: float) -> Change | None:
     n = len(z)
     best: Change | None = None
-    for start in range(2, n - tol.SLIDE_LEAST_SHOTS + 1):
+    stride = _stride(n)
+    last = n - tol.SLIDE_LEAST_SHOTS + 1
+    # A slide runs to the end: near it every start counts, far from it some.
+    for start in sorted({*range(2, last, stride), *range(max(2, last - FINE // 4), last)}):
         ramp = np.maximum(0.0, np.arange(n) - start + 1.0)
         middle = np.median(z[:start], axis=0)
         rest = z - middle

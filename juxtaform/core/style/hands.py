@@ -79,16 +79,16 @@ def change_of_hand(sequence: Floats) -> Change | None:
 
     calm = _without_slips(sequence, noise)
 
-    def gain(start: int) -> float:
-        step = calm[start:].mean(axis=0) - calm[:start].mean(axis=0)
-        return float(np.linalg.norm(step) * np.sqrt(start * (n - start) / n) / noise)
-
-    start = max(range(2, n - 1), key=gain)
+    sums = np.cumsum(calm, axis=0)
+    starts = np.arange(2, n - 1)
+    step = (sums[-1] - sums[starts - 1]) / (n - starts)[:, None] - sums[starts - 1] / starts[:, None]
+    gains = np.linalg.norm(step, axis=1) * np.sqrt(starts * (n - starts) / n) / noise
+    start, gain = int(starts[gains.argmax()]), float(gains.max())
     before, after = np.median(sequence[:start], axis=0), np.median(sequence[start:], axis=0)
     nearer = apart(sequence, after) < apart(sequence, before)
-    if gain(start) < STEP_LEAST or nearer[start:].mean() < SUSTAINED or (~nearer[:start]).mean() < SUSTAINED:
+    if gain < STEP_LEAST or nearer[start:].mean() < SUSTAINED or (~nearer[:start]).mean() < SUSTAINED:
         return None
-    return Change(_kind(sequence, start, after - before), start, n, gain(start))
+    return Change(_kind(sequence, start, after - before), start, n, gain)
 
 
 def _without_slips(sequence: Floats, noise: float) -> Floats:

@@ -11,7 +11,7 @@ from juxtaform.core.technical.tiles import Luma, Tile
 
 EVERY = 8
 """Every so many rows and columns are read."""
-STEP_LEAST, STEP_MOST = 2, 14
+STEP_LEAST, STEP_MOST = 2, 24
 """Codes from which a step is seen in a smooth area, and up to which it is one: what is larger was drawn. A gradient in 8 bits steps by one."""
 WIDE_LEAST = 5
 """A band is flat for at least so many px."""
