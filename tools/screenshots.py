@@ -103,8 +103,7 @@ def take(page: Page, project: str, written: str) -> None:
     light_table(page, project, shoot)
     page.open(f"/p/{project}/continuity")
     page.one("[data-finding]")
-    for _ in range(3):
-        page.keys("]")
+    page.one("[data-thread=Sprocket]").click()
     shoot("continuity")
     page.keys("v")
     page.one("[data-review]")

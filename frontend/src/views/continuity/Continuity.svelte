@@ -100,7 +100,7 @@
       <div class="grid grid-cols-[repeat(auto-fill,minmax(200px,1fr))] gap-3">
         {#each general as f (f.key)}
           {@const p = project.pictureOf(f.shot)}
-          <button class="text-left {view.key === f.key ? 'bg-wash' : ''}" onclick={() => view.show(f.key)}>
+          <button class="self-start text-left {view.key === f.key ? 'bg-wash' : ''}" onclick={() => view.show(f.key)}>
             <span class="well block h-[134px] {project.stetByKey.has(f.key) ? '' : 'outline-2 outline-red'}">{#if p}<img src={thumb(p.sha, 960)} alt="" class="size-full object-contain" />{/if}</span>
             <span class="mt-1 block"><b class="font-book">{project.number(f.shot)}</b> {f.title}</span>
           </button>
@@ -111,7 +111,7 @@
       <div class="grid grid-cols-[repeat(auto-fill,minmax(330px,1fr))] gap-x-4 gap-y-3">
         {#each cuts as f (f.key)}
           {@const pair = [f.before, f.shot]}
-          <button class="text-left {view.key === f.key ? 'bg-wash' : ''}" onclick={() => view.show(f.key)} data-cut-finding={f.kind}>
+          <button class="self-start text-left {view.key === f.key ? 'bg-wash' : ''}" onclick={() => view.show(f.key)} data-cut-finding={f.kind}>
             <span class="grid grid-cols-2 gap-0.5 {project.decidedByKey.has(f.key) ? '' : 'outline-2 outline-red'}">
               {#each pair as shot (shot)}{@const p = project.pictureOf(shot)}<span class="well block h-[110px]">{#if p}<img src={thumb(p.sha, 960)} alt="Shot {project.number(shot)}" class="size-full object-contain" />{/if}</span>{/each}
             </span>
