@@ -53,7 +53,7 @@ class Finding:
     """Something to look at, with what it is about by ids, its evidence and what to do.
 
     `measured` and `expected` are in `unit`; `severity` is relative: 1 is the edge of tolerance. `until` is the last shot concerned where it
-    spans several, `back_to` the shot to go back to; `before` is the shot before a cut, where the cut to `shot` is meant. `key` names it for as long as it says the same of the same: a stet holds so long.
+    spans several, `reason` what the plan itself says for it; `back_to` the shot to go back to; `before` is the shot before a cut, where the cut to `shot` is meant. `key` names it for as long as it says the same of the same: a stet holds so long.
     """
 
     source: Source
@@ -76,7 +76,13 @@ class Finding:
     evidence: tuple[Evidence, ...] = ()
     words: WordsAt | None = None
     mend: Mend | None = None
+    reason: str = ""
     key: str = ""
+
+
+def asks(f: Finding) -> bool:
+    """Whether a finding is a question, not a claim: questions come after all that is told."""
+    return f.kind.endswith("_doubtful")
 
 
 def key_of(*says: object) -> str:

@@ -6,15 +6,13 @@ from __future__ import annotations
 import base64
 import html
 import io
-import tempfile
 from dataclasses import dataclass
-from pathlib import Path
 
 from fpdf import FPDF
 from PIL import Image, ImageDraw
 
 from juxtaform.core.findings import Evidence
-from juxtaform.formats.fonts import SUBSETS, truetype
+from juxtaform.formats.fonts import lay_in
 
 SIDE = 720
 """Pictures of a report are at most so many px wide or high."""
@@ -169,21 +167,7 @@ class _Pages(FPDF):
         self.set_margin(MARGIN_MM)
         self.set_auto_page_break(True, MARGIN_MM)
         self.set_title(f"{title}: continuity")
-        fallbacks = []
-        with tempfile.TemporaryDirectory() as folder:
-            for name, weight in (("book", 400), ("bookbold", 650)):
-                for subset in SUBSETS:
-                    data = truetype("book", weight, subset)
-                    if data is None:
-                        continue
-                    family = name if subset == "latin" else f"{name}-{subset}"
-                    path = Path(folder) / f"{family}.ttf"
-                    path.write_bytes(data)
-                    self.add_font(family, "", str(path))
-                    if subset != "latin":
-                        fallbacks.append(family)
-        if fallbacks:
-            self.set_fallback_fonts(fallbacks, exact_match=False)
+        lay_in(self, {"book": ("book", 400), "bookbold": ("book", 650)}, "book")
 
     def footer(self) -> None:
         self.set_y(-12)

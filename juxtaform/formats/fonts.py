@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 import io
+import tempfile
+from collections.abc import Mapping
 from functools import lru_cache
 from pathlib import Path
 
 from fontTools.ttLib import TTFont
 from fontTools.varLib.instancer import instantiateVariableFont
+from fpdf import FPDF
 
 PACKAGES = Path(__file__).parents[2] / "frontend" / "node_modules" / "@fontsource-variable"
 FACES = {
@@ -43,3 +46,23 @@ def truetype(face: str, weight: int, subset: str = "latin") -> bytes | None:
     out = io.BytesIO()
     fixed.save(out)
     return out.getvalue()
+
+
+def lay_in(pdf: FPDF, families: Mapping[str, tuple[str, int]], every_script: str) -> None:
+    """Lay faces into a PDF, by the family's name a face and its weight: their Latin letters, and of `every_script` all subsets, which the other families
+    fall back on. Raises FontMissing."""
+    fallbacks = []
+    with tempfile.TemporaryDirectory() as folder:
+        for name, (face, weight) in families.items():
+            for subset in SUBSETS if name == every_script else ("latin",):
+                data = truetype(face, weight, subset)
+                if data is None:
+                    continue
+                family = name if subset == "latin" else f"{name}-{subset}"
+                path = Path(folder) / f"{family}.ttf"
+                path.write_bytes(data)
+                pdf.add_font(family, "", str(path))
+                if subset != "latin":
+                    fallbacks.append(family)
+    if fallbacks:
+        pdf.set_fallback_fonts(fallbacks, exact_match=False)

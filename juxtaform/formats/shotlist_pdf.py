@@ -3,15 +3,13 @@
 from __future__ import annotations
 
 import io
-import tempfile
 from collections.abc import Sequence
 from dataclasses import dataclass
-from pathlib import Path
 
 from fpdf import FPDF
 from PIL import Image
 
-from juxtaform.formats.fonts import SUBSETS, truetype
+from juxtaform.formats.fonts import lay_in
 from juxtaform.formats.shot_table import Cells, chosen
 
 PICTURE_MM = 34.0
@@ -73,24 +71,7 @@ class _Sheet(FPDF):
         self.set_margin(MARGIN_MM)
         self.set_auto_page_break(False)
         self.set_title(title)
-        self._faces()
-
-    def _faces(self) -> None:
-        fallbacks = []
-        with tempfile.TemporaryDirectory() as folder:
-            for name, face, weight in (("book", "book", 400), ("bookbold", "book", 650), ("sans", "sans", 400)):
-                for subset in SUBSETS if face == "book" and weight == 400 else ("latin",):
-                    data = truetype(face, weight, subset)
-                    if data is None:
-                        continue
-                    family = name if subset == "latin" else f"{name}-{subset}"
-                    path = Path(folder) / f"{family}.ttf"
-                    path.write_bytes(data)
-                    self.add_font(family, "", str(path))
-                    if subset != "latin":
-                        fallbacks.append(family)
-        if fallbacks:
-            self.set_fallback_fonts(fallbacks, exact_match=False)
+        lay_in(self, {"book": ("book", 400), "bookbold": ("book", 650), "sans": ("sans", 400)}, "book")
 
     def header(self) -> None:
         self.set_y(MARGIN_MM - 3)

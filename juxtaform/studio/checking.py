@@ -5,7 +5,7 @@ from __future__ import annotations
 import logging
 import threading
 import time
-from collections.abc import Collection, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from concurrent.futures import BrokenExecutor, Executor
 from dataclasses import dataclass, field, replace
 from datetime import datetime
@@ -16,12 +16,13 @@ from sqlalchemy import select, update
 from sqlalchemy.exc import SQLAlchemyError
 from sqlalchemy.orm import Session
 
-from juxtaform.core.check.learned import Lesson, learned, term_of, within
+from juxtaform.core.check.figures import narrowed
+from juxtaform.core.check.learned import Band, Lesson, Term, learned, term_of, within
 from juxtaform.core.check.measure import MEASURE_VERSION, PictureMeasure
-from juxtaform.core.check.sequence import QUESTIONS, check
+from juxtaform.core.check.sequence import check
 from juxtaform.core.check.states import CheckResult, Company, PlaceHome, PlaceReference, ShotState, StyleHome
 from juxtaform.core.figure.standing import Place
-from juxtaform.core.findings import Finding, key_of
+from juxtaform.core.findings import Finding, asks, key_of
 from juxtaform.core.picture.regions import shared_area
 from juxtaform.media.network import trait_judge
 from juxtaform.records import journal, measures
@@ -306,11 +307,12 @@ def _outcome(sequence: sequences.Sequence, known: _Known, version: int) -> Outco
         for term, band in learned([*sequence.lessons, *from_pictures]).items()
         if term not in sequence.unlearned
     }
+    every += keyed(_beyond_narrow_bands(sequence, shots, result, bands))
     # What was decided stays to be seen, whatever the bands say of it.
-    decided = [f for f in every if f.key in sequence.stood]
-    told, inside = within([f for f in every if f.key not in sequence.stood], bands)
+    decided = [f for f in every if f.key in sequence.decided]
+    told, inside = within([f for f in every if f.key not in sequence.decided], bands)
     order = {x.shot.id: i for i, x in enumerate(sequence.shots)}
-    told = sorted([*told, *decided], key=lambda f: (f.kind in QUESTIONS, order[f.shot or ""], -f.severity))
+    told = sorted([*told, *decided], key=lambda f: (asks(f), order[f.shot or ""], -f.severity))
     unmeasured = {
         x.shot.id: known.trouble[x.task.key] for x in sequence.shots if x.task and x.task.key in known.trouble
     }
@@ -355,12 +357,29 @@ def _company(x: sequences.SequenceShot, sequence: sequences.Sequence, known: _Kn
     )
 
 
+def _beyond_narrow_bands(
+    sequence: sequences.Sequence, shots: Sequence[ShotState], result: CheckResult, bands: Mapping[Term, Band]
+) -> list[Finding]:
+    """What is within our bands and beyond narrower ones that were learned."""
+    most: dict[str, dict[str, float]] = {}
+    for (thread, term), band in bands.items():
+        kind, _, trait = term.partition(":")
+        if band.times < 1 and kind == "trait_changed":
+            most.setdefault(thread, {})[trait] = band.times
+    names, by_id = {n.id: n.name for n in sequence.names}, {x.id: x for x in shots}
+    found = []
+    for thread, state in result.threads.items():
+        if thread in most and state.figures:
+            found += narrowed(state, names.get(thread, thread), by_id, sequence.parts, most[thread])
+    return found
+
+
 def _kept_anyway(sequence: sequences.Sequence, found: Collection[Finding]) -> list[Lesson]:
     """What pictures that the illustrator kept as they are say of what departs in them: so far off may stand."""
     return [
         Lesson(term, f.severity, True)
         for f in found
-        if f.shot in sequence.kept and f.key not in sequence.stood and (term := term_of(f)) is not None
+        if f.shot in sequence.kept and f.key not in sequence.decided and (term := term_of(f)) is not None
     ]
 
 

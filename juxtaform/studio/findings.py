@@ -4,14 +4,15 @@ from __future__ import annotations
 
 import secrets
 from collections import defaultdict
-from collections.abc import Callable, Iterable, Iterator, Sequence
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass, field
+from typing import Any, TypeVar
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from juxtaform.core.check.learned import term_of
+from juxtaform.core.check.learned import Lesson, term_of
 from juxtaform.core.findings import Finding, Source
 from juxtaform.records.models import RETAKE, STET, CheckRun, Stet
 from juxtaform.studio import briefs, checking, measures
@@ -26,6 +27,7 @@ AGAIN = "to be made again"
 """The reason of a retake that nobody gave one for."""
 STALE_BY = frozenset({"take", "reference", "shot", "scene", "thread"})
 
+Shown = TypeVar("Shown")
 Group = tuple[Source, str | None]
 """Findings are kept by where they were found and the shot that they are told at."""
 
@@ -37,6 +39,15 @@ class FindingGroup:
     source: Source
     shot: str | None
     findings: tuple[Finding, ...]
+
+
+@dataclass(frozen=True)
+class CheckFound:
+    """What the latest check found, what of it lies within bands that were learned, and what pictures and marks in them teach."""
+
+    findings: tuple[Finding, ...]
+    within: tuple[Finding, ...]
+    from_pictures: tuple[Lesson, ...]
 
 
 @dataclass(frozen=True)
@@ -62,6 +73,8 @@ class _Looked:
     desk: Desk | None = None
     notes: PlanNotes = field(default_factory=PlanNotes)
     check_at: object = None
+    within: tuple[Finding, ...] = ()
+    from_pictures: tuple[Lesson, ...] = ()
     groups: dict[Group, tuple[Finding, ...]] = field(default_factory=dict)
     needs: dict[str, ShotPlanned] = field(default_factory=dict)
     stamps: dict[Group | str, int] = field(default_factory=dict)
@@ -172,43 +185,52 @@ class Findings:
     def stet(self, project_id: str, key: str, reason: str, revision: int | None = None) -> Changed:
         """Let a finding stand, with a reason; the reason of one that stands can be changed. Raises NotThere for what nobody found,
         Conflict."""
-        return self.decide(project_id, [key], STET, reason, revision)
+        return self._decided(project_id, [key], STET, reason, lambda _: revision)
 
     def decide(
-        self, project_id: str, keys: Sequence[str], verdict: str, reason: str = "", revision: int | None = None
+        self,
+        project_id: str,
+        keys: Sequence[str],
+        verdict: str,
+        reason: str = "",
+        seen: Mapping[str, int] | None = None,
     ) -> Changed:
-        """Decide about findings in one step: let them stand, for one reason, or put their shots down for a retake. What was decided before is decided
-        anew. Raises NotThere for what nobody found, Conflict."""
+        """Decide about findings in one step: let them stand, for one reason, or put their shots down for a retake. `seen` are the revisions of what the
+        editor knows to be decided, by finding; what somebody else decided meanwhile is a Conflict. Raises NotThere for what nobody found."""
+        return self._decided(project_id, keys, verdict, reason, lambda key: (seen or {}).get(key, 0))
+
+    def _decided(
+        self, project_id: str, keys: Sequence[str], verdict: str, reason: str, revision: Callable[[str], int | None]
+    ) -> Changed:
         reason = " ".join(reason.split()) or (AGAIN if verdict == RETAKE else "")
         if not reason:
             raise NotPossible("Say in a word why it may stand; whoever comes after you will ask.")
         keys = list(dict.fromkeys(keys))
-        if len(keys) == 1:
-            title = self.title(project_id, keys[0])
-            titles = {keys[0]: title} if title is not None else {}
-        else:
-            titles = {f.key: f.title for f in self.of(project_id)}
-        told = {f.key: f for f in self.of(project_id, "check")}
+        told = {f.key: f for f in self.of(project_id)}
+        titles = {k: told[k].title if k in told else self.title(project_id, k) for k in keys}
         deed = "let stand" if verdict == STET else "put down for a retake"
-        what = next(iter(titles.values()), None) if len(keys) == 1 else f"{len(keys)} findings"
-        with self._ws.writing(project_id, f"{deed}: {what or 'a finding'}") as w:
+        what = titles[keys[0]] or "a finding" if len(keys) == 1 else f"{len(keys)} findings"
+        with self._ws.writing(project_id, f"{deed}: {what}") as w:
             decided = select(Stet).where(Stet.project_id == project_id, Stet.finding_key.in_(keys))
             rows = {row.finding_key: row for row in w.session.scalars(decided)}
             for key in keys:
-                term = term_of(told[key]) if key in told else None
-                taught = {
-                    "thread_id": (term[0] or None) if term else None,
-                    "term": term[1][:120] if term else "",
-                    "departure": round(min(told[key].severity, 1e5), 3) if term else 0.0,
-                }
+                taught = _taught(told.get(key))
                 if key in rows:
-                    again = taught if term and not rows[key].term else {}
-                    edited(rows[key], revision, {"reason": reason, "verdict": verdict, **again})
-                elif key not in titles:
+                    again = taught if not rows[key].term else {}
+                    edited(rows[key], revision(key), {"reason": reason, "verdict": verdict, **again})
+                elif titles[key] is None:
                     raise NotThere("There is no such finding any more. Check again, and look at what is found now.")
                 else:
                     w.add(Stet(project_id=project_id, finding_key=key, reason=reason, verdict=verdict, **taught))
         return w.changed
+
+    def shown(self, project_id: str, show: Callable[[CheckFound, ProjectRows], Shown]) -> Shown:
+        """What is made of all that the check found and the project's rows, both of one moment; the rows are nobody else's while this lasts. Raises
+        NotThere."""
+        with self._up_to_date(project_id) as looked:
+            assert looked.desk is not None
+            every = tuple(f for (source, _), group in looked.groups.items() if source == "check" for f in group)
+            return show(CheckFound(every, looked.within, looked.from_pictures), looked.desk.rows)
 
     @contextmanager
     def _up_to_date(self, project_id: str) -> Iterator[_Looked]:
@@ -229,7 +251,9 @@ class Findings:
         if at != looked.check_at:
             looked.check_at = at
             looked.serial += 1
-            looked.put("check", checking.outcome_of(s, rows.project.id).findings)
+            outcome = checking.outcome_of(s, rows.project.id)
+            looked.put("check", outcome.findings)
+            looked.within, looked.from_pictures = outcome.within, outcome.from_pictures
 
     def _anew(self, s: Session, looked: _Looked, rows: ProjectRows) -> None:
         looked.desk = desk = Desk(s, rows)
@@ -258,6 +282,14 @@ class Findings:
             looked.put("brief", findings, [desk.ids[i] for i in around])
         if not STALE_BY.isdisjoint(touched):
             looked.put("take", stale_takes(desk.rows))
+
+
+def _taught(f: Finding | None) -> dict[str, Any]:
+    """What a decision about a finding teaches, as columns of its row: nothing where its kind cannot be learned."""
+    term = term_of(f) if f is not None and f.source == "check" else None
+    if f is None or term is None:
+        return {"thread_id": None, "term": "", "departure": 0.0}
+    return {"thread_id": term[0] or None, "term": term[1][:120], "departure": round(min(f.severity, 1e5), 3)}
 
 
 def unstet(ws: Workspace, project_id: str, stet_id: str) -> Changed:

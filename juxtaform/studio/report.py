@@ -52,7 +52,7 @@ def composed(ws: Workspace, findings: Findings, project_id: str) -> ContinuityRe
             title = found(s, Project, project_id).title
         unchecked = "Nothing was checked yet. Check the pictures, then make the report again."
         return ContinuityReport(title, (), (), nothing=unchecked)
-    seen = review(ws, findings, project_id)
+    seen = review(findings, project_id)
     by_key = {f.key: f for f in findings.of(project_id, "check")}
     with ws.database.reading() as s:
         rows = ProjectRows(s, project_id)
@@ -73,7 +73,7 @@ def composed(ws: Workspace, findings: Findings, project_id: str) -> ContinuityRe
     holds = tuple(
         f"{rows.threads[t].name} holds in {n} {'picture' if n == 1 else 'pictures'}."
         for t, state in outcome.result.threads.items()
-        if t in rows.threads and t not in told and (n := len(state.figures) + len(state.style) + len(state.places))
+        if t in rows.threads and t not in told and (n := state.measured)
     )
     return ContinuityReport(rows.project.title, facts, parts, holds, tuple(b.words for b in seen.bands if b.used))
 

@@ -10,11 +10,9 @@ from juxtaform.core.findings import Finding
 from juxtaform.core.review.causes import CauseKind, Group, ShotFacts, grouped
 from juxtaform.core.review.weight import weight
 from juxtaform.records.models import Reference, Take, Thread
-from juxtaform.studio import checking
-from juxtaform.studio.findings import Findings
+from juxtaform.studio.findings import CheckFound, Findings
 from juxtaform.studio.rows import ProjectRows
 from juxtaform.studio.sequence import lessons_of
-from juxtaform.studio.workspace import Workspace
 
 
 @dataclass(frozen=True)
@@ -54,24 +52,24 @@ class Review:
     bands: tuple[LearnedBand, ...]
 
 
-def review(ws: Workspace, findings: Findings, project_id: str) -> Review:
+def review(findings: Findings, project_id: str) -> Review:
     """The review of a project as it stands. Raises NotThere."""
-    found = findings.of(project_id, "check")
-    with ws.database.reading() as s:
-        rows = ProjectRows(s, project_id)
-        outcome = checking.outcome_of(s, project_id)
-        lessons = lessons_of(s, project_id)
+    return findings.shown(project_id, reviewed)
+
+
+def reviewed(check: CheckFound, rows: ProjectRows) -> Review:
+    """What a check found, as a review of a project with these rows."""
     facts = facts_of(rows)
     at = {shot.id: i for i, shot in enumerate(rows.order)}
-    weights = {f.key: weight(f, facts[f.shot].size if f.shot in facts else None, _lasts(f, at)) for f in found}
+    weights = {f.key: weight(f, facts[f.shot].size if f.shot in facts else None, _lasts(f, at)) for f in check.findings}
     words = _Words(rows, {x: i + 1 for x, i in at.items()})
     groups = tuple(
         ReviewGroup(
             g.cause, words.title(g), words.why(g), words.advice(g), tuple(f.key for f in g.findings), round(g.weight, 3)
         )
-        for g in grouped(found, weights, facts)
+        for g in grouped(check.findings, weights, facts)
     )
-    return Review(groups, _bands([*lessons, *outcome.from_pictures], outcome.within, rows))
+    return Review(groups, _bands([*lessons_of(rows.stets.values()), *check.from_pictures], check.within, rows))
 
 
 def facts_of(rows: ProjectRows) -> dict[str, ShotFacts]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import hashlib
 import json
 from bisect import bisect_right
-from collections.abc import Callable, Collection, Mapping
+from collections.abc import Callable, Collection, Iterable, Mapping
 from dataclasses import dataclass, field
 
 from sqlalchemy import select
@@ -28,6 +28,8 @@ from juxtaform.studio.plan import in_order
 from juxtaform.studio.seeking import place_key
 from juxtaform.studio.workspace import found, of_project
 
+SIDE_VIEWS = ("profile", "three-quarter")
+"""Views in which a figure looks to one side."""
 KEPT = "kept"
 """The standing of a take that the illustrator keeps as it is."""
 
@@ -60,6 +62,8 @@ class Sequence:
     digests: dict[tuple[str, str], str]
     stood: frozenset[str] = frozenset()
     """Keys of findings that are let stand."""
+    decided: frozenset[str] = frozenset()
+    """Keys of findings that somebody decided about: those that are let stand, and those whose pictures are to be made again."""
     wanted: Wanted = NOTHING_WANTED
     places: tuple[tuple[Thread, tuple[tuple[PictureTask, str], ...]], ...] = ()
     """The settings, each with its references and which variant they show."""
@@ -156,7 +160,8 @@ class SequenceReader:
         kinds = {t.id: t.kind for t in self.threads.values() if t.kind in ("character", "prop")}
         every = self.forces.every() if self.order else []
         costumes = {f.id: costume for figures in every for (_, costume), f in figures.items()}
-        return Cast(kinds, costumes)
+        sides = frozenset(r.picture_sha for r in self.references if r.view in SIDE_VIEWS)
+        return Cast(kinds, costumes, sides)
 
     def shot(self, index: int, sha: str | None, marks: Collection[MarkAt]) -> SequenceShot:
         """The shot at an index with a picture in its place (None: without one), and who stands where in it."""
@@ -205,7 +210,6 @@ class SequenceReader:
         return ShotPlan(
             shot.scene_id,
             shot.size,
-            shot.angle,
             shot.move,
             shot.length_s,
             facings,
@@ -278,30 +282,27 @@ def load(session: Session, store: PictureStore, project_id: str) -> Sequence:
         reader.parts,
         {(t, shot.id): reader.forces.digest(t, i) for i, shot in enumerate(reader.order) for t in reader.threads},
         frozenset(stet.finding_key for stet in decided if stet.verdict == STET),
+        frozenset(stet.finding_key for stet in decided),
         reader.wanted,
         reader.place_tasks(),
         reader.cast,
         {t: tuple(c for x in reader.traits if x.thread_id == t for c in x.colours) for t in reader.threads},
         props,
         {t.shot_id: frozenset(t.not_here) for t in picked.values() if t.not_here},
-        _lessons(decided),
+        lessons_of(decided),
         frozenset((u["thread_id"], u["term"]) for u in project.unlearned),
         wrong,
         frozenset(t.shot_id for t in picked.values() if t.standing == KEPT),
     )
 
 
-def _lessons(decided: Collection[Stet]) -> tuple[Lesson, ...]:
+def lessons_of(decided: Iterable[Stet]) -> tuple[Lesson, ...]:
+    """What was decided about findings, as it teaches how far terms may go."""
     return tuple(
         Lesson((x.thread_id or "", x.term), x.departure, x.verdict == STET)
         for x in decided
         if x.term and x.departure > 0
     )
-
-
-def lessons_of(session: Session, project_id: str) -> tuple[Lesson, ...]:
-    """What was decided about findings, as it teaches how far terms may go."""
-    return _lessons(of_project(session, Stet, project_id))
 
 
 def assigned_figures(

@@ -47,7 +47,7 @@ def stands(ws: Ws, project_id: str) -> CheckOut:
         status=checking.status(ws, project_id),
         trouble=outcome.trouble,
         threads=[
-            ThreadSummary(thread_id=t.thread, measured=len(t.style) + len(t.figures) + len(t.places), begins=t.begins)
+            ThreadSummary(thread_id=t.thread, measured=t.measured, begins=t.begins)
             for t in outcome.result.threads.values()
         ],
         version=checking.holds_until(ws, project_id, outcome.version),

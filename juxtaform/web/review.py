@@ -24,16 +24,20 @@ class NewDecision(Body):
     ]
     verdict: Literal["stet", "retake"]
     reason: Annotated[str, Field(max_length=1000)] = ""
+    seen: Annotated[
+        dict[str, int],
+        Field(max_length=2000, description="Revisions of what the editor knows to be decided, by finding"),
+    ] = {}
 
 
 @router.get("/review", summary="What the check found, in groups with one cause, and the bands that were learned")
-def groups(ws: Ws, findings: TheFindings, project_id: str) -> Review:
-    return review.review(ws, findings, project_id)
+def groups(findings: TheFindings, project_id: str) -> Review:
+    return review.review(findings, project_id)
 
 
 @router.post("/decisions", summary="Let findings stand, or put their shots down for a retake, in one step")
 def decide(findings: TheFindings, project_id: str, body: NewDecision) -> ChangedOut:
-    return out(findings.decide(project_id, body.finding_keys, body.verdict, body.reason))
+    return out(findings.decide(project_id, body.finding_keys, body.verdict, body.reason, body.seen))
 
 
 @router.get(

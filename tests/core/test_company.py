@@ -53,6 +53,14 @@ def test_a_place_of_somebody_who_is_marked_is_theirs():
     assert told(Company("b", (Place(SOMEWHERE, 5.0),)), marks=[("a", Box(8, 8, 70, 130))]) == []
 
 
+def test_a_place_of_somebody_planned_whom_nobody_marked_yet_is_theirs():
+    ada = Company("a", (Place(Box(12, 12, 60, 120), 2.0),))
+    assert told(Company("b", (Place(SOMEWHERE, 3.0),)), ada) == []
+    [found] = told(Company("b", (Place(SOMEWHERE, 5.0),)), ada)
+    assert found.kind == "unplanned"
+    assert told(ada) == []
+
+
 def test_a_figure_twice_is_told_at_the_second_place():
     marks = [("a", Box(300, 10, 60, 120))]
     [found] = told(Company("a", (Place(SOMEWHERE, 2.5),)), marks=marks)

@@ -5,13 +5,16 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from juxtaform.core.check.cuts import WITH_REASON, cut_findings
+from juxtaform.core.check.cuts import cut_findings
 from juxtaform.core.check.measure import measure_picture
 from juxtaform.core.check.states import Mark, ShotPlan, ShotState
 from juxtaform.core.figure.known import known_figure
 from juxtaform.core.figure.traits import figure_model, reference_view
+from juxtaform.core.figure.who import Evidence as SeenOver
+from juxtaform.core.figure.who import Identity
 from juxtaform.core.picture.glance import Glance, alike, glance
 from juxtaform.core.picture.regions import Box
+from juxtaform.core.review.weight import weight
 from juxtaform.demo.paper import lit
 from juxtaform.media.network import hand_eye
 from tests.constructed import ground_picture, random_look, reference
@@ -66,8 +69,10 @@ def test_what_the_plan_has_a_reason_for_ranks_lower_and_says_it(shot, pages):
     boxes = [{"a": at(0.4, 0.95)}, {"a": at(0.4, 0.2)}]
     [plain] = cut_findings([shot(0, pages[0], boxes[0]), shot(1, pages[1], boxes[1])], NAMES)
     [meant] = cut_findings([shot(0, pages[0], boxes[0], size="CU"), shot(1, pages[1], boxes[1], size="EWS")], NAMES)
-    assert meant.severity == pytest.approx(plain.severity * WITH_REASON)
+    assert (plain.reason, meant.reason) == ("", "CU, then EWS")
     assert meant.evidence[-1].measured == "CU, then EWS"
+    assert meant.severity == plain.severity  # how far off it is stays as it is: decisions learn from that
+    assert weight(meant, None) < weight(plain, None)
 
 
 def test_the_line_is_crossed_where_two_change_sides(shot, pages):
@@ -128,3 +133,24 @@ def test_a_glance_is_kept_as_text(pages):
     assert np.array_equal(Glance.of(seen.written()).luma, seen.luma)
     assert alike(seen, seen) == pytest.approx(1.0)
     assert alike(seen, glance(pages[1])) < 0.9
+
+
+def laid(shot, mirrored, reference="side", share=0.6):
+    """The shot with its figure laid over a reference, upright or mirrored."""
+    seen = shot.picture.appearances[0]
+    evidence = SeenOver((None,), (1.0, 0.0, 0.0, 0.0, 1.0, 0.0), mirrored)
+    who = Identity(3.0, 0, share, {}, reference, evidence=evidence)
+    return replace(shot, picture=replace(shot.picture, appearances=(replace(seen, identity=who),)))
+
+
+def test_who_lies_over_a_side_view_mirrored_in_one_picture_alone_has_turned(shot, pages):
+    boxes = {"a": at(0.4, 0.5)}
+    one, two = (shot(i, pages[i], boxes, places=((f"p{i}", ""),)) for i in range(2))
+
+    def told(first, then):
+        return [f.title for f in cut_findings([first, then], NAMES, (), {"side"})]
+
+    assert told(laid(one, False), laid(two, True)) == ["Ada looks the other way from shot 1 to 2"]
+    assert told(laid(one, True), laid(two, True)) == []
+    assert told(laid(one, False), laid(two, True, share=0.1)) == []
+    assert told(laid(one, False, "front"), laid(two, True, "front")) == []

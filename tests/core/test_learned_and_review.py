@@ -1,14 +1,32 @@
 """Tolerances learned from decisions, and findings in the order in which they are worth looking at."""
 
+from dataclasses import replace
+
 import pytest
 
+from juxtaform.core.check.figures import narrowed
 from juxtaform.core.check.learned import LEAST, MOST, Band, Lesson, learned, term_of, within
-from juxtaform.core.findings import Finding
+from juxtaform.core.check.states import FigurePoint, Mark, ShotState, ThreadState
+from juxtaform.core.colour.light import SceneLight
+from juxtaform.core.figure.appearance import Appearance
+from juxtaform.core.figure.known import Terms
+from juxtaform.core.figure.reading import TraitReading
+from juxtaform.core.findings import Finding, asks
 from juxtaform.core.picture.regions import Box
 from juxtaform.core.review.causes import ShotFacts, grouped
 from juxtaform.core.review.weight import weight
 
 HAT = ("ada", "trait_changed:Hat")
+
+
+TRAIT = TraitReading("Hat", "holds", ("#c8322b",), "#b83a2b", 0.0, 7.0, 0.1, 0.1, Box(0, 0, 10, 10))
+SHOT = ShotState("1", "1", "", frozenset({"ada"}), None)
+
+
+def thread(trait, hold="figure"):
+    """Ada along one shot, with one trait read."""
+    seen = Appearance(0.2, Terms(0, 0, 0), SceneLight(), (trait,), "front", {})
+    return ThreadState("ada", figures=(FigurePoint("1", Mark("ada", Box(0, 0, 50, 90), hold), seen, "holds", 0.2),))
 
 
 def found(kind="trait_changed", shot="1", key="", **more):
@@ -25,6 +43,11 @@ def test_one_decision_moves_a_band_a_little_and_six_as_far_as_they_went():
     one, six = band(2.0), band(*[2.0] * 6)
     assert 1.0 < one.times < six.times
     assert six.times == pytest.approx(2.1, abs=0.25)
+
+
+def test_one_picture_that_is_let_stand_far_off_is_an_exception():
+    assert band(3.55).times < 1.25
+    assert band(*[3.55] * 6).times > 2.5
 
 
 def test_marks_hold_a_band_where_they_lie():
@@ -48,6 +71,26 @@ def test_no_swap_of_a_person_is_ever_learned():
         one = found(kind, severity=1.01)
         assert term_of(one) is None
         assert within([one], {("ada", f"{kind}:Hat"): Band(3.0, 9, 0)}) == ([one], [])
+
+
+def test_what_is_beyond_a_narrower_band_is_told_with_why():
+    hold = replace(TRAIT, difference=5.0)
+    state, shots = thread(hold), {"1": SHOT}
+    assert narrowed(state, "Ada", shots, {}, {"Hat": 0.8}) == []
+    [one] = narrowed(state, "Ada", shots, {}, {"Hat": 0.6})
+    assert (one.kind, one.trait, round(one.severity, 2)) == ("trait_changed", "Hat", 0.71)
+    assert one.evidence[-1].label == "Your marks"
+    assert within([one], {("ada", "trait_changed:Hat"): Band(0.6, 0, 4)})[0] == [one]
+
+
+def test_what_is_told_anyway_or_cannot_be_told_is_not_told_again():
+    for verdict in ("changed", "missing", "not_seen"):
+        assert (
+            narrowed(thread(replace(TRAIT, difference=5.0, verdict=verdict)), "Ada", {"1": SHOT}, {}, {"Hat": 0.6})
+            == []
+        )
+    of_face = thread(replace(TRAIT, difference=5.0), hold="face")
+    assert narrowed(of_face, "Ada", {"1": SHOT}, {("ada", "Hat"): "outfit"}, {"Hat": 0.6}) == []
 
 
 def test_a_band_is_said_in_words():
@@ -103,4 +146,14 @@ def test_what_is_left_is_grouped_by_its_picture():
     assert [(g.cause, [f.kind for f in g.findings]) for g in groups] == [
         ("picture", ["lettering", "border"]),
         ("alone", ["soft"]),
+    ]
+
+
+def test_questions_are_told_by_their_kind_everywhere_alike():
+    assert [asks(found(k)) for k in ("figure_doubtful", "place_doubtful", "twice_doubtful", "twice", "border")] == [
+        True,
+        True,
+        True,
+        False,
+        False,
     ]

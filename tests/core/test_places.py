@@ -12,7 +12,7 @@ from juxtaform.core.check.states import Mark, PlaceHome, PlaceReference, ShotPla
 from juxtaform.core.picture.regions import Box
 from juxtaform.core.place.ground import COLUMNS, ROWS
 from juxtaform.core.place.match import compared, ground_of, unlike
-from juxtaform.demo.paper import lit
+from juxtaform.demo.paper import bordered, lit
 from juxtaform.media.network import hand_eye
 from tests.constructed import ground_picture
 
@@ -134,3 +134,16 @@ def test_a_place_map_is_small_and_reads_back(grounds):
     assert len(place.numbers) + len(place.tones) < 10_000
     whole = ground_of(place, 900, 600)
     assert unlike(whole, whole, replace(compared(whole, whole))) is None
+
+
+def test_a_printed_border_moves_nothing(grounds, homes):
+    changed = grounds["cave"].copy()
+    cv2.ellipse(changed, (640, 330), (150, 140), 0, 0, 360, (220, 90, 60), -1)
+    framed = bordered(changed, 0.09, "#f3efe6")
+    inset = 0.09 * 600
+    stands = Box(480 * (900 - 2 * inset) / 900 + inset, 180 * (600 - 2 * inset) / 600 + inset, 290, 245)
+    _, silent = place_threads(homes, [shot(0, framed, "cave", boxes=[stands])])
+    assert silent == []
+    _, [found] = place_threads(homes, [shot(0, framed, "cave")])
+    assert found.kind == "place_changed"
+    assert abs(found.region.x + found.region.w / 2 - (640 * (900 - 2 * inset) / 900 + inset)) < 100

@@ -5,10 +5,11 @@ import io
 
 import numpy as np
 import pytest
-from sqlalchemy import text
+from sqlalchemy import select, text
 
+from juxtaform.core.check.measure import MEASURE_VERSION
 from juxtaform.core.picture.regions import Box
-from juxtaform.records.models import Take
+from juxtaform.records.models import Measure, Take
 from juxtaform.studio import (
     bundles,
     checking,
@@ -23,6 +24,7 @@ from juxtaform.studio import (
     projects,
     remaking,
     rescuing,
+    sequence,
     services,
     spotting,
     takes,
@@ -111,9 +113,15 @@ def test_takes_are_measured_as_they_come_and_read_as_the_check_will(studio, chec
     boxes = [(t.take_id, f.figure, f.box) for t in told.takes for f in t.figures if f.box]
     spotting.confirm(ws, project, boxes)
     assert studio.sheet(studio.shots[0]).waiting == 0
+    with ws.database.reading() as s:
+        before = {*s.scalars(select(Measure.key))}
     checker.start(project)
     checker.wait(project, 120)
-    assert checking.status(ws, project).measured == 0  # what was measured as it came is not measured again
+    with ws.database.reading() as s:
+        [(_, [(reference, _)])] = sequence.load(s, ws.store, project).places
+        new = {*s.scalars(select(Measure.key).where(Measure.version == MEASURE_VERSION))} - before
+    assert checking.status(ws, project).measured == 1
+    assert new == {reference.key}  # the place's reference; no take that was measured as it came
 
 
 def test_a_take_is_made_again_with_one_phrase_changed_and_its_lineage_tells_what(studio):

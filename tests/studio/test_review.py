@@ -8,7 +8,7 @@ import pytest
 from juxtaform.core.picture.regions import Box
 from juxtaform.studio import checking, fault_marks, projects, report, review, takes
 from juxtaform.studio.findings import Findings, let_stand
-from juxtaform.studio.workspace import NotPossible, NotThere
+from juxtaform.studio.workspace import Conflict, NotPossible, NotThere
 from tests.conftest import Staged, rows
 from tests.review_project import BORDERED, COUNT, JOLTED, NAMED, OTHER_FORM, forty
 
@@ -41,7 +41,7 @@ def test_the_check_finds_what_was_put_there(ws, checked, findings):
 
 def test_findings_come_in_groups_the_weightiest_first(ws, checked, findings):
     project, _ = checked
-    told = review.review(ws, findings, project)
+    told = review.review(findings, project)
     assert sum(len(g.keys) for g in told.groups) == COUNT
     assert [g.weight for g in told.groups] == sorted((g.weight for g in told.groups), reverse=True)
     borders = next(g for g in told.groups if "printed borders" in g.title)
@@ -53,7 +53,10 @@ def test_several_findings_are_decided_in_one_step_and_undone_in_one(ws, checked,
     keys = [f.key for f in findings.of(project, "check") if f.kind == "border"]
     findings.decide(project, keys, "stet", "the frame is part of the book")
     assert let_stand(ws, project) >= set(keys)
-    findings.decide(project, keys[:2], "retake")
+    with pytest.raises(Conflict):  # another window that has not seen the stets
+        findings.decide(project, keys[:2], "retake")
+    seen = {k: decided(ws, project)[k]["revision"] for k in keys[:2]}
+    findings.decide(project, keys[:2], "retake", seen=seen)
     assert {decided(ws, project)[k]["verdict"] for k in keys[:2]} == {"retake"}
     assert not let_stand(ws, project) & set(keys[:2])
     projects.undo(ws, project)
@@ -75,7 +78,7 @@ def test_decisions_teach_how_far_a_term_may_go_until_that_is_set_back(ws, checke
     project, _ = checked
     jolts = [f for f in findings.of(project, "check") if f.kind == "rhythm"]
     findings.decide(project, [f.key for f in jolts[:5]], "stet", "a jolt is meant")
-    [band] = review.review(ws, findings, project).bands
+    [band] = review.review(findings, project).bands
     assert band.label == "the rhythm"
     assert band.after > 1.0
     assert band.words.startswith("After 5 accepted, the rhythm may vary")
@@ -84,12 +87,12 @@ def test_decisions_teach_how_far_a_term_may_go_until_that_is_set_back(ws, checke
     left = {f.key for f in findings.of(project, "check") if f.kind == "rhythm"}
     assert left == {f.key for f in jolts[:5]}  # what was decided stays to be seen; the others are within the band
     assert len(checking.outcome(ws, project).within) == 3
-    assert review.review(ws, findings, project).bands[0].within == 3
+    assert review.review(findings, project).bands[0].within == 3
     projects.edit(ws, project, {"unlearned": [{"thread_id": "", "term": band.term}]}, None)
     checker.start(project)
     checker.wait(project, 300)
     assert len([f for f in findings.of(project, "check") if f.kind == "rhythm"]) == len(JOLTED)
-    assert not review.review(ws, findings, project).bands[0].used
+    assert not review.review(findings, project).bands[0].used
     for _ in range(2):
         projects.undo(ws, project)
     checker.start(project)
@@ -159,6 +162,6 @@ def test_a_picture_that_is_kept_as_it_is_teaches_what_may_stand(ws, checker, fin
     takes.stand(ws, project, [t["id"] for t in rows(ws, project, "take") if t["shot_id"] in kept], "kept")
     checker.start(project)
     checker.wait(project, 300)
-    [band] = review.review(ws, findings, project).bands
+    [band] = review.review(findings, project).bands
     assert (band.accepted, band.label) == (6, "the rhythm")
     assert [f for f in findings.of(project, "check") if f.kind == "rhythm"] == []

@@ -3593,7 +3593,7 @@ export interface components {
          * @description Something to look at, with what it is about by ids, its evidence and what to do.
          *
          *     `measured` and `expected` are in `unit`; `severity` is relative: 1 is the edge of tolerance. `until` is the last shot concerned where it
-         *     spans several, `back_to` the shot to go back to; `before` is the shot before a cut, where the cut to `shot` is meant. `key` names it for as long as it says the same of the same: a stet holds so long.
+         *     spans several, `reason` what the plan itself says for it; `back_to` the shot to go back to; `before` is the shot before a cut, where the cut to `shot` is meant. `key` names it for as long as it says the same of the same: a stet holds so long.
          */
         Finding: {
             /**
@@ -3654,6 +3654,11 @@ export interface components {
             evidence?: components["schemas"]["Evidence"][];
             words?: components["schemas"]["WordsAt"] | null;
             mend?: components["schemas"]["Mend"] | null;
+            /**
+             * Reason
+             * @default
+             */
+            reason?: string;
             /**
              * Key
              * @default
@@ -4415,6 +4420,14 @@ export interface components {
              * @default
              */
             reason?: string;
+            /**
+             * Seen
+             * @description Revisions of what the editor knows to be decided, by finding
+             * @default {}
+             */
+            seen?: {
+                [key: string]: number;
+            };
         };
         /** NewFault */
         NewFault: {

@@ -280,7 +280,15 @@ export class ProjectState extends ProjectRows {
   /** Decide about findings in one step: let them stand for a reason, or put their shots down for a retake. */
   async decide(finding_keys: string[], verdict: 'stet' | 'retake', reason = ''): Promise<Changed | null> {
     if (!finding_keys.length || (verdict === 'stet' && !reason.trim())) return null;
-    return this.send(() => api.POST('/api/projects/{project_id}/decisions', { params: { path: { project_id: this.id } }, body: { finding_keys, verdict, reason } }));
+    const seen: Record<string, number> = {};
+    for (const key of finding_keys) {
+      const known = this.decidedByKey.get(key);
+      if (known) seen[key] = known.revision;
+    }
+    return this.send((theirs) => {
+      if (theirs?.revision && typeof theirs.finding_key === 'string') seen[theirs.finding_key] = theirs.revision;
+      return api.POST('/api/projects/{project_id}/decisions', { params: { path: { project_id: this.id } }, body: { finding_keys, verdict, reason, seen } });
+    });
   }
 
   /** Take back what was decided about a finding. */

@@ -11,7 +11,7 @@ from juxtaform.core.check.states import Company, Mark, ShotState
 from juxtaform.core.colour.spaces import delta_e_2000, lab_from_linear, linear_from_hex
 from juxtaform.core.colour.words import colour_name
 from juxtaform.core.figure.appearance import Appearance
-from juxtaform.core.figure.standing import ABSENT, Place, covers
+from juxtaform.core.figure.standing import ABSENT, CLOSE, Place, covers
 from juxtaform.core.findings import Evidence, Finding
 
 SURE, ASKED = 2.2, 0.6
@@ -44,7 +44,7 @@ def company_findings(
                 if kinds.get(one.thread) == "prop":
                     found += _missing(shot, one, name, seen_in.get(one.thread, 0))
             elif kinds.get(one.thread) == "character":
-                found += _unplanned(shot, one, name)
+                found += _unplanned(shot, one, name, _claims(shot))
     return found
 
 
@@ -85,8 +85,20 @@ def _twice(shot: ShotState, one: Company, name: str) -> Iterator[Finding]:
         )
 
 
-def _unplanned(shot: ShotState, one: Company, name: str) -> Iterator[Finding]:
-    free = _free(one.places, shot.marks)
+def _claims(shot: ShotState) -> list[Place]:
+    """Where those stand whom the plan puts here and nobody marked yet, as far as they were found."""
+    marked = {m.thread for m in shot.marks}
+    planned = [c for c in shot.company if c.thread in shot.assigned and c.thread not in marked]
+    return [p for c in planned for p in _free(c.places, shot.marks)[:1] if p.odds > ABSENT]
+
+
+def _unplanned(shot: ShotState, one: Company, name: str, claims: Sequence[Place]) -> Iterator[Finding]:
+    # Who is planned and not marked yet has the better claim to a place, unless somebody else is much likelier there.
+    free = [
+        p
+        for p in _free(one.places, shot.marks)
+        if not any(covers(c.box, p.box) and p.odds < c.odds + CLOSE for c in claims)
+    ]
     if one.thread in {m.thread for m in shot.marks} or not free or free[0].odds < ASKED:
         return
     sure = free[0].odds >= SURE

@@ -31,12 +31,11 @@ STUTTER = 0.975
 """Two pictures that correlate so much, with everybody in the same place, look like one that twitched."""
 SAME_PLACE = 0.6
 """Figures whose boxes overlap so much stand in the same place."""
+LAID_LEAST = 0.25
+"""The part of a figure that must lie over a side view before it says where the figure looks."""
 RHYTHM = 5.0
 """A shot so many times as long as its neighbour, where the shorter one is short, breaks the rhythm."""
 SHORT_S = 2.5
-WITH_REASON = 0.55
-"""What the plan has a reason for ranks so much lower."""
-_SIDE_VIEWS = ("left", "right", "side", "profile", "quarter")
 
 
 @dataclass(frozen=True)
@@ -58,8 +57,14 @@ class Neighbours:
                 yield mark.thread, mark, theirs[mark.thread]
 
 
-def cut_findings(shots: Sequence[ShotState], titles: Mapping[str, str], apart: Collection[str] = ()) -> list[Finding]:
-    """Findings of all cuts within scenes. The light of pictures that are `apart` (by another hand, or fading) is not compared: that is told of them."""
+def cut_findings(
+    shots: Sequence[ShotState],
+    titles: Mapping[str, str],
+    apart: Collection[str] = (),
+    side_views: Collection[str] = (),
+) -> list[Finding]:
+    """Findings of all cuts within scenes. The light of pictures that are `apart` (by another hand, or fading) is not compared: that is told of them.
+    `side_views` are references (ids) that show their figure from a side."""
     found: list[Finding] = []
     for a, b in pairwise(shots):
         if a.plan is None or b.plan is None or not a.plan.scene or a.plan.scene != b.plan.scene:
@@ -69,7 +74,7 @@ def cut_findings(shots: Sequence[ShotState], titles: Mapping[str, str], apart: C
             continue
         cut = Neighbours(a, b, a.picture, b.picture, a.plan, b.plan)
         stutter = _stutter(cut)
-        found += [stutter] if stutter else [*_size(cut, titles), *_line(cut, titles)]
+        found += [stutter] if stutter else [*_size(cut, titles), *_line(cut, titles, side_views)]
         if not {a.id, b.id} & set(apart):
             found += _light(cut)
     return found
@@ -94,7 +99,8 @@ def _cut(
         title=title,
         advice=f"{advice} The plan has a reason: let it stand if it is meant." if reason else advice,
         evidence=(*rows, *said),
-        severity=severity * (WITH_REASON if reason else 1.0),
+        severity=severity,
+        reason=reason,
         **more,  # type: ignore[arg-type]
     )
 
@@ -143,7 +149,7 @@ def _size(cut: Neighbours, titles: Mapping[str, str]) -> Iterator[Finding]:
     )
 
 
-def _line(cut: Neighbours, titles: Mapping[str, str]) -> Iterator[Finding]:
+def _line(cut: Neighbours, titles: Mapping[str, str], side_views: Collection[str]) -> Iterator[Finding]:
     """The line between two figures crossed: who stood left stands right; or one figure leaps across, or looks the other way."""
     both = list(cut.both())
     mid_a = {t: (m.box.x + m.box.w / 2) / cut.a_picture.width for t, m, _ in both}
@@ -179,9 +185,10 @@ def _line(cut: Neighbours, titles: Mapping[str, str]) -> Iterator[Finding]:
                     unit="of the width",
                 )
                 return
-    looks_a, looks_b = _looks(cut.a, cut.a_plan), _looks(cut.b, cut.b_plan)
+    looks_a, looks_b = _planned_looks(cut.a_plan), _planned_looks(cut.b_plan)
+    seen_turned = _turned(cut, side_views)
     for thread, _, _ in both:
-        turned = {looks_a.get(thread), looks_b.get(thread)} == {"left", "right"}
+        turned = {looks_a.get(thread), looks_b.get(thread)} == {"left", "right"} or thread in seen_turned
         leapt = abs(mid_a[thread] - mid_b[thread]) > SIDE_LEAP and len(both) == 1
         if not (turned or leapt):
             continue
@@ -210,18 +217,23 @@ def _line(cut: Neighbours, titles: Mapping[str, str]) -> Iterator[Finding]:
         return
 
 
-def _looks(shot: ShotState, plan: ShotPlan) -> dict[str, str]:
-    """Where those in a picture look on the screen: as a side view of their references lies over them, else as the plan says."""
-    found = {t: f for t, f in plan.facings.items() if f in ("left", "right")}
-    if shot.picture is None:
-        return found
-    for mark, seen in zip(shot.marks, shot.picture.appearances, strict=True):
-        view = seen.nearest_view.lower()
-        evidence = seen.identity.evidence if seen.identity else None
-        side = "left" if "left" in view else "right" if "right" in view else ""
-        if evidence is not None and side and any(w in view for w in _SIDE_VIEWS):
-            found[mark.thread] = {"left": "right", "right": "left"}[side] if evidence.mirrored else side
-    return found
+def _planned_looks(plan: ShotPlan) -> dict[str, str]:
+    """Who looks left or right by the plan."""
+    return {t: f for t, f in plan.facings.items() if f in ("left", "right")}
+
+
+def _turned(cut: Neighbours, side_views: Collection[str]) -> set[str]:
+    """Whoever lies over one and the same side view in both pictures, mirrored in one of them alone: they look the other way."""
+    views = []
+    for shot, picture in ((cut.a, cut.a_picture), (cut.b, cut.b_picture)):
+        looked = {}
+        for mark, seen in zip(shot.marks, picture.appearances, strict=True):
+            who = seen.identity
+            if who is not None and who.evidence is not None and who.reference in side_views and who.share >= LAID_LEAST:
+                looked[mark.thread] = who.reference, who.evidence.mirrored
+        views.append(looked)
+    first, then = views
+    return {t for t in first if t in then and first[t][0] == then[t][0] and first[t][1] != then[t][1]}
 
 
 def _light(cut: Neighbours) -> Iterator[Finding]:

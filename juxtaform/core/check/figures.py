@@ -195,6 +195,34 @@ def _traits(
     ]
 
 
+def narrowed(
+    state: ThreadState,
+    title: str,
+    shots: Mapping[str, ShotState],
+    parts: Mapping[tuple[str, str], str],
+    most: Mapping[str, float],
+) -> list[Finding]:
+    """What of a thread's figures is within our tolerance and beyond a narrower one that was learned: `most` is, by trait, how far it may go as a part of
+    ours. Only traits that were read as holding are looked at; what is told anyway is not told again."""
+    found = []
+    for point in state.figures:
+        seen, shot = point.appearance, shots[point.shot]
+        held = [t for t in seen.traits if _trait_held(point.mark.hold, parts.get((state.thread, t.name), "figure"))]
+        for t in held:
+            if (
+                t.name in most
+                and t.verdict == "holds"
+                and t.difference is not None
+                and t.difference > most[t.name] * t.allowed
+            ):
+                one = _trait_finding(state.thread, title, shot, seen, t, held)
+                why = Evidence(
+                    "Your marks", f"as far off as this is too far: {most[t.name]:.1f} of the usual tolerance"
+                )
+                found.append(replace(one, evidence=(*one.evidence, why)))
+    return found
+
+
 def _trait_held(hold: str, part: str) -> bool:
     return hold == "figure" or part in (hold, "figure")
 

@@ -31,6 +31,8 @@ PRIOR_SPREAD = 0.45
 """How far (natural log) a project's band usually lies from ours: three quarters to one and a half times."""
 SLACK = 0.18
 """How sharply (natural log) one decision divides what is let stand from what is not: the eye is not the same every day."""
+EXCEPTION = 0.3
+"""The chance that a decision is about one picture alone (a joke, a dream, a fault that nobody sees there) and says nothing of the others."""
 BEYOND = 1.1
 """A band ends this much beyond the farthest that was accepted."""
 MOST, LEAST = 3.0, 0.5
@@ -77,8 +79,8 @@ def term_of(f: Finding) -> Term | None:
 
 
 def learned(lessons: Iterable[Lesson]) -> dict[Term, Band]:
-    """The band of each term: the most likely one, given a normal prior on its log about ours and a logistic doubt of every decision (maximum a
-    posteriori, on a grid of hundredths)."""
+    """The band of each term: the most likely one, given a normal prior on its log about ours and of every decision a logistic doubt and the chance that it is an
+    exception (maximum a posteriori, on a grid)."""
     by: dict[Term, list[Lesson]] = defaultdict(list)
     for lesson in lessons:
         by[lesson.term].append(lesson)
@@ -88,7 +90,8 @@ def learned(lessons: Iterable[Lesson]) -> dict[Term, Band]:
         weight = -0.5 * (grid / PRIOR_SPREAD) ** 2
         for one in own:
             over = (grid - np.log(max(one.departure, 0.05))) / SLACK
-            weight = weight - np.logaddexp(0.0, -over if one.accepted else over)
+            agrees = 1 / (1 + np.exp(-over if one.accepted else over))
+            weight = weight + np.log(EXCEPTION + (1 - EXCEPTION) * agrees)
         times = float(np.exp(grid[int(weight.argmax())]))
         # What was let stand shows how far it may go, and nothing of what lies beyond; so with what was marked.
         accepted = [x.departure for x in own if x.accepted]

@@ -69,6 +69,12 @@ class PictureMeasure:
     place: PlaceMap | None = None
     glance: str | None = None
 
+    @property
+    def inner(self) -> Box:
+        """What of the picture lies inside its printed border; all of it without one."""
+        whole = Box(0, 0, self.width, self.height)
+        return self.border.inner(self.width, self.height) if self.border else whole
+
 
 def measure_picture(
     pixels: Pixels,

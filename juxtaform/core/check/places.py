@@ -51,7 +51,9 @@ def picture_ground(shot: ShotState) -> Ground | None:
     """The ground of a shot's picture with its marked figures taken out; None without one, or where too little is left."""
     if shot.picture is None or shot.picture.place is None:
         return None
-    return ground_of(shot.picture.place, shot.picture.width, shot.picture.height, [m.box for m in shot.marks])
+    inner = shot.picture.inner
+    figures = [Box(m.box.x - inner.x, m.box.y - inner.y, m.box.w, m.box.h) for m in shot.marks]
+    return ground_of(shot.picture.place, inner.w, inner.h, figures)
 
 
 def place_threads(
@@ -218,7 +220,7 @@ def _changed(home: PlaceHome, s: _Seen, rows: Sequence[Evidence]) -> Finding | N
     if patch.share < CHANGED:
         return None
     assert s.shot.picture
-    w, h = s.shot.picture.width, s.shot.picture.height
+    inner = s.shot.picture.inner
     b = patch.box
     return _finding(
         "place_changed",
@@ -239,7 +241,7 @@ def _changed(home: PlaceHome, s: _Seen, rows: Sequence[Evidence]) -> Finding | N
         measured=round(100 * patch.share, 1),
         expected=100 * CHANGED,
         unit="% of ground",
-        region=Box(b.x * w, b.y * h, b.w * w, b.h * h),
+        region=Box(inner.x + b.x * inner.w, inner.y + b.y * inner.h, b.w * inner.w, b.h * inner.h),
     )
 
 

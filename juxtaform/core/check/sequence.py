@@ -13,23 +13,23 @@ from juxtaform.core.check.states import CheckResult, PlaceHome, ShotState, Style
 from juxtaform.core.check.styles import away_from_style, style_thread
 from juxtaform.core.check.technical import Wanted, technical_findings
 from juxtaform.core.figure.certainty import TraitJudge
-from juxtaform.core.findings import Evidence, Finding
+from juxtaform.core.findings import Evidence, Finding, asks
 from juxtaform.core.text.names import Named, named_but_absent
 
 ROLE_SHARE = 0.012
 """A kept colour is misused from this share of the picture on: the size of a hat in a wide shot."""
 
-QUESTIONS = frozenset({"figure_doubtful", "place_doubtful", "prop_doubtful", "unplanned_doubtful", "twice_doubtful"})
-"""Kinds that ask instead of telling; they come after all that is told."""
 NOTHING_WANTED = Wanted()
 
 
 @dataclass(frozen=True)
 class Cast:
-    """The kind (character, prop) of each thread, and by figure id how its costume is called."""
+    """The kind (character, prop) of each thread, by figure id how its costume is called, and which references (ids) show their figure from a side, so
+    that a mirrored one looks the other way."""
 
     kinds: Mapping[str, str] = field(default_factory=dict)
     costumes: Mapping[str, str] = field(default_factory=dict)
+    side_views: frozenset[str] = frozenset()
 
 
 NOBODY = Cast()
@@ -63,7 +63,7 @@ def check(
         findings += own_findings
     away = away_from_style(threads.values(), shots)
     findings += technical_findings(shots, wanted, away.drawn_otherwise)
-    findings += cut_findings(shots, titles, away.other_hand | away.sliding | away.faded)
+    findings += cut_findings(shots, titles, away.other_hand | away.sliding | away.faded, cast.side_views)
     settings, of_places = place_threads(places, shots, away.drawn_otherwise)
     threads |= settings
     findings += of_places
@@ -75,7 +75,7 @@ def check(
     findings += company_findings(shots, titles, cast.kinds, cast.costumes)
     findings = leaks(findings, shots, titles)
     order = {shot.id: i for i, shot in enumerate(shots)}
-    findings.sort(key=lambda f: (f.kind in QUESTIONS, order[f.shot or ""], -f.severity))  # questions come last
+    findings.sort(key=lambda f: (asks(f), order[f.shot or ""], -f.severity))  # questions come last
     return CheckResult(tuple(findings), threads)
 
 

@@ -29,12 +29,11 @@ class Mark:
 
 @dataclass(frozen=True)
 class ShotPlan:
-    """What the plan says of a shot: its scene, camera, length, where those in it look (by thread), the form wanted (width to height), the places that it
+    """What the plan says of a shot: its scene, size, move, length, where those in it look (by thread), the form wanted (width to height), the places that it
     plays at as (thread, variant), whether it is a step in time, and the planner's own notes."""
 
     scene: str = ""
     size: str = ""
-    angle: str = ""
     move: str = "static"
     length_s: float = 0.0
     facings: Mapping[str, str] = field(default_factory=dict)
@@ -143,6 +142,11 @@ class ThreadState:
     change: Literal["step", "slide"] | None = None
     begins: str | None = None
     back_to: str | None = None
+
+    @property
+    def measured(self) -> int:
+        """In how many shots the thread was measured."""
+        return len(self.style) + len(self.figures) + len(self.places)
 
 
 @dataclass(frozen=True)

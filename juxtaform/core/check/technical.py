@@ -10,7 +10,6 @@ import numpy as np
 from juxtaform.core.check.measure import PictureMeasure
 from juxtaform.core.check.states import ShotState
 from juxtaform.core.findings import Evidence, Finding
-from juxtaform.core.picture.regions import Box
 from juxtaform.core.text.lettering import names_lettering
 
 ASPECT_MOST = 1.03
@@ -124,11 +123,7 @@ def _aspect(shot: ShotState, picture: PictureMeasure) -> Finding | None:
     wanted = shot.plan.aspect if shot.plan else None
     if not wanted:
         return None
-    inner = (
-        picture.border.inner(picture.width, picture.height)
-        if picture.border
-        else Box(0, 0, picture.width, picture.height)
-    )
+    inner = picture.inner
     # A border is told by itself; the form is that of what it frames or that of the whole, whichever is nearer.
     times = min(_times(v, wanted) for v in (inner.w / inner.h, picture.width / picture.height))
     if times <= ASPECT_MOST:
@@ -314,7 +309,7 @@ def _small(shot: ShotState, picture: PictureMeasure, wanted: Wanted) -> Finding 
     return _found(
         shot,
         "too_small",
-        f"Too small to print {wanted.print_mm:.0f} mm wide",
+        f"Too small to print with a longer side of {wanted.print_mm:.0f} mm",
         "Make the final of this picture larger, or print it smaller.",
         [
             Evidence("Dots per inch in print", f"{dpi:.0f}", f"{PRINT_DPI:.0f}"),

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from math import sqrt
 
-from juxtaform.core.findings import Finding
+from juxtaform.core.findings import Finding, asks
 
 KINDS: dict[str, float] = {
     "figure_swapped": 3.0,
@@ -41,6 +41,8 @@ LASTS = 0.5
 """What lasts weighs so much more for each doubling of its shots."""
 ASKED = 0.35
 """A question weighs so much of what is told."""
+WITH_REASON = 0.55
+"""... and so does what the plan itself has a reason for."""
 
 
 def weight(f: Finding, picture: tuple[float, float] | None, shots: int = 1) -> float:
@@ -57,5 +59,5 @@ def weight(f: Finding, picture: tuple[float, float] | None, shots: int = 1) -> f
         part = min(1.0, f.region.w * f.region.h / (picture[0] * picture[1]))
     seen = LEAST_SEEN + (1 - LEAST_SEEN) * sqrt(part)
     lasting = 1 + LASTS * max(0, shots - 1).bit_length()
-    asked = ASKED if f.kind.endswith("_doubtful") else 1.0
-    return KINDS.get(f.kind, 1.0) * min(MOST_SEVERE, max(0.2, f.severity)) * seen * lasting * asked
+    meant = (ASKED if asks(f) else 1.0) * (WITH_REASON if f.reason else 1.0)
+    return KINDS.get(f.kind, 1.0) * min(MOST_SEVERE, max(0.2, f.severity)) * seen * lasting * meant

@@ -20,7 +20,7 @@
   const { threadId, thread, lineup, all, general, cuts, others } = $derived(view);
 
   const reviewing = $derived(threadId === REVIEW);
-  const found = $derived(reviewing ? review.found : view.found);
+  const found = $derived(view.found);
 
   onMount(() => project.table.offer(() => [...view.anchors.flatMap((a) => project.table.ofReference(a.sha, view.threadId ?? '', a.name)), ...project.table.ofShot(view.shot)]));
   $effect(() => {
@@ -30,7 +30,7 @@
     } else view.begin();
   });
   $effect(() => {
-    void [project.check.status.at, view.threadId];
+    void [project.check.status.at, view.lineupOf];
     untrack(() => void view.read());
   });
   $effect(() => {
@@ -38,7 +38,11 @@
     if (reviewing) untrack(() => void review.read());
   });
   $effect(() => {
-    void [view.key, review.key];
+    // What a review shows is what is looked at: replaced, compared and let stand like any other finding.
+    if (reviewing) view.key = review.key;
+  });
+  $effect(() => {
+    void view.key;
     evidence?.scrollTo(0, 0);
   });
 
@@ -101,7 +105,7 @@
         {#each general as f (f.key)}
           {@const p = project.pictureOf(f.shot)}
           <button class="self-start text-left {view.key === f.key ? 'bg-wash' : ''}" onclick={() => view.show(f.key)}>
-            <span class="well block h-[134px] {project.stetByKey.has(f.key) ? '' : 'outline-2 outline-red'}">{#if p}<img src={thumb(p.sha, 960)} alt="" class="size-full object-contain" />{/if}</span>
+            <span class="well block h-[134px] {project.decidedByKey.has(f.key) ? '' : 'outline-2 outline-red'}">{#if p}<img src={thumb(p.sha, 960)} alt="" class="size-full object-contain" />{/if}</span>
             <span class="mt-1 block"><b class="font-book">{project.number(f.shot)}</b> {f.title}</span>
           </button>
         {/each}
@@ -158,7 +162,7 @@
 
   <aside class="w-[282px] shrink-0 overflow-y-auto border-l border-line p-4" aria-label="Evidence" bind:this={evidence}>
     {#if found}
-      <Evidence {found} lineup={reviewing ? null : lineup} place={(reviewing ? review.order : all).indexOf(found) + 1} count={(reviewing ? review.order : all).length} bind:stetOpen={view.stetOpen} onreplace={() => chooser?.click()} onstood={() => reviewing && review.next()} onretake={() => (reviewing ? review.decide('retake') : view.retake())} />
+      <Evidence {found} {lineup} place={(reviewing ? review.order : all).indexOf(found) + 1} count={(reviewing ? review.order : all).length} bind:stetOpen={view.stetOpen} onreplace={() => chooser?.click()} onstood={() => reviewing && review.next()} onretake={() => (reviewing ? review.decide('retake') : view.retake())} />
       {#if others.length && !reviewing}
         <h2 class="mt-4 mb-1 font-semibold">Also on this thread</h2>
         {#each others as f (f.key)}

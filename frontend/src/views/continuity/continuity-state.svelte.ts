@@ -102,17 +102,20 @@ export class ContinuityState {
     this.stetOpen = false;
   }
 
-  /** Read the lineup of the thread anew. */
+  /** The thread whose lineup is beside what is looked at: the chosen one, in a review that of the finding. */
+  readonly lineupOf = $derived.by(() => (this.threadId === REVIEW ? this.found?.thread : this.threadId) ?? null);
+
+  /** Read that lineup anew. */
   async read(): Promise<void> {
-    const id = this.threadId;
-    if (!id || [GENERAL, CUTS, REVIEW].includes(id)) {
+    const id = this.lineupOf;
+    if (!id || id === GENERAL || id === CUTS) {
       this.lineup = null;
       return;
     }
     try {
       const path = { project_id: this.project.id, thread_id: id };
       const got = (await ok(api.GET('/api/projects/{project_id}/lineups/{thread_id}', { params: { path } }))) as Lineup;
-      if (id === this.threadId) this.lineup = got;
+      if (id === this.lineupOf) this.lineup = got;
     } catch (error) {
       notices.say((error as Error).message, 'trouble');
     }

@@ -44,7 +44,7 @@ describe('a review', () => {
     expect(review.pressed('2', false)).toBe(true);
     expect(review.key).toBe('a');
     await soon(() => expect(p.decidedByKey.has('c')).toBe(true));
-    expect(server.of('POST')[0]!.body).toEqual({ finding_keys: ['c'], verdict: 'stet', reason: REASONS[1] });
+    expect(server.of('POST')[0]!.body).toEqual({ finding_keys: ['c'], verdict: 'stet', reason: REASONS[1], seen: {} });
     expect(review.left.map((f) => f.key)).toEqual(['a', 'b', 'd']);
   });
 
@@ -55,8 +55,22 @@ describe('a review', () => {
     review.pressed('T', true);
     expect(review.key).toBe('d');
     await soon(() => expect(review.left.map((f) => f.key)).toEqual(['d']));
-    expect(server.of('POST')[0]!.body).toEqual({ finding_keys: ['c', 'b'], verdict: 'retake', reason: '' });
+    expect(server.of('POST')[0]!.body).toEqual({ finding_keys: ['c', 'b'], verdict: 'retake', reason: '', seen: {} });
     expect(p.findings.check.again.map((f) => f.key).sort()).toEqual(['b', 'c']);
+  });
+
+  it('says what it has seen decided, and sends over what somebody else decided only when asked to', async () => {
+    const { p, review } = await looked();
+    p.apply(decidedOf(['c']));
+    review.show(FOUND[2]);
+    const theirs = { id: 's-c', revision: 4, finding_key: 'c', verdict: 'stet' };
+    server.refuse(409, 'somebody else', { mine: { verdict: 'retake' }, theirs });
+    await review.decide('retake');
+    expect((server.of('POST')[0]!.body as { seen: unknown }).seen).toEqual({ c: 1 });
+    expect(review.key).toBe('c');
+    server.answers.push({ status: 200, body: decidedOf(['c'], 'retake') });
+    await p.edits.keepMine(p.edits.conflict);
+    expect((server.of('POST')[1]!.body as { seen: unknown }).seen).toEqual({ c: 4 });
   });
 
   it('stays where it is when nothing is left, and comes back when a decision fails', async () => {
