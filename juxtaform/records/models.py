@@ -102,6 +102,7 @@ class Project(Journaled, Base):
     hidden_columns: Mapped[list[Any]] = mapped_column(default=list)
     print_mm: Mapped[float | None] = mapped_column(Double, default=None)
     unlearned: Mapped[list[Any]] = mapped_column(default=list)
+    fps: Mapped[float] = mapped_column(default=24.0)
     created_at: Mapped[datetime] = mapped_column(default=now)
 
 
@@ -174,6 +175,8 @@ class Shot(Journaled, Base):
     donts: Mapped[list[Any]] = mapped_column(default=list)
     brief_edits: Mapped[list[Any]] = mapped_column(default=list)
     seed: Mapped[int | None] = mapped_column(default=None)
+    join: Mapped[str] = mapped_column(String(10), default="cut")
+    join_s: Mapped[float] = mapped_column(default=0.6)
 
 
 class Picture(Base):

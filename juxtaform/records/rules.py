@@ -9,7 +9,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, Strict, TypeAdapter, ValidationError
 
-from juxtaform.core.plan.shots import Angle, Facing, Move, PageForm, Size
+from juxtaform.core.plan.shots import Angle, Facing, Join, Move, PageForm, Size
 from juxtaform.limits import MOST_TEXT
 
 MOST_INT = 2**31 - 1
@@ -19,6 +19,8 @@ MOST_WORDS = 16_000
 
 Id = Annotated[str, Field(pattern=r"^[0-9a-f]{32}$")]
 Seconds = Annotated[float, Field(ge=0, le=3600, allow_inf_nan=False)]
+JoinSeconds = Annotated[float, Field(ge=0.1, le=5)]
+FramesPerSecond = Annotated[float, Field(ge=6, le=60)]
 PartOf = Annotated[float, Field(ge=-0.5, le=1.5, allow_inf_nan=False)]
 """A place on a picture as a part of its width or height; a brush may begin beside it."""
 Digest = Annotated[str, Field(pattern=r"^[0-9a-f]{64}$")]
@@ -288,6 +290,7 @@ class ProjectRule(RowRule):
     hidden_columns: Annotated[list[Label], Field(max_length=1000)]
     print_mm: Annotated[float, Field(ge=10, le=5000)] | None
     unlearned: Annotated[list[Unlearned], Field(max_length=1000)]
+    fps: FramesPerSecond
     created_at: datetime
 
 
@@ -344,6 +347,8 @@ class ShotRule(OfProject):
     donts: Donts
     brief_edits: Annotated[list[EditRow], Field(max_length=400)]
     seed: Seed | None
+    join: Join
+    join_s: JoinSeconds
 
 
 class ThreadRule(OfProject):

@@ -196,8 +196,9 @@ class Findings:
         seen: Mapping[str, int] | None = None,
     ) -> Changed:
         """Decide about findings in one step: let them stand, for one reason, or put their shots down for a retake. `seen` are the revisions of what the
-        editor knows to be decided, by finding; what somebody else decided meanwhile is a Conflict. Raises NotThere for what nobody found."""
-        return self._decided(project_id, keys, verdict, reason, lambda key: (seen or {}).get(key, 0))
+        editor knows to be decided, by finding; what somebody else decided meanwhile is a Conflict. Without them it is decided anew. Raises NotThere
+        for what nobody found."""
+        return self._decided(project_id, keys, verdict, reason, lambda key: None if seen is None else seen.get(key, 0))
 
     def _decided(
         self, project_id: str, keys: Sequence[str], verdict: str, reason: str, revision: Callable[[str], int | None]

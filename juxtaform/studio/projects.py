@@ -128,6 +128,7 @@ def _edit_label(values: Row) -> str:
         "allowance": "set the month's allowance",
         "hidden_columns": "chose columns of the Sheet",
         "print_mm": "chose the size in print",
+        "fps": "chose the frame rate",
         "unlearned": "set a tolerance back, or used it again",
     }
     names |= dict.fromkeys(("seed_rule", "seed"), "set the seed rule")

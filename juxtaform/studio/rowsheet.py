@@ -132,6 +132,8 @@ COPIED_FACTS = (
     "aspect",
     "sketch_sha",
     "guide_strength",
+    "join",
+    "join_s",
 )
 
 

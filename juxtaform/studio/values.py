@@ -4,7 +4,7 @@ from juxtaform.core.brief.trimming import Profile
 from juxtaform.core.colour.light import SceneLight
 from juxtaform.core.picture.regions import Box
 from juxtaform.core.plan.framings import Framing
-from juxtaform.core.plan.shots import Angle, Facing, Move, PageForm, Size
+from juxtaform.core.plan.shots import Angle, Facing, Join, Move, PageForm, Size
 from juxtaform.core.text.difference import Piece
 
-__all__ = ["Angle", "Box", "Facing", "Framing", "Move", "PageForm", "Piece", "Profile", "SceneLight", "Size"]
+__all__ = ["Angle", "Box", "Facing", "Framing", "Join", "Move", "PageForm", "Piece", "Profile", "SceneLight", "Size"]

@@ -37,6 +37,7 @@ from juxtaform.web import (
     projects,
     review,
     rowsheet,
+    run_through,
     services,
     spotting,
     story,
@@ -68,6 +69,7 @@ ROUTERS = (
     checking,
     findings,
     pictures,
+    run_through,
 )
 
 

@@ -7,9 +7,21 @@ from typing import Annotated, Literal
 from fastapi import APIRouter
 from pydantic import Field
 
-from juxtaform.records.rules import Aspect, Digest, Donts, FrameBox, FramingRow, Id, Place, Seed, Share, Words
+from juxtaform.records.rules import (
+    Aspect,
+    Digest,
+    Donts,
+    FrameBox,
+    FramingRow,
+    Id,
+    JoinSeconds,
+    Place,
+    Seed,
+    Share,
+    Words,
+)
 from juxtaform.studio import plan, planning
-from juxtaform.studio.values import Angle, Framing, Move, PageForm, Size
+from juxtaform.studio.values import Angle, Framing, Join, Move, PageForm, Size
 from juxtaform.web.body import Body
 from juxtaform.web.deps import ERRORS, Ws, out
 from juxtaform.web.rows import ChangedOut
@@ -46,6 +58,8 @@ class ShotEdit(Body):
     aspect: Aspect = ""
     donts: Donts = []
     seed: Seed | None = None
+    join: Join = "cut"
+    join_s: JoinSeconds = 0.6
     lost: Literal[""] = ""
 
 

@@ -17,6 +17,7 @@ from juxtaform.records.rules import (
     Audience,
     CastLine,
     Donts,
+    FramesPerSecond,
     Id,
     Label,
     Medium,
@@ -65,6 +66,7 @@ class ProjectEdit(Body):
     hidden_columns: Annotated[list[Label], Field(max_length=1000)] = []
     print_mm: Annotated[float | None, Field(ge=10, le=5000)] = None
     unlearned: Annotated[list[Unlearned], Field(max_length=1000)] = []
+    fps: FramesPerSecond = 24.0
 
 
 class Made(Body):

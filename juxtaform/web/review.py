@@ -25,9 +25,9 @@ class NewDecision(Body):
     verdict: Literal["stet", "retake"]
     reason: Annotated[str, Field(max_length=1000)] = ""
     seen: Annotated[
-        dict[str, int],
+        dict[str, int] | None,
         Field(max_length=2000, description="Revisions of what the editor knows to be decided, by finding"),
-    ] = {}
+    ] = None
 
 
 @router.get("/review", summary="What the check found, in groups with one cause, and the bands that were learned")

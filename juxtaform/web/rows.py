@@ -33,7 +33,7 @@ from juxtaform.records.rules import (
     Unlearned,
     ViewName,
 )
-from juxtaform.studio.values import Angle, Facing, Move, PageForm, Size
+from juxtaform.studio.values import Angle, Facing, Join, Move, PageForm, Size
 from juxtaform.web.body import Body
 
 
@@ -68,6 +68,7 @@ class ProjectRow(Row):
     hidden_columns: list[str]
     print_mm: float | None
     unlearned: list[Unlearned]
+    fps: float
 
 
 class TextPartRow(Row):
@@ -125,6 +126,8 @@ class ShotRow(Row):
     donts: list[str]
     brief_edits: list[EditRow]
     seed: int | None
+    join: Join
+    join_s: float
 
 
 class ThreadRow(Row):

@@ -22,6 +22,7 @@ VIEWS = {
     "briefs": "[data-phrase]",
     "takes": "[data-stage]",
     "continuity": "main section",
+    "run": "[data-time]",
 }
 
 

@@ -54,7 +54,7 @@ def test_several_findings_are_decided_in_one_step_and_undone_in_one(ws, checked,
     findings.decide(project, keys, "stet", "the frame is part of the book")
     assert let_stand(ws, project) >= set(keys)
     with pytest.raises(Conflict):  # another window that has not seen the stets
-        findings.decide(project, keys[:2], "retake")
+        findings.decide(project, keys[:2], "retake", seen={})
     seen = {k: decided(ws, project)[k]["revision"] for k in keys[:2]}
     findings.decide(project, keys[:2], "retake", seen=seen)
     assert {decided(ws, project)[k]["verdict"] for k in keys[:2]} == {"retake"}

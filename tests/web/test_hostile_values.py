@@ -224,6 +224,7 @@ GOOD = {
     "post /projects/{project_id}/library/taste": lambda s: {"left": s.sha, "right": s.other, "chosen": "right"},
     "post /projects/{project_id}/library/taste/style": lambda s: {"thread_id": s.ids["style_id"]},
     "put /projects/{project_id}/takes/{take_id}/marks": lambda s: {"thread_id": s.ids["thread_id"], "box": BOX},
+    "post /projects/{project_id}/scenes/{scene_id}/fit": lambda s: {"target_s": 60.5},
     "post /projects/{project_id}/decisions": lambda s: {"finding_keys": [s.concern], "verdict": "retake"},
     "post /projects/{project_id}/stets": lambda s: {"finding_key": s.concern, "reason": "meant"},
     "put /projects/{project_id}/shots/{shot_id}/span": lambda s: {"start": 0, "end": 30},

@@ -58,6 +58,8 @@ export type Trial = Schemas['TrialRow'];
 export type Ledger = Schemas['Ledger'];
 export type Offer = Schemas['Offer'];
 export type OrderIn = Schemas['OrderIn'];
+export type ReadAlong = Schemas['ReadAlong'];
+export type Join = Shot['join'];
 export type SpotStatus = Schemas['SpotStatus'];
 
 export const api = createClient<paths>({ baseUrl: '/' });

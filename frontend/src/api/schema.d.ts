@@ -2557,6 +2557,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/read-along": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The words of each shot, and when each word is said */
+        get: operations["read_along_api_projects__project_id__read_along_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/lengths": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Give shots other lengths, in one step */
+        put: operations["set_lengths_api_projects__project_id__lengths_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/scenes/{scene_id}/fit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Fit a scene to a time, as nearly as its words allow */
+        post: operations["fit_scene_api_projects__project_id__scenes__scene_id__fit_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/clips/{sha}": {
         parameters: {
             query?: never;
@@ -4044,6 +4095,18 @@ export interface components {
             key: string;
         };
         /**
+         * LengthOf
+         * @description A shot's new length; `revision` is the one the editor saw.
+         */
+        LengthOf: {
+            /** Shot Id */
+            shot_id: string;
+            /** Length S */
+            length_s: number;
+            /** Revision */
+            revision?: number | null;
+        };
+        /**
          * Lengths
          * @description The plan's lengths as they stand against the target; its seconds are spoken by the cast, told, or only shown.
          */
@@ -4423,11 +4486,10 @@ export interface components {
             /**
              * Seen
              * @description Revisions of what the editor knows to be decided, by finding
-             * @default {}
              */
             seen?: {
                 [key: string]: number;
-            };
+            } | null;
         };
         /** NewFault */
         NewFault: {
@@ -4442,6 +4504,11 @@ export interface components {
              * @default
              */
             note?: string;
+        };
+        /** NewLengths */
+        NewLengths: {
+            /** Lengths */
+            lengths: components["schemas"]["LengthOf"][];
         };
         /** NewMark */
         NewMark: {
@@ -5093,6 +5160,11 @@ export interface components {
              * @default []
              */
             unlearned?: components["schemas"]["Unlearned"][];
+            /**
+             * Fps
+             * @default 24
+             */
+            fps?: number;
         };
         /** ProjectRow */
         ProjectRow: {
@@ -5165,6 +5237,8 @@ export interface components {
             print_mm: number | null;
             /** Unlearned */
             unlearned: components["schemas"]["Unlearned"][];
+            /** Fps */
+            fps: number;
         };
         /**
          * Proposal
@@ -5230,6 +5304,28 @@ export interface components {
             };
             /** Jobs */
             jobs: components["schemas"]["JobView"][];
+        };
+        /**
+         * ReadAlong
+         * @description The words of a shot and when each is said at the project's pace: (first character, end, from, to), in s from the shot's beginning. `lines` are the
+         *     counts of words after which a new caption begins; `needs_s` is how long all words take.
+         */
+        ReadAlong: {
+            /** Shot Id */
+            shot_id: string;
+            /** Words */
+            words: string;
+            /** Said */
+            said: [
+                number,
+                number,
+                number,
+                number
+            ][];
+            /** Lines */
+            lines: number[];
+            /** Needs S */
+            needs_s: number;
         };
         /**
          * Reading
@@ -5585,6 +5681,11 @@ export interface components {
             /** Title */
             title: string;
         };
+        /** SceneTime */
+        SceneTime: {
+            /** Target S */
+            target_s: number;
+        };
         /** SceneTitle */
         SceneTitle: {
             /** Title */
@@ -5846,6 +5947,17 @@ export interface components {
             /** Seed */
             seed?: number | null;
             /**
+             * Join
+             * @default cut
+             * @enum {string}
+             */
+            join?: "cut" | "dissolve" | "fade";
+            /**
+             * Join S
+             * @default 0.6
+             */
+            join_s?: number;
+            /**
              * Lost
              * @default
              * @constant
@@ -5985,6 +6097,13 @@ export interface components {
             brief_edits: components["schemas"]["EditRow"][];
             /** Seed */
             seed: number | null;
+            /**
+             * Join
+             * @enum {string}
+             */
+            join: "cut" | "dissolve" | "fade";
+            /** Join S */
+            join_s: number;
         };
         /**
          * ShotsEdit
@@ -17249,6 +17368,189 @@ export interface operations {
                 content: {
                     "application/json": unknown;
                     "image/jpeg": string;
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_along_api_projects__project_id__read_along_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadAlong"][];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_lengths_api_projects__project_id__lengths_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewLengths"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fit_scene_api_projects__project_id__scenes__scene_id__fit_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                scene_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SceneTime"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
                 };
             };
             /** @description Not there (any more) */

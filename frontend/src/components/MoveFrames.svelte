@@ -1,24 +1,19 @@
 <script lang="ts">
   import { onDestroy } from 'svelte';
   import { thumb, type Shot, type ShotFacts } from '../api/client';
-  import { keyedFrame, movedFrame, rounded, sizedFrame, type Frame } from '../lib/move-frames';
+  import { keyedFrame, movedFrame, rounded, sizedFrame, USUAL, WHOLE, type Frame } from '../lib/move-frames';
   import { useProject } from '../lib/project-context';
 
   /** Where a move begins and ends: two frames on the picture, dragged and sized with the mouse or the arrow keys. */
   let { shot }: { shot: Shot } = $props();
   type Which = 'move_start' | 'move_end';
   const KEYS_REST_MS = 450;
-  const DEFAULTS: Record<string, [Frame, Frame]> = {
-    pan: [[0, 0.1, 0.7, 0.8], [0.3, 0.1, 0.7, 0.8]], tilt: [[0.1, 0.3, 0.8, 0.7], [0.1, 0, 0.8, 0.7]],
-    'push in': [[0, 0, 1, 1], [0.2, 0.2, 0.6, 0.6]], 'pull out': [[0.2, 0.2, 0.6, 0.6], [0, 0, 1, 1]],
-    arc: [[0, 0.1, 0.8, 0.8], [0.2, 0.1, 0.8, 0.8]], track: [[0, 0.1, 0.7, 0.8], [0.3, 0.1, 0.7, 0.8]], crane: [[0.1, 0.3, 0.8, 0.7], [0.1, 0, 0.8, 0.7]],
-  };
   const project = useProject();
   const picture = $derived(project.pictureOf(shot.id));
   const sha = $derived(picture?.sha ?? shot.sketch_sha);
   const aspect = $derived(picture ? picture.width / picture.height : 1.5);
-  const start = $derived((shot.move_start ?? DEFAULTS[shot.move]?.[0] ?? [0, 0, 1, 1]) as Frame);
-  const end = $derived((shot.move_end ?? DEFAULTS[shot.move]?.[1] ?? [0, 0, 1, 1]) as Frame);
+  const start = $derived((shot.move_start ?? USUAL[shot.move]?.[0] ?? WHOLE) as Frame);
+  const end = $derived((shot.move_end ?? USUAL[shot.move]?.[1] ?? WHOLE) as Frame);
   let area = $state<HTMLElement | null>(null);
   let live = $state<{ which: Which; size: boolean; x: number; y: number; from: Frame; box: Frame } | null>(null);
   let typed = $state<{ which: Which; box: Frame } | null>(null);

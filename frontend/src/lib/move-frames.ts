@@ -1,6 +1,14 @@
 /** A frame on a picture, as shares of its width and height: left, top, width, height. */
 export type Frame = [number, number, number, number];
 
+export const WHOLE: Frame = [0, 0, 1, 1];
+/** The two frames of a move for which nobody drew any. */
+export const USUAL: Record<string, [Frame, Frame]> = {
+  pan: [[0, 0.1, 0.7, 0.8], [0.3, 0.1, 0.7, 0.8]], tilt: [[0.1, 0.3, 0.8, 0.7], [0.1, 0, 0.8, 0.7]],
+  'push in': [WHOLE, [0.2, 0.2, 0.6, 0.6]], 'pull out': [[0.2, 0.2, 0.6, 0.6], WHOLE],
+  arc: [[0, 0.1, 0.8, 0.8], [0.2, 0.1, 0.8, 0.8]], track: [[0, 0.1, 0.7, 0.8], [0.3, 0.1, 0.7, 0.8]], crane: [[0.1, 0.3, 0.8, 0.7], [0.1, 0, 0.8, 0.7]],
+};
+
 const SMALLEST = 0.15;
 const clamp = (v: number, low: number, high: number) => Math.min(high, Math.max(low, v));
 

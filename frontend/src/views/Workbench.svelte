@@ -22,6 +22,7 @@
     briefs: () => import('./briefs/Briefs.svelte'),
     takes: () => import('./takes/Takes.svelte'),
     continuity: () => import('./continuity/Continuity.svelte'),
+    run: () => import('./run/Run.svelte'),
   } satisfies Record<View, () => Promise<{ default: Component }>>;
   const TABLE = () => import('./light-table/LightTable.svelte');
   SHOWN[router.view]().catch(() => undefined); // It comes while the project is read.

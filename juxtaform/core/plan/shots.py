@@ -9,6 +9,8 @@ Angle = Literal["eye level", "high", "low", "bird's eye", "worm's eye", "over th
 Move = Literal["static", "pan", "tilt", "push in", "pull out", "arc", "track", "crane"]
 Facing = Literal["", "left", "right", "camera", "away"]
 PageForm = Literal["half", "single", "spread"]
+Join = Literal["cut", "dissolve", "fade"]
+"""How a shot comes after the one before it."""
 
 SIZES: tuple[str, ...] = get_args(Size)
 """From the widest to the closest."""
@@ -16,6 +18,7 @@ WIDE = SIZES[:3]
 ANGLES: tuple[str, ...] = get_args(Angle)
 MOVES: tuple[str, ...] = get_args(Move)
 PAGE_FORMS: tuple[str, ...] = get_args(PageForm)
+JOINS: tuple[str, ...] = get_args(Join)
 
 SIZE_WORDS: dict[str, str] = {
     "EWS": "extreme wide shot",

@@ -1,0 +1,84 @@
+import type { Picture, Shot } from '../../api/client';
+import type { Bitmaps } from './bitmaps';
+import { frameAt, framesOf, laidIn, type Seen } from './timeline';
+
+/** What of a shot there is to draw. */
+export interface Drawable {
+  shot: Shot;
+  number: number;
+  sha: string | null;
+  picture: Picture | undefined;
+}
+
+const GROUND = '#000';
+const EMPTY = { paper: '#e9e9e6', ink: '#3c4044', line: '#8d9196' };
+
+/** Draw what is seen at a moment on a canvas; says whether every picture was there in time. */
+export function drawFrame(canvas: HTMLCanvasElement, seen: readonly Seen[], drawable: (shot: string) => Drawable | null, bitmaps: Bitmaps): boolean {
+  const pen = canvas.getContext('2d', { alpha: false });
+  if (!pen) return true;
+  const { width, height } = canvas;
+  pen.globalAlpha = 1;
+  pen.fillStyle = GROUND;
+  pen.fillRect(0, 0, width, height);
+  let whole = true;
+  for (const { span, part, strength } of seen) {
+    const own = drawable(span.id);
+    if (!own) continue;
+    pen.globalAlpha = strength;
+    if (!own.sha) drawEmpty(pen, own, width, height);
+    else if (!drawPicture(pen, own.sha, own.shot, part, width, height, bitmaps)) whole = false;
+  }
+  pen.globalAlpha = 1;
+  return whole;
+}
+
+function drawPicture(pen: CanvasRenderingContext2D, sha: string, shot: Shot, part: number, width: number, height: number, bitmaps: Bitmaps): boolean {
+  const [start, end] = framesOf(shot);
+  const frame = frameAt(start, end, part);
+  const closest = Math.min(1, start[2], end[2]);
+  const bitmap = bitmaps.get(sha, Math.round(Math.max(width, height) / closest));
+  if (!bitmap) return false;
+  const place = laidIn(bitmap.width / bitmap.height, width / height, frame);
+  pen.imageSmoothingQuality = 'medium';
+  pen.drawImage(
+    bitmap,
+    frame[0] * bitmap.width, frame[1] * bitmap.height, frame[2] * bitmap.width, frame[3] * bitmap.height,
+    place[0] * width, place[1] * height, place[2] * width, place[3] * height,
+  );
+  return true;
+}
+
+/** A shot without a picture: a sheet of paper with its number and what it is to show. */
+function drawEmpty(pen: CanvasRenderingContext2D, { shot, number }: Drawable, width: number, height: number) {
+  const rim = Math.round(Math.min(width, height) * 0.04);
+  pen.fillStyle = EMPTY.paper;
+  pen.fillRect(0, 0, width, height);
+  pen.strokeStyle = EMPTY.line;
+  pen.lineWidth = Math.max(1, height / 400);
+  pen.setLineDash([height / 60, height / 80]);
+  pen.strokeRect(rim, rim, width - 2 * rim, height - 2 * rim);
+  pen.setLineDash([]);
+  pen.fillStyle = EMPTY.ink;
+  pen.textAlign = 'center';
+  const size = Math.max(12, Math.round(height / 18));
+  pen.font = `600 ${size}px "Literata Variable", serif`;
+  const lines = inLines(pen, shot.shows || 'This shot says nothing yet.', width - 6 * rim).slice(0, 5);
+  const top = height / 2 - ((lines.length - 1) * size * 1.35) / 2;
+  pen.fillText(`${number}`, width / 2, top - size * 1.8);
+  pen.font = `${size}px "Literata Variable", serif`;
+  lines.forEach((line, i) => pen.fillText(line, width / 2, top + i * size * 1.35));
+}
+
+function inLines(pen: CanvasRenderingContext2D, words: string, width: number): string[] {
+  const lines: string[] = [];
+  let line = '';
+  for (const word of words.split(/\s+/)) {
+    const longer = line ? `${line} ${word}` : word;
+    if (line && pen.measureText(longer).width > width) {
+      lines.push(line);
+      line = word;
+    } else line = longer;
+  }
+  return line ? [...lines, line] : lines;
+}
