@@ -48,6 +48,16 @@ def truetype(face: str, weight: int, subset: str = "latin") -> bytes | None:
     return out.getvalue()
 
 
+def subset_files(face: str) -> list[Path]:
+    """The files of a face, a subset each, Latin first. Raises FontMissing."""
+    package, axis = FACES[face]
+    folder = PACKAGES / package / "files"
+    if not folder.is_dir():
+        raise FontMissing("The faces for print are not installed: run bin/start once.")
+    files = (folder / f"{package}-{subset}-{axis}-normal.woff2" for subset in SUBSETS)
+    return [f for f in files if f.exists()]
+
+
 def lay_in(pdf: FPDF, families: Mapping[str, tuple[str, int]], every_script: str) -> None:
     """Lay faces into a PDF, by the family's name a face and its weight: their Latin letters, and of `every_script` all subsets, which the other families
     fall back on. Raises FontMissing."""

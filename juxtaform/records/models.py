@@ -6,7 +6,19 @@ import uuid
 from datetime import UTC, datetime
 from typing import Any, ClassVar
 
-from sqlalchemy import JSON, DateTime, Dialect, Double, ForeignKey, Index, MetaData, String, Text, UniqueConstraint
+from sqlalchemy import (
+    JSON,
+    BigInteger,
+    DateTime,
+    Dialect,
+    Double,
+    ForeignKey,
+    Index,
+    MetaData,
+    String,
+    Text,
+    UniqueConstraint,
+)
 from sqlalchemy.dialects.mysql import DATETIME, LONGTEXT
 from sqlalchemy.orm import DeclarativeBase, Mapped, declared_attr, mapped_column
 from sqlalchemy.types import TypeDecorator
@@ -443,6 +455,25 @@ class SentBrief(Base):
     shot_id: Mapped[str] = mapped_column(String(32), index=True)
     text: Mapped[str] = mapped_column(LongText)
     at: Mapped[datetime] = mapped_column(default=now)
+
+
+class Delivery(Base):
+    """A file out: what it is made as, how far it is, and what came of it. Facts of the world, so no part of undo; the file lies in a folder under its id."""
+
+    __tablename__ = "delivery"
+
+    id: Mapped[str] = mapped_column(String(32), primary_key=True, default=new_id)
+    project_id: Mapped[str] = mapped_column(ForeignKey("project.id"), index=True)
+    kind: Mapped[str] = mapped_column(String(16))
+    options: Mapped[dict[str, Any]]
+    state: Mapped[str] = mapped_column(String(8), default="waiting")
+    done: Mapped[int] = mapped_column(default=0)
+    total: Mapped[int] = mapped_column(default=0)
+    message: Mapped[str] = mapped_column(Text, default="")
+    name: Mapped[str] = mapped_column(String(255), default="")
+    bytes: Mapped[int] = mapped_column(BigInteger, default=0)
+    asked_at: Mapped[datetime] = mapped_column(default=now)
+    ended_at: Mapped[datetime | None] = mapped_column(default=None)
 
 
 class Measure(Base):

@@ -115,6 +115,20 @@ class ToneRow(Exact):
     role: ToneRole
 
 
+DeliveryKind = Literal["pictures", "cbz", "storyboard", "animatic", "timeline", "captions"]
+
+
+class DeliveryOptions(Exact):
+    """How a file out is made: pictures a page of a storyboard; an animatic's form, height and words; the form of captions; cards where pictures are missing."""
+
+    a_page: Literal[1, 4, 6, 9] = 6
+    form: Literal["mp4", "webm"] = "mp4"
+    height: Literal[480, 720, 1080] = 720
+    words: Literal["burnt in", "beside", "none"] = "burnt in"
+    captions: Literal["vtt", "srt"] = "vtt"
+    placeholders: bool = True
+
+
 class Unlearned(Exact):
     """A term whose band is left as it was, whatever was decided: a thread's id (empty: the sequence's own) and what of it."""
 

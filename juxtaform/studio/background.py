@@ -7,6 +7,7 @@ from datetime import timedelta
 from sqlalchemy import select
 
 from juxtaform.records.models import Job, Take, now
+from juxtaform.studio.deliveries import Deliveries
 from juxtaform.studio.gauging import Gauge
 from juxtaform.studio.measuring import Workers
 from juxtaform.studio.queue import JobQueue
@@ -24,17 +25,20 @@ class Background:
         self._ws = ws
         self.spotter = Spotter(ws, workers)
         self.gauge = Gauge(ws, workers)
+        self.deliveries = Deliveries(ws, workers)
         self.queue = JobQueue(ws, lambda project_id, take_id: self.gauge.want(project_id, [take_id]))
 
     def start(self) -> None:
         """Begin; what came lately and was not measured before a server ended is measured now."""
         self.queue.start()
+        self.deliveries.start()
         for project_id, take_ids in _came_lately(self._ws).items():
             self.gauge.want(project_id, take_ids)
 
     def close(self) -> None:
         self.queue.close()
         self.gauge.close()
+        self.deliveries.close()
         self.spotter.close()
 
 

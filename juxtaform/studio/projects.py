@@ -14,6 +14,7 @@ from juxtaform.records.models import (
     JOURNALED,
     Change,
     CheckRun,
+    Delivery,
     Job,
     Picture,
     Project,
@@ -155,7 +156,7 @@ def remove(ws: Workspace, project_id: str) -> None:
     """Delete a project with all its rows; its pictures stay in the store."""
     with ws.database.session() as s:
         hold(s, project_id)
-        for other in (CheckRun, Change, SentBrief, Job, ServiceState):
+        for other in (CheckRun, Change, SentBrief, Job, ServiceState, Delivery):
             s.execute(delete(other).where(other.project_id == project_id))
         for model in reversed(JOURNALED.values()):
             if model is not Project:

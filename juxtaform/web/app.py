@@ -27,6 +27,7 @@ from juxtaform.web import (
     briefs,
     checking,
     clips,
+    deliveries,
     events,
     findings,
     library,
@@ -70,6 +71,7 @@ ROUTERS = (
     findings,
     pictures,
     run_through,
+    deliveries,
 )
 
 

@@ -9,6 +9,7 @@ from fastapi import Depends, Request, Response
 from juxtaform.studio.assist import service_address
 from juxtaform.studio.background import Background
 from juxtaform.studio.checking import Checker
+from juxtaform.studio.deliveries import Deliveries
 from juxtaform.studio.findings import Findings
 from juxtaform.studio.gauging import Gauge
 from juxtaform.studio.live import LiveProjects
@@ -48,6 +49,10 @@ def _gauge(background: TheBackground) -> Gauge:
     return background.gauge
 
 
+def _deliveries(background: TheBackground) -> Deliveries:
+    return background.deliveries
+
+
 def _live(request: Request) -> LiveProjects:
     live: LiveProjects = request.app.state.live
     return live
@@ -68,6 +73,7 @@ Ws = Annotated[Workspace, Depends(_workspace)]
 TheChecker = Annotated[Checker, Depends(_checker)]
 Live = Annotated[LiveProjects, Depends(_live)]
 TheFindings = Annotated[Findings, Depends(_findings)]
+TheDeliveries = Annotated[Deliveries, Depends(_deliveries)]
 TheGauge = Annotated[Gauge, Depends(_gauge)]
 TheQueue = Annotated[JobQueue, Depends(_queue)]
 TheSpotter = Annotated[Spotter, Depends(_spotter)]

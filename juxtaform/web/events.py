@@ -34,7 +34,7 @@ def _there(ws: Ws, project_id: str) -> str:
 
 @router.get(
     "/projects/{project_id}/events",
-    summary="Live events (server-sent): `changed` with all that happened, `check` with its progress, `standings` with how many pictures were looked through, `jobs` when the queue changed, `gauged` when takes were measured, `anew` when who asks is too far behind, `gone` when the project is deleted",
+    summary="Live events (server-sent): `changed` with all that happened, `check` with its progress, `standings` with how many pictures were looked through, `jobs` when the queue changed, `gauged` when takes were measured, `deliveries` when files out went on, `anew` when who asks is too far behind, `gone` when the project is deleted",
     response_class=EventSourceResponse,
 )
 async def events(
@@ -52,6 +52,7 @@ async def events(
     last_status: CheckStatus | None = None
     spotted, queue, gauge = SpotStatus(), background.queue, background.gauge
     jobs_at, gauged_at = queue.stamp(project_id), gauge.stamp(project_id)
+    delivered_at = background.deliveries.stamp(project_id)
 
     def wake() -> None:
         with contextlib.suppress(RuntimeError):  # The loop has ended: nobody listens any more.
@@ -89,6 +90,9 @@ async def events(
             if (stamp := gauge.stamp(project_id)) != gauged_at:
                 gauged_at = stamp
                 yield ServerSentEvent(event="gauged", raw_data=str(stamp))
+            if (stamp := background.deliveries.stamp(project_id)) != delivered_at:
+                delivered_at = stamp
+                yield ServerSentEvent(event="deliveries", raw_data=str(stamp))
             try:
                 await asyncio.wait_for(woken.wait(), LOOK_AGAIN_S)
             except TimeoutError:

@@ -17,7 +17,7 @@ from starlette.responses import PlainTextResponse
 
 from juxtaform import limits
 from juxtaform.core.picture.regions import Box
-from juxtaform.records.models import ServiceState, Take
+from juxtaform.records.models import Delivery, ServiceState, Take, new_id
 from juxtaform.services.shapes import ServiceSaid
 from juxtaform.studio import (
     areas,
@@ -112,6 +112,13 @@ class Small:
         self.change = projects.history(ws, p)[3].id
         self.text_revision = projects.snapshot(ws, p).rows["project"][0]["text_revision"]
         made = projects.snapshot(ws, p).rows
+        delivery = Delivery(id=new_id(), project_id=p, kind="captions", options={}, state="done", name="a.vtt")
+        (ws.store.root.parent / "deliveries" / delivery.id).mkdir(parents=True)
+        (ws.store.root.parent / "deliveries" / delivery.id / "a.vtt").write_text("WEBVTT")
+        with ws.database.session() as s:
+            s.add(delivery)
+            s.flush()
+            self.delivery = delivery.id
         first = {t: table[0]["id"] for t, table in made.items() if table}
         self.ids = {
             "project_id": p,
@@ -134,6 +141,7 @@ class Small:
             "fault_mark_id": first["fault_mark"],
             "trial_id": first["trial"],
             "change_id": self.change,
+            "delivery_id": self.delivery,
             "sketch_sha": self.sha,
             "after_shot_id": shot,
             "from_shot_id": later,
@@ -224,6 +232,7 @@ GOOD = {
     "post /projects/{project_id}/library/taste": lambda s: {"left": s.sha, "right": s.other, "chosen": "right"},
     "post /projects/{project_id}/library/taste/style": lambda s: {"thread_id": s.ids["style_id"]},
     "put /projects/{project_id}/takes/{take_id}/marks": lambda s: {"thread_id": s.ids["thread_id"], "box": BOX},
+    "post /projects/{project_id}/deliveries": lambda s: {"kind": "captions", "options": {"captions": "srt"}},
     "post /projects/{project_id}/scenes/{scene_id}/fit": lambda s: {"target_s": 60.5},
     "post /projects/{project_id}/decisions": lambda s: {"finding_keys": [s.concern], "verdict": "retake"},
     "post /projects/{project_id}/stets": lambda s: {"finding_key": s.concern, "reason": "meant"},

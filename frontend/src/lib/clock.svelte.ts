@@ -15,6 +15,8 @@ export interface Follower {
   jobs(): void;
   /** Takes were measured. */
   gauged(): void;
+  /** Files out went on. */
+  delivered(): void;
   /** The project is deleted. */
   gone(): void;
   trouble(error: unknown): void;
@@ -82,6 +84,7 @@ export class Clock {
     source.addEventListener('standings', (e) => this.follower.standings(JSON.parse(e.data) as SpotStatus));
     source.addEventListener('jobs', () => this.follower.jobs());
     source.addEventListener('gauged', () => this.follower.gauged());
+    source.addEventListener('deliveries', () => this.follower.delivered());
     source.addEventListener('anew', () => {
       source.close();
       void this.follower.anew();

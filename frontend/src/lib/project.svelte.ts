@@ -42,6 +42,8 @@ export class ProjectState extends ProjectRows {
   readonly table = new OnTable(this);
   /** Counts how often takes were measured: whoever shows measures reads them again. */
   gauged = $state(0);
+  /** Counts how often files out went on. */
+  delivered = $state(0);
   #loadAgain: ReturnType<typeof setTimeout> | undefined;
   #readAgain: ReturnType<typeof setTimeout> | undefined;
   #closed = false;
@@ -66,6 +68,7 @@ export class ProjectState extends ProjectRows {
         this.ledger.told();
       },
       gauged: () => this.gauged++,
+      delivered: () => this.delivered++,
       gone: () => (this.missing = true),
       trouble: tell,
     });

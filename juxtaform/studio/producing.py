@@ -1,0 +1,131 @@
+"""A file out is made: in a worker process, in a folder of its own, under its name only when it is whole."""
+
+from __future__ import annotations
+
+import hashlib
+import os
+import shutil
+import zipfile
+from dataclasses import dataclass
+from pathlib import Path
+
+from pydantic import TypeAdapter
+
+from juxtaform.formats.out import animatic as film
+from juxtaform.formats.out import captions, pictures, storyboard, timeline
+from juxtaform.formats.out.sequence import Going, OutSequence, Stopped, file_name, ranges
+from juxtaform.formats.zips import put
+from juxtaform.records.rules import DeliveryKind, DeliveryOptions
+
+_SEQUENCE = TypeAdapter(OutSequence)
+
+
+@dataclass(frozen=True)
+class DeliveryTask:
+    """What is to be made, and the folder for it."""
+
+    kind: DeliveryKind
+    options: DeliveryOptions
+    sequence: OutSequence
+    folder: str
+
+
+@dataclass(frozen=True)
+class Produced:
+    """What came of a task: the file's name in the folder, or why there is none. `note` says what is not as it should be in a whole file."""
+
+    name: str = ""
+    note: str = ""
+    trouble: str = ""
+    stopped: bool = False
+
+
+def produce(task: DeliveryTask) -> Produced:
+    """Make a file; runs in a worker process and raises nothing."""
+    folder = Path(task.folder)
+    half = folder / "half"
+    try:
+        _begin(task, folder)
+        name, unread = _made(task, half, Going(folder))
+        os.replace(half, folder / name)
+        shutil.rmtree(folder / "kept", ignore_errors=True)
+        note = (
+            f"The picture of {'shot' if len(unread) == 1 else 'shots'} {ranges(unread)} could not be read; a card stands there."
+            if unread
+            else ""
+        )
+        return Produced(name, note)
+    except Stopped:
+        return Produced(stopped=True)
+    except OSError as error:
+        room = error.errno == 28
+        why = (
+            "The disk is full. Free some room, then go on; what was made so far is kept."
+            if room
+            else f"It broke off: {error}"
+        )
+        return Produced(trouble=why)
+    except Exception as error:
+        return Produced(trouble=str(error) or f"It broke off: {type(error).__name__}")
+    finally:
+        half.unlink(missing_ok=True)
+
+
+def _begin(task: DeliveryTask, folder: Path) -> None:
+    """What was kept half-way is of use for the very same task alone."""
+    folder.mkdir(parents=True, exist_ok=True)
+    about = f"{task.kind} {task.options.model_dump_json()}".encode() + _SEQUENCE.dump_json(task.sequence)
+    digest, known = hashlib.sha256(about).hexdigest(), folder / "made-of"
+    if not known.exists() or known.read_text() != digest:
+        shutil.rmtree(folder / "kept", ignore_errors=True)
+        known.write_text(digest)
+
+
+def _made(task: DeliveryTask, to: Path, going: Going) -> tuple[str, list[int]]:
+    """Make the file; returns its name, and the numbers of shots whose picture could not be read."""
+    sequence, options = task.sequence, task.options
+    title = file_name(sequence.title)
+    if not sequence.shots:
+        raise ValueError("There is no shot yet. Plan one on the Sheet first.")
+    if task.kind == "pictures":
+        pictures.numbered_zip(sequence, to, going, placeholders=options.placeholders)
+        return f"{title}, pictures.zip", []
+    if task.kind == "cbz":
+        pictures.cbz(sequence, to, going, placeholders=options.placeholders)
+        return f"{title}.cbz", []
+    if task.kind == "storyboard":
+        storyboard.storyboard(sequence, options.a_page, to, going)
+        return f"{title}, storyboard.pdf", []
+    if task.kind == "timeline":
+        _timeline(sequence, to, going)
+        return f"{title}, timeline.zip", []
+    if task.kind == "captions":
+        words = captions.web_vtt(sequence) if options.captions == "vtt" else captions.srt(sequence)
+        to.write_text(words, encoding="utf-8")
+        return f"{title}.{options.captions}", []
+    return _animatic(sequence, options, title, to, going)
+
+
+def _animatic(
+    sequence: OutSequence, options: DeliveryOptions, title: str, to: Path, going: Going
+) -> tuple[str, list[int]]:
+    form = film.AnimaticForm(options.form, options.height, options.words == "burnt in")
+    if options.words != "beside":
+        return f"{title}, animatic.{options.form}", film.animatic(sequence, form, to, going)
+    alone = going.kept(f"whole.{options.form}")
+    unread = film.animatic(sequence, form, alone, going)
+    with zipfile.ZipFile(to, "w") as archive:
+        archive.write(alone, f"{title}.{options.form}", zipfile.ZIP_STORED)
+        put(archive, f"{title}.vtt", captions.web_vtt(sequence).encode())
+    return f"{title}, animatic.zip", unread
+
+
+def _timeline(sequence: OutSequence, to: Path, going: Going) -> None:
+    """The timeline with the pictures that it names, so that it opens wherever it is unpacked."""
+    with zipfile.ZipFile(to, "w") as archive:
+        put(archive, f"{file_name(sequence.title)}.otio", timeline.otio_text(sequence).encode())
+        for i, shot in enumerate(sequence.shots):
+            going.done(i, len(sequence.shots))
+            if shot.picture:
+                put(archive, timeline.picture_name(shot), Path(shot.picture.path).read_bytes(), packed=False)
+        going.done(len(sequence.shots), len(sequence.shots))
