@@ -17,7 +17,7 @@ LEVELS = (
     ("media",),
     ("core/takes", "core/edits", "core/clips", "core/review"),
     ("core/check",),
-    ("core/figure", "core/style", "core/technical", "core/place", "core/brief", "core/run"),
+    ("core/figure", "core/style", "core/technical", "core/place", "core/brief", "core/run", "core/book"),
     ("core/findings", "core/plan"),
     ("core/picture", "core/taste"),
     ("core/colour", "core/text", "core/tolerances"),

@@ -115,6 +115,7 @@ class Project(Journaled, Base):
     print_mm: Mapped[float | None] = mapped_column(Double, default=None)
     unlearned: Mapped[list[Any]] = mapped_column(default=list)
     fps: Mapped[float] = mapped_column(default=24.0)
+    book: Mapped[dict[str, Any]] = mapped_column(default=dict)
     created_at: Mapped[datetime] = mapped_column(default=now)
 
 
@@ -189,6 +190,9 @@ class Shot(Journaled, Base):
     seed: Mapped[int | None] = mapped_column(default=None)
     join: Mapped[str] = mapped_column(String(10), default="cut")
     join_s: Mapped[float] = mapped_column(default=0.6)
+    words_at: Mapped[list[Any] | None] = mapped_column(default=None)
+    words_tone: Mapped[str] = mapped_column(String(8), default="")
+    surprise: Mapped[bool] = mapped_column(default=False)
 
 
 class Picture(Base):

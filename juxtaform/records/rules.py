@@ -115,7 +115,31 @@ class ToneRow(Exact):
     role: ToneRole
 
 
-DeliveryKind = Literal["pictures", "cbz", "storyboard", "animatic", "timeline", "captions"]
+WordsTone = Literal["", "dark", "light"]
+PageShare = Annotated[float, Field(ge=-0.2, le=1.2)]
+OnPage = Annotated[tuple[PageShare, PageShare, PageShare, PageShare], Strict(False)]
+"""A box as shares of a page: left, top, width, height."""
+
+
+class BookRow(Exact):
+    """How the book is made; lengths in mm, words in points. What is left out is usual; without a trim size the form of the pictures gives it."""
+
+    trim_w: Annotated[float, Field(ge=50, le=600)] | None = None
+    trim_h: Annotated[float, Field(ge=50, le=600)] | None = None
+    bleed: Annotated[float, Field(ge=0, le=20)] = 3.0
+    safe: Annotated[float, Field(ge=0, le=40)] = 10.0
+    gutter: Annotated[float, Field(ge=0, le=40)] = 8.0
+    multiple: Literal[1, 2, 4, 8, 16] = 4
+    front: Annotated[list[Literal["title", "imprint", "dedication", "blank"]], Field(max_length=12)] = [
+        "title",
+        "imprint",
+    ]
+    words_pt: Annotated[float, Field(ge=6, le=60)] = 15.0
+    dedication: Annotated[str, Field(max_length=600)] = ""
+    imprint: Annotated[str, Field(max_length=2000)] = ""
+
+
+DeliveryKind = Literal["pictures", "cbz", "storyboard", "animatic", "timeline", "captions", "book", "dummy", "epub"]
 
 
 class DeliveryOptions(Exact):
@@ -305,6 +329,7 @@ class ProjectRule(RowRule):
     print_mm: Annotated[float, Field(ge=10, le=5000)] | None
     unlearned: Annotated[list[Unlearned], Field(max_length=1000)]
     fps: FramesPerSecond
+    book: BookRow
     created_at: datetime
 
 
@@ -363,6 +388,9 @@ class ShotRule(OfProject):
     seed: Seed | None
     join: Join
     join_s: JoinSeconds
+    words_at: OnPage | None
+    words_tone: WordsTone
+    surprise: bool
 
 
 class ThreadRule(OfProject):

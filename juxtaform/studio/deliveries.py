@@ -20,7 +20,7 @@ from sqlalchemy import select, update
 
 from juxtaform.records.models import Delivery, Project, new_id, now
 from juxtaform.records.rules import DeliveryKind, DeliveryOptions
-from juxtaform.studio import outgoing
+from juxtaform.studio import book, outgoing
 from juxtaform.studio.lines import Line, Lines
 from juxtaform.studio.measuring import Workers
 from juxtaform.studio.producing import DeliveryTask, Produced, produce
@@ -177,7 +177,8 @@ class Deliveries(Lines):
         (folder / "progress").unlink(missing_ok=True)
         self._write(project_id, view.id, state="running", done=0, total=0, message="")
         sequence = outgoing.sequence_of(self.ws, project_id)
-        task = DeliveryTask(view.kind, view.options, sequence, str(folder))
+        layout = book.view(self.ws, project_id).layout if view.kind in ("book", "dummy", "epub") else None
+        task = DeliveryTask(view.kind, view.options, sequence, str(folder), layout)
         try:
             made = self._waited(project_id, view.id, task)
         except BrokenExecutor:

@@ -7,17 +7,22 @@ import os
 import shutil
 import zipfile
 from dataclasses import dataclass
+from datetime import UTC, datetime
 from pathlib import Path
 
 from pydantic import TypeAdapter
 
+from juxtaform.core.book.pages import Layout
 from juxtaform.formats.out import animatic as film
-from juxtaform.formats.out import captions, pictures, storyboard, timeline
+from juxtaform.formats.out import book as paper
+from juxtaform.formats.out import captions, epub, pictures, storyboard, timeline
+from juxtaform.formats.out.book import OutBook
 from juxtaform.formats.out.sequence import Going, OutSequence, Stopped, file_name, ranges
 from juxtaform.formats.zips import put
 from juxtaform.records.rules import DeliveryKind, DeliveryOptions
 
 _SEQUENCE = TypeAdapter(OutSequence)
+_LAYOUT = TypeAdapter(Layout | None)
 
 
 @dataclass(frozen=True)
@@ -28,6 +33,7 @@ class DeliveryTask:
     options: DeliveryOptions
     sequence: OutSequence
     folder: str
+    layout: Layout | None = None
 
 
 @dataclass(frozen=True)
@@ -74,7 +80,11 @@ def produce(task: DeliveryTask) -> Produced:
 def _begin(task: DeliveryTask, folder: Path) -> None:
     """What was kept half-way is of use for the very same task alone."""
     folder.mkdir(parents=True, exist_ok=True)
-    about = f"{task.kind} {task.options.model_dump_json()}".encode() + _SEQUENCE.dump_json(task.sequence)
+    about = (
+        f"{task.kind} {task.options.model_dump_json()}".encode()
+        + _SEQUENCE.dump_json(task.sequence)
+        + _LAYOUT.dump_json(task.layout)
+    )
     digest, known = hashlib.sha256(about).hexdigest(), folder / "made-of"
     if not known.exists() or known.read_text() != digest:
         shutil.rmtree(folder / "kept", ignore_errors=True)
@@ -99,6 +109,8 @@ def _made(task: DeliveryTask, to: Path, going: Going) -> tuple[str, list[int]]:
     if task.kind == "timeline":
         _timeline(sequence, to, going)
         return f"{title}, timeline.zip", []
+    if task.layout is not None and task.kind in ("book", "dummy", "epub"):
+        return _on_paper(task.kind, OutBook(sequence, task.layout), title, to, going)
     if task.kind == "captions":
         words = captions.web_vtt(sequence) if options.captions == "vtt" else captions.srt(sequence)
         to.write_text(words, encoding="utf-8")
@@ -118,6 +130,14 @@ def _animatic(
         archive.write(alone, f"{title}.{options.form}", zipfile.ZIP_STORED)
         put(archive, f"{title}.vtt", captions.web_vtt(sequence).encode())
     return f"{title}, animatic.zip", unread
+
+
+def _on_paper(kind: str, book: OutBook, title: str, to: Path, going: Going) -> tuple[str, list[int]]:
+    if kind == "epub":
+        return f"{title}.epub", epub.epub(book, datetime.now(UTC), to, going)
+    if kind == "dummy":
+        return f"{title}, dummy to fold.pdf", paper.dummy_pdf(book, to, going)
+    return f"{title}, book.pdf", paper.book_pdf(book, to, going)
 
 
 def _timeline(sequence: OutSequence, to: Path, going: Going) -> None:

@@ -129,6 +129,7 @@ def _edit_label(values: Row) -> str:
         "allowance": "set the month's allowance",
         "hidden_columns": "chose columns of the Sheet",
         "print_mm": "chose the size in print",
+        "book": "changed how the book is made",
         "fps": "chose the frame rate",
         "unlearned": "set a tolerance back, or used it again",
     }

@@ -24,6 +24,7 @@ from juxtaform.studio.workspace import Workspace
 from juxtaform.understudy import prompter
 from juxtaform.web import (
     areas,
+    book,
     briefs,
     checking,
     clips,
@@ -71,6 +72,7 @@ ROUTERS = (
     findings,
     pictures,
     run_through,
+    book,
     deliveries,
 )
 

@@ -15,10 +15,12 @@ from juxtaform.records.rules import (
     FramingRow,
     Id,
     JoinSeconds,
+    OnPage,
     Place,
     Seed,
     Share,
     Words,
+    WordsTone,
 )
 from juxtaform.studio import plan, planning
 from juxtaform.studio.values import Angle, Framing, Join, Move, PageForm, Size
@@ -60,6 +62,9 @@ class ShotEdit(Body):
     seed: Seed | None = None
     join: Join = "cut"
     join_s: JoinSeconds = 0.6
+    words_at: OnPage | None = None
+    words_tone: WordsTone = ""
+    surprise: bool = False
     lost: Literal[""] = ""
 
 

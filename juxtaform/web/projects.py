@@ -15,6 +15,7 @@ from juxtaform.records.rules import (
     MOST_INT,
     Aspect,
     Audience,
+    BookRow,
     CastLine,
     Donts,
     FramesPerSecond,
@@ -67,6 +68,7 @@ class ProjectEdit(Body):
     print_mm: Annotated[float | None, Field(ge=10, le=5000)] = None
     unlearned: Annotated[list[Unlearned], Field(max_length=1000)] = []
     fps: FramesPerSecond = 24.0
+    book: BookRow = BookRow()
 
 
 class Made(Body):

@@ -9,6 +9,7 @@ from pydantic import model_validator
 from juxtaform.records.rules import (
     Audience,
     AxisRow,
+    BookRow,
     CastLine,
     CostumeRow,
     CroppedTo,
@@ -23,6 +24,7 @@ from juxtaform.records.rules import (
     Kind,
     Made,
     Medium,
+    OnPage,
     Part,
     ProfileRow,
     SeedRule,
@@ -32,6 +34,7 @@ from juxtaform.records.rules import (
     ToneRow,
     Unlearned,
     ViewName,
+    WordsTone,
 )
 from juxtaform.studio.values import Angle, Facing, Join, Move, PageForm, Size
 from juxtaform.web.body import Body
@@ -69,6 +72,7 @@ class ProjectRow(Row):
     print_mm: float | None
     unlearned: list[Unlearned]
     fps: float
+    book: BookRow
 
 
 class TextPartRow(Row):
@@ -128,6 +132,9 @@ class ShotRow(Row):
     seed: int | None
     join: Join
     join_s: float
+    words_at: OnPage | None
+    words_tone: WordsTone
+    surprise: bool
 
 
 class ThreadRow(Row):

@@ -23,6 +23,7 @@ VIEWS = {
     "takes": "[data-stage]",
     "continuity": "main section",
     "run": "[data-time]",
+    "dummy": "[data-pages]",
     "delivery": "[data-kind]",
 }
 

@@ -69,6 +69,9 @@ def test_an_empty_project_says_what_to_do(ws, project, deliveries):
         ("storyboard", {"a_page": 4}, "storyboard.pdf"),
         ("timeline", {}, "timeline.zip"),
         ("captions", {"captions": "srt"}, ".srt"),
+        ("book", {}, "book.pdf"),
+        ("dummy", {}, "dummy to fold.pdf"),
+        ("epub", {}, ".epub"),
         ("animatic", {"height": 480, "words": "beside"}, "animatic.zip"),
     ],
 )

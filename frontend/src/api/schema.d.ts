@@ -2608,6 +2608,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/book": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The book as its pages are laid out, and what would go wrong in print */
+        get: operations["view_api_projects__project_id__book_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/outgoing": {
         parameters: {
             query?: never;
@@ -3104,6 +3121,150 @@ export interface components {
             file: string;
         };
         /**
+         * Book
+         * @description How a book is made; lengths in mm. `multiple` is the number of pages that a sheet takes; words are set in `words_pt` points.
+         */
+        Book: {
+            /**
+             * Trim W
+             * @default 240
+             */
+            trim_w: number;
+            /**
+             * Trim H
+             * @default 160
+             */
+            trim_h: number;
+            /**
+             * Bleed
+             * @default 3
+             */
+            bleed: number;
+            /**
+             * Safe
+             * @default 10
+             */
+            safe: number;
+            /**
+             * Gutter
+             * @default 8
+             */
+            gutter: number;
+            /**
+             * Multiple
+             * @default 4
+             */
+            multiple: number;
+            /**
+             * Front
+             * @default [
+             *       "title",
+             *       "imprint"
+             *     ]
+             */
+            front: ("title" | "imprint" | "dedication" | "blank")[];
+            /**
+             * Words Pt
+             * @default 15
+             */
+            words_pt: number;
+            /**
+             * Dedication
+             * @default
+             */
+            dedication: string;
+            /**
+             * Imprint
+             * @default
+             */
+            imprint: string;
+        };
+        /**
+         * BookNote
+         * @description Something that would go wrong: its kind, the shot and page, what and what to do. `box` is where, in mm of the opening.
+         */
+        BookNote: {
+            /** Kind */
+            kind: string;
+            /** Shot */
+            shot: string | null;
+            /** Page */
+            page: number;
+            /** Title */
+            title: string;
+            /** Advice */
+            advice: string;
+            box: components["schemas"]["Box"] | null;
+        };
+        /**
+         * BookRow
+         * @description How the book is made; lengths in mm, words in points. What is left out is usual; without a trim size the form of the pictures gives it.
+         */
+        BookRow: {
+            /** Trim W */
+            trim_w?: number | null;
+            /** Trim H */
+            trim_h?: number | null;
+            /**
+             * Bleed
+             * @default 3
+             */
+            bleed?: number;
+            /**
+             * Safe
+             * @default 10
+             */
+            safe?: number;
+            /**
+             * Gutter
+             * @default 8
+             */
+            gutter?: number;
+            /**
+             * Multiple
+             * @default 4
+             * @enum {integer}
+             */
+            multiple?: 1 | 2 | 4 | 8 | 16;
+            /**
+             * Front
+             * @default [
+             *       "title",
+             *       "imprint"
+             *     ]
+             */
+            front?: ("title" | "imprint" | "dedication" | "blank")[];
+            /**
+             * Words Pt
+             * @default 15
+             */
+            words_pt?: number;
+            /**
+             * Dedication
+             * @default
+             */
+            dedication?: string;
+            /**
+             * Imprint
+             * @default
+             */
+            imprint?: string;
+        };
+        /**
+         * BookView
+         * @description A book as it is shown: how it is made, its openings with pictures and words, and notes.
+         */
+        BookView: {
+            book: components["schemas"]["Book"];
+            layout: components["schemas"]["Layout"];
+            /** Notes */
+            notes: components["schemas"]["BookNote"][];
+            /** Shas */
+            shas: {
+                [key: string]: string;
+            };
+        };
+        /**
          * Box
          * @description A rectangle in pixels of a picture: left edge, top edge, width, height.
          */
@@ -3574,7 +3735,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "pictures" | "cbz" | "storyboard" | "animatic" | "timeline" | "captions";
+            kind: "pictures" | "cbz" | "storyboard" | "animatic" | "timeline" | "captions" | "book" | "dummy" | "epub";
             options: components["schemas"]["DeliveryOptions"];
             /**
              * State
@@ -4204,6 +4365,32 @@ export interface components {
             key: string;
         };
         /**
+         * Layout
+         * @description A book laid out; `skipped` are pages that stay empty because a spread begins on a left-hand page, `filled` those at the end.
+         */
+        Layout: {
+            book: components["schemas"]["Book"];
+            /** Openings */
+            openings: components["schemas"]["Opening"][];
+            /** Pages */
+            pages: components["schemas"]["Page"][];
+            /**
+             * Skipped
+             * @default []
+             */
+            skipped: number[];
+            /**
+             * Filled
+             * @default 0
+             */
+            filled: number;
+            /**
+             * Spreads
+             * @default []
+             */
+            spreads: string[];
+        };
+        /**
          * LearnedBand
          * @description How far a term of a thread may go, before and after what was decided (multiples of our band), in words; `used` is false where it was set back,
          *     `within` counts what is no longer told.
@@ -4677,7 +4864,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "pictures" | "cbz" | "storyboard" | "animatic" | "timeline" | "captions";
+            kind: "pictures" | "cbz" | "storyboard" | "animatic" | "timeline" | "captions" | "book" | "dummy" | "epub";
             /**
              * @default {
              *       "a_page": 6,
@@ -4824,6 +5011,24 @@ export interface components {
             feather?: number | null;
         };
         /**
+         * Opening
+         * @description Two pages that are seen together; one of them is missing at the beginning and the end.
+         */
+        Opening: {
+            left: components["schemas"]["Page"] | null;
+            right: components["schemas"]["Page"] | null;
+            /**
+             * Pictures
+             * @default []
+             */
+            pictures: components["schemas"]["PlacedPicture"][];
+            /**
+             * Words
+             * @default []
+             */
+            words: components["schemas"]["PlacedWords"][];
+        };
+        /**
          * OrderIn
          * @description Takes wanted: of which shots, how many each, by which model, how good; `as_it_is` sends also what preflight holds back.
          */
@@ -4883,6 +5088,24 @@ export interface components {
             length_s: number;
             /** Missing */
             missing: string[];
+        };
+        /**
+         * Page
+         * @description A page by its number, what it is, and its shots.
+         */
+        Page: {
+            /** Number */
+            number: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "title" | "imprint" | "dedication" | "blank" | "shot";
+            /**
+             * Shots
+             * @default []
+             */
+            shots: string[];
         };
         /** PanelBox */
         PanelBox: {
@@ -5152,6 +5375,41 @@ export interface components {
             files: components["schemas"]["PlacedFile"][];
         };
         /**
+         * PlacedPicture
+         * @description A picture in an opening, and which part of it is seen (shares of it).
+         */
+        PlacedPicture: {
+            /** Shot */
+            shot: string;
+            box: components["schemas"]["Box"];
+            /** Part */
+            part: [
+                number,
+                number,
+                number,
+                number
+            ];
+        };
+        /**
+         * PlacedWords
+         * @description Words in an opening. `over` tells that they lie on the picture; `by_hand` that the user put them there; `page` is that on which they lie, or its left one.
+         */
+        PlacedWords: {
+            /** Shot */
+            shot: string;
+            /** Words */
+            words: string;
+            box: components["schemas"]["Box"];
+            /** Size Pt */
+            size_pt: number;
+            /** Over */
+            over: boolean;
+            /** By Hand */
+            by_hand: boolean;
+            /** Tone */
+            tone: ("dark" | "light") | null;
+        };
+        /**
          * Problem
          * @description RFC 9457 problem details; a conflict carries both states.
          */
@@ -5376,6 +5634,22 @@ export interface components {
              * @default 24
              */
             fps?: number;
+            /**
+             * @default {
+             *       "bleed": 3,
+             *       "safe": 10,
+             *       "gutter": 8,
+             *       "multiple": 4,
+             *       "front": [
+             *         "title",
+             *         "imprint"
+             *       ],
+             *       "words_pt": 15,
+             *       "dedication": "",
+             *       "imprint": ""
+             *     }
+             */
+            book?: components["schemas"]["BookRow"];
         };
         /** ProjectRow */
         ProjectRow: {
@@ -5450,6 +5724,7 @@ export interface components {
             unlearned: components["schemas"]["Unlearned"][];
             /** Fps */
             fps: number;
+            book: components["schemas"]["BookRow"];
         };
         /**
          * Proposal
@@ -6168,6 +6443,24 @@ export interface components {
              * @default 0.6
              */
             join_s?: number;
+            /** Words At */
+            words_at?: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
+            /**
+             * Words Tone
+             * @default
+             * @enum {string}
+             */
+            words_tone?: "" | "dark" | "light";
+            /**
+             * Surprise
+             * @default false
+             */
+            surprise?: boolean;
             /**
              * Lost
              * @default
@@ -6315,6 +6608,20 @@ export interface components {
             join: "cut" | "dissolve" | "fade";
             /** Join S */
             join_s: number;
+            /** Words At */
+            words_at: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
+            /**
+             * Words Tone
+             * @enum {string}
+             */
+            words_tone: "" | "dark" | "light";
+            /** Surprise */
+            surprise: boolean;
         };
         /**
          * ShotsEdit
@@ -17762,6 +18069,64 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    view_api_projects__project_id__book_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookView"];
                 };
             };
             /** @description Not there (any more) */

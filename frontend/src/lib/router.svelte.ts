@@ -1,4 +1,4 @@
-export const VIEWS = ['story', 'sheet', 'models', 'library', 'briefs', 'takes', 'continuity', 'run', 'delivery'] as const;
+export const VIEWS = ['story', 'sheet', 'models', 'library', 'briefs', 'takes', 'continuity', 'run', 'dummy', 'delivery'] as const;
 export type View = (typeof VIEWS)[number];
 export const VIEW_NAMES: Record<View, string> = {
   story: 'Story',
@@ -9,6 +9,7 @@ export const VIEW_NAMES: Record<View, string> = {
   takes: 'Takes',
   continuity: 'Continuity',
   run: 'Run-through',
+  dummy: 'Dummy',
   delivery: 'Delivery',
 };
 

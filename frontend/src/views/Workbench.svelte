@@ -23,6 +23,7 @@
     takes: () => import('./takes/Takes.svelte'),
     continuity: () => import('./continuity/Continuity.svelte'),
     run: () => import('./run/Run.svelte'),
+    dummy: () => import('./dummy/Dummy.svelte'),
     delivery: () => import('./delivery/Delivery.svelte'),
   } satisfies Record<View, () => Promise<{ default: Component }>>;
   const TABLE = () => import('./light-table/LightTable.svelte');

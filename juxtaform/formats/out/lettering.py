@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 from dataclasses import dataclass
 from functools import lru_cache
+from pathlib import Path
 
 import numpy as np
 from fontTools.ttLib import TTFont
@@ -69,8 +70,13 @@ class Letters:
 @lru_cache(maxsize=8)
 def _subsets(face: str) -> tuple[tuple[bytes, frozenset[int]], ...]:
     """A face's subsets as they ship, with the letters that each has."""
-    found = ((path.read_bytes(), frozenset(TTFont(path).getBestCmap())) for path in subset_files(face))
-    return tuple(found)
+    return tuple((path.read_bytes(), covered_by(path)) for path in subset_files(face))
+
+
+@lru_cache(maxsize=64)
+def covered_by(path: Path) -> frozenset[int]:
+    """The letters (code points) that a face's file has."""
+    return frozenset(TTFont(path).getBestCmap())
 
 
 def _weighted(data: bytes, size: int, weight: int) -> ImageFont.FreeTypeFont:

@@ -11,6 +11,9 @@ export const USUAL: DeliveryOptions = { a_page: 6, form: 'mp4', height: 720, wor
 export const KINDS: readonly { kind: DeliveryKind; name: string; what: string }[] = [
   { kind: 'storyboard', name: 'Storyboard', what: 'A PDF to print: pictures with framing, moves and words.' },
   { kind: 'animatic', name: 'Animatic', what: 'A video of the run-through, with its moves and joins.' },
+  { kind: 'book', name: 'Book', what: 'A PDF for print, a page a page, with bleed and trim boxes.' },
+  { kind: 'dummy', name: 'Dummy to fold', what: 'The pages two by two on A4, to print on both sides, fold and staple.' },
+  { kind: 'epub', name: 'E-book', what: 'EPUB 3 with fixed layout: the pages as in print, the words as text.' },
   { kind: 'pictures', name: 'Numbered pictures', what: 'All picked pictures in their order, as they are, in a zip.' },
   { kind: 'cbz', name: 'Comic archive', what: 'A CBZ for readers of comics, a page a shot.' },
   { kind: 'timeline', name: 'Timeline', what: 'OpenTimelineIO with the pictures, for an editing program.' },

@@ -1,0 +1,261 @@
+"""The book as EPUB 3 with fixed layout (W3C, EPUB 3.3): a page a page, in the places of the printed one, with the words as text."""
+
+from __future__ import annotations
+
+import io
+import re
+import uuid
+import zipfile
+from datetime import datetime
+from pathlib import Path
+from xml.sax.saxutils import escape, quoteattr
+
+import numpy as np
+from PIL import Image
+
+from juxtaform.core.book.pages import Opening, Page, PlacedPicture, PlacedWords
+from juxtaform.core.book.words import LEADING, MM_PER_PT
+from juxtaform.core.picture.regions import resized
+from juxtaform.formats.fonts import SUBSETS, subset_files
+from juxtaform.formats.out.book import OutBook
+from juxtaform.formats.out.lettering import card, covered_by
+from juxtaform.formats.out.sequence import Going, OutShot
+from juxtaform.formats.zips import put
+from juxtaform.media.decode import PictureRefused, decoded_file
+
+PX_PER_MM = 5
+SIDE = 2048
+_NOT_XML = re.compile(r"[\x00-\x08\x0b\x0c\x0e-\x1f\ufffe\uffff]")
+CONTAINER = """<?xml version="1.0" encoding="utf-8"?>
+<container version="1.0" xmlns="urn:oasis:names:tc:opendocument:xmlns:container">
+  <rootfiles><rootfile full-path="EPUB/package.opf" media-type="application/oebps-package+xml"/></rootfiles>
+</container>
+"""
+
+
+def epub(book: OutBook, made_at: datetime, to: Path, going: Going) -> list[int]:
+    """Write the book; returns the numbers of shots whose picture could not be read. Raises Stopped."""
+    return _Writer(book, made_at).write(to, going)
+
+
+class _Writer:
+    def __init__(self, book: OutBook, made_at: datetime) -> None:
+        self._book, self._made, self._made_at = book, book.layout.book, made_at
+        self._shots = {x.id: x for x in book.sequence.shots}
+        self._width, self._height = (round(v * PX_PER_MM) for v in (self._made.trim_w, self._made.trim_h))
+        self._fonts = _needed_fonts(" ".join([book.sequence.title, *(x.words for x in book.sequence.shots)]))
+        self.troubled: list[int] = []
+
+    def write(self, to: Path, going: Going) -> list[int]:
+        pages = [(o, p) for o in self._book.layout.openings for p in (o.left, o.right) if p is not None]
+        shown = [s for o in self._book.layout.openings for s in dict.fromkeys(p.shot for p in o.pictures)]
+        with zipfile.ZipFile(to, "w") as archive:
+            put(archive, "mimetype", b"application/epub+zip", packed=False)
+            put(archive, "META-INF/container.xml", CONTAINER.encode())
+            for i, shot in enumerate(shown):
+                going.done(i, len(shown))
+                put(archive, f"EPUB/pictures/{self._name(shot)}.jpg", self._picture(self._shots[shot]), packed=False)
+            for name, data in self._fonts:
+                put(archive, f"EPUB/fonts/{name}", data, packed=False)
+            put(archive, "EPUB/book.css", self._css().encode())
+            for opening, page in pages:
+                put(archive, f"EPUB/page-{page.number:03d}.xhtml", self._page(opening, page).encode())
+            put(archive, "EPUB/nav.xhtml", self._nav([p for _, p in pages]).encode())
+            put(archive, "EPUB/package.opf", self._package([p for _, p in pages], shown).encode())
+        going.done(len(shown), len(shown))
+        return self.troubled
+
+    def _name(self, shot: str) -> str:
+        return f"shot-{self._shots[shot].number:03d}"
+
+    def _picture(self, shot: OutShot) -> bytes:
+        out = io.BytesIO()
+        pixels: np.ndarray | None = None
+        if shot.picture is not None:
+            try:
+                pixels = resized(decoded_file(Path(shot.picture.path)), SIDE)
+            except (PictureRefused, OSError):
+                self.troubled.append(shot.number)
+        if pixels is None:
+            pixels = card(shot.number, shot.shows, 1200, 800)
+        Image.fromarray(np.ascontiguousarray(pixels)).save(out, "JPEG", quality=90)
+        return out.getvalue()
+
+    def _css(self) -> str:
+        faces = "".join(
+            f'@font-face {{ font-family: "Book"; src: url("fonts/{name}") format("woff2"); font-weight: 200 900; unicode-range: {_range(name)}; }}\n'
+            for name, _ in self._fonts
+        )
+        return (
+            f"{faces}html, body {{ margin: 0; padding: 0; }}\n"
+            f"body {{ position: relative; width: {self._width}px; height: {self._height}px; overflow: hidden; background: #fff; color: #1c1e20; "
+            'font-family: "Book", Georgia, serif; }\n'
+            ".part { position: absolute; overflow: hidden; }\n.part img { position: absolute; }\n"
+            f".words {{ position: absolute; line-height: {LEADING}; margin: 0; }}\n.light {{ color: #fff; }}\n.middle {{ text-align: center; }}\n"
+        )
+
+    def _page(self, opening: Opening, page: Page) -> str:
+        left = self._made.trim_w if page.on_the_right else 0.0
+        parts = [self._front(page)]
+        wide = self._made.trim_w + 2 * self._made.bleed
+        parts += [self._laid(p, left) for p in opening.pictures if p.box.w > wide or p.shot in page.shots]
+        parts += [
+            self._said(w, left)
+            for w in opening.words
+            if w.box.x < left + self._made.trim_w
+            and w.box.x + w.box.w > left
+            and (w.box.x + w.box.w / 2 >= self._made.trim_w) == page.on_the_right
+        ]
+        title = f"{self._book.sequence.title}, page {page.number}"
+        return self._document(
+            title,
+            "\n".join(p for p in parts if p),
+            f'<meta name="viewport" content="width={self._width}, height={self._height}"/>',
+        )
+
+    def _document(self, title: str, body: str, head: str = "") -> str:
+        tag = quoteattr(self._book.sequence.language)
+        return (
+            '<?xml version="1.0" encoding="utf-8"?>\n<!DOCTYPE html>\n'
+            f'<html xmlns="http://www.w3.org/1999/xhtml" xmlns:epub="http://www.idpf.org/2007/ops" lang={tag} xml:lang={tag}>\n'
+            f'<head>\n<meta charset="utf-8"/>\n<title>{_text(title)}</title>\n{head}\n<link rel="stylesheet" type="text/css" href="book.css"/>\n</head>\n'
+            f"<body>\n{body}\n</body>\n</html>\n"
+        )
+
+    def _laid(self, picture: PlacedPicture, left: float) -> str:
+        box, (px, py, pw, ph) = picture.box, picture.part
+        shot = self._shots[picture.shot]
+        inner = (
+            f"left: {-px / pw * 100:.3f}%; top: {-py / ph * 100:.3f}%; width: {100 / pw:.3f}%; height: {100 / ph:.3f}%"
+        )
+        alt = quoteattr(_clean(shot.shows or f"Picture {shot.number}"))
+        return f'<div class="part" style="{_place(box.x - left, box.y, box.w, box.h)}"><img src="pictures/{self._name(picture.shot)}.jpg" alt={alt} style="{inner}"/></div>'
+
+    def _said(self, words: PlacedWords, left: float) -> str:
+        box = words.box
+        kinds = " ".join(
+            k
+            for k, on in (
+                ("words", True),
+                ("light", words.tone == "light"),
+                ("middle", not (words.over or words.by_hand)),
+            )
+            if on
+        )
+        size = f"font-size: {words.size_pt * MM_PER_PT * PX_PER_MM:.1f}px"
+        lines = "<br/>".join(_text(line) for line in words.words.split("\n"))
+        return f'<p class="{kinds}" style="left: {(box.x - left) * PX_PER_MM:.1f}px; top: {box.y * PX_PER_MM:.1f}px; width: {box.w * PX_PER_MM:.1f}px; {size}">{lines}</p>'
+
+    def _front(self, page: Page) -> str:
+        made, wide, high = self._made, self._width, self._height
+        if page.kind == "title":
+            return f'<h1 class="words middle" style="left: 12%; width: 76%; top: {high * 0.4:.0f}px; font-size: {30 * MM_PER_PT * PX_PER_MM:.1f}px">{_text(self._book.sequence.title)}</h1>'
+        if page.kind == "dedication" and made.dedication:
+            return f'<p class="words middle" style="left: 12%; width: 76%; top: {high * 0.42:.0f}px; font-size: {14 * MM_PER_PT * PX_PER_MM:.1f}px"><em>{_text(made.dedication)}</em></p>'
+        if page.kind == "imprint" and made.imprint:
+            lines = "<br/>".join(_text(line) for line in made.imprint.split("\n"))
+            edge = 1.4 * made.safe * PX_PER_MM
+            return f'<p class="words" style="left: {edge:.0f}px; bottom: {edge:.0f}px; width: {wide - 2 * edge:.0f}px; font-size: {8 * MM_PER_PT * PX_PER_MM:.1f}px">{lines}</p>'
+        return ""
+
+    def _nav(self, pages: list[Page]) -> str:
+        """The scenes, each by its first page, and a list of pages."""
+        first: dict[str, int] = {}
+        for page in pages:
+            for shot in page.shots:
+                first.setdefault(self._shots[shot].scene or "The story", page.number)
+        entries = first or {self._book.sequence.title: pages[0].number if pages else 1}
+        items = "\n".join(f'<li><a href="page-{n:03d}.xhtml">{_text(name)}</a></li>' for name, n in entries.items())
+        every = "\n".join(f'<li><a href="page-{p.number:03d}.xhtml">{p.number}</a></li>' for p in pages)
+        body = (
+            f'<nav epub:type="toc" id="toc"><h1>{_text(self._book.sequence.title)}</h1><ol>\n{items}\n</ol></nav>\n'
+            f'<nav epub:type="page-list" id="pages" hidden="hidden"><ol>\n{every}\n</ol></nav>'
+        )
+        return self._document(self._book.sequence.title, body)
+
+    def _package(self, pages: list[Page], shown: list[str]) -> str:
+        sequence = self._book.sequence
+        items = [
+            '<item id="nav" href="nav.xhtml" media-type="application/xhtml+xml" properties="nav"/>',
+            '<item id="css" href="book.css" media-type="text/css"/>',
+            *(
+                f'<item id="font-{i}" href="fonts/{name}" media-type="font/woff2"/>'
+                for i, (name, _) in enumerate(self._fonts)
+            ),
+            *(
+                f'<item id="{self._name(s)}" href="pictures/{self._name(s)}.jpg" media-type="image/jpeg"{" properties=" + chr(34) + "cover-image" + chr(34) if i == 0 else ""}/>'
+                for i, s in enumerate(shown)
+            ),
+            *(
+                f'<item id="page-{p.number}" href="page-{p.number:03d}.xhtml" media-type="application/xhtml+xml"/>'
+                for p in pages
+            ),
+        ]
+        spine = [
+            f'<itemref idref="page-{p.number}" properties="page-spread-{"right" if p.on_the_right else "left"}"/>'
+            for p in pages
+        ]
+        identity = (
+            uuid.UUID(sequence.project)
+            if re.fullmatch(r"[0-9a-f]{32}", sequence.project)
+            else uuid.uuid5(uuid.NAMESPACE_URL, sequence.title)
+        )
+        return f"""<?xml version="1.0" encoding="utf-8"?>
+<package xmlns="http://www.idpf.org/2007/opf" version="3.0" unique-identifier="id" xml:lang={quoteattr(sequence.language)} prefix="rendition: http://www.idpf.org/vocab/rendition/# schema: http://schema.org/">
+<metadata xmlns:dc="http://purl.org/dc/elements/1.1/">
+<dc:identifier id="id">urn:uuid:{identity}</dc:identifier>
+<dc:title>{_text(sequence.title or "Book")}</dc:title>
+<dc:language>{_text(sequence.language)}</dc:language>
+<meta property="dcterms:modified">{self._made_at:%Y-%m-%dT%H:%M:%SZ}</meta>
+<meta property="rendition:layout">pre-paginated</meta>
+<meta property="rendition:spread">auto</meta>
+<meta property="schema:accessMode">visual</meta>
+<meta property="schema:accessMode">textual</meta>
+<meta property="schema:accessibilityFeature">alternativeText</meta>
+<meta property="schema:accessibilityHazard">none</meta>
+<meta property="schema:accessibilitySummary">Every picture has a description, the words are text.</meta>
+</metadata>
+<manifest>
+{chr(10).join(items)}
+</manifest>
+<spine>
+{chr(10).join(spine)}
+</spine>
+</package>
+"""
+
+
+def _needed_fonts(words: str) -> list[tuple[str, bytes]]:
+    """The subsets of the book face that have letters of the words."""
+    wanted = {ord(c) for c in words}
+    needed = []
+    for path in subset_files("book"):
+        own = wanted & covered_by(path)
+        if own:
+            needed.append((path.name, path.read_bytes()))
+            wanted -= own
+    return needed
+
+
+def _range(name: str) -> str:
+    """The letters for which a subset's file stands."""
+    ranges = {
+        "latin": "U+0-24F, U+2000-206F, U+20AC, U+2122",
+        "latin-ext": "U+100-2AF, U+1E00-1EFF",
+        "cyrillic": "U+400-4FF",
+        "greek": "U+370-3FF",
+    }
+    subset = next((s for s in sorted(SUBSETS, key=len, reverse=True) if f"-{s}-wght" in name), "latin")
+    return ranges[subset]
+
+
+def _place(x: float, y: float, w: float, h: float) -> str:
+    return f"left: {x * PX_PER_MM:.1f}px; top: {y * PX_PER_MM:.1f}px; width: {w * PX_PER_MM:.1f}px; height: {h * PX_PER_MM:.1f}px"
+
+
+def _clean(words: str) -> str:
+    return _NOT_XML.sub("", words)
+
+
+def _text(words: str) -> str:
+    return escape(_clean(words))
