@@ -9,6 +9,7 @@ from bench import (
     briefs,
     check_speed,
     clips,
+    delivery,
     edits,
     fuzz,
     intake,
@@ -60,11 +61,15 @@ PARTS: dict[str, Callable[[], None]] = {
     "growth": edits.growth,
     "clip": clips.reading_against_decoding,
     "slips": clips.slips,
+    "late": delivery.late_frames,
+    "animatic": delivery.animatic_against_its_encoder,
+    "paper": delivery.pdf_against_its_pictures,
     "fuzz": fuzz.everything_that_comes_in,
     "kill": kill.server_and_database_at_random,
 }
 
 GROUPS = {
+    "delivery": ("late", "animatic", "paper"),
     "takes": ("queue", "contact", "gauge"),
     "screens": ("edit", "letter", "snapshot", "fifty", "opening", "sheet", "typing", "recheck", "crops"),
 }

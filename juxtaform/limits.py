@@ -46,6 +46,8 @@ def most_body_bytes(path: str) -> int:
         return MOST_PICTURE_BYTES + MOST_FORM_EXTRA_BYTES
     if path.endswith("/text/file"):
         return MOST_TEXT_BYTES + MOST_FORM_EXTRA_BYTES
+    if path.endswith(("/timeline/file", "/captions/file")):
+        return MOST_TABLE_BYTES + MOST_FORM_EXTRA_BYTES
     if path.endswith("/palette"):
         return MOST_PALETTE_BYTES + MOST_FORM_EXTRA_BYTES
     return MOST_JSON_BYTES

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import subprocess
+import sys
 import tempfile
 import time
+import urllib.request
 from collections.abc import Callable
 from pathlib import Path
 
-import numpy as np
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.keys import Keys
 
@@ -22,8 +24,7 @@ from juxtaform.studio import projects, takes
 from juxtaform.studio.checking import Checker
 from juxtaform.studio.workspace import Workspace
 from tests.browser.conftest import Page, chromium
-from tests.conftest import png, served
-from tests.constructed_pages import drawn_page
+from tests.conftest import served
 
 LOADED = "return [...document.images].every((i) => i.complete && (i.naturalWidth || !i.getAttribute('src')))"
 TARGET = Path(__file__).parents[1] / "docs" / "screenshots"
@@ -46,8 +47,11 @@ def main() -> None:
         with served(ws, checker) as address:
             page = Page(chromium(), address)
             try:
-                take(page, project, written)
-                standing(page, ws, project)
+                if "time" not in sys.argv:
+                    take(page, project, written)
+                in_time_and_on_paper(page, project)
+                if "time" not in sys.argv:
+                    standing(page, ws, project)
             finally:
                 page.driver.quit()
         understudy.stop()
@@ -69,6 +73,36 @@ def camera(page: Page) -> Callable[[str], None]:
     return shoot
 
 
+def in_time_and_on_paper(page: Page, project: str) -> None:
+    """The run-through in the middle of a line, the dummy, files out, and pages of these files."""
+    shoot = camera(page)
+    page.open(f"/p/{project}/run")
+    page.one("[data-row]")
+    page.keys(*[Keys.ARROW_DOWN] * 6, " ")
+    time.sleep(4.5)
+    page.keys("k")
+    shoot("run-through")
+    page.open(f"/p/{project}/dummy")
+    page.one("[data-pages]")
+    page.keys(*[Keys.ARROW_RIGHT] * 4)
+    shoot("dummy")
+    page.open(f"/p/{project}/delivery")
+    for kind in ("storyboard", "dummy", "epub"):
+        page.one(f"[data-kind={kind}] .btn").click()
+        page.until(lambda k=kind: page.all(f"[data-file={k}][data-state=done]"), f"{kind} made")
+    page.one("[data-kind=animatic] .btn").click()
+    time.sleep(3)
+    shoot("delivery")
+    for kind, number, name in (("storyboard", 1, "storyboard-page"), ("dummy", 3, "dummy-sheet")):
+        link = page.one(f"[data-file={kind}] a").get_attribute("href")
+        assert link
+        with tempfile.NamedTemporaryFile(suffix=".pdf") as file:
+            file.write(urllib.request.urlopen(link).read())
+            file.flush()
+            ask = ["pdftoppm", "-r", "80", "-f", str(number), "-l", str(number), "-singlefile", "-png"]
+            subprocess.run([*ask, file.name, str(TARGET / name)], check=True)
+
+
 def standing(page: Page, ws: Workspace, project: str) -> None:
     """Who stands where, in pictures whose marks are taken away."""
     for mark in projects.snapshot(ws, project).rows["mark"]:
@@ -86,19 +120,12 @@ def standing(page: Page, ws: Workspace, project: str) -> None:
 def take(page: Page, project: str, written: str) -> None:
     shoot = camera(page)
     page.open("/")
-    shoot("shelf")
+    page.see("Your projects")
     for view in ("story", "sheet", "models"):
         page.open(f"/p/{project}/{view}")
         page.one("main")
         shoot(view)
     contact_sheet(page, project, shoot)
-    page.open(f"/p/{project}/story")
-    page.one("[data-shot]")
-    page.click("Frame")
-    shoot("frame")
-    page.click("Text")
-    page.keys("j", "j", "f")
-    shoot("facts")
     references(page, project, shoot)
     light_table(page, project, shoot)
     page.open(f"/p/{project}/continuity")
@@ -119,7 +146,6 @@ def take(page: Page, project: str, written: str) -> None:
     page.one("[data-accept-all]")
     page.keys(*"jjjjjjjjj")
     shoot("proposals")
-    photographed(page, shoot)
 
 
 def contact_sheet(page: Page, project: str, shoot: Callable[[str], None]) -> None:
@@ -153,7 +179,7 @@ def light_table(page: Page, project: str, shoot: Callable[[str], None]) -> None:
 
 
 def references(page: Page, project: str, shoot: Callable[[str], None]) -> None:
-    """The style's sheet, a brief with a finding, the library, and a taste round."""
+    """The style's sheet, a brief with a finding, and the library."""
     page.open(f"/p/{project}/models")
     page.one("[data-thread='Cut-paper dusk']").click()
     page.one("[data-trial]")
@@ -167,24 +193,6 @@ def references(page: Page, project: str, shoot: Callable[[str], None]) -> None:
     page.open(f"/p/{project}/library")
     page.one("[data-picture]").click()
     shoot("library")
-    page.keys("r")
-    page.one("[data-side]")
-    shoot("taste")
-
-
-def photographed(page: Page, shoot: Callable[[str], None]) -> None:
-    """A photographed page in an empty project."""
-    page.open()
-    page.one("input[name=title]").send_keys("The sulking oven", Keys.ENTER)
-    page.one("[data-page] .cm-content")
-    with tempfile.TemporaryDirectory() as folder:
-        photo = Path(folder) / "page.png"
-        drawn = drawn_page(np.random.default_rng(9), 3, desk=True, perspective=0.03, turn=3.0, shadow=0.3)
-        photo.write_bytes(png(drawn.photo))
-        page.one("[data-choose=page]").send_keys(str(photo))
-        page.one("[data-take-panels]")
-        page.until(lambda: "5 shots" in page.one("[data-take-panels]").text)
-        shoot("page")
 
 
 if __name__ == "__main__":

@@ -11,7 +11,7 @@ from juxtaform.core.plan.story_frame import CastMember, story_frame
 from juxtaform.demo import pictures, story, thumbnails
 from juxtaform.formats import prose
 from juxtaform.records.models import Bead, Beat, Project, Scene, Shot, Thread
-from juxtaform.studio import library, modelsheets, projects, sketches, takes, taste, threads, versions
+from juxtaform.studio import library, modelsheets, plan, projects, sketches, takes, taste, threads, versions
 from juxtaform.studio.findings import Findings
 from juxtaform.studio.measuring import workers
 from juxtaform.studio.storytext import first_parts, text_of
@@ -54,6 +54,7 @@ def load(ws: Workspace, say: Say = lambda _: None) -> str:
             w.add(made)
             ids[t.key] = made.id
         row.aspect, row.style_id, row.seed_rule, row.seed = "3:2", ids["style"], "per shot", 400
+        row.book = {"imprint": story.IMPRINT, "dedication": story.DEDICATION, "front": ["title", "imprint"]}
         row.donts = ["printed borders"]
         row.profiles, row.profile = [story.SERVICE], str(story.SERVICE["name"])
         found(w.session, Thread, ids["style"]).kept_colours = [{"thread_id": ids["pell"], "hex": "#dba326"}]
@@ -71,10 +72,17 @@ def load(ws: Workspace, say: Say = lambda _: None) -> str:
             takes.mark(ws, project, taken[shot_id], ids[thread], Box(*box))
     scribbled = sketches.look(ws, "thumbnails.png", pictures.png(thumbnails.page()), "page", "left to right")
     sketches.onto_shots(ws, project, scribbled.sha, scribbled.boxes, shot_ids)
+    _in_time_and_on_paper(ws, project, shot_ids)
     _settled(ws, project, ids)
     _newer_dawn(ws, project, ids["steps"], shot_ids[10])
     projects.forget_history(ws, project)
     return project
+
+
+def _in_time_and_on_paper(ws: Workspace, project: str, shot_ids: list[str]) -> None:
+    """How shots come after each other, which pictures bleed, and two surprises, of which one is given away."""
+    for at, facts in story.IN_TIME.items():
+        plan.edit_shot(ws, project, shot_ids[at - 1], facts, None)
 
 
 def _settled(ws: Workspace, project: str, ids: dict[str, str]) -> None:

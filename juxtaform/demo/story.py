@@ -308,3 +308,15 @@ THREADS = (
     ThreadFacts("key", "prop", "Tide key", "A long iron key with a shell-shaped bow.", ("key",)),
     ThreadFacts("whistle", "prop", "Tin whistle", "A tin whistle on a cord.", ("whistle",), owner="pell"),
 )
+
+IMPRINT = "Pell and the Borrowed Tide\nWords and pictures were made up for this book.\nFirst printed on a kitchen table."
+DEDICATION = "For everybody who put the key back."
+IN_TIME: dict[int, dict[str, object]] = {
+    1: {"join": "fade", "join_s": 1.2, "bleed": True},
+    4: {"join": "dissolve", "join_s": 0.8},
+    7: {"join": "fade", "join_s": 1.0},
+    8: {"bleed": True},
+    9: {"surprise": True},
+    10: {"join": "dissolve", "join_s": 1.0, "bleed": True, "surprise": True},
+}
+"""By the number of a shot: how it comes after the one before it, and how it stands on paper."""

@@ -55,6 +55,11 @@ def _least_s(planned: ShotPlanned) -> float:
     return planned.words_s if planned.spoken_s or planned.told_s else SHORTEST_S
 
 
+def same_words(one: str, other: str) -> bool:
+    """Whether two texts say the same, whatever their marks and capitals."""
+    return _letters(one) == _letters(other)
+
+
 def _letters(words: str) -> str:
     """Words without their marks: what is spoken stands in the text in speech marks, with a comma for a full stop."""
     return " ".join(re.findall(r"\w+", words.casefold()))

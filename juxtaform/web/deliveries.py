@@ -4,15 +4,16 @@ from __future__ import annotations
 
 from urllib.parse import quote
 
-from fastapi import APIRouter, Response
+from fastapi import APIRouter, Response, UploadFile
 from fastapi.responses import FileResponse
 
 from juxtaform.records.rules import DeliveryKind, DeliveryOptions
-from juxtaform.studio import outgoing
+from juxtaform.studio import coming_in, outgoing
 from juxtaform.studio.deliveries import DeliveryView
 from juxtaform.studio.outgoing import Outgoing
 from juxtaform.web.body import Body
-from juxtaform.web.deps import ERRORS, TheDeliveries, Ws, file_answer
+from juxtaform.web.deps import ERRORS, TheDeliveries, Ws, file_answer, out
+from juxtaform.web.rows import ChangedOut
 
 router = APIRouter(prefix="/projects/{project_id}", tags=["delivery"], responses=ERRORS)
 MEDIA = {
@@ -35,6 +36,16 @@ class NewDelivery(Body):
 @router.get("/outgoing", summary="What would go out, and what is missing of it")
 def what_goes_out(ws: Ws, project_id: str) -> Outgoing:
     return outgoing.outgoing(ws, project_id)
+
+
+@router.post("/timeline/file", summary="Lengths and order from an OpenTimelineIO file")
+def timeline_in(ws: Ws, project_id: str, file: UploadFile) -> ChangedOut:
+    return out(coming_in.timeline_in(ws, project_id, file.file.read()))
+
+
+@router.post("/captions/file", summary="Words from a WebVTT or SRT file")
+def captions_in(ws: Ws, project_id: str, file: UploadFile) -> ChangedOut:
+    return out(coming_in.captions_in(ws, project_id, file.file.read()))
 
 
 @router.get("/deliveries", summary="The files out, the newest first")

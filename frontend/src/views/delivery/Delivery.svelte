@@ -12,6 +12,8 @@
   const { options, outgoing } = $derived(view);
   const percent = (done: number, total: number) => (total ? Math.floor((100 * done) / total) : 0);
 
+  let chooser = $state<HTMLInputElement | null>(null);
+
   onMount(() => void view.load());
   onDestroy(() => view.close());
   $effect(() => {
@@ -60,6 +62,14 @@
       <li class="border-t border-line pt-3">
         <h3 class="font-semibold">At once</h3>
         <p class="flex flex-wrap gap-x-4">{#each AT_ONCE as { name, path } (path)}<a class="text-pencil underline" href="/api/projects/{project.id}/{path}" download>{name}</a>{/each}</p>
+      </li>
+      <li class="flex items-start gap-4 border-t border-line pt-3">
+        <div class="min-w-0 flex-1">
+          <h3 class="font-semibold">Files in</h3>
+          <p class="text-soft">Lengths and order from a timeline that was edited elsewhere (.otio), or words from captions (.vtt, .srt). One undo takes it back.</p>
+        </div>
+        <button class="btn" onclick={() => chooser?.click()}>Choose a file</button>
+        <input bind:this={chooser} class="hidden" type="file" accept=".otio,.vtt,.srt" data-choose="in" onchange={(e) => { const file = e.currentTarget.files?.[0]; e.currentTarget.value = ''; if (file) void view.bring(file); }} />
       </li>
     </ul>
   </section>

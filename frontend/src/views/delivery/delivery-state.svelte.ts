@@ -1,4 +1,4 @@
-import { api, ok, type Delivery, type DeliveryKind, type DeliveryOptions, type Outgoing } from '../../api/client';
+import { api, ok, sendFile, type Changed, type Delivery, type DeliveryKind, type DeliveryOptions, type Outgoing } from '../../api/client';
 import { notices } from '../../lib/notices.svelte';
 import type { ProjectState } from '../../lib/project.svelte';
 
@@ -91,6 +91,17 @@ export class DeliveryState {
   async remove(file: Delivery) {
     await this.#try(() => ok(api.DELETE('/api/projects/{project_id}/deliveries/{delivery_id}', this.#of(file))));
     await this.load();
+  }
+
+  /** Take a file in: lengths and order from a timeline, or words from captions. */
+  async bring(file: File) {
+    const what = /\.otio$/i.test(file.name) ? 'timeline' : /\.(vtt|srt)$/i.test(file.name) ? 'captions' : null;
+    if (!what) return notices.say(`“${file.name}” is neither a timeline (.otio) nor captions (.vtt, .srt).`, 'trouble');
+    await this.#try(async () => {
+      const changed = await sendFile<Changed>(`/api/projects/${this.project.id}/${what}/file`, file);
+      await this.project.receive(changed);
+      notices.say(changed.label.charAt(0).toUpperCase() + changed.label.slice(1));
+    });
   }
 
   link(file: Delivery): string {

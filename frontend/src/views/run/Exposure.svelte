@@ -12,8 +12,8 @@
   let own = $state<HTMLElement | null>(null);
   const px = $derived(view.pxPerS);
   const line = $derived(Math.round(height * LINE_AT));
-  const first = $derived(Math.max(0, spanAt(view.spans, view.player.time_s - line / px)));
-  const last = $derived(spanAt(view.spans, view.player.time_s + (height - line) / px));
+  const first = $derived(Math.max(0, spanAt(view.spans, view.player.shown_s - line / px)));
+  const last = $derived(spanAt(view.spans, view.player.shown_s + (height - line) / px));
   const shown = $derived(view.spans.slice(first, last + 1));
   let trimming = $state<{ at: number; y: number; roll: boolean } | null>(null);
   let scrubbing = $state<{ y: number; time_s: number } | null>(null);
@@ -78,7 +78,7 @@
   </div>
   <!-- svelte-ignore a11y_no_static_element_interactions -->
   <div class="relative min-h-0 flex-1 touch-none overflow-hidden select-none" bind:this={own} bind:clientHeight={height} onpointerdown={beginScrub} onpointermove={onScrub} onpointerup={() => (scrubbing = null)} data-exposure>
-    <div class="absolute inset-x-0 top-0 will-change-transform" style="transform:translateY({line - view.player.time_s * px}px)">
+    <div class="absolute inset-x-0 top-0 will-change-transform" style="transform:translateY({line - view.player.shown_s * px}px)">
       {#each shown as span, k (span.id)}
         {@const shot = project.shots.get(span.id)}
         {@const i = first + k}

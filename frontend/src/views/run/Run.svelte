@@ -129,8 +129,8 @@
         <button class="rounded-sm px-2 text-[24px] leading-none hover:bg-hair" aria-label={player.playing ? 'Stop' : 'Play'} onclick={() => player.toggle()} data-play>
           <svg width="18" height="18" viewBox="0 0 18 18" aria-hidden="true" class="inline" fill="currentColor">{#if player.playing}<path d="M3 2h4v14H3zM11 2h4v14h-4z" />{:else}<path d="M3 1 L17 9 L3 17 Z" />{/if}</svg>
         </button>
-        <b class="text-[25px] leading-none" data-time>{clock(player.time_s)}</b>
-        <span class="text-soft" data-told>{told}</span>
+        <b class="text-[25px] leading-none" data-time>{clock(player.shown_s)}</b>
+        <span class="text-soft" data-told data-due={player.due} data-late={player.late}>{told}</span>
       </div>
       <p class="flex shrink-0 flex-wrap justify-center gap-x-4 gap-y-1 px-4 pb-3 text-[12.5px] text-soft">
         {#each KEYS as [key, name] (key)}<span><span class="key">{key}</span> {name}</span>{/each}

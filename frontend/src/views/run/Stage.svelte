@@ -2,7 +2,7 @@
   import { onDestroy, untrack } from 'svelte';
   import { Bitmaps } from './bitmaps';
   import type { RunState } from './run-state.svelte';
-  import { drawFrame, type Drawable } from './stage';
+  import { drawFrame, drawnBy, type Drawable } from './stage';
 
   /** The picture as it is seen at this moment, with its move, its joins and the frame of what is not drawn yet. */
   let { view }: { view: RunState } = $props();
@@ -16,6 +16,7 @@
     const width = Math.min(room.width, room.height * view.aspect);
     return { width: Math.floor(width), height: Math.floor(width / view.aspect) };
   });
+  let drawn = '';
   const dense = Math.min(2, devicePixelRatio || 1);
 
   function drawable(id: string): Drawable | null {
@@ -34,6 +35,9 @@
     if (canvas.height !== h) canvas.height = h;
     const target = canvas;
     untrack(() => {
+      const by = `${w} ${h} ${came} ${drawnBy(seen, drawable)}`;
+      if (by === drawn) return;
+      drawn = by;
       if (!drawFrame(target, seen, drawable, bitmaps)) view.player.missed();
     });
   });

@@ -18,6 +18,8 @@ export class Player {
   late = $state(0);
   readonly playing = $derived(this.speed !== 0);
   readonly frame = $derived.by(() => Math.floor(this.time_s * this.fps() + 1e-6));
+  /** The time as the screen tells it: while it plays no oftener than a frame of the plan, so that a screen that is faster draws nothing in vain. */
+  readonly shown_s = $derived.by(() => (this.playing ? this.frame / this.fps() : this.time_s));
   #last: number | null = null;
   #handle = 0;
 

@@ -1,5 +1,6 @@
 import type { Picture, Shot } from '../../api/client';
 import type { Bitmaps } from './bitmaps';
+import type { Frame } from '../../lib/move-frames';
 import { frameAt, framesOf, laidIn, type Seen } from './timeline';
 
 /** What of a shot there is to draw. */
@@ -12,6 +13,18 @@ export interface Drawable {
 
 const GROUND = '#000';
 const EMPTY = { paper: '#e9e9e6', ink: '#3c4044', line: '#8d9196' };
+
+/** What of a moment a drawing depends on: the same words, the same drawing. */
+export function drawnBy(seen: readonly Seen[], drawable: (shot: string) => Drawable | null): string {
+  return seen
+    .map(({ span, part, strength }) => {
+      const own = drawable(span.id);
+      const [start, end] = own ? framesOf(own.shot) : [[], []];
+      const still = start.every((v, i) => v === end[i]);
+      return [span.id, own?.sha ?? own?.shot.shows, still ? start : frameAt(start as Frame, end as Frame, part), strength].join();
+    })
+    .join(';');
+}
 
 /** Draw what is seen at a moment on a canvas; says whether every picture was there in time. */
 export function drawFrame(canvas: HTMLCanvasElement, seen: readonly Seen[], drawable: (shot: string) => Drawable | null, bitmaps: Bitmaps): boolean {
@@ -40,7 +53,7 @@ function drawPicture(pen: CanvasRenderingContext2D, sha: string, shot: Shot, par
   const bitmap = bitmaps.get(sha, Math.round(Math.max(width, height) / closest));
   if (!bitmap) return false;
   const place = laidIn(bitmap.width / bitmap.height, width / height, frame);
-  pen.imageSmoothingQuality = 'medium';
+  pen.imageSmoothingQuality = 'low'; // decoded near the size that it is drawn at
   pen.drawImage(
     bitmap,
     frame[0] * bitmap.width, frame[1] * bitmap.height, frame[2] * bitmap.width, frame[3] * bitmap.height,
