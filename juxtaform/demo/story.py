@@ -309,7 +309,9 @@ THREADS = (
     ThreadFacts("whistle", "prop", "Tin whistle", "A tin whistle on a cord.", ("whistle",), owner="pell"),
 )
 
-IMPRINT = "Pell and the Borrowed Tide\nWords and pictures were made up for this book.\nFirst printed on a kitchen table."
+IMPRINT = (
+    "Pell and the Borrowed Tide\nWords and pictures were made up for this book.\nFirst printed on a kitchen table."
+)
 DEDICATION = "For everybody who put the key back."
 IN_TIME: dict[int, dict[str, object]] = {
     1: {"join": "fade", "join_s": 1.2, "bleed": True},
