@@ -19,6 +19,8 @@ MOST_CLIP_SIDE_PX = 4096
 MOST_CLIP_WORK_S = 300.0
 """Reading a clip through may take so long; what takes longer is refused."""
 MOST_TABLE_BYTES = 32 << 20
+MOST_BOOK_BYTES = 500 << 20
+MOST_BOOK_PAGES = 500
 MOST_TABLE_ROWS = 20_000
 MOST_PALETTE_BYTES = 1_000_000
 MOST_JSON_BYTES = 32 << 20
@@ -42,6 +44,8 @@ def most_body_bytes(path: str) -> int:
         return MOST_BUNDLE_BYTES
     if path.endswith("/pictures"):
         return MOST_CLIP_BYTES + MOST_FORM_EXTRA_BYTES
+    if path.endswith("/book-pages"):
+        return MOST_BOOK_BYTES + MOST_FORM_EXTRA_BYTES
     if path.endswith("/pages"):
         return MOST_PICTURE_BYTES + MOST_FORM_EXTRA_BYTES
     if path.endswith("/text/file"):

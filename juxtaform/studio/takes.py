@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import tempfile
 import unicodedata
 from collections.abc import Sequence
 from dataclasses import dataclass
+from pathlib import Path
 from typing import Any
 
 from sqlalchemy import select
@@ -12,12 +14,14 @@ from sqlalchemy.orm import Session
 
 from juxtaform.core.picture.regions import Box
 from juxtaform.core.plan.numbering import matched, natural_key
+from juxtaform.formats.books_in import is_book, pages_of
 from juxtaform.media.clips import clip_type
 from juxtaform.media.decode import PictureRefused
 from juxtaform.records.models import Mark, Picture, Project, Shot, Take, Thread
 from juxtaform.studio import clips, pictures
 from juxtaform.studio.areas import carry_marks
 from juxtaform.studio.briefs import phrases_now
+from juxtaform.studio.by_worker import by_worker
 from juxtaform.studio.plan import erase_takes, in_order
 from juxtaform.studio.versions import made_from
 from juxtaform.studio.workspace import Changed, NotPossible, Workspace, Writing, edited, found, stored
@@ -57,6 +61,30 @@ def take_in(ws: Workspace, name: str, data: bytes) -> TakenIn:
     with ws.database.session() as s:
         pictures.keep(s, picture)
     return TakenIn(name, picture.sha, picture.width, picture.height)
+
+
+def take_in_book(ws: Workspace, name: str, data: bytes) -> list[TakenIn]:
+    """Store every page of a comic archive or PDF as a picture; what is refused says why. Raises NotPossible for a file whose pages cannot be read."""
+    if not is_book(data):
+        raise NotPossible("This is neither a comic archive (CBZ) nor a PDF.")
+    with tempfile.TemporaryDirectory(prefix="book-") as folder:
+        whole = Path(folder) / "whole"
+        whole.write_bytes(data)
+        taken = []
+        for page in by_worker(ws, _laid_apart, str(whole), folder):
+            path = Path(folder) / page
+            taken.append(take_in(ws, f"{name[:200]}, {page}", path.read_bytes()))
+            path.unlink()
+        return taken
+
+
+def _laid_apart(whole: str, folder: str) -> list[str]:
+    """Lay the pages of a file into a folder, a file each, so that never more than one is held; returns their names."""
+    names = []
+    for name, page in pages_of(Path(whole).read_bytes()):
+        (Path(folder) / name).write_bytes(page)
+        names.append(name)
+    return names
 
 
 def propose(ws: Workspace, project_id: str, files: Sequence[tuple[str, str]]) -> list[Proposal]:

@@ -67,6 +67,15 @@ def take_in(ws: Ws, project_id: str, file: UploadFile, name: Annotated[str, Form
     return taken
 
 
+@router.post("/book-pages", summary="Take in every page of a comic archive or a PDF as a picture")
+def take_in_book(ws: Ws, project_id: str, file: UploadFile) -> list[TakenIn]:
+    pages = takes.take_in_book(ws, file.filename or "Book", file.file.read())
+    for page in pages:
+        if page.sha:
+            library.seen(ws, project_id, page.sha, page.name)
+    return pages
+
+
 @router.post("/takes/propose", summary="Match taken-in files to shots by the numbers in their names")
 def propose(ws: Ws, project_id: str, body: Files) -> list[Proposal]:
     return takes.propose(ws, project_id, [(f.name, f.sha) for f in body.files])

@@ -1580,6 +1580,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/book-pages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take in every page of a comic archive or a PDF as a picture */
+        post: operations["take_in_book_api_projects__project_id__book_pages_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/takes/propose": {
         parameters: {
             query?: never;
@@ -3146,6 +3163,11 @@ export interface components {
         };
         /** Body_take_in_api_projects__project_id__text_file_post */
         Body_take_in_api_projects__project_id__text_file_post: {
+            /** File */
+            file: string;
+        };
+        /** Body_take_in_book_api_projects__project_id__book_pages_post */
+        Body_take_in_book_api_projects__project_id__book_pages_post: {
             /** File */
             file: string;
         };
@@ -13980,6 +14002,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TakenIn"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_in_book_api_projects__project_id__book_pages_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_take_in_book_api_projects__project_id__book_pages_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenIn"][];
                 };
             };
             /** @description Not there (any more) */

@@ -78,7 +78,7 @@
     {#if view.read && !view.files.length}
       <p class="text-soft">Nothing yet. What you make is kept here until you remove it; you can go on working meanwhile.</p>
     {/if}
-    <ul class="grid gap-3">
+    <ul class="grid grid-cols-[minmax(0,1fr)] gap-3">
       {#each view.files as f (f.id)}
         <li class="border-t border-line pt-2" data-file={f.kind} data-state={f.state}>
           <p class="font-semibold">{called(f)}</p>

@@ -15,6 +15,11 @@
   const FLAT = 150;
   let room = $state({ width: 800, height: 420 });
   let strip = $state<HTMLElement | null>(null);
+  /** What of the flat plan is in sight; the rest is paper without its picture, so that a thousand pages cost no more than twenty. */
+  let sight = $state({ left: 0, width: 1200 });
+  const BESIDE = 3;
+  const STEP = FLAT + 12;
+  const inSight = (i: number) => (i + 1 + BESIDE) * STEP > sight.left && (i - BESIDE) * STEP < sight.left + sight.width;
   const wide = $derived.by(() => {
     if (!view.book) return 0;
     const form = (2 * view.book.trim_w) / view.book.trim_h;
@@ -22,7 +27,6 @@
   });
 
   onMount(() => {
-    void view.read();
     return commands.offer('Dummy', [
       { name: 'Turn the page', key: '→', run: () => view.turn(1) },
       { name: 'Turn back', key: '←', run: () => view.turn(-1) },
@@ -32,7 +36,7 @@
   onDestroy(() => view.close());
   $effect(() => {
     void [project.shots, project.takes, project.marks, project.row, project.text];
-    untrack(() => view.readSoon());
+    untrack(() => view.readSoon(view.view ? undefined : 0));
   });
   $effect(() => {
     const id = view.shotId;
@@ -93,12 +97,12 @@
           {/if}
         </div>
       {/if}
-      <div class="flex shrink-0 gap-3 overflow-x-auto border-t border-line bg-panel p-3" bind:this={strip} role="group" aria-label="Flat plan">
+      <div class="flex shrink-0 gap-3 overflow-x-auto border-t border-line bg-panel p-3" bind:this={strip} bind:clientWidth={sight.width} onscroll={(e) => (sight.left = e.currentTarget.scrollLeft)} role="group" aria-label="Flat plan">
         {#each view.openings as o, i (i)}
           {@const wrong = view.notes.filter((n) => n.kind !== 'filled' && (n.page === o.left?.number || n.page === o.right?.number)).length}
           <button class="shrink-0 text-left {i === view.at ? 'outline-2 outline-offset-2 outline-pencil' : ''}" onclick={() => view.turn(i - view.at)} data-opening={i} aria-current={i === view.at}>
             <span class="sr-only">{pagesOf(o)}{wrong ? `, ${wrong} to look at` : ''}</span>
-            <span class="block" aria-hidden="true"><Pages {view} opening={o} width={FLAT} /></span>
+            <span class="block" aria-hidden="true">{#if inSight(i)}<Pages {view} opening={o} width={FLAT} />{:else}<span class="block bg-white" style="width:{FLAT}px;height:{(FLAT * view.book.trim_h) / (2 * view.book.trim_w)}px"></span>{/if}</span>
             <span aria-hidden="true" class="flex justify-between text-[12px] text-soft"><span>{o.left?.number ?? ''}</span>{#if wrong}<span class="font-semibold text-red">{wrong}</span>{/if}<span>{o.right?.number ?? ''}</span></span>
           </button>
         {/each}

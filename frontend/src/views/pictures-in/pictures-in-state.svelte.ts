@@ -1,4 +1,4 @@
-import { api, ok, sendPicture, type TakenIn } from '../../api/client';
+import { api, ok, sendFile, sendPicture, type TakenIn } from '../../api/client';
 import type { NamedFile } from '../../lib/files';
 import { notices } from '../../lib/notices.svelte';
 import { patiently } from '../../lib/outbox.svelte';
@@ -36,7 +36,7 @@ export class PicturesInState {
     const waiting = [...this.files];
     const work = async () => {
       for (let next = waiting.shift(); next && !this.stopped; next = waiting.shift()) {
-        this.taken.push(await this.#sent(next));
+        this.taken.push(...(await this.#sent(next)));
         this.done++;
       }
     };
@@ -61,11 +61,13 @@ export class PicturesInState {
     return false;
   }
 
-  async #sent({ file, name }: NamedFile): Promise<TakenIn> {
+  /** What came of a file: a picture, or all pages of a comic archive or PDF. */
+  async #sent({ file, name }: NamedFile): Promise<TakenIn[]> {
     try {
-      return await patiently(() => sendPicture(this.project.id, file, name), () => this.stopped);
+      if (/\.(cbz|pdf)$/i.test(name)) return await patiently(() => sendFile<TakenIn[]>(`/api/projects/${this.project.id}/book-pages`, file), () => this.stopped);
+      return [await patiently(() => sendPicture(this.project.id, file, name), () => this.stopped)];
     } catch (error) {
-      return { name, sha: null, width: 0, height: 0, refused: (error as Error).message };
+      return [{ name, sha: null, width: 0, height: 0, refused: (error as Error).message }];
     }
   }
 

@@ -28,6 +28,15 @@ describe('pictures coming in', () => {
     expect(server.of('POST').at(-1)).toMatchObject({ path: '/api/projects/p/takes', body: { files: [{ name: '10.png', shot_id: '1' }, { name: '2.png', shot_id: '2' }] } });
   });
 
+  it('are all pages of a book that comes in one file', async () => {
+    const { view } = coming(['Tide.cbz']);
+    server.answers = [{ status: 200, body: [taken('Tide.cbz, page 001.png').body, taken('Tide.cbz, page 002.png').body] }, matched(['Tide.cbz, page 001.png', '1'], ['Tide.cbz, page 002.png', '2'])];
+    await view.read();
+    expect(server.of('POST')[0]!.path).toBe('/api/projects/p/book-pages');
+    expect(view.placed.length).toBe(2);
+    expect(view.done).toBe(1);
+  });
+
   it('that were dropped on a shot belong to it', async () => {
     const { view } = coming(['a.png'], '2');
     server.answers = [taken('a.png')];

@@ -28,7 +28,6 @@
   const over = $derived(view.span ? view.over(view.span.id, view.span.length_s) : 0);
 
   onMount(() => {
-    void view.readAlong();
     view.goTo(project.currentId);
     const held = () => view.unkept;
     project.unkept.add(held);
@@ -58,7 +57,7 @@
   $effect(() => {
     // The words and the pace are the server's to read.
     void [project.text, project.row?.pace_factor, project.row?.audience, project.row?.language, project.shots];
-    untrack(() => view.readSoon());
+    untrack(() => view.readSoon(view.reading.size ? undefined : 0));
   });
   /** The shot under the line is the current one; one that is chosen elsewhere comes under the line. */
   let followed: string | null | undefined = null;

@@ -287,7 +287,7 @@
   {/if}
 </div>
 
-<input type="file" multiple accept="image/png,image/jpeg,image/webp,image/gif,video/mp4,video/webm,video/quicktime" class="hidden" bind:this={chooser} onchange={chosen} data-choose="files" />
+<input type="file" multiple accept="image/png,image/jpeg,image/webp,image/gif,video/mp4,video/webm,video/quicktime,.cbz,.pdf" class="hidden" bind:this={chooser} onchange={chosen} data-choose="files" />
 <input type="file" multiple webkitdirectory class="hidden" bind:this={folderChooser} onchange={chosen} data-choose="folder" />
 <BeadPopover {sheet} {anchor} />
 {#if incoming}
