@@ -125,6 +125,10 @@ def test_words_go_to_the_calm_part_and_to_no_face():
     free[:, 120:] = 0
     assert quiet_place(ground, (80, 30), 5, free).x < 50
     assert quiet_place(ground, (300, 30), 5, free) is None
+    free[:] = 0
+    free[41:72, 11:101] = 1  # room for the words at one place alone
+    only = quiet_place(ground, (90, 31), 5, free)
+    assert (only.x, only.y) == (11, 41)
 
 
 def placed(shot, ground, faces=()):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from typing import Literal
 
@@ -20,8 +21,8 @@ CONTRAST_LEAST = 4.5
 BUSY_MOST = 0.16
 """From this much change at the scale of letters on (log10 of luminance, root of the mean square), a ground pulls at the words. On constructed grounds: a smooth wash
 has 0.003, soft brush marks 0.04, one hard edge across 0.1, hatching or rows of dark windows 0.3."""
-STEPS = 12
-"""Places that are tried along each side."""
+NOT_READ = 0.1
+"""So much of a ground may give less contrast than wanted: words are read over a spot."""
 
 
 @dataclass(frozen=True)
@@ -52,17 +53,21 @@ def legibility(ground: Floats, letter_px: float, tone: Tone | None = None) -> Le
         return max((legibility(ground, letter_px, t) for t in LIGHT), key=lambda found: found.contrast)
     if ground.size == 0:
         return Legibility(tone, 1.0, 0.0)
+    busy = float(np.sqrt(np.mean(np.square(_detail(ground, letter_px)))))
+    return Legibility(tone, float(np.quantile(_contrast(ground, tone), NOT_READ)), busy)
+
+
+def _contrast(ground: Floats, tone: Tone) -> Floats:
+    """The contrast of words of a tone with every place of a ground."""
     words = LIGHT[tone]
-    ratio = (np.maximum(ground, words) + 0.05) / (np.minimum(ground, words) + 0.05)
-    return Legibility(tone, float(np.quantile(ratio, 0.1)), _busy(ground, letter_px))
+    return (np.maximum(ground, words) + 0.05) / (np.minimum(ground, words) + 0.05)
 
 
-def _busy(ground: Floats, letter_px: float) -> float:
+def _detail(ground: Floats, letter_px: float) -> Floats:
     """The change of a ground at the scale of letters: what is finer than a stroke and what is coarser than a letter is left out."""
     tones = np.log10(ground.astype(np.float32) + 0.05)
     stroke, letter = max(0.4, letter_px / 8), max(1.0, letter_px)
-    band = cv2.GaussianBlur(tones, (0, 0), stroke) - cv2.GaussianBlur(tones, (0, 0), letter)
-    return float(np.sqrt(np.mean(np.square(band))))
+    return np.asarray(cv2.GaussianBlur(tones, (0, 0), stroke) - cv2.GaussianBlur(tones, (0, 0), letter), np.float64)
 
 
 @dataclass(frozen=True)
@@ -78,18 +83,24 @@ def quiet_place(ground: Floats, size: tuple[float, float], letter_px: float, fre
     """The place for a box of words (width, height in px) on a ground (h, w): where contrast is enough and it is calmest, at the foot rather than elsewhere.
     `free` (h, w) is 1 where words may lie, and 0 in the gutter, on faces and near the edge. None where they fit nowhere."""
     h, w = ground.shape
-    bw, bh = (max(1, round(v)) for v in size)
+    bw, bh = (max(1, math.ceil(v)) for v in size)
     if bw > w or bh > h:
         return None
-    taken = cv2.integral((free < 0.5).astype(np.uint8))
-    best: tuple[float, QuietPlace] | None = None
-    for y in dict.fromkeys(round(v) for v in np.linspace(0, h - bh, STEPS)):
-        for x in dict.fromkeys(round(v) for v in np.linspace(0, w - bw, STEPS)):
-            if taken[y + bh, x + bw] - taken[y, x + bw] - taken[y + bh, x] + taken[y, x]:
-                continue
-            seen = legibility(ground[y : y + bh, x : x + bw], letter_px)
-            short = max(0.0, CONTRAST_LEAST - seen.contrast) / CONTRAST_LEAST
-            cost = short + seen.busy / BUSY_MOST + 0.15 * (1 - (y + bh / 2) / h)
-            if best is None or cost < best[0]:
-                best = cost, QuietPlace(float(x), float(y), seen)
-    return best[1] if best else None
+    fits = _over_boxes((free < 0.5).astype(np.float64), bw, bh) < 0.5
+    if not fits.any():
+        return None
+    area = bw * bh
+    busy = np.sqrt(np.maximum(0.0, _over_boxes(np.square(_detail(ground, letter_px)), bw, bh) / area))
+    unread = [_over_boxes((_contrast(ground, tone) < CONTRAST_LEAST).astype(np.float64), bw, bh) for tone in LIGHT]
+    short = np.maximum(0.0, np.minimum(*unread) / area - NOT_READ)
+    low = 1 - (np.arange(h - bh + 1)[:, None] + bh / 2) / h
+    cost = np.where(fits, 2 * short + busy / BUSY_MOST + 0.15 * low, np.inf)
+    y, x = np.unravel_index(int(np.argmin(cost)), cost.shape)
+    return QuietPlace(float(x), float(y), legibility(ground[y : y + bh, x : x + bw], letter_px))
+
+
+def _over_boxes(values: Floats, width: int, height: int) -> Floats:
+    """The sum of values (h, w) over every box of a size that fits, by its left top corner."""
+    whole = cv2.integral(values)
+    inside = whole[height:, width:] - whole[:-height, width:] - whole[height:, :-width] + whole[:-height, :-width]
+    return np.asarray(inside, np.float64)

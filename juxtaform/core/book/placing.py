@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping, Sequence
 from dataclasses import replace
 
@@ -105,7 +106,8 @@ def _free(
 
 
 def _fill(free: Floats, picture: PlacedPicture, box: Box, value: float) -> None:
+    """Mark the places of a box: free ones inside of it, taken ones with their rim."""
+    inner, outer = (math.ceil, math.floor) if value > 0 else (math.floor, math.ceil)
     x, y = (box.x - picture.box.x) * PX_PER_MM, (box.y - picture.box.y) * PX_PER_MM
-    free[
-        max(0, round(y)) : max(0, round(y + box.h * PX_PER_MM)), max(0, round(x)) : max(0, round(x + box.w * PX_PER_MM))
-    ] = value
+    rows = slice(max(0, inner(y)), max(0, outer(y + box.h * PX_PER_MM)))
+    free[rows, max(0, inner(x)) : max(0, outer(x + box.w * PX_PER_MM))] = value
