@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Any, Literal
 
 from pydantic import model_validator
 
 from juxtaform.records.rules import (
     Audience,
     AxisRow,
-    BookRow,
     CastLine,
     CostumeRow,
     CroppedTo,
@@ -72,7 +71,7 @@ class ProjectRow(Row):
     print_mm: float | None
     unlearned: list[Unlearned]
     fps: float
-    book: BookRow
+    book: dict[str, Any]
 
 
 class TextPartRow(Row):

@@ -5790,7 +5790,10 @@ export interface components {
             unlearned: components["schemas"]["Unlearned"][];
             /** Fps */
             fps: number;
-            book: components["schemas"]["BookRow"];
+            /** Book */
+            book: {
+                [key: string]: unknown;
+            };
         };
         /**
          * Proposal

@@ -7,9 +7,9 @@
   /** How the book is made: its size, what stands before the story, its words. */
   let { view }: { view: DummyState } = $props();
   const project = useProject();
-  const said = $derived(project.row!.book);
+  const said = $derived(project.row!.book as Partial<BookFacts>);
   const book = $derived(view.book!);
-  const front = $derived<BookFacts['front']>((said.front as BookFacts['front'] | undefined) ?? ['title', 'imprint']);
+  const front = $derived<BookFacts['front']>(said.front ?? ['title', 'imprint']);
   const PAGES = [['title', 'a title page'], ['imprint', 'an imprint'], ['dedication', 'a dedication']] as const;
 
   function number(event: Event, key: 'trim_w' | 'trim_h' | 'bleed' | 'safe' | 'gutter' | 'words_pt') {
