@@ -24,6 +24,7 @@ from juxtaform.studio import book, outgoing
 from juxtaform.studio.lines import Line, Lines
 from juxtaform.studio.measuring import Workers
 from juxtaform.studio.producing import DeliveryTask, Produced, produce
+from juxtaform.studio.rows import ProjectRows
 from juxtaform.studio.workspace import NotPossible, NotThere, Workspace, found
 
 State = Literal["waiting", "running", "done", "stopped", "failed"]
@@ -145,7 +146,11 @@ class Deliveries(Lines):
             self.stop(project_id, delivery_id)
         with self.ws.database.session() as s:
             s.delete(found_delivery(s, project_id, delivery_id))
-        shutil.rmtree(self._folder(delivery_id), ignore_errors=True)
+        with self._lock:
+            line = self._lines.get(project_id)
+            under_way = line is not None and delivery_id in (*line.waiting, *line.under_way)
+        if not under_way:  # else whoever makes it clears away when it has stopped
+            shutil.rmtree(self._folder(delivery_id), ignore_errors=True)
         self._tell(project_id)
 
     def file(self, project_id: str, delivery_id: str) -> DeliveryFile:
@@ -167,18 +172,22 @@ class Deliveries(Lines):
         for delivery_id in batch:
             if line.stopped or self._closed:
                 return
-            with contextlib.suppress(NotThere):
+            try:
                 view = self._one(project_id, delivery_id)
                 if view.state in ("waiting", "running"):
                     self._make(project_id, view)
+                    self._one(project_id, delivery_id)
+            except NotThere:  # removed meanwhile: nobody writes there any more
+                shutil.rmtree(self._folder(delivery_id), ignore_errors=True)
 
     def _make(self, project_id: str, view: DeliveryView) -> None:
         folder = self._folder(view.id)
         (folder / "progress").unlink(missing_ok=True)
         self._write(project_id, view.id, state="running", done=0, total=0, message="")
-        sequence = outgoing.sequence_of(self.ws, project_id)
-        layout = book.view(self.ws, project_id).layout if view.kind in ("book", "dummy", "epub") else None
-        task = DeliveryTask(view.kind, view.options, sequence, str(folder), layout)
+        with self.ws.database.reading() as s:
+            rows = ProjectRows(s, project_id)  # pages and pictures of one moment
+        layout = book.of_rows(self.ws, rows).layout if view.kind in ("book", "dummy", "epub") else None
+        task = DeliveryTask(view.kind, view.options, outgoing.of_rows(self.ws, rows), str(folder), layout)
         try:
             made = self._waited(project_id, view.id, task)
         except BrokenExecutor:

@@ -44,6 +44,11 @@ def sequence_of(ws: Workspace, project_id: str) -> OutSequence:
     """The settled shots of a project as they go out. Raises NotThere."""
     with ws.database.reading() as s:
         rows = ProjectRows(s, project_id)
+    return of_rows(ws, rows)
+
+
+def of_rows(ws: Workspace, rows: ProjectRows) -> OutSequence:
+    """The settled shots of a project's rows as they go out."""
     picked = {t.shot_id: t.picture_sha for t in rows.takes.values() if t.picked}
     pace, voicing = plan.pace_of(rows.project), plan.voicing_of(rows.project, rows.text)
     shots = []
@@ -80,15 +85,15 @@ def sequence_of(ws: Workspace, project_id: str) -> OutSequence:
         rows.project.fps,
         _aspect(rows.project.aspect, shots),
         TAGS.get(rows.project.language, "en"),
-        project_id,
+        rows.project.id,
     )
 
 
 def outgoing(ws: Workspace, project_id: str) -> Outgoing:
     """What goes out, and what is missing. Raises NotThere."""
-    sequence = sequence_of(ws, project_id)
     with ws.database.reading() as s:
-        rows = ProjectRows(s, project_id, plan_alone=True)
+        rows = ProjectRows(s, project_id)
+    sequence = of_rows(ws, rows)
     told: dict[str, list[int]] = defaultdict(list)
     for x in sequence.shots:
         if x.picture is None:

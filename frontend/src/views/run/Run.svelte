@@ -14,6 +14,8 @@
   const view = new RunState(project);
   const { player } = view;
   let fit = $state('');
+  /** Which words go with which shot; lengths and pictures are none of it. */
+  const saidBy = $derived(project.order.map((s) => [s.id, s.spoken, s.start_part_id, s.start_at, s.end_part_id, s.end_at].join()).join(';'));
   const target = $derived(project.target_s);
   const off = $derived(target ? Math.round((view.length_s - target) * 10) / 10 : 0);
   const told = $derived(
@@ -56,7 +58,7 @@
 
   $effect(() => {
     // The words and the pace are the server's to read.
-    void [project.text, project.row?.pace_factor, project.row?.audience, project.row?.language, project.shots];
+    void [project.text, project.row?.pace_factor, project.row?.audience, project.row?.language, saidBy];
     untrack(() => view.readSoon(view.reading.size ? undefined : 0));
   });
   /** The shot under the line is the current one; one that is chosen elsewhere comes under the line. */

@@ -37,8 +37,9 @@
     untrack(() => {
       const by = `${w} ${h} ${came} ${drawnBy(seen, drawable)}`;
       if (by === drawn) return;
-      drawn = by;
-      if (!drawFrame(target, seen, drawable, bitmaps)) view.player.missed();
+      const whole = drawFrame(target, seen, drawable, bitmaps);
+      drawn = whole ? by : '';
+      if (!whole) view.player.missed();
     });
   });
 

@@ -12,7 +12,6 @@ const KEPT_AFTER_MS = 500;
 const READ_AFTER_MS = 300;
 /** Px of the column for a second. */
 const ZOOMS = [4, 6, 10, 16, 26, 42, 68];
-const LATE_TO_SAY = 3;
 
 /** The Run-through's behaviour: what is seen and read when, and lengths trimmed while it plays. */
 export class RunState {
@@ -69,7 +68,7 @@ export class RunState {
   /** Frames that came late, in words. */
   readonly lateness = $derived.by(() => {
     const { due, late } = this.player;
-    if (!due || late < LATE_TO_SAY) return 'no frame late';
+    if (!due || !late) return 'no frame late';
     return `${late} of ${due} frames late`;
   });
 
