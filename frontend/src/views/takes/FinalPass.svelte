@@ -70,7 +70,7 @@
             <li class="grid grid-cols-[32px_120px_120px_1fr_auto] items-center gap-3 border-b border-hair py-2">
               <span class="font-book text-[16px]">{f.number}</span>
               {#each [f.draft_id, f.final_id] as id (id)}
-                <img class="well h-[80px] w-[120px] object-contain" src={thumb(project.takes.get(id)?.picture_sha ?? '', 240)} alt={id === f.draft_id ? 'Draft' : 'Final'} />
+                {#if project.takes.get(id)}<img class="well h-[80px] w-[120px] object-contain" src={thumb(project.takes.get(id)!.picture_sha)} alt={id === f.draft_id ? 'Draft' : 'Final'} />{:else}<span class="well h-[80px] w-[120px]"></span>{/if}
               {/each}
               <span>
                 {#if !f.ready}<span class="text-soft">being measured …</span>

@@ -69,7 +69,7 @@
           </svg>
           <div class="flex gap-1.5 overflow-x-auto">
             {#each Object.entries(cell.take_ids) as [seed, id] (seed)}
-              <button class="well h-[60px] w-[90px] shrink-0" onclick={() => onshow(id)} aria-label="Seed {seed}" title="seed {seed}"><img src={thumb(project.takes.get(id)?.picture_sha ?? '', 240)} alt="" class="size-full object-contain" loading="lazy" /></button>
+              <button class="well h-[60px] w-[90px] shrink-0" onclick={() => onshow(id)} aria-label="Seed {seed}" title="seed {seed}">{#if project.takes.get(id)}<img src={thumb(project.takes.get(id)!.picture_sha)} alt="" class="size-full object-contain" loading="lazy" />{/if}</button>
             {/each}
           </div>
         </div>
