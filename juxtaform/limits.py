@@ -18,6 +18,12 @@ MOST_CLIP_FRAMES = 10_800
 MOST_CLIP_SIDE_PX = 4096
 MOST_CLIP_WORK_S = 300.0
 """Reading a clip through may take so long; what takes longer is refused."""
+MOST_SOUND_BYTES = 300 << 20
+MOST_SOUND_S = 1800.0
+"""Half an hour; an animated short is shorter."""
+MOST_SOUND_WORK_S = 120.0
+MOST_SOUNDS = 5000
+"""Sounds that lie on one sequence, takes of lines among them."""
 MOST_TABLE_BYTES = 32 << 20
 MOST_BOOK_BYTES = 500 << 20
 MOST_BOOK_PAGES = 500
@@ -44,6 +50,8 @@ def most_body_bytes(path: str) -> int:
         return MOST_BUNDLE_BYTES
     if path.endswith("/pictures"):
         return MOST_CLIP_BYTES + MOST_FORM_EXTRA_BYTES
+    if path.endswith("/sounds"):
+        return MOST_SOUND_BYTES + MOST_FORM_EXTRA_BYTES
     if path.endswith("/book-pages"):
         return MOST_BOOK_BYTES + MOST_FORM_EXTRA_BYTES
     if path.endswith("/pages"):

@@ -15,7 +15,7 @@ LEVELS = (
     ("studio",),
     ("formats", "records", "services"),
     ("media",),
-    ("core/takes", "core/edits", "core/clips", "core/review"),
+    ("core/takes", "core/edits", "core/clips", "core/review", "core/sound"),
     ("core/check",),
     ("core/figure", "core/style", "core/technical", "core/place", "core/brief", "core/run", "core/book"),
     ("core/findings", "core/plan"),

@@ -1,7 +1,7 @@
 """A whole project as one open bundle: a zip of JSON and pictures. The same project gives the same bytes.
 
 `bundle.json` holds every row by table; `manifest.json` the sequence for a check without a screen; `marks.json` who stands where,
-as W3C Web Annotations; `pictures/` each picture once, named by the SHA-256 of its bytes.
+as W3C Web Annotations; `pictures/` and `sounds/` each file once, named by the SHA-256 of its bytes.
 """
 
 from __future__ import annotations
@@ -14,13 +14,14 @@ import struct
 import zipfile
 import zlib
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from pathlib import PurePosixPath
 from typing import IO, Any
 
 from juxtaform.formats.zips import put
 from juxtaform.limits import MOST_BUNDLE_BYTES, MOST_BUNDLE_ENTRIES, MOST_BUNDLE_JSON_BYTES, MOST_BUNDLE_RATIO
 from juxtaform.media.clips import ENDINGS as CLIP_ENDINGS
+from juxtaform.media.sounds import ENDINGS as SOUND_ENDINGS
 
 FORMAT, VERSION = "juxtaform-bundle", 1
 ENDINGS = {"image/png": "png", "image/jpeg": "jpg", "image/webp": "webp"}
@@ -72,12 +73,23 @@ class Bundle:
     pictures: Sequence[BundledPicture]
     manifest: Row | None
     marks: Row
+    sounds: Mapping[str, str] = field(default_factory=dict)
+    """Endings of sounds' files, by digest."""
+
+
+def sound_path(sha: str, ending: str) -> str:
+    """Where a sound lies in a bundle."""
+    return f"sounds/{sha}.{ending}"
 
 
 def write(
-    bundle: Bundle, picture: Callable[[str], bytes], out: IO[bytes], clip: Callable[[str], bytes] | None = None
+    bundle: Bundle,
+    picture: Callable[[str], bytes],
+    out: IO[bytes],
+    clip: Callable[[str], bytes] | None = None,
+    sound: Callable[[str], bytes] | None = None,
 ) -> None:
-    """Write a bundle; `picture` gives a picture's bytes by digest, `clip` those of the clip that begins with it."""
+    """Write a bundle; `picture` gives a picture's bytes by digest, `clip` those of the clip that begins with it, `sound` those of a sound."""
     document = {
         "format": FORMAT,
         "version": VERSION,
@@ -87,6 +99,8 @@ def write(
     filmed = {p.sha: p.clip for p in bundle.pictures if p.clip}
     if filmed:
         document["clips"] = filmed
+    if bundle.sounds:
+        document["sounds"] = dict(bundle.sounds)
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
         put(archive, "bundle.json", _json(document))
         if bundle.manifest is not None:
@@ -96,6 +110,9 @@ def write(
             put(archive, p.path, picture(p.sha), packed=False)
             if p.clip and clip is not None:
                 put(archive, p.clip_path, clip(p.sha), packed=False)
+        for sha, ending in sorted(bundle.sounds.items()):
+            if sound is not None:
+                put(archive, sound_path(sha, ending), sound(sha), packed=False)
 
 
 class OpenBundle:
@@ -128,12 +145,21 @@ class OpenBundle:
             sha in pictures and isinstance(e, str) and e in CLIP_ENDINGS.values() for sha, e in filmed.items()
         ):
             raise BundleWrong("bundle.json: `clips` must be file endings by the digest of a picture.")
+        heard = document.get("sounds", {})
+        if not isinstance(heard, dict) or not all(
+            isinstance(e, str) and e in SOUND_ENDINGS.values() for e in heard.values()
+        ):
+            raise BundleWrong("bundle.json: `sounds` must be file endings by digest.")
+        self.sounds: dict[str, str] = heard
         self.tables: dict[str, list[Row]] = tables
         self.pictures = [BundledPicture(sha, e, filmed.get(sha, "")) for sha, e in sorted(pictures.items())]
         for p in self.pictures:
             for path in (p.path, *([p.clip_path] if p.clip else [])):
                 if path not in self._entries:
                     raise BundleWrong(f"{path} is missing from the bundle.")
+        for sha, ending in heard.items():
+            if sound_path(sha, ending) not in self._entries:
+                raise BundleWrong(f"{sound_path(sha, ending)} is missing from the bundle.")
 
     def clip(self, p: BundledPicture) -> bytes:
         """The bytes of the clip that begins with a picture. Raises BundleWrong."""
@@ -141,11 +167,16 @@ class OpenBundle:
 
     def picture(self, p: BundledPicture) -> bytes:
         """A picture's bytes, proved by their digest. Raises BundleWrong."""
-        data = self._bytes(p.path)
-        if hashlib.sha256(data).hexdigest() != p.sha:
-            raise BundleWrong(
-                f"{p.path}: its bytes are not those of its name (SHA-256 differs). The bundle is damaged."
-            )
+        return self._proved(p.path, p.sha)
+
+    def sound(self, sha: str) -> bytes:
+        """A sound's bytes, proved by their digest. Raises BundleWrong."""
+        return self._proved(sound_path(sha, self.sounds[sha]), sha)
+
+    def _proved(self, path: str, sha: str) -> bytes:
+        data = self._bytes(path)
+        if hashlib.sha256(data).hexdigest() != sha:
+            raise BundleWrong(f"{path}: its bytes are not those of its name (SHA-256 differs). The bundle is damaged.")
         return data
 
     def _read_json(self, name: str) -> Row:

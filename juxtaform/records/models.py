@@ -346,6 +346,44 @@ class Trial(Journaled, Base):
     made_at: Mapped[datetime] = mapped_column(default=now)
 
 
+class SoundFile(Base):
+    """What is known of a sound in the store: its media type, channels, seconds, and what it holds (`core/sound/levels.py`)."""
+
+    __tablename__ = "sound_file"
+
+    sha: Mapped[str] = mapped_column(String(64), primary_key=True)
+    media_type: Mapped[str] = mapped_column(String(40))
+    channels: Mapped[int]
+    seconds: Mapped[float]
+    bytes: Mapped[int] = mapped_column(BigInteger)
+    holds: Mapped[dict[str, Any]]
+    added_at: Mapped[datetime] = mapped_column(default=now)
+
+
+class Sound(Journaled, Base):
+    """A sound that lies on the sequence, from `start_s` after its shot begins (none: by itself); `line` is what a voice says, and of several takes of a line
+    the picked one is heard."""
+
+    __tablename__ = "sound"
+
+    project_id: Mapped[str] = mapped_column(ForeignKey("project.id"), index=True)
+    shot_id: Mapped[str] = mapped_column(ForeignKey("shot.id"), index=True)
+    sound_sha: Mapped[str] = mapped_column(ForeignKey("sound_file.sha"))
+    name: Mapped[str] = mapped_column(String(255))
+    kind: Mapped[str] = mapped_column(String(8))
+    thread_id: Mapped[str | None] = mapped_column(String(32), default=None)
+    line: Mapped[str] = mapped_column(Text, default="")
+    picked: Mapped[bool] = mapped_column(default=True)
+    start_s: Mapped[float | None] = mapped_column(Double, default=None)
+    from_s: Mapped[float] = mapped_column(default=0.0)
+    to_s: Mapped[float | None] = mapped_column(Double, default=None)
+    until_shot_id: Mapped[str | None] = mapped_column(String(32), default=None)
+    gain_db: Mapped[float] = mapped_column(default=0.0)
+    fade_in_s: Mapped[float] = mapped_column(default=0.0)
+    fade_out_s: Mapped[float] = mapped_column(default=0.0)
+    position: Mapped[float]
+
+
 STET, RETAKE = "stet", "retake"
 """What can be decided about a finding."""
 
@@ -551,6 +589,7 @@ JOURNALED: dict[str, type[Journaled]] = {
         FaultMark,
         Service,
         Trial,
+        Sound,
         Stet,
         LibraryPicture,
         Duel,

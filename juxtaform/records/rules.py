@@ -9,11 +9,12 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, Strict, TypeAdapter, ValidationError
 
-from juxtaform.core.plan.shots import Angle, Facing, Join, Move, PageForm, Size
+from juxtaform.core.plan.shots import Angle, Facing, Join, Move, PageForm, Size, SoundKind
 from juxtaform.limits import MOST_TEXT
 
 MOST_INT = 2**31 - 1
 """Whole numbers are kept in 32 bits."""
+LEAST_SOUND_S = 0.05
 MOST_WORDS = 16_000
 """Characters of a fact; a text column keeps 65,535 bytes."""
 
@@ -59,6 +60,8 @@ FaultKind = Literal[
     "hand", "twice", "extra", "missing", "wrong person", "leaked", "lettering", "border", "soft", "other"
 ]
 Decision = Literal["stet", "retake"]
+Gain = Annotated[float, Field(ge=-60, le=24)]
+Fade = Annotated[float, Field(ge=0, le=60)]
 Address = Annotated[str, Field(min_length=1, max_length=500)]
 Syntax = Literal["prose", "fountain"]
 
@@ -139,16 +142,19 @@ class BookRow(Exact):
     imprint: Annotated[str, Field(max_length=2000)] = ""
 
 
-DeliveryKind = Literal["pictures", "cbz", "storyboard", "animatic", "timeline", "captions", "book", "dummy", "epub"]
+DeliveryKind = Literal[
+    "pictures", "cbz", "storyboard", "animatic", "timeline", "captions", "book", "dummy", "epub", "cues"
+]
 
 
 class DeliveryOptions(Exact):
-    """How a file out is made: pictures a page of a storyboard; an animatic's form, height and words; the form of captions; cards where pictures are missing."""
+    """How a file out is made: pictures a page of a storyboard; an animatic's form, height, words and whether it sounds; the form of captions; cards where pictures are missing."""
 
     a_page: Literal[1, 4, 6, 9] = 6
     form: Literal["mp4", "webm"] = "mp4"
     height: Literal[480, 720, 1080] = 720
     words: Literal["burnt in", "beside", "none"] = "burnt in"
+    sound: bool = True
     captions: Literal["vtt", "srt"] = "vtt"
     placeholders: bool = True
 
@@ -499,6 +505,24 @@ class TrialRule(OfProject):
     made_at: datetime
 
 
+class SoundRule(OfProject):
+    shot_id: Id
+    sound_sha: Digest
+    name: FileName
+    kind: SoundKind
+    thread_id: Id | None
+    line: Words
+    picked: bool
+    start_s: Annotated[float, Field(ge=-3600, le=3600)] | None
+    from_s: Seconds
+    to_s: Seconds | None
+    until_shot_id: Id | None
+    gain_db: Gain
+    fade_in_s: Fade
+    fade_out_s: Fade
+    position: Position
+
+
 class StetRule(OfProject):
     finding_key: Annotated[str, Field(min_length=1, max_length=64)]
     reason: Annotated[str, Field(min_length=1, max_length=MOST_WORDS)]
@@ -538,6 +562,7 @@ RULES: dict[str, type[RowRule]] = {
     "fault_mark": FaultMarkRule,
     "service": ServiceRule,
     "trial": TrialRule,
+    "sound": SoundRule,
     "stet": StetRule,
     "library_picture": LibraryPictureRule,
     "duel": DuelRule,
@@ -557,6 +582,7 @@ LINKS: dict[str, dict[str, str]] = {
     "fault_mark": {"take_id": "take"},
     "service": {},
     "trial": {"shot_id": "shot", "thread_id": "thread"},
+    "sound": {"shot_id": "shot", "thread_id": "thread", "until_shot_id": "shot"},
     "stet": {},
     "library_picture": {},
     "duel": {},
@@ -582,6 +608,8 @@ def fault(table: str, row: dict[str, Any], of: Container[str] | None = None) -> 
         return "end_at: a stretch of the text has a start and an end"
     if table == "shot" and row["start_part_id"] == row["end_part_id"] and (row["start_at"] or 0) > (row["end_at"] or 0):
         return "end_at: a stretch of the text ends after it begins"
+    if table == "sound" and row["to_s"] is not None and row["to_s"] - row["from_s"] < LEAST_SOUND_S:
+        return "to_s: a part of a sound ends after it begins"
     if table == "duel" and row["left_sha"] == row["right_sha"]:
         return "right_sha: a choice is between two pictures"
     return None

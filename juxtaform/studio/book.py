@@ -21,7 +21,7 @@ from juxtaform.records.models import Project, Shot
 from juxtaform.records.rules import BookRow
 from juxtaform.studio import plan
 from juxtaform.studio.rows import ProjectRows
-from juxtaform.studio.run_through import words_of
+from juxtaform.studio.storytext import words_of
 from juxtaform.studio.workspace import Workspace
 
 USUAL_WIDE_MM = 240.0

@@ -19,6 +19,7 @@ from juxtaform.formats.bundle import ENDINGS, Bundle, BundledPicture, BundleWron
 from juxtaform.formats.manifest import Manifest
 from juxtaform.media.clips import ENDINGS as CLIP_ENDINGS
 from juxtaform.media.decode import PictureRefused
+from juxtaform.media.sounds import ENDINGS as SOUND_ENDINGS
 from juxtaform.media.store import Putting, StoredPicture
 from juxtaform.records import rules
 from juxtaform.records.models import (
@@ -30,6 +31,7 @@ from juxtaform.records.models import (
     Project,
     Reference,
     Shot,
+    SoundFile,
     Take,
     Thread,
     Trait,
@@ -37,7 +39,7 @@ from juxtaform.records.models import (
     new_id,
 )
 from juxtaform.records.rules import PICTURES
-from juxtaform.studio import clips, measures, plan, wholeness
+from juxtaform.studio import clips, measures, plan, sounds, wholeness
 from juxtaform.studio.older_bundles import brought_up
 from juxtaform.studio.pictures import keep
 from juxtaform.studio.workspace import NotPossible, Row, Workspace, found, of_project, plain
@@ -56,6 +58,7 @@ LINKS = (
     "from_shot_id",
     "style_id",
     "parent_id",
+    "until_shot_id",
 )
 
 
@@ -74,9 +77,21 @@ def give_out(ws: Workspace, project_id: str, out: IO[bytes]) -> str:
             p.sha: BundledPicture(p.sha, ENDINGS.get(p.media_type, "png"), _clip_ending(p.clip))
             for p in s.scalars(select(Picture).where(Picture.sha.in_(shas)))
         }
-        made = Bundle(tables, list(pictures.values()), _manifest(s, project, pictures), _marks(s, project_id, pictures))
+        named = {r["sound_sha"] for r in tables["sound"]}
+        heard = {
+            f.sha: SOUND_ENDINGS[f.media_type] for f in s.scalars(select(SoundFile).where(SoundFile.sha.in_(named)))
+        }
+        made = Bundle(
+            tables, list(pictures.values()), _manifest(s, project, pictures), _marks(s, project_id, pictures), heard
+        )
         title = project.title
-    form.write(made, lambda sha: ws.store.path(sha).read_bytes(), out, lambda sha: ws.store.clip_path(sha).read_bytes())
+    form.write(
+        made,
+        lambda sha: ws.store.path(sha).read_bytes(),
+        out,
+        lambda sha: ws.store.clip_path(sha).read_bytes(),
+        lambda sha: ws.sounds.path(sha).read_bytes(),
+    )
     return quote(f"{title}.zip")
 
 
@@ -92,9 +107,11 @@ def take_in(ws: Workspace, file: IO[bytes], name: str) -> str:
         with ws.store.putting() as put:
             pictures = {p.sha: _picture(put, bundle, p) for p in bundle.pictures}
             filmed = {p.sha: _clip(ws, bundle, p) for p in bundle.pictures if p.clip}
-            wrong = wholeness.fault(rows, {sha: (p.width, p.height) for sha, p in pictures.items()})
+            wrong = wholeness.fault(rows, {sha: (p.width, p.height) for sha, p in pictures.items()}, bundle.sounds)
             if wrong:
                 raise BundleWrong(f"bundle.json: {wrong}")
+            for sha in bundle.sounds:
+                _heard(ws, bundle, sha)
             put.settle()
             for sha, (data, _) in filmed.items():
                 ws.store.put_clip(sha, data)
@@ -122,6 +139,14 @@ def _clip(ws: Workspace, bundle: OpenBundle, p: BundledPicture) -> tuple[bytes, 
         return data, clips.proved(ws, data, bundle.picture(p))
     except PictureRefused as error:
         raise BundleWrong(f"{p.clip_path}: {error}") from error
+
+
+def _heard(ws: Workspace, bundle: OpenBundle, sha: str) -> None:
+    """Keep a sound of a bundle. Raises BundleWrong."""
+    try:
+        sounds.take_in(ws, bundle.sound(sha))
+    except NotPossible as error:
+        raise BundleWrong(f"{form.sound_path(sha, bundle.sounds[sha])}: {error}") from error
 
 
 def _clip_ending(clip: dict[str, Any] | None) -> str:

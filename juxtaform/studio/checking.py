@@ -62,7 +62,7 @@ class CheckStatus:
     at: datetime | None = None
 
 
-NOT_CHECKED = frozenset({"stet", "library_picture", "duel", "beat", "fault_mark", "service", "trial"})
+NOT_CHECKED = frozenset({"stet", "library_picture", "duel", "beat", "fault_mark", "service", "trial", "sound"})
 """Tables that no check looks at."""
 WHO = ("figure_doubtful", "figure_stranger", "figure_swapped")
 """Findings of who a figure is: one that is let stand says that the figure is right, and others like it are."""

@@ -8,12 +8,12 @@ from collections.abc import Sequence
 from pathlib import Path
 
 from juxtaform.core.run.timeline import SHORTEST_S, TimedShot, Timeline
+from juxtaform.core.text.voices import as_said
 from juxtaform.formats.out.captions import CaptionsWrong, Cue, read_captions
 from juxtaform.formats.out.timeline import Laid, TimelineWrong, read_timeline
 from juxtaform.records.models import Project, Scene, Shot
 from juxtaform.studio import plan
-from juxtaform.studio.run_through import same_words, words_of
-from juxtaform.studio.storytext import text_of
+from juxtaform.studio.storytext import text_of, words_of
 from juxtaform.studio.workspace import Changed, NotPossible, Workspace, found, of_project
 
 _NUMBER = re.compile(r"\s*(\d{1,5})\b")
@@ -69,7 +69,7 @@ def captions_in(ws: Workspace, project_id: str, data: bytes) -> Changed:
         voicing = plan.voicing_of(project, text)
         changed = 0
         for shot, words in _spoken(cues, shots):
-            if not same_words(words, words_of(shot, text, voicing)):
+            if as_said(words) != as_said(words_of(shot, text, voicing)):
                 shot.spoken = words
                 changed += 1
         w.name(f"took the words of {changed} {'shot' if changed == 1 else 'shots'} from captions")

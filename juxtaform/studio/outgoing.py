@@ -3,15 +3,17 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from pathlib import Path
 
 from juxtaform.core.plan.shots import framing_words
 from juxtaform.core.run.along import captions
-from juxtaform.formats.out.sequence import OutPicture, OutSequence, OutShot, ranges
+from juxtaform.core.sound.laying import lay
+from juxtaform.formats.out.sequence import OutPicture, OutSequence, OutShot, OutSound, ranges
 from juxtaform.records.models import Shot
-from juxtaform.studio import plan
 from juxtaform.studio.rows import ProjectRows
-from juxtaform.studio.run_through import words_of
+from juxtaform.studio.run_through import WordsInTime
+from juxtaform.studio.sound_track import pieces_of
 from juxtaform.studio.workspace import Workspace
 
 TAGS = {
@@ -50,12 +52,12 @@ def sequence_of(ws: Workspace, project_id: str) -> OutSequence:
 def of_rows(ws: Workspace, rows: ProjectRows) -> OutSequence:
     """The settled shots of a project's rows as they go out."""
     picked = {t.shot_id: t.picture_sha for t in rows.takes.values() if t.picked}
-    pace, voicing = plan.pace_of(rows.project), plan.voicing_of(rows.project, rows.text)
+    in_time = WordsInTime(rows)
     shots = []
     for i, x in enumerate(rows.order):
         if x.status == "proposed":
             continue
-        words = words_of(x, rows.text, voicing)
+        words, said, in_voice = in_time.of(x, x.length_s)
         shots.append(
             OutShot(
                 x.id,
@@ -68,7 +70,7 @@ def of_rows(ws: Workspace, rows: ProjectRows) -> OutSequence:
                 x.join,  # type: ignore[arg-type]
                 x.join_s,
                 words,
-                tuple(captions(words, x.length_s, pace)),
+                tuple(captions(words, x.length_s, said=said)),
                 tuple(str(who) for who in x.speakers),
                 x.motion,
                 x.notes,
@@ -77,9 +79,10 @@ def of_rows(ws: Workspace, rows: ProjectRows) -> OutSequence:
                 _picture(ws, rows, x, picked.get(x.id)),
                 x.page_form,
                 x.bleed,
+                phrases=tuple(in_time.phrases(x, words)) if in_voice else (),
             )
         )
-    return OutSequence(
+    made = OutSequence(
         rows.project.title,
         tuple(shots),
         rows.project.fps,
@@ -87,6 +90,27 @@ def of_rows(ws: Workspace, rows: ProjectRows) -> OutSequence:
         TAGS.get(rows.project.language, "en"),
         rows.project.id,
     )
+    return replace(made, sounds=_sounds(ws, rows, made))
+
+
+def _sounds(ws: Workspace, rows: ProjectRows, sequence: OutSequence) -> tuple[OutSound, ...]:
+    numbers, names = {x.id: x.number for x in sequence.shots}, {t.id: t.name for t in rows.threads.values()}
+    out = []
+    for laid in lay(pieces_of(rows), sequence.timeline):
+        sha = rows.sounds[laid.piece.id].sound_sha
+        file = rows.sound_files[sha]
+        out.append(
+            OutSound(
+                laid,
+                str(ws.sounds.path(sha)),
+                str(ws.sounds.copy(sha)),
+                file.media_type,
+                file.seconds,
+                names.get(laid.piece.who, ""),
+                numbers[laid.piece.shot],
+            )
+        )
+    return tuple(out)
 
 
 def outgoing(ws: Workspace, project_id: str) -> Outgoing:
@@ -103,6 +127,10 @@ def outgoing(ws: Workspace, project_id: str) -> Outgoing:
         if not x.shows and x.picture is None:
             told["Neither picture nor description for"].append(x.number)
     missing = [f"{what} {'shot' if len(n) == 1 else 'shots'} {ranges(n)}." for what, n in told.items()]
+    if said := [x.laid.piece.name for x in sequence.sounds if not Path(x.copy).exists()]:
+        missing.append(
+            f"The file of {'“' + said[0] + '”' if len(said) == 1 else f'{len(said)} sounds'} is not in the store."
+        )
     if proposed := [i + 1 for i, x in enumerate(rows.order) if x.status == "proposed"]:
         what = "Shot" if len(proposed) == 1 else "Shots"
         missing.append(

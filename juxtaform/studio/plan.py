@@ -11,7 +11,7 @@ from juxtaform.core.text.manuscript import Manuscript
 from juxtaform.core.text.timing import Pace, shot_time
 from juxtaform.core.text.voices import Voicing
 from juxtaform.formats import texts
-from juxtaform.records.models import Bead, FaultMark, Mark, Project, Reference, Scene, Shot, Take, Trial
+from juxtaform.records.models import Bead, FaultMark, Mark, Project, Reference, Scene, Shot, Sound, Take, Trial
 from juxtaform.studio.places import placed, spaced
 from juxtaform.studio.storytext import StoryText, text_of
 from juxtaform.studio.workspace import Changed, NotPossible, Row, Workspace, Writing, edited, found, of_project, stored
@@ -134,7 +134,8 @@ def merge_up(ws: Workspace, project_id: str, shot_id: str) -> Changed:
         w.name(f"merged shots {at} and {at + 1}")
         kept.shows = " ".join(t for t in (kept.shows, gone.shows) if t)
         kept.spoken = " ".join(t for t in (kept.spoken, gone.spoken) if t)
-        kept.length_s = round(kept.length_s + gone.length_s, 1)
+        was_s = kept.length_s
+        kept.length_s = round(was_s + gone.length_s, 1)
         kept.speakers = list(dict.fromkeys([*kept.speakers, *gone.speakers]))
         for field in ("motion", "sound", "music", "notes", "lost"):
             setattr(kept, field, " ".join(t for t in (getattr(kept, field), getattr(gone, field)) if t))
@@ -152,6 +153,7 @@ def merge_up(ws: Workspace, project_id: str, shot_id: str) -> Changed:
             take.picked = take.picked and picked is None
         for trial in w.session.scalars(select(Trial).where(Trial.shot_id == gone.id)):
             trial.shot_id = kept.id
+        _take_sounds(w.session, kept, gone, was_s)
         w.session.flush()
         for bead in list(w.session.scalars(select(Bead).where(Bead.shot_id == gone.id))):
             if bead.thread_id in running:
@@ -163,6 +165,18 @@ def merge_up(ws: Workspace, project_id: str, shot_id: str) -> Changed:
         w.erase([gone])
         erase_empty_scenes(w, {scene})
     return w.changed
+
+
+def _take_sounds(session: Session, kept: Shot, gone: Shot, was_s: float) -> None:
+    """A shot takes the sounds of the one behind it; those that were put somewhere by hand stay where they were heard."""
+    last = max(session.scalars(select(Sound.position).where(Sound.shot_id == kept.id)), default=0.0)
+    moved = list(session.scalars(select(Sound).where(Sound.shot_id == gone.id)))
+    for i, x in enumerate(sorted(moved, key=lambda x: (x.position, x.id)), 1):
+        x.shot_id, x.position = kept.id, last + i
+        if x.start_s is not None or x.kind != "voice":
+            x.start_s = round(was_s + (x.start_s or 0.0), 3)
+    for x in session.scalars(select(Sound).where(Sound.until_shot_id == gone.id)):
+        x.until_shot_id = kept.id
 
 
 def as_seen(project: Project, revision: int | None) -> None:
@@ -244,6 +258,8 @@ def erase(w: Writing, shots: Sequence[Shot], *, keep_scenes: bool = False) -> No
     w.erase(list(w.session.scalars(select(Trial).where(Trial.shot_id.in_(ids)))))
     _begin_later(w, shots[0].project_id, set(ids))
     w.erase(list(w.session.scalars(select(Bead).where(Bead.shot_id.in_(ids)))))
+    w.erase(list(w.session.scalars(select(Sound).where(Sound.shot_id.in_(ids)))))
+    _end_before(w, shots[0].project_id, set(ids))
     w.erase(shots)
     if not keep_scenes:
         erase_empty_scenes(w, scenes)
@@ -269,6 +285,18 @@ def _begin_later(w: Writing, project_id: str, gone: set[str]) -> None:
     for r in references:
         later = order[order.index(r.from_shot_id or "") :]
         r.from_shot_id = next((i for i in later if i not in gone), None)
+    w.session.flush()
+
+
+def _end_before(w: Writing, project_id: str, gone: set[str]) -> None:
+    """Sounds that end with one of some shots end with the shot before it that stays."""
+    sounds = [x for x in of_project(w.session, Sound, project_id) if x.until_shot_id in gone]
+    if not sounds:
+        return
+    order = [s.id for s in in_order(w.session, project_id)]
+    for x in sounds:
+        before = order[order.index(x.shot_id) : order.index(x.until_shot_id or "")]
+        x.until_shot_id = next((i for i in reversed(before) if i not in gone), x.shot_id)
     w.session.flush()
 
 

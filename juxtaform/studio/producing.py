@@ -15,7 +15,7 @@ from pydantic import TypeAdapter
 from juxtaform.core.book.pages import Layout
 from juxtaform.formats.out import animatic as film
 from juxtaform.formats.out import book as paper
-from juxtaform.formats.out import captions, epub, pictures, storyboard, timeline
+from juxtaform.formats.out import captions, cues, epub, pictures, storyboard, timeline
 from juxtaform.formats.out.book import OutBook
 from juxtaform.formats.out.sequence import Going, OutSequence, Stopped, file_name, ranges
 from juxtaform.formats.zips import put
@@ -52,15 +52,15 @@ def produce(task: DeliveryTask) -> Produced:
     half = folder / "half"
     try:
         _begin(task, folder)
-        name, unread = _made(task, half, Going(folder))
+        name, unread, more = _made(task, half, Going(folder))
         os.replace(half, folder / name)
         shutil.rmtree(folder / "kept", ignore_errors=True)
-        note = (
+        cards = (
             f"The picture of {'shot' if len(unread) == 1 else 'shots'} {ranges(unread)} could not be read; a card stands there."
             if unread
             else ""
         )
-        return Produced(name, note)
+        return Produced(name, f"{cards} {more}".strip())
     except Stopped:
         return Produced(stopped=True)
     except OSError as error:
@@ -91,45 +91,51 @@ def _begin(task: DeliveryTask, folder: Path) -> None:
         known.write_text(digest)
 
 
-def _made(task: DeliveryTask, to: Path, going: Going) -> tuple[str, list[int]]:
-    """Make the file; returns its name, and the numbers of shots whose picture could not be read."""
+def _made(task: DeliveryTask, to: Path, going: Going) -> tuple[str, list[int], str]:
+    """Make the file; returns its name, the numbers of shots whose picture could not be read, and what else is to be told."""
     sequence, options = task.sequence, task.options
     title = file_name(sequence.title)
     if not sequence.shots:
         raise ValueError("There is no shot yet. Plan one on the Sheet first.")
     if task.kind == "pictures":
         pictures.numbered_zip(sequence, to, going, placeholders=options.placeholders)
-        return f"{title}, pictures.zip", []
+        return f"{title}, pictures.zip", [], ""
     if task.kind == "cbz":
         pictures.cbz(sequence, to, going, placeholders=options.placeholders)
-        return f"{title}.cbz", []
+        return f"{title}.cbz", [], ""
     if task.kind == "storyboard":
         storyboard.storyboard(sequence, options.a_page, to, going)
-        return f"{title}, storyboard.pdf", []
+        return f"{title}, storyboard.pdf", [], ""
     if task.kind == "timeline":
         _timeline(sequence, to, going)
-        return f"{title}, timeline.zip", []
+        return f"{title}, timeline.zip", [], ""
     if task.layout is not None and task.kind in ("book", "dummy", "epub"):
-        return _on_paper(task.kind, OutBook(sequence, task.layout), title, to, going)
+        return *_on_paper(task.kind, OutBook(sequence, task.layout), title, to, going), ""
     if task.kind == "captions":
         words = captions.web_vtt(sequence) if options.captions == "vtt" else captions.srt(sequence)
         to.write_text(words, encoding="utf-8")
-        return f"{title}.{options.captions}", []
+        return f"{title}.{options.captions}", [], ""
+    if task.kind == "cues":
+        if not sequence.sounds:
+            raise ValueError("No sound lies on the sequence yet. Lay one in the run-through first.")
+        to.write_text(cues.cue_sheet(sequence), encoding="utf-8-sig", newline="")
+        return f"{title}, cue sheet.csv", [], ""
     return _animatic(sequence, options, title, to, going)
 
 
 def _animatic(
     sequence: OutSequence, options: DeliveryOptions, title: str, to: Path, going: Going
-) -> tuple[str, list[int]]:
-    form = film.AnimaticForm(options.form, options.height, options.words == "burnt in")
+) -> tuple[str, list[int], str]:
+    form = film.AnimaticForm(options.form, options.height, options.words == "burnt in", options.sound)
     if options.words != "beside":
-        return f"{title}, animatic.{options.form}", film.animatic(sequence, form, to, going)
+        made = film.animatic(sequence, form, to, going)
+        return f"{title}, animatic.{options.form}", made.unread, made.sound
     alone = going.kept(f"whole.{options.form}")
-    unread = film.animatic(sequence, form, alone, going)
+    made = film.animatic(sequence, form, alone, going)
     with zipfile.ZipFile(to, "w") as archive:
         archive.write(alone, f"{title}.{options.form}", zipfile.ZIP_STORED)
         put(archive, f"{title}.vtt", captions.web_vtt(sequence).encode())
-    return f"{title}, animatic.zip", unread
+    return f"{title}, animatic.zip", made.unread, made.sound
 
 
 def _on_paper(kind: str, book: OutBook, title: str, to: Path, going: Going) -> tuple[str, list[int]]:
@@ -141,11 +147,13 @@ def _on_paper(kind: str, book: OutBook, title: str, to: Path, going: Going) -> t
 
 
 def _timeline(sequence: OutSequence, to: Path, going: Going) -> None:
-    """The timeline with the pictures that it names, so that it opens wherever it is unpacked."""
+    """The timeline with the pictures and sounds that it names, so that it opens wherever it is unpacked."""
     with zipfile.ZipFile(to, "w") as archive:
         put(archive, f"{file_name(sequence.title)}.otio", timeline.otio_text(sequence).encode())
         for i, shot in enumerate(sequence.shots):
             going.done(i, len(sequence.shots))
             if shot.picture:
                 put(archive, timeline.picture_name(shot), Path(shot.picture.path).read_bytes(), packed=False)
+        for path, name in timeline.sound_names(sequence).items():
+            archive.write(path, name, zipfile.ZIP_STORED)
         going.done(len(sequence.shots), len(sequence.shots))

@@ -23,6 +23,8 @@ from juxtaform.records.models import (
     Scene,
     Service,
     Shot,
+    Sound,
+    SoundFile,
     Stet,
     Take,
     TextPart,
@@ -63,6 +65,8 @@ class ProjectRows:
         self.services: dict[str, Service] = {}
         self.trials: dict[str, Trial] = {}
         self.stets: dict[str, Stet] = {}
+        self.sounds = {r.id: r for r in of_project(session, Sound, project_id)}
+        self.sound_files: dict[str, SoundFile] = {}
         self.pictures: dict[str, Picture] = {}
         if not plan_alone:
             self.beats = {r.id: r for r in of_project(session, Beat, project_id)}
@@ -73,6 +77,7 @@ class ProjectRows:
             self.trials = {r.id: r for r in of_project(session, Trial, project_id)}
             self.stets = {r.id: r for r in of_project(session, Stet, project_id)}
         self._show(session, self.shas())
+        self._hear(session)
 
     def table(self, name: str) -> list[Journaled]:
         """The rows of a table."""
@@ -91,6 +96,12 @@ class ProjectRows:
         for i in range(0, len(wanted), 1000):
             query = select(Picture).where(Picture.sha.in_(wanted[i : i + 1000]))
             self.pictures |= {p.sha: p for p in session.scalars(query)}
+
+    def _hear(self, session: Session) -> None:
+        wanted = sorted({r.sound_sha for r in self.sounds.values()} - set(self.sound_files))
+        for i in range(0, len(wanted), 1000):
+            query = select(SoundFile).where(SoundFile.sha.in_(wanted[i : i + 1000]))
+            self.sound_files |= {f.sha: f for f in session.scalars(query)}
 
     @cached_property
     def order(self) -> list[Shot]:
@@ -137,6 +148,8 @@ class ProjectRows:
         if "text_part" in touched:
             self.__dict__.pop("text", None)
         self._show(session, {sha for pairs in touched.values() for _, now in pairs if (sha := _picture_of(now))})
+        if "sound" in touched:
+            self._hear(session)
         self.version = news.version
         return touched
 
@@ -182,7 +195,7 @@ TEXT_COUNTS = frozenset({"text_revision", "revision"})
 """What of a project changes with every letter of its text."""
 
 
-NOT_PLANNED = frozenset({"take", "mark", "fault_mark", "service", "trial", "stet", "library_picture", "duel"})
+NOT_PLANNED = frozenset({"take", "mark", "fault_mark", "service", "trial", "sound", "stet", "library_picture", "duel"})
 """Tables that neither the plan nor a brief is made from."""
 
 

@@ -2,18 +2,21 @@
 
 from __future__ import annotations
 
-import re
+from collections import defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from juxtaform.core.run.along import caption_ends, said_words
+from juxtaform.core.run.along import SaidWord, caption_ends, ends_sentence, said_words
+from juxtaform.core.sound.aligned import said_in_voice, words_in_voice
+from juxtaform.core.sound.laying import Piece, starts
 from juxtaform.core.text.timing import SHORTEST_S, balanced
-from juxtaform.core.text.voices import Voicing
+from juxtaform.formats.out.sequence import OutPhrase
 from juxtaform.records.models import Project, Scene, Shot
 from juxtaform.studio import plan
 from juxtaform.studio.plan_notes import PlanNotes, ShotPlanned
 from juxtaform.studio.rows import ProjectRows
-from juxtaform.studio.storytext import StoryText
+from juxtaform.studio.sound_track import pieces_of
+from juxtaform.studio.storytext import words_of
 from juxtaform.studio.workspace import Changed, NotPossible, Workspace, edited, found
 
 LEAST_TRIM_S = 0.05
@@ -23,13 +26,14 @@ ALL_THE_TIME_S = 36_000.0
 @dataclass(frozen=True)
 class ReadAlong:
     """The words of a shot and when each is said at the project's pace: (first character, end, from, to), in s from the shot's beginning. `lines` are the
-    counts of words after which a new caption begins; `needs_s` is how long all words take."""
+    counts of words after which a new caption begins; `needs_s` is how long all words take. `in_voice` when a recording says when."""
 
     shot_id: str
     words: str
     said: tuple[tuple[int, int, float, float], ...]
     lines: tuple[int, ...]
     needs_s: float
+    in_voice: bool = False
 
 
 @dataclass(frozen=True)
@@ -41,13 +45,40 @@ class NewLength:
     revision: int | None = None
 
 
-def words_of(shot: Shot, text: StoryText, voicing: Voicing) -> str:
-    """The words that go with a shot's picture: those that it covers, and what is spoken besides."""
-    stretch = text.stretch(shot)
-    covered = " ".join(text.covered(shot).split())
-    spoken = " ".join(shot.spoken.split())
-    said = voicing.of(*stretch).spoken if stretch else ""
-    return covered if any(_letters(spoken) in _letters(x) for x in (said, covered)) else f"{covered} {spoken}".strip()
+class WordsInTime:
+    """The words of shots, and when each is said: by their voice where they have one, else at the project's pace."""
+
+    def __init__(self, rows: ProjectRows) -> None:
+        self._text, self._pace = rows.text, plan.pace_of(rows.project)
+        self._voicing = plan.voicing_of(rows.project, rows.text)
+        pieces = pieces_of(rows)
+        self._begins = starts(pieces)
+        self._voices: defaultdict[str, list[Piece]] = defaultdict(list)
+        for p in pieces:
+            if p.kind == "voice":
+                self._voices[p.shot].append(p)
+
+    def of(self, shot: Shot, length_s: float) -> tuple[str, list[SaidWord], bool]:
+        """The words of a shot of some length, when each is said, and whether a voice says so."""
+        words = words_of(shot, self._text, self._voicing)
+        paced = said_words(words, length_s, self._pace)
+        voices = self._voices[shot.id]
+        said = words_in_voice(words, voices, self._begins, paced) if voices else paced
+        return words, said, said is not paced
+
+    def phrases(self, shot: Shot, words: str) -> list[OutPhrase]:
+        """The sentences of a shot that a voice says, and where in its recording it does."""
+        found = []
+        for p in self._voices[shot.id]:
+            place = words.find(p.line) if p.line else -1
+            said = said_in_voice(p.line, p.spans) if place >= 0 else []
+            first = 0
+            for i, w in enumerate(said):
+                if i + 1 == len(said) or ends_sentence(p.line[w.start : w.end]):
+                    begin = said[first]
+                    found.append(OutPhrase(place + begin.start, place + w.end, p.id, begin.start_s, w.end_s))
+                    first = i + 1
+        return sorted(found, key=lambda x: x.start)
 
 
 def _least_s(planned: ShotPlanned) -> float:
@@ -55,26 +86,18 @@ def _least_s(planned: ShotPlanned) -> float:
     return planned.words_s if planned.spoken_s or planned.told_s else SHORTEST_S
 
 
-def same_words(one: str, other: str) -> bool:
-    """Whether two texts say the same, whatever their marks and capitals."""
-    return _letters(one) == _letters(other)
-
-
-def _letters(words: str) -> str:
-    """Words without their marks: what is spoken stands in the text in speech marks, with a comma for a full stop."""
-    return " ".join(re.findall(r"\w+", words.casefold()))
-
-
 def read_along(ws: Workspace, project_id: str) -> list[ReadAlong]:
     """The words of all shots that have any, in their order. Raises NotThere."""
     with ws.database.reading() as s:
         rows = ProjectRows(s, project_id, plan_alone=True)
-    pace, voicing, told = plan.pace_of(rows.project), plan.voicing_of(rows.project, rows.text), []
+    in_time = WordsInTime(rows)
+    told = []
     for shot in rows.order:
-        if words := words_of(shot, rows.text, voicing):
-            said = said_words(words, ALL_THE_TIME_S, pace)
+        words, said, in_voice = in_time.of(shot, ALL_THE_TIME_S)
+        if words:
             times = tuple((w.start, w.end, round(w.start_s, 3), round(w.end_s, 3)) for w in said)
-            told.append(ReadAlong(shot.id, words, times, caption_ends(words, said), times[-1][3] if times else 0.0))
+            needs_s = times[-1][3] if times else 0.0
+            told.append(ReadAlong(shot.id, words, times, caption_ends(words, said), needs_s, in_voice))
     return told
 
 

@@ -10,6 +10,7 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from juxtaform.core.text.parts import Parts, parted, remade
+from juxtaform.core.text.voices import Voicing, as_said
 from juxtaform.records.models import Shot, TextPart, new_id
 from juxtaform.studio.places import LEAST_ROOM, spaced
 from juxtaform.studio.workspace import Writing, of_project
@@ -141,3 +142,12 @@ def _place(session: Session, project_id: str, shape: TextShape, at: int, fresh: 
     if step < LEAST_ROOM:
         parts = of_project(session, TextPart, project_id)
         spaced([*parts[:at], *fresh, *parts[at:]], 0, 0)
+
+
+def words_of(shot: Shot, text: StoryText, voicing: Voicing) -> str:
+    """The words that go with a shot's picture: those that it covers, and what is spoken besides."""
+    stretch = text.stretch(shot)
+    covered = " ".join(text.covered(shot).split())
+    spoken = " ".join(shot.spoken.split())
+    said = voicing.of(*stretch).spoken if stretch else ""
+    return covered if any(as_said(spoken) in as_said(x) for x in (said, covered)) else f"{covered} {spoken}".strip()

@@ -11,7 +11,7 @@ from juxtaform.core.colour.palette import palette_of_palettes
 from juxtaform.core.colour.spaces import hex_from_linear, linear_from_hex
 from juxtaform.core.figure.traits import colours_in
 from juxtaform.core.picture.regions import Box
-from juxtaform.records.models import Bead, Mark, Picture, Project, Reference, Shot, Thread, Trait, Trial
+from juxtaform.records.models import Bead, Mark, Picture, Project, Reference, Shot, Sound, Thread, Trait, Trial
 from juxtaform.studio import measures
 from juxtaform.studio.editions import current
 from juxtaform.studio.workspace import (
@@ -68,6 +68,8 @@ def remove(ws: Workspace, project_id: str, thread_id: str) -> Changed:
                 other.kept_colours = [k for k in other.kept_colours if k["thread_id"] != thread_id]
         for trial in w.session.scalars(select(Trial).where(Trial.thread_id == thread_id)):
             trial.thread_id = None
+        for said in w.session.scalars(select(Sound).where(Sound.thread_id == thread_id)):
+            said.thread_id = None
         w.erase([thread])
     return w.changed
 

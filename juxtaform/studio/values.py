@@ -4,7 +4,20 @@ from juxtaform.core.brief.trimming import Profile
 from juxtaform.core.colour.light import SceneLight
 from juxtaform.core.picture.regions import Box
 from juxtaform.core.plan.framings import Framing
-from juxtaform.core.plan.shots import Angle, Facing, Join, Move, PageForm, Size
+from juxtaform.core.plan.shots import Angle, Facing, Join, Move, PageForm, Size, SoundKind
 from juxtaform.core.text.difference import Piece
 
-__all__ = ["Angle", "Box", "Facing", "Framing", "Join", "Move", "PageForm", "Piece", "Profile", "SceneLight", "Size"]
+__all__ = [
+    "Angle",
+    "Box",
+    "Facing",
+    "Framing",
+    "Join",
+    "Move",
+    "PageForm",
+    "Piece",
+    "Profile",
+    "SceneLight",
+    "Size",
+    "SoundKind",
+]

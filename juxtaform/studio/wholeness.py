@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Container, Iterator, Mapping, Sequence
 from typing import Any
 
 from juxtaform.core.picture.regions import Box
@@ -17,12 +17,12 @@ Sizes = Mapping[str, tuple[int, int]]
 """Width and height of pictures in px, by digest."""
 
 
-def fault(tables: Tables, sizes: Sizes) -> str | None:
+def fault(tables: Tables, sizes: Sizes, sounds: Container[str] = ()) -> str | None:
     """What is wrong with a project's rows, each of which keeps its rule, as `table id: field: what`; None when nothing is."""
-    return next(_faults(tables, sizes), None)
+    return next(_faults(tables, sizes, sounds), None)
 
 
-def _faults(tables: Tables, sizes: Sizes) -> Iterator[str]:
+def _faults(tables: Tables, sizes: Sizes, sounds: Container[str]) -> Iterator[str]:
     if len(tables["project"]) != 1:
         yield "there must be exactly one project in a bundle."
         return
@@ -43,6 +43,9 @@ def _faults(tables: Tables, sizes: Sizes) -> Iterator[str]:
             for column in PICTURES:
                 if r.get(column) and r[column] not in sizes:
                     yield f"{where}: {column}: it names the picture {r[column]}, which is not there."
+    for r in tables["sound"]:
+        if r["sound_sha"] not in sounds:
+            yield f"sound {r['id']}: sound_sha: it names the sound {r['sound_sha']}, which is not there."
     yield from _twice(tables)
     yield from _strangers(tables, rows)
     yield from _outside(tables, rows, sizes)

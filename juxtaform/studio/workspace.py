@@ -8,6 +8,7 @@ from collections.abc import Callable, Collection, Iterator, Sequence
 from contextlib import contextmanager
 from contextvars import ContextVar
 from dataclasses import dataclass, field
+from functools import cached_property
 from typing import Any, TypeVar
 
 from sqlalchemy import select
@@ -15,6 +16,7 @@ from sqlalchemy.dialects.mysql import insert
 from sqlalchemy.orm import Session
 
 from juxtaform.media.pyramid import Pyramids
+from juxtaform.media.sounds import SoundStore
 from juxtaform.media.store import PictureStore
 from juxtaform.records import journal, rules
 from juxtaform.records.database import Database
@@ -116,6 +118,11 @@ class Workspace:
 
     def __post_init__(self) -> None:
         self.pyramids = Pyramids(lambda sha: self.store.pixels(sha))
+
+    @cached_property
+    def sounds(self) -> SoundStore:
+        """The store of sounds, beside that of pictures."""
+        return SoundStore(self.store.root.parent / "sounds")
 
     @contextmanager
     def writing(

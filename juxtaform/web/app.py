@@ -41,6 +41,7 @@ from juxtaform.web import (
     rowsheet,
     run_through,
     services,
+    sounds,
     spotting,
     story,
     takes,
@@ -72,6 +73,7 @@ ROUTERS = (
     findings,
     pictures,
     run_through,
+    sounds,
     book,
     deliveries,
 )
@@ -109,6 +111,7 @@ def create_app(ws: Workspace, checker: Checker) -> FastAPI:
     for room in ROUTERS:
         app.include_router(room.router, prefix="/api")
     app.include_router(clips.files, prefix="/api")
+    app.include_router(sounds.files, prefix="/api")
     app.mount("/understudy", prompter.app)
     _serve_front_end(app)
     return app

@@ -25,6 +25,7 @@ MEDIA = {
     "vtt": "text/vtt; charset=utf-8",
     "srt": "application/x-subrip; charset=utf-8",
     "epub": "application/epub+zip",
+    "csv": "text/csv; charset=utf-8",
 }
 
 

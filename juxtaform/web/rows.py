@@ -35,7 +35,7 @@ from juxtaform.records.rules import (
     ViewName,
     WordsTone,
 )
-from juxtaform.studio.values import Angle, Facing, Join, Move, PageForm, Size
+from juxtaform.studio.values import Angle, Facing, Join, Move, PageForm, Size, SoundKind
 from juxtaform.web.body import Body
 
 
@@ -265,6 +265,24 @@ class TrialRow(Row):
     position: float
 
 
+class SoundRow(Row):
+    shot_id: str
+    sound_sha: str
+    name: str
+    kind: SoundKind
+    thread_id: str | None
+    line: str
+    picked: bool
+    start_s: float | None
+    from_s: float
+    to_s: float | None
+    until_shot_id: str | None
+    gain_db: float
+    fade_in_s: float
+    fade_out_s: float
+    position: float
+
+
 class StetRow(Row):
     finding_key: str
     reason: str
@@ -322,6 +340,7 @@ class Rows(Body):
     fault_mark: list[FaultMarkRow] = []
     service: list[ServiceRow] = []
     trial: list[TrialRow] = []
+    sound: list[SoundRow] = []
     stet: list[StetRow] = []
     library_picture: list[LibraryPictureRow] = []
     duel: list[DuelRow] = []

@@ -59,7 +59,7 @@ def going(tmp_path):
 @pytest.mark.parametrize(("kind", "codec"), [("mp4", "h264"), ("webm", "vp9")])
 def test_an_animatic_has_every_frame_at_its_time_in_its_colours(sequence, going, tmp_path, kind, codec):
     to = tmp_path / f"out.{kind}"
-    assert animatic(sequence, AnimaticForm(kind, 120, burnt_in=False), to, going) == []
+    assert animatic(sequence, AnimaticForm(kind, 120, burnt_in=False), to, going).unread == []
     told = subprocess.run(
         ["ffprobe", "-v", "error", "-count_frames", "-of", "csv=p=0", "-show_entries", FACTS, str(to)],
         capture_output=True,
@@ -284,7 +284,7 @@ def test_a_plan_without_shots_or_length_says_so(going, tmp_path):
 def test_a_damaged_picture_is_told_and_stands_as_a_card(tmp_path, going):
     (tmp_path / "bad.png").write_bytes(b"\x89PNG nothing")
     bad = shot(1, 0.5, picture=OutPicture(str(tmp_path / "bad.png"), 192, 128, "image/png"))
-    assert animatic(OutSequence("x", (bad,)), AnimaticForm("mp4", 120), tmp_path / "x.mp4", going) == [1]
+    assert animatic(OutSequence("x", (bad,)), AnimaticForm("mp4", 120), tmp_path / "x.mp4", going).unread == [1]
 
 
 @pytest.mark.parametrize(

@@ -68,18 +68,25 @@ def said_words(text: str, length_s: float, pace: Pace | None = None) -> list[Sai
     return [SaidWord(a, b, s * scale, e * scale) for a, b, s, e in words]
 
 
-def captions(text: str, length_s: float, pace: Pace | None = None, most: int = LINE_MOST * LINES) -> list[Caption]:
+def captions(
+    text: str,
+    length_s: float,
+    pace: Pace | None = None,
+    most: int = LINE_MOST * LINES,
+    said: Sequence[SaidWord] | None = None,
+) -> list[Caption]:
     """A shot's words in captions of at most `most` characters, which end at a sentence or a comma where they can. The last one stands until the shot ends.
+    `said` tells when a voice says each word; none: they are said at a pace.
 
     >>> [c.words for c in captions("The tide woke. It stretched, and it remembered the whole of the wide sea.", 8.0, most=40)]
     ['The tide woke. It stretched,', 'and it remembered the whole', 'of the wide sea.']
     """
-    words = said_words(text, length_s, pace)
+    words = said_words(text, length_s, pace) if said is None else said
     groups = _grouped(text, words, most)
     out = []
     for i, group in enumerate(groups):
-        start = group[0].start_s
-        end = groups[i + 1][0].start_s if i + 1 < len(groups) else length_s
+        start = min(group[0].start_s, length_s)
+        end = min(groups[i + 1][0].start_s, length_s) if i + 1 < len(groups) else length_s
         out.append(Caption(" ".join(text[group[0].start : group[-1].end].split()), start, max(end, start)))
     return out
 
@@ -119,6 +126,15 @@ def in_lines(words: str, most: int = LINE_MOST) -> list[str]:
             line = longer
         gap = " " if spaced else ""
     return [*lines, line] if line else lines
+
+
+def ends_sentence(word: str) -> bool:
+    """Whether a sentence ends with a word, as it stands with its marks.
+
+    >>> ends_sentence("woke.”"), ends_sentence("woke,")
+    (True, False)
+    """
+    return bool(_STOP.search(word[-2:]))
 
 
 def _grouped(text: str, words: Sequence[SaidWord], most: int) -> list[list[SaidWord]]:

@@ -12,6 +12,7 @@ from juxtaform.core.text.names import QUOTE, heading_place
 _JOINT = re.compile(
     r",?\s+(?:and then|then|and|while|as|but)\s+(?=(?:\w+\s+){0,2}\w+(?:ed|s)\b)|;|(?<=[a-z]),\s+(?=\w+(?:ed|s)\b)"
 )
+_WORD = re.compile(r"\w+")
 
 
 @dataclass(frozen=True)
@@ -38,7 +39,7 @@ class Voicing:
 
     def __init__(self, manuscript: Manuscript) -> None:
         self._manuscript = manuscript
-        self._script = any(p.kind == "character" for p in manuscript.passages) or any(
+        self.is_script = any(p.kind == "character" for p in manuscript.passages) or any(
             heading_place(p.words)[2] for p in manuscript.passages if p.kind == "scene"
         )
         self._ends = [p.end for p in manuscript.passages]
@@ -63,4 +64,13 @@ class Voicing:
                 spoken += [q.group().strip(' “”"«»„') for q in QUOTE.finditer(words)]
                 plain.append(QUOTE.sub(" ", words))
         said, rest = (" ".join(" ".join(part).split()) for part in (spoken, plain))
-        return Voices(said, "", rest) if self._script else Voices(said, rest)
+        return Voices(said, "", rest) if self.is_script else Voices(said, rest)
+
+
+def as_said(words: str) -> str:
+    """Words as they are heard, without their marks and capitals: what is spoken stands in the text in speech marks, with a comma for a full stop.
+
+    >>> as_said("“The tide,  woke!”") == as_said("the tide woke")
+    True
+    """
+    return " ".join(_WORD.findall(words.casefold()))

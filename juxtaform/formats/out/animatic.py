@@ -12,13 +12,16 @@ from pathlib import Path
 from typing import Literal, TypeVar
 
 import av
+from av.audio.stream import AudioStream
 from av.video.stream import VideoStream
 
 from juxtaform.core.run.along import in_lines
 from juxtaform.core.run.timeline import Seen
+from juxtaform.formats.out import soundtrack
 from juxtaform.formats.out.captions import Cue, cues
 from juxtaform.formats.out.lettering import caption_overlay
 from juxtaform.formats.out.sequence import Going, OutSequence
+from juxtaform.formats.out.soundtrack import Soundtrack, packets
 from juxtaform.formats.out.stage import Canvas, Stage
 
 Made = TypeVar("Made")
@@ -38,10 +41,19 @@ class AnimaticForm:
     kind: Kind = "mp4"
     height: int = 720
     burnt_in: bool = True
+    sound: bool = True
 
 
-def animatic(sequence: OutSequence, form: AnimaticForm, to: Path, going: Going) -> list[int]:
-    """Write the animatic; returns the numbers of shots whose picture could not be read. Raises Stopped, ValueError for a sequence without length."""
+@dataclass(frozen=True)
+class Written:
+    """What is to be told of an animatic: the numbers of shots whose picture could not be read, and what became of the sound."""
+
+    unread: list[int]
+    sound: str = ""
+
+
+def animatic(sequence: OutSequence, form: AnimaticForm, to: Path, going: Going) -> Written:
+    """Write the animatic. Raises Stopped, ValueError for a sequence without length."""
     count = sequence.timeline.frames(sequence.fps)
     if not count:
         raise ValueError("There is nothing to play: no shot has a length.")
@@ -56,8 +68,23 @@ def animatic(sequence: OutSequence, form: AnimaticForm, to: Path, going: Going) 
         if not part.exists():
             _write_part(frames, start, stop, part, form.kind, going, count)
         going.done(stop, count)
-    _joined(parts, to, form.kind, Fraction(sequence.fps).limit_denominator(1001))
-    return frames.stage.troubled
+    track = Soundtrack(sequence) if form.sound and sequence.sounds else None
+    _joined(parts, to, form.kind, Fraction(sequence.fps).limit_denominator(1001), track)
+    return Written(frames.stage.troubled, _of_sound(track) if track else "")
+
+
+def _of_sound(track: Soundtrack) -> str:
+    told = []
+    if track.unread:
+        names = ", ".join(f"“{n}”" for n in track.unread[:3]) + (" and others" if len(track.unread) > 3 else "")
+        told.append(
+            f"{names} could not be read and is not heard."
+            if len(track.unread) == 1
+            else f"{names} could not be read and are not heard."
+        )
+    if track.quieter_db > 0.05:
+        told.append(f"All sound was made {track.quieter_db:.1f} dB quieter, so that it does not clip.")
+    return " ".join(told)
 
 
 class _Frames:
@@ -147,17 +174,19 @@ def opened(container: av.container.OutputContainer, kind: str, rate: Fraction, w
     return stream
 
 
-def _joined(parts: list[Path], to: Path, kind: Kind, rate: Fraction) -> None:
-    """Parts of one form, one after another in one file; nothing is encoded again."""
+def _joined(parts: list[Path], to: Path, kind: Kind, rate: Fraction, track: Soundtrack | None = None) -> None:
+    """Parts of one form, one after another in one file; nothing is encoded again. The sound is encoded beside them."""
     options = {"movflags": "+faststart"} if kind == "mp4" else {}
     with av.open(str(to), "w", format=kind, options=options) as out:
         stream: VideoStream | None = None
+        heard: Iterator[av.Packet[AudioStream]] = iter(())
         start = Fraction(0)
         for part in parts:
             with av.open(str(part)) as container:
                 own = container.streams.video[0]
                 if stream is None:
                     stream = out.add_stream_from_template(own)
+                    heard = packets(track, soundtrack.add_stream(out, kind)) if track is not None else heard
                 base = own.time_base
                 assert base is not None
                 shift = round(start / base)
@@ -168,6 +197,19 @@ def _joined(parts: list[Path], to: Path, kind: Kind, rate: Fraction) -> None:
                     packet.pts += shift
                     packet.dts += shift
                     packet.stream = stream
+                    if frames % 24 == 0:
+                        _mux_until(out, heard, float(start + Fraction(frames) / rate) + 1.0)
                     frames += 1
                     out.mux(packet)
                 start += Fraction(frames) / rate
+        _mux_until(out, heard, None)
+
+
+def _mux_until(
+    out: av.container.OutputContainer, heard: Iterator[av.Packet[AudioStream]], time_s: float | None
+) -> None:
+    """Write the sound up to a moment beside the pictures; None: all that is left."""
+    for packet in heard:
+        out.mux(packet)
+        if time_s is not None and packet.pts is not None and float(packet.pts * packet.time_base) >= time_s:
+            return

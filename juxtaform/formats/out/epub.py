@@ -8,7 +8,7 @@ import uuid
 import zipfile
 from datetime import datetime
 from pathlib import Path
-from xml.sax.saxutils import escape, quoteattr
+from xml.sax.saxutils import quoteattr
 
 import numpy as np
 from PIL import Image
@@ -18,6 +18,7 @@ from juxtaform.core.book.words import LEADING, MM_PER_PT
 from juxtaform.core.picture.regions import resized
 from juxtaform.formats.fonts import SUBSETS, subset_files
 from juxtaform.formats.out.book import OutBook
+from juxtaform.formats.out.epub_voice import ReadAlong, clean, text
 from juxtaform.formats.out.lettering import card, covered_by
 from juxtaform.formats.out.sequence import Going, OutShot
 from juxtaform.formats.zips import put
@@ -25,7 +26,6 @@ from juxtaform.media.decode import PictureRefused, decoded_file
 
 PX_PER_MM = 5
 SIDE = 2048
-_NOT_XML = re.compile(r"[\x00-\x08\x0b\x0c\x0e-\x1f\ufffe\uffff]")
 CONTAINER = """<?xml version="1.0" encoding="utf-8"?>
 <container version="1.0" xmlns="urn:oasis:names:tc:opendocument:xmlns:container">
   <rootfiles><rootfile full-path="EPUB/package.opf" media-type="application/oebps-package+xml"/></rootfiles>
@@ -45,6 +45,7 @@ class _Writer:
         self._width, self._height = (round(v * PX_PER_MM) for v in (self._made.trim_w, self._made.trim_h))
         self._fonts = _needed_fonts(" ".join([book.sequence.title, *(x.words for x in book.sequence.shots)]))
         self.troubled: list[int] = []
+        self._read_along = ReadAlong(book.sequence)
 
     def write(self, to: Path, going: Going) -> list[int]:
         pages = [(o, p) for o in self._book.layout.openings for p in (o.left, o.right) if p is not None]
@@ -59,7 +60,12 @@ class _Writer:
                 put(archive, f"EPUB/fonts/{name}", data, packed=False)
             put(archive, "EPUB/book.css", self._css().encode())
             for opening, page in pages:
+                self._read_along.turn_to(page.number)
                 put(archive, f"EPUB/page-{page.number:03d}.xhtml", self._page(opening, page).encode())
+            for name, overlay in self._read_along.overlays().items():
+                put(archive, f"EPUB/{name}", overlay.encode())
+            for name, path in self._read_along.sounds(going.kept):
+                put(archive, f"EPUB/{name}", path.read_bytes(), packed=False)
             put(archive, "EPUB/nav.xhtml", self._nav([p for _, p in pages]).encode())
             put(archive, "EPUB/package.opf", self._package([p for _, p in pages], shown).encode())
         going.done(len(shown), len(shown))
@@ -92,6 +98,7 @@ class _Writer:
             'font-family: "Book", Georgia, serif; }\n'
             ".part { position: absolute; overflow: hidden; }\n.part img { position: absolute; }\n"
             f".words {{ position: absolute; line-height: {LEADING}; margin: 0; }}\n.light {{ color: #fff; }}\n.middle {{ text-align: center; }}\n"
+            ".-epub-media-overlay-active { text-decoration: underline; text-decoration-thickness: 0.08em; text-underline-offset: 0.18em; }\n"
         )
 
     def _page(self, opening: Opening, page: Page) -> str:
@@ -118,7 +125,7 @@ class _Writer:
         return (
             '<?xml version="1.0" encoding="utf-8"?>\n<!DOCTYPE html>\n'
             f'<html xmlns="http://www.w3.org/1999/xhtml" xmlns:epub="http://www.idpf.org/2007/ops" lang={tag} xml:lang={tag}>\n'
-            f'<head>\n<meta charset="utf-8"/>\n<title>{_text(title)}</title>\n{head}\n<link rel="stylesheet" type="text/css" href="book.css"/>\n</head>\n'
+            f'<head>\n<meta charset="utf-8"/>\n<title>{text(title)}</title>\n{head}\n<link rel="stylesheet" type="text/css" href="book.css"/>\n</head>\n'
             f"<body>\n{body}\n</body>\n</html>\n"
         )
 
@@ -128,7 +135,7 @@ class _Writer:
         inner = (
             f"left: {-px / pw * 100:.3f}%; top: {-py / ph * 100:.3f}%; width: {100 / pw:.3f}%; height: {100 / ph:.3f}%"
         )
-        alt = quoteattr(_clean(shot.shows or f"Picture {shot.number}"))
+        alt = quoteattr(clean(shot.shows or f"Picture {shot.number}"))
         return f'<div class="part" style="{_place(box.x - left, box.y, box.w, box.h)}"><img src="pictures/{self._name(picture.shot)}.jpg" alt={alt} style="{inner}"/></div>'
 
     def _said(self, words: PlacedWords, left: float) -> str:
@@ -143,17 +150,17 @@ class _Writer:
             if on
         )
         size = f"font-size: {words.size_pt * MM_PER_PT * PX_PER_MM:.1f}px"
-        lines = "<br/>".join(_text(line) for line in words.words.split("\n"))
+        lines = self._read_along.marked_up(self._shots[words.shot])
         return f'<p class="{kinds}" style="left: {(box.x - left) * PX_PER_MM:.1f}px; top: {box.y * PX_PER_MM:.1f}px; width: {box.w * PX_PER_MM:.1f}px; {size}">{lines}</p>'
 
     def _front(self, page: Page) -> str:
         made, wide, high = self._made, self._width, self._height
         if page.kind == "title":
-            return f'<h1 class="words middle" style="left: 12%; width: 76%; top: {high * 0.4:.0f}px; font-size: {30 * MM_PER_PT * PX_PER_MM:.1f}px">{_text(self._book.sequence.title)}</h1>'
+            return f'<h1 class="words middle" style="left: 12%; width: 76%; top: {high * 0.4:.0f}px; font-size: {30 * MM_PER_PT * PX_PER_MM:.1f}px">{text(self._book.sequence.title)}</h1>'
         if page.kind == "dedication" and made.dedication:
-            return f'<p class="words middle" style="left: 12%; width: 76%; top: {high * 0.42:.0f}px; font-size: {14 * MM_PER_PT * PX_PER_MM:.1f}px"><em>{_text(made.dedication)}</em></p>'
+            return f'<p class="words middle" style="left: 12%; width: 76%; top: {high * 0.42:.0f}px; font-size: {14 * MM_PER_PT * PX_PER_MM:.1f}px"><em>{text(made.dedication)}</em></p>'
         if page.kind == "imprint" and made.imprint:
-            lines = "<br/>".join(_text(line) for line in made.imprint.split("\n"))
+            lines = "<br/>".join(text(line) for line in made.imprint.split("\n"))
             edge = 1.4 * made.safe * PX_PER_MM
             return f'<p class="words" style="left: {edge:.0f}px; bottom: {edge:.0f}px; width: {wide - 2 * edge:.0f}px; font-size: {8 * MM_PER_PT * PX_PER_MM:.1f}px">{lines}</p>'
         return ""
@@ -165,10 +172,10 @@ class _Writer:
             for shot in page.shots:
                 first.setdefault(self._shots[shot].scene or "The story", page.number)
         entries = first or {self._book.sequence.title: pages[0].number if pages else 1}
-        items = "\n".join(f'<li><a href="page-{n:03d}.xhtml">{_text(name)}</a></li>' for name, n in entries.items())
+        items = "\n".join(f'<li><a href="page-{n:03d}.xhtml">{text(name)}</a></li>' for name, n in entries.items())
         every = "\n".join(f'<li><a href="page-{p.number:03d}.xhtml">{p.number}</a></li>' for p in pages)
         body = (
-            f'<nav epub:type="toc" id="toc"><h1>{_text(self._book.sequence.title)}</h1><ol>\n{items}\n</ol></nav>\n'
+            f'<nav epub:type="toc" id="toc"><h1>{text(self._book.sequence.title)}</h1><ol>\n{items}\n</ol></nav>\n'
             f'<nav epub:type="page-list" id="pages" hidden="hidden"><ol>\n{every}\n</ol></nav>'
         )
         return self._document(self._book.sequence.title, body)
@@ -187,9 +194,10 @@ class _Writer:
                 for i, s in enumerate(shown)
             ),
             *(
-                f'<item id="page-{p.number}" href="page-{p.number:03d}.xhtml" media-type="application/xhtml+xml"/>'
+                f'<item id="page-{p.number}" href="page-{p.number:03d}.xhtml" media-type="application/xhtml+xml"{self._read_along.names_overlay(p.number)}/>'
                 for p in pages
             ),
+            *self._read_along.items(),
         ]
         spine = [
             f'<itemref idref="page-{p.number}" properties="page-spread-{"right" if p.on_the_right else "left"}"/>'
@@ -204,12 +212,12 @@ class _Writer:
 <package xmlns="http://www.idpf.org/2007/opf" version="3.0" unique-identifier="id" xml:lang={quoteattr(sequence.language)} prefix="rendition: http://www.idpf.org/vocab/rendition/# schema: http://schema.org/">
 <metadata xmlns:dc="http://purl.org/dc/elements/1.1/">
 <dc:identifier id="id">urn:uuid:{identity}</dc:identifier>
-<dc:title>{_text(sequence.title or "Book")}</dc:title>
-<dc:language>{_text(sequence.language)}</dc:language>
+<dc:title>{text(sequence.title or "Book")}</dc:title>
+<dc:language>{text(sequence.language)}</dc:language>
 <meta property="dcterms:modified">{self._made_at:%Y-%m-%dT%H:%M:%SZ}</meta>
 <meta property="rendition:layout">pre-paginated</meta>
 <meta property="rendition:spread">auto</meta>
-<meta property="schema:accessMode">visual</meta>
+{self._read_along.about()}<meta property="schema:accessMode">visual</meta>
 <meta property="schema:accessMode">textual</meta>
 <meta property="schema:accessibilityFeature">alternativeText</meta>
 <meta property="schema:accessibilityHazard">none</meta>
@@ -251,11 +259,3 @@ def _range(name: str) -> str:
 
 def _place(x: float, y: float, w: float, h: float) -> str:
     return f"left: {x * PX_PER_MM:.1f}px; top: {y * PX_PER_MM:.1f}px; width: {w * PX_PER_MM:.1f}px; height: {h * PX_PER_MM:.1f}px"
-
-
-def _clean(words: str) -> str:
-    return _NOT_XML.sub("", words)
-
-
-def _text(words: str) -> str:
-    return escape(_clean(words))

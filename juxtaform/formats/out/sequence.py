@@ -13,6 +13,8 @@ from juxtaform.core.plan.shots import Join
 from juxtaform.core.run.along import Caption
 from juxtaform.core.run.moves import WHOLE, Frame, frames_of
 from juxtaform.core.run.timeline import TimedShot, Timeline
+from juxtaform.core.sound.laying import Laid
+from juxtaform.media.sounds import ENDINGS as SOUND_ENDINGS
 
 ENDINGS = {"image/png": "png", "image/jpeg": "jpg", "image/webp": "webp"}
 _NOT_IN_NAMES = re.compile(r"[\\/:*?\"<>|\x00-\x1f\x7f]+")
@@ -40,8 +42,40 @@ class OutPicture:
 
 
 @dataclass(frozen=True)
+class OutPhrase:
+    """Characters `start`..`end` of a shot's words, and the sound that says them, from when to when in its recording."""
+
+    start: int
+    end: int
+    sound: str
+    from_s: float
+    to_s: float
+
+
+@dataclass(frozen=True)
+class OutSound:
+    """A sound as it goes out: where it lies, its own file and its working copy, who is heard, and the number of its shot."""
+
+    laid: Laid
+    path: str
+    copy: str
+    media_type: str
+    seconds: float
+    who: str
+    number: int
+
+    @property
+    def name(self) -> str:
+        return self.laid.piece.name
+
+    @property
+    def ending(self) -> str:
+        return SOUND_ENDINGS.get(self.media_type, "wav")
+
+
+@dataclass(frozen=True)
 class OutShot:
-    """A shot as it goes out. `words` go with the picture, `captions` are the same in time; `faces` are boxes of heads in px of the picture."""
+    """A shot as it goes out. `words` go with the picture, `captions` are the same in time, `phrases` tell what voice says them; `faces` are boxes of heads in px of the picture."""
 
     id: str
     number: int
@@ -63,6 +97,7 @@ class OutShot:
     page_form: str = "single"
     bleed: bool = False
     faces: tuple[Box, ...] = ()
+    phrases: tuple[OutPhrase, ...] = ()
 
     @property
     def frames(self) -> tuple[Frame, Frame]:
@@ -72,7 +107,7 @@ class OutShot:
 
 @dataclass(frozen=True)
 class OutSequence:
-    """A project's sequence: `aspect` is the stage's width over its height, `language` a tag of BCP 47."""
+    """A project's sequence: `aspect` is the stage's width over its height, `language` a tag of BCP 47; `sounds` in the order in which they begin."""
 
     title: str
     shots: tuple[OutShot, ...]
@@ -80,6 +115,7 @@ class OutSequence:
     aspect: float = 1.5
     language: str = "en"
     project: str = ""
+    sounds: tuple[OutSound, ...] = ()
 
     @property
     def timeline(self) -> Timeline:

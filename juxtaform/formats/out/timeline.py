@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from pathlib import Path
+from urllib.parse import quote
 
 import opentimelineio as otio
 from opentimelineio.opentime import RationalTime, TimeRange
 
+from juxtaform.core.sound.levels import RATE
 from juxtaform.formats.out.captions import cues
-from juxtaform.formats.out.sequence import OutSequence, OutShot
+from juxtaform.formats.out.sequence import OutSequence, OutShot, OutSound, file_name
 
 OURS = "juxtaform"
 """Under this name our own facts stand in the metadata."""
@@ -30,7 +32,7 @@ class Laid:
 
 
 def otio_text(sequence: OutSequence) -> str:
-    """The sequence as .otio text: a video track of pictures with joins as transitions, a track of the words as markers on it."""
+    """The sequence as .otio text: a video track of pictures with joins as transitions and the words as markers, and tracks of the sounds."""
     fps = sequence.fps
     timeline = otio.schema.Timeline(sequence.title or "Sequence")
     timeline.metadata[OURS] = {"project": sequence.project, "fps": fps}
@@ -45,6 +47,8 @@ def otio_text(sequence: OutSequence) -> str:
     for cue in cues(sequence):
         _mark(track, cue.start_s, cue.end_s, cue.words, fps)
     timeline.tracks.append(track)
+    for name, sounds in _tracks(sequence):
+        timeline.tracks.append(_sound_track(name, sounds))
     text: str = otio.adapters.write_to_string(timeline, "otio_json")
     return text
 
@@ -52,6 +56,62 @@ def otio_text(sequence: OutSequence) -> str:
 def picture_name(shot: OutShot) -> str:
     """Where a shot's picture lies beside the timeline."""
     return f"pictures/{shot.number:03d}.{shot.picture.ending if shot.picture else 'png'}"
+
+
+def sound_names(sequence: OutSequence) -> dict[str, str]:
+    """Where the sounds lie beside the timeline, by their own files: each file once."""
+    names: dict[str, str] = {}
+    for sound in sequence.sounds:
+        stem = file_name(Path(sound.name).stem, "Sound")
+        names.setdefault(sound.path, f"sounds/{len(names) + 1:03d} {stem}.{sound.ending}")
+    return names
+
+
+def _tracks(sequence: OutSequence) -> list[tuple[str, list[tuple[OutSound, str]]]]:
+    """Sounds by tracks on which none lies over another, each with its file's name."""
+    names, tracks = sound_names(sequence), []
+    for kind, name in (("voice", "Voice"), ("music", "Music"), ("effect", "Effects")):
+        own: list[list[tuple[OutSound, str]]] = []
+        for sound in (s for s in sequence.sounds if s.laid.piece.kind == kind and s.laid.end_s > s.laid.start_s):
+            free = next((t for t in own if t[-1][0].laid.end_s <= sound.laid.start_s), None)
+            if free is None:
+                own.append(free := [])
+            free.append((sound, names[sound.path]))
+        tracks += [(name if i == 0 else f"{name} {i + 1}", t) for i, t in enumerate(own)]
+    return tracks
+
+
+def _sound_track(name: str, sounds: list[tuple[OutSound, str]]) -> otio.schema.Track:
+    track = otio.schema.Track(name, kind=otio.schema.TrackKind.Audio)
+    at = 0
+    for sound, path in sounds:
+        laid, p = sound.laid, sound.laid.piece
+        start, end = round(laid.start_s * RATE), round(laid.end_s * RATE)
+        if start > at:
+            track.append(otio.schema.Gap(source_range=TimeRange(RationalTime(0, RATE), RationalTime(start - at, RATE))))
+        ours = {
+            "kind": p.kind,
+            "who": sound.who,
+            "words": p.line,
+            "gain_db": p.gain_db,
+            "fade_in_s": p.fade_in_s,
+            "fade_out_s": p.fade_out_s,
+        }
+        reference = otio.schema.ExternalReference(
+            target_url=quote(path),
+            available_range=TimeRange(RationalTime(0, RATE), RationalTime(round(sound.seconds * RATE), RATE)),
+        )
+        first = RationalTime(round(p.from_s * RATE), RATE)
+        track.append(
+            otio.schema.Clip(
+                name=sound.name,
+                media_reference=reference,
+                source_range=TimeRange(first, RationalTime(end - max(start, at), RATE)),
+                metadata={OURS: ours},
+            )
+        )
+        at = end
+    return track
 
 
 def _clip(shot: OutShot, count: int, fps: float) -> otio.schema.Clip:

@@ -1,0 +1,59 @@
+"""The lines of a shot, as somebody reads them into a microphone: who says them, and their words."""
+
+from __future__ import annotations
+
+import re
+from bisect import bisect_right
+from dataclasses import dataclass
+
+from juxtaform.core.text.manuscript import Manuscript
+
+MOST_LETTERS = 220
+"""Longer words are said in several goes, each up to a sentence's end: about a breath and a half, a quarter of a minute."""
+_SENTENCE = re.compile(r".+?(?:[.!?…。！？]+[”\"'»)]*(?=\s|$)|$)", re.DOTALL)
+
+
+@dataclass(frozen=True)
+class Line:
+    """Words that are said in one go; `who` is the speaker's name in a script, empty for whoever tells the story."""
+
+    words: str
+    who: str = ""
+
+
+class Speeches:
+    """The speeches of a script, found by their place."""
+
+    def __init__(self, manuscript: Manuscript) -> None:
+        self._text = manuscript.text
+        self._passages = [p for p in manuscript.passages if p.kind in ("dialogue", "lyric")]
+        self._ends = [p.end for p in self._passages]
+
+    def of(self, start: int, end: int) -> list[Line]:
+        """The speeches in the characters `start`..`end`, each with its speaker."""
+        lines: list[Line] = []
+        for passage in self._passages[bisect_right(self._ends, start) :]:
+            if passage.start >= end:
+                break
+            said = " ".join(self._text[max(start, passage.start) : min(end, passage.end)].split())
+            if said:
+                lines.append(Line(said, passage.name))
+        return lines
+
+
+def told_lines(words: str) -> list[Line]:
+    """Words that one voice tells, in goes of some sentences.
+
+    >>> [x.words for x in told_lines("The tide woke. It stretched.")]
+    ['The tide woke. It stretched.']
+    """
+    goes: list[str] = []
+    for match in _SENTENCE.finditer(" ".join(words.split())):
+        sentence = match.group().strip()
+        if not sentence:
+            continue
+        if goes and len(goes[-1]) + len(sentence) < MOST_LETTERS:
+            goes[-1] += f" {sentence}"
+        else:
+            goes.append(sentence)
+    return [Line(x) for x in goes]

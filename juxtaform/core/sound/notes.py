@@ -1,0 +1,270 @@
+"""What is wrong with the sound: silence where words should be heard, clipping, people who speak at once, lines that outrun their shots."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+from juxtaform.core.run.timeline import Timeline
+from juxtaform.core.sound.laying import TAIL_S, Laid, Piece, lay, voices_need
+from juxtaform.core.sound.levels import Holds, Span
+from juxtaform.core.text.voices import as_said
+
+TOGETHER_S = 0.12
+"""Two who speak at once for less are heard one after the other."""
+EDGE_S = 0.8
+"""So much silence before the first word or after the last is more than a breath."""
+HUSH_S = 4.0
+"""So long without any sound, between sounds, is heard as a hole."""
+LATE_S = 0.05
+MOST_OF_A_KIND = 40
+
+NoteKind = Literal["clips", "over", "together", "longer", "cut off", "silent", "edge", "unsaid", "other words", "hush"]
+Mend = Literal["", "give time", "take the silence off", "turn down", "record"]
+
+
+@dataclass(frozen=True)
+class SoundNote:
+    """Something wrong: its kind, the shot and moment (s of the whole), the sounds it is about, what and what to do, and what would mend it."""
+
+    kind: NoteKind
+    shot: str
+    at_s: float
+    sounds: tuple[str, ...]
+    title: str
+    advice: str
+    mend: Mend = ""
+
+
+@dataclass(frozen=True)
+class ShotWords:
+    """The lines of a shot that are to be heard."""
+
+    shot: str
+    number: int
+    lines: tuple[str, ...]
+
+
+def sound_notes(
+    pieces: Sequence[Piece],
+    holds: Mapping[str, Holds],
+    timeline: Timeline,
+    shots: Sequence[ShotWords],
+    names: Mapping[str, str],
+    over: Sequence[tuple[Span, float]] = (),
+) -> list[SoundNote]:
+    """All notes on the sound, in the order of the sequence. `holds` by piece; `names` of who speaks, by thread; `over` where the mix goes over full scale, by how
+    many dB."""
+    laid = lay(pieces, timeline)
+    numbers = {s.shot: s.number for s in shots}
+    found = [
+        *_of_recordings(laid, holds, numbers),
+        *_over(over, timeline, numbers),
+        *_together(laid, numbers, names),
+        *_longer(pieces, timeline, numbers),
+        *_cut_off(laid, numbers),
+        *_unsaid(pieces, timeline, shots),
+        *_hushes(laid, timeline, numbers),
+    ]
+    return sorted(found, key=lambda n: (n.at_s, n.kind, n.shot))
+
+
+def _of_recordings(laid: Sequence[Laid], holds: Mapping[str, Holds], numbers: Mapping[str, int]) -> list[SoundNote]:
+    found: list[SoundNote] = []
+    for x in laid:
+        p, own = x.piece, holds.get(x.piece.id)
+        if own is None:
+            continue
+        number = numbers.get(p.shot, 0)
+        heard = [s for s in own.heard if s[1] > p.from_s and s[0] < p.to_s]
+        if not heard:
+            title = f"Nothing is heard in “{p.name}” (shot {number})."
+            found.append(
+                SoundNote(
+                    "silent",
+                    p.shot,
+                    x.start_s,
+                    (p.id,),
+                    title,
+                    "Look whether the microphone was on; record it again.",
+                    "record",
+                )
+            )
+            continue
+        clipped = [s for s in own.clipped if s[1] > p.from_s and s[0] < p.to_s]
+        if clipped:
+            at = x.start_s + clipped[0][0] - p.from_s
+            places = "once" if len(clipped) == 1 else f"{len(clipped)} times"
+            title = f"“{p.name}” clips {places}, first {clipped[0][0] - p.from_s:.1f} s in (shot {number})."
+            found.append(
+                SoundNote(
+                    "clips",
+                    p.shot,
+                    at,
+                    (p.id,),
+                    title,
+                    "Record it again with the microphone further away or turned down.",
+                )
+            )
+        before, after = heard[0][0] - p.from_s, p.to_s - heard[-1][1]
+        if p.kind == "voice" and max(before, after) > EDGE_S:
+            where = f"begins with {before:.1f} s" if before > EDGE_S else f"ends with {after:.1f} s"
+            title = f"“{p.name}” {where} of silence (shot {number})."
+            found.append(
+                SoundNote(
+                    "edge",
+                    p.shot,
+                    x.start_s,
+                    (p.id,),
+                    title,
+                    "Take the silence off; the recording stays whole.",
+                    "take the silence off",
+                )
+            )
+    return found
+
+
+def _over(over: Sequence[tuple[Span, float]], timeline: Timeline, numbers: Mapping[str, int]) -> list[SoundNote]:
+    found = []
+    for (start, _), db in over[:MOST_OF_A_KIND]:
+        seen = timeline.at(start)
+        shot = seen[-1].shot if seen else ""
+        title = f"Together the sounds are {max(0.1, db):.1f} dB too loud in shot {numbers.get(shot, 0)}."
+        advice = "Turn the music down there. In files out all is made quieter by as much, so that nothing clips."
+        found.append(SoundNote("over", shot, start, (), title, advice, "turn down"))
+    return found
+
+
+def _together(laid: Sequence[Laid], numbers: Mapping[str, int], names: Mapping[str, str]) -> list[SoundNote]:
+    voices = [(span, x) for x in laid if x.piece.kind == "voice" for span in x.spoken()]
+    voices.sort(key=lambda v: v[0])
+    shared: defaultdict[tuple[str, str], list[Span]] = defaultdict(list)
+    by_id = {x.piece.id: x for x in laid}
+    for i, (span, x) in enumerate(voices):
+        for other, y in voices[i + 1 :]:
+            if other[0] >= span[1]:
+                break
+            if y.piece.id != x.piece.id:
+                first, second = sorted((x, y), key=lambda v: (v.start_s, v.piece.id))
+                shared[(first.piece.id, second.piece.id)].append((other[0], min(span[1], other[1])))
+    found = []
+    for (one, two), spans in shared.items():
+        seconds = sum(b - a for a, b in spans)
+        if seconds < TOGETHER_S:
+            continue
+        x, y = by_id[one], by_id[two]
+        who = [names.get(v.piece.who) or f"“{v.piece.name}”" for v in (x, y)]
+        pair = f"Two lines of {who[0]}" if who[0] == who[1] else f"{who[0]} and {who[1]}"
+        shots = [numbers.get(v.piece.shot, 0) for v in (x, y)]
+        where = f"shot {shots[0]}" if shots[0] == shots[1] else f"shots {shots[0]} and {shots[1]}"
+        is_longer = x.piece.shot != y.piece.shot
+        advice = (
+            "Give the first shot more time, or let the second line begin later."
+            if is_longer
+            else "Let the second line begin later."
+        )
+        verb = "are heard" if who[0] == who[1] else "speak"
+        title = f"{pair} {verb} at the same time for {seconds:.1f} s ({where})."
+        found.append(
+            SoundNote(
+                "together", x.piece.shot, spans[0][0], (one, two), title, advice, "give time" if is_longer else ""
+            )
+        )
+    return found
+
+
+def _longer(pieces: Sequence[Piece], timeline: Timeline, numbers: Mapping[str, int]) -> list[SoundNote]:
+    needs = voices_need(pieces)
+    found = []
+    for span in timeline.spans:
+        shot = span.shot
+        said_s = needs.get(shot.id, 0.0) - TAIL_S
+        if said_s > shot.length_s + LATE_S:
+            own = tuple(p.id for p in pieces if p.shot == shot.id and p.kind == "voice")
+            what = "The line takes" if len(own) == 1 else "The lines take"
+            title = f"{what} {said_s:.1f} s, shot {numbers.get(shot.id, 0)} has {shot.length_s:.1f}."
+            found.append(
+                SoundNote(
+                    "longer",
+                    shot.id,
+                    span.start_s + shot.length_s,
+                    own,
+                    title,
+                    f"Give the shot {needs[shot.id]:.1f} s, or say it faster.",
+                    "give time",
+                )
+            )
+    return found
+
+
+def _cut_off(laid: Sequence[Laid], numbers: Mapping[str, int]) -> list[SoundNote]:
+    return [
+        SoundNote(
+            "cut off",
+            x.piece.shot,
+            x.start_s,
+            (x.piece.id,),
+            f"The end of the sequence cuts {x.cut_s:.1f} s off “{x.piece.name}” (shot {numbers.get(x.piece.shot, 0)}).",
+            "Let it fade out before, or begin earlier.",
+        )
+        for x in laid
+        if x.cut_s > LATE_S
+        and x.piece.fade_out_s < LATE_S
+        and any(b > x.piece.to_s - x.cut_s for _, b in x.piece.heard)
+    ]
+
+
+def _unsaid(pieces: Sequence[Piece], timeline: Timeline, shots: Sequence[ShotWords]) -> list[SoundNote]:
+    """Lines without a voice, once there is any; and voices that say what the shot's words are no more."""
+    voices = [p for p in pieces if p.kind == "voice" and p.line]
+    starts = {s.shot.id: s.start_s for s in timeline.spans}
+    said: defaultdict[str, set[str]] = defaultdict(set)
+    for p in voices:
+        said[p.shot].add(as_said(p.line))
+    found = []
+    for x in shots:
+        wanted = {as_said(line) for line in x.lines}
+        missing = [line for line in x.lines if as_said(line) not in said[x.shot]]
+        other = tuple(p.id for p in voices if p.shot == x.shot and as_said(p.line) not in wanted)
+        if other:
+            title = f"The voice of shot {x.number} says other words than the shot has now."
+            found.append(
+                SoundNote(
+                    "other words", x.shot, starts.get(x.shot, 0.0), other, title, "Record the line again.", "record"
+                )
+            )
+        elif missing and voices:
+            what = (
+                "Nobody says the words"
+                if len(missing) == len(x.lines)
+                else f"Nobody says {len(missing)} of {len(x.lines)} lines"
+            )
+            title = f"{what} of shot {x.number}."
+            found.append(
+                SoundNote(
+                    "unsaid",
+                    x.shot,
+                    starts.get(x.shot, 0.0),
+                    (),
+                    title,
+                    "Record it, or lay a voice on the shot.",
+                    "record",
+                )
+            )
+    return found
+
+
+def _hushes(laid: Sequence[Laid], timeline: Timeline, numbers: Mapping[str, int]) -> list[SoundNote]:
+    found: list[SoundNote] = []
+    spans = sorted(span for x in laid for span in x.spoken())
+    end: float | None = None
+    for start, stop in spans:
+        if end is not None and start - end > HUSH_S:
+            seen = timeline.at(end)
+            shot = seen[-1].shot if seen else ""
+            title = f"Nothing is heard for {start - end:.1f} s from shot {numbers.get(shot, 0)} on."
+            found.append(SoundNote("hush", shot, end, (), title, "If it is not meant, lay a sound there."))
+        end = max(stop, end or 0.0)
+    return found

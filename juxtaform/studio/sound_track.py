@@ -1,0 +1,225 @@
+"""All that sounds: where sounds lie, the lines of each shot with their takes, and what is wrong."""
+
+from __future__ import annotations
+
+import math
+from collections import defaultdict
+from collections.abc import Iterable
+from dataclasses import dataclass, field
+
+import numpy as np
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from juxtaform.core.run.timeline import TimedShot, Timeline
+from juxtaform.core.sound.laying import Laid, Piece, lay, starts, voices_need
+from juxtaform.core.sound.levels import RATE, Holds, Span
+from juxtaform.core.sound.lines import Line, Speeches, told_lines
+from juxtaform.core.sound.mix import may_be_over, mixed
+from juxtaform.core.sound.notes import ShotWords, SoundNote, sound_notes
+from juxtaform.core.text.voices import as_said
+from juxtaform.media import sounds as files
+from juxtaform.records.models import Sound, SoundFile
+from juxtaform.studio import plan
+from juxtaform.studio.rows import ProjectRows
+from juxtaform.studio.storytext import words_of
+from juxtaform.studio.workspace import Workspace, of_project
+
+MOST_OVER_S = 60.0
+"""So much of the sequence is mixed to tell where it is too loud."""
+
+
+@dataclass(frozen=True)
+class SoundHeard:
+    """A sound as it lies: how long after its shot it begins, how long its recording is, where in that something is heard, and its highest sample."""
+
+    id: str
+    begins_s: float
+    seconds: float
+    peak: float
+    heard: tuple[Span, ...]
+
+
+@dataclass(frozen=True)
+class LineView:
+    """A line: its words, who says it (a thread, and a name where no thread has it), and its takes in their order."""
+
+    words: str
+    thread_id: str | None
+    who: str
+    takes: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class ShotLines:
+    """The lines of a shot, and how long it has to be for its voice, in s; 0 without one."""
+
+    shot_id: str
+    lines: tuple[LineView, ...]
+    needs_s: float
+
+
+@dataclass(frozen=True)
+class SoundTrack:
+    """All that sounds: sounds as they lie, lines by shot, and what is wrong."""
+
+    sounds: list[SoundHeard] = field(default_factory=list)
+    shots: list[ShotLines] = field(default_factory=list)
+    notes: list[SoundNote] = field(default_factory=list)
+
+
+def track(ws: Workspace, project_id: str) -> SoundTrack:
+    """All that sounds. Raises NotThere."""
+    with ws.database.reading() as s:
+        rows = ProjectRows(s, project_id, plan_alone=True)
+    return of_rows(ws, rows)
+
+
+def of_rows(ws: Workspace, rows: ProjectRows) -> SoundTrack:
+    """All that sounds, by a project's rows."""
+    pieces, timeline = pieces_of(rows), timeline_of(rows)
+    holds = {x.id: holds_of(f) for x in rows.sounds.values() if (f := rows.sound_files.get(x.sound_sha))}
+    begins = starts(pieces)
+    views = [
+        SoundHeard(
+            x.id,
+            begins.get(x.id, x.start_s or 0.0),
+            rows.sound_files[x.sound_sha].seconds,
+            round(holds[x.id].peak, 4),
+            holds[x.id].heard,
+        )
+        for x in in_order(rows.sounds.values())
+        if x.id in holds
+    ]
+    needs, lines = voices_need(pieces), lines_by_shot(rows)
+    by_shot: defaultdict[str, list[Sound]] = defaultdict(list)
+    for x in in_order(rows.sounds.values()):
+        if x.kind == "voice":
+            by_shot[x.shot_id].append(x)
+    shots = [
+        ShotLines(
+            shot.id,
+            tuple(
+                LineView(line.words, who, name, tuple(x.id for x in takes_of(by_shot[shot.id], line.words)))
+                for line, who, name in lines[shot.id]
+            ),
+            needs.get(shot.id, 0.0),
+        )
+        for shot in rows.order
+        if lines[shot.id] or shot.id in needs
+    ]
+    said = [
+        ShotWords(shot.id, i + 1, tuple(line.words for line, _, _ in lines[shot.id]))
+        for i, shot in enumerate(rows.order)
+    ]
+    names = {t.id: t.name for t in rows.threads.values()}
+    over = _over(ws, rows, lay(pieces, timeline), timeline.length_s)
+    return SoundTrack(views, shots, sound_notes(pieces, holds, timeline, said, names, over))
+
+
+def timeline_of(rows: ProjectRows) -> Timeline:
+    """The shots of a project in time, as the run-through plays them."""
+    return Timeline([TimedShot(x.id, x.scene_id, x.length_s, x.join, x.join_s) for x in rows.order])  # type: ignore[arg-type]
+
+
+def pieces_of(rows: ProjectRows) -> list[Piece]:
+    """The sounds that are heard, in the order in which the lines of a shot follow each other."""
+    return [
+        _piece(x, f) for x in in_order(rows.sounds.values()) if x.picked and (f := rows.sound_files.get(x.sound_sha))
+    ]
+
+
+def in_order(sounds: Iterable[Sound]) -> list[Sound]:
+    """Sounds by their position within their shots."""
+    return sorted(sounds, key=lambda x: (x.shot_id, x.position, x.id))
+
+
+def pieces_in(session: Session, project_id: str) -> list[Piece]:
+    sounds = in_order(of_project(session, Sound, project_id))
+    shas = {x.sound_sha for x in sounds}
+    known = {f.sha: f for f in session.scalars(select(SoundFile).where(SoundFile.sha.in_(shas)))} if shas else {}
+    return [_piece(x, known[x.sound_sha]) for x in sounds if x.picked and x.sound_sha in known]
+
+
+def _piece(x: Sound, file: SoundFile) -> Piece:
+    return Piece(
+        x.id,
+        x.shot_id,
+        x.kind,  # type: ignore[arg-type]
+        x.from_s,
+        min(file.seconds, x.to_s) if x.to_s is not None else file.seconds,
+        x.start_s,
+        x.until_shot_id or "",
+        x.gain_db,
+        x.fade_in_s,
+        x.fade_out_s,
+        x.thread_id or "",
+        x.line,
+        holds_of(file).heard,
+        x.name,
+    )
+
+
+def holds_of(file: SoundFile) -> Holds:
+    """What a sound's file holds."""
+    h = file.holds
+    return Holds(
+        h["peak"], h["loud_dbfs"], tuple((a, b) for a, b in h["heard"]), tuple((a, b) for a, b in h["clipped"])
+    )
+
+
+def lines_by_shot(rows: ProjectRows) -> dict[str, list[tuple[Line, str | None, str]]]:
+    """The lines of each shot, each with the thread that says it, where one is known, and a name."""
+    text, voicing = rows.text, plan.voicing_of(rows.project, rows.text)
+    speeches = Speeches(plan.manuscript_of(rows.project, text)) if voicing.is_script else None
+    ids = {t.name.casefold(): t.id for t in rows.threads.values() if t.kind == "character"}
+    ids |= {str(a).casefold(): t.id for t in rows.threads.values() if t.kind == "character" for a in t.aliases}
+    names = {t.id: t.name for t in rows.threads.values()}
+    told: dict[str, list[tuple[Line, str | None, str]]] = {}
+    for shot in rows.order:
+        stretch = text.stretch(shot)
+        lines = speeches.of(*stretch) if speeches and stretch else []
+        if not lines:
+            spoken = " ".join(shot.spoken.split())
+            first = str(shot.speakers[0]) if shot.speakers else ""
+            if speeches is not None or not stretch:
+                lines = [Line(spoken, names.get(first, first))] if spoken else []
+            else:
+                lines = told_lines(words_of(shot, text, voicing))
+        told[shot.id] = [(x, ids.get(x.who.casefold()), x.who) for x in lines]
+    return told
+
+
+def takes_of(sounds: Iterable[Sound], line: str) -> list[Sound]:
+    """The takes of a line, the first one first."""
+    wanted = as_said(line)
+    return [x for x in sounds if x.kind == "voice" and x.line and as_said(x.line) == wanted]
+
+
+def _over(ws: Workspace, rows: ProjectRows, laid: list[Laid], length_s: float) -> list[tuple[Span, float]]:
+    """Where the mix goes over full scale, and by how many dB: what may be is mixed, up to some length."""
+    shas = {x.id: x.sound_sha for x in rows.sounds.values()}
+    try:
+        spans = may_be_over(laid, lambda i: ws.sounds.levels(shas[i]), length_s)
+        over: list[tuple[Span, float]] = []
+        left = MOST_OVER_S
+        for start, end in spans:
+            if end - start > left:
+                break
+            left -= end - start
+            peak = float(
+                np.abs(
+                    mixed(
+                        laid, lambda i: files.samples(ws.sounds.copy(shas[i])), round(start * RATE), round(end * RATE)
+                    )
+                ).max()
+            )
+            db = 20 * math.log10(max(peak, 1e-9))
+            if db > 0.05:
+                if over and start - over[-1][0][1] < 1.0:
+                    over[-1] = ((over[-1][0][0], end), max(over[-1][1], db))
+                else:
+                    over.append(((start, end), db))
+        return over
+    except OSError:  # a file is not there: doctor and the player say so
+        return []
