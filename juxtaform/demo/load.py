@@ -8,12 +8,25 @@ from multiprocessing import get_context
 
 from juxtaform.core.picture.regions import Box
 from juxtaform.core.plan.story_frame import CastMember, story_frame
-from juxtaform.demo import pictures, story, thumbnails
+from juxtaform.demo import pictures, sounds, story, thumbnails
 from juxtaform.formats import prose
 from juxtaform.records.models import Bead, Beat, Project, Scene, Shot, Thread
-from juxtaform.studio import library, modelsheets, plan, projects, sketches, takes, taste, threads, versions
+from juxtaform.studio import (
+    library,
+    modelsheets,
+    plan,
+    projects,
+    sketches,
+    sound_track,
+    takes,
+    taste,
+    threads,
+    versions,
+)
+from juxtaform.studio import sounds as use_sounds
 from juxtaform.studio.findings import Findings
 from juxtaform.studio.measuring import workers
+from juxtaform.studio.sounds import NewSound
 from juxtaform.studio.storytext import first_parts, text_of
 from juxtaform.studio.workspace import Workspace, Writing, found
 
@@ -73,6 +86,7 @@ def load(ws: Workspace, say: Say = lambda _: None) -> str:
     scribbled = sketches.look(ws, "thumbnails.png", pictures.png(thumbnails.page()), "page", "left to right")
     sketches.onto_shots(ws, project, scribbled.sha, scribbled.boxes, shot_ids)
     _in_time_and_on_paper(ws, project, shot_ids)
+    _heard(ws, project, shot_ids)
     _settled(ws, project, ids)
     _newer_dawn(ws, project, ids["steps"], shot_ids[10])
     projects.forget_history(ws, project)
@@ -83,6 +97,27 @@ def _in_time_and_on_paper(ws: Workspace, project: str, shot_ids: list[str]) -> N
     """How shots come after each other, which pictures bleed, and two surprises, of which one is given away."""
     for at, facts in story.IN_TIME.items():
         plan.edit_shot(ws, project, shot_ids[at - 1], facts, None)
+
+
+def _heard(ws: Workspace, project: str, shot_ids: list[str]) -> None:
+    """A scratch voice for the first eight shots, the sea on the steps, the whistle; one take clips, one line outruns its shot."""
+    lines = {x.shot_id: x.lines for x in sound_track.track(ws, project).shots}
+    for number, shot_id in enumerate(shot_ids[:8], 1):
+        for place, line in enumerate(lines.get(shot_id, ())):
+            pace, gain = story.VOICE.get(number, (1.12 * story.PACE, 1.0))
+            for take, (slower, louder) in enumerate(((pace, gain),) if number != 3 else ((pace, 4.5), (pace, gain)), 1):
+                data = sounds.wav(sounds.hummed(line.words, slower), louder)
+                name = f"Shot {number}, take {take}"
+                use_sounds.add(ws, project, data, NewSound(shot_id, name, "voice", line.words, place=place))
+    tide = NewSound(shot_ids[0], "sea on the steps.wav", "effect", start_s=0.0, until_shot_id=shot_ids[2])
+    dinner = NewSound(shot_ids[8], "the note that means dinner.wav", "effect", start_s=5.5)
+    for data, new, facts in (
+        (sounds.wav(sounds.sea(40.0)), tide, {"gain_db": -6.0, "fade_in_s": 2.0, "fade_out_s": 3.0}),
+        (sounds.wav(sounds.whistle()), dinner, {}),
+    ):
+        made = use_sounds.add(ws, project, data, new).rows["sound"][0]
+        if facts:
+            use_sounds.edit(ws, project, made["id"], facts)
 
 
 def _settled(ws: Workspace, project: str, ids: dict[str, str]) -> None:

@@ -322,3 +322,5 @@ IN_TIME: dict[int, dict[str, object]] = {
     10: {"join": "dissolve", "join_s": 1.0, "bleed": True, "surprise": True},
 }
 """By the number of a shot: how it comes after the one before it, and how it stands on paper."""
+VOICE: dict[int, tuple[float, float]] = {4: (0.62, 1.0), 6: (1.1, 4.5)}
+"""By the number of a shot: how fast its scratch voice speaks, and how loud; the fourth outruns its shot, the sixth clips."""

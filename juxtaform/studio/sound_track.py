@@ -13,9 +13,9 @@ from sqlalchemy.orm import Session
 
 from juxtaform.core.run.timeline import TimedShot, Timeline
 from juxtaform.core.sound.laying import Laid, Piece, lay, starts, voices_need
-from juxtaform.core.sound.levels import RATE, Holds, Span
+from juxtaform.core.sound.levels import RATE, Holds, Samples, Span
 from juxtaform.core.sound.lines import Line, Speeches, told_lines
-from juxtaform.core.sound.mix import may_be_over, mixed
+from juxtaform.core.sound.mix import SamplesOf, may_be_over, mixed
 from juxtaform.core.sound.notes import ShotWords, SoundNote, sound_notes
 from juxtaform.core.text.voices import as_said
 from juxtaform.media import sounds as files
@@ -27,6 +27,9 @@ from juxtaform.studio.workspace import Workspace, of_project
 
 MOST_OVER_S = 60.0
 """So much of the sequence is mixed to tell where it is too loud."""
+LEAST_OVER_DB = 0.05
+ONE_PLACE_S = 1.0
+"""Places that are nearer to each other are told as one."""
 
 
 @dataclass(frozen=True)
@@ -113,7 +116,7 @@ def of_rows(ws: Workspace, rows: ProjectRows) -> SoundTrack:
         for i, shot in enumerate(rows.order)
     ]
     names = {t.id: t.name for t in rows.threads.values()}
-    over = _over(ws, rows, lay(pieces, timeline), timeline.length_s)
+    over = over_full(ws, rows, lay(pieces, timeline), timeline.length_s)
     return SoundTrack(views, shots, sound_notes(pieces, holds, timeline, said, names, over))
 
 
@@ -196,30 +199,36 @@ def takes_of(sounds: Iterable[Sound], line: str) -> list[Sound]:
     return [x for x in sounds if x.kind == "voice" and x.line and as_said(x.line) == wanted]
 
 
-def _over(ws: Workspace, rows: ProjectRows, laid: list[Laid], length_s: float) -> list[tuple[Span, float]]:
+def over_full(ws: Workspace, rows: ProjectRows, laid: list[Laid], length_s: float) -> list[tuple[Span, float]]:
     """Where the mix goes over full scale, and by how many dB: what may be is mixed, up to some length."""
-    shas = {x.id: x.sound_sha for x in rows.sounds.values()}
+    shas, samples = {x.id: x.sound_sha for x in rows.sounds.values()}, samples_of(ws, rows)
+    over: list[tuple[Span, float]] = []
+    left = MOST_OVER_S
     try:
-        spans = may_be_over(laid, lambda i: ws.sounds.levels(shas[i]), length_s)
-        over: list[tuple[Span, float]] = []
-        left = MOST_OVER_S
-        for start, end in spans:
-            if end - start > left:
-                break
+        for start, end in may_be_over(laid, lambda i: ws.sounds.levels(shas[i]), length_s):
             left -= end - start
-            peak = float(
-                np.abs(
-                    mixed(
-                        laid, lambda i: files.samples(ws.sounds.copy(shas[i])), round(start * RATE), round(end * RATE)
-                    )
-                ).max()
-            )
+            if left < 0:
+                break
+            peak = float(np.abs(mixed(laid, samples, round(start * RATE), round(end * RATE))).max())
             db = 20 * math.log10(max(peak, 1e-9))
-            if db > 0.05:
-                if over and start - over[-1][0][1] < 1.0:
-                    over[-1] = ((over[-1][0][0], end), max(over[-1][1], db))
-                else:
-                    over.append(((start, end), db))
-        return over
-    except OSError:  # a file is not there: doctor and the player say so
+            if db > LEAST_OVER_DB and over and start - over[-1][0][1] < ONE_PLACE_S:
+                over[-1] = ((over[-1][0][0], end), max(over[-1][1], db))
+            elif db > LEAST_OVER_DB:
+                over.append(((start, end), db))
+    except OSError:  # a file is not there; what goes out says so
         return []
+    return over
+
+
+def samples_of(ws: Workspace, rows: ProjectRows) -> SamplesOf:
+    """The samples of a project's sounds, by their ids, each file opened once."""
+    shas = {x.id: x.sound_sha for x in rows.sounds.values()}
+    opened: dict[str, Samples] = {}
+
+    def of(sound_id: str) -> Samples:
+        sha = shas[sound_id]
+        if sha not in opened:
+            opened[sha] = files.samples(ws.sounds.copy(sha))
+        return opened[sha]
+
+    return of

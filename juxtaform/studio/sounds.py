@@ -16,17 +16,28 @@ from sqlalchemy import func, select
 from sqlalchemy.dialects.mysql import insert
 
 from juxtaform.core.plan.shots import SoundKind
-from juxtaform.core.sound.laying import voices_need
-from juxtaform.core.sound.levels import RATE
+from juxtaform.core.sound.laying import Laid, lay, voices_need
+from juxtaform.core.sound.levels import RATE, Span
+from juxtaform.core.sound.mix import factor, mixed
 from juxtaform.limits import MOST_SOUND_BYTES, MOST_SOUND_WORK_S, MOST_SOUNDS
 from juxtaform.media import sounds as files
 from juxtaform.media.sounds import SoundFacts, SoundRefused
 from juxtaform.records.models import Project, Shot, Sound, SoundFile, now
 from juxtaform.studio import plan
-from juxtaform.studio.sound_track import holds_of, pieces_in, takes_of
+from juxtaform.studio.rows import ProjectRows
+from juxtaform.studio.sound_track import (
+    holds_of,
+    over_full,
+    pieces_in,
+    pieces_of,
+    samples_of,
+    takes_of,
+    timeline_of,
+)
 from juxtaform.studio.workspace import Changed, NotPossible, NotThere, Row, Workspace, edited, found, of_project
 
 MOST_PART_S = 30.0
+MOST_DOWN_DB = 24.0
 TAKE_AFTER = 0.001
 """Takes of a line follow each other within its place."""
 
@@ -186,6 +197,52 @@ def take_silence_off(ws: Workspace, project_id: str, sound_id: str, revision: in
         edited(x, revision, {"from_s": round(start, 3), "to_s": round(end, 3)})
         w.name(f"took the silence off “{x.name[:60]}”")
     return w.changed
+
+
+def turn_down(ws: Workspace, project_id: str, at_s: float) -> Changed:
+    """Turn down what is not a voice and is heard around a moment, just so far that it fits wherever it makes the whole too loud; where there are voices alone,
+    all of them. Raises NotPossible."""
+    with ws.writing(project_id, "turned sounds down") as w:
+        rows = ProjectRows(w.session, project_id, plan_alone=True)
+        timeline = timeline_of(rows)
+        laid = lay(pieces_of(rows), timeline)
+        spans = [s for s, _ in over_full(ws, rows, laid, timeline.length_s)]
+        here = next((_heard(laid, s) for s in spans if s[0] <= at_s <= s[1]), [])
+        if not here:
+            raise NotPossible("Nothing is too loud there any more.")
+        softer = [x for x in here if x.piece.kind != "voice"]
+        by = _fitting(ws, rows, laid, softer, spans) if softer else None
+        if by is None:
+            softer = here
+            by = _fitting(ws, rows, laid, here, spans) or MOST_DOWN_DB
+        for x in softer:
+            sound = found(w.session, Sound, x.piece.id, project_id)
+            sound.gain_db = round(max(-60.0, sound.gain_db - by), 1)
+        names = ", ".join(f"“{x.piece.name[:40]}”" for x in softer[:2])
+        w.name(f"turned {names}{' and others' if len(softer) > 2 else ''} down by {by:g} dB")
+    return w.changed
+
+
+def _heard(laid: list[Laid], span: Span) -> list[Laid]:
+    return [x for x in laid if x.start_s < span[1] and x.end_s > span[0]]
+
+
+def _fitting(ws: Workspace, rows: ProjectRows, laid: list[Laid], softer: list[Laid], spans: list[Span]) -> float | None:
+    """By how many dB some sounds are to be turned down for all to fit in those spans in which one of them is heard; None when that is not enough."""
+    samples, turned, most = samples_of(ws, rows), {x.piece.id for x in softer}, 0.0
+    for span in spans:
+        here = _heard(laid, span)
+        if not turned & {x.piece.id for x in here}:
+            continue
+        start, stop = round(span[0] * RATE), round(span[1] * RATE)
+        stays = mixed([x for x in here if x.piece.id not in turned], samples, start, stop)
+        turns = mixed([x for x in here if x.piece.id in turned], samples, start, stop)
+        steps = range(1, round(2 * MOST_DOWN_DB) + 1)
+        by = next((k / 2 for k in steps if float(np.abs(stays + turns * factor(-k / 2)).max()) <= 1.0), None)
+        if by is None:
+            return None
+        most = max(most, by)
+    return most
 
 
 def follow_voice(

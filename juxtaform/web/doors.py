@@ -24,7 +24,7 @@ LOCAL_HOSTS = ("127.0.0.1", "localhost")
 """By these names alone the server answers: a stranger's name that points here is none (DNS rebinding)."""
 SAFE = frozenset({"GET", "HEAD", "OPTIONS"})
 POLICY = (
-    "default-src 'self'; img-src 'self' data: blob:; style-src 'self' 'unsafe-inline'; object-src 'none'; base-uri 'self'; "
+    "default-src 'self'; img-src 'self' data: blob:; media-src 'self' blob:; style-src 'self' 'unsafe-inline'; object-src 'none'; base-uri 'self'; "
     "form-action 'self'; frame-ancestors 'none'"
 )
 HEADERS = {

@@ -52,6 +52,12 @@ class FollowVoice(Body):
     shorten: bool = False
 
 
+class TooLoud(Body):
+    """A moment of the whole at which the sounds are too loud together."""
+
+    at_s: Annotated[float, Field(ge=0, le=1e6)]
+
+
 MAY_BE_NONE = frozenset({"thread_id", "start_s", "to_s", "until_shot_id"})
 
 
@@ -105,6 +111,11 @@ def trim_silence(ws: Ws, project_id: str, sound_id: str, body: SeenSound) -> Cha
 @router.post("/follow-voice", summary="Let lengths follow the voice")
 def follow_voice(ws: Ws, project_id: str, body: FollowVoice) -> ChangedOut:
     return out(sounds.follow_voice(ws, project_id, body.shot_ids, shorten=body.shorten))
+
+
+@router.post("/turn-down", summary="Turn sounds down where they are too loud together")
+def turn_down(ws: Ws, project_id: str, body: TooLoud) -> ChangedOut:
+    return out(sounds.turn_down(ws, project_id, body.at_s))
 
 
 @files.get("/{sha}", summary="A sound's own file", response_class=FileResponse)

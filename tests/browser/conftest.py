@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import tempfile
 from collections.abc import Iterator
 from dataclasses import replace
@@ -27,16 +28,19 @@ SWITCHES = (
     "--disable-component-update",
     "--disable-sync",
     "--disable-dev-shm-usage",
+    "--use-fake-ui-for-media-stream",
+    "--use-fake-device-for-media-stream",
+    "--autoplay-policy=no-user-gesture-required",
 )
-PATIENCE_S = 180.0
+PATIENCE_S = float(os.environ.get("PATIENCE_S", "180"))
 """A state is waited for, however slow the machine is; only what never comes takes so long."""
 TIM = Look("#58b3a6", "#f6d9c4", "#2f7d4f", "#a8a8b0", "#c8322b", "#2c6fc4", hair_form=2, coat_form=1, extra_form=2)
 BO = Look("#2a2326", "#7b4a30", "#2c6fc4", "#6b4a8c", "#c8322b", "#58b3a6", 1, 1, 1)
 
 
-def chromium(width: int = 1280, height: int = 800) -> webdriver.Chrome:
+def chromium(width: int = 1280, height: int = 800, more: tuple[str, ...] = ()) -> webdriver.Chrome:
     options = webdriver.ChromeOptions()
-    for switch in (*SWITCHES, f"--user-data-dir={tempfile.mkdtemp()}", f"--window-size={width},{height}"):
+    for switch in (*SWITCHES, *more, f"--user-data-dir={tempfile.mkdtemp()}", f"--window-size={width},{height}"):
         options.add_argument(switch)
     options.binary_location = "/usr/bin/chromium"
     options.set_capability("goog:loggingPrefs", {"browser": "ALL"})

@@ -1,6 +1,8 @@
 """Sound: what a recording holds, where sounds lie, what is told, how words lie on a voice, and the mix."""
 
+import json
 from itertools import pairwise
+from pathlib import Path
 
 import numpy as np
 import pytest
@@ -10,10 +12,12 @@ from juxtaform.core.run.timeline import TimedShot, Timeline
 from juxtaform.core.sound.aligned import said_in_voice, words_in_voice
 from juxtaform.core.sound.laying import Piece, lay, starts, voices_need
 from juxtaform.core.sound.levels import FULL, RATE, held
-from juxtaform.core.sound.mix import may_be_over, mixed
+from juxtaform.core.sound.mix import gains, may_be_over, mixed
 from juxtaform.core.sound.notes import ShotWords, sound_notes
 from juxtaform.core.text.timing import Pace
 from tests.constructed_sounds import levels, music, noise, samples, voice
+
+TRUTH = json.loads((Path(__file__).parents[1] / "run_truth.json").read_text())
 
 
 def holds(wave, gain=1.0):
@@ -77,6 +81,18 @@ def test_a_shot_needs_the_time_of_its_lines_up_to_the_last_sound():
     assert voices_need([line("x"), line("y", seconds=3.0, heard=((0.4, 2.5),))]) == {"a": 2.5 + 2.5 + 0.4}
 
 
+@pytest.mark.parametrize("case", TRUTH["sounds"], ids=lambda c: c["what"])
+def test_sounds_lie_and_fade_as_the_screen_plays_them(case):
+    timeline = Timeline([TimedShot(s["id"], "1", s["length_s"]) for s in TRUTH["shots"]])
+    facts = {"from_s": 0.0, **case["sound"]}
+    seconds = facts.pop("seconds")
+    facts.setdefault("to_s", seconds)
+    laid = lay([Piece("x", **facts)], timeline)[0]
+    assert [laid.start_s, laid.end_s] == pytest.approx(case["laid"])
+    for at, gain in case["gains"]:
+        assert gains(laid, np.array([at]))[0] == pytest.approx(gain, abs=1e-5)
+
+
 def told(pieces, holds=None, words=(), **more):
     return [(n.kind, n.shot) for n in sound_notes(pieces, holds or {}, TIME, words, {"p": "Pell", "o": "Oda"}, **more)]
 
@@ -96,18 +112,20 @@ def test_a_clean_sequence_is_silent_and_each_fault_is_told_where_it_is():
 
 
 def test_people_who_speak_at_once_are_named_and_a_breath_is_no_overlap():
-    notes = sound_notes(
-        [line("x", seconds=3.5, who="p"), line("y", "b", start_s=0.0, who="o")],
-        {},
-        TIME,
-        [ShotWords("a", 1, ()), ShotWords("b", 2, ())],
-        {"p": "Pell", "o": "Oda"},
-    )
-    together = next(n for n in notes if n.kind == "together")
-    assert together.title == "Pell and Oda speak at the same time for 0.7 s (shots 1 and 2)."
-    assert together.mend == "give time"
+    words = [ShotWords("a", 1, ()), ShotWords("b", 2, ())]
+    names = {"p": "Pell", "o": "Oda"}
+    early = line("y", "b", start_s=-0.7, who="o")
+    notes = sound_notes([line("x", seconds=2.7, who="p"), early], {}, TIME, words, names)
+    assert [n.title for n in notes] == ["Pell and Oda speak at the same time for 0.6 s (shots 1 and 2)."]
     trailing = line("x", seconds=2.6, heard=((0.0, 1.9),))
     assert told([trailing, line("y", start_s=2.15)]) == [("longer", "a")]
+
+
+def test_a_line_that_outruns_its_shot_is_one_note_with_what_it_runs_into():
+    words = [ShotWords("a", 1, ()), ShotWords("b", 2, ())]
+    notes = sound_notes([line("x", seconds=3.5), line("y", "b", start_s=0.0)], {}, TIME, words, {})
+    assert [(n.kind, n.mend) for n in notes] == [("longer", "give time")]
+    assert notes[0].title == "The line takes 3.7 s, shot 1 has 3.0: 0.7 s are heard over the line of shot 2."
 
 
 def test_a_recording_tells_what_is_wrong_in_it():

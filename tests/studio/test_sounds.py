@@ -158,6 +158,24 @@ def test_what_is_too_loud_together_is_told_with_its_decibels(ws, project, shots)
         sounds.add(ws, project, wav(tone), NewSound(shots[0], name, "music"))
     note = next(n for n in sound_track.track(ws, project).notes if n.kind == "over")
     assert "5.1 dB too loud in shot 1" in note.title
+    with pytest.raises(NotPossible, match="too loud there"):
+        sounds.turn_down(ws, project, 100.0)
+    sounds.turn_down(ws, project, note.at_s)
+    assert "over" not in kinds(ws, project)
+    assert {r["gain_db"] for r in rows(ws, project, "sound")} == {-5.5}
+
+
+def test_music_gives_way_to_the_voice(ws, project, shots):
+    record(ws, project, shots[0], LINES[0], 2.6)
+    tone = music(3.0)
+    for _ in range(2):
+        sounds.add(ws, project, wav(tone / abs(tone).max() * 0.6), NewSound(shots[0], "Song", "music"))
+    note = next(n for n in sound_track.track(ws, project).notes if n.kind == "over")
+    sounds.turn_down(ws, project, note.at_s)
+    assert "over" not in kinds(ws, project)
+    gains = {r["kind"]: r["gain_db"] for r in rows(ws, project, "sound")}
+    assert gains["voice"] == 0.0
+    assert gains["music"] < -1.0
 
 
 def test_who_speaks_is_a_thread_that_may_go(ws, project, shots):

@@ -55,6 +55,15 @@ export type Score = Schemas['Score'];
 export type FaultMark = Schemas['FaultMarkRow'];
 export type FaultKind = FaultMark['kind'];
 export type Trial = Schemas['TrialRow'];
+export type Sound = Schemas['SoundRow'];
+export type SoundKind = Sound['kind'];
+export type SoundTrack = Schemas['SoundTrack'];
+export type SoundHeard = Schemas['SoundHeard'];
+export type SoundNote = Schemas['SoundNote'];
+export type ShotLines = Schemas['ShotLines'];
+export type LineView = Schemas['LineView'];
+/** What of a sound can be changed by hand. */
+export type SoundFacts = Omit<Schemas['SoundEdit'], 'revision'>;
 export type Ledger = Schemas['Ledger'];
 export type Offer = Schemas['Offer'];
 export type OrderIn = Schemas['OrderIn'];

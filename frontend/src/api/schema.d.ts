@@ -2625,6 +2625,126 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/sound-track": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All that sounds: where, the lines of each shot with their takes, and what is wrong */
+        get: operations["track_api_projects__project_id__sound_track_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/sounds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take in a sound file, or a recorded line, and lay it on a shot */
+        post: operations["add_api_projects__project_id__sounds_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/sounds/{sound_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take a sound off */
+        delete: operations["remove_api_projects__project_id__sounds__sound_id__delete"];
+        options?: never;
+        head?: never;
+        /** Change where a sound lies and how it sounds */
+        patch: operations["edit_api_projects__project_id__sounds__sound_id__patch"];
+        trace?: never;
+    };
+    "/api/projects/{project_id}/sounds/{sound_id}/pick": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Of the takes of a line let this one be heard */
+        post: operations["pick_api_projects__project_id__sounds__sound_id__pick_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/sounds/{sound_id}/trim-silence": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take the silence off at both ends */
+        post: operations["trim_silence_api_projects__project_id__sounds__sound_id__trim_silence_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/follow-voice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let lengths follow the voice */
+        post: operations["follow_voice_api_projects__project_id__follow_voice_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/turn-down": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Turn sounds down where they are too loud together */
+        post: operations["turn_down_api_projects__project_id__turn_down_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/book": {
         parameters: {
             query?: never;
@@ -2822,6 +2942,57 @@ export interface paths {
         };
         /** A clip's frames beside each other */
         get: operations["strip_api_clips__sha__strip_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sounds/{sha}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A sound's own file */
+        get: operations["whole_api_sounds__sha__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sounds/{sha}/levels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A sound's levels: lowest and highest sample and strength, 16 bits each, a hundred times a second */
+        get: operations["levels_api_sounds__sha__levels_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sounds/{sha}/part": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A part of a sound as WAV */
+        get: operations["part_api_sounds__sha__part_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3126,6 +3297,37 @@ export interface components {
             ids: string[];
             /** Binned */
             binned: boolean;
+        };
+        /** Body_add_api_projects__project_id__sounds_post */
+        Body_add_api_projects__project_id__sounds_post: {
+            /** File */
+            file: string;
+            /** Shot Id */
+            shot_id: string;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /**
+             * Kind
+             * @default effect
+             * @enum {string}
+             */
+            kind?: "voice" | "music" | "effect";
+            /**
+             * Line
+             * @default
+             */
+            line?: string;
+            /** Thread Id */
+            thread_id?: string | null;
+            /** Start S */
+            start_s?: number | null;
+            /** Until Shot Id */
+            until_shot_id?: string | null;
+            /** Place */
+            place?: number | null;
         };
         /** Body_captions_in_api_projects__project_id__captions_file_post */
         Body_captions_in_api_projects__project_id__captions_file_post: {
@@ -3751,7 +3953,7 @@ export interface components {
         };
         /**
          * DeliveryOptions
-         * @description How a file out is made: pictures a page of a storyboard; an animatic's form, height and words; the form of captions; cards where pictures are missing.
+         * @description How a file out is made: pictures a page of a storyboard; an animatic's form, height, words and whether it sounds; the form of captions; cards where pictures are missing.
          */
         DeliveryOptions: {
             /**
@@ -3779,6 +3981,11 @@ export interface components {
              */
             words?: "burnt in" | "beside" | "none";
             /**
+             * Sound
+             * @default true
+             */
+            sound?: boolean;
+            /**
              * Captions
              * @default vtt
              * @enum {string}
@@ -3801,7 +4008,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "pictures" | "cbz" | "storyboard" | "animatic" | "timeline" | "captions" | "book" | "dummy" | "epub";
+            kind: "pictures" | "cbz" | "storyboard" | "animatic" | "timeline" | "captions" | "book" | "dummy" | "epub" | "cues";
             options: components["schemas"]["DeliveryOptions"];
             /**
              * State
@@ -4181,6 +4388,19 @@ export interface components {
             unknown_holds: string[];
             /** Unknown Aspect */
             unknown_aspect: string;
+        };
+        /**
+         * FollowVoice
+         * @description Shots that are to have the time of their voice; none named: all. With `shorten` they lose what they do not need.
+         */
+        FollowVoice: {
+            /** Shot Ids */
+            shot_ids?: string[] | null;
+            /**
+             * Shorten
+             * @default false
+             */
+            shorten?: boolean;
         };
         /**
          * Forecast
@@ -4650,6 +4870,20 @@ export interface components {
             credits: number;
         };
         /**
+         * LineView
+         * @description A line: its words, who says it (a thread, and a name where no thread has it), and its takes in their order.
+         */
+        LineView: {
+            /** Words */
+            words: string;
+            /** Thread Id */
+            thread_id: string | null;
+            /** Who */
+            who: string;
+            /** Takes */
+            takes: string[];
+        };
+        /**
          * LineageStep
          * @description A take of a lineage, oldest first, with what changed from the one before it.
          */
@@ -4930,13 +5164,14 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "pictures" | "cbz" | "storyboard" | "animatic" | "timeline" | "captions" | "book" | "dummy" | "epub";
+            kind: "pictures" | "cbz" | "storyboard" | "animatic" | "timeline" | "captions" | "book" | "dummy" | "epub" | "cues";
             /**
              * @default {
              *       "a_page": 6,
              *       "form": "mp4",
              *       "height": 720,
              *       "words": "burnt in",
+             *       "sound": true,
              *       "captions": "vtt",
              *       "placeholders": true
              *     }
@@ -5863,7 +6098,7 @@ export interface components {
         /**
          * ReadAlong
          * @description The words of a shot and when each is said at the project's pace: (first character, end, from, to), in s from the shot's beginning. `lines` are the
-         *     counts of words after which a new caption begins; `needs_s` is how long all words take.
+         *     counts of words after which a new caption begins; `needs_s` is how long all words take. `in_voice` when a recording says when.
          */
         ReadAlong: {
             /** Shot Id */
@@ -5881,6 +6116,11 @@ export interface components {
             lines: number[];
             /** Needs S */
             needs_s: number;
+            /**
+             * In Voice
+             * @default false
+             */
+            in_voice: boolean;
         };
         /**
          * Reading
@@ -6181,6 +6421,11 @@ export interface components {
              */
             trial: components["schemas"]["TrialRow"][];
             /**
+             * Sound
+             * @default []
+             */
+            sound: components["schemas"]["SoundRow"][];
+            /**
              * Stet
              * @default []
              */
@@ -6268,6 +6513,11 @@ export interface components {
              * @default []
              */
             says: string[];
+        };
+        /** SeenSound */
+        SeenSound: {
+            /** Revision */
+            revision?: number | null;
         };
         /** SentIn */
         SentIn: {
@@ -6543,6 +6793,18 @@ export interface components {
             shot_ids: string[];
         };
         /**
+         * ShotLines
+         * @description The lines of a shot, and how long it has to be for its voice, in s; 0 without one.
+         */
+        ShotLines: {
+            /** Shot Id */
+            shot_id: string;
+            /** Lines */
+            lines: components["schemas"]["LineView"][];
+            /** Needs S */
+            needs_s: number;
+        };
+        /**
          * ShotOffer
          * @description What an order means for a shot: its price, and what preflight holds it back for, in words (none: it can go).
          */
@@ -6759,6 +7021,136 @@ export interface components {
         SomeTakes: {
             /** Take Ids */
             take_ids: string[];
+        };
+        /**
+         * SoundEdit
+         * @description What of a sound is to be other than it is; what is left out stays.
+         */
+        SoundEdit: {
+            /** Shot Id */
+            shot_id?: string | null;
+            /** Name */
+            name?: string | null;
+            /** Kind */
+            kind?: ("voice" | "music" | "effect") | null;
+            /** Thread Id */
+            thread_id?: string | null;
+            /** Line */
+            line?: string | null;
+            /** Start S */
+            start_s?: number | null;
+            /** From S */
+            from_s?: number | null;
+            /** To S */
+            to_s?: number | null;
+            /** Until Shot Id */
+            until_shot_id?: string | null;
+            /** Gain Db */
+            gain_db?: number | null;
+            /** Fade In S */
+            fade_in_s?: number | null;
+            /** Fade Out S */
+            fade_out_s?: number | null;
+            /** Revision */
+            revision?: number | null;
+        };
+        /**
+         * SoundHeard
+         * @description A sound as it lies: how long after its shot it begins, how long its recording is, where in that something is heard, and its highest sample.
+         */
+        SoundHeard: {
+            /** Id */
+            id: string;
+            /** Begins S */
+            begins_s: number;
+            /** Seconds */
+            seconds: number;
+            /** Peak */
+            peak: number;
+            /** Heard */
+            heard: [
+                number,
+                number
+            ][];
+        };
+        /**
+         * SoundNote
+         * @description Something wrong: its kind, the shot and moment (s of the whole), the sounds it is about, what and what to do, and what would mend it.
+         */
+        SoundNote: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "clips" | "over" | "together" | "longer" | "cut off" | "silent" | "edge" | "unsaid" | "other words" | "hush";
+            /** Shot */
+            shot: string;
+            /** At S */
+            at_s: number;
+            /** Sounds */
+            sounds: string[];
+            /** Title */
+            title: string;
+            /** Advice */
+            advice: string;
+            /**
+             * Mend
+             * @default
+             * @enum {string}
+             */
+            mend: "" | "give time" | "take the silence off" | "turn down" | "record";
+        };
+        /** SoundRow */
+        SoundRow: {
+            /** Id */
+            id: string;
+            /** Revision */
+            revision: number;
+            /** Shot Id */
+            shot_id: string;
+            /** Sound Sha */
+            sound_sha: string;
+            /** Name */
+            name: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "voice" | "music" | "effect";
+            /** Thread Id */
+            thread_id: string | null;
+            /** Line */
+            line: string;
+            /** Picked */
+            picked: boolean;
+            /** Start S */
+            start_s: number | null;
+            /** From S */
+            from_s: number;
+            /** To S */
+            to_s: number | null;
+            /** Until Shot Id */
+            until_shot_id: string | null;
+            /** Gain Db */
+            gain_db: number;
+            /** Fade In S */
+            fade_in_s: number;
+            /** Fade Out S */
+            fade_out_s: number;
+            /** Position */
+            position: number;
+        };
+        /**
+         * SoundTrack
+         * @description All that sounds: sounds as they lie, lines by shot, and what is wrong.
+         */
+        SoundTrack: {
+            /** Sounds */
+            sounds: components["schemas"]["SoundHeard"][];
+            /** Shots */
+            shots: components["schemas"]["ShotLines"][];
+            /** Notes */
+            notes: components["schemas"]["SoundNote"][];
         };
         /**
          * SpotStatus
@@ -7221,6 +7613,14 @@ export interface components {
              * @enum {string}
              */
             role: "lead" | "other" | "ground";
+        };
+        /**
+         * TooLoud
+         * @description A moment of the whole at which the sounds are too loud together.
+         */
+        TooLoud: {
+            /** At S */
+            at_s: number;
         };
         /**
          * TrackTold
@@ -18240,6 +18640,494 @@ export interface operations {
             };
         };
     };
+    track_api_projects__project_id__sound_track_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SoundTrack"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_api_projects__project_id__sounds_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_add_api_projects__project_id__sounds_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_api_projects__project_id__sounds__sound_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                sound_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    edit_api_projects__project_id__sounds__sound_id__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                sound_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SoundEdit"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    pick_api_projects__project_id__sounds__sound_id__pick_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                sound_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    trim_silence_api_projects__project_id__sounds__sound_id__trim_silence_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                sound_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SeenSound"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    follow_voice_api_projects__project_id__follow_voice_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FollowVoice"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    turn_down_api_projects__project_id__turn_down_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TooLoud"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     view_api_projects__project_id__book_get: {
         parameters: {
             query?: never;
@@ -18974,6 +19862,180 @@ export interface operations {
                 content: {
                     "application/json": unknown;
                     "image/webp": string;
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    whole_api_sounds__sha__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sha: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    levels_api_sounds__sha__levels_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sha: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    part_api_sounds__sha__part_get: {
+        parameters: {
+            query?: {
+                start?: number;
+                seconds?: number;
+            };
+            header?: never;
+            path: {
+                sha: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                    "audio/wav": string;
                 };
             };
             /** @description Not there (any more) */

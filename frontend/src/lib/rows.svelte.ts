@@ -1,4 +1,4 @@
-import type { Bead, Beat, Changed, FaultMark, Mark, Picture, Project, Reference, Rows, Scene, Service, Shot, Stet, Take, TextPart, Thread, Trait, Trial } from '../api/client';
+import type { Bead, Beat, Changed, FaultMark, Mark, Picture, Project, Reference, Rows, Scene, Service, Shot, Sound, Stet, Take, TextPart, Thread, Trait, Trial } from '../api/client';
 import { columnOrder, grouped, inOrder } from './order';
 import { StoryText } from './story-text';
 
@@ -23,6 +23,7 @@ export class ProjectRows {
   marks = $state.raw(new Map<string, Mark>());
   faultMarks = $state.raw(new Map<string, FaultMark>());
   services = $state.raw(new Map<string, Service>());
+  sounds = $state.raw(new Map<string, Sound>());
   trials = $state.raw(new Map<string, Trial>());
   stets = $state.raw(new Map<string, Stet>());
   pictures = $state.raw(new Map<string, Picture>());
@@ -105,6 +106,7 @@ export class ProjectRows {
     this.faultMarks = new Map();
     this.services = new Map();
     this.trials = new Map();
+    this.sounds = new Map();
     this.stets = new Map();
   }
 
@@ -128,6 +130,7 @@ export class ProjectRows {
     this.faultMarks = merged(this.faultMarks, rows.fault_mark);
     this.services = merged(this.services, rows.service);
     this.trials = merged(this.trials, rows.trial);
+    this.sounds = merged(this.sounds, rows.sound);
     this.stets = merged(this.stets, rows.stet);
   }
 
@@ -141,7 +144,7 @@ export class ProjectRows {
   #maps(): Partial<Record<string, Map<string, AnyRow>>> {
     return {
       text_part: this.textParts, scene: this.scenes, beat: this.beatRows, shot: this.shots, thread: this.threads, reference: this.references, trait: this.traits,
-      bead: this.beads, take: this.takes, mark: this.marks, fault_mark: this.faultMarks, service: this.services, trial: this.trials, stet: this.stets,
+      bead: this.beads, take: this.takes, mark: this.marks, fault_mark: this.faultMarks, service: this.services, trial: this.trials, sound: this.sounds, stet: this.stets,
     };
   }
 
@@ -164,6 +167,7 @@ export class ProjectRows {
     else if (table === 'fault_mark') this.faultMarks = without(this.faultMarks);
     else if (table === 'service') this.services = without(this.services);
     else if (table === 'trial') this.trials = without(this.trials);
+    else if (table === 'sound') this.sounds = without(this.sounds);
     else if (table === 'stet') this.stets = without(this.stets);
   }
 }

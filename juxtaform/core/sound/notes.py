@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Mapping, Sequence
+from collections.abc import Container, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
@@ -39,6 +39,16 @@ class SoundNote:
 
 
 @dataclass(frozen=True)
+class _Overlap:
+    """Two voices that are heard at once: from which moment, and for how long in all."""
+
+    first: Laid
+    then: Laid
+    at_s: float
+    seconds: float
+
+
+@dataclass(frozen=True)
 class ShotWords:
     """The lines of a shot that are to be heard."""
 
@@ -59,12 +69,15 @@ def sound_notes(
     many dB."""
     laid = lay(pieces, timeline)
     numbers = {s.shot: s.number for s in shots}
+    overlaps = _overlaps(laid)
+    longer = _longer(pieces, timeline, numbers, overlaps)
+    outrun = {n.shot for n in longer}
     found = [
         *_of_recordings(laid, holds, numbers),
         *_over(over, timeline, numbers),
-        *_together(laid, numbers, names),
-        *_longer(pieces, timeline, numbers),
-        *_cut_off(laid, numbers),
+        *_together(overlaps, numbers, names, outrun),
+        *longer,
+        *_cut_off([x for x in laid if x.piece.kind != "voice" or x.piece.shot not in outrun], numbers),
         *_unsaid(pieces, timeline, shots),
         *_hushes(laid, timeline, numbers),
     ]
@@ -137,9 +150,27 @@ def _over(over: Sequence[tuple[Span, float]], timeline: Timeline, numbers: Mappi
     return found
 
 
-def _together(laid: Sequence[Laid], numbers: Mapping[str, int], names: Mapping[str, str]) -> list[SoundNote]:
-    voices = [(span, x) for x in laid if x.piece.kind == "voice" for span in x.spoken()]
-    voices.sort(key=lambda v: v[0])
+def _together(
+    overlaps: Sequence[_Overlap], numbers: Mapping[str, int], names: Mapping[str, str], outrun: Container[str]
+) -> list[SoundNote]:
+    """Who speaks at once; where a line outruns its shot that is told there, with what it runs into."""
+    found = []
+    for o in overlaps:
+        x, y = o.first.piece, o.then.piece
+        if x.shot != y.shot and x.shot in outrun:
+            continue
+        who = [names.get(p.who) or ("the teller" if p.line else f"“{p.name}”") for p in (x, y)]
+        pair = f"Two lines of {who[0]} are heard" if who[0] == who[1] else f"{who[0]} and {who[1]} speak"
+        shots = [numbers.get(p.shot, 0) for p in (x, y)]
+        where = f"shot {shots[0]}" if shots[0] == shots[1] else f"shots {shots[0]} and {shots[1]}"
+        title = f"{pair[0].upper()}{pair[1:]} at the same time for {o.seconds:.1f} s ({where})."
+        found.append(SoundNote("together", x.shot, o.at_s, (x.id, y.id), title, "Let the second line begin later."))
+    return found
+
+
+def _overlaps(laid: Sequence[Laid]) -> list[_Overlap]:
+    """Pairs of voices that are heard at once for longer than a breath."""
+    voices = sorted(((span, x) for x in laid if x.piece.kind == "voice" for span in x.spoken()), key=lambda v: v[0])
     shared: defaultdict[tuple[str, str], list[Span]] = defaultdict(list)
     by_id = {x.piece.id: x for x in laid}
     for i, (span, x) in enumerate(voices):
@@ -149,33 +180,16 @@ def _together(laid: Sequence[Laid], numbers: Mapping[str, int], names: Mapping[s
             if y.piece.id != x.piece.id:
                 first, second = sorted((x, y), key=lambda v: (v.start_s, v.piece.id))
                 shared[(first.piece.id, second.piece.id)].append((other[0], min(span[1], other[1])))
-    found = []
-    for (one, two), spans in shared.items():
-        seconds = sum(b - a for a, b in spans)
-        if seconds < TOGETHER_S:
-            continue
-        x, y = by_id[one], by_id[two]
-        who = [names.get(v.piece.who) or f"“{v.piece.name}”" for v in (x, y)]
-        pair = f"Two lines of {who[0]}" if who[0] == who[1] else f"{who[0]} and {who[1]}"
-        shots = [numbers.get(v.piece.shot, 0) for v in (x, y)]
-        where = f"shot {shots[0]}" if shots[0] == shots[1] else f"shots {shots[0]} and {shots[1]}"
-        is_longer = x.piece.shot != y.piece.shot
-        advice = (
-            "Give the first shot more time, or let the second line begin later."
-            if is_longer
-            else "Let the second line begin later."
-        )
-        verb = "are heard" if who[0] == who[1] else "speak"
-        title = f"{pair} {verb} at the same time for {seconds:.1f} s ({where})."
-        found.append(
-            SoundNote(
-                "together", x.piece.shot, spans[0][0], (one, two), title, advice, "give time" if is_longer else ""
-            )
-        )
-    return found
+    found = [
+        _Overlap(by_id[one], by_id[two], spans[0][0], sum(b - a for a, b in spans))
+        for (one, two), spans in shared.items()
+    ]
+    return [o for o in found if o.seconds >= TOGETHER_S]
 
 
-def _longer(pieces: Sequence[Piece], timeline: Timeline, numbers: Mapping[str, int]) -> list[SoundNote]:
+def _longer(
+    pieces: Sequence[Piece], timeline: Timeline, numbers: Mapping[str, int], overlaps: Sequence[_Overlap]
+) -> list[SoundNote]:
     needs = voices_need(pieces)
     found = []
     for span in timeline.spans:
@@ -183,19 +197,14 @@ def _longer(pieces: Sequence[Piece], timeline: Timeline, numbers: Mapping[str, i
         said_s = needs.get(shot.id, 0.0) - TAIL_S
         if said_s > shot.length_s + LATE_S:
             own = tuple(p.id for p in pieces if p.shot == shot.id and p.kind == "voice")
+            into = [o for o in overlaps if o.first.piece.shot == shot.id and o.then.piece.shot != shot.id]
             what = "The line takes" if len(own) == 1 else "The lines take"
-            title = f"{what} {said_s:.1f} s, shot {numbers.get(shot.id, 0)} has {shot.length_s:.1f}."
-            found.append(
-                SoundNote(
-                    "longer",
-                    shot.id,
-                    span.start_s + shot.length_s,
-                    own,
-                    title,
-                    f"Give the shot {needs[shot.id]:.1f} s, or say it faster.",
-                    "give time",
-                )
-            )
+            title = f"{what} {said_s:.1f} s, shot {numbers.get(shot.id, 0)} has {shot.length_s:.1f}"
+            if into:
+                title += f": {into[0].seconds:.1f} s are heard over the line of shot {numbers.get(into[0].then.piece.shot, 0)}"
+            at = span.start_s + shot.length_s
+            advice = f"Give the shot {needs[shot.id]:.1f} s, or say it faster."
+            found.append(SoundNote("longer", shot.id, at, own, f"{title}.", advice, "give time"))
     return found
 
 

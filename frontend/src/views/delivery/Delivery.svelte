@@ -51,7 +51,7 @@
             {:else if kind === 'animatic'}
               <div class="mt-1 flex items-center gap-2"><span class="label w-20">Form</span><Choice value={options.form} options={[['mp4', 'MP4'], ['webm', 'WebM']] as const} label="Form" small onchoose={(form) => view.set({ form })} />
                 <Choice value={String(options.height)} options={[['480', '480 lines'], ['720', '720'], ['1080', '1080']] as const} label="Size" small onchoose={(h) => view.set({ height: Number(h) as 480 | 720 | 1080 })} /></div>
-              <div class="flex items-center gap-2"><span class="label w-20">Words</span><Choice value={options.words} options={[['burnt in', 'burnt in'], ['beside', 'beside, as WebVTT'], ['none', 'none']] as const} label="Words" small onchoose={(words) => view.set({ words })} /></div>
+              <div class="flex items-center gap-2"><span class="label w-20">Words</span><Choice value={options.words} options={[['burnt in', 'burnt in'], ['beside', 'beside, as WebVTT'], ['none', 'none']] as const} label="Words" small onchoose={(words) => view.set({ words })} /><label class="ml-3 flex items-center gap-1.5"><input type="checkbox" checked={options.sound} onchange={(e) => view.set({ sound: e.currentTarget.checked })} />with its sound</label></div>
             {:else if kind === 'captions'}
               <div class="mt-1 flex items-center gap-2"><span class="label w-20">Form</span><Choice value={options.captions} options={[['vtt', 'WebVTT'], ['srt', 'SRT']] as const} label="Form of captions" small onchoose={(captions) => view.set({ captions })} /></div>
             {/if}

@@ -5,18 +5,19 @@ import type { ProjectState } from '../../lib/project.svelte';
 const KEPT = 'delivery options';
 const REST_MS = 150;
 
-export const USUAL: DeliveryOptions = { a_page: 6, form: 'mp4', height: 720, words: 'burnt in', captions: 'vtt', placeholders: true };
+export const USUAL: DeliveryOptions = { a_page: 6, form: 'mp4', height: 720, words: 'burnt in', sound: true, captions: 'vtt', placeholders: true };
 
 /** What can be made, with what it is in a sentence. */
 export const KINDS: readonly { kind: DeliveryKind; name: string; what: string }[] = [
   { kind: 'storyboard', name: 'Storyboard', what: 'A PDF to print: pictures with framing, moves and words.' },
-  { kind: 'animatic', name: 'Animatic', what: 'A video of the run-through, with its moves and joins.' },
+  { kind: 'animatic', name: 'Animatic', what: 'A video of the run-through, with its moves, joins and sound.' },
   { kind: 'book', name: 'Book', what: 'A PDF for print, a page a page, with bleed and trim boxes.' },
   { kind: 'dummy', name: 'Dummy to fold', what: 'The pages two by two on A4, to print on both sides, fold and staple.' },
-  { kind: 'epub', name: 'E-book', what: 'EPUB 3 with fixed layout: the pages as in print, the words as text.' },
+  { kind: 'epub', name: 'E-book', what: 'EPUB 3 with fixed layout: the pages as in print, the words as text, read aloud where there is a voice.' },
   { kind: 'pictures', name: 'Numbered pictures', what: 'All picked pictures in their order, as they are, in a zip.' },
   { kind: 'cbz', name: 'Comic archive', what: 'A CBZ for readers of comics, a page a shot.' },
-  { kind: 'timeline', name: 'Timeline', what: 'OpenTimelineIO with the pictures, for an editing program.' },
+  { kind: 'timeline', name: 'Timeline', what: 'OpenTimelineIO with the pictures and sounds, for an editing program.' },
+  { kind: 'cues', name: 'Cue sheet', what: 'Every sound with its timecodes, its shot, who speaks and what: a table (CSV).' },
   { kind: 'captions', name: 'Captions', what: 'All words in their time, for players and editors.' },
 ];
 

@@ -2,10 +2,12 @@
   import { thumb, type Shot } from '../../api/client';
   import { useProject } from '../../lib/project-context';
   import type { RunState } from './run-state.svelte';
+  import SoundColumn from './SoundColumn.svelte';
+  import type { SoundState } from './sound-state.svelte';
   import { framesOf, spanAt, type Span } from './timeline';
 
   /** Time running down, a row as tall as its shot is long, under one red line that stays where it is. */
-  let { view }: { view: RunState } = $props();
+  let { view, sounds }: { view: RunState; sounds: SoundState } = $props();
   const project = useProject();
   const LINE_AT = 0.36;
   let height = $state(600);
@@ -45,7 +47,7 @@
   }
 
   function beginScrub(event: PointerEvent) {
-    if (event.button || (event.target as HTMLElement).closest('button, input, [data-foot]')) return;
+    if (event.button || (event.target as HTMLElement).closest('button, input, [data-foot], [data-sound]')) return;
     (event.currentTarget as Element).setPointerCapture(event.pointerId);
     view.player.stop();
     scrubbing = { y: event.clientY, time_s: view.player.time_s };
@@ -73,8 +75,8 @@
 </script>
 
 <div class="flex h-full flex-col">
-  <div class="grid h-[34px] shrink-0 grid-cols-[46px_112px_44px_1fr] items-center border-b border-line px-3 text-[12px] text-soft">
-    <span>s</span><span>picture</span><span>move</span><span>words</span>
+  <div class="grid h-[34px] shrink-0 grid-cols-[42px_108px_38px_74px_1fr] items-center border-b border-line px-3 text-[12px] text-soft">
+    <span>s</span><span>picture</span><span>move</span><span>sound</span><span>words</span>
   </div>
   <!-- svelte-ignore a11y_no_static_element_interactions -->
   <div class="relative min-h-0 flex-1 touch-none overflow-hidden select-none" bind:this={own} bind:clientHeight={height} onpointerdown={beginScrub} onpointermove={onScrub} onpointerup={() => (scrubbing = null)} data-exposure>
@@ -86,9 +88,10 @@
         {#if shot}
           {@const high = tall(span)}
           {@const move = moveLine(shot)}
-          {@const needs = (view.reading.get(span.id)?.needs_s ?? 0) * px}
+          {@const needs_s = sounds.needs.has(span.id) ? sounds.needs.get(span.id)! - 0.4 : (view.reading.get(span.id)?.needs_s ?? 0)}
+          {@const needs = needs_s * px}
           <div
-            class="absolute inset-x-3 grid grid-cols-[46px_112px_44px_1fr] overflow-hidden border-t {beginsScene(i) ? 'border-ink' : 'border-line'} {i === view.at ? 'bg-wash' : ''}"
+            class="absolute inset-x-3 grid grid-cols-[42px_108px_38px_74px_1fr] overflow-hidden border-t {beginsScene(i) ? 'border-ink' : 'border-line'} {i === view.at ? 'bg-wash' : ''}"
             style="top:{span.start_s * px}px;height:{high}px" data-row={span.id}
           >
             <div class="relative pl-0.5">
@@ -104,15 +107,16 @@
               {#if sha && high > 12}<img src={thumb(sha, 240)} alt="" draggable="false" class="object-contain object-left-top" style="width:100px;height:{Math.min(66, high - 7)}px" />
               {:else if high > 12}<span class="block border border-dashed border-pencil" style="width:96px;height:{Math.min(62, high - 8)}px"></span>{/if}
             </div>
-            <svg width="44" height={high} aria-hidden="true" class="text-ink">
+            <svg width="38" height={high} aria-hidden="true" class="text-ink">
               {#if high > 8}
                 <circle cx="14" cy="6" r="2.6" fill="currentColor" />
                 {#if move.wide[0] === move.wide[1]}<path d="M14 6 L{14 + move.x} {high - 6}" stroke="currentColor" stroke-width="1.4" />
                 {:else}<path d="M{14 - move.wide[0] * 8} 6 L{14 + move.x - move.wide[1] * 8} {high - 6} M{14 + move.wide[0] * 8} 6 L{14 + move.x + move.wide[1] * 8} {high - 6}" stroke="currentColor" stroke-width="1.4" fill="none" />{/if}
               {/if}
             </svg>
+            <span></span>
             <div class="relative min-w-0 pl-3.5">
-              {#if needs}<span class="absolute top-0 left-0 w-[7px] {needs > high + 1 ? 'bg-red' : 'bg-soft'}" style="height:{Math.min(needs, high)}px" title={needs > high + 1 ? `The words need ${length(view.reading.get(span.id)!.needs_s)} s` : undefined}></span>{/if}
+              {#if needs}<span class="absolute top-0 left-0 w-[7px] {needs > high + 1 ? 'bg-red' : 'bg-soft'}" style="height:{Math.min(needs, high)}px" title={needs > high + 1 ? `${sounds.needs.has(span.id) ? 'The voice takes' : 'The words need'} ${length(needs_s)} s` : undefined}></span>{/if}
               {#if high > 14}<span class="block overflow-hidden font-book text-[12px] leading-[1.3] text-soft" style="max-height:{Math.floor((high - 2) / 15.6) * 15.6}px">{view.reading.get(span.id)?.words ?? ''}</span>{/if}
             </div>
             <!-- svelte-ignore a11y_no_static_element_interactions -->
@@ -120,6 +124,7 @@
           </div>
         {/if}
       {/each}
+      <SoundColumn {sounds} pxPerS={px} from={view.player.shown_s * px - line} to={view.player.shown_s * px + height - line} left={12 + 42 + 108 + 38} width={70} />
     </div>
     <div class="pointer-events-none absolute inset-x-0 h-0.5 bg-red" style="top:{line - 1}px"></div>
   </div>

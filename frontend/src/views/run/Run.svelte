@@ -5,14 +5,24 @@
   import { notices } from '../../lib/notices.svelte';
   import { meantElsewhere, useProject } from '../../lib/project-context';
   import { router } from '../../lib/router.svelte';
+  import { chosenFiles, droppedFiles } from '../../lib/files';
   import Exposure from './Exposure.svelte';
   import { JOINS, RunState, TRIMS } from './run-state.svelte';
+  import SoundFacts from './SoundFacts.svelte';
+  import SoundNotes from './SoundNotes.svelte';
+  import { SoundState } from './sound-state.svelte';
   import Stage from './Stage.svelte';
   import { clock } from './timeline';
+  import Voice from './Voice.svelte';
 
   const project = useProject();
   const view = new RunState(project);
   const { player } = view;
+  const sounds = new SoundState(view);
+  /** What stands beside the stage: time running down, the lines to record, or what is wrong with the sound. */
+  let beside = $state<'time' | 'voice' | 'listen'>('time');
+  let files = $state<HTMLInputElement | null>(null);
+  let over_us = $state(false);
   let fit = $state('');
   /** Which words go with which shot; lengths and pictures are none of it. */
   const saidBy = $derived(project.order.map((s) => [s.id, s.spoken, s.start_part_id, s.start_at, s.end_part_id, s.end_at].join()).join(';'));
@@ -27,7 +37,7 @@
       player.speed && player.speed !== 1 ? `${player.speed} ×` : '',
     ].filter(Boolean).join(' · '),
   );
-  const over = $derived(view.span ? view.over(view.span.id, view.span.length_s) : 0);
+  const over = $derived(view.span ? Math.max(0, sounds.needs.has(view.span.id) ? sounds.needs.get(view.span.id)! - 0.4 - view.span.length_s : view.over(view.span.id, view.span.length_s)) : 0);
 
   onMount(() => {
     view.goTo(project.currentId);
@@ -48,17 +58,57 @@
       { name: 'Loop the scene', key: 'O', run: () => view.toggleLoop() },
       { name: 'Light table', key: 'Shift L', run: () => project.table.lay() },
       { name: 'Comes by a cut, a dissolve or a fade', key: 'D', run: () => view.nextJoin() },
+      { name: 'Record the words, line by line', key: 'V', run: () => (beside = beside === 'voice' ? 'time' : 'voice') },
+      { name: 'Record the line, or end the recording', key: 'R', run: () => sounds.record() },
+      { name: 'Lay a sound file …', run: () => files?.click() },
+      { name: 'Lengths follow the voice', run: () => sounds.followVoice(null) },
     ]);
     return () => {
       away();
       project.unkept.delete(held);
     };
   });
-  onDestroy(() => view.close());
+  onDestroy(() => {
+    sounds.close();
+    view.close();
+  });
+  $effect(() => {
+    // What lies where is the server's to say; levels and lines too.
+    void [project.sounds, project.shots, project.text, project.threads];
+    untrack(() => sounds.readSoon(sounds.track.sounds.length || sounds.track.shots.length ? undefined : 0));
+  });
+  $effect(() => {
+    const runs = player.speed === 1;
+    sounds.player.follow(sounds.laid, player.time_s, runs);
+    if (runs) untrack(() => sounds.hush());
+  });
+  $effect(() => {
+    const id = view.span?.id;
+    untrack(() => sounds.toShot(id));
+  });
+
+  function onSoundKey(event: KeyboardEvent): boolean {
+    if (event.key === 'v') beside = beside === 'voice' ? 'time' : 'voice';
+    else if (event.key === 'r' && beside === 'voice') void sounds.record();
+    else if (event.key === 'Escape' && sounds.recording) void sounds.dropRecording();
+    else if (event.key === 'Escape' && sounds.chosen) sounds.chosen = null;
+    else if (beside === 'voice' && (event.key === 'ArrowDown' || event.key === 'ArrowUp')) sounds.stepLine(event.key === 'ArrowDown' ? 1 : -1);
+    else if (event.key === 'Delete' && sounds.chosen) void sounds.remove(sounds.chosen);
+    else if (sounds.recording) return event.key.length === 1 || event.key.startsWith('Arrow');
+    else return false;
+    return true;
+  }
+
+  async function onDrop(event: DragEvent) {
+    over_us = false;
+    if (!event.dataTransfer?.types.includes('Files')) return;
+    event.preventDefault();
+    await sounds.lay(await droppedFiles(event.dataTransfer));
+  }
 
   $effect(() => {
     // The words and the pace are the server's to read.
-    void [project.text, project.row?.pace_factor, project.row?.audience, project.row?.language, saidBy];
+    void [project.text, project.sounds, project.row?.pace_factor, project.row?.audience, project.row?.language, saidBy];
     untrack(() => view.readSoon(view.reading.size ? undefined : 0));
   });
   /** The shot under the line is the current one; one that is chosen elsewhere comes under the line. */
@@ -90,7 +140,7 @@
     if (target instanceof HTMLButtonElement && (event.key === 'Enter' || event.key === ' ')) return;
     if (['radio', 'slider'].includes(target.getAttribute('role') ?? '') && /^(Arrow|Home|End)/.test(event.key)) return;
     if (event.key === 'L') project.table.lay(project.table.ofShot(view.span?.id).concat(project.table.neighbours()));
-    else if (!view.pressed(event.key)) return;
+    else if (!onSoundKey(event) && !view.pressed(event.key)) return;
     event.preventDefault();
     event.stopPropagation();
   }
@@ -137,15 +187,37 @@
         {#each KEYS as [key, name] (key)}<span><span class="key">{key}</span> {name}</span>{/each}
       </p>
     </section>
-    <aside class="flex w-[372px] shrink-0 flex-col border-l border-line" aria-label="Exposure column">
-      <div class="min-h-0 flex-1"><Exposure {view} /></div>
-      <div class="shrink-0 border-t border-line px-3 py-2 text-[12.5px]">
-        {#if over > 0.25}<p class="mb-1 font-semibold text-red">The words of shot {project.number(view.span?.id)} need {over.toFixed(1)} s more.</p>{/if}
-        <div class="flex items-center gap-2"><span class="w-[88px] text-soft">Trim by <span class="key">T</span></span><Choice value={view.trim} options={TRIMS} label="Trim by" small onchoose={(t) => (view.trim = t)} /><span class="text-soft">{view.trim === 'roll' ? 'the next shot gives or takes' : 'all that follows moves'}</span></div>
-        <div class="flex items-center gap-2"><span class="w-[88px] text-soft">Comes by <span class="key">D</span></span><Choice value={view.shot?.join ?? 'cut'} options={JOINS} label="The shot comes by" small onchoose={(j) => view.joinBy(j)} />
-          {#if view.shot && view.shot.join !== 'cut'}{@const shot = view.shot}<label class="flex items-baseline gap-1">in <input class="plainselect text-right" inputmode="decimal" value={shot.join_s} aria-label="Seconds of the join" onchange={(e) => view.joinFor(shot, Number(e.currentTarget.value.replace(',', '.')))} /> s</label>{/if}
-        </div>
+    <!-- svelte-ignore a11y_no_noninteractive_element_interactions -->
+    <aside
+      class="relative flex w-[416px] shrink-0 flex-col border-l border-line" aria-label="Time and sound"
+      ondragover={(e) => { if (e.dataTransfer?.types.includes('Files')) { e.preventDefault(); over_us = true; } }} ondragleave={(e) => { if (!e.currentTarget.contains(e.relatedTarget as Node)) over_us = false; }} ondrop={onDrop}
+    >
+      <div class="flex h-[46px] shrink-0 items-center gap-2 border-b border-line px-3">
+        <Choice value={beside} options={[['time', 'Time'], ['voice', 'Voice'], ['listen', 'To listen to', sounds.track.notes.length]] as const} label="Beside the stage" onchoose={(b) => (beside = b)} />
+        <span class="flex-1"></span>
+        {#if sounds.coming}<span class="text-soft" role="status">being read …</span>{/if}
+        <button class="btn" onclick={() => files?.click()} title="WAV, FLAC, MP3, OGG or M4A; it is laid where the red line stands" data-lay-sound>Lay a sound …</button>
+        <input bind:this={files} type="file" class="hidden" accept=".wav,.flac,.mp3,.ogg,.oga,.opus,.m4a,audio/*" multiple aria-label="Sound files" onchange={(e) => { void sounds.lay(chosenFiles(e.currentTarget.files)); e.currentTarget.value = ''; }} />
       </div>
+      {#if beside === 'voice'}
+        <div class="min-h-0 flex-1"><Voice {sounds} /></div>
+      {:else if beside === 'listen'}
+        <div class="min-h-0 flex-1"><SoundNotes {sounds} onrecord={() => (beside = 'voice')} onchoose={() => (beside = 'time')} /></div>
+        {#if sounds.sound}<SoundFacts {sounds} sound={sounds.sound} />{/if}
+      {:else}
+        <div class="min-h-0 flex-1"><Exposure {view} {sounds} /></div>
+        {#if sounds.sound}<SoundFacts {sounds} sound={sounds.sound} />
+        {:else}
+          <div class="shrink-0 border-t border-line px-3 py-2 text-[12.5px]">
+            {#if over > 0.25}<p class="mb-1 font-semibold text-red">The {sounds.needs.has(view.span?.id ?? '') ? 'voice' : 'words'} of shot {project.number(view.span?.id)} {sounds.needs.has(view.span?.id ?? '') ? 'takes' : 'need'} {over.toFixed(1)} s more.</p>{/if}
+            <div class="flex items-center gap-2"><span class="w-[88px] text-soft">Trim by <span class="key">T</span></span><Choice value={view.trim} options={TRIMS} label="Trim by" small onchoose={(t) => (view.trim = t)} /><span class="text-soft">{view.trim === 'roll' ? 'the next shot gives or takes' : 'all that follows moves'}</span></div>
+            <div class="flex items-center gap-2"><span class="w-[88px] text-soft">Comes by <span class="key">D</span></span><Choice value={view.shot?.join ?? 'cut'} options={JOINS} label="The shot comes by" small onchoose={(j) => view.joinBy(j)} />
+              {#if view.shot && view.shot.join !== 'cut'}{@const shot = view.shot}<label class="flex items-baseline gap-1">in <input class="plainselect text-right" inputmode="decimal" value={shot.join_s} aria-label="Seconds of the join" onchange={(e) => view.joinFor(shot, Number(e.currentTarget.value.replace(',', '.')))} /> s</label>{/if}
+            </div>
+          </div>
+        {/if}
+      {/if}
+      {#if over_us}<div class="pointer-events-none absolute inset-2 grid place-items-center border-2 border-dashed border-pencil bg-wash text-center"><p class="text-[15px] font-semibold">Lay it at {clock(player.time_s)}, with shot {project.number(view.span?.id)}</p></div>{/if}
     </aside>
   </div>
 {/if}

@@ -45,7 +45,7 @@ export class RunState {
   readonly caption = $derived.by(() => {
     const own = this.span && this.reading.get(this.span.id);
     if (!own || !this.span) return null;
-    const into = (this.player.time_s - this.span.start_s) / Math.min(1, this.span.length_s / own.needs_s || 1);
+    const into = (this.player.time_s - this.span.start_s) / (own.in_voice ? 1 : Math.min(1, this.span.length_s / own.needs_s || 1));
     let word = own.said.findIndex((w) => w[2] > into);
     if (word < 0) word = own.said.length;
     const ends = own.lines;
