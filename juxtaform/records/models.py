@@ -193,6 +193,7 @@ class Shot(Journaled, Base):
     words_at: Mapped[list[Any] | None] = mapped_column(default=None)
     words_tone: Mapped[str] = mapped_column(String(8), default="")
     surprise: Mapped[bool] = mapped_column(default=False)
+    bridge: Mapped[bool] = mapped_column(default=False)
 
 
 class Picture(Base):

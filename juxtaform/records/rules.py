@@ -397,6 +397,8 @@ class ShotRule(OfProject):
     words_at: OnPage | None
     words_tone: WordsTone
     surprise: bool
+    bridge: bool
+    """It leads from the picture before it to the one after it: these go out with its brief as its first and last frames."""
 
 
 class ThreadRule(OfProject):

@@ -5,6 +5,7 @@ from __future__ import annotations
 from bisect import bisect_right
 from collections import defaultdict
 from collections.abc import Iterable, Sequence
+from dataclasses import replace
 from functools import cached_property
 from itertools import groupby
 
@@ -98,12 +99,23 @@ class Desk:
         return self._at(index)[1]
 
     def _at(self, index: int) -> tuple[BriefShot, Brief]:
-        key = self.ids[index]
-        if key not in self._composed:
-            shot = self._laid_out(index)
+        key, ends = self.ids[index], self._ends(index)
+        if key not in self._composed or self._composed[key][0].ends != ends:
+            shot = replace(self._laid_out(index), ends=ends)
             edits = [Edit(e["key"], e["was"], e["now"]) for e in self.rows.shots[key].brief_edits]
             self._composed[key] = shot, composed(shot, edits)
         return self._composed[key]
+
+    def _ends(self, index: int) -> tuple[Picture, ...]:
+        """The pictures between which a bridge lies: the picked ones of its neighbours, as far as there are any."""
+        if not self.rows.shots[self.ids[index]].bridge:
+            return ()
+        found = []
+        for at, role, words in ((index - 1, "first", "picture before"), (index + 1, "last", "picture after")):
+            sha = self.rows.picked(self.ids[at]) if 0 <= at < len(self.ids) else None
+            if sha:
+                found.append(Picture(role, sha, f"Shot {at + 1}, the {words}: {role} frame", 1.0))  # type: ignore[arg-type]
+        return tuple(found)
 
     def _laid_out(self, index: int) -> BriefShot:
         row = self.rows.shots[self.ids[index]]

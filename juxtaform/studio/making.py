@@ -27,7 +27,7 @@ from juxtaform.studio.ledger import Month
 from juxtaform.studio.workspace import NotPossible, NotThere, Workspace, hold
 
 Quality = Literal["draft", "final"]
-ROLES = {"style": "style", "guide": "layout"}
+ROLES = {"style": "style", "guide": "layout", "first": "first", "last": "last"}
 MOST_TAKES = 40
 """Takes of one shot that are asked for at once."""
 MOST_JOBS = 5000

@@ -49,7 +49,9 @@ def insert_shot(ws: Workspace, project_id: str, after: str) -> Changed:
     with ws.writing(project_id, "inserted a shot") as w:
         shot = found(w.session, Shot, after, project_id)
         w.name(f"inserted a shot after {called(w.session, shot)}")
-        fresh = Shot(project_id=project_id, scene_id=shot.scene_id, position=_after(w.session, shot), size=shot.size)
+        fresh = Shot(
+            project_id=project_id, scene_id=shot.scene_id, position=right_after(w.session, shot), size=shot.size
+        )
         w.add(fresh)
         _copy_beads(w, shot, fresh)
     return w.changed
@@ -100,7 +102,7 @@ def split_shot(ws: Workspace, project_id: str, shot_id: str, at: int | None = No
         fresh = Shot(
             project_id=project_id,
             scene_id=shot.scene_id,
-            position=_after(w.session, shot),
+            position=right_after(w.session, shot),
             size=shot.size,
             status=shot.status,
         )
@@ -222,7 +224,7 @@ def called(session: Session, shot: Shot) -> str:
     return f"shot {1 + (session.scalar(query.where(Shot.project_id == shot.project_id, before)) or 0)}"
 
 
-def _after(session: Session, shot: Shot) -> float:
+def right_after(session: Session, shot: Shot) -> float:
     """A position right after a shot in its scene."""
     query = select(Shot).where(Shot.scene_id == shot.scene_id).order_by(Shot.position, Shot.id)
     own = list(session.scalars(query))

@@ -130,6 +130,11 @@ class PlanNotes:
         self.needs = {i: self._noted[i].needs for i in self._order}
         return concerned
 
+    @property
+    def planned(self) -> list[PlanShot]:
+        """The shots as the plan's grammar sees them, in their order."""
+        return [self._noted[i].planned for i in self._order]
+
     def findings_at(self, shots: Iterable[str] | None) -> list[Finding]:
         """What is told at some shots, or at all: first by the whole plan, then by the scene, then by the shot."""
         wanted = set(self._order if shots is None else shots)

@@ -76,6 +76,10 @@ class ProjectRows:
             self.services = {r.id: r for r in of_project(session, Service, project_id)}
             self.trials = {r.id: r for r in of_project(session, Trial, project_id)}
             self.stets = {r.id: r for r in of_project(session, Stet, project_id)}
+        self._picked: dict[str, str] = {}
+        if plan_alone and any(x.bridge for x in self.shots.values()):
+            query = select(Take.shot_id, Take.picture_sha).where(Take.project_id == project_id, Take.picked)
+            self._picked = dict(session.execute(query).tuples().all())
         self._show(session, self.shas())
         self._hear(session)
 
@@ -90,6 +94,11 @@ class ProjectRows:
         """The digests of all pictures that rows name."""
         named = {r.picture_sha for rows in (self.takes, self.references) for r in rows.values()}
         return named | {x.sketch_sha for x in self.shots.values() if x.sketch_sha}
+
+    def picked(self, shot_id: str) -> str | None:
+        """The picture that is picked of a shot; with the plan alone it is known where there is a bridge."""
+        own = next((t.picture_sha for t in self.takes.values() if t.picked and t.shot_id == shot_id), None)
+        return own or self._picked.get(shot_id)
 
     def _show(self, session: Session, shas: set[str]) -> None:
         wanted = sorted(shas - set(self.pictures))

@@ -25,6 +25,7 @@ from juxtaform.understudy import prompter
 from juxtaform.web import (
     areas,
     book,
+    bridges,
     briefs,
     checking,
     clips,
@@ -74,6 +75,7 @@ ROUTERS = (
     pictures,
     run_through,
     sounds,
+    bridges,
     book,
     deliveries,
 )

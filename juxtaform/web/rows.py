@@ -134,6 +134,7 @@ class ShotRow(Row):
     words_at: OnPage | None
     words_tone: WordsTone
     surprise: bool
+    bridge: bool
 
 
 class ThreadRow(Row):

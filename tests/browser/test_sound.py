@@ -1,4 +1,4 @@
-"""Sound in the run-through: a line is recorded with its words before you, lengths follow it, a file is laid, heard at its time, and mended."""
+"""Sound in the run-through: a line is recorded with its words before you, lengths follow it, a file is laid, heard at its time, and mended; shots between."""
 
 import pytest
 from selenium.webdriver.common.keys import Keys
@@ -143,8 +143,8 @@ def test_what_is_wrong_is_told_and_mended_with_a_click(page, ws, project, shots)
     sounds.add(ws, project, wav(voice([(0.1, 3.9)], 4.0)), NewSound(shots[0], "One", "voice", LINES[0]))
     sounds.add(ws, project, wav(voice([(1.6, 2.4)], 2.6)), NewSound(shots[1], "Two", "voice", LINES[1]))
     page.open(f"/p/{project}/run")
-    page.see("To listen to")
-    page.driver.find_element("xpath", "//*[@role='radio'][contains(., 'To listen')]").click()
+    page.see("Listen")
+    page.driver.find_element("xpath", "//*[@role='radio'][contains(., 'Listen')]").click()
     page.see("The line takes 4.2 s, shot 1 has 2.0")
     page.see("“Two” begins with 1.6 s of silence")
     assert faults(page) == []
@@ -152,4 +152,25 @@ def test_what_is_wrong_is_told_and_mended_with_a_click(page, ws, project, shots)
     page.until(lambda: "silence" not in page.one("aside").text, "the silence is off")
     page.button("Give it the time").click()
     page.see("Nothing is wrong with the sound")
+    assert page.trouble() == []
+
+
+def test_a_shot_between_is_put_in_with_one_key_or_not(page, ws, project, shots):
+    plan.edit_shot(ws, project, shots[0], {"size": "MS", "shows": "Somebody waits."}, None)
+    page.open(f"/p/{project}/run")
+    page.one("[data-row]")
+    page.keys("b")
+    page.see("The words of shot 1 take")
+    assert faults(page) == []
+    page.keys("x")
+    page.see("No shot is missing")
+    page.chord(Keys.CONTROL, "z")
+    page.see("The words of shot 1 take")
+    page.keys(Keys.ENTER)
+    page.see("Shot 2 is in.")
+    fresh = rows(ws, project, "shot")[1]
+    assert fresh["bridge"]
+    page.chord(Keys.CONTROL, "z")
+    page.see("Undone: put a shot between")
+    assert len(rows(ws, project, "shot")) == 2
     assert page.trouble() == []

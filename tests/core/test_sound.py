@@ -101,7 +101,7 @@ def test_a_clean_sequence_is_silent_and_each_fault_is_told_where_it_is():
     words = [ShotWords("a", 1, ("The tide woke.",)), ShotWords("b", 2, ("It stretched.",)), ShotWords("c", 3, ())]
     clean = [line("x", line="The tide woke."), line("z", "b", line="it stretched"), line("e", "c")]
     assert told(clean, words=words) == []
-    assert told([line("x", seconds=4.2)]) == [("longer", "a")]
+    assert told([line("x", seconds=7.2)]) == [("longer", "a")]
     assert told([line("x", who="p"), line("y", start_s=1.0, who="o")]) == [("together", "a")]
     assert told([line("x", start_s=0.0), line("z", "c")]) == [("hush", "a")]
     assert told(clean[:2], words=[*words[:2], ShotWords("c", 3, ("Gone.",))]) == [("unsaid", "c")]
@@ -118,7 +118,7 @@ def test_people_who_speak_at_once_are_named_and_a_breath_is_no_overlap():
     notes = sound_notes([line("x", seconds=2.7, who="p"), early], {}, TIME, words, names)
     assert [n.title for n in notes] == ["Pell and Oda speak at the same time for 0.6 s (shots 1 and 2)."]
     trailing = line("x", seconds=2.6, heard=((0.0, 1.9),))
-    assert told([trailing, line("y", start_s=2.15)]) == [("longer", "a")]
+    assert told([trailing, line("y", start_s=2.15)]) == []
 
 
 def test_a_line_that_outruns_its_shot_is_one_note_with_what_it_runs_into():
@@ -126,6 +126,14 @@ def test_a_line_that_outruns_its_shot_is_one_note_with_what_it_runs_into():
     notes = sound_notes([line("x", seconds=3.5), line("y", "b", start_s=0.0)], {}, TIME, words, {})
     assert [(n.kind, n.mend) for n in notes] == [("longer", "give time")]
     assert notes[0].title == "The line takes 3.7 s, shot 1 has 3.0: 0.7 s are heard over the line of shot 2."
+
+
+def test_a_line_may_run_on_over_shots_of_its_scene_without_words():
+    words = [ShotWords("a", 1, ("Long.",)), ShotWords("b", 2, ()), ShotWords("c", 3, ())]
+    long = line("x", line="Long.", seconds=6.0)
+    assert told([long], words=words) == []
+    assert told([long], words=[words[0], ShotWords("b", 2, ("Now.",)), words[2]])[0] == ("longer", "a")
+    assert told([line("x", line="Long.", seconds=7.5)], words=words)[0] == ("longer", "a")  # the next scene
 
 
 def test_a_recording_tells_what_is_wrong_in_it():

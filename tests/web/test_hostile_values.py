@@ -21,11 +21,13 @@ from juxtaform.records.models import Delivery, ServiceState, Take, new_id
 from juxtaform.services.shapes import ServiceSaid
 from juxtaform.studio import (
     areas,
+    bridges,
     fault_marks,
     library,
     plan,
     projects,
     services,
+    sounds,
     story_frame,
     takes,
     taste,
@@ -33,11 +35,13 @@ from juxtaform.studio import (
     trials,
 )
 from juxtaform.studio.findings import Findings
+from juxtaform.studio.sounds import NewSound
 from juxtaform.studio.trials import Axis, TrialOrder
 from juxtaform.web.app import create_app
 from juxtaform.web.doors import Doors
 from tests.conftest import client_of, flat, plan_from, png, rows
 from tests.constructed_clips import flip
+from tests.constructed_sounds import voice, wav
 
 NOWHERE, NO_PICTURE = "0" * 32, "0" * 64
 HOSTILE = (
@@ -106,6 +110,15 @@ class Small:
         told = [f for f in Findings(ws).of(p, "brief") if f.shot == shot]
         self.concern = next(f.key for f in told if f.mend)
         Findings(ws).stet(p, told[0].key, "meant")
+        tone = np.full(2 * 48_000, 0.8)
+        for wave, new in (
+            (VOICE, NewSound(shot, "Said", "voice", "Pell sat on the step.")),
+            (tone, NewSound(shot, "Loud", "music")),
+            (tone, NewSound(shot, "Louder", "music")),
+        ):
+            sounds.add(ws, p, wav(wave), new)
+        self.sound_sha = rows(ws, p, "sound")[0]["sound_sha"]
+        self.bridge = bridges.proposed(Findings(ws), ws, p)[0].key
         for _ in range(12):
             taste.choose(ws, p, self.sha, self.other, "left")
         self.picture = library.search(ws, p, library.Search()).items[0].id
@@ -140,6 +153,8 @@ class Small:
             "service_id": first["service"],
             "fault_mark_id": first["fault_mark"],
             "trial_id": first["trial"],
+            "sound_id": next(r["id"] for r in made["sound"] if r["kind"] == "voice"),
+            "until_shot_id": later,
             "change_id": self.change,
             "delivery_id": self.delivery,
             "sketch_sha": self.sha,
@@ -156,6 +171,8 @@ class Small:
         """The ids for routes of edits, grown takes and clips: such a take stands in the place of the plain one."""
         p, take, shot = (self.ids[k] for k in ("project_id", "take_id", "shot_id"))
         changed = None
+        if " /sounds/" in path:
+            return {**self.ids, "sha": self.sound_sha}
         if path.endswith(("/proof", "/proof/map", "/only")):
             sha = str(takes.take_in(ws, "edit.png", flat((14, 80, 120))).sha)
             changed = areas.bring(ws, p, take, sha, "edit.png", areas.as_area(AREA))
@@ -175,6 +192,7 @@ class Small:
         return {**self.ids, "take_id": fresh["id"], "sha": fresh["picture_sha"]}
 
 
+VOICE = voice([(0.2, 29.0)], 30.0)
 MADE = {"service": "Nobody", "model": "m", "quality": "draft", "seed": 4, "credits": 1.0}
 ABILITIES = {
     "name": "Nobody",
@@ -233,6 +251,12 @@ GOOD = {
     "post /projects/{project_id}/library/taste/style": lambda s: {"thread_id": s.ids["style_id"]},
     "put /projects/{project_id}/takes/{take_id}/marks": lambda s: {"thread_id": s.ids["thread_id"], "box": BOX},
     "post /projects/{project_id}/deliveries": lambda s: {"kind": "captions", "options": {"captions": "srt"}},
+    "post /projects/{project_id}/bridges": lambda s: {"key": s.bridge},
+    "post /projects/{project_id}/bridges/refuse": lambda s: {"key": s.bridge},
+    "post /projects/{project_id}/follow-voice": lambda s: {"shot_ids": [s.ids["shot_id"]]},
+    "post /projects/{project_id}/turn-down": lambda s: {"at_s": 0.9},
+    "patch /projects/{project_id}/sounds/{sound_id}": lambda s: {"from_s": 1.0, "to_s": 2.0, "gain_db": -3.0},
+    "post /projects/{project_id}/sounds/{sound_id}/trim-silence": lambda s: {},
     "post /projects/{project_id}/scenes/{scene_id}/fit": lambda s: {"target_s": 60.5},
     "post /projects/{project_id}/decisions": lambda s: {"finding_keys": [s.concern], "verdict": "retake"},
     "post /projects/{project_id}/stets": lambda s: {"finding_key": s.concern, "reason": "meant"},

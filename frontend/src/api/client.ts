@@ -60,6 +60,7 @@ export type SoundKind = Sound['kind'];
 export type SoundTrack = Schemas['SoundTrack'];
 export type SoundHeard = Schemas['SoundHeard'];
 export type SoundNote = Schemas['SoundNote'];
+export type Bridge = Schemas['BridgeView'];
 export type ShotLines = Schemas['ShotLines'];
 export type LineView = Schemas['LineView'];
 /** What of a sound can be changed by hand. */

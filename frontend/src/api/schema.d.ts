@@ -2745,6 +2745,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/bridges": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Shots proposed between two whose cut jars, or of which words outrun the first */
+        get: operations["proposed_api_projects__project_id__bridges_get"];
+        put?: never;
+        /** Put a proposed bridge in */
+        post: operations["take_in_api_projects__project_id__bridges_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/bridges/refuse": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say that no shot is wanted there */
+        post: operations["refuse_api_projects__project_id__bridges_refuse_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/book": {
         parameters: {
             query?: never;
@@ -3559,6 +3594,51 @@ export interface components {
             w: number;
             /** H */
             h: number;
+        };
+        /**
+         * BridgeKey
+         * @description A proposed bridge, by its key.
+         */
+        BridgeKey: {
+            /** Key */
+            key: string;
+        };
+        /**
+         * BridgeView
+         * @description A shot that is proposed between two: how it is framed, what it shows, whom and what (threads), its length in s, why this one; and `because` why any: the
+         *     titles of what is found there. `findings` are their keys.
+         */
+        BridgeView: {
+            /** Key */
+            key: string;
+            /** Before Id */
+            before_id: string;
+            /** After Id */
+            after_id: string;
+            /**
+             * Size
+             * @enum {string}
+             */
+            size: "EWS" | "WS" | "MWS" | "MS" | "MCU" | "CU" | "ECU";
+            /**
+             * Angle
+             * @enum {string}
+             */
+            angle: "eye level" | "high" | "low" | "bird's eye" | "worm's eye" | "over the shoulder" | "point of view" | "tilted";
+            /** Shows */
+            shows: string;
+            /** Thread Ids */
+            thread_ids: string[];
+            /** Length S */
+            length_s: number;
+            /** Why */
+            why: string;
+            /** Because */
+            because: string[];
+            /** Findings */
+            findings: string[];
+            /** Carries Words */
+            carries_words: boolean;
         };
         /**
          * Brief
@@ -5556,7 +5636,7 @@ export interface components {
              * Role
              * @enum {string}
              */
-            role: "view" | "style" | "guide";
+            role: "view" | "style" | "guide" | "first" | "last";
             /** Sha */
             sha: string;
             /** Label */
@@ -6953,6 +7033,8 @@ export interface components {
             words_tone: "" | "dark" | "light";
             /** Surprise */
             surprise: boolean;
+            /** Bridge */
+            bridge: boolean;
         };
         /**
          * ShotsEdit
@@ -19078,6 +19160,188 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["TooLoud"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    proposed_api_projects__project_id__bridges_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BridgeView"][];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_in_api_projects__project_id__bridges_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BridgeKey"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    refuse_api_projects__project_id__bridges_refuse_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BridgeKey"];
             };
         };
         responses: {

@@ -17,12 +17,13 @@ from juxtaform.core.colour.words import colour_name
 from juxtaform.core.plan.shots import framing_words
 
 PhraseKind = Literal["action", "cast", "prop", "setting", "style", "framing", "palette", "dont", "technical"]
-Role = Literal["view", "style", "guide"]
+Role = Literal["view", "style", "guide", "first", "last"]
 
 NEED: dict[str, int] = {
     "action": 100,
     "extra": 95,
     "cast": 90,
+    "ends": 88,
     "costume": 85,
     "setting": 80,
     "variant": 75,
@@ -109,6 +110,8 @@ class BriefShot:
     aspect: str = ""
     donts: tuple[str, ...] = ()
     seed: int | None = None
+    ends: tuple[Picture, ...] = ()
+    """The picture that it leads away from, and that which it leads to: its first and its last frame."""
 
 
 @dataclass(frozen=True)
@@ -206,7 +209,13 @@ def _edited(phrases: list[Phrase], edits: Sequence[Edit], number: str) -> tuple[
 
 
 def _action(shot: BriefShot) -> list[Phrase]:
-    return [Phrase("action", "action", sentence(shot.shows), f"Shot {shot.number}, what the picture shows")]
+    phrases = [Phrase("action", "action", sentence(shot.shows), f"Shot {shot.number}, what the picture shows")]
+    if shot.ends:
+        leads = {"first": "It goes on from the first frame.", "last": "It leads to the last frame."}
+        one = shot.ends[0].role if len(shot.ends) == 1 else ""
+        words = leads.get(one, "It leads from the first frame to the last one.")
+        phrases.append(Phrase("ends", "action", words, " and ".join(p.label for p in shot.ends)))
+    return phrases
 
 
 def _members(shot: BriefShot) -> Iterator[Phrase]:
@@ -324,7 +333,7 @@ def _tone_words(tones: tuple[Tone, ...], here: tuple[tuple[str, str], ...]) -> s
 def _pictures(shot: BriefShot) -> tuple[Picture, ...]:
     views = [v for m in shot.members for v in m.views]
     style = list(shot.style.pictures) if shot.style else []
-    return (*views, *style, *([shot.guide] if shot.guide else []))
+    return (*views, *style, *([shot.guide] if shot.guide else []), *shot.ends)
 
 
 def _named(wording: str, name: str) -> str:

@@ -132,10 +132,13 @@ def _chosen(pictures: Sequence[Picture], profile: Profile, left: list[Left]) -> 
 
 
 def _by_need(pictures: Sequence[Picture]) -> list[Picture]:
-    """One view of each of the cast first, then the style's heaviest picture, the guide, the style's others, other views."""
+    """First and last frames, then one view of each of the cast, the style's heaviest picture, the guide, the style's others, other views."""
     seen: set[str] = set()
     ranked = []
     for p in sorted(pictures, key=lambda p: (not p.anchor, -p.weight)):
+        if p.role in ("first", "last"):
+            ranked.append((-1, -p.weight, p))
+            continue
         first = p.role != "guide" and p.thread not in seen
         seen.add(p.thread)
         place = {"view": 0 if first else 4, "style": 1 if first else 3, "guide": 2}[p.role]

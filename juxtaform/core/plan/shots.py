@@ -10,8 +10,8 @@ Move = Literal["static", "pan", "tilt", "push in", "pull out", "arc", "track", "
 Facing = Literal["", "left", "right", "camera", "away"]
 PageForm = Literal["half", "single", "spread"]
 Join = Literal["cut", "dissolve", "fade"]
-SoundKind = Literal["voice", "music", "effect"]
 """How a shot comes after the one before it."""
+SoundKind = Literal["voice", "music", "effect"]
 
 SIZES: tuple[str, ...] = get_args(Size)
 """From the widest to the closest."""

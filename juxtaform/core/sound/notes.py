@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Container, Mapping, Sequence
 from dataclasses import dataclass
+from itertools import takewhile
 from typing import Literal
 
 from juxtaform.core.run.timeline import Timeline
@@ -70,7 +71,7 @@ def sound_notes(
     laid = lay(pieces, timeline)
     numbers = {s.shot: s.number for s in shots}
     overlaps = _overlaps(laid)
-    longer = _longer(pieces, timeline, numbers, overlaps)
+    longer = _longer(pieces, timeline, numbers, overlaps, {s.shot for s in shots if s.lines})
     outrun = {n.shot for n in longer}
     found = [
         *_of_recordings(laid, holds, numbers),
@@ -188,14 +189,24 @@ def _overlaps(laid: Sequence[Laid]) -> list[_Overlap]:
 
 
 def _longer(
-    pieces: Sequence[Piece], timeline: Timeline, numbers: Mapping[str, int], overlaps: Sequence[_Overlap]
+    pieces: Sequence[Piece],
+    timeline: Timeline,
+    numbers: Mapping[str, int],
+    overlaps: Sequence[_Overlap],
+    worded: Container[str],
 ) -> list[SoundNote]:
+    """Lines that outrun their shot; they may run on over shots of the scene that have neither words nor a voice."""
     needs = voices_need(pieces)
     found = []
-    for span in timeline.spans:
+    for i, span in enumerate(timeline.spans):
         shot = span.shot
         said_s = needs.get(shot.id, 0.0) - TAIL_S
-        if said_s > shot.length_s + LATE_S:
+        silent = takewhile(
+            lambda x, scene=shot.scene: x.shot.scene == scene and x.shot.id not in needs and x.shot.id not in worded,  # type: ignore[misc]
+            timeline.spans[i + 1 :],
+        )
+        room_s = shot.length_s + sum(x.shot.length_s for x in silent)
+        if said_s > room_s + LATE_S:
             own = tuple(p.id for p in pieces if p.shot == shot.id and p.kind == "voice")
             into = [o for o in overlaps if o.first.piece.shot == shot.id and o.then.piece.shot != shot.id]
             what = "The line takes" if len(own) == 1 else "The lines take"

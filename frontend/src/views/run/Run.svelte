@@ -6,6 +6,8 @@
   import { meantElsewhere, useProject } from '../../lib/project-context';
   import { router } from '../../lib/router.svelte';
   import { chosenFiles, droppedFiles } from '../../lib/files';
+  import { BridgeState } from './bridge-state.svelte';
+  import Bridges from './Bridges.svelte';
   import Exposure from './Exposure.svelte';
   import { JOINS, RunState, TRIMS } from './run-state.svelte';
   import SoundFacts from './SoundFacts.svelte';
@@ -19,8 +21,9 @@
   const view = new RunState(project);
   const { player } = view;
   const sounds = new SoundState(view);
-  /** What stands beside the stage: time running down, the lines to record, or what is wrong with the sound. */
-  let beside = $state<'time' | 'voice' | 'listen'>('time');
+  const bridges = new BridgeState(view);
+  /** What stands beside the stage: time running down, the lines to record, what is wrong with the sound, or shots that are missing. */
+  let beside = $state<'time' | 'voice' | 'listen' | 'between'>('time');
   let files = $state<HTMLInputElement | null>(null);
   let over_us = $state(false);
   let fit = $state('');
@@ -60,6 +63,7 @@
       { name: 'Comes by a cut, a dissolve or a fade', key: 'D', run: () => view.nextJoin() },
       { name: 'Record the words, line by line', key: 'V', run: () => (beside = beside === 'voice' ? 'time' : 'voice') },
       { name: 'Record the line, or end the recording', key: 'R', run: () => sounds.record() },
+      { name: 'Shots that are missing between two', key: 'B', run: () => (beside = 'between') },
       { name: 'Lay a sound file …', run: () => files?.click() },
       { name: 'Lengths follow the voice', run: () => sounds.followVoice(null) },
     ]);
@@ -70,12 +74,18 @@
   });
   onDestroy(() => {
     sounds.close();
+    bridges.close();
     view.close();
   });
   $effect(() => {
     // What lies where is the server's to say; levels and lines too.
     void [project.sounds, project.shots, project.text, project.threads];
     untrack(() => sounds.readSoon(sounds.track.sounds.length || sounds.track.shots.length ? undefined : 0));
+  });
+  $effect(() => {
+    // A bridge stands where findings do, and goes with them.
+    void [project.shots, project.beads, project.stets, project.sounds, project.text, project.findings.check, project.findings.plan];
+    untrack(() => bridges.readSoon(bridges.read ? undefined : 0));
   });
   $effect(() => {
     const runs = player.speed === 1;
@@ -88,7 +98,15 @@
   });
 
   function onSoundKey(event: KeyboardEvent): boolean {
-    if (event.key === 'v') beside = beside === 'voice' ? 'time' : 'voice';
+    if (beside === 'between' && bridges.one) {
+      if (event.key === 'Enter') return void bridges.putIn(), true;
+      if (event.key === 'x' || event.key === 'X') return void bridges.refuse(), true;
+      if (event.key === 'ArrowDown' || event.key === 'ArrowUp') return bridges.look(bridges.at + (event.key === 'ArrowDown' ? 1 : -1)), true;
+    }
+    if (event.key === 'b') {
+      beside = beside === 'between' ? 'time' : 'between';
+      if (beside === 'between' && bridges.one) bridges.look(bridges.at);
+    } else if (event.key === 'v') beside = beside === 'voice' ? 'time' : 'voice';
     else if (event.key === 'r' && beside === 'voice') void sounds.record();
     else if (event.key === 'Escape' && sounds.recording) void sounds.dropRecording();
     else if (event.key === 'Escape' && sounds.chosen) sounds.chosen = null;
@@ -193,14 +211,16 @@
       ondragover={(e) => { if (e.dataTransfer?.types.includes('Files')) { e.preventDefault(); over_us = true; } }} ondragleave={(e) => { if (!e.currentTarget.contains(e.relatedTarget as Node)) over_us = false; }} ondrop={onDrop}
     >
       <div class="flex h-[46px] shrink-0 items-center gap-2 border-b border-line px-3">
-        <Choice value={beside} options={[['time', 'Time'], ['voice', 'Voice'], ['listen', 'To listen to', sounds.track.notes.length]] as const} label="Beside the stage" onchoose={(b) => (beside = b)} />
+        <Choice value={beside} options={[['time', 'Time'], ['voice', 'Voice'], ['listen', 'Listen', sounds.track.notes.length], ['between', 'Between', bridges.all.length]] as const} label="Beside the stage" onchoose={(b) => (beside = b)} />
         <span class="flex-1"></span>
         {#if sounds.coming}<span class="text-soft" role="status">being read …</span>{/if}
-        <button class="btn" onclick={() => files?.click()} title="WAV, FLAC, MP3, OGG or M4A; it is laid where the red line stands" data-lay-sound>Lay a sound …</button>
+        <button class="btn" onclick={() => files?.click()} title="WAV, FLAC, MP3, OGG or M4A; it is laid where the red line stands" data-lay-sound>Lay a sound</button>
         <input bind:this={files} type="file" class="hidden" accept=".wav,.flac,.mp3,.ogg,.oga,.opus,.m4a,audio/*" multiple aria-label="Sound files" onchange={(e) => { void sounds.lay(chosenFiles(e.currentTarget.files)); e.currentTarget.value = ''; }} />
       </div>
       {#if beside === 'voice'}
         <div class="min-h-0 flex-1"><Voice {sounds} /></div>
+      {:else if beside === 'between'}
+        <div class="min-h-0 flex-1"><Bridges {bridges} /></div>
       {:else if beside === 'listen'}
         <div class="min-h-0 flex-1"><SoundNotes {sounds} onrecord={() => (beside = 'voice')} onchoose={() => (beside = 'time')} /></div>
         {#if sounds.sound}<SoundFacts {sounds} sound={sounds.sound} />{/if}
