@@ -12,7 +12,7 @@ from fpdf import FPDF
 from PIL import Image, ImageDraw
 
 from juxtaform.core.findings import Evidence
-from juxtaform.formats.fonts import lay_in
+from juxtaform.formats.fonts import lay_in, words_in
 
 SIDE = 720
 """Pictures of a report are at most so many px wide or high."""
@@ -142,7 +142,7 @@ def _jpeg(picture: ReportPicture) -> bytes:
 
 def report_pdf(report: ContinuityReport) -> bytes:
     """The report as PDF, upright A4."""
-    pdf = _Pages(report.title)
+    pdf = _Pages(report.title, words_in(report))
     pdf.add_page()
     pdf.words(report.title, "bookbold", 20, INK, 9)
     pdf.words("Continuity report", "book", 11, SOFT, 6)
@@ -161,13 +161,13 @@ def report_pdf(report: ContinuityReport) -> bytes:
 
 
 class _Pages(FPDF):
-    def __init__(self, title: str) -> None:
+    def __init__(self, title: str, words: str) -> None:
         super().__init__("P", "mm", "A4")
         self.words_of_title = title
         self.set_margin(MARGIN_MM)
         self.set_auto_page_break(True, MARGIN_MM)
         self.set_title(f"{title}: continuity")
-        lay_in(self, {"book": ("book", 400), "bookbold": ("book", 650)}, "book")
+        lay_in(self, {"book": ("book", 400), "bookbold": ("book", 650)}, "book", words)
 
     def footer(self) -> None:
         self.set_y(-12)

@@ -3,8 +3,11 @@
 from __future__ import annotations
 
 import io
+import json
+import re
 import tempfile
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
+from dataclasses import fields, is_dataclass
 from functools import lru_cache
 from pathlib import Path
 
@@ -18,61 +21,153 @@ FACES = {
     "book": ("literata", "wght"),
 }
 SUBSETS = ("latin", "latin-ext", "cyrillic", "greek")
+SCRIPTS = ("arabic", "hebrew", "devanagari", "bengali", "tamil", "thai", "georgian", "armenian")
+"""Scripts beyond those of our faces, each with a face of the Noto family."""
+HAN = ("jp", "kr", "sc")
+"""Faces of Chinese characters as they are written in Japan, Korea and China; kana and hangul tell which one a text wants."""
+_KANA, _HANGUL = re.compile("[\u3040-\u30ff]"), re.compile("[\u1100-\u11ff\uac00-\ud7af]")
+_OURS = frozenset({"latin", "latin-ext", "cyrillic", "cyrillic-ext", "greek", "vietnamese", "math", "symbols"})
 
 
 class FontMissing(RuntimeError):
     """The faces are not installed; the message says what to do."""
 
 
-@lru_cache(maxsize=32)
 def truetype(face: str, weight: int, subset: str = "latin") -> bytes | None:
     """One subset of a face at a weight (100..900) as TrueType bytes; None where the face has no such subset.
 
     Raises FontMissing where the package is not there.
     """
-    package, axis = FACES[face]
+    path = _file(FACES[face][0], subset)
+    return fixed(path, weight) if path.exists() else None
+
+
+@lru_cache(maxsize=64)
+def fixed(path: Path, weight: int) -> bytes:
+    """A face's file at a weight as TrueType bytes."""
+    font = TTFont(path)
+    low, high = next((a.minValue, a.maxValue) for a in font["fvar"].axes if a.axisTag == "wght")
+    made = instantiateVariableFont(
+        font, {a.axisTag: min(high, max(low, weight)) if a.axisTag == "wght" else None for a in font["fvar"].axes}
+    )
+    made.flavor = None
+    out = io.BytesIO()
+    made.save(out)
+    return out.getvalue()
+
+
+def _file(package: str, subset: str) -> Path:
     folder = PACKAGES / package / "files"
     if not folder.is_dir():
         raise FontMissing("The faces for print are not installed: run bin/start once.")
-    path = folder / f"{package}-{subset}-{axis}-normal.woff2"
-    if not path.exists():
-        return None
-    font = TTFont(path)
-    low, high = next((a.minValue, a.maxValue) for a in font["fvar"].axes if a.axisTag == "wght")
-    fixed = instantiateVariableFont(
-        font, {a.axisTag: min(high, max(low, weight)) if a.axisTag == "wght" else None for a in font["fvar"].axes}
-    )
-    fixed.flavor = None
-    out = io.BytesIO()
-    fixed.save(out)
-    return out.getvalue()
+    return folder / f"{package}-{subset}-wght-normal.woff2"
 
 
 def subset_files(face: str) -> list[Path]:
     """The files of a face, a subset each, Latin first. Raises FontMissing."""
-    package, axis = FACES[face]
-    folder = PACKAGES / package / "files"
-    if not folder.is_dir():
-        raise FontMissing("The faces for print are not installed: run bin/start once.")
-    files = (folder / f"{package}-{subset}-{axis}-normal.woff2" for subset in SUBSETS)
+    files = (_file(FACES[face][0], subset) for subset in SUBSETS)
     return [f for f in files if f.exists()]
 
 
-def lay_in(pdf: FPDF, families: Mapping[str, tuple[str, int]], every_script: str) -> None:
-    """Lay faces into a PDF, by the family's name a face and its weight: their Latin letters, and of `every_script` all subsets, which the other families
-    fall back on. Raises FontMissing."""
+@lru_cache(maxsize=512)
+def covered_by(path: Path) -> frozenset[int]:
+    """The letters (code points) that a face's file has."""
+    return frozenset(TTFont(path).getBestCmap())
+
+
+def script_files(words: str) -> list[Path]:
+    """The files for those letters of some words that our own faces do not have, each as far as there is a face. Raises FontMissing."""
+    left = {ord(c) for c in words if not c.isspace()}
+    left -= frozenset().union(*(covered_by(p) for face in FACES for p in subset_files(face)))
+    if not left:
+        return []
+    first = "jp" if _KANA.search(words) else "kr" if _HANGUL.search(words) else "sc"
+    needed: list[Path] = []
+    for script in (*SCRIPTS, *sorted(HAN, key=lambda h: h != first)):
+        for path, low_to_high in _ranges(f"noto-sans-{script}"):
+            if any(a <= c <= b for c in left for a, b in low_to_high) and (own := left & covered_by(path)):
+                needed.append(path)
+                left -= own
+        if not left:
+            break
+    return needed
+
+
+@lru_cache(maxsize=32)
+def _ranges(package: str) -> list[tuple[Path, list[tuple[int, int]]]]:
+    """The files of a script's face, each with the ranges of letters that it may have, as its package tells."""
+    _file(package, "")
+    told: dict[str, str] = json.loads((PACKAGES / package / "unicode.json").read_text())
+    return [(_file(package, name.strip("[]")), _low_to_high(said)) for name, said in told.items() if name not in _OURS]
+
+
+def _low_to_high(said: str) -> list[tuple[int, int]]:
+    pairs = (part.strip().removeprefix("U+").partition("-") for part in said.split(","))
+    return [(int(a, 16), int(b or a, 16)) for a, _, b in pairs]
+
+
+def words_in(told: object) -> str:
+    """All words of something nested: of dataclasses, mappings and sequences.
+
+    >>> words_in([{"a": "one"}, ("two", b"no words", 3)])
+    'one two'
+    """
+    if isinstance(told, str):
+        return told
+    if is_dataclass(told) and not isinstance(told, type):
+        told = [getattr(told, f.name) for f in fields(told)]
+    if isinstance(told, Mapping):
+        told = list(told.values())
+    if isinstance(told, Iterable) and not isinstance(told, (bytes, bytearray)):
+        return " ".join(w for part in told if (w := words_in(part)))
+    return ""
+
+
+def letters_of(path: Path) -> str:
+    """The letters of a file as a range of CSS (`unicode-range`)."""
+    runs: list[list[int]] = []
+    for code in sorted(covered_by(path)):
+        if runs and code == runs[-1][1] + 1:
+            runs[-1][1] = code
+        else:
+            runs.append([code, code])
+    return ", ".join(f"U+{a:X}" if a == b else f"U+{a:X}-{b:X}" for a, b in runs)
+
+
+def lay_in(pdf: FPDF, families: Mapping[str, tuple[str, int]], every_script: str, words: str) -> None:
+    """Lay faces into a PDF, by the family's name a face and its weight: their Latin letters, of `every_script` all subsets, and what else the `words` to come
+    need; the families fall back on these. Scripts whose letters join or stack are shaped. Raises FontMissing."""
     fallbacks = []
-    with tempfile.TemporaryDirectory() as folder:
-        for name, (face, weight) in families.items():
-            for subset in SUBSETS if name == every_script else ("latin",):
-                data = truetype(face, weight, subset)
-                if data is None:
-                    continue
-                family = name if subset == "latin" else f"{name}-{subset}"
-                path = Path(folder) / f"{family}.ttf"
-                path.write_bytes(data)
-                pdf.add_font(family, "", str(path))
-                if subset != "latin":
-                    fallbacks.append(family)
+    for name, (face, weight) in families.items():
+        for subset in SUBSETS if name == every_script else ("latin",):
+            path = _file(FACES[face][0], subset)
+            if not path.exists():
+                continue
+            family = name if subset == "latin" else f"{name}-{subset}"
+            pdf.add_font(family, "", _laid_out(path, weight))
+            if subset != "latin":
+                fallbacks.append(family)
+    others = script_files(words)
+    for k, path in enumerate(others):
+        pdf.add_font(f"other-{k}", "", _laid_out(path, 400))
+        fallbacks.append(f"other-{k}")
+    if others:
+        pdf.set_text_shaping(True)
     if fallbacks:
         pdf.set_fallback_fonts(fallbacks, exact_match=False)
+
+
+@lru_cache(maxsize=1)
+def _folder() -> tempfile.TemporaryDirectory[str]:
+    """Where files lie that a PDF is made with, for as long as the process lives: letters are shaped when all else is done."""
+    return tempfile.TemporaryDirectory(prefix="faces-")
+
+
+def _laid_out(path: Path, weight: int) -> str:
+    """A face's file at a weight, as a TrueType file."""
+    to = Path(_folder().name) / f"{path.stem}-{weight}.ttf"
+    if not to.exists():
+        half = to.with_suffix(".half")
+        half.write_bytes(fixed(path, weight))
+        half.replace(to)
+    return str(to)

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from fpdf import FPDF
 from PIL import Image
 
-from juxtaform.formats.fonts import lay_in
+from juxtaform.formats.fonts import lay_in, words_in
 from juxtaform.formats.shot_table import Cells, chosen
 
 PICTURE_MM = 34.0
@@ -44,7 +44,7 @@ class PrintedShot:
 def shot_list_pdf(title: str, shots: Sequence[PrintedShot], headers: Sequence[str] = ()) -> bytes:
     """A PDF of the shot list in some columns (the usual ones for none); scenes have a line of their own."""
     columns = [c for c in chosen(headers or DEFAULT) if c.fact not in ("id", "scene")]
-    pdf = _Sheet(title)
+    pdf = _Sheet(title, words_in([title, *(x.cells for x in shots)]))
     room = pdf.w - 2 * MARGIN_MM - PICTURE_MM - 4
     wanted = [float(WIDTHS.get(c.fact, USUAL_MM)) for c in columns]
     widths = [w * room / sum(wanted) for w in wanted]
@@ -64,14 +64,14 @@ def _told(fact: str, cell: str) -> str:
 
 
 class _Sheet(FPDF):
-    def __init__(self, title: str) -> None:
+    def __init__(self, title: str, words: str) -> None:
         super().__init__("L", "mm", "A4")
         self.title_words = title
         self.columns: list[tuple[str, float]] = []
         self.set_margin(MARGIN_MM)
         self.set_auto_page_break(False)
         self.set_title(title)
-        lay_in(self, {"book": ("book", 400), "bookbold": ("book", 650), "sans": ("sans", 400)}, "book")
+        lay_in(self, {"book": ("book", 400), "bookbold": ("book", 650), "sans": ("sans", 400)}, "book", words)
 
     def header(self) -> None:
         self.set_y(MARGIN_MM - 3)

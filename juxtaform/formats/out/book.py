@@ -37,6 +37,12 @@ class OutBook:
     sequence: OutSequence
     layout: Layout
 
+    @property
+    def words(self) -> str:
+        """All words that are printed."""
+        made = self.layout.book
+        return " ".join([self.sequence.title, made.dedication, made.imprint, *(x.words for x in self.sequence.shots)])
+
 
 def book_pdf(book: OutBook, to: Path, going: Going) -> list[int]:
     """Write the pages for print, one after another, each with its bleed; returns the numbers of shots whose picture could not be read. Raises Stopped."""
@@ -110,7 +116,7 @@ class _Printer:
         self.pdf.set_title(book.sequence.title)
         self.pdf.set_lang(book.sequence.language)
         self.pdf.set_creator("Juxtaform")
-        lay_in(self.pdf, {"book": ("book", 400), "bookbold": ("book", 600)}, "book")
+        lay_in(self.pdf, {"book": ("book", 400), "bookbold": ("book", 600)}, "book", book.words)
 
     def page(self, opening: Opening, page: Page) -> None:
         made = self._made

@@ -16,10 +16,10 @@ from PIL import Image
 from juxtaform.core.book.pages import Opening, Page, PlacedPicture, PlacedWords
 from juxtaform.core.book.words import LEADING, MM_PER_PT
 from juxtaform.core.picture.regions import resized
-from juxtaform.formats.fonts import SUBSETS, subset_files
+from juxtaform.formats.fonts import covered_by, letters_of, script_files, subset_files
 from juxtaform.formats.out.book import OutBook
 from juxtaform.formats.out.epub_voice import ReadAlong, clean, text
-from juxtaform.formats.out.lettering import card, covered_by
+from juxtaform.formats.out.lettering import card
 from juxtaform.formats.out.sequence import Going, OutShot
 from juxtaform.formats.zips import put
 from juxtaform.media.decode import PictureRefused, decoded_file
@@ -43,7 +43,7 @@ class _Writer:
         self._book, self._made, self._made_at = book, book.layout.book, made_at
         self._shots = {x.id: x for x in book.sequence.shots}
         self._width, self._height = (round(v * PX_PER_MM) for v in (self._made.trim_w, self._made.trim_h))
-        self._fonts = _needed_fonts(" ".join([book.sequence.title, *(x.words for x in book.sequence.shots)]))
+        self._fonts = _needed_fonts(book.words)
         self.troubled: list[int] = []
         self._read_along = ReadAlong(book.sequence)
 
@@ -56,8 +56,8 @@ class _Writer:
             for i, shot in enumerate(shown):
                 going.done(i, len(shown))
                 put(archive, f"EPUB/pictures/{self._name(shot)}.jpg", self._picture(self._shots[shot]), packed=False)
-            for name, data in self._fonts:
-                put(archive, f"EPUB/fonts/{name}", data, packed=False)
+            for font in self._fonts:
+                put(archive, f"EPUB/fonts/{font.name}", font.read_bytes(), packed=False)
             put(archive, "EPUB/book.css", self._css().encode())
             for opening, page in pages:
                 self._read_along.turn_to(page.number)
@@ -89,8 +89,8 @@ class _Writer:
 
     def _css(self) -> str:
         faces = "".join(
-            f'@font-face {{ font-family: "Book"; src: url("fonts/{name}") format("woff2"); font-weight: 200 900; unicode-range: {_range(name)}; }}\n'
-            for name, _ in self._fonts
+            f'@font-face {{ font-family: "Book"; src: url("fonts/{font.name}") format("woff2"); font-weight: 200 900; unicode-range: {letters_of(font)}; }}\n'
+            for font in self._fonts
         )
         return (
             f"{faces}html, body {{ margin: 0; padding: 0; }}\n"
@@ -151,7 +151,7 @@ class _Writer:
         )
         size = f"font-size: {words.size_pt * MM_PER_PT * PX_PER_MM:.1f}px"
         lines = self._read_along.marked_up(self._shots[words.shot])
-        return f'<p class="{kinds}" style="left: {(box.x - left) * PX_PER_MM:.1f}px; top: {box.y * PX_PER_MM:.1f}px; width: {box.w * PX_PER_MM:.1f}px; {size}">{lines}</p>'
+        return f'<p dir="auto" class="{kinds}" style="left: {(box.x - left) * PX_PER_MM:.1f}px; top: {box.y * PX_PER_MM:.1f}px; width: {box.w * PX_PER_MM:.1f}px; {size}">{lines}</p>'
 
     def _front(self, page: Page) -> str:
         made, wide, high = self._made, self._width, self._height
@@ -186,8 +186,8 @@ class _Writer:
             '<item id="nav" href="nav.xhtml" media-type="application/xhtml+xml" properties="nav"/>',
             '<item id="css" href="book.css" media-type="text/css"/>',
             *(
-                f'<item id="font-{i}" href="fonts/{name}" media-type="font/woff2"/>'
-                for i, (name, _) in enumerate(self._fonts)
+                f'<item id="font-{i}" href="fonts/{font.name}" media-type="font/woff2"/>'
+                for i, font in enumerate(self._fonts)
             ),
             *(
                 f'<item id="{self._name(s)}" href="pictures/{self._name(s)}.jpg" media-type="image/jpeg"{" properties=" + chr(34) + "cover-image" + chr(34) if i == 0 else ""}/>'
@@ -233,28 +233,16 @@ class _Writer:
 """
 
 
-def _needed_fonts(words: str) -> list[tuple[str, bytes]]:
-    """The subsets of the book face that have letters of the words."""
+def _needed_fonts(words: str) -> list[Path]:
+    """The files of faces that have letters of the words."""
     wanted = {ord(c) for c in words}
     needed = []
-    for path in subset_files("book"):
+    for path in (*subset_files("book"), *script_files(words)):
         own = wanted & covered_by(path)
         if own:
-            needed.append((path.name, path.read_bytes()))
+            needed.append(path)
             wanted -= own
     return needed
-
-
-def _range(name: str) -> str:
-    """The letters for which a subset's file stands."""
-    ranges = {
-        "latin": "U+0-24F, U+2000-206F, U+20AC, U+2122",
-        "latin-ext": "U+100-2AF, U+1E00-1EFF",
-        "cyrillic": "U+400-4FF",
-        "greek": "U+370-3FF",
-    }
-    subset = next((s for s in sorted(SUBSETS, key=len, reverse=True) if f"-{s}-wght" in name), "latin")
-    return ranges[subset]
 
 
 def _place(x: float, y: float, w: float, h: float) -> str:

@@ -6,13 +6,13 @@ import io
 from dataclasses import dataclass
 from functools import lru_cache
 from pathlib import Path
+from unicodedata import bidirectional
 
 import numpy as np
-from fontTools.ttLib import TTFont
 from numpy.typing import NDArray
 from PIL import Image, ImageDraw, ImageFont
 
-from juxtaform.formats.fonts import subset_files
+from juxtaform.formats.fonts import covered_by, script_files, subset_files
 
 Pixels = NDArray[np.uint8]
 LETTER_LIGHT, RIM_LIGHT = 235, 30
@@ -24,7 +24,8 @@ class Letters:
     """A face in one size, of all scripts that it has; what no face has is drawn as an empty box."""
 
     def __init__(self, face: str, weight: int, size: int) -> None:
-        self.size = size
+        self.size, self._weight = size, weight
+        self._others: dict[Path, ImageFont.FreeTypeFont] = {}
         self._fonts = [(_weighted(data, size, weight), covered) for data, covered in _subsets(face)]
 
     def width(self, words: str) -> float:
@@ -57,26 +58,34 @@ class Letters:
         return [*lines, line] if line else lines
 
     def _runs(self, words: str) -> list[tuple[ImageFont.FreeTypeFont, str]]:
+        """Words in parts of one face each, from the left: of a line that begins from the right the last part comes first."""
         runs: list[tuple[ImageFont.FreeTypeFont, str]] = []
         for letter in words:
-            font = next((f for f, covered in self._fonts if ord(letter) in covered), self._fonts[0][0])
+            font = self._font(letter)
             if runs and (runs[-1][0] is font or letter == " "):
                 runs[-1] = (runs[-1][0], runs[-1][1] + letter)
             else:
                 runs.append((font, letter))
-        return runs
+        first = next((bidirectional(c) for c in words if bidirectional(c) in ("L", "R", "AL")), "L")
+        return runs if first == "L" else runs[::-1]
+
+    def _font(self, letter: str) -> ImageFont.FreeTypeFont:
+        own = next((f for f, covered in self._fonts if ord(letter) in covered), None)
+        if own is not None or letter == " ":
+            return own or self._fonts[0][0]
+        known = next((f for path, f in self._others.items() if ord(letter) in covered_by(path)), None)
+        if known is not None:
+            return known
+        for path in script_files(letter):
+            self._others[path] = _weighted(path.read_bytes(), self.size, self._weight)
+            return self._others[path]
+        return self._fonts[0][0]
 
 
 @lru_cache(maxsize=8)
 def _subsets(face: str) -> tuple[tuple[bytes, frozenset[int]], ...]:
     """A face's subsets as they ship, with the letters that each has."""
     return tuple((path.read_bytes(), covered_by(path)) for path in subset_files(face))
-
-
-@lru_cache(maxsize=64)
-def covered_by(path: Path) -> frozenset[int]:
-    """The letters (code points) that a face's file has."""
-    return frozenset(TTFont(path).getBestCmap())
 
 
 def _weighted(data: bytes, size: int, weight: int) -> ImageFont.FreeTypeFont:

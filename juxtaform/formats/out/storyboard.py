@@ -30,7 +30,7 @@ def storyboard(sequence: OutSequence, a_page: int, to: Path, going: Going) -> No
     if a_page not in LAYOUTS:
         raise ValueError("A page takes 1, 4, 6 or 9 pictures.")
     columns, rows = LAYOUTS[a_page]
-    pdf = _Board(sequence.title, math.ceil(len(sequence.shots) / a_page))
+    pdf = _Board(sequence, math.ceil(len(sequence.shots) / a_page))
     wide = (pdf.w - 2 * MARGIN_MM - (columns - 1) * GAP_MM) / columns
     high = (pdf.h - 2 * MARGIN_MM - HEAD_MM - (rows - 1) * GAP_MM) / rows
     scene = None
@@ -50,14 +50,15 @@ def storyboard(sequence: OutSequence, a_page: int, to: Path, going: Going) -> No
 
 
 class _Board(FPDF):
-    def __init__(self, title: str, pages: int) -> None:
+    def __init__(self, sequence: OutSequence, pages: int) -> None:
         super().__init__("L", "mm", "A4")
-        self.title_words, self.pages_in_all = title, max(1, pages)
+        self.title_words, self.pages_in_all = sequence.title, max(1, pages)
         self.set_margin(MARGIN_MM)
         self.set_auto_page_break(False)
-        self.set_title(title)
+        self.set_title(sequence.title)
         self.set_creator("Juxtaform")
-        lay_in(self, {"book": ("book", 400), "bookbold": ("book", 650), "sans": ("sans", 400)}, "book")
+        words = " ".join([sequence.title, *(f"{x.scene} {x.shows} {x.words}" for x in sequence.shots)])
+        lay_in(self, {"book": ("book", 400), "bookbold": ("book", 650), "sans": ("sans", 400)}, "book", words)
 
     def header(self) -> None:
         self._put(MARGIN_MM, MARGIN_MM - 3, self.title_words, "bookbold", 12, INK)
