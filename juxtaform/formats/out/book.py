@@ -3,21 +3,23 @@
 from __future__ import annotations
 
 import io
+import json
+from collections.abc import Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
 import cv2
 import numpy as np
+import pikepdf
 from fpdf import FPDF
 from PIL import Image
-from pypdf import PageObject, PdfReader, PdfWriter, Transformation
-from pypdf.generic import RectangleObject
 
 from juxtaform.core.book.pages import Layout, Opening, Page, PlacedPicture, PlacedWords
 from juxtaform.core.book.words import LEADING, MM_PER_PT
 from juxtaform.core.picture.regions import Box
 from juxtaform.formats.fonts import lay_in
 from juxtaform.formats.out.lettering import card
+from juxtaform.formats.out.parts import in_parts, joined
 from juxtaform.formats.out.sequence import Going, OutSequence, OutShot
 from juxtaform.media.decode import PictureRefused, decoded_file
 
@@ -25,6 +27,8 @@ DPI = 300
 MM_PER_INCH = 25.4
 PT_PER_MM = 72 / MM_PER_INCH
 A4 = (297.0, 210.0)
+PART_PAGES = 8
+"""Pages that are drawn at once."""
 EDGE_MM = 8.0
 """What home printers leave white at the edge."""
 INK, WHITE, SOFT = (28, 30, 32), (255, 255, 255), (95, 99, 104)
@@ -46,13 +50,29 @@ class OutBook:
 
 def book_pdf(book: OutBook, to: Path, going: Going) -> list[int]:
     """Write the pages for print, one after another, each with its bleed; returns the numbers of shots whose picture could not be read. Raises Stopped."""
-    printer = _Printer(book)
-    for i, (opening, page) in enumerate(_pages(book.layout)):
-        going.done(i, len(book.layout.pages))
-        printer.page(opening, page)
-    going.done(len(book.layout.pages), len(book.layout.pages))
-    _boxed(bytes(printer.pdf.output()), book.layout.book.bleed, to)
-    return printer.troubled
+    pages = _pages(book.layout)
+    told = going.kept("unread.json")
+    unread: list[int] = json.loads(told.read_text()) if told.exists() else []
+
+    def drawn(some: Sequence[tuple[Opening, Page]], first: int) -> FPDF:
+        printer = _Printer(book)
+        for k, (opening, page) in enumerate(some):
+            going.done(first + k, len(pages))
+            printer.page(opening, page)
+        unread.extend(n for n in printer.troubled if n not in unread)
+        told.write_text(json.dumps(unread))
+        return printer.pdf
+
+    edge = book.layout.book.bleed * PT_PER_MM
+
+    def boxed(page: pikepdf.Page) -> None:
+        """Say where a page is cut (TrimBox) and how far it bleeds (BleedBox), as ISO 32000-1, 14.11.2 has it."""
+        _, _, width, height = (float(v) for v in page.mediabox)
+        page.bleedbox = pikepdf.Array([0, 0, width, height])
+        page.trimbox = pikepdf.Array([edge, edge, width - edge, height - edge])
+
+    joined(in_parts(pages, PART_PAGES, "book", drawn, going), to, book.sequence.title, book.sequence.language, boxed)
+    return sorted(unread)
 
 
 def dummy_pdf(book: OutBook, to: Path, going: Going) -> list[int]:
@@ -64,20 +84,18 @@ def dummy_pdf(book: OutBook, to: Path, going: Going) -> list[int]:
         half = going.kept("pages-half.pdf")
         troubled = book_pdf(book, half, going)
         half.rename(whole)
-    pages = list(PdfReader(whole).pages)
     made = book.layout.book
     scale = min((A4[0] - 2 * EDGE_MM) / (2 * made.trim_w), (A4[1] - 2 * EDGE_MM) / made.trim_h, 1.0)
-    writer = PdfWriter()
-    for left, right in folded(len(pages)):
-        sheet = PageObject.create_blank_page(width=A4[0] * PT_PER_MM, height=A4[1] * PT_PER_MM)
-        for side, number in ((0, left), (1, right)):
-            if number is not None:
-                x = A4[0] / 2 + (side - 1) * made.trim_w * scale
-                _lay(sheet, pages[number - 1], x, (A4[1] - made.trim_h * scale) / 2, scale, made.bleed)
-        sheet.merge_page(_fold_mark())
-        writer.add_page(sheet)
-    with to.open("wb") as out:
-        writer.write(out)
+    wide, high = made.trim_w * scale * PT_PER_MM, made.trim_h * scale * PT_PER_MM
+    left_edge, foot = A4[0] / 2 * PT_PER_MM, (A4[1] * PT_PER_MM - high) / 2
+    with pikepdf.open(whole) as source, pikepdf.open(io.BytesIO(_fold_mark())) as mark, pikepdf.new() as sheets:
+        for sides in folded(len(source.pages)):
+            sheet = sheets.add_blank_page(page_size=(A4[0] * PT_PER_MM, A4[1] * PT_PER_MM))
+            for x, number in zip((left_edge - wide, left_edge), sides, strict=True):
+                if number is not None:  # a page is laid by what is left of it when it is trimmed
+                    sheet.add_overlay(source.pages[number - 1], pikepdf.Rectangle(x, foot, x + wide, foot + high))
+            sheet.add_overlay(mark.pages[0], pikepdf.Rectangle(*(float(v) for v in sheet.mediabox)))
+        sheets.save(to)
     return troubled
 
 
@@ -214,29 +232,8 @@ class _Printer:
         self.pdf.multi_cell(wide, line, words, align="C")
 
 
-def _boxed(data: bytes, bleed_mm: float, to: Path) -> None:
-    """Say of every page where it is cut (TrimBox) and how far it bleeds (BleedBox), as ISO 32000-1, 14.11.2 has it."""
-    writer = PdfWriter(clone_from=io.BytesIO(data))
-    edge = bleed_mm * PT_PER_MM
-    for page in writer.pages:
-        width, height = float(page.mediabox.width), float(page.mediabox.height)
-        page.bleedbox = RectangleObject((0, 0, width, height))
-        page.trimbox = RectangleObject((edge, edge, width - edge, height - edge))
-    with to.open("wb") as out:
-        writer.write(out)
-
-
-def _lay(sheet: PageObject, page: PageObject, x_mm: float, y_mm: float, scale: float, bleed_mm: float) -> None:
-    """Lay a page, cut at its trim, on a sheet."""
-    box = page.trimbox
-    page.mediabox = RectangleObject((float(box.left), float(box.bottom), float(box.right), float(box.top)))
-    page.cropbox = page.mediabox
-    shift = Transformation().translate(-bleed_mm * PT_PER_MM, -bleed_mm * PT_PER_MM).scale(scale)
-    sheet.merge_transformed_page(page, shift.translate(x_mm * PT_PER_MM, y_mm * PT_PER_MM))
-
-
-def _fold_mark() -> PageObject:
-    """A dashed line at the top and the foot of a sheet, where it is folded."""
+def _fold_mark() -> bytes:
+    """A sheet with a dashed line at its top and its foot, where it is folded."""
     pdf = FPDF("L", "mm", "A4")
     pdf.add_page()
     pdf.set_draw_color(*SOFT)
@@ -244,4 +241,4 @@ def _fold_mark() -> PageObject:
     pdf.set_dash_pattern(1.5, 1.5)
     for y in (0.0, A4[1] - 6):
         pdf.line(A4[0] / 2, y, A4[0] / 2, y + 6)
-    return PdfReader(io.BytesIO(bytes(pdf.output()))).pages[0]
+    return bytes(pdf.output())

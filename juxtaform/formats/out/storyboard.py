@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import math
+from collections.abc import Sequence
 from pathlib import Path
 
 import numpy as np
@@ -14,6 +15,7 @@ from juxtaform.core.picture.regions import resized
 from juxtaform.core.run.moves import Frame
 from juxtaform.formats.fonts import lay_in
 from juxtaform.formats.out.lettering import card
+from juxtaform.formats.out.parts import in_parts, joined
 from juxtaform.formats.out.sequence import Going, OutSequence, OutShot
 from juxtaform.media.decode import PictureRefused, decoded_file
 
@@ -22,6 +24,8 @@ LAYOUTS = {1: (1, 1), 4: (2, 2), 6: (3, 2), 9: (3, 3)}
 """Columns and rows of a page, by pictures a page."""
 WORDS_MM = {1: 42.0, 4: 24.0, 6: 30.0, 9: 18.0}
 DPI = 200
+PART_PAGES = 6
+"""Pages that are drawn at once."""
 INK, SOFT, BLUE = (38, 40, 43), (95, 99, 104), (30, 107, 152)
 
 
@@ -29,61 +33,58 @@ def storyboard(sequence: OutSequence, a_page: int, to: Path, going: Going) -> No
     """Write the storyboard as PDF on landscape A4. Raises Stopped, ValueError for another number of pictures a page than 1, 4, 6 or 9."""
     if a_page not in LAYOUTS:
         raise ValueError("A page takes 1, 4, 6 or 9 pictures.")
-    columns, rows = LAYOUTS[a_page]
-    pdf = _Board(sequence, math.ceil(len(sequence.shots) / a_page))
-    wide = (pdf.w - 2 * MARGIN_MM - (columns - 1) * GAP_MM) / columns
-    high = (pdf.h - 2 * MARGIN_MM - HEAD_MM - (rows - 1) * GAP_MM) / rows
-    scene = None
-    if not sequence.shots:
-        pdf.add_page()
-    for i, shot in enumerate(sequence.shots):
-        going.done(i, len(sequence.shots))
-        place = i % a_page
-        if place == 0:
-            pdf.add_page()
-        x = MARGIN_MM + (place % columns) * (wide + GAP_MM)
-        y = MARGIN_MM + HEAD_MM + (place // columns) * (high + GAP_MM)
-        pdf.shot(sequence, shot, x, y, wide, high, WORDS_MM[a_page], shot.scene if shot.scene != scene else "", going)
-        scene = shot.scene
-    going.done(len(sequence.shots), len(sequence.shots))
-    pdf.output(str(to))
+    pages = max(1, math.ceil(len(sequence.shots) / a_page))
+    words = " ".join([sequence.title, *(f"{x.scene} {x.shows} {x.words}" for x in sequence.shots)])
+
+    def drawn(shots: Sequence[OutShot], first: int) -> _Board:
+        board = _Board(sequence, pages, first // a_page, words)
+        scene = sequence.shots[first - 1].scene if first else None
+        if not shots:
+            board.add_page()
+        for k, shot in enumerate(shots):
+            going.done(first + k, len(sequence.shots))
+            board.place(shot, k % a_page, a_page, shot.scene if shot.scene != scene else "")
+            scene = shot.scene
+        return board
+
+    made = in_parts(sequence.shots, PART_PAGES * a_page, f"storyboard-{a_page}", drawn, going)
+    joined(made, to, sequence.title, sequence.language)
 
 
 class _Board(FPDF):
-    def __init__(self, sequence: OutSequence, pages: int) -> None:
+    """Some pages of a storyboard, `before` of them lying before these."""
+
+    def __init__(self, sequence: OutSequence, pages: int, before: int, words: str) -> None:
         super().__init__("L", "mm", "A4")
-        self.title_words, self.pages_in_all = sequence.title, max(1, pages)
+        self.sequence, self.before = sequence, before
+        self.title_words, self.pages_in_all = sequence.title, pages
         self.set_margin(MARGIN_MM)
         self.set_auto_page_break(False)
         self.set_title(sequence.title)
         self.set_creator("Juxtaform")
-        words = " ".join([sequence.title, *(f"{x.scene} {x.shows} {x.words}" for x in sequence.shots)])
         lay_in(self, {"book": ("book", 400), "bookbold": ("book", 650), "sans": ("sans", 400)}, "book", words)
 
     def header(self) -> None:
         self._put(MARGIN_MM, MARGIN_MM - 3, self.title_words, "bookbold", 12, INK)
-        told = f"{self.page_no()} of {self.pages_in_all}"
+        told = f"{self.before + self.page_no()} of {self.pages_in_all}"
         self.set_font("sans", size=8)
         self._put(self.w - MARGIN_MM - self.get_string_width(told), MARGIN_MM - 2.4, told, "sans", 8, SOFT)
 
-    def shot(
-        self,
-        sequence: OutSequence,
-        shot: OutShot,
-        x: float,
-        y: float,
-        wide: float,
-        high: float,
-        words_mm: float,
-        scene: str,
-        going: Going,
-    ) -> None:
-        room = high - words_mm
-        form = sequence.aspect
+    def place(self, shot: OutShot, place: int, a_page: int, scene: str) -> None:
+        """Draw a shot at a place of its page, the first of which begins a page."""
+        if place == 0:
+            self.add_page()
+        columns, rows = LAYOUTS[a_page]
+        wide = (self.w - 2 * MARGIN_MM - (columns - 1) * GAP_MM) / columns
+        high = (self.h - 2 * MARGIN_MM - HEAD_MM - (rows - 1) * GAP_MM) / rows
+        x = MARGIN_MM + (place % columns) * (wide + GAP_MM)
+        y = MARGIN_MM + HEAD_MM + (place // columns) * (high + GAP_MM)
+        room = high - WORDS_MM[a_page]
+        form = self.sequence.aspect
         if shot.picture:
             form = shot.picture.width / shot.picture.height
         w, h = (wide, wide / form) if wide / form <= room else (room * form, room)
-        self.image(_printed(sequence, shot, w, h, going), x, y, w, h)
+        self.image(_printed(self.sequence, shot, w, h), x, y, w, h)
         self.set_draw_color(*SOFT)
         self.set_line_width(0.15)
         self.rect(x, y, w, h)
@@ -166,15 +167,12 @@ class _Board(FPDF):
         self.cell(0, size * 0.4, words)
 
 
-def _printed(sequence: OutSequence, shot: OutShot, w_mm: float, h_mm: float, going: Going) -> io.BytesIO:
-    """A shot's picture, no larger than print shows it, as JPEG; kept, so that work that was stopped does not make it again."""
+def _printed(sequence: OutSequence, shot: OutShot, w_mm: float, h_mm: float) -> io.BytesIO:
+    """A shot's picture, no larger than print shows it, as JPEG."""
     side = round(max(w_mm, h_mm) / 25.4 * DPI)
-    kept = going.kept(f"{shot.id}-{side}.jpg")
-    if not kept.exists():
-        out = io.BytesIO()
-        Image.fromarray(_pixels(sequence, shot, side)).save(out, "JPEG", quality=88)
-        kept.write_bytes(out.getvalue())
-    return io.BytesIO(kept.read_bytes())
+    out = io.BytesIO()
+    Image.fromarray(_pixels(sequence, shot, side)).save(out, "JPEG", quality=88)
+    return out
 
 
 def _pixels(sequence: OutSequence, shot: OutShot, side: int) -> np.ndarray:
