@@ -67,11 +67,18 @@ def load(ws: Workspace, say: Say = lambda _: None) -> str:
             w.add(made)
             ids[t.key] = made.id
         row.aspect, row.style_id, row.seed_rule, row.seed = "3:2", ids["style"], "per shot", 400
-        row.book = {"imprint": story.IMPRINT, "dedication": story.DEDICATION, "front": ["title", "imprint"]}
         row.donts = ["printed borders"]
         row.profiles, row.profile = [story.SERVICE], str(story.SERVICE["name"])
         found(w.session, Thread, ids["style"]).kept_colours = [{"thread_id": ids["pell"], "hex": "#dba326"}]
         shot_ids = _plan(w, project, ids)
+        row.book = {
+            "imprint": story.IMPRINT,
+            "dedication": story.DEDICATION,
+            "front": ["title", "imprint"],
+            "cover_shot_id": shot_ids[story.COVER - 1],
+            "author": story.AUTHOR,
+            "blurb": story.BLURB,
+        }
     modelsheets.take_palette(ws, project, ids["style"], "cut-paper-dusk.gpl", story.PALETTE.encode())
     _references(ws, project, ids, references)
     files = [

@@ -313,6 +313,10 @@ IMPRINT = (
     "Pell and the Borrowed Tide\nWords and pictures were made up for this book.\nFirst printed on a kitchen table."
 )
 DEDICATION = "For everybody who put the key back."
+COVER = 10
+"""The number of the shot whose picture is on the cover."""
+AUTHOR = "Told and cut from paper by Wren Halloway"
+BLURB = "The tide has not come back for three days. A brass crab knows why, and will not say. Pell has a whistle, a borrowed key, and until breakfast."
 IN_TIME: dict[int, dict[str, object]] = {
     1: {"join": "fade", "join_s": 1.2, "bleed": True},
     4: {"join": "dissolve", "join_s": 0.8},

@@ -1,9 +1,11 @@
-"""The faces that we serve, as TrueType for print: taken from the front end's packages and converted once."""
+"""The faces that we serve, as TrueType for print: taken from the front end's packages and converted once on a machine."""
 
 from __future__ import annotations
 
+import hashlib
 import io
 import json
+import os
 import re
 import tempfile
 from collections.abc import Iterable, Mapping
@@ -42,9 +44,12 @@ def truetype(face: str, weight: int, subset: str = "latin") -> bytes | None:
     return fixed(path, weight) if path.exists() else None
 
 
-@lru_cache(maxsize=64)
 def fixed(path: Path, weight: int) -> bytes:
     """A face's file at a weight as TrueType bytes."""
+    return Path(_laid_out(path, weight)).read_bytes()
+
+
+def _converted(path: Path, weight: int) -> bytes:
     font = TTFont(path)
     low, high = next((a.minValue, a.maxValue) for a in font["fvar"].axes if a.axisTag == "wght")
     made = instantiateVariableFont(
@@ -158,16 +163,28 @@ def lay_in(pdf: FPDF, families: Mapping[str, tuple[str, int]], every_script: str
 
 
 @lru_cache(maxsize=1)
-def _folder() -> tempfile.TemporaryDirectory[str]:
-    """Where files lie that a PDF is made with, for as long as the process lives: letters are shaped when all else is done."""
+def _folder() -> Path:
+    """Where converted faces lie, so that each is made once on a machine; where nothing can be written there, for this process alone."""
+    kept = PACKAGES.parent / ".faces"
+    try:
+        kept.mkdir(exist_ok=True)
+        tempfile.TemporaryFile(dir=kept).close()
+    except OSError:
+        return Path(_own().name)
+    return kept
+
+
+@lru_cache(maxsize=1)
+def _own() -> tempfile.TemporaryDirectory[str]:
     return tempfile.TemporaryDirectory(prefix="faces-")
 
 
 def _laid_out(path: Path, weight: int) -> str:
-    """A face's file at a weight, as a TrueType file."""
-    to = Path(_folder().name) / f"{path.stem}-{weight}.ttf"
+    """A face's file at a weight, as a TrueType file; letters are shaped from it when all else is done."""
+    version = hashlib.sha256(path.read_bytes()).hexdigest()[:12]
+    to = _folder() / f"{path.stem}-{weight}-{version}.ttf"
     if not to.exists():
-        half = to.with_suffix(".half")
-        half.write_bytes(fixed(path, weight))
+        half = to.with_suffix(f".{os.getpid()}.half")
+        half.write_bytes(_converted(path, weight))
         half.replace(to)
     return str(to)

@@ -140,10 +140,16 @@ class BookRow(Exact):
     words_pt: Annotated[float, Field(ge=6, le=60)] = 15.0
     dedication: Annotated[str, Field(max_length=600)] = ""
     imprint: Annotated[str, Field(max_length=2000)] = ""
+    cover_shot_id: Id | None = None
+    """The shot whose picture is on the cover; none: the book has no cover."""
+    author: Annotated[str, Field(max_length=200)] = ""
+    blurb: Annotated[str, Field(max_length=2000)] = ""
+    spine: Annotated[float, Field(ge=0, le=60)] | None = None
+    """How thick the spine is; none: by the pages."""
 
 
 DeliveryKind = Literal[
-    "pictures", "cbz", "storyboard", "animatic", "timeline", "captions", "book", "dummy", "epub", "cues"
+    "pictures", "cbz", "storyboard", "animatic", "timeline", "captions", "book", "dummy", "epub", "cues", "cover"
 ]
 
 

@@ -10,19 +10,23 @@ from pathlib import Path
 import numpy as np
 from PIL import Image
 
+from juxtaform.core.book.cover import Cover, covered, spine_of
 from juxtaform.core.book.legible import luminance
-from juxtaform.core.book.notes import BookNote, book_notes
+from juxtaform.core.book.notes import GIVEN_DPI, MM_PER_INCH, PRINT_DPI, BookNote, book_notes
 from juxtaform.core.book.pages import Book, BookShot, Layout, laid_out
 from juxtaform.core.book.placing import placed_well
 from juxtaform.core.colour.spaces import Floats
 from juxtaform.core.picture.regions import Box
+from juxtaform.formats.out.book import OutBook
+from juxtaform.formats.out.cover import front_jpeg
 from juxtaform.media.store import THUMB_SIDES
 from juxtaform.records.models import Project, Shot
 from juxtaform.records.rules import BookRow
-from juxtaform.studio import plan
+from juxtaform.studio import outgoing, plan
+from juxtaform.studio.by_worker import by_worker
 from juxtaform.studio.rows import ProjectRows
 from juxtaform.studio.storytext import words_of
-from juxtaform.studio.workspace import Workspace
+from juxtaform.studio.workspace import NotThere, Workspace
 
 USUAL_WIDE_MM = 240.0
 USUAL_ASPECT = 1.5
@@ -39,6 +43,7 @@ class BookView:
     layout: Layout
     notes: tuple[BookNote, ...]
     shas: dict[str, str]
+    cover: Cover | None = None
 
 
 def view(ws: Workspace, project_id: str) -> BookView:
@@ -70,7 +75,42 @@ def of_rows(ws: Workspace, rows: ProjectRows) -> BookView:
     }
     layout, read = placed_well(layout, grounds, faces)
     widths = {shot: rows.pictures[sha].width for shot, sha in shas.items()}
-    return BookView(book, layout, tuple(book_notes(layout, shots, widths, faces, read)), shas)
+    cover, told = _cover(ws, rows, book, len(layout.pages), shas, faces)
+    return BookView(book, layout, (*told, *book_notes(layout, shots, widths, faces, read)), shas, cover)
+
+
+def _cover(
+    ws: Workspace,
+    rows: ProjectRows,
+    book: Book,
+    pages: int,
+    shas: dict[str, str],
+    faces: dict[str, list[tuple[str, Box]]],
+) -> tuple[Cover | None, list[BookNote]]:
+    """The cover, where one is wanted, and what would go wrong with it."""
+    said = BookRow.model_validate(rows.project.book or {})
+    shot = said.cover_shot_id
+    if shot is None:
+        return None, []
+    if shot not in shas:
+        what = "has no picture" if shot in rows.shots else "is not there any more"
+        title = f"The shot of the cover {what}"
+        return None, [BookNote("cover", None, 0, title, "Choose another picture for the cover.")]
+    picture = rows.pictures[shas[shot]]
+    ground = next((str(code) for code, _ in picture.palette), "#ffffff")
+    spine = said.spine if said.spine is not None else spine_of(pages)
+    words = (rows.project.title, said.author, said.blurb)
+    light = _ground(ws.store.thumb_path(shas[shot], THUMB_SIDES[0]))
+    made, read = covered(book, spine, shot, picture.width / picture.height, words, ground, light, faces.get(shot, ()))
+    notes = []
+    if read is not None and not read.is_good:
+        title = f"The title is hard to read on the cover (contrast {read.contrast:.1f})"
+        notes.append(BookNote("cover", shot, 0, title, "Choose a picture with a calm place for it."))
+    dpi = picture.width * made.picture.part[2] / (made.picture.box.w / MM_PER_INCH)
+    if dpi < GIVEN_DPI * PRINT_DPI:
+        title = f"The picture of the cover has {dpi:.0f} dpi in print"
+        notes.append(BookNote("cover", shot, 0, title, "Make it larger, or choose another one: 300 are wanted."))
+    return made, notes
 
 
 def book_of(project: Project, shots: list[BookShot]) -> Book:
@@ -125,3 +165,13 @@ def _ground(thumb: Path) -> Floats | None:
             return luminance(np.asarray(picture.convert("RGB")))
     except OSError:
         return None
+
+
+def cover_seen(ws: Workspace, project_id: str, height_px: int) -> bytes:
+    """The front of the cover as it is printed, as JPEG. Raises NotThere."""
+    with ws.database.reading() as s:
+        rows = ProjectRows(s, project_id)
+    cover = of_rows(ws, rows).cover
+    if cover is None:
+        raise NotThere("This book has no cover yet. Choose a picture for it.")
+    return by_worker(ws, front_jpeg, OutBook(outgoing.of_rows(ws, rows), laid_out([], cover.book), cover), height_px)

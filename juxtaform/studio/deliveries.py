@@ -186,8 +186,9 @@ class Deliveries(Lines):
         self._write(project_id, view.id, state="running", done=0, total=0, message="")
         with self.ws.database.reading() as s:
             rows = ProjectRows(s, project_id)  # pages and pictures of one moment
-        layout = book.of_rows(self.ws, rows).layout if view.kind in ("book", "dummy", "epub") else None
-        task = DeliveryTask(view.kind, view.options, outgoing.of_rows(self.ws, rows), str(folder), layout)
+        paper = book.of_rows(self.ws, rows) if view.kind in ("book", "dummy", "epub", "cover", "cbz") else None
+        layout, cover = (paper.layout, paper.cover) if paper else (None, None)
+        task = DeliveryTask(view.kind, view.options, outgoing.of_rows(self.ws, rows), str(folder), layout, cover)
         try:
             made = self._waited(project_id, view.id, task)
         except BrokenExecutor:

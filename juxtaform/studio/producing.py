@@ -12,17 +12,21 @@ from pathlib import Path
 
 from pydantic import TypeAdapter
 
+from juxtaform.core.book.cover import Cover
 from juxtaform.core.book.pages import Layout
 from juxtaform.formats.out import animatic as film
 from juxtaform.formats.out import book as paper
 from juxtaform.formats.out import captions, cues, epub, pictures, storyboard, timeline
+from juxtaform.formats.out import cover as front
 from juxtaform.formats.out.book import OutBook
 from juxtaform.formats.out.sequence import Going, OutSequence, Stopped, file_name, ranges
 from juxtaform.formats.zips import put
 from juxtaform.records.rules import DeliveryKind, DeliveryOptions
 
+CBZ_COVER_PX = 2000
 _SEQUENCE = TypeAdapter(OutSequence)
 _LAYOUT = TypeAdapter(Layout | None)
+_COVER = TypeAdapter(Cover | None)
 
 
 @dataclass(frozen=True)
@@ -34,6 +38,7 @@ class DeliveryTask:
     sequence: OutSequence
     folder: str
     layout: Layout | None = None
+    cover: Cover | None = None
 
 
 @dataclass(frozen=True)
@@ -84,6 +89,7 @@ def _begin(task: DeliveryTask, folder: Path) -> None:
         f"{task.kind} {task.options.model_dump_json()}".encode()
         + _SEQUENCE.dump_json(task.sequence)
         + _LAYOUT.dump_json(task.layout)
+        + _COVER.dump_json(task.cover)
     )
     digest, known = hashlib.sha256(about).hexdigest(), folder / "made-of"
     if not known.exists() or known.read_text() != digest:
@@ -101,7 +107,9 @@ def _made(task: DeliveryTask, to: Path, going: Going) -> tuple[str, list[int], s
         pictures.numbered_zip(sequence, to, going, placeholders=options.placeholders)
         return f"{title}, pictures.zip", [], ""
     if task.kind == "cbz":
-        pictures.cbz(sequence, to, going, placeholders=options.placeholders)
+        whole = OutBook(sequence, task.layout, task.cover) if task.layout and task.cover else None
+        cover = front.front_jpeg(whole, CBZ_COVER_PX) if whole else None
+        pictures.cbz(sequence, to, going, placeholders=options.placeholders, front=cover)
         return f"{title}.cbz", [], ""
     if task.kind == "storyboard":
         storyboard.storyboard(sequence, options.a_page, to, going)
@@ -109,8 +117,8 @@ def _made(task: DeliveryTask, to: Path, going: Going) -> tuple[str, list[int], s
     if task.kind == "timeline":
         _timeline(sequence, to, going)
         return f"{title}, timeline.zip", [], ""
-    if task.layout is not None and task.kind in ("book", "dummy", "epub"):
-        return *_on_paper(task.kind, OutBook(sequence, task.layout), title, to, going), ""
+    if task.layout is not None and task.kind in ("book", "dummy", "epub", "cover"):
+        return *_on_paper(task.kind, OutBook(sequence, task.layout, task.cover), title, to, going), ""
     if task.kind == "captions":
         words = captions.web_vtt(sequence) if options.captions == "vtt" else captions.srt(sequence)
         to.write_text(words, encoding="utf-8")
@@ -141,6 +149,8 @@ def _animatic(
 def _on_paper(kind: str, book: OutBook, title: str, to: Path, going: Going) -> tuple[str, list[int]]:
     if kind == "epub":
         return f"{title}.epub", epub.epub(book, datetime.now(UTC), to, going)
+    if kind == "cover":
+        return f"{title}, cover.pdf", front.cover_pdf(book, to, going)
     if kind == "dummy":
         return f"{title}, dummy to fold.pdf", paper.dummy_pdf(book, to, going)
     return f"{title}, book.pdf", paper.book_pdf(book, to, going)

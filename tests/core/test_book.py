@@ -5,6 +5,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
+from juxtaform.core.book.cover import covered, spine_of
 from juxtaform.core.book.legible import BUSY_MOST, legibility, luminance, quiet_place
 from juxtaform.core.book.notes import book_notes
 from juxtaform.core.book.pages import Book, BookShot, laid_out, paged
@@ -222,3 +223,20 @@ def test_the_words_height_is_the_leading_of_their_lines():
     [words] = next(o for o in layout.openings if o.words).words
     lines = lines_in(WORDS, words.box.w, 15)
     assert words.box.h == pytest.approx(lines * 15 * MM_PER_PT * LEADING)
+
+
+def test_a_cover_has_its_title_in_the_calm_place_and_a_spine_by_its_pages():
+    busy = np.full((240, 360), 0.02)
+    rng = np.random.default_rng(3)
+    busy[120:] = rng.choice([0.01, 0.9], (120, 360))
+    face = [("Pell", Box(0.0, 0.0, 0.3, 0.5))]
+    book = Book(180, 120, 3, 10, 8, 4)
+    cover, read = covered(book, spine_of(120), "s", 1.5, ("Pell", "by Nobody", "Read me."), "#123a44", busy, face)
+    assert read is not None
+    assert (read.tone, read.is_good) == ("light", True)
+    box = cover.title.box
+    assert box.y + box.h <= 62
+    assert box.x >= 180 + 0.3 * 180
+    assert (cover.title.words, cover.width_mm, cover.tone) == ("Pell", 371.1, "light")
+    assert covered(book, 0.0, "s", 1.5, ("P", "", ""), "#f0e8d8")[0].tone == "dark"
+    assert cover.picture.box.x == 180  # nothing of it lies on the spine

@@ -10,8 +10,10 @@ import pytest
 from PIL import Image
 from pypdf import PdfReader
 
+from juxtaform.core.book.cover import covered
 from juxtaform.core.book.pages import Book, BookShot, laid_out
-from juxtaform.formats.out.book import OutBook, book_pdf, dummy_pdf, folded
+from juxtaform.formats.out.book import PT_PER_MM, OutBook, book_pdf, dummy_pdf, folded
+from juxtaform.formats.out.cover import NoCover, cover_pdf
 from juxtaform.formats.out.epub import epub
 from juxtaform.formats.out.sequence import Going, OutPicture, OutSequence, OutShot
 
@@ -152,3 +154,29 @@ def test_words_that_no_page_can_hold_leave_a_whole_file(tmp_path, going):
     book_pdf(book, tmp_path / "b.pdf", going)
     epub(book, AT, tmp_path / "b.epub", going)
     assert len(PdfReader(tmp_path / "b.pdf").pages) == len(layout.pages)
+
+
+def test_a_cover_is_one_sheet_with_its_words_and_leads_the_e_book(book, going, tmp_path):
+    made, _ = covered(book.layout.book, 7.5, "s3", 2.665, (book.sequence.title, "Nobody & Co", "Read <me>."), "#102030")
+    whole = OutBook(book.sequence, book.layout, made)
+    assert cover_pdf(whole, tmp_path / "c.pdf", going) == []
+    page = PdfReader(tmp_path / "c.pdf").pages[0]
+    wide, high = (float(page.trimbox.width), float(page.trimbox.height))
+    assert (wide / PT_PER_MM, high / PT_PER_MM) == (pytest.approx(367.5), pytest.approx(120))
+    told = text_of(tmp_path / "c.pdf", 1)
+    assert all(words in told for words in ("Pell: the <Tide>", "Nobody & Co", "Read <me>."))
+    pixels = seen(tmp_path / "c.pdf", 1, tmp_path)
+    h, w = pixels.shape[:2]
+    assert np.abs(pixels[h // 8, w // 8].astype(int) - (16, 32, 48)).max() < 8  # the back
+    assert np.abs(pixels[h // 2, round(0.95 * w)].astype(int) - (30, 30, 200)).max() < 40  # the right of the picture
+    epub(whole, AT, tmp_path / "b.epub", going)
+    checked = subprocess.run(
+        ["java", "-jar", shutil.which("epubcheck"), str(tmp_path / "b.epub")], capture_output=True, text=True
+    )
+    assert "0 fatals / 0 errors / 0 warnings" in checked.stdout + checked.stderr
+    with zipfile.ZipFile(tmp_path / "b.epub") as archive:
+        package = archive.read("EPUB/package.opf").decode()
+        assert package.count("cover-image") == 1
+        assert package.index("cover-page") < package.index('idref="page-1"')
+    with pytest.raises(NoCover):
+        cover_pdf(book, tmp_path / "n.pdf", going)

@@ -5,8 +5,9 @@ import time
 import zipfile
 
 import pytest
+from PIL import Image
 
-from juxtaform.studio import outgoing, plan, takes
+from juxtaform.studio import book, outgoing, plan, projects, takes
 from juxtaform.studio.deliveries import Deliveries
 from juxtaform.studio.producing import DeliveryOptions
 from juxtaform.studio.workspace import NotPossible, NotThere
@@ -152,3 +153,22 @@ def test_a_full_disk_is_told_and_leaves_no_half(project, shots, deliveries, monk
     assert view.state == "failed"
     assert view.message.startswith("The disk is full. Free some room, then go on")
     assert [p.name for p in (here.root / view.id).iterdir() if p.name == "half"] == []
+
+
+def test_a_cover_is_asked_for_first_and_then_made_and_seen(ws, project, shots, deliveries):
+    view = made(deliveries, project, "cover")
+    assert (view.state, view.message) == ("failed", "The book has no cover yet. Choose a picture for it in the dummy.")
+    with pytest.raises(NotThere):
+        book.cover_seen(ws, project, 200)
+    projects.edit(ws, project, {"book": {"cover_shot_id": shots[0], "author": "Nobody", "blurb": "Words."}}, None)
+    view = made(deliveries, project, "cover")
+    assert (view.state, view.name[-9:]) == ("done", "cover.pdf")
+    seen = Image.open(io.BytesIO(book.cover_seen(ws, project, 200)))
+    assert (seen.format, seen.height) == ("JPEG", 200)
+    assert "dpi in print" in " ".join(n.title for n in book.view(ws, project).notes if n.kind == "cover")
+    view = made(deliveries, project, "cbz")
+    with zipfile.ZipFile(deliveries.file(project, view.id).path) as archive:
+        assert archive.namelist()[0] == "000 cover.jpg"
+    plan.delete_shots(ws, project, [shots[0]])
+    assert book.view(ws, project).cover is None
+    assert "not there any more" in next(n.title for n in book.view(ws, project).notes if n.kind == "cover")

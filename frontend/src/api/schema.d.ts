@@ -2797,6 +2797,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/book/cover": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The front of the cover as it is printed */
+        get: operations["cover_api_projects__project_id__book_cover_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/outgoing": {
         parameters: {
             query?: never;
@@ -3552,6 +3569,20 @@ export interface components {
              * @default
              */
             imprint?: string;
+            /** Cover Shot Id */
+            cover_shot_id?: string | null;
+            /**
+             * Author
+             * @default
+             */
+            author?: string;
+            /**
+             * Blurb
+             * @default
+             */
+            blurb?: string;
+            /** Spine */
+            spine?: number | null;
         };
         /**
          * BookView
@@ -3566,6 +3597,7 @@ export interface components {
             shas: {
                 [key: string]: string;
             };
+            cover: components["schemas"]["Cover"] | null;
         };
         /**
          * Box
@@ -3992,6 +4024,26 @@ export interface components {
             light?: string;
         };
         /**
+         * Cover
+         * @description A cover in mm: how its book is made, how thick its spine is, its front as a page on the right of an opening, what stands on it, and the colour of spine
+         *     and back.
+         */
+        Cover: {
+            book: components["schemas"]["Book"];
+            /** Spine Mm */
+            spine_mm: number;
+            /** Shot */
+            shot: string;
+            picture: components["schemas"]["PlacedPicture"];
+            title: components["schemas"]["PlacedWords"];
+            /** Author */
+            author: string;
+            /** Blurb */
+            blurb: string;
+            /** Ground */
+            ground: string;
+        };
+        /**
          * Covered
          * @description A stretch of the text in characters, and the text's revision that it is of.
          */
@@ -4088,7 +4140,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "pictures" | "cbz" | "storyboard" | "animatic" | "timeline" | "captions" | "book" | "dummy" | "epub" | "cues";
+            kind: "pictures" | "cbz" | "storyboard" | "animatic" | "timeline" | "captions" | "book" | "dummy" | "epub" | "cues" | "cover";
             options: components["schemas"]["DeliveryOptions"];
             /**
              * State
@@ -5244,7 +5296,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "pictures" | "cbz" | "storyboard" | "animatic" | "timeline" | "captions" | "book" | "dummy" | "epub" | "cues";
+            kind: "pictures" | "cbz" | "storyboard" | "animatic" | "timeline" | "captions" | "book" | "dummy" | "epub" | "cues" | "cover";
             /**
              * @default {
              *       "a_page": 6,
@@ -6027,7 +6079,9 @@ export interface components {
              *       ],
              *       "words_pt": 15,
              *       "dedication": "",
-             *       "imprint": ""
+             *       "imprint": "",
+             *       "author": "",
+             *       "blurb": ""
              *     }
              */
             book?: components["schemas"]["BookRow"];
@@ -19410,6 +19464,67 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BookView"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    cover_api_projects__project_id__book_cover_get: {
+        parameters: {
+            query?: {
+                height?: number;
+            };
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                    "image/jpeg": string;
                 };
             };
             /** @description Not there (any more) */

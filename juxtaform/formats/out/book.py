@@ -14,6 +14,7 @@ import pikepdf
 from fpdf import FPDF
 from PIL import Image
 
+from juxtaform.core.book.cover import Cover
 from juxtaform.core.book.pages import Layout, Opening, Page, PlacedPicture, PlacedWords
 from juxtaform.core.book.words import LEADING, MM_PER_PT
 from juxtaform.core.picture.regions import Box
@@ -40,12 +41,16 @@ class OutBook:
 
     sequence: OutSequence
     layout: Layout
+    cover: Cover | None = None
 
     @property
     def words(self) -> str:
         """All words that are printed."""
         made = self.layout.book
-        return " ".join([self.sequence.title, made.dedication, made.imprint, *(x.words for x in self.sequence.shots)])
+        covers = f"{self.cover.author} {self.cover.blurb}" if self.cover else ""
+        return " ".join(
+            [covers, self.sequence.title, made.dedication, made.imprint, *(x.words for x in self.sequence.shots)]
+        )
 
 
 def book_pdf(book: OutBook, to: Path, going: Going) -> list[int]:
@@ -55,7 +60,7 @@ def book_pdf(book: OutBook, to: Path, going: Going) -> list[int]:
     unread: list[int] = json.loads(told.read_text()) if told.exists() else []
 
     def drawn(some: Sequence[tuple[Opening, Page]], first: int) -> FPDF:
-        printer = _Printer(book)
+        printer = Printer(book)
         for k, (opening, page) in enumerate(some):
             going.done(first + k, len(pages))
             printer.page(opening, page)
@@ -119,15 +124,15 @@ def _pages(layout: Layout) -> list[tuple[Opening, Page]]:
     return [(o, p) for o in layout.openings for p in (o.left, o.right) if p is not None]
 
 
-class _Printer:
-    """Draws pages one after another."""
+class Printer:
+    """Draws pages one after another, as wide as the book is cut unless told otherwise."""
 
-    def __init__(self, book: OutBook) -> None:
+    def __init__(self, book: OutBook, width_mm: float | None = None) -> None:
         self._book, self._made = book, book.layout.book
         self._shots = {x.id: x for x in book.sequence.shots}
         self.troubled: list[int] = []
         made = self._made
-        self.pdf = FPDF("P", "mm", (made.trim_w + 2 * made.bleed, made.trim_h + 2 * made.bleed))
+        self.pdf = FPDF("P", "mm", ((width_mm or made.trim_w) + 2 * made.bleed, made.trim_h + 2 * made.bleed))
         self.pdf.set_auto_page_break(False)
         self.pdf.set_margin(0)
         self.pdf.c_margin = 0
@@ -144,12 +149,12 @@ class _Printer:
         if page.kind in ("title", "imprint", "dedication"):
             self._front(page)
         for picture in opening.pictures:
-            self._picture(picture, shown, page)
+            self.picture(picture, shown, page.shots)
         for words in opening.words:
             if words.box.x < shown.x + shown.w - made.bleed and words.box.x + words.box.w > shown.x + made.bleed:
                 self._words(words, shown)
 
-    def _picture(self, picture: PlacedPicture, shown: Box, page: Page) -> None:
+    def picture(self, picture: PlacedPicture, shown: Box, shots: Sequence[str]) -> None:
         """The part of a picture that lies on a page, in 300 dpi at most."""
         box = picture.box
         x0, x1 = max(box.x, shown.x), min(box.x + box.w, shown.x + shown.w)
@@ -157,7 +162,7 @@ class _Printer:
         if (
             x1 - x0 < 0.5
             or y1 - y0 < 0.5
-            or (box.w <= self._made.trim_w + 2 * self._made.bleed and picture.shot not in page.shots)
+            or (box.w <= self._made.trim_w + 2 * self._made.bleed and picture.shot not in shots)
         ):
             return
         px, py, pw, ph = picture.part

@@ -18,6 +18,7 @@ from juxtaform.core.book.words import LEADING, MM_PER_PT
 from juxtaform.core.picture.regions import resized
 from juxtaform.formats.fonts import covered_by, letters_of, script_files, subset_files
 from juxtaform.formats.out.book import OutBook
+from juxtaform.formats.out.cover import front_jpeg
 from juxtaform.formats.out.epub_voice import ReadAlong, clean, text
 from juxtaform.formats.out.lettering import card
 from juxtaform.formats.out.sequence import Going, OutShot
@@ -56,6 +57,9 @@ class _Writer:
             for i, shot in enumerate(shown):
                 going.done(i, len(shown))
                 put(archive, f"EPUB/pictures/{self._name(shot)}.jpg", self._picture(self._shots[shot]), packed=False)
+            if self._book.cover is not None:
+                put(archive, "EPUB/cover.jpg", front_jpeg(self._book, self._height), packed=False)
+                put(archive, "EPUB/cover.xhtml", self._cover().encode())
             for font in self._fonts:
                 put(archive, f"EPUB/fonts/{font.name}", font.read_bytes(), packed=False)
             put(archive, "EPUB/book.css", self._css().encode())
@@ -119,6 +123,14 @@ class _Writer:
             "\n".join(p for p in parts if p),
             f'<meta name="viewport" content="width={self._width}, height={self._height}"/>',
         )
+
+    def _cover(self) -> str:
+        alt = quoteattr(clean(f"Cover: {self._book.sequence.title}"))
+        image = (
+            f'<img src="cover.jpg" alt={alt} style="position: absolute; left: 0; top: 0; width: 100%; height: 100%"/>'
+        )
+        sized = f'<meta name="viewport" content="width={self._width}, height={self._height}"/>'
+        return self._document(self._book.sequence.title, image, sized)
 
     def _document(self, title: str, body: str, head: str = "") -> str:
         tag = quoteattr(self._book.sequence.language)
@@ -190,7 +202,7 @@ class _Writer:
                 for i, font in enumerate(self._fonts)
             ),
             *(
-                f'<item id="{self._name(s)}" href="pictures/{self._name(s)}.jpg" media-type="image/jpeg"{" properties=" + chr(34) + "cover-image" + chr(34) if i == 0 else ""}/>'
+                f'<item id="{self._name(s)}" href="pictures/{self._name(s)}.jpg" media-type="image/jpeg"{" properties=" + chr(34) + "cover-image" + chr(34) if i == 0 and self._book.cover is None else ""}/>'
                 for i, s in enumerate(shown)
             ),
             *(
@@ -199,7 +211,13 @@ class _Writer:
             ),
             *self._read_along.items(),
         ]
-        spine = [
+        if self._book.cover is not None:
+            items += [
+                '<item id="cover" href="cover.jpg" media-type="image/jpeg" properties="cover-image"/>',
+                '<item id="cover-page" href="cover.xhtml" media-type="application/xhtml+xml"/>',
+            ]
+        spine = ['<itemref idref="cover-page" properties="rendition:page-spread-center"/>'] if self._book.cover else []
+        spine += [
             f'<itemref idref="page-{p.number}" properties="page-spread-{"right" if p.on_the_right else "left"}"/>'
             for p in pages
         ]

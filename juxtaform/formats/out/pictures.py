@@ -25,11 +25,14 @@ def numbered_zip(sequence: OutSequence, to: Path, going: Going, *, placeholders:
             put(archive, f"{file_name(sequence.title)}/{name}", data, packed=False)
 
 
-def cbz(sequence: OutSequence, to: Path, going: Going, *, placeholders: bool = True) -> None:
-    """A comic archive: the pictures by number, and what the book is. Raises Stopped."""
+def cbz(
+    sequence: OutSequence, to: Path, going: Going, *, placeholders: bool = True, front: bytes | None = None
+) -> None:
+    """A comic archive: the cover if there is one, the pictures by number, and what the book is. Raises Stopped."""
     pages = []
     with zipfile.ZipFile(to, "w") as archive:
-        for name, data in _files(sequence, going, placeholders=placeholders):
+        covers = [("000 cover.jpg", front)] if front is not None else []
+        for name, data in (*covers, *_files(sequence, going, placeholders=placeholders)):
             put(archive, name, data, packed=False)
             with Image.open(io.BytesIO(data)) as seen:
                 pages.append((len(data), *seen.size))

@@ -12,6 +12,7 @@ export const KINDS: readonly { kind: DeliveryKind; name: string; what: string }[
   { kind: 'storyboard', name: 'Storyboard', what: 'A PDF to print: pictures with framing, moves and words.' },
   { kind: 'animatic', name: 'Animatic', what: 'A video of the run-through, with its moves, joins and sound.' },
   { kind: 'book', name: 'Book', what: 'A PDF for print, a page a page, with bleed and trim boxes.' },
+  { kind: 'cover', name: 'Cover', what: 'A PDF for print: back, spine and front on one sheet, with bleed and trim boxes.' },
   { kind: 'dummy', name: 'Dummy to fold', what: 'The pages two by two on A4, to print on both sides, fold and staple.' },
   { kind: 'epub', name: 'E-book', what: 'EPUB 3 with fixed layout: the pages as in print, the words as text, read aloud where there is a voice.' },
   { kind: 'pictures', name: 'Numbered pictures', what: 'All picked pictures in their order, as they are, in a zip.' },

@@ -12,6 +12,11 @@
   const front = $derived<BookFacts['front']>(said.front ?? ['title', 'imprint']);
   const PAGES = [['title', 'a title page'], ['imprint', 'an imprint'], ['dedication', 'a dedication']] as const;
 
+  const shown = $derived(project.order.filter((s) => project.pictureOf(s.id) ?? s.sketch_sha));
+  /** What the cover is made of: its picture is asked for again when one of them is another. */
+  const coverOf = $derived(view.cover ? JSON.stringify([view.cover.shot, view.cover.author, view.cover.ground, view.cover.title, project.title, view.view?.shas[view.cover.shot]]) : '');
+  const stamp = $derived([...coverOf].reduce((n, c) => (n * 31 + c.charCodeAt(0)) | 0, 7));
+
   function number(event: Event, key: 'trim_w' | 'trim_h' | 'bleed' | 'safe' | 'gutter' | 'words_pt') {
     const input = event.currentTarget as HTMLInputElement;
     if (input.checkValidity() && input.value !== '') void view.make({ [key]: input.valueAsNumber });
@@ -44,4 +49,17 @@
   </fieldset>
   {#if front.includes('imprint')}<label><span class="label">Imprint</span><textarea class="field resize-none" rows="3" maxlength="2000" value={said.imprint ?? ''} placeholder="Who made it, when, and whose it is." onchange={(e) => view.make({ imprint: e.currentTarget.value })}></textarea></label>{/if}
   {#if front.includes('dedication')}<label><span class="label">Dedication</span><input class="field" maxlength="600" value={said.dedication ?? ''} onchange={(e) => view.make({ dedication: e.currentTarget.value })} /></label>{/if}
+</div>
+
+<h2 class="mt-4 mb-1 font-book text-[16px] font-semibold">The cover</h2>
+<div class="grid gap-1.5" data-cover>
+  {#if view.cover}<img class="well w-full object-contain" style="aspect-ratio:{view.cover.book.trim_w} / {view.cover.book.trim_h}" src="/api/projects/{project.id}/book/cover?height=400&v={stamp}" alt="Front of the cover: {project.title}" />{/if}
+  <label class="flex items-center gap-2"><span class="label flex-1">Its picture</span><select class="field !w-[190px]" aria-label="Picture of the cover" value={said.cover_shot_id ?? ''} onchange={(e) => view.make({ cover_shot_id: e.currentTarget.value || null })}>
+    <option value="">no cover</option>{#each shown as shot (shot.id)}<option value={shot.id}>shot {project.number(shot.id)}: {shot.shows.slice(0, 40)}</option>{/each}
+  </select></label>
+  {#if said.cover_shot_id}
+    <label><span class="label">By</span><input class="field" maxlength="200" value={said.author ?? ''} placeholder="Who wrote and drew it" onchange={(e) => view.make({ author: e.currentTarget.value })} /></label>
+    <label><span class="label">On the back</span><textarea class="field resize-none" rows="3" maxlength="2000" value={said.blurb ?? ''} placeholder="A few words that make one want to read it." onchange={(e) => view.make({ blurb: e.currentTarget.value })}></textarea></label>
+    <label class="flex items-center gap-2"><span class="label flex-1">Spine, empty: by its pages</span><input class="field !w-20 text-right" type="number" min="0" max="60" step="0.1" value={said.spine ?? ''} placeholder={String(view.cover?.spine_mm ?? 0)} onchange={(e) => { if (e.currentTarget.checkValidity()) void view.make({ spine: e.currentTarget.value === '' ? null : e.currentTarget.valueAsNumber }); }} /> <span class="w-6 text-soft">mm</span></label>
+  {/if}
 </div>

@@ -115,7 +115,7 @@
         {#each view.groups as g, i (i)}
           <li class="border-t border-hair py-1.5" data-note={g.kind}>
             <button class="block w-full text-left font-semibold hover:text-pencil" onclick={() => view.goTo(g.notes[0]!)}>{g.title}</button>
-            {#if g.notes.length === 1}<p class="text-soft"><span class="text-ink">Page {g.notes[0]!.page}.</span> {g.notes[0]!.advice}</p>
+            {#if g.notes.length === 1}<p class="text-soft"><span class="text-ink">{g.notes[0]!.page ? `Page ${g.notes[0]!.page}` : 'The cover'}.</span> {g.notes[0]!.advice}</p>
             {:else}<p class="text-soft">{counted(g.notes.length, 'page')}: {#each g.notes as n, k (k)}<button class="px-1 text-pencil underline" title={n.title} onclick={() => view.goTo(n)}>{n.page}</button>{/each}</p>{/if}
           </li>
         {/each}

@@ -39,6 +39,7 @@ export class DummyState {
   moving = $state.raw<{ shot: string; box: BoxMm } | null>(null);
 
   readonly book = $derived(this.view?.book);
+  readonly cover = $derived(this.view?.cover ?? null);
   readonly openings = $derived(this.view?.layout.openings ?? []);
   readonly opening = $derived<Opening | undefined>(this.openings[this.at]);
   readonly shot = $derived.by(() => (this.shotId ? this.project.shots.get(this.shotId) : undefined));
@@ -94,6 +95,7 @@ export class DummyState {
   }
 
   goTo(note: BookNote) {
+    if (!note.page) return void document.querySelector('[data-cover]')?.scrollIntoView({ block: 'nearest' });
     const i = this.openings.findIndex((o) => o.left?.number === note.page || o.right?.number === note.page);
     if (i >= 0) this.at = i;
     this.shotId = note.shot ?? shotsOf(this.opening)[0] ?? null;
