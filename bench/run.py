@@ -18,6 +18,7 @@ from bench import (
     light_table,
     rates,
     screens,
+    sound,
     speed,
     story,
     takes,
@@ -64,6 +65,8 @@ PARTS: dict[str, Callable[[], None]] = {
     "late": delivery.late_frames,
     "animatic": delivery.animatic_against_its_encoder,
     "paper": delivery.pdf_against_its_pictures,
+    "sound": sound.half,
+    "sound-last": sound.last,
     "fuzz": fuzz.everything_that_comes_in,
     "kill": kill.server_and_database_at_random,
 }
@@ -77,6 +80,6 @@ GROUPS = {
 
 if __name__ == "__main__":
     asked = [part for a in sys.argv[1:] for part in GROUPS.get(a, (a,)) if part in PARTS]
-    for name in asked or [p for p in PARTS if p not in ("art", "kinds-last")]:
+    for name in asked or [p for p in PARTS if p not in ("art", "kinds-last", "sound-last")]:
         print(f"\n== {name}", flush=True)
         PARTS[name]()

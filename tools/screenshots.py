@@ -20,7 +20,6 @@ from juxtaform.demo.made import TRIAL_OF, make_takes
 from juxtaform.keeper import UnderstudyKeeper
 from juxtaform.media.store import PictureStore
 from juxtaform.records.database import Database
-from juxtaform.studio import projects, takes
 from juxtaform.studio.checking import Checker
 from juxtaform.studio.workspace import Workspace
 from tests.browser.conftest import Page, chromium
@@ -50,8 +49,6 @@ def main() -> None:
                 if "time" not in sys.argv:
                     take(page, project, written)
                 in_time_and_on_paper(page, project)
-                if "time" not in sys.argv:
-                    standing(page, ws, project)
             finally:
                 page.driver.quit()
         understudy.stop()
@@ -74,7 +71,7 @@ def camera(page: Page) -> Callable[[str], None]:
 
 
 def in_time_and_on_paper(page: Page, project: str) -> None:
-    """The run-through in the middle of a line, the dummy, files out, and pages of these files."""
+    """The run-through in the middle of a line, its voice, the dummy, files out, and pages of these files."""
     shoot = camera(page)
     page.open(f"/p/{project}/run")
     page.one("[data-row]")
@@ -82,6 +79,9 @@ def in_time_and_on_paper(page: Page, project: str) -> None:
     time.sleep(4.5)
     page.keys("k")
     shoot("run-through")
+    page.keys("v", Keys.ARROW_DOWN)
+    time.sleep(1)
+    shoot("voice")
     page.open(f"/p/{project}/dummy")
     page.one("[data-pages]")
     page.keys(*[Keys.ARROW_RIGHT] * 4)
@@ -101,20 +101,6 @@ def in_time_and_on_paper(page: Page, project: str) -> None:
             file.flush()
             ask = ["pdftoppm", "-r", "80", "-f", str(number), "-l", str(number), "-singlefile", "-png"]
             subprocess.run([*ask, file.name, str(TARGET / name)], check=True)
-
-
-def standing(page: Page, ws: Workspace, project: str) -> None:
-    """Who stands where, in pictures whose marks are taken away."""
-    for mark in projects.snapshot(ws, project).rows["mark"]:
-        takes.unmark(ws, project, mark["id"])
-    page.open(f"/p/{project}/takes")
-    page.one("[data-stage]")
-    page.click("Look in")
-    page.until(lambda: page.all("[data-look-through]") and "Looking for" not in page.one("body").text, "looked through")
-    page.one("[data-look-through]").click()
-    page.one("[data-standing]")
-    page.keys(Keys.ARROW_DOWN, Keys.ARROW_DOWN, Keys.ARROW_DOWN)
-    camera(page)("standing")
 
 
 def take(page: Page, project: str, written: str) -> None:

@@ -28,7 +28,7 @@ DPI = 300
 MM_PER_INCH = 25.4
 PT_PER_MM = 72 / MM_PER_INCH
 A4 = (297.0, 210.0)
-PART_PAGES = 8
+PART_PAGES = 48
 """Pages that are drawn at once."""
 EDGE_MM = 8.0
 """What home printers leave white at the edge."""

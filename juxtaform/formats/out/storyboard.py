@@ -24,7 +24,7 @@ LAYOUTS = {1: (1, 1), 4: (2, 2), 6: (3, 2), 9: (3, 3)}
 """Columns and rows of a page, by pictures a page."""
 WORDS_MM = {1: 42.0, 4: 24.0, 6: 30.0, 9: 18.0}
 DPI = 200
-PART_PAGES = 6
+PART_PAGES = 10
 """Pages that are drawn at once."""
 INK, SOFT, BLUE = (38, 40, 43), (95, 99, 104), (30, 107, 152)
 
