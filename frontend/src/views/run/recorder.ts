@@ -1,8 +1,8 @@
 import { asWav } from './sounds';
 
 const RATE = 48_000;
-/** A line that goes on for longer was forgotten. */
-const MOST_S = 180;
+/** A line that goes on for longer was forgotten; it is ended, and kept. */
+export const MOST_S = 180;
 
 /** Why nothing can be recorded, in words. */
 export class NoMicrophone extends Error {}

@@ -35,7 +35,7 @@ export class SoundPlayer {
       this.stop();
       return void context.resume();
     }
-    const shape = laid.map((x) => [x.sound.id, x.sound.sound_sha, x.start_s, x.end_s, x.sound.from_s, x.sound.gain_db, x.sound.fade_in_s, x.sound.fade_out_s].join()).join(';');
+    const shape = laid === this.#laid ? this.#shape : laid.map((x) => [x.sound.id, x.sound.sound_sha, x.start_s, x.end_s, x.sound.from_s, x.sound.gain_db, x.sound.fade_in_s, x.sound.fade_out_s].join()).join(';');
     const heard_s = this.#zero === null ? null : context.currentTime - this.#zero - this.#latency(context);
     if (heard_s === null || shape !== this.#shape || Math.abs(heard_s - time_s) > APART_S) {
       this.stop();
@@ -44,11 +44,6 @@ export class SoundPlayer {
     }
     this.#laid = laid;
     this.#begin(context, time_s);
-  }
-
-  /** Play one sound from its beginning, alone. */
-  async listen(laid: LaidSound, from_s = 0): Promise<void> {
-    this.follow([{ ...laid, start_s: 0, end_s: laid.end_s - laid.start_s }], from_s, true);
   }
 
   stop() {

@@ -2,7 +2,7 @@ import { api, ok, sendFile, type Changed, type LineView, type Sound, type SoundF
 import { notices } from '../../lib/notices.svelte';
 import type { NamedFile } from '../../lib/files';
 import type { ProjectState } from '../../lib/project.svelte';
-import { Recording } from './recorder';
+import { MOST_S, Recording } from './recorder';
 import type { RunState } from './run-state.svelte';
 import { SoundPlayer } from './sound-player';
 import { laidSounds, lanes, type LaidSound } from './sounds';
@@ -194,7 +194,10 @@ export class SoundState {
     this.asking = true;
     try {
       this.meter = { level: 0, seconds: 0, clipped: false };
-      this.recording = await Recording.begin((r) => (this.meter = { level: r.level, seconds: r.seconds, clipped: r.clipped }));
+      this.recording = await Recording.begin((r) => {
+        this.meter = { level: r.level, seconds: r.seconds, clipped: r.clipped };
+        if (r.seconds >= MOST_S && this.recording === r) void this.endRecording();
+      });
     } catch (error) {
       notices.say(error instanceof Error ? error.message : String(error), 'trouble');
     } finally {
