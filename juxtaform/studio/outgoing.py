@@ -9,8 +9,8 @@ from pathlib import Path
 from juxtaform.core.plan.shots import framing_words
 from juxtaform.core.run.along import captions
 from juxtaform.core.sound.laying import lay
-from juxtaform.formats.out.sequence import OutPicture, OutSequence, OutShot, OutSound, ranges
-from juxtaform.records.models import Shot
+from juxtaform.formats.out.sequence import OutClip, OutPicture, OutSequence, OutShot, OutSound, ranges
+from juxtaform.records.models import Shot, Take
 from juxtaform.studio.rows import ProjectRows
 from juxtaform.studio.run_through import WordsInTime
 from juxtaform.studio.sound_track import pieces_of
@@ -51,7 +51,7 @@ def sequence_of(ws: Workspace, project_id: str) -> OutSequence:
 
 def of_rows(ws: Workspace, rows: ProjectRows) -> OutSequence:
     """The settled shots of a project's rows as they go out."""
-    picked = {t.shot_id: t.picture_sha for t in rows.takes.values() if t.picked}
+    picked = {t.shot_id: t for t in rows.takes.values() if t.picked}
     in_time = WordsInTime(rows)
     shots = []
     for i, x in enumerate(rows.order):
@@ -141,12 +141,17 @@ def outgoing(ws: Workspace, project_id: str) -> Outgoing:
     return Outgoing(len(sequence.shots), round(sequence.timeline.length_s, 3), tuple(missing))
 
 
-def _picture(ws: Workspace, rows: ProjectRows, shot: Shot, sha: str | None) -> OutPicture | None:
-    own = sha or shot.sketch_sha
+def _picture(ws: Workspace, rows: ProjectRows, shot: Shot, take: Take | None) -> OutPicture | None:
+    own = take.picture_sha if take else shot.sketch_sha
     known = rows.pictures.get(own or "")
     if own is None or known is None:
         return None
-    return OutPicture(str(ws.store.path(own)), known.width, known.height, known.media_type, sketch=sha is None)
+    clip = None
+    if take is not None and known.clip:
+        start, end = take.trim or (0.0, known.clip["seconds"])
+        clip = OutClip(str(ws.store.clip_path(own)), known.clip["media_type"], start, end)
+    path = str(ws.store.path(own))
+    return OutPicture(path, known.width, known.height, known.media_type, sketch=take is None, clip=clip)
 
 
 def _frame(said: list[float] | None) -> tuple[float, float, float, float] | None:

@@ -4,6 +4,7 @@ import numpy as np
 import pytest
 from selenium.webdriver.common.keys import Keys
 
+from juxtaform.demo.by_hand import film
 from juxtaform.studio import plan, projects, takes
 from tests.browser.test_accessible import faults
 from tests.conftest import png, rows
@@ -101,3 +102,31 @@ def test_the_cut_is_rolled_the_scene_loops_and_the_colour_script_leads(page, ws,
 def test_a_project_without_shots_says_where_to_begin(page, ws, project):
     page.open(f"/p/{project}/run")
     page.see("Nothing to play yet")
+
+
+LIGHT = """
+const c = document.querySelector('[data-stage] canvas');
+return c.getContext('2d').getImageData(c.width / 2, c.height / 2, 1, 1).data[0];
+"""
+
+
+def test_a_clip_runs_with_its_shot_and_stands_where_the_line_stands(page, ws, tmp_path):
+    project = projects.make(ws, "Filmed")
+    plan.add_scene(ws, project, "The quay")
+    shot = rows(ws, project, "shot")[0]["id"]
+    plan.edit_shot(ws, project, shot, {"length_s": 2.0}, None)
+    shades = [np.full((96, 144, 3), 20 + 8 * i, np.uint8) for i in range(24)]
+    sha = takes.take_in(ws, "light.mp4", film(shades, tmp_path / "light.mp4", rate=24)).sha
+    takes.accept(ws, project, [("light.mp4", sha, shot)])
+    page.open(f"/p/{project}/run")
+    page.one("[data-stage] canvas")
+
+    def light():
+        return page.driver.execute_script(LIGHT)
+
+    page.until(lambda: abs(light() - 20) < 14, "the first frame")
+    page.keys(*["."] * 12)
+    page.until(lambda: abs(light() - (20 + 8 * 12)) < 14, "half a second on")
+    page.keys(" ")
+    page.until(lambda: light() > 180, "it runs to its end, and its last frame stays")
+    assert page.trouble() == []

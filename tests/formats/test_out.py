@@ -17,9 +17,11 @@ from juxtaform.formats.out import animatic as film
 from juxtaform.formats.out import captions, pictures, storyboard, timeline
 from juxtaform.formats.out.animatic import AnimaticForm, animatic
 from juxtaform.formats.out.captions import CaptionsWrong
-from juxtaform.formats.out.sequence import Going, OutPicture, OutSequence, OutShot, Stopped, file_name
+from juxtaform.formats.out.sequence import Going, OutClip, OutPicture, OutSequence, OutShot, Stopped, file_name
 from juxtaform.formats.out.stage import Stage, planes_of
 from juxtaform.formats.out.timeline import TimelineWrong
+from tests.constructed_clips import film as filmed
+from tests.constructed_clips import flip
 
 RED, GREEN, BLUE = (200, 40, 30), (30, 160, 60), (40, 60, 190)
 FACTS = "stream=codec_name,width,height,nb_read_frames,color_space"
@@ -79,6 +81,36 @@ def test_an_animatic_has_every_frame_at_its_time_in_its_colours(sequence, going,
     dissolving = middle[3.5]  # half way from the card to green
     assert dissolving[1] > middle[4.5][1] + 15
     assert dissolving[0] < 200
+
+
+@pytest.mark.parametrize("kind", ["video/mp4", "image/gif"])
+def test_a_clip_runs_in_the_animatic_within_its_trim_and_its_last_frame_stays(going, tmp_path, kind):
+    shades = [
+        np.full((96, 144, 3), 20 + 8 * i, np.uint8) for i in range(24)
+    ]  # a second and more: each frame is lighter
+    data, fps = (
+        (filmed(shades, tmp_path / "f.mp4", rate=24), 24) if kind == "video/mp4" else (flip(shades, "GIF", 0.1), 10)
+    )
+    (tmp_path / "c").write_bytes(data)
+    Image.fromarray(shades[0]).save(tmp_path / "first.png")
+    start, end = 6 / fps, 18 / fps
+    clip = OutClip(str(tmp_path / "c"), kind, start, end)
+    still = picture(tmp_path, "red", RED)
+    shown = OutPicture(str(tmp_path / "first.png"), 144, 96, "image/png", clip=clip)
+    shots = (shot(1, 1.0, picture=still), shot(2, 3.0, picture=shown), shot(3, 1.0, picture=still))
+    animatic(OutSequence("x", shots, 24.0, 1.5), AnimaticForm("mp4", 120, burnt_in=False), tmp_path / "o.mp4", going)
+    with av.open(str(tmp_path / "o.mp4")) as container:
+        light = [float(f.to_ndarray(format="rgb24")[60, 90].mean()) for f in container.decode(video=0)]
+    length = end - start
+    for part in (0.1, 0.5, 0.9):
+        i = 24 + round(part * length * 24)
+        wanted = 20 + 8 * int((start + (i - 24) / 24) * fps + 1e-6)
+        assert light[i] == pytest.approx(wanted, abs=12), part
+    assert light[24 + 60] == pytest.approx(light[24 + 70], abs=3)  # over: the last frame stays
+    assert light[24 + 60] == pytest.approx(20 + 8 * 18, abs=14)
+    (tmp_path / "c").write_bytes(b"nothing")
+    told = animatic(OutSequence("x", shots, 24.0, 1.5), AnimaticForm("mp4", 120), tmp_path / "p.mp4", Going(tmp_path))
+    assert told.unread == [2]
 
 
 def test_words_are_burnt_in_where_they_are_said_and_nowhere_else(sequence, tmp_path):

@@ -27,14 +27,25 @@ class Stopped(Exception):
 
 
 @dataclass(frozen=True)
+class OutClip:
+    """A clip's file, its media type, and from when to when of it is shown, in s."""
+
+    path: str
+    media_type: str
+    start_s: float
+    end_s: float
+
+
+@dataclass(frozen=True)
 class OutPicture:
-    """A picture's file: where it lies, its size in px, its media type; `sketch` for one that stands in for a picture."""
+    """A picture's file: where it lies, its size in px, its media type; `sketch` for one that stands in for a picture, `clip` where it is the first frame of one."""
 
     path: str
     width: int
     height: int
     media_type: str
     sketch: bool = False
+    clip: OutClip | None = None
 
     @property
     def ending(self) -> str:

@@ -6,6 +6,7 @@ A picture is turned into these planes once; a move then shifts planes, which is 
 from __future__ import annotations
 
 from collections import OrderedDict
+from collections.abc import Callable, Generator, Iterator
 from pathlib import Path
 
 import cv2
@@ -15,7 +16,8 @@ from numpy.typing import NDArray
 from juxtaform.core.run.moves import WHOLE, Frame, frame_at, laid_in
 from juxtaform.core.run.timeline import Seen
 from juxtaform.formats.out.lettering import card
-from juxtaform.formats.out.sequence import OutSequence, OutShot
+from juxtaform.formats.out.sequence import OutClip, OutSequence, OutShot
+from juxtaform.media import clips
 from juxtaform.media.decode import PictureRefused, decoded_file
 
 Pixels = NDArray[np.uint8]
@@ -70,13 +72,15 @@ class Stage:
         """Numbers of shots whose picture could not be read; a card stands in for it."""
         self._shots = {x.id: x for x in sequence.shots}
         self._held: OrderedDict[str, Planes] = OrderedDict()
+        self._films: OrderedDict[str, _Film] = OrderedDict()
 
     def is_still(self, seen: tuple[Seen, ...]) -> bool:
         """Whether a frame looks like its neighbours in the same shot."""
         if len(seen) != 1 or seen[0].strength < 1:
             return False
-        start, end = self._shots[seen[0].shot].frames
-        return start == end
+        shot = self._shots[seen[0].shot]
+        start, end = shot.frames
+        return start == end and (shot.picture is None or shot.picture.clip is None)
 
     def drawn(self, seen: tuple[Seen, ...]) -> Canvas:
         """A frame; black where nothing is seen."""
@@ -95,7 +99,7 @@ class Stage:
     def _lay(self, seen: Seen, canvas: Canvas) -> None:
         """Lay a shot's frame on a canvas; what it leaves free is black. Places lie between pixels, so that slow moves do not jump."""
         shot = self._shots[seen.shot]
-        picture = self._picture(shot)
+        picture = self._filmed(shot, seen.part) or self._picture(shot)
         start, end = shot.frames
         frame = frame_at(start, end, seen.part) if shot.picture else WHOLE
         h, w = picture[0].shape
@@ -108,6 +112,22 @@ class Stage:
             d = 2 if k else 1
             room = out[top // d : (top + high) // d, left // d : (left + wide) // d]
             _shifted(plane, frame, room)
+
+    def _filmed(self, shot: OutShot, part: float) -> Planes | None:
+        """The frame of a shot's clip that is seen at a part of the shot; the last one when the clip is over. None without a clip, or where it cannot be read."""
+        if shot.picture is None or shot.picture.clip is None:
+            return None
+        film = self._films.get(shot.id)
+        if film is None:
+            film = self._films[shot.id] = _Film(shot.picture.clip, lambda pixels: self._fitting(pixels, shot))
+            while len(self._films) > HELD:
+                self._films.popitem(last=False)[1].close()
+        try:
+            return film.at(part * shot.length_s)
+        except (PictureRefused, OSError):
+            if shot.number not in self.troubled:
+                self.troubled.append(shot.number)
+            return None
 
     def _picture(self, shot: OutShot) -> Planes:
         if shot.id in self._held:
@@ -127,6 +147,10 @@ class Stage:
         except (PictureRefused, OSError):
             self.troubled.append(shot.number)
             return card(shot.number, f"The picture of this shot cannot be read. {shot.shows}", self.width, self.height)
+        return self._fitting(pixels, shot)
+
+    def _fitting(self, pixels: Pixels, shot: OutShot) -> Pixels:
+        """Pixels of even size, as many as the shot's closest frame needs on this stage."""
         h, w = pixels.shape[:2]
         closest = min(f[2] for f in shot.frames)
         _, (_, _, pw, _) = laid_in(w / h, self.width / self.height, WHOLE)
@@ -135,6 +159,42 @@ class Stage:
         if size == (w, h):
             return pixels
         return np.asarray(cv2.resize(pixels, size, interpolation=cv2.INTER_AREA), np.uint8)
+
+
+class _Film:
+    """A clip read frame by frame as a shot goes on; one that is asked for an earlier moment begins anew."""
+
+    def __init__(self, clip: OutClip, fit: Callable[[Pixels], Pixels]) -> None:
+        self._clip, self._fit = clip, fit
+        self._frames: Iterator[tuple[float, Pixels]] = iter(())
+        self._next: tuple[float, Pixels] | None = None
+        self._seen: tuple[float, Planes] | None = None
+
+    def at(self, time_s: float) -> Planes:
+        """The frame at a moment of the shot. Raises PictureRefused, OSError."""
+        wanted = min(self._clip.start_s + time_s, self._clip.end_s)
+        if self._seen is None or wanted < self._seen[0] - 1e-6:
+            self._begin()
+        latest: tuple[float, Pixels] | None = None
+        while self._next is not None and (self._next[0] <= wanted + 1e-6 or (self._seen is None and latest is None)):
+            latest = self._next
+            self._next = next(self._frames, None)
+        if latest is not None:
+            self._seen = latest[0], planes_of(self._fit(latest[1]))
+        if self._seen is None:
+            raise PictureRefused("There is no frame in this part of the clip.")
+        return self._seen[1]
+
+    def _begin(self) -> None:
+        self.close()
+        path = Path(self._clip.path)
+        self._frames = clips.frames(path, self._clip.media_type, None, max(0.0, self._clip.start_s - 0.001))
+        self._next, self._seen = next(self._frames, None), None
+
+    def close(self) -> None:
+        """Let the file go."""
+        if isinstance(self._frames, Generator):
+            self._frames.close()
 
 
 def _shifted(plane: Pixels, frame: Frame, room: Pixels) -> None:

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { onDestroy, untrack } from 'svelte';
   import { Bitmaps } from './bitmaps';
+  import { clipOf, Films } from './films';
   import type { RunState } from './run-state.svelte';
   import { drawFrame, drawnBy, type Drawable } from './stage';
 
@@ -12,6 +13,7 @@
   let room = $state({ width: 0, height: 0 });
   let came = $state(0);
   const bitmaps = new Bitmaps(() => came++);
+  const films = new Films(() => came++);
   const size = $derived.by(() => {
     const width = Math.min(room.width, room.height * view.aspect);
     return { width: Math.floor(width), height: Math.floor(width / view.aspect) };
@@ -23,21 +25,22 @@
     const shot = project.shots.get(id);
     if (!shot) return null;
     const picture = project.pictureOf(id);
-    return { shot, number: project.number(id), sha: picture?.sha ?? shot.sketch_sha, picture };
+    return { shot, number: project.number(id), sha: picture?.sha ?? shot.sketch_sha, picture, clip: clipOf(project.picked.get(id), picture?.clip) };
   }
 
   $effect(() => {
     void [came, project.pictures, project.picked, project.shots];
     const { seen } = view;
+    const runs = view.player.speed === 1;
     if (!canvas || !size.width) return;
     const [w, h] = [Math.round(size.width * dense), Math.round(size.height * dense)];
     if (canvas.width !== w) canvas.width = w;
     if (canvas.height !== h) canvas.height = h;
     const target = canvas;
     untrack(() => {
-      const by = `${w} ${h} ${came} ${drawnBy(seen, drawable)}`;
+      const by = `${w} ${h} ${came} ${runs} ${drawnBy(seen, drawable)}`;
       if (by === drawn) return;
-      const whole = drawFrame(target, seen, drawable, bitmaps);
+      const whole = drawFrame(target, seen, drawable, { bitmaps, films, runs });
       drawn = whole ? by : '';
       if (!whole) view.player.missed();
     });
@@ -53,7 +56,10 @@
       if (own?.sha) bitmaps.get(own.sha, side);
     }
   });
-  onDestroy(() => bitmaps.close());
+  onDestroy(() => {
+    bitmaps.close();
+    films.close();
+  });
 </script>
 
 <div class="grid size-full min-h-0 place-items-center" bind:clientWidth={room.width} bind:clientHeight={room.height}>

@@ -1,5 +1,6 @@
 import type { Picture, Shot } from '../../api/client';
 import type { Bitmaps } from './bitmaps';
+import type { Films, ShownClip } from './films';
 import type { Frame } from '../../lib/move-frames';
 import { frameAt, framesOf, laidIn, type Seen } from './timeline';
 
@@ -9,6 +10,14 @@ export interface Drawable {
   number: number;
   sha: string | null;
   picture: Picture | undefined;
+  clip?: ShownClip | null;
+}
+
+/** What a moment is drawn from: pictures, and clips that run or stand. */
+export interface Sources {
+  bitmaps: Bitmaps;
+  films: Films;
+  runs: boolean;
 }
 
 const GROUND = '#000';
@@ -21,13 +30,13 @@ export function drawnBy(seen: readonly Seen[], drawable: (shot: string) => Drawa
       const own = drawable(span.id);
       const [start, end] = own ? framesOf(own.shot) : [[], []];
       const still = start.every((v, i) => v === end[i]);
-      return [span.id, own?.sha ?? own?.shot.shows, still ? start : frameAt(start as Frame, end as Frame, part), strength].join();
+      return [span.id, own?.sha ?? own?.shot.shows, own?.clip ? part : '', still ? start : frameAt(start as Frame, end as Frame, part), strength].join();
     })
     .join(';');
 }
 
 /** Draw what is seen at a moment on a canvas; says whether every picture was there in time. */
-export function drawFrame(canvas: HTMLCanvasElement, seen: readonly Seen[], drawable: (shot: string) => Drawable | null, bitmaps: Bitmaps): boolean {
+export function drawFrame(canvas: HTMLCanvasElement, seen: readonly Seen[], drawable: (shot: string) => Drawable | null, from: Sources): boolean {
   const pen = canvas.getContext('2d', { alpha: false });
   if (!pen) return true;
   const { width, height } = canvas;
@@ -40,25 +49,24 @@ export function drawFrame(canvas: HTMLCanvasElement, seen: readonly Seen[], draw
     if (!own) continue;
     pen.globalAlpha = strength;
     if (!own.sha) drawEmpty(pen, own, width, height);
-    else if (!drawPicture(pen, own.sha, own.shot, part, width, height, bitmaps)) whole = false;
+    else if (!drawPicture(pen, own, span.length_s * part, part, width, height, from)) whole = false;
   }
   pen.globalAlpha = 1;
+  from.films.rest(new Set(seen.map(({ span }) => drawable(span.id)?.clip?.sha ?? '')));
   return whole;
 }
 
-function drawPicture(pen: CanvasRenderingContext2D, sha: string, shot: Shot, part: number, width: number, height: number, bitmaps: Bitmaps): boolean {
-  const [start, end] = framesOf(shot);
+function drawPicture(pen: CanvasRenderingContext2D, own: Drawable, into_s: number, part: number, width: number, height: number, from: Sources): boolean {
+  const [start, end] = framesOf(own.shot);
   const frame = frameAt(start, end, part);
   const closest = Math.min(1, start[2], end[2]);
-  const bitmap = bitmaps.get(sha, Math.round(Math.max(width, height) / closest));
-  if (!bitmap) return false;
-  const place = laidIn(bitmap.width / bitmap.height, width / height, frame);
+  const film = own.clip ? from.films.get(own.clip, into_s, from.runs) : null;
+  const drawn = film ?? from.bitmaps.get(own.sha!, Math.round(Math.max(width, height) / closest));
+  if (!drawn) return false;
+  const [w, h] = drawn instanceof HTMLVideoElement ? [drawn.videoWidth, drawn.videoHeight] : [drawn.width, drawn.height];
+  const place = laidIn(w / h, width / height, frame);
   pen.imageSmoothingQuality = 'low'; // decoded near the size that it is drawn at
-  pen.drawImage(
-    bitmap,
-    frame[0] * bitmap.width, frame[1] * bitmap.height, frame[2] * bitmap.width, frame[3] * bitmap.height,
-    place[0] * width, place[1] * height, place[2] * width, place[3] * height,
-  );
+  pen.drawImage(drawn, frame[0] * w, frame[1] * h, frame[2] * w, frame[3] * h, place[0] * width, place[1] * height, place[2] * width, place[3] * height);
   return true;
 }
 
