@@ -110,6 +110,7 @@ class Small:
         told = [f for f in Findings(ws).of(p, "brief") if f.shot == shot]
         self.concern = next(f.key for f in told if f.mend)
         Findings(ws).stet(p, told[0].key, "meant")
+        projects.edit(ws, p, {"book": {"cover_shot_id": shot}}, None)
         tone = np.full(2 * 48_000, 0.8)
         for wave, new in (
             (VOICE, NewSound(shot, "Said", "voice", "Pell sat on the step.")),
@@ -155,6 +156,7 @@ class Small:
             "trial_id": first["trial"],
             "sound_id": next(r["id"] for r in made["sound"] if r["kind"] == "voice"),
             "until_shot_id": later,
+            "cover_shot_id": shot,
             "change_id": self.change,
             "delivery_id": self.delivery,
             "sketch_sha": self.sha,
