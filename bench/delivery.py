@@ -23,11 +23,13 @@ from juxtaform.formats.out.sequence import Going, OutPicture, OutSequence, OutSh
 from juxtaform.formats.out.stage import Stage
 from juxtaform.formats.out.storyboard import storyboard
 from juxtaform.media.decode import decoded_file
-from juxtaform.studio import plan, projects, takes
+from juxtaform.studio import plan, projects, sounds, takes
 from juxtaform.studio.checking import Checker
+from juxtaform.studio.sounds import NewSound
 from tests.browser.conftest import Page, chromium
 from tests.conftest import png, rows, served
 from tests.constructed import random_look, scene
+from tests.constructed_sounds import music, wav
 
 FPS, PLAYED_S = 24, 120
 WORDS = "The tide had been gone three days. Pell sat on the bottom step, where the water ought to be."
@@ -45,7 +47,7 @@ requestAnimationFrame(frame);
 
 
 def late_frames() -> None:
-    """Frames of a plan of two minutes that are not drawn in time on a stage of 1280 x 720 or more, against an empty animation loop."""
+    """Frames of a plan of two minutes that are not drawn in time on a stage of 1280 x 720 or more, with music, against an empty animation loop."""
     with workspace() as ws:
         project = projects.make(ws, "In time")
         projects.edit(ws, project, {"aspect": "16:9"}, None)
@@ -60,8 +62,10 @@ def late_frames() -> None:
             takes.accept(ws, project, [(f"{i}.png", sha, shot)])
             move, join = ("push in", "pan", "static")[i % 3], ("cut", "dissolve", "fade")[i % 3]
             plan.edit_shot(ws, project, shot, {"length_s": 5.2, "move": move, "join": join, "spoken": WORDS}, None)
+        first = rows(ws, project, "shot")[0]["id"]
+        sounds.add(ws, project, wav(music(PLAYED_S, 0.1)), NewSound(first, "Song", "music"))
         with served(ws, Checker(ws)) as address:
-            page = Page(chromium(1800, 1060), address)
+            page = Page(chromium(1870, 1110), address)
             page.driver.set_script_timeout(200)
             page.open("/")
             due, late = page.driver.execute_async_script(EMPTY, 20, FPS)
