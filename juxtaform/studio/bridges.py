@@ -3,22 +3,21 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 
 from juxtaform.core.findings import Finding, key_of
-from juxtaform.core.plan.bridges import Around, BridgeCause, bridge
+from juxtaform.core.plan.bridges import Around, Bridge, BridgeCause, bridge
 from juxtaform.core.plan.shots import Angle, Size
 from juxtaform.core.run.along import ends_sentence, said_words
-from juxtaform.core.sound.laying import TAIL_S, voices_need
 from juxtaform.core.text.timing import shot_time
 from juxtaform.records.models import STET, Bead, Shot, Stet
 from juxtaform.studio import plan
 from juxtaform.studio.findings import Findings
 from juxtaform.studio.plan_notes import PlanNotes
 from juxtaform.studio.rows import ProjectRows
-from juxtaform.studio.sound_track import pieces_of
+from juxtaform.studio.sound_track import rooms_of
 from juxtaform.studio.storytext import StoryText, text_of
 from juxtaform.studio.workspace import Changed, NotThere, Workspace, Writing, found
 
@@ -75,13 +74,17 @@ class _Proposer:
         self._planned = {x.id: x for x in self._notes.planned}
         self._names = {t.id: t.name for t in rows.threads.values()}
         self._kinds = {t.id: t.kind for t in rows.threads.values()}
-        self._voices = voices_need(pieces_of(rows))
+        self.voices = rooms_of(rows)
         self._jars = self._jarring(told)
 
     def all(self) -> list[BridgeView]:
-        return [view for x in self._order if (view := self.after(x)) is not None]
+        return [view for view, _ in self.made()]
 
-    def after(self, shot: Shot) -> BridgeView | None:
+    def made(self) -> list[tuple[BridgeView, Bridge]]:
+        """All bridges, as they are shown and as they were made."""
+        return [both for x in self._order if (both := self._after(x)) is not None]
+
+    def _after(self, shot: Shot) -> tuple[BridgeView, Bridge] | None:
         """The bridge between a shot and the next; None where none is needed or wanted."""
         after = self._next.get(shot.id)
         if after is None or shot.bridge or after.bridge:
@@ -103,7 +106,7 @@ class _Proposer:
         if over_s > OUTRUN_S:
             number = self._order.index(shot) + 1
             because.append(f"The words of shot {number} take {over_s:.1f} s longer than its picture is seen")
-        return BridgeView(
+        view = BridgeView(
             key,
             shot.id,
             after.id,
@@ -117,17 +120,12 @@ class _Proposer:
             tuple(f.key for f in told if f.key),
             "words" in causes,
         )
-
-    def facings(self, view: BridgeView) -> dict[str, str]:
-        """Where those look who are shown, where the bridge says so."""
-        turned = any(CAUSES.get(f.kind) == "sides" for f in self._jars.get((view.before_id, view.after_id), []))
-        cast = [t for t in view.thread_ids if self._kinds.get(t) == "character"]
-        return dict.fromkeys(cast, "camera") if turned else {}
+        return view, made
 
     def _over(self, shot: Shot) -> float:
         """By how much a shot's words outrun it, by its voice where it has one, in s."""
-        if shot.id in self._voices:
-            return self._voices[shot.id] - TAIL_S - shot.length_s
+        if shot.id in self.voices:
+            return self.voices[shot.id].over_s
         needs = self._notes.needs[shot.id]
         return needs.words_s - shot.length_s if needs.spoken_s or needs.told_s else 0.0
 
@@ -156,8 +154,8 @@ def take_in(findings: Findings, ws: Workspace, project_id: str, key: str) -> Cha
     with ws.writing(project_id, "put a shot between") as w:
         rows = ProjectRows(w.session, project_id)
         proposer = _Proposer(rows, told)
-        view = next((v for v in proposer.all() if v.key == key), None)
-        if view is None:
+        view, made = next(((v, m) for v, m in proposer.made() if v.key == key), (None, None))
+        if view is None or made is None:
             raise NotThere("This shot is not proposed any more: what it was for is gone. Look at those that are.")
         before = found(w.session, Shot, view.before_id, project_id)
         fresh = Shot(
@@ -173,10 +171,10 @@ def take_in(findings: Findings, ws: Workspace, project_id: str, key: str) -> Cha
             bridge=True,
             notes=view.why,
         )
-        if view.carries_words and before.id not in proposer._voices:
+        if view.carries_words and before.id not in proposer.voices:
             _share_words(w, rows, before, fresh)
         w.add(fresh)
-        _beads(w, rows, before, fresh, view.thread_ids, proposer.facings(view))
+        _beads(w, rows, before, fresh, view.thread_ids, made.facings)
         w.name(f"put a shot between {plan.called(w.session, before)} and the next")
     return w.changed
 
@@ -218,7 +216,7 @@ def _cut(text: StoryText, start: int, end: int, length_s: float, rows: ProjectRo
 
 
 def _beads(
-    w: Writing, rows: ProjectRows, before: Shot, fresh: Shot, thread_ids: Sequence[str], facings: dict[str, str]
+    w: Writing, rows: ProjectRows, before: Shot, fresh: Shot, thread_ids: Sequence[str], facings: Mapping[str, str]
 ) -> None:
     """Let those run through the bridge who are in it, as they run through the shot before it; and its style."""
     kinds = {t.id: t.kind for t in rows.threads.values()}

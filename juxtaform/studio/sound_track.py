@@ -4,15 +4,13 @@ from __future__ import annotations
 
 import math
 from collections import defaultdict
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 
 import numpy as np
-from sqlalchemy import select
-from sqlalchemy.orm import Session
 
 from juxtaform.core.run.timeline import TimedShot, Timeline
-from juxtaform.core.sound.laying import Laid, Piece, lay, starts, voices_need
+from juxtaform.core.sound.laying import Laid, Piece, Room, lay, rooms, starts
 from juxtaform.core.sound.levels import RATE, Holds, Samples, Span
 from juxtaform.core.sound.lines import Line, Speeches, told_lines
 from juxtaform.core.sound.mix import SamplesOf, may_be_over, mixed
@@ -23,7 +21,7 @@ from juxtaform.records.models import Sound, SoundFile
 from juxtaform.studio import plan
 from juxtaform.studio.rows import ProjectRows
 from juxtaform.studio.storytext import words_of
-from juxtaform.studio.workspace import Workspace, of_project
+from juxtaform.studio.workspace import Workspace
 
 MOST_OVER_S = 60.0
 """So much of the sequence is mixed to tell where it is too loud."""
@@ -55,11 +53,11 @@ class LineView:
 
 @dataclass(frozen=True)
 class ShotLines:
-    """The lines of a shot, and how long it has to be for its voice, in s; 0 without one."""
+    """The lines of a shot, and how long it takes until all of its voice is said, in s; 0 without one."""
 
     shot_id: str
     lines: tuple[LineView, ...]
-    needs_s: float
+    said_s: float
 
 
 @dataclass(frozen=True)
@@ -94,7 +92,8 @@ def of_rows(ws: Workspace, rows: ProjectRows) -> SoundTrack:
         for x in in_order(rows.sounds.values())
         if x.id in holds
     ]
-    needs, lines = voices_need(pieces), lines_by_shot(rows)
+    lines = lines_by_shot(rows)
+    room = rooms_of(rows, lines)
     by_shot: defaultdict[str, list[Sound]] = defaultdict(list)
     for x in in_order(rows.sounds.values()):
         if x.kind == "voice":
@@ -106,10 +105,10 @@ def of_rows(ws: Workspace, rows: ProjectRows) -> SoundTrack:
                 LineView(line.words, who, name, tuple(x.id for x in takes_of(by_shot[shot.id], line.words)))
                 for line, who, name in lines[shot.id]
             ),
-            needs.get(shot.id, 0.0),
+            room[shot.id].said_s if shot.id in room else 0.0,
         )
         for shot in rows.order
-        if lines[shot.id] or shot.id in needs
+        if lines[shot.id] or shot.id in room
     ]
     said = [
         ShotWords(shot.id, i + 1, tuple(line.words for line, _, _ in lines[shot.id]))
@@ -118,6 +117,12 @@ def of_rows(ws: Workspace, rows: ProjectRows) -> SoundTrack:
     names = {t.id: t.name for t in rows.threads.values()}
     over = over_full(ws, rows, lay(pieces, timeline), timeline.length_s)
     return SoundTrack(views, shots, sound_notes(pieces, holds, timeline, said, names, over))
+
+
+def rooms_of(rows: ProjectRows, lines: Mapping[str, Sequence[object]] | None = None) -> dict[str, Room]:
+    """How long the voice of each shot takes, and how long there is for it. `lines` by shot, where they are at hand."""
+    lines = lines_by_shot(rows) if lines is None else lines
+    return rooms(pieces_of(rows), timeline_of(rows), {shot for shot, own in lines.items() if own})
 
 
 def timeline_of(rows: ProjectRows) -> Timeline:
@@ -135,13 +140,6 @@ def pieces_of(rows: ProjectRows) -> list[Piece]:
 def in_order(sounds: Iterable[Sound]) -> list[Sound]:
     """Sounds by their position within their shots."""
     return sorted(sounds, key=lambda x: (x.shot_id, x.position, x.id))
-
-
-def pieces_in(session: Session, project_id: str) -> list[Piece]:
-    sounds = in_order(of_project(session, Sound, project_id))
-    shas = {x.sound_sha for x in sounds}
-    known = {f.sha: f for f in session.scalars(select(SoundFile).where(SoundFile.sha.in_(shas)))} if shas else {}
-    return [_piece(x, known[x.sound_sha]) for x in sounds if x.picked and x.sound_sha in known]
 
 
 def _piece(x: Sound, file: SoundFile) -> Piece:

@@ -16,7 +16,7 @@ from sqlalchemy import func, select
 from sqlalchemy.dialects.mysql import insert
 
 from juxtaform.core.plan.shots import SoundKind
-from juxtaform.core.sound.laying import Laid, lay, voices_need
+from juxtaform.core.sound.laying import TAIL_S, Laid, lay
 from juxtaform.core.sound.levels import RATE, Span
 from juxtaform.core.sound.mix import factor, mixed
 from juxtaform.limits import MOST_SOUND_BYTES, MOST_SOUND_WORK_S, MOST_SOUNDS
@@ -28,13 +28,13 @@ from juxtaform.studio.rows import ProjectRows
 from juxtaform.studio.sound_track import (
     holds_of,
     over_full,
-    pieces_in,
     pieces_of,
+    rooms_of,
     samples_of,
     takes_of,
     timeline_of,
 )
-from juxtaform.studio.workspace import Changed, NotPossible, NotThere, Row, Workspace, edited, found, of_project
+from juxtaform.studio.workspace import Changed, NotPossible, NotThere, Row, Workspace, edited, found
 
 MOST_PART_S = 30.0
 MOST_DOWN_DB = 24.0
@@ -248,20 +248,21 @@ def _fitting(ws: Workspace, rows: ProjectRows, laid: list[Laid], softer: list[La
 def follow_voice(
     ws: Workspace, project_id: str, shot_ids: Sequence[str] | None = None, *, shorten: bool = False
 ) -> Changed:
-    """Give shots (none named: all) the time that their voice takes, to a whole frame; with `shorten` also less than they have. Raises NotPossible."""
+    """Give shots (none named: all) the time that their voice takes, to a whole frame, where it may not run on over silent ones; with `shorten` also less than they have.
+    Raises NotPossible."""
     with ws.writing(project_id, "let lengths follow the voice") as w:
         project = found(w.session, Project, project_id)
-        needs = voices_need(pieces_in(w.session, project_id))
-        wanted = needs if shot_ids is None else {i: needs[i] for i in shot_ids if i in needs}
+        rooms = rooms_of(ProjectRows(w.session, project_id, plan_alone=True))
+        wanted = rooms if shot_ids is None else {i: rooms[i] for i in shot_ids if i in rooms}
         if not wanted:
             raise NotPossible("No voice lies on these shots yet. Record their lines first.")
         changed = 0
-        for shot in of_project(w.session, Shot, project_id):
-            need = wanted.get(shot.id)
-            if need is None:
-                continue
+        for shot_id, room in wanted.items():
+            shot = found(w.session, Shot, shot_id, project_id)
+            over = room.over_s > 1e-6
+            need = shot.length_s + room.over_s + TAIL_S if over else room.said_s + TAIL_S
             length = round(math.ceil(need * project.fps - 1e-6) / project.fps, 3)
-            if length > shot.length_s + 1e-6 or (shorten and length < shot.length_s - 1e-6):
+            if over or (shorten and length < shot.length_s - 1e-6):
                 shot.length_s = length
                 changed += 1
         if not changed:

@@ -10,7 +10,7 @@ import pytest
 from juxtaform.core.run.along import said_words
 from juxtaform.core.run.timeline import TimedShot, Timeline
 from juxtaform.core.sound.aligned import said_in_voice, words_in_voice
-from juxtaform.core.sound.laying import Piece, lay, starts, voices_need
+from juxtaform.core.sound.laying import Piece, lay, rooms, starts
 from juxtaform.core.sound.levels import FULL, RATE, held
 from juxtaform.core.sound.mix import gains, may_be_over, mixed
 from juxtaform.core.sound.notes import ShotWords, sound_notes
@@ -77,8 +77,12 @@ def test_what_outlasts_the_sequence_is_cut_off_there():
     assert (laid.end_s, laid.cut_s) == (12.0, 55.0)
 
 
-def test_a_shot_needs_the_time_of_its_lines_up_to_the_last_sound():
-    assert voices_need([line("x"), line("y", seconds=3.0, heard=((0.4, 2.5),))]) == {"a": 2.5 + 2.5 + 0.4}
+def test_a_shot_has_room_for_its_lines_up_to_the_last_sound_and_over_silent_shots_behind():
+    pieces = [line("x"), line("y", seconds=3.0, heard=((0.4, 2.5),))]
+    own = rooms(pieces, TIME, {"b"})["a"]
+    assert (own.said_s, own.room_s, own.over_s) == (5.0, 3.0, 2.0)
+    assert rooms(pieces, TIME, set())["a"].room_s == 7.0  # not over the next scene
+    assert rooms([*pieces, line("z", "b")], TIME, set())["a"].room_s == 3.0
 
 
 @pytest.mark.parametrize("case", TRUTH["sounds"], ids=lambda c: c["what"])

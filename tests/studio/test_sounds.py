@@ -249,3 +249,26 @@ def test_lines_of_a_shot_are_said_in_their_order_whichever_is_recorded_first(ws,
     first = record(ws, project, shots[0], "The tide had been gone three days.", place=0)
     begins = {x.id: x.begins_s for x in sound_track.track(ws, project).sounds}
     assert begins == {first: 0.2, second: 2.5}
+
+
+def test_a_line_that_runs_on_over_a_silent_shot_gets_no_more_time_than_it_lacks(ws, project, shots):
+    record(ws, project, shots[1], LINES[1], 5.0)  # the third shot has no words: three seconds more
+    assert "longer" not in kinds(ws, project)
+    with pytest.raises(NotPossible, match="has the time"):
+        sounds.follow_voice(ws, project)
+    record(ws, project, shots[1], LINES[1], 7.0, seed=1)
+    assert "longer" in kinds(ws, project)
+    sounds.follow_voice(ws, project)
+    assert rows(ws, project, "shot")[1]["length_s"] == pytest.approx(3.0 + 1.0 + 0.4, abs=0.25)
+    assert "longer" not in kinds(ws, project)
+
+
+def test_lines_of_scripts_without_spaces_are_found_in_their_words_again(ws, project, shots):
+    said = "潮は眠っていた。蟹は知っていた。" * 20
+    story.keep(ws, project, said)
+    story.anchor_again(ws, project, shots[0], 0, len(said), rows(ws, project, "project")[0]["text_revision"])
+    lines = sound_track.track(ws, project).shots[0].lines
+    assert len(lines) == 2
+    assert all(line.words in said for line in lines)
+    record(ws, project, shots[0], lines[0].words, 20.0)
+    assert run_through.read_along(ws, project)[0].in_voice

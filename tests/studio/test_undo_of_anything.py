@@ -9,6 +9,7 @@ from sqlalchemy import select
 from juxtaform.core.picture.regions import Box
 from juxtaform.records.models import JOURNALED, Project
 from juxtaform.studio import (
+    bridges,
     library,
     mending,
     plan,
@@ -16,6 +17,7 @@ from juxtaform.studio import (
     projects,
     proposals,
     rowsheet,
+    sounds,
     story,
     takes,
     taste,
@@ -23,8 +25,12 @@ from juxtaform.studio import (
     versions,
 )
 from juxtaform.studio.findings import Findings, let_stand
+from juxtaform.studio.sounds import NewSound
 from juxtaform.studio.workspace import NotPossible, NotThere, plain
 from tests.conftest import flat, rows
+from tests.constructed_sounds import music, voice, wav
+
+SONG, SAID = wav(music(4.0, 0.1)), wav(voice([(0.2, 5.8)], 6.0))
 
 TEXT = (
     "# The quay\nAda came in. “You are late,” said Bo. Ada sat down on the bench and took the key out of her coat.\n\n"
@@ -125,12 +131,28 @@ class Player:
             ),
             "tag": lambda: library.tag(ws, p, [self.picture()], [str(rng.choice(["sky", "sea"]))], []),
             "choose": self.choose,
+            "lay": lambda: sounds.add(
+                ws, p, SONG, NewSound(self.one("shot"), "Song", "music", until_shot_id=self.one("shot"))
+            ),
+            "record": lambda: sounds.add(ws, p, SAID, NewSound(self.one("shot"), "Said", "voice", "Ada came in.")),
+            "sound": lambda: sounds.edit(ws, p, self.one("sound"), {"gain_db": -3.0, "fade_in_s": float(rng.random())}),
+            "pick take": lambda: sounds.pick(ws, p, self.one("sound", kind="voice")),
+            "drop sound": lambda: sounds.remove(ws, p, self.one("sound")),
+            "follow": lambda: sounds.follow_voice(ws, p, shorten=bool(rng.integers(2))),
+            "bridge": lambda: bridges.take_in(self.look, ws, p, self.bridge()),
+            "no bridge": lambda: bridges.refuse(self.look, ws, p, self.bridge()),
         }
 
     def picture(self):
         if not self.pictures:
             raise NotThere("pictures")
         return self.pictures[self.rng.integers(len(self.pictures))]
+
+    def bridge(self):
+        offered = bridges.proposed(self.look, self.ws, self.project)
+        if not offered:
+            raise NotThere("bridges")
+        return offered[0].key
 
     def mend(self):
         offers = [(f.shot, f.key) for f in self.look.of(self.project, "brief") if f.mend]

@@ -6928,15 +6928,15 @@ export interface components {
         };
         /**
          * ShotLines
-         * @description The lines of a shot, and how long it has to be for its voice, in s; 0 without one.
+         * @description The lines of a shot, and how long it takes until all of its voice is said, in s; 0 without one.
          */
         ShotLines: {
             /** Shot Id */
             shot_id: string;
             /** Lines */
             lines: components["schemas"]["LineView"][];
-            /** Needs S */
-            needs_s: number;
+            /** Said S */
+            said_s: number;
         };
         /**
          * ShotOffer

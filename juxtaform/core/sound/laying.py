@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Sequence
+from collections.abc import Container, Sequence
 from dataclasses import dataclass
 
 from juxtaform.core.plan.shots import SoundKind
@@ -105,15 +105,41 @@ def lay(pieces: Sequence[Piece], timeline: Timeline) -> list[Laid]:
     return sorted(laid, key=lambda x: (x.start_s, x.piece.id))
 
 
-def voices_need(pieces: Sequence[Piece]) -> dict[str, float]:
-    """How long each shot has to be for what is said in it, in s: up to the last sound of its last line, and a little more.
+@dataclass(frozen=True)
+class Room:
+    """How long it takes, from a shot's beginning, until all is said that is said in it, and how long there is for that; in s."""
 
-    >>> voices_need([Piece("a", "1", "voice", 0.0, 4.2)])
-    {'1': 4.8}
+    said_s: float
+    room_s: float
+
+    @property
+    def over_s(self) -> float:
+        """By how much what is said outruns its room."""
+        return max(0.0, self.said_s - self.room_s)
+
+
+def rooms(pieces: Sequence[Piece], timeline: Timeline, worded: Container[str]) -> dict[str, Room]:
+    """The room of each shot with a voice: its own length, and that of shots of its scene behind it that have neither words (`worded` ones have) nor a voice.
+
+    >>> from juxtaform.core.run.timeline import TimedShot
+    >>> line = Timeline([TimedShot("1", "s", 3.0), TimedShot("2", "s", 2.0), TimedShot("3", "s", 4.0)])
+    >>> rooms([Piece("a", "1", "voice", 0.0, 4.2)], line, {"3"})
+    {'1': Room(said_s=4.4, room_s=5.0)}
     """
     begins = starts(pieces)
-    ends: defaultdict[str, float] = defaultdict(float)
+    said: defaultdict[str, float] = defaultdict(float)
     for p in pieces:
         if p.kind == "voice":
-            ends[p.shot] = max(ends[p.shot], begins[p.id] + p.said[1])
-    return {shot: round(end + TAIL_S, 3) for shot, end in ends.items()}
+            said[p.shot] = max(said[p.shot], begins[p.id] + p.said[1])
+    found: dict[str, Room] = {}
+    for i, span in enumerate(timeline.spans):
+        shot = span.shot
+        if shot.id not in said:
+            continue
+        room_s = shot.length_s
+        for behind in (x.shot for x in timeline.spans[i + 1 :]):
+            if behind.scene != shot.scene or behind.id in said or behind.id in worded:
+                break
+            room_s += behind.length_s
+        found[shot.id] = Room(round(said[shot.id], 3), room_s)
+    return found

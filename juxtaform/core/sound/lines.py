@@ -10,7 +10,8 @@ from juxtaform.core.text.manuscript import Manuscript
 
 MOST_LETTERS = 220
 """Longer words are said in several goes, each up to a sentence's end: about a breath and a half, a quarter of a minute."""
-_SENTENCE = re.compile(r".+?(?:[.!?…。！？]+[”\"'»)]*(?=\s|$)|$)", re.DOTALL)
+_SENTENCE = re.compile(r".+?(?:[.!?…]+[”\"'»)]*(?=\s|$)|[。！？]+[”」』）]*|$)", re.DOTALL)
+"""Chinese and Japanese sentences stand without a space between them."""
 
 
 @dataclass(frozen=True)
@@ -46,14 +47,16 @@ def told_lines(words: str) -> list[Line]:
 
     >>> [x.words for x in told_lines("The tide woke. It stretched.")]
     ['The tide woke. It stretched.']
+    >>> [x.words for x in told_lines("潮は眠っていた。" * 40)][0] == "潮は眠っていた。" * 27
+    True
     """
-    goes: list[str] = []
-    for match in _SENTENCE.finditer(" ".join(words.split())):
-        sentence = match.group().strip()
-        if not sentence:
+    told = " ".join(words.split())
+    goes: list[tuple[int, int]] = []
+    for match in _SENTENCE.finditer(told):
+        if not match.group().strip():
             continue
-        if goes and len(goes[-1]) + len(sentence) < MOST_LETTERS:
-            goes[-1] += f" {sentence}"
+        if goes and match.end() - goes[-1][0] < MOST_LETTERS:
+            goes[-1] = (goes[-1][0], match.end())
         else:
-            goes.append(sentence)
-    return [Line(x) for x in goes]
+            goes.append(match.span())
+    return [Line(told[a:b].strip()) for a, b in goes]

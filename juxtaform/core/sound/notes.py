@@ -5,11 +5,10 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Container, Mapping, Sequence
 from dataclasses import dataclass
-from itertools import takewhile
 from typing import Literal
 
 from juxtaform.core.run.timeline import Timeline
-from juxtaform.core.sound.laying import TAIL_S, Laid, Piece, lay, voices_need
+from juxtaform.core.sound.laying import TAIL_S, Laid, Piece, lay, rooms
 from juxtaform.core.sound.levels import Holds, Span
 from juxtaform.core.text.voices import as_said
 
@@ -195,26 +194,21 @@ def _longer(
     overlaps: Sequence[_Overlap],
     worded: Container[str],
 ) -> list[SoundNote]:
-    """Lines that outrun their shot; they may run on over shots of the scene that have neither words nor a voice."""
-    needs = voices_need(pieces)
+    """Lines that outrun their shot and the silent ones behind it."""
     found = []
-    for i, span in enumerate(timeline.spans):
+    by_shot = rooms(pieces, timeline, worded)
+    for span in timeline.spans:
         shot = span.shot
-        said_s = needs.get(shot.id, 0.0) - TAIL_S
-        silent = takewhile(
-            lambda x, scene=shot.scene: x.shot.scene == scene and x.shot.id not in needs and x.shot.id not in worded,  # type: ignore[misc]
-            timeline.spans[i + 1 :],
-        )
-        room_s = shot.length_s + sum(x.shot.length_s for x in silent)
-        if said_s > room_s + LATE_S:
+        room = by_shot.get(shot.id)
+        if room is not None and room.over_s > LATE_S:
             own = tuple(p.id for p in pieces if p.shot == shot.id and p.kind == "voice")
             into = [o for o in overlaps if o.first.piece.shot == shot.id and o.then.piece.shot != shot.id]
             what = "The line takes" if len(own) == 1 else "The lines take"
-            title = f"{what} {said_s:.1f} s, shot {numbers.get(shot.id, 0)} has {shot.length_s:.1f}"
+            title = f"{what} {room.said_s:.1f} s, shot {numbers.get(shot.id, 0)} has {shot.length_s:.1f}"
             if into:
                 title += f": {into[0].seconds:.1f} s are heard over the line of shot {numbers.get(into[0].then.piece.shot, 0)}"
             at = span.start_s + shot.length_s
-            advice = f"Give the shot {needs[shot.id]:.1f} s, or say it faster."
+            advice = f"Give the shot {shot.length_s + room.over_s + TAIL_S:.1f} s, or say it faster."
             found.append(SoundNote("longer", shot.id, at, own, f"{title}.", advice, "give time"))
     return found
 

@@ -88,8 +88,9 @@
         {#if shot}
           {@const high = tall(span)}
           {@const move = moveLine(shot)}
-          {@const needs_s = sounds.needs.has(span.id) ? sounds.needs.get(span.id)! - 0.4 : (view.reading.get(span.id)?.needs_s ?? 0)}
+          {@const needs_s = sounds.said.get(span.id) ?? (view.reading.get(span.id)?.needs_s ?? 0)}
           {@const needs = needs_s * px}
+          {@const outruns = sounds.said.has(span.id) ? sounds.over(span.id) > 0.05 : needs > high + 1}
           <div
             class="absolute inset-x-3 grid grid-cols-[42px_108px_38px_74px_1fr] overflow-hidden border-t {beginsScene(i) ? 'border-ink' : 'border-line'} {i === view.at ? 'bg-wash' : ''}"
             style="top:{span.start_s * px}px;height:{high}px" data-row={span.id}
@@ -116,7 +117,7 @@
             </svg>
             <span></span>
             <div class="relative min-w-0 pl-3.5">
-              {#if needs}<span class="absolute top-0 left-0 w-[7px] {needs > high + 1 ? 'bg-red' : 'bg-soft'}" style="height:{Math.min(needs, high)}px" title={needs > high + 1 ? `${sounds.needs.has(span.id) ? 'The voice takes' : 'The words need'} ${length(needs_s)} s` : undefined}></span>{/if}
+              {#if needs}<span class="absolute top-0 left-0 w-[7px] {outruns ? 'bg-red' : 'bg-soft'}" style="height:{Math.min(needs, high)}px" title={outruns ? `${sounds.said.has(span.id) ? 'The voice takes' : 'The words need'} ${length(needs_s)} s` : undefined}></span>{/if}
               {#if high > 14}<span class="block overflow-hidden font-book text-[12px] leading-[1.3] text-soft" style="max-height:{Math.floor((high - 2) / 15.6) * 15.6}px">{view.reading.get(span.id)?.words ?? ''}</span>{/if}
             </div>
             <!-- svelte-ignore a11y_no_static_element_interactions -->

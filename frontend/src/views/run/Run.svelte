@@ -40,7 +40,8 @@
       player.speed && player.speed !== 1 ? `${player.speed} ×` : '',
     ].filter(Boolean).join(' · '),
   );
-  const over = $derived(view.span ? Math.max(0, sounds.needs.has(view.span.id) ? sounds.needs.get(view.span.id)! - 0.4 - view.span.length_s : view.over(view.span.id, view.span.length_s)) : 0);
+  const spoken = $derived(sounds.said.has(view.span?.id ?? ''));
+  const over = $derived.by(() => (!view.span ? 0 : spoken ? sounds.over(view.span.id) : view.over(view.span.id, view.span.length_s)));
 
   onMount(() => {
     view.goTo(project.currentId);
@@ -229,7 +230,7 @@
         {#if sounds.sound}<SoundFacts {sounds} sound={sounds.sound} />
         {:else}
           <div class="shrink-0 border-t border-line px-3 py-2 text-[12.5px]">
-            {#if over > 0.25}<p class="mb-1 font-semibold text-red">The {sounds.needs.has(view.span?.id ?? '') ? 'voice' : 'words'} of shot {project.number(view.span?.id)} {sounds.needs.has(view.span?.id ?? '') ? 'takes' : 'need'} {over.toFixed(1)} s more.</p>{/if}
+            {#if over > 0.25}<p class="mb-1 font-semibold text-red">The {spoken ? 'voice' : 'words'} of shot {project.number(view.span?.id)} {spoken ? 'takes' : 'need'} {over.toFixed(1)} s more.</p>{/if}
             <div class="flex items-center gap-2"><span class="w-[88px] text-soft">Trim by <span class="key">T</span></span><Choice value={view.trim} options={TRIMS} label="Trim by" small onchoose={(t) => (view.trim = t)} /><span class="text-soft">{view.trim === 'roll' ? 'the next shot gives or takes' : 'all that follows moves'}</span></div>
             <div class="flex items-center gap-2"><span class="w-[88px] text-soft">Comes by <span class="key">D</span></span><Choice value={view.shot?.join ?? 'cut'} options={JOINS} label="The shot comes by" small onchoose={(j) => view.joinBy(j)} />
               {#if view.shot && view.shot.join !== 'cut'}{@const shot = view.shot}<label class="flex items-baseline gap-1">in <input class="plainselect text-right" inputmode="decimal" value={shot.join_s} aria-label="Seconds of the join" onchange={(e) => view.joinFor(shot, Number(e.currentTarget.value.replace(',', '.')))} /> s</label>{/if}

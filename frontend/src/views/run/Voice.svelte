@@ -12,9 +12,8 @@
   const at = $derived(sounds.line);
   const takes = $derived((at?.line.takes ?? []).map((id) => project.sounds.get(id)).filter((s) => s !== undefined));
   const short = $derived.by(() => {
-    const need = at ? (sounds.needs.get(at.shot) ?? 0) - 0.4 : 0;
-    const shot = at && project.shots.get(at.shot);
-    return shot && need > shot.length_s + 0.05 ? { need, has: sounds.run.lengths.get(shot.id) ?? shot.length_s } : null;
+    const span = at && sounds.run.spans.find((s) => s.id === at.shot);
+    return span && sounds.over(span.id) > 0.05 ? { need: sounds.said.get(span.id)!, has: span.length_s } : null;
   });
   const who = (id: string | null, name: string) => (id ? project.threads.get(id)?.name : name) || 'The teller';
   const level = $derived(Math.max(0, 1 + Math.log10(Math.max(1e-3, sounds.meter.level)) / 2));
@@ -76,8 +75,8 @@
       {/each}
     </ol>
     <div class="flex shrink-0 flex-wrap items-center gap-2 border-t border-line px-4 py-2 text-[12.5px]">
-      <button class="btn" onclick={() => sounds.followVoice(null)} disabled={!sounds.needs.size} title="Shots that are too short for their voice get the time that it takes" data-follow-all>Lengths follow the voice</button>
-      <button class="quiet" onclick={() => sounds.followVoice(null, true)} disabled={!sounds.needs.size} title="Shots that are longer than their voice are made shorter too">… shorter ones too</button>
+      <button class="btn" onclick={() => sounds.followVoice(null)} disabled={!sounds.said.size} title="Shots that are too short for their voice get the time that it takes" data-follow-all>Lengths follow the voice</button>
+      <button class="quiet" onclick={() => sounds.followVoice(null, true)} disabled={!sounds.said.size} title="Shots that are longer than their voice are made shorter too">… shorter ones too</button>
     </div>
   </div>
 {/if}

@@ -54,7 +54,9 @@ export class SoundState {
   readonly lines = $derived(this.track.shots.flatMap((s) => s.lines.map((line, place): LineAt => ({ shot: s.shot_id, place, line }))));
   readonly line = $derived(this.lines[Math.min(this.lineAt, this.lines.length - 1)]);
   readonly unsaid = $derived(this.lines.filter((l) => !l.line.takes.length).length);
-  readonly needs = $derived(new Map(this.track.shots.filter((s) => s.needs_s).map((s) => [s.shot_id, s.needs_s] as const)));
+  /** How long it takes, in s, until all is said in a shot that has a voice. */
+  readonly said = $derived(new Map(this.track.shots.filter((s) => s.said_s).map((s) => [s.shot_id, s.said_s] as const)));
+  readonly #worded = $derived(new Set(this.track.shots.map((s) => s.shot_id)));
 
   constructor(readonly run: RunState) {
     this.project = run.project;
@@ -76,6 +78,17 @@ export class SoundState {
     } catch (error) {
       notices.say(error instanceof Error ? error.message : String(error), 'trouble');
     }
+  }
+
+  /** By how much the voice of a shot outruns it, as lengths stand on screen, in s: it may run on over shots of its scene without words and voice. */
+  over(shot: string): number {
+    const said = this.said.get(shot);
+    const { spans } = this.run;
+    const at = said === undefined ? -1 : spans.findIndex((s) => s.id === shot);
+    if (at < 0) return 0;
+    let room = spans[at]!.length_s;
+    for (let i = at + 1; i < spans.length && spans[i]!.scene === spans[at]!.scene && !this.#worded.has(spans[i]!.id); i++) room += spans[i]!.length_s;
+    return Math.max(0, said! - room);
   }
 
   /** Fetch the levels of sounds that are not known yet. */
