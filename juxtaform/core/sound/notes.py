@@ -145,7 +145,7 @@ def _over(over: Sequence[tuple[Span, float]], timeline: Timeline, numbers: Mappi
         seen = timeline.at(start)
         shot = seen[-1].shot if seen else ""
         title = f"Together the sounds are {max(0.1, db):.1f} dB too loud in shot {numbers.get(shot, 0)}."
-        advice = "Turn the music down there. In files out all is made quieter by as much, so that nothing clips."
+        advice = "Turn one of them down. In files out all is made quieter by as much, so that nothing clips."
         found.append(SoundNote("over", shot, start, (), title, advice, "turn down"))
     return found
 
