@@ -52,7 +52,7 @@ def test_from_brief_to_picked_take_with_the_understudy(page, ws, project, shots)
     box = page.one("#mt-count")
     box.send_keys(Keys.CONTROL, "a")
     box.send_keys("3")
-    page.see("credits")
+    page.one("[data-offer]")
     if page.all("[data-held-back]"):
         page.one("[data-held-back] input[type=checkbox]").click()
     page.see("3 takes of 1 shot")

@@ -90,7 +90,7 @@
                 <ul class="mt-1 max-h-[140px] overflow-y-auto">{#each make.shortened as s (s.shot_id)}<li class="flex gap-3 py-0.5"><span class="w-8 shrink-0 font-book">{s.number}</span><span class="min-w-0 flex-1">{s.left_out.join(' ')}</span></li>{/each}</ul>
               </details>
             {/if}
-            <p class="border-t border-hair pt-3">
+            <p class="border-t border-hair pt-3" data-offer>
               <strong>{counted(make.going * make.count, 'take')}</strong> of {counted(make.going, 'shot')}, <strong>{credits.format(offer.credits)} credits</strong>{left === null ? '' : ` of ${credits.format(left)} left this month`}.
               {#if offer.over > 0}<span class="text-red">{credits.format(offer.over)} credits are over the allowance: those jobs wait for your yes.</span>{/if}
             </p>
