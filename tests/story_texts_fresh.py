@@ -18,12 +18,12 @@ FOLK = Told(
         ),
         (
             "“Go up the valley,” said the miller to the eldest, “and see what keeps our water.”",
-            "miller, eldest",
+            "miller, eldest son",
             "mill",
         ),
         (
             "So the eldest took his father's good stick and walked until he came to an inn. The music was loud there and the soup was hot, and he went no farther.",
-            "eldest",
+            "eldest son",
             "inn",
         ),
         (
@@ -65,7 +65,7 @@ PRESENT = Told(
             "Amara, rabbit",
             "",
         ),
-        ("Downstairs her fathers are loading the van.", "fathers", ""),
+        ("Downstairs her fathers are loading the van.", "Papa Leo, Papa Sam", ""),
         (
             "It is a long road to the mountains. Amara counts nine bridges, two castles and a cow on a roof.",
             "Amara, cow",

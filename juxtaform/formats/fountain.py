@@ -7,12 +7,14 @@ transitions, centred text, emphasis, notes, boneyard, sections, synopses and pag
 from __future__ import annotations
 
 import re
+from dataclasses import replace
 
 from juxtaform.core.text.manuscript import Manuscript, Passage, PassageKind, Trouble, line_number, lines_of
 
 _HEADING = re.compile(r"^(?:INT|EXT|EST|INT\.?/EXT|EXT\.?/INT|I/E)[. ]", re.IGNORECASE)
 _SCENE_NUMBER = re.compile(r"\s*#[\w.\-]+#\s*$")
 _TRANSITION = re.compile(r"^[^a-z]*TO:$")
+_OFF = re.compile(r"\((?:O\.?\s?[SC]\b|V\.?\s?O\b|off)", re.IGNORECASE)
 _EXTENSION = re.compile(r"\s*\([^)]*\)")
 _BONEYARD = re.compile(r"/\*.*?\*/", re.DOTALL)
 _NOTE = re.compile(r"\[\[(?:(?!\n[ \t]?\n).)*?\]\]", re.DOTALL)
@@ -168,6 +170,9 @@ class _Reader:
         bare = line.strip()
         dual = bare.endswith("^")
         name = _EXTENSION.sub("", bare.removeprefix("@").rstrip("^ ")).strip()
+        off = bool(_OFF.search(bare))
+        self._close()
+        cue = len(self.found)
         self._put("character", start, end, name, name=name, dual=dual)
         i += 1
         while i < len(self.lines):
@@ -187,6 +192,8 @@ class _Reader:
                 else:
                     self._put("dialogue", start, start + len(line.rstrip()), bare, name=name, dual=dual)
             i += 1
+        if off:
+            self.found[cue:] = [replace(p, off=True) for p in self.found[cue:]]
         return i
 
     def _put(

@@ -11,8 +11,9 @@ _SETEXT = re.compile(r"^ {0,3}(=+|-+)[ \t]*$")
 _RULE = re.compile(r"^[ \t]*([*\-_~•][ \t]*){3,}$|^[ \t]*[⁂§][ \t]*$")
 _SCREEN = re.compile(r"^(?:INT|EXT|EST|INT\.?/EXT|EXT\.?/INT|I/E)[. ].+$|^\.(?=[^.\s]).+$", re.IGNORECASE)
 _NAMED_PART = re.compile(
-    r"^(?:chapter|scene|part|act|page|spread|book)\s+(?:[0-9]+|[ivxlc]+|one|two|three|four|five|six|seven|eight|nine|ten|"
-    r"eleven|twelve)\b[.:]?.{0,60}$",
+    r"^(?:(?:chapter|scene|part|act|page|spread|book|kapitel|szene|teil|akt|seite|chapitre|scène|partie|acte|capítulo|escena|parte|acto|página)\s+"
+    r"(?:[0-9]+|[ivxlc]+|one|two|three|four|five|six|seven|eight|nine|ten|eleven|twelve|eins|zwei|drei|vier|fünf|sechs|premier|première|un|deux|trois|"
+    r"quatre|cinq|primero|primera|uno|dos|tres|cuatro|cinco)\b|(?:erstes|zweites|drittes|viertes|fünftes)\s+kapitel\b)[.:]?.{0,60}$",
     re.IGNORECASE,
 )
 _COMMENT = re.compile(r"<!--.*?-->", re.DOTALL)

@@ -47,9 +47,9 @@ def test_headings_of_both_kinds_begin_scenes():
     assert [s.title for s in scenes(TEXT, CAST)] == ["The harbour steps", "INT. LAMP ROOM - NIGHT"]
 
 
-def test_a_new_person_begins_a_new_shot_and_a_pronoun_does_not():
+def test_a_new_place_begins_a_new_shot_and_a_new_name_alone_does_not():
     found = scenes(TEXT, CAST + PLACES)[0].shots
-    assert [s.cast for s in found if s.cast] == [("p",), ("s",), ("o",)]
+    assert [s.cast for s in found if s.cast] == [("p", "s"), ("o",)]
     assert " ".join(line.words for s in found for line in s.lines) == "Nine And one of them is mine."
     assert {line.speaker for s in found for line in s.lines} == {"o"}
 
@@ -208,7 +208,7 @@ def test_words_in_no_shot_and_in_two_are_told():
 @pytest.mark.parametrize("told", TEXTS, ids=lambda t: t.name)
 def test_the_breakdown_is_near_what_a_hand_would_do(told):
     counts = judged(told)
-    for what, least in (("cuts", 0.55), ("cast", 0.7), ("places", 0.7)):
+    for what, least in (("cuts", 0.4), ("cast", 0.8), ("who", 0.6), ("places", 0.5)):
         hit, missed, false = (counts[f"{what} {k}"] for k in ("hit", "missed", "false"))
         assert hit / (hit + missed) >= least, what
         assert hit / (hit + false) >= least, what
@@ -304,6 +304,9 @@ def test_dialogue_takes_its_time_beside_a_scripts_action_and_narration_runs_over
 
 
 def test_a_scripts_capitals_and_speeches_become_still_descriptions():
-    text = "EXT. QUAY - DUSK\n\nODA counts the boats on the quay.\n\nODA\nNine. And one of them is mine."
+    text = "EXT. QUAY - DUSK\n\nODA counts the boats on the quay, one after another, twice over, from the old pier to the lamp and back again to the steps.\n\nODA\nNine. And one of them is mine, and it has not been out since the day when the tide went away and did not come back."
     shows = [s.shows for scene in breakdown(fountain.read(text)) for s in scene.shots]
-    assert shows == ["Oda counts the boats on the quay.", "Oda speaks."]
+    assert shows == [
+        "Oda counts the boats on the quay, one after another, twice over, from the old pier to the lamp and back again to the steps.",
+        "Oda speaks.",
+    ]

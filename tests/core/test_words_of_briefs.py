@@ -13,8 +13,9 @@ from juxtaform.core.brief.contradictions import (
 )
 from juxtaform.core.brief.presence import presence
 from juxtaform.core.brief.stylewords import BARE_GROUND, PATTERN, contradictions, disagree, families_of, style_words
-from juxtaform.core.text.names import Mention, Named, Reader
-from juxtaform.core.text.pronouns import Pronouns
+from juxtaform.core.text.candidates import story_of
+from juxtaform.core.text.names import Named, Reader
+from juxtaform.formats import prose
 
 MIRA = Named("m", "Mira", ("the pilot",))
 TOMAS = Named("t", "Tomas")
@@ -278,17 +279,13 @@ def test_words_of_a_reference_picture_are_found(text, found):
     assert (m.group() if m else "") == found
 
 
-def by_pronoun(*sentences, threads=(MIRA, TOMAS, GOOSE)):
-    """Who each sentence's pronouns name, after a first reading in which sides are learned."""
-    reader, pronouns, told = Reader(list(threads)), Pronouns(list(threads)), []
-    for _ in range(2):
-        pronouns.forget()
-        told, at = [], 0
-        for sentence in sentences:
-            named = [Mention(m.id, m.start + at, m.end + at) for m in reader.mentions(sentence)]
-            told.append([m.id for m in pronouns.resolved(sentence, at, named) if m.pronoun])
-            at += len(sentence) + 1
-    return told
+def by_pronoun(*sentences, threads=(MIRA, TOMAS, GOOSE), heading=False):
+    """Who each sentence's pronouns name."""
+    text = ("\n\n# Later\n\n" if heading else " ").join(sentences)
+    manuscript = prose.read(text)
+    story = story_of(manuscript, tuple(threads))
+    pieces = [p for i, _ in enumerate(manuscript.scenes()) for p in story.pieces(i)]
+    return [[m.id for m in p.mentions if m.pronoun] for p in pieces]
 
 
 @pytest.mark.parametrize(
@@ -310,8 +307,5 @@ def test_a_pronoun_names_who_was_named_last_and_fits(sentences, told):
 
 
 def test_a_pronoun_does_not_reach_over_a_heading():
-    pronouns = Pronouns([MIRA])
-    pronouns.resolved("Mira rows.", 0, [Mention("m", 0, 4)])
-    assert [m.id for m in pronouns.resolved("She is tired.", 11, [])] == ["m"]
-    pronouns.forget()
-    assert pronouns.resolved("She is tired.", 40, []) == []
+    assert by_pronoun("Mira rows.", "She is tired.", threads=(MIRA,)) == [[], ["m"]]
+    assert by_pronoun("Mira rows.", "She is tired.", threads=(MIRA,), heading=True) == [[], []]

@@ -3,43 +3,22 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Sequence
+from collections.abc import Container, Sequence
 from dataclasses import dataclass, replace
 
-from juxtaform.core.text.candidates import Candidate, discovered
-from juxtaform.core.text.lexicon import THINGS_THAT_GO
+from juxtaform.core.text.candidates import Candidate, story_of
 from juxtaform.core.text.manuscript import Manuscript
-from juxtaform.core.text.names import (
-    QUOTE,
-    Mention,
-    Named,
-    Reader,
-    heading_place,
-    time_of_day,
-)
-from juxtaform.core.text.scene_reading import Line, Piece, SceneReading
+from juxtaform.core.text.moments import Moment, moments
+from juxtaform.core.text.names import Mention, Named, Reader, heading_place
+from juxtaform.core.text.piece import Line, Piece
+from juxtaform.core.text.speech import without_speech
 from juxtaform.core.text.timing import Pace, shot_time
 from juxtaform.core.text.voices import Voices, Voicing
 
-CUT = 1.0
-"""The score from which a new picture begins; see `_cut_score` for what adds to it."""
-FULL_WORDS = 26
-"""A moment with this many words is as much as one picture should carry of read-aloud text."""
+WORDS = {"book": 22.0, "comic": 16.0, "film": 20.0}
+"""How many words a moment of a medium usually has: a picture of a picture book, a panel, a shot."""
 SHOWS_MOST = 160
 
-_SHIFT = re.compile(
-    r"^\W*(then|suddenly|meanwhile|next|later|soon|after|before|at last|finally|now|when|by|until|that night|in the "
-    r"morning|behind|outside|inside|above|below|far|up on|down|over|beyond|across|all at once|back|on the|in the|at the)\b",
-    re.IGNORECASE,
-)
-_LATER = re.compile(
-    r"^\W*(by (morning|evening|night|noon|dawn|dusk)|the next (day|morning|night)|that (night|evening)|in the morning|"
-    r"at (midnight|dawn|dusk|noon|night)|later|meanwhile|one (day|morning|night|evening)|every (day|morning|night|evening)|"
-    r"then one|(an hour|a day|a week|days|weeks|years) later)\b",
-    re.IGNORECASE,
-)
-_CARRIED_ON = re.compile(r"^\W*(and|but|so|or|this|that|who|which)\b", re.IGNORECASE)
-_PRONOUN_FIRST = re.compile(r"^\W*(he|she|it|they)\b", re.IGNORECASE)
 _CLOSE = re.compile(
     r"\b(eyes?|face|smil(?:e|ed|es|ing)|tears?|whisper(?:ed|s)?|hands?|fingers?|tapped|looked closely|blink(?:ed|s)?|lips)\b",
     re.IGNORECASE,
@@ -50,20 +29,23 @@ _WIDE = re.compile(
     r"everywhere|far|miles|hundred|thousand|world|crowd|whole|road|river|bridge|beach)\b",
     re.IGNORECASE,
 )
-_ANGLES: tuple[tuple[str, str], ...] = (
-    (
-        r"from (?:high )?above|far below|bird'?s[- ]eye|seen from the (?:roof|tower|top|air)|over the rooftops",
-        "bird's eye",
-    ),
-    (r"look(?:ed|s|ing)? down|peer(?:ed|s|ing)? down|down the (?:stairs|steps|well|inside)", "high"),
-    (
-        r"look(?:ed|s|ing)? up|tower(?:ed|s|ing) (?:over|above)|loom(?:ed|s|ing)|climb(?:ed|s|ing)? (?:up )?(?:the|a)|high above",
-        "low",
-    ),
-    (
-        r"through (?:his|her|their|the) (?:eyes|keyhole|spyglass|telescope)|saw (?:that|the|a|how)|could see",
-        "point of view",
-    ),
+_ANGLES: tuple[tuple[re.Pattern[str], str], ...] = tuple(
+    (re.compile(rf"\b(?:{words})\b", re.IGNORECASE), angle)
+    for words, angle in (
+        (
+            r"from (?:high )?above|far below|bird'?s[- ]eye|seen from the (?:roof|tower|top|air)|over the rooftops",
+            "bird's eye",
+        ),
+        (r"look(?:ed|s|ing)? down|peer(?:ed|s|ing)? down|down the (?:stairs|steps|well|inside)", "high"),
+        (
+            r"look(?:ed|s|ing)? up|tower(?:ed|s|ing) (?:over|above)|loom(?:ed|s|ing)|climb(?:ed|s|ing)? (?:up )?(?:the|a)|high above",
+            "low",
+        ),
+        (
+            r"through (?:his|her|their|the) (?:eyes|keyhole|spyglass|telescope)|saw (?:that|the|a|how)|could see",
+            "point of view",
+        ),
+    )
 )
 
 
@@ -84,6 +66,8 @@ class ProposedShot:
     angle: str = "eye level"
     time: str = ""
     why: str = ""
+    sure: float = 1.0
+    """How sure it is that a picture begins here, 0..1."""
 
     @property
     def spoken(self) -> str:
@@ -107,34 +91,48 @@ def breakdown(
     threads: Sequence[Named] = (),
     pace: Pace | None = None,
     candidates: Sequence[Candidate] | None = None,
+    *,
+    medium: str = "book",
+    wanted: int | None = None,
 ) -> list[ProposedScene]:
     """Proposed scenes and shots of a text, in order; every word that pictures cover lies in exactly one shot.
 
-    Who and what is in a shot is told by thread id; candidates that the text names and that are no threads yet have ids
-    that begin with `new:` (None: they are discovered). Linear in the length of the text.
+    Who and what is in a shot is told by thread id; those that the text names and that are no threads yet have ids that begin with `new:` (an empty list of
+    `candidates` leaves them out). `wanted` is how many pictures the whole text should have, if somebody said so. Linear in the length of the text.
     """
-    found = discovered(manuscript, threads) if candidates is None else list(candidates)
-    everyone = [*threads, *(c.named() for c in found)]
-    by_id = {t.id: t for t in everyone}
-    reading = SceneReading(manuscript, everyone)
-    reading.learn_sides()
+    story = story_of(manuscript, tuple(threads))
+    by_id = {**{t.id: t for t in threads}, **{c.id: c for c in (x.named() for x in story.candidates())}}
+    kept = by_id.keys() if candidates is None else {t.id for t in threads} | {c.named().id for c in candidates}
     voicing = Voicing(manuscript)
     scenes = []
-    for heading, passages in manuscript.scenes():
+    parts = list(manuscript.scenes())
+    read = [story.pieces(i) for i in range(len(parts))]
+    total = sum(p.words for pieces in read for p in pieces)
+    for (heading, passages), pieces in zip(parts, read, strict=True):
         title = heading.words if heading else ""
-        here = tuple(dict.fromkeys(m.id for m in _named_in_heading(title, everyone)))
+        here = tuple(dict.fromkeys(m.id for m in _named_in_heading(title, list(by_id.values()))))
         time = heading_place(title)[1] if title else ""
-        pieces = reading.pieces(passages)
+        share = sum(p.words for p in pieces) / max(1, total)
+        parted = moments(pieces, WORDS[medium], None if wanted is None else max(1, round(wanted * share)))
         shots = []
-        for i, (group, why) in enumerate(_moments(pieces)):
+        for i, moment in enumerate(parted):
+            group = list(moment.pieces)
             heard = voicing.of(group[0].start, group[-1].end)
-            shots.append(_shot(group, here, time, why, first=i == 0, by_id=by_id, pace=pace or Pace(), voices=heard))
+            shot = _shot(group, moment, first=i == 0, by_id=by_id, pace=pace or Pace(), voices=heard)
+            shot = replace(shot, time=story.time(" ".join(p.text for p in group)) or time)
+            shots.append(
+                replace(shot, cast=_of(shot.cast, kept), places=_of(shot.places, kept), props=_of(shot.props, kept))
+            )
             time = shots[-1].time
         start = heading.start if heading else (passages[0].start if passages else 0)
         end = max([p.end for p in passages], default=heading.end if heading else start)
         if shots or title:
-            scenes.append(ProposedScene(title, start, end, tuple(shots), here, heading_place(title)[1]))
+            scenes.append(ProposedScene(title, start, end, tuple(shots), _of(here, kept), heading_place(title)[1]))
     return scenes
+
+
+def _of(ids: Sequence[str], kept: Container[str]) -> tuple[str, ...]:
+    return tuple(i for i in ids if i in kept)
 
 
 def _named_in_heading(title: str, everyone: Sequence[Named]) -> list[Mention]:
@@ -147,105 +145,35 @@ def _named_in_heading(title: str, everyone: Sequence[Named]) -> list[Mention]:
     return Reader(settings).mentions(title.casefold()) if title and settings else []
 
 
-def _moments(pieces: list[Piece]) -> list[tuple[list[Piece], str]]:
-    groups: list[tuple[list[Piece], str]] = []
-    for piece in pieces:
-        if groups:
-            score, why = _cut_score(groups[-1][0], piece)
-            if score < CUT:
-                groups[-1][0].append(piece)
-                continue
-            groups.append(([piece], why))
-        else:
-            groups.append(([piece], "a scene begins"))
-    return groups
-
-
-def _cut_score(moment: list[Piece], following: Piece) -> tuple[float, str]:
-    """How strongly a new picture begins here, and the strongest reason: 1 for a new person or place in the lead."""
-    words = sum(p.words for p in moment)
-    known = {name for p in moment for name in p.people}
-    here = {place for p in moment for place in p.places}
-    signs: list[tuple[float, str]] = []
-    if following.lead and following.lead not in known:
-        signs.append((1.0, "somebody new"))
-    elif following.lead and moment[-1].people and following.lead != moment[-1].lead:
-        signs.append((0.45, "somebody else acts"))
-    if following.places and not here & set(following.places):
-        signs.append((1.0 if here else 0.6, "a new place"))
-    if following.begins_paragraph:
-        signs.append((0.75, "a new paragraph"))
-        if following.speech and not moment[-1].speech:
-            signs.append((0.25, "somebody speaks"))
-        elif (
-            following.speech
-            and moment[-1].lines
-            and following.lines
-            and following.lines[0].speaker != moment[-1].lines[-1].speaker
-        ):
-            signs.append((0.35, "an answer"))
-    if _LATER.match(following.text):
-        signs.append((1.0, "a new time"))
-    elif _SHIFT.match(following.text):
-        signs.append((0.6, "a turn"))
-    over = (words + following.words - FULL_WORDS) / FULL_WORDS
-    if over > 0:
-        signs.append((over, "enough for one picture"))
-    score = sum(weight for weight, _ in signs)
-    if not following.begins_paragraph:
-        if _PRONOUN_FIRST.match(following.text) and following.lead in known:
-            score -= 0.5
-        elif _CARRIED_ON.match(following.text):
-            score -= 0.4
-        if following.speech and moment[-1].speech:
-            score -= 0.4
-    if words < 5:
-        score -= 0.7
-    if following.lead not in known and known & set(following.people) and not following.begins_paragraph:
-        score -= 0.4
-    return score, max(signs, default=(0.0, ""))[1]
-
-
 def _shot(
-    group: list[Piece],
-    here: tuple[str, ...],
-    time: str,
-    why: str,
-    *,
-    first: bool,
-    by_id: dict[str, Named],
-    pace: Pace,
-    voices: Voices,
+    group: list[Piece], moment: Moment, *, first: bool, by_id: dict[str, Named], pace: Pace, voices: Voices
 ) -> ProposedShot:
     text = " ".join(" ".join(p.text.split()) for p in group)
     cast = tuple(dict.fromkeys(name for p in group for name in p.people))
-    seen = tuple(dict.fromkeys(place for p in group for place in p.places))
-    parts = {t.id for t in by_id.values() if here and t.name.casefold() in THINGS_THAT_GO}
-    places = tuple(dict.fromkeys([*here, *(p for p in seen if p not in parts)]))
-    shown_piece = next((p for p in group if p.people and not (p.speech and len(p.lines) and len(group) > 1)), group[0])
-    named_places = any(p.places for p in group)
+    place = next(
+        (p.place for p in group if p.new_place), group[0].place or next((p.place for p in group if p.place), "")
+    )
+    shown_piece = next((p for p in group if p.people and not p.speech), next((p for p in group if p.people), group[0]))
     return ProposedShot(
         group[0].start,
         group[-1].end,
         shown(shown_piece.text, shown_piece.start, shown_piece.mentions, shown_piece.lines, by_id),
         cast,
-        places,
-        _size(text, len(cast), establishing=first and (bool(here) or named_places), speech=group[0].speech),
+        (place,) if place else (),
+        _size(text, len(cast), establishing=first and bool(place), speech=group[0].speech),
         shot_time(voices, pace).length_s,
         tuple(line for p in group for line in p.lines),
         tuple(dict.fromkeys(prop for p in group for prop in p.props)),
-        next(
-            (angle for pattern, angle in _ANGLES if re.search(rf"\b(?:{pattern})\b", text, re.IGNORECASE)), "eye level"
-        ),
-        time_of_day(text) or time,
-        why,
+        next((angle for pattern, angle in _ANGLES if pattern.search(text)), "eye level"),
+        why=moment.why,
+        sure=moment.sure,
     )
 
 
 def shown(text: str, at: int, mentions: Sequence[Mention], lines: Sequence[Line], by_id: dict[str, Named]) -> str:
     """What one picture shows, as a still description: who speaks for a speech, else the sentence, its first pronoun
     replaced by the name it stands for."""
-    outside = QUOTE.sub("", text).strip(" ,.–—")
+    outside = without_speech(text).strip(" ,.–—")
     if lines and (len(outside.split()) < 4 or text == lines[0].words):
         speaker = by_id.get(lines[0].speaker)
         return f"{_capital(speaker.name)} speaks." if speaker else "Somebody speaks."

@@ -8,7 +8,10 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Literal
+
+from juxtaform.core.text.speech import Habit, habit_of, said
 
 PassageKind = Literal[
     "title",
@@ -33,7 +36,8 @@ PICTURED: frozenset[PassageKind] = frozenset({"action", "dialogue", "lyric", "ce
 @dataclass(frozen=True)
 class Passage:
     """A stretch `start`..`end` of the text. `words` is what it says without its marks; `name` the speaker of a cue or a
-    speech; `level` the depth of a section; `dual` marks speech that is said at the same time as the one before."""
+    speech; `level` the depth of a section; `dual` marks speech that is said at the same time as the one before,
+    `off` a voice of somebody who is not to be seen."""
 
     kind: PassageKind
     start: int
@@ -42,6 +46,7 @@ class Passage:
     name: str = ""
     level: int = 0
     dual: bool = False
+    off: bool = False
 
 
 @dataclass(frozen=True)
@@ -60,6 +65,23 @@ class Manuscript:
     passages: tuple[Passage, ...]
     troubles: tuple[Trouble, ...] = ()
     title_page: tuple[tuple[str, str], ...] = ()
+
+    @cached_property
+    def habit(self) -> Habit:
+        """How this text marks what somebody says."""
+        return habit_of(self.text)
+
+    def said(self, start: int, end: int) -> list[tuple[int, int]]:
+        """Where somebody's words stand between `start` and `end`, marks and all."""
+        return said(self.text, self.habit, start, end)
+
+    @cached_property
+    def _said(self) -> dict[int, list[tuple[int, int]]]:
+        return {p.start: self.said(p.start, p.end) for p in self.passages if p.kind in ("action", "centred")}
+
+    def said_in(self, passage: Passage) -> list[tuple[int, int]]:
+        """Where somebody's words stand in a passage of narration, found once."""
+        return self._said.get(passage.start, [])
 
     def scenes(self) -> Iterator[tuple[Passage | None, list[Passage]]]:
         """Each scene's heading (None before the first) and its passages; scenes without either are left out."""

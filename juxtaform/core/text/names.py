@@ -9,10 +9,8 @@ from functools import lru_cache
 from typing import Literal
 
 from juxtaform.core.text.lexicon import COMMON_NAMES, IRREGULAR_PAST, PLACE_NOUNS, TIMES
-from juxtaform.core.text.manuscript import Manuscript
 
 ThreadKind = Literal["character", "setting", "prop"]
-QUOTE = re.compile(r"“[^”]*”?|\"[^\"]*\"?|«[^»]*»?|„[^“”]*[“”]?")
 SENTENCE_START = re.compile(r"(?:^|[.!?…:][\"”’')\]]*\s+|\n\s*|[“\"«„—–]\s*)$")
 _POSSESSIVE = r"(?:['’]s|s['’]|['’])?"
 NEW = "new:"
@@ -37,15 +35,6 @@ class Mention:
     start: int
     end: int
     pronoun: bool = False
-
-
-def narration(manuscript: Manuscript) -> str:
-    """The text with speech, headings and asides blanked out at the same length: only what a picture could show."""
-    out = [" "] * len(manuscript.text)
-    for p in manuscript.passages:
-        if p.kind in ("action", "centred"):
-            out[p.start : p.end] = QUOTE.sub(lambda m: " " * len(m.group()), manuscript.text[p.start : p.end])
-    return "".join(out)
 
 
 class Reader:
@@ -147,10 +136,13 @@ def time_of_day(words: str) -> str:
     >>> time_of_day("By noon the tide was back"), time_of_day("Pell sat.")
     ('noon', '')
     """
-    for pattern, name in TIMES:
-        if re.search(rf"\b(?:{pattern})\b", words, re.IGNORECASE):
-            return name
-    return ""
+    if _ANY_TIME.search(words) is None:
+        return ""
+    return next((name for pattern, name in _TIMES if pattern.search(words)), "")
+
+
+_TIMES = tuple((re.compile(rf"\b(?:{words})\b", re.IGNORECASE), name) for words, name in TIMES)
+_ANY_TIME = re.compile(rf"\b(?:{'|'.join(words for words, _ in TIMES)})\b", re.IGNORECASE)
 
 
 def _only_time(words: str) -> bool:

@@ -7,7 +7,8 @@ from bisect import bisect_right
 from dataclasses import dataclass
 
 from juxtaform.core.text.manuscript import Manuscript
-from juxtaform.core.text.names import QUOTE, heading_place
+from juxtaform.core.text.names import heading_place
+from juxtaform.core.text.speech import bare
 
 _JOINT = re.compile(
     r",?\s+(?:and then|then|and|while|as|but)\s+(?=(?:\w+\s+){0,2}\w+(?:ed|s)\b)|;|(?<=[a-z]),\s+(?=\w+(?:ed|s)\b)"
@@ -57,12 +58,19 @@ class Voicing:
         for passage in self._manuscript.passages[bisect_right(self._ends, start) :]:
             if passage.start >= end:
                 break
-            words = self._manuscript.text[max(start, passage.start) : min(end, passage.end)]
+            low, high = max(start, passage.start), min(end, passage.end)
+            words = self._manuscript.text[low:high]
             if passage.kind in ("dialogue", "lyric"):
                 spoken.append(words)
             elif passage.kind in ("action", "centred"):
-                spoken += [q.group().strip(' “”"«»„') for q in QUOTE.finditer(words)]
-                plain.append(QUOTE.sub(" ", words))
+                at = low
+                for a, b in self._manuscript.said_in(passage):
+                    if b <= low or a >= high:
+                        continue
+                    spoken.append(bare(self._manuscript.text[max(a, low) : min(b, high)]))
+                    plain.append(self._manuscript.text[at : max(a, low)])
+                    at = min(b, high)
+                plain.append(self._manuscript.text[at:high])
         said, rest = (" ".join(" ".join(part).split()) for part in (spoken, plain))
         return Voices(said, "", rest) if self.is_script else Voices(said, rest)
 

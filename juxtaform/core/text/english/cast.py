@@ -1,0 +1,873 @@
+"""Who and what an English story has: names and nouns that act, speak or are spoken to; places that people are in, at or come to; things in hands.
+
+Evidence is counted over the whole text before anybody is told: a name by its capital and what it does, a noun by what it means and what it does.
+"""
+
+from __future__ import annotations
+
+import re
+from collections import Counter, defaultdict
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, field
+
+from juxtaform.core.text.english import lexicon as lx
+from juxtaform.core.text.english.clauses import Deed, Phrase
+from juxtaform.core.text.english.sentences import Read
+from juxtaform.core.text.names import NEW, Named, ThreadKind
+
+STAYS = frozenset(
+    "in on at inside within under underneath beneath behind beside by near below above between among amongst along across around round outside upon beyond through opposite atop before against aboard over".split()
+) | {"outside of", "in front of"}
+"""Prepositions that say where somebody is."""
+COMES = frozenset("to into onto up down".split())
+"""Prepositions that say where somebody comes to."""
+ALIVE, PLACE = "PAG", "RHWL"
+_ON_FEET = frozenset(
+    "march walk run climb jump hop crawl sit kneel dance swim limp stroll tiptoe trot gallop creep wander bow nod wave hide sleep wake snore yawn".split()
+)
+_NOBODY = frozenset(
+    "people crowd world family someone company team public member population group band army lot kind".split()
+)
+
+
+@dataclass(eq=False)
+class Being:
+    """Somebody, a place or a thing of the story, by all that it is called.
+
+    `counted` tells that the story surely has it; others are offered. `members` are those of whom a group is known to consist.
+    """
+
+    id: str
+    kind: ThreadKind
+    name: str
+    called: dict[str, None] = field(default_factory=dict)
+    heads: set[str] = field(default_factory=set)
+    sex: Counter[str] = field(default_factory=Counter)
+    several: bool = False
+    members: list[Being] = field(default_factory=list)
+    mentions: int = 0
+    acts: float = 0.0
+    counted: bool = True
+    known: bool = False
+    creature: bool = False
+
+    def side(self) -> str:
+        best = self.sex.most_common(1)
+        return best[0][0] if best and best[0][1] > 0 else ""
+
+
+@dataclass
+class _Seen:
+    """What the text shows of a name or noun: how often it stands there, acts, speaks, is spoken to, is a place, and how it is described."""
+
+    count: int = 0
+    acts: float = 0.0
+    speaks: int = 0
+    called_to: int = 0
+    at: int = 0
+    weak: float = 0.0
+    described: Counter[str] = field(default_factory=Counter)
+    heads: Counter[str] = field(default_factory=Counter)
+    definite: int = 0
+    indefinite: int = 0
+    handled: int = 0
+    first: int = 10**9
+    moves: int = 0
+    number: int = 0
+
+
+class Cast:
+    """All that a text names, told by reading its sentences once. `known` are threads that are there already; the rest has ids that begin with `new:`."""
+
+    def __init__(
+        self, reads: Sequence[Read], spoken_to: Counter[str], cues: Counter[str], known: Sequence[Named] = ()
+    ) -> None:
+        self.beings: dict[str, Being] = {}
+        self._by_name: dict[str, Being] = {}
+        self._by_token: defaultdict[str, list[Being]] = defaultdict(list)
+        self._by_head: defaultdict[str, list[Being]] = defaultdict(list)
+        self._names: defaultdict[str, _Seen] = defaultdict(_Seen)
+        self._nouns: defaultdict[tuple[str, bool], _Seen] = defaultdict(_Seen)
+        self._places: defaultdict[str, _Seen] = defaultdict(_Seen)
+        self._beside: list[tuple[str, str]] = []
+        self._shown: dict[str, str] = {}
+        self._settings: defaultdict[str, list[Being]] = defaultdict(list)
+        self._groups: list[tuple[str, list[str]]] = []
+        self._whole: Counter[str] = Counter()
+        self.introduced: set[str] = set()
+        self._nominals: Counter[str] = Counter()
+        self._nominal_at: dict[str, int] = {}
+        self._spoken = False
+        self._acted: Phrase | None = None
+        self._order = 0
+        for t in known:
+            self._know(t)
+        for read in reads:
+            self._spoken = bool(read.said)
+            self._look(read)
+        self._name_people(spoken_to, cues)
+        self._noun_people()
+        self._tie_groups()
+        self._name_places()
+        self._name_things()
+
+    # What is known beforehand
+
+    def _know(self, t: Named) -> None:
+        being = Being(t.id, t.kind, t.name, known=True)
+        self.beings[t.id] = being
+        for word in (t.name, *t.aliases):
+            self._call(being, word)
+
+    def _call(self, being: Being, word: str) -> None:
+        plain = word.strip()
+        if not plain:
+            return
+        being.called[plain] = None
+        low = " ".join(w for w in plain.casefold().split() if w not in ("the", "a", "an"))
+        self._by_name.setdefault(low, being)
+        tokens = low.split()
+        if not tokens:
+            return
+        head = lx.KIN.get(tokens[-1], tokens[-1])
+        if (plain[:1].islower() or being.kind != "character") and head:
+            being.heads.add(lx.singular(head))
+            self._by_head[lx.singular(head)].append(being)
+        if being.kind == "character" and plain[:1].isupper():
+            for token in tokens:
+                if (
+                    token.strip(".") not in lx.TITLES
+                    and token not in lx.DETERMINERS
+                    and being not in self._by_token[token]
+                ):
+                    self._by_token[token].append(being)
+        for token in tokens:
+            self._vote(being, token)
+
+    def _vote(self, being: Being, token: str) -> None:
+        token = lx.KIN.get(token.strip("."), token.strip("."))
+        if token in lx.FEMALE or lx.meaning(token).sex == "f":
+            being.sex["f"] += 8
+        elif token in lx.MALE or lx.meaning(token).sex == "m":
+            being.sex["m"] += 8
+
+    # Evidence
+
+    def _look(self, read: Read) -> None:
+        for p in read.sentence.phrases:
+            self._order += 1
+            if p.pronoun:
+                continue
+            if p.role == "subject" and p.head != "name":
+                self._acted = p
+            if p.name:
+                self._saw_name(p)
+            if p.head == "one":
+                for d in p.described:
+                    if d in lx.ORDINALS and d not in ("last", "next", "other", "middle"):
+                        self._nominals[d] += 1
+                        self._nominal_at.setdefault(d, self._order)
+                continue
+            if (
+                p.head in lx.ORDINALS
+                and p.det == "the"
+                and p.role in ("subject", "object", "at")
+                and p.head not in ("last", "next", "other", "middle")
+            ):
+                self._nominals[p.head] += 1
+                self._nominal_at.setdefault(p.head, self._order)
+                continue
+            if p.head and p.head != "#" and not (p.name and p.head == p.name.split()[-1].casefold()):
+                self._saw_noun(p)
+
+    def _saw_name(self, p: Phrase) -> None:
+        seen = self._names[p.name]
+        seen.count += 1
+        seen.first = min(seen.first, self._order)
+        if p.role in ("subject", "owner", "object", "called") or p.beside is not None:
+            seen.acts += {"object": 0.5, "owner": 0.3}.get(p.role, 1.0) if not p.unreal else 0.0
+        if p.role == "at" and (
+            p.prep in STAYS - {"by", "behind", "beside"} or p.prep in COMES or p.prep in ("from", "of", "towards")
+        ):
+            seen.at += 1
+        if p.deed is not None and p.role == "subject" and p.deed.does("STVFB") > 0.5:
+            seen.acts += 0.5
+        if p.head and p.head != p.name.split()[-1].casefold():
+            seen.heads[p.head] += 1
+            if p.several:
+                self._groups.append((p.head, [p.name]))
+        if p.role == "called" and p.deed is not None and p.deed.subjects:
+            who = p.deed.subjects[0]
+            if not who.pronoun:
+                self._beside.append((p.name, who.name or who.head))
+        if p.role == "is" and p.deed is not None and p.deed.subjects and p.deed.subjects[0].head == "name":
+            seen.acts += 1
+            if self._acted is not None:
+                self._beside.append((p.name, self._acted.name or self._acted.head))
+        if p.beside is not None:
+            self._beside.append((p.name, p.beside.name or p.beside.head))
+
+    def _saw_noun(self, p: Phrase) -> None:
+        head = lx.KIN.get(p.head, p.head)
+        several = p.several
+        seen = self._nouns[head, several]
+        self._whole[head] += 1
+        if p.unreal in ("compared", "denied"):
+            return
+        seen.count += 1
+        seen.first = min(seen.first, self._order)
+        seen.number = max(seen.number, p.count)
+        if p.det in ("the", "this", "that", "these", "those") or p.owning or p.owner:
+            seen.definite += 1
+        else:
+            seen.indefinite += 1
+            self.introduced.add(head)
+        if head in lx.ANYBODY and set(p.described) - lx.USUAL:
+            seen.indefinite += 1
+            self.introduced.add(head)
+        for d in p.described:
+            seen.described[d] += 1
+        deed = p.deed
+        if p.beside is not None and p.beside.name:
+            self._beside.append((p.beside.name, head))
+        if deed is None:
+            seen.acts += 0.5 if not p.role else 0.0
+        elif p.role == "subject" and not p.unreal:
+            exists = deed.verb == "be" and not deed.relative
+            seen.acts += 1.0 if not exists or deed.at or p.start > deed.start else 0.6
+            if deed.does("S") > 0.4 and self._spoken:
+                seen.speaks += 1
+            if willed(deed):
+                seen.moves += 1
+        elif p.role == "object" and deed.does("MDXS") > 0.4 and not deed.denied:
+            seen.acts += 0.5
+        if p.role == "object" and deed is not None and deed.does("HOKE") > 0.4:
+            seen.handled += 1
+        key = place_key(p)
+        if key and not p.unreal:
+            self._saw_place(p, key)
+
+    def _saw_place(self, p: Phrase, key: str) -> None:
+        sure = placed(p)
+        if sure:
+            if p.owner is not None and p.owner.name:
+                self._shown[key] = key.replace(p.owner.name.casefold(), p.owner.name, 1)
+            seen = self._places[key]
+            seen.count += 1
+            seen.at += sure > 0.6
+            seen.weak += sure <= 0.6
+            seen.first = min(seen.first, self._order)
+        elif p.role in ("subject", "object") and lx.meaning(p.head).share("RHL") > 0.8 and not p.several:
+            seen = self._places[key]
+            seen.weak += 0.5
+            seen.count += 1
+            seen.first = min(seen.first, self._order)
+
+    # People by name
+
+    def _name_people(self, spoken_to: Counter[str], cues: Counter[str]) -> None:
+        forms: dict[str, _Seen] = dict(self._names)
+        for name, count in cues.items():
+            seen = forms.setdefault(name, _Seen())
+            seen.count += count
+            seen.acts += count
+            seen.speaks += count
+            seen.first = min(seen.first, 0)
+        for name, count in spoken_to.items():
+            if name in forms or any(name in f.split() for f in forms):
+                forms.setdefault(name, _Seen()).called_to += count
+            elif count >= 2 or name.split()[0].casefold() in lx.TITLES:
+                forms.setdefault(name, _Seen(count=count)).called_to += count
+        clusters: list[list[str]] = []
+        for name in sorted(forms, key=lambda n: (-len(n.split()), forms[n].first)):
+            core = _core(name)
+            home = [c for c in clusters if core and core & _core(c[0]) and (core <= _core(c[0]) or _core(c[0]) <= core)]
+            if len(home) == 1 or (home and len(core) == 1):
+                home[0].append(name)
+            else:
+                clusters.append([name])
+        for cluster in clusters:
+            self._name_person(cluster, forms)
+
+    def _name_person(self, cluster: list[str], forms: dict[str, _Seen]) -> None:
+        core = set().union(*(_core(n) for n in cluster))
+        known = next((b for token in core for b in self._by_token.get(token, [])), None) or next(
+            (self._by_name[n.casefold()] for n in cluster if n.casefold() in self._by_name), None
+        )
+        seen = [forms[n] for n in cluster]
+        count, acts = sum(s.count for s in seen), sum(s.acts + s.speaks + s.called_to for s in seen)
+        at = sum(s.at for s in seen)
+        if known is not None:
+            known.mentions += count
+            for name in cluster:
+                if known.kind == "character":
+                    self._call(known, name)
+            return
+        longest = max(cluster, key=lambda n: (len(n.split()), forms[n].count))
+        if not core:
+            self._kin_name(longest, cluster, count, sum(s.acts + s.speaks for s in seen))
+            return
+        last = longest.split()[-1].casefold()
+        noun = lx.word(last)
+        titled = longest.split()[0].casefold().strip(".") in lx.TITLES and len(longest.split()) > 1
+        heads = Counter(h for s in seen for h, n in s.heads.items() for _ in range(n))
+        person_head = any(lx.meaning(h).share(ALIVE) > 0.5 for h in heads)
+        if (
+            not person_head
+            and not titled
+            and any(lx.capitals().get(w, "") in ("T", "J") for w in (longest, longest.removesuffix("s")))
+        ):
+            return
+        group = [h for h in heads if (h, [longest]) in self._groups]
+        if group and len(longest.split()) == 1:
+            longest = f"{longest} {plural(group[0])}"
+        is_place = (len(longest.split()) > 1 and noun.share(PLACE) > 0.5) or (
+            lx.capitals().get(longest) in tuple(PLACE) and at >= acts
+        )
+        if is_place or (at > acts and not titled and not person_head):
+            key = longest.casefold()
+            self._places[key].count += count
+            self._places[key].at += at
+            self._places[key].first = min(s.first for s in seen)
+            self._places[key].heads[longest] += 1
+            return
+        if not (titled or person_head or acts >= 1 or count >= 2):
+            return
+        being = Being(NEW + longest, "character", longest, mentions=count, acts=acts, several=bool(group))
+        if group:
+            self._by_head[f"{group[0]}+"].append(being)
+        being.counted = bool(
+            ((titled or person_head) and acts >= 0.5)
+            or acts >= 1.5
+            or (count >= 2 and acts >= 1)
+            or (acts >= 1 and lx.word(last).total == 0)
+        )
+        self._put(being)
+        for name in sorted(cluster, key=lambda n: -len(n)):
+            self._call(being, name)
+        for token in core:
+            if len(longest.split()) > 1 and all(token in _core(n) for n in cluster[:1]):
+                self._call(being, next(w for w in longest.split() if w.casefold().strip(".") == token))
+        for head, _ in heads.items():
+            self._tie(being, head)
+        for name, head in self._beside:
+            if name in cluster:
+                self._tie(being, head)
+
+    def _tie(self, being: Being, head: str) -> None:
+        """A noun that is set beside a name means the same person."""
+        if head in self._nominals:
+            self._by_name[head] = being
+        elif lx.meaning(head).share(ALIVE) > 0.4 or head in lx.KIN:
+            head = lx.KIN.get(head, head)
+            being.heads.add(head)
+            self._vote(being, head)
+            if being not in self._by_head[head]:
+                self._by_head[head].append(being)
+            if not any(head == w.casefold() for w in being.called):
+                being.called[head] = None
+
+    def _kin_name(self, name: str, cluster: list[str], count: int, acts: float) -> None:
+        """`Mother`, `Papa`: a title alone is a name, that of whom other words for the same kin mean."""
+        word = name.split()[-1].casefold().strip(".")
+        if word in ("sir", "madam", "mister", "miss", "child", "mr", "mrs", "dr", "st") or (
+            word not in lx.KIN and lx.living(word) < 0.45
+        ):
+            return
+        kin = lx.KIN.get(word, word)
+        if named := self._kin(kin):
+            for n in cluster:
+                self._call(named, n)
+            return
+        being = Being(NEW + name, "character", name, mentions=count, counted=acts >= 0.5)
+        self._put(being)
+        for n in cluster:
+            self._call(being, n)
+        being.heads.add(kin)
+        self._by_head[kin].append(being)
+
+    def _kin(self, kin: str) -> Being | None:
+        """Whose name begins with this title or a word for this kin: `Mother Duck` for the mother, `King Obadiah` for the king."""
+
+        def begins(name: str) -> bool:
+            first = name.split()[0].casefold().strip(".")
+            return lx.KIN.get(first, first) == kin
+
+        fits = [
+            b
+            for b in self.beings.values()
+            if b.kind == "character" and any(begins(w) for w in b.called if w[:1].isupper() and " " in w)
+        ]
+        return fits[0] if len(fits) == 1 else None
+
+    def _put(self, being: Being) -> None:
+        self.beings[being.id] = being
+
+    # People by noun
+
+    def _noun_people(self) -> None:
+        for (head, several), seen in sorted(self._nouns.items(), key=lambda n: n[1].first):
+            alive = lx.living(head)
+            if head in self._by_head and self._by_head[head] and not several:
+                for b in self._by_head[head][:1]:
+                    b.mentions += seen.count
+                continue
+            if head in _NOBODY or (not seen.count):
+                continue
+            lively = (
+                seen.moves >= 1 and seen.acts >= 2 and seen.count >= 3 and lx.meaning(head).share("BT" + PLACE) < 0.5
+            )
+            if alive < 0.45 and not (alive >= 0.2 and seen.moves) and not seen.speaks and not lively:
+                continue
+            if (head in lx.KIN or head in lx.TITLES) and not several and (named := self._kin(head)) is not None:
+                self._tie(named, head)
+                named.mentions += seen.count
+                continue
+            if (
+                not several
+                and head in lx.ANYBODY
+                and not seen.indefinite
+                and head not in self.introduced
+                and any(b.kind == "character" and b.name[:1].isupper() for b in self.beings.values())
+            ):
+                continue
+            if (
+                several
+                and head in lx.TOGETHER
+                and not seen.indefinite
+                and len([b for b in self.beings.values() if b.kind == "character"]) >= 2
+                and seen.first > 1
+            ):
+                continue
+            self._noun_person(head, several, seen, alive)
+        self._count_off()
+
+    def _count_off(self) -> None:
+        """`the eldest`, `the second one`: one of the group that was named last before."""
+        groups = sorted(
+            (seen.first, head, seen.number)
+            for (head, several), seen in self._nouns.items()
+            if several and f"{head}+" in self._by_head
+        )
+        for nominal, times in self._nominals.items():
+            before = [g for g in groups if g[0] < self._nominal_at[nominal]]
+            if nominal in self._by_name or not before:
+                continue
+            counted_ones = [g for g in before if g[2] >= 2]
+            head = (counted_ones or before)[-1][1]
+            whole = f"{nominal} {head}"
+            if whole in self._by_name:
+                self._by_name[nominal] = self._by_name[whole]
+                continue
+            being = Being(NEW + whole, "character", whole, mentions=times, acts=times)
+            being.heads = {head}
+            being.called[whole] = None
+            self._vote(being, head)
+            self._put(being)
+            self._by_name[nominal] = self._by_name[whole] = being
+
+    def _noun_person(self, head: str, several: bool, seen: _Seen, alive: float) -> None:
+        kind, times = seen.described.most_common(1)[0] if seen.described else ("", 0)
+        apart = [d for d, n in seen.described.items() if d in lx.ORDINALS and d not in ("last", "next", "other")]
+        shown = (
+            f"{kind} {head}"
+            if kind
+            and times > 0.5 * seen.count
+            and kind not in ("other", "same", "last", "next", "only", "whole", "own")
+            else head
+        )
+        if several:
+            shown = f"{kind} {plural(head)}" if kind and shown != head else plural(head)
+        if len(apart) >= 2 or (len(apart) == 1 and (head, True) in self._nouns and not several):
+            for d in apart:
+                being = Being(
+                    f"{NEW}{d} {head}", "character", f"{d} {head}", mentions=seen.described[d], acts=seen.acts
+                )
+                being.heads = {head}
+                self._put(being)
+                being.called[f"{d} {head}"] = None
+                self._by_name[f"{d} {head}"] = being
+                self._vote(being, head)
+            if sum(seen.described[d] for d in apart) >= seen.count:
+                return
+        being = Being(NEW + shown, "character", shown, mentions=seen.count, acts=seen.acts, several=several)
+        being.creature = lx.meaning(head).share("A") > 0.2 or lx.living(head) < 0.45
+        enough = seen.acts >= 1 or (seen.count >= 2 and seen.acts > 0)
+        being.counted = bool(
+            enough
+            and (
+                alive >= 0.45
+                or (alive >= 0.2 and seen.moves)
+                or (seen.speaks and seen.count >= 2)
+                or (seen.moves and seen.count >= 3)
+            )
+        )
+        if being.id in self.beings:
+            return
+        self._put(being)
+        being.heads.add(head)
+        being.called[shown] = None
+        if shown != head and not several:
+            being.called[head] = None
+        self._by_head[f"{head}+" if several else head].append(being)
+        self._vote(being, head)
+
+    def _tie_groups(self) -> None:
+        """Groups get their members: names set beside the plural (`the twins Zuzana and Petr`), kin with that title (`her fathers`: Papa Leo, Papa Sam)."""
+        for being in list(self.beings.values()):
+            if not being.several or being.members:
+                continue
+            head = next(iter(being.heads), "")
+            own = [
+                b
+                for b in self.beings.values()
+                if not b.several and b is not being and b.kind == "character" and head in b.heads
+            ]
+            if not own and seen_count(self._nouns[head, True]) >= 2:
+                own = self._next_names(head)
+            if head in lx.KIN.values():
+                own += [
+                    b
+                    for b in self.beings.values()
+                    if not b.several
+                    and b.kind == "character"
+                    and any(lx.KIN.get(w.split()[0].casefold()) == head and len(w.split()) > 1 for w in b.called)
+                    and b not in own
+                ]
+            ordinal = [b for b in own if b.name.split()[0] in lx.ORDINALS]
+            if len(ordinal) >= 2:
+                being.members = ordinal
+            elif len(own) >= 2:
+                being.members = own
+
+    def _next_names(self, head: str) -> list[Being]:
+        """The names that follow a group of as many: `the three kittens … Soot, Flour and Crumb`."""
+        group = self._nouns[head, True]
+        count = seen_count(group)
+        after = sorted(
+            (
+                (self._names[n].first, b)
+                for b in self.beings.values()
+                if not b.several
+                for n in b.called
+                if n in self._names and self._names[n].first > group.first
+            ),
+            key=lambda x: x[0],
+        )
+        order: dict[str, tuple[int, Being]] = {}
+        for first, b in after:
+            order.setdefault(b.id, (first, b))
+        first_names = list(order.values())[:count]
+        earlier = [n for n in self._names.values() if n.first < group.first]
+        if (
+            len(first_names) == count
+            and first_names[-1][0] - group.first <= 8 * count
+            and (len(order) == count or first_names[-1][0] - group.first <= 4 * count)
+            and not earlier
+        ):
+            return [b for _, b in first_names]
+        return []
+
+    # Places and things
+
+    def _name_places(self) -> None:
+        known = [b for b in self.beings.values() if b.kind == "setting"]
+        by_head: dict[str, Being] = {}
+        for b in known:
+            for h in b.heads:
+                by_head[h] = b
+        keys = sorted(self._places, key=lambda k: self._places[k].first)
+        heads = Counter(k.split()[-1] for k in keys)
+        for key in keys:
+            seen = self._places[key]
+            head = key.split()[-1]
+            owner = self._by_name.get(key)
+            if key in self._by_name and self._by_name[key].kind != "prop":
+                self._by_name[key].mentions += seen.count
+                continue
+            if not seen.count or (not seen.at and seen.weak < 1 and not seen.heads):
+                continue
+            if head in by_head and (" " not in key or heads[head] == 1):
+                by_head[head].mentions += seen.count
+                self._by_name.setdefault(key, by_head[head])
+                continue
+            whole = (
+                next((k for k in keys if k != key and k.split()[-1] == head and " " in k and self._places[k].count), "")
+                if " " not in key
+                else ""
+            )
+            if whole and heads[head] == 2:
+                self._places[whole].count += seen.count
+                self._places[whole].at += seen.at
+                self._places[whole].weak += seen.weak
+                self._places[whole].first = min(seen.first, self._places[whole].first)
+                if whole in self._by_name:
+                    self._by_name[key] = self._by_name[whole]
+                    continue
+                name = next(iter(seen.heads), whole)
+                being = Being(NEW + name, "setting", name, mentions=seen.count)
+                self._put(being)
+                for word in (whole, key):
+                    being.called[word] = None
+                    self._by_name[word] = being
+                being.heads.add(head)
+                by_head.setdefault(head, being)
+                continue
+            name = next(iter(seen.heads), self._shown.get(key, key))
+            being = Being(NEW + name, "setting", name, mentions=seen.count)
+            being.counted = seen.at >= 1
+            self._put(being)
+            being.called[name] = None
+            being.heads.add(head)
+            if owner is None or owner.kind != "character":
+                self._by_name[key] = being
+            self._settings[head].append(being)
+            by_head.setdefault(head, being)
+
+    def _name_things(self) -> None:
+        for (head, several), seen in self._nouns.items():
+            both = self._whole[head]
+            if (
+                several
+                or seen.handled < 1
+                or both < 2
+                or self._by_head.get(head)
+                or head in self._by_name
+                or head in lx.PARTS
+            ):
+                continue
+            meaning = lx.meaning(head)
+            if meaning.share("OCFDVN") < 0.5 or meaning.share("B") > 0.3:
+                continue
+            being = Being(NEW + head, "prop", head, mentions=both)
+            self._put(being)
+            being.called[head] = None
+            being.heads.add(head)
+            self._by_head[head].append(being)
+            self._by_name.setdefault(head, being)
+
+    # Asked while reading
+
+    def named(self, p: Phrase) -> Being | None:
+        """Whom a phrase names by a name."""
+        if not p.name:
+            return None
+        low = p.name.casefold()
+        if low in self._by_name:
+            return self._by_name[low]
+        for token in low.split():
+            if owners := self._by_token.get(token):
+                return owners[0]
+        return None
+
+    def noun(self, p: Phrase) -> list[Being]:
+        """Whom or what a phrase's noun can mean, the likeliest first."""
+        head = lx.KIN.get(p.head, p.head)
+        for d in reversed((*p.described, *p.compound)):
+            if found := self._by_name.get(f"{d} {head}"):
+                return [found]
+        if p.several or p.det in ("every", "each"):
+            group = self._by_head.get(f"{head}+")
+            if group:
+                return group
+        found = self._by_name.get(head)
+        own = list(self._by_head.get(head, []))
+        if p.several and own and not own[0].several:
+            return own if own[0].kind != "character" or own[0].known else []
+        if found is not None and found not in own:
+            own.insert(0, found)
+        return own or ([] if p.several else [b for b in self._by_head.get(f"{head}+", []) if p.head == "one"])
+
+    def place(self, p: Phrase) -> Being | None:
+        key = place_key(p)
+        if not key:
+            return None
+        found = self._by_name.get(key)
+        if found is None or found.kind != "setting":
+            found = self._by_name.get(key.split()[-1])
+        if found is None or found.kind != "setting":
+            found = next((b for b in self._settings.get(key.split()[-1], [])), None)
+        return found if found is not None and found.kind == "setting" else None
+
+
+def moving(deed: Deed | None) -> bool:
+    """Whether somebody goes or brings something along."""
+    return deed is not None and (
+        deed.does("M") > 0.2
+        or deed.verb
+        in ("carry", "bring", "take", "lead", "drag", "push", "pull", "chase", "drive", "ride", "send", "bear")
+    )
+
+
+def willed(deed: Deed) -> bool:
+    """Whether a deed is one that only somebody alive does: says, thinks, feels, looks, eats, or goes on its feet."""
+    return deed.does("STFVE") > 0.5 or deed.verb in _ON_FEET
+
+
+def seen_count(seen: _Seen) -> int:
+    """How many a group is said to be; 0 when nobody says."""
+    return seen.number
+
+
+def _core(name: str) -> frozenset[str]:
+    """The words of a name that are its own, titles left out."""
+    return frozenset(w.casefold().strip(".") for w in name.split()) - lx.TITLES - lx.DETERMINERS - {"of"}
+
+
+def plural(noun: str) -> str:
+    """A noun for several.
+
+    >>> plural("kitten"), plural("fox"), plural("lady"), plural("man")
+    ('kittens', 'foxes', 'ladies', 'men')
+    """
+    irregular = {
+        "man": "men",
+        "woman": "women",
+        "child": "children",
+        "mouse": "mice",
+        "goose": "geese",
+        "person": "people",
+        "wolf": "wolves",
+        "thief": "thieves",
+        "sheep": "sheep",
+        "fish": "fish",
+        "deer": "deer",
+    }
+    if noun in irregular:
+        return irregular[noun]
+    for end in ("man", "woman"):
+        if noun.endswith(end) and len(noun) > len(end):
+            return noun[:-2] + "en"
+    if re.search(r"(s|x|z|ch|sh)$", noun):
+        return noun + "es"
+    if re.search(r"[^aeiou]y$", noun):
+        return noun[:-1] + "ies"
+    return noun + "s"
+
+
+def place_key(p: Phrase) -> str:
+    """The words by which a place goes: its head with what makes one word with it and whose it is; empty for what is no place."""
+    if p.name:
+        last = p.name.split()[-1].casefold()
+        return p.name.casefold() if not p.head or p.head == last else ""
+    head = p.head
+    if head in lx.PARTS:
+        inner = p.of
+        return place_key(inner) if inner is not None and inner is not p else ""
+    meaning = lx.meaning(head)
+    own = meaning.share(PLACE)
+    if own < 0.1 and p.compound and lx.word(p.compound[-1]).share("RH") > 0.5:
+        return p.compound[-1]
+    if own < 0.1 and meaning.share("VDON") < 0.5:
+        return ""
+    words = [*p.compound, head]
+    if p.owner is not None and (p.owner.name or p.owner.head) and meaning.share("RHL") > 0.5:
+        words.insert(0, f"{(p.owner.name or p.owner.head).casefold()}’s")
+    return " ".join(words)
+
+
+def placed(p: Phrase) -> float:
+    """How surely a phrase tells where the picture is, 0..1: somebody is in or at it, comes to it, or it is described as what there is to see."""
+    if p.place < 0:
+        p.place = _placed(p)
+    return p.place
+
+
+def _placed(p: Phrase) -> float:
+    deed = p.deed
+    if p.unreal or (
+        deed is not None and (deed.denied or deed.supposed or deed.modal in ("would", "could", "might", "should"))
+    ):
+        return 0.0
+    target = p.of if p.head in lx.PARTS and p.of is not None else p
+    named = bool(target.name)
+    meaning = lx.meaning(target.head)
+    strong = 1.0 if named else meaning.share(PLACE)
+    if p.role == "at":
+        return _at(p, meaning, strong, named=named)
+    if named:
+        return 0.0
+    if p.role == "subject" and deed is not None and strong >= 0.5 and len(deed.subjects) == 1:
+        exists = deed.verb in ("be", "stand", "lie", "lay", "sit", "smell", "look", "seem") or deed.does("I") > 0.4
+        return 0.75 if exists and not p.several and p.head not in lx.PARTS else 0.0
+    if (
+        p.role == "object"
+        and deed is not None
+        and deed.verb in ("reach", "enter", "cross", "visit", "approach", "explore")
+        and (strong >= 0.2 or meaning.share("VD") > 0.5)
+    ):
+        return 0.85
+    if p.role == "is" and deed is not None and strong >= 0.5 and p.det in ("a", "an"):
+        return 0.6
+    return 0.0
+
+
+def _at(p: Phrase, meaning: lx.Word, strong: float, *, named: bool) -> float:
+    """How surely a phrase behind a preposition tells the place."""
+    deed = p.deed
+    if (
+        p.compound
+        and any(lx.word(w).share("RH") > 0.5 for w in p.compound)
+        and strong < 0.5
+        and p.prep in (*STAYS, *COMES)
+    ):
+        return 0.6
+    if meaning.share("B") > max(0.15, strong) and not named:
+        return 0.0
+    first = deed is None or p.start < deed.start
+    alive = (
+        deed is None
+        or not deed.subjects
+        or any(s.pronoun not in ("", "it") or s.name or lx.living(s.head) >= 0.2 for s in deed.subjects)
+    )
+    carried = (
+        deed is not None
+        and deed.does("M") < 0.4
+        and any(not (o.name or lx.living(o.head) > 0.45 or o.pronoun) and o.start < p.start for o in deed.objects)
+    )
+    into = deed is not None and any(lx.meaning(o.head).share("B") > 0.5 and o.start < p.start for o in deed.objects)
+    inside = p.prep in ("in", "inside", "into", "aboard")
+    certain = p.det in ("the", "this", "that") or p.owner or p.compound
+    if into:
+        return 0.0
+    if strong < 0.5 and not named:
+        if meaning.share("V") > 0.45 and alive and not carried:
+            return 0.7 if inside else 0.6 if p.prep in ("on", "onto") else 0.0
+        if (
+            strong >= 0.1
+            and certain
+            and alive
+            and not carried
+            and meaning.share("BTCFPA") < 0.3
+            and (
+                p.prep in ("in", "at", "on", "into", "through", "across", "along", "over", "under", "inside")
+                or (p.prep in COMES and moving(deed))
+            )
+        ):
+            return 0.7
+        if inside and meaning.share("D") > 0.5 and not carried and alive:
+            return 0.6
+        usual = certain and p.prep in ("in", "on", "at") and alive and meaning.share("ODNV") > 0.5 and not carried
+        if usual and (first or (deed is not None and deed.verb in ("be", "stand", "wait"))):
+            return 0.62 if first and deed is not None and deed.subjects else 0.55
+        return 0.0
+    if not alive and not first:
+        return 0.65 if p.prep == "in" and meaning.share("RH") > 0.5 else 0.5 if p.prep in STAYS else 0.0
+    if p.prep in STAYS:
+        if carried and meaning.share("RH") < 0.5 and not named:
+            return 0.55
+        if deed is not None and deed.perfect and deed.past and not first:
+            return 0.4
+        return 0.9 if p.prep in ("in", "at", "on", "inside", "through", "along", "across", "under") else 0.7
+    if p.prep in COMES and (moving(deed) or p.prep in ("into", "onto")):
+        return 0.85
+    return 0.0
+
+
+def counted(beings: Iterable[Being]) -> list[Being]:
+    return [b for b in beings if b.counted]
+
+
+def doing(deed: Deed | None) -> bool:
+    """Whether a deed is one that is seen: not only being or having."""
+    return deed is not None and deed.verb not in ("be", "have") and deed.does("I") < 0.6

@@ -1,0 +1,805 @@
+"""Who does what to whom and where: a sentence's noun phrases and deeds, and how they hang together.
+
+One walk from left to right over tagged words. It knows noun phrases with their owners, coordinated phrases, subjects before and behind the verb (`In the doorway
+stood a boy`, `said the fox`), relative and participle clauses, and clauses that speak of what is not so (denied, wished, compared, supposed).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from typing import Literal
+
+from juxtaform.core.text.english import lexicon as lx
+from juxtaform.core.text.english.tagging import Token
+
+Role = Literal["", "subject", "object", "at", "owner", "called", "is", "beside", "time"]
+_FINITE = frozenset("VDBHMO")
+_VERBAL = frozenset("VDEGBHMO")
+_SUPPOSING = frozenset(["if", "unless", "as if", "as though", "lest", "than", "whether"])
+_FIXED = frozenset(
+    [
+        "at last",
+        "at first",
+        "at once",
+        "at least",
+        "at all",
+        "of course",
+        "in fact",
+        "for ever",
+        "in vain",
+        "in front",
+        "in turn",
+    ]
+)
+"""What a preposition makes with one word that is no phrase of its own."""
+_INNER = frozenset(
+    """think dream wish hope imagine remember recall forget wonder believe suppose pretend plan want long guess expect doubt fear know learn miss
+    promise mean intend hear""".split()
+)
+"""Verbs of which the rest of the clause is in somebody's head, and not to be seen."""
+_SPEAKING = frozenset("say tell ask answer call shout whisper cry explain promise sing read write claim admit".split())
+
+
+@dataclass(slots=True, eq=False)
+class Phrase:
+    """A noun phrase at `start`..`end`: its head (lemma), its name, determiner, describing words, how many (0: several, nobody knows how many), and its owner.
+
+    `role` is what it is to its deed: subject, object, `at` (behind the preposition `prep`), owner of another phrase, what something `is` or is `called`, or
+    `beside` another phrase that it explains. `unreal` tells that the picture does not hold it: denied, compared, wished, supposed.
+    """
+
+    start: int
+    end: int
+    head: str
+    name: str = ""
+    pronoun: str = ""
+    det: str = ""
+    described: tuple[str, ...] = ()
+    compound: tuple[str, ...] = ()
+    """Nouns that stand before the head and make one word with it: `lamp` of a lamp room."""
+    count: int = 1
+    owner: Phrase | None = None
+    owning: str = ""
+    role: Role = ""
+    prep: str = ""
+    deed: Deed | None = None
+    of: Phrase | None = None
+    beside: Phrase | None = None
+    unreal: str = ""
+    first: int = 0
+    last: int = 0
+    place: float = -1.0
+    """How surely it tells where the picture is; below 0 nobody asked yet (see `cast.placed`)."""
+
+    @property
+    def several(self) -> bool:
+        return self.count != 1
+
+
+@dataclass(slots=True, eq=False)
+class Deed:
+    """What is done: the verb's lemma, its subjects and objects, the phrases behind prepositions, and how it is told."""
+
+    verb: str
+    start: int
+    end: int
+    tag: str
+    subjects: list[Phrase] = field(default_factory=list)
+    objects: list[Phrase] = field(default_factory=list)
+    at: list[Phrase] = field(default_factory=list)
+    denied: bool = False
+    modal: str = ""
+    perfect: bool = False
+    passive: bool = False
+    finite: bool = True
+    past: bool = False
+    supposed: str = ""
+    relative: bool = False
+    particles: tuple[str, ...] = ()
+    says: bool = False
+
+    def does(self, deeds: str) -> float:
+        return lx.word(self.verb).does(deeds)
+
+
+@dataclass(slots=True)
+class Sentence:
+    """A sentence: its tokens, phrases and deeds, in order."""
+
+    start: int
+    end: int
+    tokens: list[Token]
+    phrases: list[Phrase]
+    deeds: list[Deed]
+
+
+def parsed(tokens: Sequence[Token]) -> Sentence:
+    """A sentence's phrases and deeds.
+
+    >>> from juxtaform.core.text.english.tagging import tagged
+    >>> s = parsed(tagged("In the doorway stood a boy who was eating his brother's herring."))
+    >>> [(p.head, p.role, p.prep) for p in s.phrases]
+    [('doorway', 'at', 'in'), ('boy', 'subject', ''), ('brother', 'owner', ''), ('herring', 'object', '')]
+    >>> [(d.verb, [x.head for x in d.subjects]) for d in s.deeds]
+    [('stand', ['boy']), ('eat', ['boy'])]
+    """
+    return _Walk(list(tokens)).walk()
+
+
+class _Walk:
+    def __init__(self, tokens: list[Token]) -> None:
+        self.t = tokens
+        self.n = len(tokens)
+        self.phrases: list[Phrase] = []
+        self.deeds: list[Deed] = []
+        self.waiting: list[Phrase] = []
+        """Phrases that no verb has taken as its subject yet."""
+        self.deed: Deed | None = None
+        self.front: list[Phrase] = []
+        self.prep = ""
+        self.wants_subject = False
+        self.supposed = ""
+        self.boundary = True
+        self.relative: Phrase | None = None
+        self.last: Phrase | None = None
+        self.inner = False
+
+    def walk(self) -> Sentence:
+        i = 0
+        while i < self.n:
+            tag = self.t[i].tag
+            if (phrase := self._phrase(i)) is not None:
+                i = self._took(phrase)
+            elif tag in _VERBAL or (tag == "o" and i + 1 < self.n and self.t[i + 1].tag in "VBHn"):
+                i = self._verb(i)
+            elif tag in "Io":
+                i = self._preposition(i)
+            else:
+                i = self._mark(i)
+        for p in self.waiting:
+            p.role = p.role or "subject"
+        if self.deeds:
+            for p in self.front:
+                p.deed = self.deeds[-1]
+                self.deeds[-1].at.append(p)
+        start = self.t[0].start if self.t else 0
+        return Sentence(start, self.t[-1].end if self.t else start, self.t, self.phrases, self.deeds)
+
+    # Phrases
+
+    def _phrase(self, i: int) -> Phrase | None:
+        t = self.t
+        if t[i].tag == "U":
+            low = t[i].low
+            if (
+                low in ("both", "all", "one", "none", "each", "some", "half", "many", "most", "few")
+                and i + 2 < self.n
+                and t[i + 1].low == "of"
+            ):
+                inner = self._phrase(i + 2)
+                if inner:
+                    inner.start, inner.first = t[i].start, i
+                    inner.unreal = "denied" if low == "none" else inner.unreal
+                    return inner
+            return Phrase(
+                t[i].start,
+                t[i].end,
+                low,
+                pronoun=low,
+                count=0 if low in ("they", "them", "we", "us", "both", "all") else 1,
+                first=i,
+                last=i,
+            )
+        if t[i].tag not in "TY#JNSPEGR":
+            return None
+        j, head, owner, det, owning = i, -1, None, "", ""
+        names: list[Token] = []
+        described: list[str] = []
+        compound: list[str] = []
+        count = -1
+        begun = i
+        while j < self.n:
+            tag, low = t[j].tag, t[j].low
+            if tag in "TY" and head < 0 and not described and count < 0 and not names:
+                if tag == "Y":
+                    owning = low
+                elif low not in ("all", "both", "half", "such") or not det:
+                    det = low
+            elif tag == "#" and head < 0 and not names:
+                count = lx.NUMBERS.get(low, int(low) if low.isdecimal() and len(low) < 9 else 1)
+            elif tag == "J" and head < 0 and (not names or det):
+                described.append(low)
+            elif (
+                tag == "R"
+                and head < 0
+                and not names
+                and j + 1 < self.n
+                and t[j + 1].tag in "JEG"
+                and (det or owning or owner or described)
+                and self._noun_ahead(j + 1)
+            ):
+                pass
+            elif (
+                tag in "EG"
+                and head < 0
+                and not names
+                and (det or owning or owner or described or count >= 0)
+                and self._noun_ahead(j + 1)
+            ):
+                described.append(low)
+            elif tag in "NS" and not names and (head < 0 or (t[head].tag == "N" and t[j - 1].tag != "'")):
+                if head >= 0:
+                    compound.append(t[head].low)
+                head = j
+            elif tag in "NS" and names and head < 0 and (not det or len(names) == 1):
+                compound.extend(n.low for n in names)
+                names, head = [], j
+            elif (
+                tag == "P"
+                and head < 0
+                and not names
+                and described
+                and det == "the"
+                and lx.word(described[-1]).pos.get("n", 0) >= 1
+                and self._says_finite(j + 1)
+            ):
+                head = j - 1
+                described.pop()
+                break
+            elif tag == "P":
+                if head >= 0 and ((t[head].tag == "S" and not det and not owning) or lx.living(t[head].lemma) < 0.3):
+                    break
+                names.append(t[j])
+            elif tag == "'" and (head >= 0 or names):
+                owner = self._made(begun, j - 1, head, names, det, owning, described, compound, count, owner)
+                self._add(owner)
+                owner.role = "owner"
+                begun, head, names, det, owning, described, compound, count = j + 1, -1, [], "", "", [], [], -1
+            elif (
+                t[j].text == ","
+                and head < 0
+                and not names
+                and described
+                and j + 1 < self.n
+                and t[j + 1].tag in "JEG"
+                and self._noun_ahead(j + 1)
+            ) or (
+                tag == "C"
+                and head < 0
+                and not names
+                and described
+                and j + 1 < self.n
+                and t[j + 1].tag in "JE"
+                and self._noun_ahead(j + 1)
+            ):
+                pass
+            elif (
+                names and t[j].low in ("of", "the", "de", "van", "von", "la") and j + 1 < self.n and t[j + 1].tag == "P"
+            ):
+                names.append(t[j])
+            else:
+                break
+            j += 1
+        if head < 0 and not names:
+            if owner is not None:
+                owner.role, owner.last = "", max(owner.last, j - 1)
+                self.phrases.remove(owner)
+                return owner
+            nominal = [w for w in described if w in lx.ORDINALS or w.endswith(("er", "est"))] or (
+                described if det == "the" else []
+            )
+            if (
+                det
+                in (
+                    "the",
+                    "this",
+                    "that",
+                    "these",
+                    "those",
+                    "each",
+                    "every",
+                    "another",
+                    "neither",
+                    "either",
+                    "no",
+                    "any",
+                )
+                or owning
+                or count >= 0
+            ):
+                if nominal and t[j - 1].tag == "J" and (j >= self.n or t[j].tag not in "I" or t[j].low == "of"):
+                    return Phrase(
+                        t[begun].start,
+                        t[j - 1].end,
+                        nominal[-1],
+                        det=det,
+                        described=tuple(described[:-1]),
+                        count=count if count >= 0 else 1,
+                        owning=owning,
+                        first=i,
+                        last=j - 1,
+                    )
+                if count >= 0 and not described:
+                    return Phrase(
+                        t[i].start, t[j - 1].end, "#", det=det, count=count, owning=owning, first=i, last=j - 1
+                    )
+            return None
+        if head < 0 and len(names) > 1 and names[-1].low in ("of", "the", "de", "van", "von", "la"):
+            names.pop()
+            j -= 1
+        return self._made(i, j - 1, head, names, det, owning, described, compound, count, owner, begun)
+
+    def _made(
+        self,
+        i: int,
+        last: int,
+        head: int,
+        names: list[Token],
+        det: str,
+        owning: str,
+        described: list[str],
+        compound: list[str],
+        count: int,
+        owner: Phrase | None,
+        begun: int = -1,
+    ) -> Phrase:
+        t = self.t
+        lemma = (
+            t[head].lemma
+            if head >= 0 and t[head].tag != "J"
+            else t[head].low
+            if head >= 0
+            else (names[-1].low if names else "")
+        )
+        several = head >= 0 and t[head].tag == "S"
+        return Phrase(
+            t[begun if begun > i else i].start,
+            t[last].end,
+            lemma,
+            name=" ".join(n.text for n in names),
+            det=det,
+            described=tuple(described),
+            compound=tuple(compound),
+            count=count if count >= 0 else 0 if several else 1,
+            owner=owner,
+            owning=owning,
+            unreal="denied" if det in ("no", "neither") else "",
+            first=i,
+            last=last,
+        )
+
+    def _noun_ahead(self, j: int) -> bool:
+        """Whether a noun follows before anything but describing words does."""
+        for k in range(j, min(j + 5, self.n)):
+            if self.t[k].tag in "NSP":
+                return True
+            if self.t[k].tag not in "JEGRC," and self.t[k].tag != "#":
+                return False
+        return False
+
+    def _add(self, p: Phrase) -> None:
+        if self.supposed or self.inner:
+            p.unreal = p.unreal or self.supposed or "inner"
+        self.phrases.append(p)
+
+    def _took(self, p: Phrase) -> int:
+        t = self.t
+        after = p.last + 1
+        self._add(p)
+        prep, self.prep = self.prep, ""
+        if (
+            prep in ("up", "down", "off", "out", "over", "on")
+            and self.deed is not None
+            and not self.deed.objects
+            and self.deed.does("HKO") > 0.4
+        ):
+            self.deed.particles, prep = (*self.deed.particles, prep), ""
+        free = self.boundary or self.deed is None or p.det in ("every", "that", "this", "each", "one", "all")
+        if (
+            not prep
+            and not p.name
+            and free
+            and lx.word(p.head).share("T") > 0.5
+            and (p.det or p.count > 0)
+            and not self._says_finite(after)
+        ):
+            p.role = "time"
+            return after
+        if prep:
+            p.role, p.prep = "at", prep
+            if prep in ("like", "than") or (
+                prep == "as" and not (self.deed and self.deed.verb in ("wear", "serve", "work", "come", "dress"))
+            ):
+                p.unreal = p.unreal or "compared"
+            elif prep in ("without", "except", "unlike", "instead of"):
+                p.unreal = p.unreal or "denied"
+            if (
+                prep == "of"
+                and self.last is not None
+                and t[self.last.last].end <= p.start
+                and p.first - self.last.last <= 3
+            ):
+                self.last.of = p
+            p.deed = self.deed
+            (self.deed.at if self.deed else self.front).append(p)
+            after = self._coordinated(p, after)
+            self.last = p
+            return after
+        if (
+            self.waiting
+            and self.waiting[-1].last + 1 == p.first
+            and p.det == "the"
+            and lx.living(p.head) > 0.45
+            and lx.living(self.waiting[-1].head) > 0.45
+        ):
+            p.role, p.beside = "beside", self.waiting[-1]
+            return after
+        if self._says_finite(after):
+            self._new_clause_for(p)
+            self.waiting.append(p)
+        elif self.wants_subject and self.deed is not None:
+            self.deed.subjects.append(p)
+            p.role, p.deed = "subject", self.deed
+            self.wants_subject = False
+        elif self.deed is not None and not self.boundary:
+            p.role = "object"
+            if self.deed.verb == "be" or self.deed.verb in ("become", "look", "seem", "remain", "turn"):
+                p.role = "is"
+            elif self.deed.verb in ("call", "name") and (
+                self.deed.passive or self.deed.objects or self.deed.tag == "E"
+            ):
+                p.role = "called"
+            p.deed = self.deed
+            self.deed.objects.append(p)
+        elif (
+            self.last is not None
+            and self.boundary
+            and self.last.last + 2 == p.first
+            and t[p.first - 1].text == ","
+            and self._explains(self.last, p, after)
+        ):
+            p.role, p.beside = "beside", self.last
+            self.last.beside = p
+        else:
+            self.waiting.append(p)
+        after = self._coordinated(p, after)
+        if p.role != "beside":
+            self.last = p
+        self.boundary = False
+        return after
+
+    def _explains(self, before: Phrase, p: Phrase, after: int) -> bool:
+        """Whether a phrase behind a comma says who the one before it is: one of them a name, and a comma or an end behind."""
+        ends = after >= self.n or self.t[after].tag in ",.IWGE"
+        return ends and bool(before.name) != bool(p.name) and not p.several and not before.several
+
+    def _says_finite(self, i: int) -> bool:
+        """Whether a finite verb follows, adverbs between left out."""
+        while i < self.n and self.t[i].tag in "Rn":
+            i += 1
+        if i + 1 < self.n and self.t[i].low in ("called", "named") and self.t[i + 1].tag == "P":
+            return False
+        return i < self.n and self.t[i].tag in _FINITE
+
+    def _past_places(self, i: int) -> int:
+        """Behind the prepositional phrases that begin here: `from the second floor`."""
+        for _ in range(2):
+            if i + 1 < self.n and self.t[i].tag == "I" and (end := self._phrase_quiet(i + 1)) is not None:
+                i = end + 1
+        return i
+
+    def _new_clause_for(self, p: Phrase) -> None:
+        if self.deed is not None and self.deed.verb in _INNER | _SPEAKING and not self.boundary:
+            self.inner = True
+            p.unreal = p.unreal or "inner"
+        self.deed = None
+
+    def _coordinated(self, p: Phrase, i: int) -> int:
+        """Phrases that `and` or commas join to this one: they have its role."""
+        while i < self.n:
+            j = i
+            if self.t[j].text == ",":
+                j += 1
+            if j < self.n and self.t[j].tag == "C" and self.t[j].low in ("and", "or", "nor"):
+                j += 1
+            elif j == i or not self._list_goes_on(j):
+                break
+            if j >= self.n or j == i:
+                break
+            other = self._phrase(j)
+            if other is None:
+                break
+            if (
+                self.deed is not None
+                and p.role in ("object", "at", "is")
+                and self._says_finite(self._past_places(other.last + 1))
+            ):
+                break
+            if other.pronoun in ("he", "she", "they", "i", "we", "it") and p.role in ("object", "at", "is"):
+                break
+            other.role, other.prep, other.deed = p.role, p.prep, p.deed
+            other.unreal = other.unreal or p.unreal
+            self._add(other)
+            if p.role == "object" and self.deed:
+                self.deed.objects.append(other)
+            elif p.role == "at":
+                (self.deed.at if self.deed else self.front).append(other)
+            elif p.role == "subject" and self.deed:
+                self.deed.subjects.append(other)
+            elif p in self.waiting:
+                self.waiting.append(other)
+            i = other.last + 1
+        return i
+
+    def _list_goes_on(self, j: int) -> bool:
+        """Whether phrases behind a comma end with `and` and one more: `a bell, a lemon, a ladder and a letter`."""
+        for _ in range(6):
+            other = self._phrase_quiet(j)
+            if other is None:
+                return False
+            k = other + 1
+            if k < self.n and self.t[k].tag == "I" and (inner := self._phrase_quiet(k + 1)) is not None:
+                k = inner + 1
+            if k < self.n and self.t[k].tag == "C" and self.t[k].low in ("and", "or"):
+                return True
+            if k + 1 < self.n and self.t[k].text == ",":
+                j = k + 1
+                if self.t[j].tag == "C" and self.t[j].low in ("and", "or"):
+                    return True
+                continue
+            return False
+        return False
+
+    def _phrase_quiet(self, j: int) -> int | None:
+        if j >= self.n:
+            return None
+        before = list(self.phrases)
+        p = self._phrase(j)
+        self.phrases[:] = before
+        return p.last if p else None
+
+    # Verbs
+
+    def _verb(self, i: int) -> int:
+        t, j = self.t, i
+        infinite = t[i].tag == "o"
+        group: list[Token] = []
+        denied = False
+        while j < self.n:
+            tag = t[j].tag
+            if (
+                tag in "HBOM"
+                or (tag == "o" and (not group or group[-1].tag in "HB" or group[-1].low == "ought"))
+                or tag == "n"
+            ):
+                denied = denied or tag == "n"
+                if tag != "n":
+                    group.append(t[j])
+            elif (
+                tag == "R"
+                and group
+                and j + 1 < self.n
+                and (t[j + 1].tag in "VDEGBHn" or (t[j + 1].tag == "R" and j + 2 < self.n and t[j + 2].tag in "VDEG"))
+                and group[-1].tag in "HBOMo"
+            ):
+                denied = denied or t[j].low == "never"
+            elif (
+                tag == "U"
+                and group
+                and len(group) == 1
+                and group[0].tag in "OMB"
+                and j + 1 < self.n
+                and t[j + 1].tag in "VGE"
+                and t[j].low in ("he", "she", "it", "they", "i", "we", "you")
+            ):
+                p = self._phrase(j)
+                if p is not None:
+                    self._add(p)
+                    self.waiting.append(p)
+            elif tag in "VDEG" and (not group or group[-1].tag in "HBOMo"):
+                group.append(t[j])
+                j += 1
+                break
+            else:
+                break
+            j += 1
+        if not group:
+            return i + 1
+        main = group[-1]
+        finite = not infinite and group[0].tag in _FINITE
+        if (
+            main.low in ("called", "named")
+            and len(group) == 1
+            and i
+            and t[i - 1].tag in "NS"
+            and j < self.n
+            and t[j].tag == "P"
+        ):
+            finite, main = False, Token(main.text, main.start, main.end, "E", main.lemma)
+        before_never = i > 0 and t[i - 1].low == "never"
+        deed = Deed(
+            main.lemma if main.tag != "o" else "be",
+            group[0].start,
+            main.end,
+            main.tag,
+            denied=denied or before_never,
+            modal=next((g.low for g in group if g.tag == "M"), ""),
+            perfect=any(g.tag == "H" for g in group[:-1]),
+            passive=main.tag == "E" and any(g.tag == "B" for g in group[:-1]),
+            finite=finite,
+            past=group[0].tag == "D" or group[0].low in ("was", "were", "had", "did"),
+            supposed=self.supposed or ("inner" if self.inner else ""),
+        )
+        if not finite and self.deed is not None and self.deed.verb in _INNER and infinite:
+            deed.supposed = deed.supposed or "inner"
+            self.inner = True
+        adjacent = self.last is not None and self.last.last + 1 == i and not self.boundary
+        if self.relative is not None:
+            deed.subjects, deed.relative = [self.relative], True
+            self.relative = None
+        elif self.waiting:
+            deed.subjects = (
+                list(self.waiting) if finite or self.deed is None else (list(self.deed.subjects) if self.deed else [])
+            )
+            if finite or self.deed is None:
+                for p in self.waiting:
+                    p.role, p.deed = "subject", deed
+                self.waiting = []
+        elif (
+            not finite
+            and adjacent
+            and main.tag in "GE"
+            and self.last is not None
+            and self.last.role in ("object", "at", "subject", "is")
+        ):
+            deed.subjects, deed.relative = [self.last], True
+        elif self._inverted(i, deed):
+            self.wants_subject = True
+        elif self.deed is not None:
+            deed.subjects = list(self.deed.subjects)
+        elif self.deeds:
+            deed.subjects = list(self.deeds[-1].subjects)
+        if self.front and finite:
+            deed.at = self.front
+            for p in self.front:
+                p.deed = deed
+            self.front = []
+        self.deeds.append(deed)
+        self.deed = deed
+        self.boundary = False
+        return j
+
+    def _inverted(self, i: int, deed: Deed) -> bool:
+        """Whether the subject comes behind the verb: behind somebody's words, behind `there`, behind a place that stands first."""
+        if not deed.finite:
+            return False
+        before = self.t[i - 1] if i else None
+        quoted = any(x.tag == "Q" for x in self.t[max(0, i - 3) : i]) and (before is None or before.tag in "Q,.")
+        following = self.t[i + 1] if i + 1 < self.n else None
+        if quoted and following is not None and following.tag in "TYPNSU#J":
+            return True
+        if before is not None and before.tag == "X":
+            return True
+        opens = i < 2 or self.t[i - 2].tag in "C,.Q"
+        if (
+            before is not None
+            and before.tag in "RI"
+            and opens
+            and following is not None
+            and following.tag in "TYPS#J"
+            and deed.does("MI") > 0.3
+        ):
+            return True
+        first = self.deed is None and not self.waiting
+        return (
+            first
+            and (bool(self.front) or (before is not None and before.tag == "R"))
+            and (deed.verb == "be" or deed.does("MIB") > 0.3)
+        )
+
+    # The small words
+
+    def _preposition(self, i: int) -> int:
+        t = self.t
+        low = t[i].low
+        following = t[i + 1] if i + 1 < self.n else None
+        if following is not None and f"{low} {following.low}" in _FIXED:
+            return i + 2
+        if (
+            low == "as"
+            and i + 2 < self.n
+            and t[i + 1].low in ("far", "high", "low", "deep", "near")
+            and t[i + 2].low in ("as", "into")
+        ):
+            self.prep, self.boundary = "to", False
+            return i + 3
+        inner = self._phrase_quiet(i + 1) if following is not None else None
+        if low in lx.SUBORDINATORS and inner is not None and self._says_finite(inner + 1):
+            self.boundary, self.prep = True, ""
+            self.supposed = "supposed" if low in _SUPPOSING else self.supposed
+            self.deed = None
+            return i + 1
+        if inner is None and following is not None and following.tag == "R":
+            return i + 1
+        if following is None or following.tag in ".,CKQ" or (following.tag in _FINITE and low != "to"):
+            if self.deed is not None:
+                self.deed.particles += (low,)
+            self.prep = ""
+            if following is not None and following.tag in _FINITE:
+                self.boundary = False
+            return i + 1
+        if self.prep and low in ("of", "to"):
+            self.prep = (
+                f"{self.prep} of"
+                if low == "of" and self.prep in ("out", "instead", "because", "outside", "inside")
+                else low
+            )
+        elif i and t[i - 1].low in ("out", "instead") and low == "of":
+            self.prep = f"{t[i - 1].low} of"
+        else:
+            self.prep = low
+        self.boundary = False
+        return i + 1
+
+    def _mark(self, i: int) -> int:
+        token = self.t[i]
+        tag, low = token.tag, token.low
+        if tag == "Q":
+            self.boundary = True
+            self.prep = ""
+            if self.deed is not None:
+                self.deed.says = True
+            self.deed = None
+        elif tag == "K" or (tag == "W" and low in ("when", "where", "what", "how", "why")):
+            word = (
+                f"as {self.t[i + 1].low}"
+                if low == "as" and i + 1 < self.n and self.t[i + 1].low in ("if", "though")
+                else low
+            )
+            if (
+                word == "as"
+                and self._phrase_quiet(i + 1) is not None
+                and not self._says_finite((self._phrase_quiet(i + 1) or 0) + 1)
+            ):
+                self.prep = "as"
+                return i + 1
+            if word in ("if", "whether") or word in _SUPPOSING:
+                self.supposed = "supposed"
+            if self.deed is not None and self.deed.verb in _INNER | _SPEAKING and (tag == "W" or low == "that"):
+                self.inner = True
+            self.boundary = True
+            self.deed = None if self.waiting == [] else self.deed
+            if word in ("as if", "as though"):
+                return i + 2
+        elif tag in "JR" and low in ("gone", "missing", "absent", "away", "nowhere") and self.deed is not None:
+            self.deed.particles += (low,)
+        elif tag == "W":
+            if self.last is not None and i + 1 < self.n:
+                verb_next = self.t[i + 1].tag in _VERBAL or (self.t[i + 1].tag in "Rn" and self._says_finite(i + 1))
+                self.relative = self.last if verb_next else None
+                self.boundary = not verb_next
+                if not verb_next:
+                    self.deed = None
+        elif tag in ",":
+            self.boundary = True
+            if (self.inner or self.supposed) and (low in ";:—–" or (self.supposed and self.deed is not None)):
+                self.inner, self.supposed = False, ""
+            if low in (";", ":", "—", "–", "--"):
+                self.deed, self.waiting, self.front = None, [], []
+        elif tag == "C":
+            self.boundary = True
+            if low == "but":
+                self.inner, self.supposed = False, ""
+            if (
+                i + 1 < self.n
+                and self.t[i + 1].tag == "I"
+                and not self.waiting
+                and (end := self._phrase_quiet(i + 2)) is not None
+                and self._says_finite(end + 1)
+            ):
+                self.deed = None
+        elif tag == ".":
+            self.deed, self.waiting, self.front, self.boundary = None, [], [], True
+            self.inner, self.supposed = False, ""
+        return i + 1

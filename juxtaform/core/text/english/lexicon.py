@@ -1,0 +1,297 @@
+"""English words: what they can be and mean (made from WordNet, see `data/LICENCE`), their forms, and the small words of grammar."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping
+from dataclasses import dataclass
+from functools import lru_cache
+from importlib.resources import files
+from typing import Literal
+
+Pos = Literal["n", "v", "a", "r"]
+Kind = Literal["P", "A", "G", "R", "H", "W", "L", "V", "D", "B", "C", "F", "N", "T", "O", "X"]
+"""What a noun means: Person, Animal, Group of people, Room, House or other building, Way, Land or water, Vehicle, barrier or furniture (D),
+Body part, Clothes, Food, plaNt, Time, Other thing, and what is no thing at all (X)."""
+
+_MARKS = re.compile(r"([A-Za-z])(\d+)")
+
+
+@dataclass(frozen=True, eq=False)
+class Word:
+    """A lemma: how often it is a noun, verb, adjective, adverb (counts); the shares of what its noun and its verb mean (0..1); the sex of
+    a person's noun; the noun that it shares with other words for the same kin."""
+
+    lemma: str
+    pos: Mapping[str, float]
+    kinds: Mapping[str, float]
+    deeds: Mapping[str, float]
+    sex: str = ""
+    kin: str = ""
+
+    @lru_cache(maxsize=65536)  # noqa: B019 - words live as long as the program
+    def share(self, kinds: str) -> float:
+        """How much of what its noun means is of some kinds, 0..1."""
+        return sum(self.kinds.get(k, 0.0) for k in kinds)
+
+    @lru_cache(maxsize=65536)  # noqa: B019
+    def does(self, deeds: str) -> float:
+        """How much of what its verb means is of some kinds of deed, 0..1."""
+        return sum(self.deeds.get(d, 0.0) for d in deeds)
+
+    @property
+    def total(self) -> float:
+        return sum(self.pos.values())
+
+
+NOTHING = Word("", {}, {}, {})
+
+
+@lru_cache(maxsize=1)
+def _lines() -> dict[str, str]:
+    text = files("juxtaform.core.text.english").joinpath("data/words.tsv").read_text("utf-8")
+    return dict(line.split("\t", 1) for line in text.splitlines())
+
+
+@lru_cache(maxsize=1)
+def _forms() -> dict[tuple[str, str], str]:
+    text = files("juxtaform.core.text.english").joinpath("data/forms.tsv").read_text("utf-8")
+    return {(form, pos): lemma for form, pos, lemma in (line.split("\t") for line in text.splitlines())}
+
+
+@lru_cache(maxsize=1)
+def capitals() -> dict[str, str]:
+    """Words that are written with a capital without being anybody's name: months, places, peoples (J: an adjective)."""
+    text = files("juxtaform.core.text.english").joinpath("data/capitals.tsv").read_text("utf-8")
+    return dict(line.split("\t") for line in text.splitlines())
+
+
+@lru_cache(maxsize=65536)
+def word(lemma: str) -> Word:
+    """What a lemma can be and mean; an empty word for one that is not known.
+
+    >>> word("fox").share("A") > 0.5, word("whisper").does("S") > 0.5, word("qwert").total
+    (True, True, 0)
+    """
+    line = _lines().get(lemma)
+    if line is None:
+        return NOTHING
+    fields = (line + "\t\t\t\t").split("\t")
+    pos, kinds, deeds = ({k: float(v) for k, v in _MARKS.findall(fields[i])} for i in (0, 1, 4))
+    shares = [{k: v / (sum(d.values()) or 1) for k, v in d.items()} for d in (kinds, deeds)]
+    return Word(lemma, pos, shares[0], shares[1], fields[2], fields[3])
+
+
+_PEOPLE = re.compile(r"(?:man|woman|person|boy|girl|folk|maid|keeper|maker|seller)$")
+"""What a compound ends with when it is somebody, though no list has it: `ferryman`, `cake-seller`."""
+_HOUSES = re.compile(r"(?:house|room|shop|yard|field|garden|hall)$")
+
+
+@lru_cache(maxsize=65536)
+def meaning(lemma: str) -> Word:
+    """Like `word`, for nouns that no list has by what they end with: `boathouse` is a house, `bell-ringer` does what it says."""
+    known = word(lemma)
+    if known.kinds or len(lemma) < 5:
+        return known
+    last = lemma.rsplit("-", 1)[-1]
+    if last != lemma and word(last).kinds:
+        return word(last)
+    if m := _PEOPLE.search(lemma):
+        return Word(lemma, {"n": 1.0}, {"P": 1.0}, {}, word(m.group()).sex)
+    if m := _HOUSES.search(lemma):
+        return word(m.group())
+    for ending in ("er", "or"):
+        if last.endswith(ending) and (word(last[:-2]).pos.get("v") or word(last[:-1]).pos.get("v")):
+            return Word(lemma, {"n": 1.0}, {"P": 0.7, "O": 0.3}, {})
+    for cut in range(3, len(lemma) - 2):
+        tail = lemma[cut:]
+        if len(tail) >= 4 and word(tail).pos.get("n", 0) > 20 and word(lemma[:cut]).total:
+            return word(tail)
+    return known
+
+
+@lru_cache(maxsize=65536)
+def lemmas(form: str, pos: Pos) -> tuple[str, ...]:
+    """The lemmas of which a form (in small letters) can be, by part of speech; itself first when it is one.
+
+    >>> lemmas("ladies", "n"), lemmas("ran", "v"), lemmas("stopped", "v"), lemmas("geese", "n")
+    (('lady',), ('run',), ('stop',), ('goose',))
+    """
+    found = [form] if word(form).pos.get(pos) else []
+    if irregular := _forms().get((form, pos)):
+        found.insert(0, irregular)
+    endings = {
+        "n": (
+            ("ies", "y"),
+            ("ves", "f"),
+            ("ses", "s"),
+            ("xes", "x"),
+            ("ches", "ch"),
+            ("shes", "sh"),
+            ("zes", "z"),
+            ("oes", "o"),
+            ("men", "man"),
+            ("s", ""),
+        ),
+        "v": (
+            ("ies", "y"),
+            ("ied", "y"),
+            ("es", "e"),
+            ("es", ""),
+            ("s", ""),
+            ("ed", "e"),
+            ("ed", ""),
+            ("ing", "e"),
+            ("ing", ""),
+        ),
+        "a": (("iest", "y"), ("ier", "y"), ("est", "e"), ("est", ""), ("er", "e"), ("er", "")),
+        "r": (),
+    }[pos]
+    for ending, put in endings:
+        if form.endswith(ending) and len(form) > len(ending) + 1 and not (ending == "s" and form.endswith("ss")):
+            stem = form[: -len(ending)] + put
+            if word(stem).pos.get(pos):
+                found.append(stem)
+            elif put == "" and pos in "va" and len(stem) > 3 and stem[-1] == stem[-2] and word(stem[:-1]).pos.get(pos):
+                found.append(stem[:-1])
+    return tuple(dict.fromkeys(found))
+
+
+def singular(noun: str) -> str:
+    """A noun's lemma, for one that no list has by cutting the plural's ending.
+
+    >>> singular("kittens"), singular("zorbs"), singular("glass")
+    ('kitten', 'zorb', 'glass')
+    """
+    known = lemmas(noun, "n")
+    if known:
+        return known[0]
+    if noun.endswith("s") and not noun.endswith(("ss", "us", "is")) and len(noun) > 3:
+        return noun[:-1]
+    return noun
+
+
+DETERMINERS = frozenset(
+    "the a an this that these those some any no every each either neither another all both half many few several much more most such what which".split()
+)
+OWNING = frozenset("my your his her its our their whose".split())
+PRONOUNS = frozenset(
+    """i you he she it we they me him us them myself yourself himself herself itself ourselves themselves mine yours hers ours theirs
+    nobody somebody everybody anybody someone everyone anyone none nothing something everything anything one ones whoever""".split()
+)
+PREPOSITIONS = frozenset(
+    """in on at to into onto from of off for with without by through across over under above below behind beside besides between
+    among amongst beyond near past along around round inside outside upon toward towards against within up down out before after
+    since until till during like about as opposite beneath underneath amid amidst atop via except unlike despite per alongside""".split()
+)
+SUBORDINATORS = frozenset(
+    "because although though while whereas if unless whether when whenever where wherever until till since as before after so that than once lest".split()
+)
+LINKS = frozenset("and or but nor yet".split())
+ASKING = frozenset("who whom whose which what where when why how that".split())
+MODALS = frozenset("can could may might must shall should will would ought".split())
+BE = {
+    "be": "B",
+    "am": "P",
+    "is": "P",
+    "are": "P",
+    "was": "D",
+    "were": "D",
+    "been": "N",
+    "being": "G",
+    "'m": "P",
+    "'re": "P",
+}
+HAVE = {"have": "P", "has": "P", "had": "D", "having": "G", "'ve": "P"}
+DO = {"do": "P", "does": "P", "did": "D"}
+NUMBERS = {
+    w: i
+    for i, w in enumerate(
+        "zero one two three four five six seven eight nine ten eleven twelve thirteen fourteen fifteen sixteen seventeen eighteen nineteen twenty".split()
+    )
+}
+NUMBERS |= {"dozen": 12, "thirty": 30, "forty": 40, "fifty": 50, "hundred": 100, "thousand": 1000}
+ORDINALS = frozenset(
+    "first second third fourth fifth sixth seventh eighth ninth tenth last next other eldest youngest oldest middle".split()
+)
+ADVERBS = frozenset(
+    """not n't never always then now soon here there away back together again too also just only even still already almost quite very
+    rather once twice never ever perhaps maybe so home upstairs downstairs outside inside indoors outdoors overhead nearby meanwhile
+    suddenly today tomorrow yesterday tonight later everywhere nowhere somewhere however instead afterwards abroad apart aside ahead
+    forward forwards backward backwards well far""".split()
+)
+TITLES = frozenset(
+    """mr mrs ms miss dr st prof professor sir madam lady lord captain inspector sergeant constable commander general colonel major admiral lieutenant
+    king queen prince princess duke duchess count countess baron emperor empress uncle aunt auntie grandma grandpa granny gran mother father mama papa mum mom
+    dad papa nana brother sister cousin old little big young saint father doctor nurse chief master mistress judge mayor president""".split()
+)
+"""What stands before a name and is shared by several people."""
+
+KIN = {
+    word: kin
+    for kin, words in {
+        "mother": "mother mum mummy mom mommy mama mamma ma",
+        "father": "father dad daddy papa pa pop",
+        "grandmother": "grandmother grandma granny gran nana nan",
+        "grandfather": "grandfather grandpa granddad grandad gramps",
+        "aunt": "aunt auntie aunty",
+        "uncle": "uncle",
+        "sister": "sister",
+        "brother": "brother",
+        "cousin": "cousin",
+        "son": "son",
+        "daughter": "daughter",
+        "wife": "wife",
+        "husband": "husband",
+        "parent": "parent",
+        "grandson": "grandson",
+        "granddaughter": "granddaughter",
+        "nephew": "nephew",
+        "niece": "niece",
+    }.items()
+    for word in words.split()
+}
+"""Words for kin, by the word that means the same."""
+FEMALE = frozenset(
+    "mother grandmother aunt sister daughter wife niece granddaughter woman girl lady queen princess mrs ms miss madam".split()
+)
+MALE = frozenset(
+    "father grandfather uncle brother son husband nephew grandson man boy king prince mr sir lord gentleman lad".split()
+)
+ANYBODY = {
+    "man": "m",
+    "boy": "m",
+    "gentleman": "m",
+    "lad": "m",
+    "fellow": "m",
+    "woman": "f",
+    "girl": "f",
+    "lady": "f",
+    "child": "",
+    "person": "",
+    "kid": "",
+    "creature": "",
+    "animal": "",
+    "beast": "",
+}
+"""Nouns that stand for anybody of their kind who was named before, with the sex."""
+USUAL = frozenset("old little young poor small big good dear great tall".split())
+"""What may be said of anybody without telling a new person: `the old man`."""
+TOGETHER = frozenset(
+    "child friend pair couple sibling sister brother companion other traveller family twin two three four".split()
+)
+PARTS = frozenset(
+    """edge end foot side middle top bottom corner way place spot distance air dark darkness sun sunlight moonlight light shade shadow rain wind front back
+    centre center heart part half rest point direction line kind sort lot bit world life piece row pile hole gap heap circle line left right surface level
+    rim bank tip face mouth entrance""".split()
+)
+"""Nouns that say where of something, and are no place themselves: the edge of the wood is the wood."""
+
+
+@lru_cache(maxsize=65536)
+def living(head: str) -> float:
+    """How surely a noun means a person or an animal, 0..1; a group of people counts half, a made-up word may be somebody."""
+    known = meaning(head)
+    if not known.kinds:
+        return 0.3
+    return 1.0 if head in KIN else known.share("PA") + 0.5 * known.share("G")

@@ -1,0 +1,230 @@
+"""A manuscript's narration sentence by sentence, with what is said in each, and its names."""
+
+from __future__ import annotations
+
+import re
+from collections import Counter
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from functools import lru_cache
+
+from juxtaform.core.text.english import lexicon as lx
+from juxtaform.core.text.english.clauses import Sentence, parsed
+from juxtaform.core.text.english.tagging import SAID, TOKEN, Names, tagged
+from juxtaform.core.text.manuscript import Manuscript, Passage
+from juxtaform.core.text.names import Named
+
+_END = re.compile(r"[.!?…]+[\"”’')\]»]*(?=\s|$)|(?<=\x01)\s+|\n\s*\n")
+_ABBREVIATIONS = frozenset("mr mrs ms dr st prof no vs etc e.g i.e int ext est capt sgt mt".split())
+_CAPITALS = re.compile(r"(?<![\w’'])[A-ZÀ-ÞŁŠŽ][\w’'\-]*")
+_LOUD = re.compile(r"(?<!\w)[A-ZÀ-Þ][A-ZÀ-Þ’'\-]+(?:\s+[A-ZÀ-Þ][A-ZÀ-Þ’'\-]*)*(?!\w)")
+
+
+@dataclass(frozen=True)
+class Read:
+    """A sentence at `start`..`end` of the text: what is said in it (marks and all), and its narration read, in offsets from `start`."""
+
+    start: int
+    end: int
+    begins_paragraph: bool
+    said: tuple[tuple[int, int], ...]
+    sentence: Sentence
+    loud: bool = False
+    """Whether it stands in a script's action, where names may be all capitals."""
+
+
+@lru_cache(maxsize=20_000)
+def _sentence(words: str, names: frozenset[str], small: frozenset[str]) -> Sentence:
+    return parsed(tagged(words, names=Names(names, small)))
+
+
+def read(words: str, names: Names) -> Sentence:
+    """A sentence read; what depends on the same words and names is remembered."""
+    here = frozenset(_CAPITALS.findall(words))
+    return _sentence(words, here & names.names, frozenset(w.casefold() for w in here) & names.small)
+
+
+def quietened(words: str, known: frozenset[str]) -> str:
+    """Script action without capitals that only draw the eye: `A nervous GIANT` is a giant, `DELROY` is Delroy.
+
+    >>> quietened("MISS AGNEW comes. A huge EYE. DELROY sits.", frozenset())
+    'Miss Agnew comes. A huge eye. Delroy sits.'
+    """
+
+    def plain(m: re.Match[str]) -> str:
+        run = m.group()
+        if len(run.replace("’", "'")) < 2 or run in ("I", "A"):
+            return run
+        parts = run.split()
+        name = run.title() in known or any(
+            not lx.word(p.casefold().strip("'’")).total and p.casefold() not in lx.DETERMINERS for p in parts
+        )
+        return " ".join(p[:1] + p[1:].lower() for p in parts) if name else run.lower()
+
+    return _LOUD.sub(plain, words) if _LOUD.search(words) else words
+
+
+def names_of(manuscript: Manuscript, narrated: str, known: Sequence[Named] = ()) -> Names:
+    """Words that the text writes with a capital where no sentence begins or that name somebody known, and all words that it has in small letters."""
+    cues = {w for p in manuscript.passages if p.kind == "character" for w in p.name.title().split()}
+    cues |= {
+        w
+        for t in known
+        if t.kind == "character"
+        for name in (t.name, *t.aliases)
+        for w in name.split()
+        if w[:1].isupper()
+    }
+    small = frozenset(re.findall(r"(?<![\w’'])[a-zà-þ][\w’'\-]*", narrated))
+    inside: Counter[str] = Counter()
+    begins: Counter[str] = Counter()
+    text = manuscript.text
+    for p in manuscript.passages:
+        if p.kind not in ("action", "centred", "dialogue", "lyric"):
+            continue
+        for m in _CAPITALS.finditer(text, p.start, p.end):
+            word = re.sub(r"['’]s$|['’]$", "", m.group())
+            if word.isupper() and len(word) > 1:
+                continue
+            before = text[max(p.start, m.start() - 3) : m.start()]
+            if m.start() == p.start or re.search(r"[.!?…:“”\"‘’'«»„\n—–(]\s*$|^\s*$", before) or word == "I":
+                begins[word] += 1
+                continue
+            if (
+                lx.capitals().get(word, "") not in ("J", "T")
+                and word.casefold() not in lx.DETERMINERS | lx.PREPOSITIONS | lx.OWNING | lx.PRONOUNS
+            ):
+                inside[word] += 1
+    twice = {
+        w
+        for w, n in begins.items()
+        if n >= 2 and w.casefold() not in small and lx.living(w.casefold()) >= 0.3 and not _of_grammar(w.casefold())
+    }
+    return Names(frozenset(inside) | cues | twice, small)
+
+
+def _of_grammar(low: str) -> bool:
+    return any(
+        low in words
+        for words in (
+            lx.DETERMINERS,
+            lx.PREPOSITIONS,
+            lx.OWNING,
+            lx.PRONOUNS,
+            lx.LINKS,
+            lx.SUBORDINATORS,
+            lx.ASKING,
+            lx.ADVERBS,
+            lx.MODALS,
+            lx.NUMBERS,
+            lx.ORDINALS,
+        )
+    ) or bool(lx.word(low).pos.get("r") or low in lx.BE or low in lx.HAVE or low in lx.DO)
+
+
+def narrated(manuscript: Manuscript) -> tuple[str, dict[int, list[tuple[int, int]]]]:
+    """The text with speech, headings and asides blanked at the same length, a mark where each speech began; and the speeches by the passage's start."""
+    out = [" "] * len(manuscript.text)
+    speeches: dict[int, list[tuple[int, int]]] = {}
+    for p in manuscript.passages:
+        if p.kind in ("action", "centred"):
+            out[p.start : p.end] = manuscript.text[p.start : p.end]
+            spans = manuscript.said_in(p)
+            speeches[p.start] = spans
+            for a, b in spans:
+                out[a:b] = SAID + " " * (b - a - 1)
+    return "".join(out), speeches
+
+
+def spans(text: str, told: str, start: int, end: int, speeches: Sequence[tuple[int, int]]) -> Iterator[tuple[int, int]]:
+    """The sentences of a passage. A speech that ends with a stop ends its sentence unless somebody's saying follows it."""
+    by_start = dict(speeches)
+    at = start
+    i = start
+    while i < end:
+        m = _END.search(told, i, end)
+        said = told.find(SAID, i, m.end() if m else end)
+        if said >= 0 and (m is None or said < m.start() or said < m.end()):
+            close = by_start.get(said, said + 1)
+            inner = text[said:close].rstrip("”\"’'»“«")
+            rest = told[close:end]
+            nothing_after = not rest.strip()
+            following = rest.lstrip()[:1]
+            stops = (
+                bool(following)
+                and inner[-1:] in ".!?…"
+                and following not in ",;—–―-"
+                and not following.islower()
+                and not _saying_follows(rest)
+            )
+            next_speech = following == SAID and inner[-1:] in ".!?…"
+            i = close
+            if nothing_after or stops or next_speech:
+                yield at, close
+                at = close + len(rest) - len(rest.lstrip())
+                i = at
+            continue
+        if m is None:
+            break
+        last = told[at : m.start()].split()
+        following = told[m.end() : m.end() + 12].lstrip()
+        if m.group()[:1] == "." and last and last[-1].casefold().strip("“\"'(") in _ABBREVIATIONS:
+            i = m.end()
+            continue
+        if m.group()[0] in "…." and following[:1].islower():
+            i = m.end()
+            continue
+        if told[at : m.end()].strip():
+            yield at, len(told[: m.end()].rstrip()) if m.group().strip() == "" else m.end()
+        at = m.end()
+        while at < end and told[at].isspace():
+            at += 1
+        i = max(at, m.end())
+    if at < end and told[at:end].strip():
+        yield at, at + len(told[at:end].rstrip())
+
+
+def _saying_follows(rest: str) -> bool:
+    """Whether words behind a speech tell who said it: a verb of saying among the next few, before anything else is done."""
+    for i, m in enumerate(TOKEN.finditer(rest, 0, 60)):
+        word = m.group()
+        if i > 4 or word in ".,;:!?—" or word == SAID:
+            return False
+        low = word.casefold()
+        for lemma in lx.lemmas(low, "v"):
+            if lx.word(lemma).does("S") > 0.4 and lx.word(lemma).pos["v"] > 0.4 * lx.word(lemma).total:
+                return True
+    return False
+
+
+def passages_read(
+    manuscript: Manuscript,
+    told: str,
+    speeches: dict[int, list[tuple[int, int]]],
+    names: Names,
+    passages: Sequence[Passage],
+    cues: frozenset[str],
+) -> Iterator[Read | Passage]:
+    """The sentences of some passages, and dialogue passages as they are."""
+    for passage in passages:
+        if passage.kind in ("dialogue", "lyric") and passage.name:
+            yield passage
+            continue
+        if passage.kind not in ("action", "centred", "dialogue", "lyric"):
+            continue
+        first = True
+        said = speeches.get(passage.start, [])
+        at = 0
+        for start, end in spans(manuscript.text, told, passage.start, passage.end, said):
+            while at < len(said) and said[at][1] <= start:
+                at += 1
+            inside = []
+            k = at
+            while k < len(said) and said[k][0] < end:
+                inside.append(said[k])
+                k += 1
+            words = told[start:end]
+            if cues:
+                words = quietened(words, cues)
+            yield Read(start, end, first, tuple(inside), read(words, names))
+            first = False

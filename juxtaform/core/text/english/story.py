@@ -1,0 +1,613 @@
+"""An English story read through: in each sentence who is to be seen, who acts, who speaks, where it is, and what it turns on."""
+
+from __future__ import annotations
+
+import re
+from collections import Counter
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+
+from juxtaform.core.text.english import lexicon as lx
+from juxtaform.core.text.english.cast import Being, Cast, placed
+from juxtaform.core.text.english.clauses import Deed, Phrase
+from juxtaform.core.text.english.sentences import Read, names_of, narrated, passages_read
+from juxtaform.core.text.manuscript import Manuscript, Passage
+from juxtaform.core.text.names import NEW, Mention, Named, heading_place, titled
+from juxtaform.core.text.piece import Line, Piece
+from juxtaform.core.text.speech import bare
+
+REMEMBERED = 6
+"""Sentences that a pronoun reaches back at most."""
+_SIDE = {"she": "f", "her": "f", "hers": "f", "herself": "f", "he": "m", "him": "m", "his": "m", "himself": "m"}
+_SEVERAL = frozenset("they them themselves both theirs".split())
+_WE = frozenset("we us ourselves".split())
+_ALL = frozenset("everyone everybody all".split())
+_WAITED_FOR = frozenset("wait look search long call ask listen hope shout cry send reach".split())
+_CALLED_TO = re.compile(
+    r"(?:^|[,.!?…—–“‘\"']\s*|\b(?:[Hh]ello|[Dd]ear|[Oo]h|[Yy]es|[Nn]o|[Gg]ood (?:morning|night|evening|day)|[Tt]hank you|[Cc]ome on|[Pp]lease),?\s+)"
+    r"((?:(?:Mr|Mrs|Ms|Dr)\.?\s)?[A-ZÀ-Þ][\w’'\-]+(?:\s[A-ZÀ-Þ][\w’'\-]+)?|mother|father|mum|dad|grandma|grandpa|sir|madam|child)(?=[,.!?…—–”’\"']|$)"
+)
+_AWAY = frozenset("outside outdoors".split())
+_TURNS = {
+    "then": "then",
+    "suddenly": "then",
+    "but": "but",
+    "and": "and",
+    "so": "so",
+    "now": "then",
+    "when": "when",
+    "while": "when",
+    "as": "when",
+    "meanwhile": "time",
+    "soon": "then",
+    "at": "",
+    "finally": "then",
+    "once": "when",
+    "until": "when",
+    "after": "when",
+    "before": "when",
+    "next": "then",
+    "later": "time",
+}
+
+
+@dataclass
+class _Scene:
+    """What is remembered while a scene is read."""
+
+    recent: list[list[Being]] = field(default_factory=list)
+    place: Being | None = None
+    speakers: list[Being] = field(default_factory=list)
+    said_last: bool = False
+    heading: Being | None = None
+    we: list[Being] = field(default_factory=list)
+
+
+class Story:
+    """An English manuscript read. Reading costs time in proportion to its length; `known` are the threads that are there."""
+
+    def __init__(self, manuscript: Manuscript, known: Sequence[Named] = (), cast: Cast | None = None) -> None:
+        self.manuscript = manuscript
+        self.told, self._speeches = narrated(manuscript)
+        self.names = names_of(manuscript, self.told, known)
+        cues = Counter(titled(p.name) for p in manuscript.passages if p.kind == "character" and p.name)
+        self.is_script = bool(cues) or any(heading_place(p.words)[2] for p in manuscript.passages if p.kind == "scene")
+        self._loud = frozenset(cues) if self.is_script else frozenset()
+        self.scenes = [
+            (
+                heading,
+                list(
+                    passages_read(
+                        manuscript,
+                        self.told,
+                        self._speeches,
+                        self.names,
+                        passages,
+                        self._loud or (frozenset([""]) if self.is_script else frozenset()),
+                    )
+                ),
+            )
+            for heading, passages in manuscript.scenes()
+        ]
+        reads = [r for _, parts in self.scenes for r in parts if isinstance(r, Read)]
+        self.cast = cast or Cast(reads, self._called_to(), cues, known)
+        self._narrator(reads)
+        for heading, _ in self.scenes:
+            if heading:
+                self._heading_place(heading.words)
+        self._votes()
+
+    # The whole text
+
+    def _called_to(self) -> Counter[str]:
+        found: Counter[str] = Counter()
+        text = self.manuscript.text
+        spans = [s for speeches in self._speeches.values() for s in speeches]
+        spans += [(p.start, p.end) for p in self.manuscript.passages if p.kind == "dialogue" and p.name]
+        for a, b in spans:
+            for m in _CALLED_TO.finditer(text[a:b]):
+                word = m.group(1)
+                low = word.casefold()
+                if word[0].isupper() and (
+                    low in lx.PRONOUNS or (lx.word(low).total and word not in self.names.names and low not in lx.KIN)
+                ):
+                    continue
+                if (
+                    lx.capitals().get(word, "") in ("T", "J")
+                    or low in lx.ADVERBS
+                    or low in lx.LINKS
+                    or low in lx.ASKING
+                ):
+                    continue
+                found[word if word[0].isupper() else word.capitalize()] += 1
+        return found
+
+    def _narrator(self, reads: Sequence[Read]) -> None:
+        """`I` and `you` are somebody when they do things; an aside of who tells the story makes nobody."""
+        does: Counter[str] = Counter()
+        for r in reads:
+            for d in r.sentence.deeds:
+                for p in d.subjects:
+                    if p.pronoun in ("i", "we", "you") and not (not d.past and d.does("TS") > 0.5) and not d.modal:
+                        does["you" if p.pronoun == "you" else "I"] += 1 if p.pronoun != "we" else 0.5  # type: ignore[assignment]
+        for name, least in (("I", 2), ("you", 3)):
+            if does[name] >= least and name.casefold() not in self.cast._by_name:
+                being = Being(NEW + name, "character", name, mentions=int(does[name]), acts=does[name])
+                being.called.update(dict.fromkeys(("I", "me", "my", "we") if name == "I" else ("you", "your")))
+                self.cast.beings[being.id] = being
+                self.cast._by_name[name.casefold()] = being
+
+    def _heading_place(self, words: str) -> Being | None:
+        place, _, script = heading_place(words)
+        if not place:
+            return None
+        bare = re.sub(r"^(?:the|a|an)\s+", "", place, flags=re.IGNORECASE)
+        low = bare.casefold()
+        found = self.cast._by_name.get(low)
+        if found is None or found.kind != "setting":
+            short = next(
+                (
+                    w
+                    for w in self.cast.beings.values()
+                    if w.kind == "setting"
+                    and any(low == c.casefold() or low.endswith(" " + c.casefold()) for c in w.called)
+                ),
+                None,
+            )
+            if short is not None and not short.known and (script or " " in low):
+                self.cast.beings.pop(short.id)
+                short.id, short.name = NEW + bare[:1].upper() + bare[1:], bare[:1].upper() + bare[1:]
+                self.cast.beings[short.id] = short
+                short.called[short.name] = None
+            found = short
+        if found is None:
+            name = bare[:1].upper() + bare[1:]
+            found = Being(NEW + name, "setting", name, mentions=1)
+            self.cast.beings[found.id] = found
+            found.called[name] = None
+        self.cast._by_name[low] = found
+        found.counted = True
+        return found
+
+    def _votes(self) -> None:
+        """Who is she and who is he, learned by reading once before."""
+        for _, parts in self.scenes:
+            scene = _Scene()
+            for part in parts:
+                if isinstance(part, Read):
+                    self._piece(part, scene)
+                else:
+                    self._cue(part, scene)
+
+    # A scene
+
+    def pieces(self, number: int) -> list[Piece]:
+        """The sentences and speeches of a scene, read."""
+        heading, parts = self.scenes[number]
+        scene = _Scene()
+        if heading:
+            scene.place = scene.heading = self._heading_place(heading.words)
+        found = []
+        for part in parts:
+            found.append(self._piece(part, scene) if isinstance(part, Read) else self._cue(part, scene))
+        return found
+
+    def _cue(self, passage: Passage, scene: _Scene) -> Piece:
+        who = self.cast._by_name.get(titled(passage.name).casefold()) or next(
+            iter(self.cast._by_token.get(titled(passage.name).casefold().split()[-1], [])), None
+        )
+        if who is not None:
+            scene.recent.append([who])
+            del scene.recent[:-REMEMBERED]
+        here = (who.id,) if who is not None else ()
+        return Piece(
+            passage.start,
+            passage.end,
+            passage.words,
+            True,
+            True,
+            lines=(Line(here[0] if here else "", passage.words),),
+            people=here if not passage.off else (),
+            actors=here,
+            place=scene.place.id if scene.place else "",
+            opening="speech",
+            dialogue=True,
+        )
+
+    def _piece(self, read: Read, scene: _Scene) -> Piece:
+        before = scene.place
+        mentions, people, actors, stated = self._resolved(read, scene)
+        text = self.manuscript.text
+        speaker: Being | None = None
+        lines: tuple[Line, ...] = ()
+        if read.said:
+            speaker = self._speaker(read, scene, people, actors)
+            if speaker is not None:
+                people = [speaker, *(p for p in people if p is not speaker)]
+                if not scene.speakers or scene.speakers[-1] is not speaker:
+                    scene.speakers.append(speaker)
+            for a, b in read.said:
+                for m in _CALLED_TO.finditer(text[a:b]):
+                    other = self._by_call(m.group(1))
+                    if (
+                        other is not None
+                        and other is not speaker
+                        and other not in people
+                        and any(other in r for r in scene.recent[-4:])
+                    ):
+                        people.append(other)
+            lines = tuple(Line(speaker.id if speaker else "", bare(text[a:b]).rstrip(", ")) for a, b in read.said)
+            if people:
+                scene.recent[-1:] = [list(dict.fromkeys([*people, *(scene.recent[-1] if scene.recent else [])]))]
+        scene.said_last = bool(read.said)
+        props = [m.id for m in mentions if m.id in self.cast.beings and self.cast.beings[m.id].kind == "prop"]
+        new_place = scene.place is not before and scene.place is not None
+        words = read.sentence.tokens
+        return Piece(
+            read.start,
+            read.end,
+            text[read.start : read.end],
+            read.begins_paragraph,
+            bool(read.said),
+            tuple(mentions),
+            lines,
+            tuple(b.id for b in people if b.kind == "character" and b.counted),
+            (scene.place.id,) if scene.place is not None else (),
+            tuple(dict.fromkeys(props)),
+            actors=tuple(
+                b.id for b in ([speaker] if speaker else []) + [a for a in actors if a is not speaker] if b.counted
+            ),
+            place=scene.place.id if scene.place else "",
+            new_place=new_place,
+            left_place=scene.place is None and before is not None,
+            stated=stated,
+            opening=self._opening(read),
+            dialogue=bool(read.said) and sum(1 for t in words if t.tag not in ".,Q") <= 5,
+            still=bool(read.sentence.deeds)
+            and not any(d.finite and d.verb not in ("be", "have") and d.does("I") < 0.6 for d in read.sentence.deeds),
+            exists=any(t.tag == "X" for t in words[:3])
+            or any(
+                d.subjects and d.subjects[0].start > d.start and d.does("IM") > 0.3 for d in read.sentence.deeds[:1]
+            ),
+        )
+
+    def _opening(self, read: Read) -> str:
+        """What a sentence opens with: a time, a turn, a link, a pronoun, a place, somebody's words."""
+        s = read.sentence
+        if not s.tokens:
+            return ""
+        first = s.tokens[0]
+        if first.tag == "Q":
+            return "speech"
+        if any(p.role == "time" and p.first <= 2 for p in s.phrases) or (
+            first.tag == "I"
+            and any(
+                p.role == "at" and p.first <= 2 and lx.word(p.head).share("T") > 0.6 and not p.name for p in s.phrases
+            )
+        ):
+            return "time"
+        if (
+            first.low in ("at", "in")
+            and len(s.tokens) > 1
+            and s.tokens[1].low in ("last", "once", "first", "the")
+            and s.tokens[1].low != "the"
+        ):
+            return "then"
+        turn = _TURNS.get(first.low, "")
+        if turn:
+            return turn
+        if first.tag == "I" and any(p.role == "at" and p.first <= 3 for p in s.phrases):
+            return "where"
+        if first.tag == "R" and first.low in lx.ADVERBS | lx.PREPOSITIONS:
+            return "where"
+        if first.tag == "X":
+            return "there"
+        if first.tag == "U":
+            return "pronoun"
+        return "owning" if first.tag == "Y" else "name" if first.tag == "P" else "noun"
+
+    def _by_call(self, word: str) -> Being | None:
+        low = word.casefold()
+        found = self.cast._by_name.get(low) or next(iter(self.cast._by_token.get(low.split()[-1], [])), None)
+        if found is None and low in lx.KIN:
+            found = self.cast._kin(lx.KIN[low]) or next(
+                (b for b in self.cast._by_head.get(lx.KIN[low], []) if not b.several), None
+            )
+        return found if found is not None and found.kind == "character" else None
+
+    def _speaker(self, read: Read, scene: _Scene, people: list[Being], actors: list[Being]) -> Being | None:
+        """Who says what is said in a sentence: the subject of a verb of saying, who acts in it, else the other one of two who talk."""
+        for deed in read.sentence.deeds:
+            if deed.does("S") > 0.35 or deed.verb in ("go", "smile", "laugh", "sigh", "gasp", "nod") or deed.says:
+                for p in deed.subjects:
+                    for who in self._who.get(id(p), []):
+                        if who.kind == "character":
+                            return who
+        if read.sentence.deeds and actors:
+            return next((a for a in actors if a.kind == "character"), None)
+        rest = [t for t in read.sentence.tokens if t.tag not in "Q.,"]
+        if rest and people:
+            return people[0]
+        if rest:
+            return None
+        if not read.begins_paragraph and scene.speakers and scene.said_last and not self._flows(read):
+            return scene.speakers[-1]
+        if len(scene.speakers) > 1 and scene.said_last:
+            return next((s for s in reversed(scene.speakers[:-1]) if s is not scene.speakers[-1]), scene.speakers[-1])
+        around = [b for r in reversed(scene.recent) for b in r if b.kind == "character" and b.counted]
+        text = self.manuscript.text
+        called = [self._by_call(m.group(1)) for a, b in read.said for m in _CALLED_TO.finditer(text[a:b])]
+        return next(
+            (
+                b
+                for b in around
+                if b not in called and (not scene.speakers or b is not scene.speakers[-1] or not scene.said_last)
+            ),
+            None,
+        )
+
+    def _flows(self, read: Read) -> bool:
+        """Whether bare speeches follow each other on one line, as replies in a text without paragraphs do."""
+        before = self.manuscript.text[max(0, read.start - 2) : read.start].rstrip()
+        return before[-1:] in "”’\"'»" and bool(before)
+
+    # A sentence
+
+    def _resolved(self, read: Read, scene: _Scene) -> tuple[list[Mention], list[Being], list[Being], float]:
+        """Mentions in order, who is to be seen, who acts, and how surely the place is told; moves what the scene remembers on."""
+        self._who: dict[int, list[Being]] = {}
+        mentions: list[Mention] = []
+        people: dict[str, Being] = {}
+        actors: dict[str, Being] = {}
+        named_here: list[Being] = []
+        stated = 0.0
+        at = read.start
+        owned = {id(p.owner): p for p in read.sentence.phrases if p.owner is not None}
+        moved = False
+        for p in sorted(read.sentence.phrases, key=lambda p: p.start):
+            beings = self._meant(p, scene, named_here, read)
+            self._who[id(p)] = beings
+            for b in beings:
+                if b.kind in ("character", "prop") or not p.pronoun:
+                    mentions.append(Mention(b.id, at + p.start, at + p.end, pronoun=bool(p.pronoun)))
+            alive = [b for b in beings if b.kind == "character"]
+            named_here += [b for b in alive if b not in named_here]
+            if self._present(p, owned.get(id(p)), scene, alive):
+                for b in alive:
+                    people[b.id] = b
+                    if p.role == "subject" and p.deed is not None:
+                        actors[b.id] = b
+            if (
+                p.owning
+                and lx.meaning(p.head).share("BC") > 0.5
+                and p.role in ("subject", "object", "at")
+                and not p.unreal
+            ):
+                for b in self._pronoun(p.owning, p, scene, named_here, weight=1):
+                    people[b.id] = b
+                    if p.role == "subject":
+                        actors[b.id] = b
+            sure = placed(p)
+            if sure >= 0.6 or (sure >= 0.4 and scene.place is None):
+                place = self.cast.place(p)
+                if scene.heading is not None and (
+                    self.is_script or sure < 0.85 or lx.meaning(p.head).share("RHL") < 0.5
+                ):
+                    place = None
+                if place is not None and not (moved and sure <= stated and p.role != "at"):
+                    goal = p.prep in ("to", "into", "onto", "up", "down") or p.role == "object"
+                    if place is not scene.place and (not moved or goal or sure > stated):
+                        scene.place, moved = place, True
+                    stated = max(stated, sure)
+        if not moved and self._leaves(read, scene):
+            scene.place = None
+        here = list(people.values())
+        if here or named_here or read.sentence.deeds or read.said:
+            scene.recent.append(list(dict.fromkeys([*actors.values(), *here, *named_here])))
+            del scene.recent[:-REMEMBERED]
+        return mentions, here, list(actors.values()), stated
+
+    def _leaves(self, read: Read, scene: _Scene) -> bool:
+        first = read.sentence.tokens[0] if read.sentence.tokens else None
+        return scene.place is not None and first is not None and first.low in _AWAY and first.tag == "R"
+
+    def _present(self, p: Phrase, owned: Phrase | None, scene: _Scene, beings: list[Being]) -> bool:
+        """Whether whom a phrase names is to be seen by it."""
+        if p.unreal or not beings:
+            return False
+        deed = p.deed
+        if deed is not None and p.role == "subject" and _gone(p, deed):
+            return False
+        if p.role == "owner":
+            return owned is not None and not owned.unreal and lx.meaning(owned.head).share("B") > 0.5
+        if p.role in ("called", "beside"):
+            return True
+        if deed is not None and deed.supposed:
+            return False
+        if p.role == "is":
+            return deed is not None and not deed.denied
+        if deed is not None and deed.perfect and deed.past and (deed.denied or deed.relative):
+            return any(b in r for r in scene.recent[-2:] for b in beings)
+        if p.role == "object":
+            return deed is None or not deed.denied
+        if p.role == "at":
+            if p.prep in ("about", "like", "than", "of", "despite", "without", "except", "towards", "toward"):
+                return p.prep in ("towards", "toward")
+            if p.prep == "for":
+                return deed is not None and deed.verb not in _WAITED_FOR and deed.does("KDOE") > 0.5
+            if p.prep == "from":
+                return deed is not None and deed.does("HOMV") > 0.4
+            return deed is None or not deed.denied
+        return True
+
+    def _meant(self, p: Phrase, scene: _Scene, here: list[Being], read: Read) -> list[Being]:
+        if p.pronoun:
+            return self._pronoun(p.pronoun, p, scene, here, weight=2)
+        cast = self.cast
+        if (being := cast.named(p)) is not None:
+            if p.head and p.several and p.head != p.name.split()[-1].casefold():
+                return [being]
+            return [being]
+        if (
+            p.head == "#"
+            or p.head in ("one", "other")
+            or (p.head in lx.ORDINALS and not p.compound)
+            or p.head.endswith("est")
+        ):
+            return self._counted_off(p, scene)
+        found = list(cast.noun(p))
+        if p.role == "at" or placed(p):
+            place = cast.place(p)
+            if place is not None and place not in found:
+                found.insert(0, place)
+        head = lx.KIN.get(p.head, p.head)
+        if found:
+            if p.several and found[0].kind == "character" and found[0].several and found[0].members:
+                return found[0].members
+            if len(found) > 1 and found[0].kind == "character":
+                ranked = [b for r in reversed(scene.recent) for b in r if b in found]
+                return [ranked[0]] if ranked and not p.described else found[:1]
+            return found[:1]
+        if (p.several and head in lx.TOGETHER and p.det in ("the", "these", "those", "both")) or (
+            p.several and head in lx.TOGETHER and p.owning
+        ):
+            return self._together(scene, 2)
+        if head in lx.ANYBODY and p.det in ("the", "this", "that") and not set(p.described) - lx.USUAL:
+            side = lx.ANYBODY[head]
+            for group in reversed(scene.recent):
+                for b in group:
+                    if (
+                        b.kind == "character"
+                        and b.side() == side
+                        and not b.several
+                        and (side or head not in ("creature", "animal", "beast") or b.creature)
+                    ):
+                        return [b]
+        return []
+
+    def _counted_off(self, p: Phrase, scene: _Scene) -> list[Being]:
+        """`the eldest`, `the taller one`, `the three`: somebody of the group that was named last, or all of it."""
+        if (own := self.cast._by_name.get(p.head)) is not None and own.kind == "character":
+            return [own]
+        if p.head == "#" and p.det in ("the", "these", "those", "both") and p.count > 1:
+            return self._together(scene, p.count)
+        for group in reversed(scene.recent):
+            for b in group:
+                if b.several:
+                    return [b] if p.head in ("one", "#", "other") or p.head.endswith(("er", "est")) else []
+        return []
+
+    def _together(self, scene: _Scene, count: int) -> list[Being]:
+        found: dict[str, Being] = {}
+        for group in reversed(scene.recent):
+            for b in group:
+                if b.kind == "character":
+                    for one in b.members or [b]:
+                        found[one.id] = one
+            if len(found) >= max(2, count) or any(b.several for b in found.values()):
+                break
+        return list(found.values()) if len(found) >= 2 or any(b.several for b in found.values()) else []
+
+    def _pronoun(self, word: str, p: Phrase, scene: _Scene, here: list[Being], weight: int) -> list[Being]:
+        side = _SIDE.get(word)
+        people = [b for b in here if b.kind == "character"]
+        reach = [people, *([b for b in r if b.kind == "character"] for r in reversed(scene.recent))]
+        deed = p.deed
+        barred: list[Being] = []
+        if (
+            p.role in ("object", "at")
+            and deed is not None
+            and not word.endswith("self")
+            and word not in ("his", "her", "its", "their")
+            and not p.owning
+        ):
+            barred = [b for s in deed.subjects for b in self._who.get(id(s), [])]
+        answer = (
+            scene.speakers[-1]
+            if scene.speakers and scene.said_last and deed is not None and deed.does("S") > 0.4 and p.role == "subject"
+            else None
+        )
+        if side:
+            for group in reach:
+                fits = [
+                    b
+                    for b in group
+                    if b not in barred and not b.several and b.side() in (side, "") and b.name not in ("I", "you")
+                ]
+                sure = [b for b in fits if b.side() == side] or fits
+                if sure and sure[0].creature and not sure[0].side() and (p.role != "subject" or group not in reach[:2]):
+                    human = next(
+                        (b for r in reach for b in r if b not in barred and b.side() == side and not b.several),
+                        None,
+                    )
+                    sure = [human] if human is not None else sure
+                if sure:
+                    who = sure[0]
+                    if answer is not None and who is answer and not who.side() and group is not people:
+                        other = next(
+                            (
+                                b
+                                for r in reach[1:]
+                                for b in r
+                                if b is not answer
+                                and not b.several
+                                and b.side() in (side, "")
+                                and b.name not in ("I", "you")
+                            ),
+                            None,
+                        )
+                        who = other or who
+                    who.sex[side] += weight
+                    return [who]
+            return []
+        if word in _SEVERAL or (word in ("their", "all", "both")):
+            for group in reach:
+                several = [b for b in group if b.several and b not in barred]
+                if several and (group is not people or not barred):
+                    first = several[0]
+                    return first.members or [first]
+                people_here = [b for b in group if b not in barred]
+                if len(people_here) > 1:
+                    return people_here
+            return self._together(scene, 2)
+        if word in _ALL:
+            return self._together(scene, 3)
+        narrator = self.cast._by_name.get("i")
+        if word in ("i", "me", "myself", "my") and narrator is not None:
+            return [narrator]
+        if word in _WE and narrator is not None:
+            if not scene.we:
+                with_me = next(
+                    (
+                        [b for b in group if b is not narrator]
+                        for group in reach
+                        if narrator in group and len(group) > 1
+                    ),
+                    None,
+                )
+                others = with_me if with_me is not None else [b for r in reach for b in r if b is not narrator][:1]
+                if others:
+                    scene.we = [narrator, *others[:3]]
+            return scene.we or [narrator]
+        if word in ("you", "yourself") and (you := self.cast._by_name.get("you")) is not None:
+            return [you]
+        if word in ("it", "its", "itself"):
+            subject = p.role == "subject"
+            if subject and deed is not None and deed.does("W") > 0.3:
+                return []
+            for group in reach[:3]:
+                fits = [b for b in group if b not in barred and b.creature and not b.several]
+                if fits and (subject or word == "its"):
+                    fits[0].sex["n"] += 1
+                    return fits[:1]
+        return []
+
+
+def _gone(p: Phrase, deed: Deed) -> bool:
+    """Whether it is said that somebody is not there: gone, missing, nowhere."""
+    if deed.verb == "go" and deed.passive:
+        return True
+    return deed.verb in ("be", "go", "seem") and any(w in _MISSING for w in deed.particles)
+
+
+_MISSING = frozenset("gone missing absent away nowhere".split())
