@@ -89,7 +89,7 @@ def plan_from(ws: Workspace, project: str, text: str) -> None:
     """Keep a text and settle the shots proposed from it."""
     story.keep(ws, project, text)
     proposals.propose(ws, project)
-    proposals.accept(ws, project)
+    proposals.accept(ws, project, [s["id"] for s in rows(ws, project, "shot")])
 
 
 def png(pixels: np.ndarray, **options: object) -> bytes:

@@ -108,7 +108,7 @@ def load(ws: Workspace) -> str:
         row = found(w.session, Project, project)
         row.syntax, row.target_s, row.audience = "fountain", TARGET_S, "voice-over"
         w.add(*first_parts(project, TEXT))
-    found_in_text = [(c.kind, c.name) for c in story.reading(ws, project).found if c.kind != "prop"]
+    found_in_text = [(c.kind, c.name) for c in story.reading(ws, project).found if c.kind != "prop" and c.sure]
     proposals.make_threads(ws, project, found_in_text)
     proposals.propose(ws, project)
     rows = projects.snapshot(ws, project).rows

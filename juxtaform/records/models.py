@@ -172,6 +172,7 @@ class Shot(Journaled, Base):
     lost: Mapped[str] = mapped_column(Text, default="")
     status: Mapped[str] = mapped_column(String(10), default="settled")
     why: Mapped[str] = mapped_column(String(80), default="")
+    sure: Mapped[float] = mapped_column(Double, default=1.0)
     time: Mapped[str] = mapped_column(String(12), default="")
     motion: Mapped[str] = mapped_column(Text, default="")
     move_start: Mapped[list[Any] | None] = mapped_column(default=None)

@@ -382,6 +382,7 @@ class ShotRule(OfProject):
     lost: Words
     status: Literal["settled", "proposed"]
     why: Label
+    sure: Share
     time: Annotated[str, Field(max_length=12)]
     motion: Words
     move_start: FrameBox | None

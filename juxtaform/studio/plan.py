@@ -194,6 +194,13 @@ def pace_of(project: Project) -> Pace:
     return Pace(project.language, project.audience, project.pace_factor)  # type: ignore[arg-type]
 
 
+def wanted_pictures(project: Project) -> int | None:
+    """How many pictures the whole text should have, where the pages that are wanted tell it: one a spread, or one a page in a comic."""
+    if project.target_pages is None:
+        return None
+    return max(1, project.target_pages // 2 if project.medium == "book" else project.target_pages)
+
+
 def manuscript_of(project: Project, text: StoryText) -> Manuscript:
     """A project's text, read as it is written."""
     return texts.read(text.words, "fountain" if project.syntax == "fountain" else "prose")

@@ -17,6 +17,8 @@ from juxtaform.studio.story import named_of
 from juxtaform.studio.storytext import StoryText, Stretch, text_of
 from juxtaform.studio.workspace import Changed, NotPossible, Workspace, Writing, found, of_project
 
+SURE = 0.6
+"""From this confidence on a proposal is taken with all others; below it somebody looks first."""
 OVERLAP = 0.5
 """A proposal of which more than this part is covered by settled shots is not made again."""
 
@@ -37,7 +39,13 @@ def propose(
         low, high = start or 0, len(text.words) if end is None else end
         threads = of_project(w.session, Thread, project_id)
         manuscript = plan.manuscript_of(project, text)
-        proposed = breakdown(manuscript, named_of(threads), plan.pace_of(project))
+        proposed = breakdown(
+            manuscript,
+            named_of(threads),
+            plan.pace_of(project),
+            medium=project.medium,
+            wanted=plan.wanted_pictures(project),
+        )
         emptied = _withdraw(w, project_id, text, low, high)
         count = _Proposer(w, project_id, threads, text, proposed).put(low, high)
         plan.erase_empty_scenes(w, emptied)
@@ -49,10 +57,15 @@ def propose(
 
 
 def accept(ws: Workspace, project_id: str, shot_ids: Sequence[str] | None = None) -> Changed:
-    """Settle proposed shots: some, or all of them."""
+    """Settle proposed shots: some, or all of which it is sure that they begin where they do. Raises NotPossible when none is."""
     with ws.writing(project_id, "accepted shots") as w:
         open_ = [x for x in of_project(w.session, Shot, project_id) if x.status == "proposed"]
-        chosen = open_ if shot_ids is None else [x for x in open_ if x.id in set(shot_ids)]
+        wanted = None if shot_ids is None else set(shot_ids)
+        chosen = [x for x in open_ if (x.sure >= SURE if wanted is None else x.id in wanted)]
+        if wanted is None and open_ and not chosen:
+            raise NotPossible(
+                "No proposal is sure of its beginning. Look at each: accept it, or merge it with the one before."
+            )
         for shot in chosen:
             shot.status = "settled"
         w.name(f"accepted {plan.called(w.session, chosen[0]) if len(chosen) == 1 else f'{len(chosen)} shots'}")
@@ -178,6 +191,7 @@ class _Proposer:
             spoken=proposed.spoken,
             status="proposed",
             why=proposed.why,
+            sure=round(proposed.sure, 3),
             time=proposed.time,
             speakers=list(dict.fromkeys(line.speaker.removeprefix(NEW) for line in proposed.lines if line.speaker)),
         )

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from sqlalchemy import select
 
 from juxtaform.core.text.anchoring import Span, anchored
-from juxtaform.core.text.candidates import Candidate, discovered
+from juxtaform.core.text.candidates import Candidate, story_of
 from juxtaform.core.text.coverage import Gap, coverage
 from juxtaform.core.text.manuscript import PICTURED, Trouble
 from juxtaform.core.text.names import Named
@@ -45,6 +45,10 @@ class Reading:
     gaps: tuple[Gap, ...]
     found: tuple[Candidate, ...]
     troubles: tuple[Trouble, ...]
+    language: str
+    """The language in which the text is read; empty for one of which only names are read."""
+    speech: str
+    """The marks that the text has around speech."""
 
 
 @dataclass(frozen=True)
@@ -65,14 +69,17 @@ def reading(ws: Workspace, project_id: str) -> Reading:
         text, syntax, revision = text_of(s, project_id), project.syntax, project.text_revision
         manuscript = plan.manuscript_of(project, text)
         spans = [(x.id, *stretch) for x in shots if (stretch := text.stretch(x))]
+    story = story_of(manuscript, tuple(named)) if text.words.strip() else None
     return Reading(
         revision,
         syntax,
         sum(word_count(p.words) for p in manuscript.passages if p.kind in PICTURED),
         tuple((p.kind, p.start, p.end, p.name) for p in manuscript.passages),
         tuple(coverage(manuscript, spans)),
-        tuple(discovered(manuscript, named)) if text.words.strip() else (),
+        tuple(story.candidates()) if story else (),
         manuscript.troubles,
+        story.language.name if story else "",
+        manuscript.habit.words,
     )
 
 

@@ -113,6 +113,7 @@ class ShotRow(Row):
     lost: str
     status: Literal["settled", "proposed"]
     why: str
+    sure: float
     time: str
     motion: str
     move_start: FrameBox | None

@@ -10,7 +10,7 @@ import pytest
 
 from juxtaform.core.picture.regions import Box
 from juxtaform.core.text.anchoring import Span, anchored
-from juxtaform.records.models import Change
+from juxtaform.records.models import Change, Shot
 from juxtaform.studio import plan, planning, projects, proposals, sketches, story, story_frame, tables, takes, threads
 from juxtaform.studio.findings import Findings
 from juxtaform.studio.storytext import text_of
@@ -46,6 +46,35 @@ def test_proposals_are_proposals_until_they_are_accepted(ws, told):
     takes.accept(ws, told, [("a.png", str(takes.take_in(ws, "a.png", flat()).sha), third)])
     assert {s["status"] for s in rows(ws, told, "shot")} == {"settled"}
     assert "accepted shot 2" in labels(ws, told)
+
+
+def test_accept_all_takes_what_is_sure_and_leaves_the_rest_to_be_looked_at(ws, told):
+    shots = rows(ws, told, "shot")
+    with ws.writing(told, "doubt") as w:
+        w.session.get(Shot, shots[1]["id"]).sure = 0.4
+    proposals.accept(ws, told)
+    assert [s["status"] for s in rows(ws, told, "shot")] == ["settled", "proposed", "settled"]
+    with pytest.raises(NotPossible, match="Look at each"):
+        proposals.accept(ws, told)
+    proposals.accept(ws, told, [shots[1]["id"]])
+    assert {s["status"] for s in rows(ws, told, "shot")} == {"settled"}
+
+
+def test_the_pages_that_are_wanted_tell_how_many_pictures_are_proposed(ws, project):
+    story.keep(ws, project, " ".join(t.text.replace("#", "") for t in TEXTS[1:4]))
+    counts = []
+    for pages in (16, 40):
+        projects.edit(ws, project, {"medium": "book", "target_pages": pages}, None)
+        proposals.propose(ws, project)
+        counts.append(len(rows(ws, project, "shot")))
+    assert counts == [pytest.approx(8, abs=1), pytest.approx(20, abs=1)]
+
+
+def test_the_reading_tells_its_language_and_how_speech_is_marked(ws, project):
+    story.keep(ws, project, "„Komm“, sagte Merle. Der Hund war nicht im Haus, und Merle hatte es auch nicht. „Nein“, sagte Merle.")
+    reading = story.reading(ws, project)
+    assert (reading.language, reading.speech) == ("German", "„ “")
+    assert [c.name for c in reading.found] == ["Merle"]
 
 
 def test_a_text_that_is_changed_keeps_the_plan_and_new_words_are_proposed_alone(ws, told):
@@ -164,7 +193,7 @@ def test_a_script_comes_in_and_goes_out_unharmed(ws, project):
     assert out.data == data
     assert out.name.endswith(".fountain")
     reading = story.reading(ws, project)
-    assert {c.name for c in reading.found if c.kind == "character"} == {"Jona", "Conductor"}
+    assert {c.name for c in reading.found if c.kind == "character" and c.sure} >= {"Jona", "Conductor"}
     assert len(reading.gaps) > 5
 
 
@@ -266,7 +295,7 @@ def test_a_frame_is_drawn_up_filled_moved_and_written_on_from(ws, project):
 
 
 def test_the_plan_is_judged_and_its_findings_can_stand(ws, project):
-    plan_from(ws, project, "\n\n".join(f"{w} looks at a hand, part {i}." for i, w in enumerate(("Ada", "Bo") * 3)))
+    plan_from(ws, project, "\n\n".join(f"{w} looks at a hand for a long time and does not say what it is that hurts so much today, part {i}." for i, w in enumerate(("Ada", "Bo") * 3)))
     look = Findings(ws)
     run = next(f for f in look.of(project, "plan") if f.kind == "same_size")
     look.stet(project, run.key, "A rhythm")

@@ -13,7 +13,7 @@ from juxtaform.studio.workspace import Conflict, NotPossible
 from tests.conftest import Staged, covered_in, flat, plan_from, png, rows
 from tests.constructed import random_look, reference
 
-TEXT = "# One\nAda came in and hung up the coats. Then Bo sat down and said “No.”\n# Two\nAt midnight Ada left the house and Bo stayed."
+TEXT = "# One\nAda came in and hung up the coats.\n\nThen Bo sat down and said “No.”\n# Two\nAt midnight Ada left the house and Bo stayed."
 
 
 @pytest.fixture

@@ -3693,7 +3693,8 @@ export interface components {
         };
         /**
          * Candidate
-         * @description Somebody or something that a text names and that is no thread yet, with how often it is named.
+         * @description Somebody or something that a text names and that is no thread yet, with how often it is named. `sure` tells that the story has it: what only might be
+         *     somebody is offered. `members` are the names of those of whom a group is known to consist.
          */
         Candidate: {
             /**
@@ -3707,6 +3708,16 @@ export interface components {
             aliases: string[];
             /** Mentions */
             mentions: number;
+            /**
+             * Sure
+             * @default true
+             */
+            sure: boolean;
+            /**
+             * Members
+             * @default []
+             */
+            members: string[];
         };
         /**
          * CastLine
@@ -6281,6 +6292,10 @@ export interface components {
             found: components["schemas"]["Candidate"][];
             /** Troubles */
             troubles: components["schemas"]["Trouble"][];
+            /** Language */
+            language: string;
+            /** Speech */
+            speech: string;
         };
         /** ReferenceEdit */
         ReferenceEdit: {
@@ -7021,6 +7036,8 @@ export interface components {
             status: "settled" | "proposed";
             /** Why */
             why: string;
+            /** Sure */
+            sure: number;
             /** Time */
             time: string;
             /** Motion */

@@ -15,8 +15,10 @@ from juxtaform.core.text.speech import without_speech
 from juxtaform.core.text.timing import Pace, shot_time
 from juxtaform.core.text.voices import Voices, Voicing
 
-WORDS = {"book": 22.0, "comic": 16.0, "film": 20.0}
-"""How many words a moment of a medium usually has: a picture of a picture book, a panel, a shot."""
+BOOK_WORDS = 22.0
+"""How many words a picture of a picture book usually has."""
+SHOT_S = 9.0
+"""How long a shot usually is while words are heard over it."""
 SHOWS_MOST = 160
 
 _CLOSE = re.compile(
@@ -98,7 +100,7 @@ def breakdown(
     """Proposed scenes and shots of a text, in order; every word that pictures cover lies in exactly one shot.
 
     Who and what is in a shot is told by thread id; those that the text names and that are no threads yet have ids that begin with `new:` (an empty list of
-    `candidates` leaves them out). `wanted` is how many pictures the whole text should have, if somebody said so. Linear in the length of the text.
+    `candidates` leaves them out). `medium` is `book` or `film`: words a picture has, or seconds at the pace. `wanted` is how many pictures the whole text should have, if somebody said so. Linear in the length of the text.
     """
     story = story_of(manuscript, tuple(threads))
     by_id = {**{t.id: t for t in threads}, **{c.id: c for c in (x.named() for x in story.candidates())}}
@@ -108,12 +110,13 @@ def breakdown(
     parts = list(manuscript.scenes())
     read = [story.pieces(i) for i in range(len(parts))]
     total = sum(p.words for pieces in read for p in pieces)
+    usual = BOOK_WORDS if medium == "book" else (pace or Pace()).words_per_minute / 60 * SHOT_S
     for (heading, passages), pieces in zip(parts, read, strict=True):
         title = heading.words if heading else ""
         here = tuple(dict.fromkeys(m.id for m in _named_in_heading(title, list(by_id.values()))))
         time = heading_place(title)[1] if title else ""
         share = sum(p.words for p in pieces) / max(1, total)
-        parted = moments(pieces, WORDS[medium], None if wanted is None else max(1, round(wanted * share)))
+        parted = moments(pieces, usual, None if wanted is None else max(1, round(wanted * share)))
         shots = []
         for i, moment in enumerate(parted):
             group = list(moment.pieces)

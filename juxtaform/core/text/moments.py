@@ -17,14 +17,14 @@ LONGEST = 14
 """Sentences that one moment holds at the most."""
 SIGNS: dict[str, tuple[float, str]] = {
     "base": (-0.6, ""),
-    "a new place": (1.4, "a new place"),
+    "a new place": (2.0, "a new place"),
     "the place is left": (0.8, "the place is left"),
-    "first seen": (0.8, "somebody new"),
+    "first seen": (1.0, "somebody new"),
     "comes back": (0.5, "somebody else acts"),
     "others act": (0.3, "somebody else acts"),
     "same actor": (-0.3, ""),
     "no actor after actor": (-0.3, "the eye goes elsewhere"),
-    "time": (1.1, "a new time"),
+    "time": (2.0, "a new time"),
     "then": (0.6, "a turn"),
     "but": (0.2, "a turn"),
     "and": (0.0, "a turn"),

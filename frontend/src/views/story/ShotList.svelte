@@ -11,7 +11,7 @@
   import { virtualRows } from '../../lib/virtual.svelte';
   import type { SheetState } from '../sheet/sheet-state.svelte';
   import ShotMenu from '../sheet/ShotMenu.svelte';
-  import type { StoryState } from './story-state.svelte';
+  import { SURE, type StoryState } from './story-state.svelte';
 
   /** The shots beside the text; only those in sight are on the page. */
   let { sheet, story, onfacts }: { sheet: SheetState; story: StoryState; onfacts: () => void } = $props();
@@ -25,6 +25,12 @@
     return { scroller, count: rows.length, height: (i) => (rows[i]?.kind === 'shot' ? SHOT : SCENE) };
   });
   const heard = $derived.by(() => new Map<string, Heard>([...grouped(project.order, (s) => s.scene_id)].map(([scene, shots]) => [scene, heardOver(shots, project.findings.needs)])));
+  /** Why a picture is proposed to begin here, as a question where that is not sure. */
+  function reason(shot: { why: string; sure: number }): string {
+    const why = shot.why || 'words that no shot covers';
+    return shot.sure < SURE ? `a new picture? ${why}, ${Math.round(shot.sure * 100)} % sure` : `proposed: ${why}`;
+  }
+
   const shown = $derived(list.shown.flatMap(({ index, start }) => (sheet.rows[index] ? [{ row: sheet.rows[index], top: start }] : [])));
 
   $effect(() => {
@@ -61,7 +67,9 @@
           <div class="min-w-0 flex-1">
             <ShotFacts {shot} bind:editing={sheet.editing} lines={2} onframing={onfacts} />
             {#if proposed}
-              <p class="truncate text-[12px] text-pencil">{#if shot.id === project.currentId}proposed · <span class="key">↵</span> accept <span class="key">M</span> merge up <span class="key">Del</span> ignore{:else}proposed{shot.why ? `: ${shot.why}` : ''}{/if}</p>
+              <p class="truncate text-[12px] text-pencil" title={reason(shot)} data-reason>
+                {#if shot.id === project.currentId}<span class="key">↵</span> accept <span class="key">M</span> merge up <span class="key">Del</span> ignore<span class="text-soft">&ensp;{shot.why}</span>{:else}{reason(shot)}{/if}
+              </p>
             {:else if shot.lost}
               <p class="truncate text-[12px] text-red">its words are not in the text any more</p>
             {:else if moving.length}

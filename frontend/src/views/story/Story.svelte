@@ -29,13 +29,21 @@
   let page = $state<File | null>(null);
   let textChooser = $state<HTMLInputElement | null>(null);
   let pageChooser = $state<HTMLInputElement | null>(null);
+  /** In which language the text is read, and how it marks speech. */
+  const readAs = $derived.by(() => {
+    const { reading } = project;
+    if (!reading?.words) return { words: '', title: '' };
+    const language = reading.language === 'English' ? ' · English' : reading.language ? ` · ${reading.language}, by its names` : ' · read by its names';
+    const title = reading.language === 'English' ? 'Read with its grammar: who acts, who speaks, where it is' : 'Names are found by their capital letter and by coming back; no rule of English is applied';
+    return { words: `${language}${reading.speech ? ` · speech in ${reading.speech}` : ''}`, title };
+  });
   const uncovered = $derived((project.reading?.gaps ?? []).filter((g) => (g.shots?.length ?? 0) === 0).length);
 
   onMount(() => {
     project.readStory(0);
     return commands.offer('Story', [
       { name: 'Propose shots for what no shot covers', key: 'B', run: () => story.propose() },
-      { name: 'Accept all proposals', key: 'Shift ↵', run: () => void story.accept(null) },
+      { name: 'Accept all sure proposals', key: 'Shift ↵', run: () => void story.acceptAll() },
       { name: 'Story frame: premise and beats', run: () => (left = 'frame') },
       { name: 'The text', run: () => (left = 'text') },
       { name: 'What the plan says of itself', run: () => (right = 'findings') },
@@ -52,7 +60,7 @@
     if (meantElsewhere(event) || event.ctrlKey || event.metaKey || page || tableOpen) return;
     const button = event.target instanceof HTMLButtonElement;
     const shot = project.current;
-    if (event.key === 'Enter' && event.shiftKey) void story.accept(null);
+    if (event.key === 'Enter' && event.shiftKey) void story.acceptAll();
     else if (event.key === 'Enter' && !button && shot?.status === 'proposed') {
       const next = project.order.slice(project.currentIndex + 1).find((s) => s.status === 'proposed');
       void story.accept([shot.id]).then((done) => done && next && (project.currentId = next.id));
@@ -105,7 +113,7 @@
   <section class="flex min-w-0 flex-1 flex-col">
     <div class="flex h-9 shrink-0 items-center gap-1 border-b border-hair px-4">
       <Choice value={left} options={[['text', 'Text'], ['frame', 'Frame']]} label="What to write" onchoose={(what) => (left = what)} />
-      <span class="ml-auto label whitespace-nowrap">{story.dirty || story.saving ? 'writing …' : project.reading ? `${project.reading.words} words` : ''}{project.row?.syntax === 'fountain' ? ' · Fountain' : ''}</span>
+      <span class="ml-auto label whitespace-nowrap">{story.dirty || story.saving ? 'writing …' : project.reading ? `${project.reading.words} words` : ''}<span title={readAs.title}>{readAs.words}</span>{project.row?.syntax === 'fountain' ? ' · Fountain' : ''}</span>
       <button class="quiet" onclick={() => textChooser?.click()} title="Plain text, Markdown or Fountain">Open …</button>
       <a class="quiet {project.text.trim() ? '' : 'pointer-events-none opacity-50'}" href="/api/projects/{project.id}/text/file" download title="The text with your changes, in the encoding and line ends that it came with">Text file</a>
     </div>
@@ -119,7 +127,10 @@
       <LengthBar />
       <span class="ml-auto"></span>
       {#if project.proposed.length}
-        <button class="btn" onclick={() => story.accept(null)} title="Shift Enter" data-accept-all>Accept all {project.proposed.length}</button>
+        {@const { sure, doubtful } = story.proposals}
+        <button class="btn whitespace-nowrap" onclick={() => story.acceptAll()} title={doubtful.length && sure.length ? `Shift Enter. Of ${doubtful.length} it is not sure that a new picture begins there: accept each, or merge it with the one before` : 'Shift Enter'} data-accept-all>
+          {sure.length && doubtful.length ? `Accept ${sure.length} of ${sure.length + doubtful.length}` : sure.length ? `Accept all ${sure.length}` : `Accept the last ${doubtful.length} too`}
+        </button>
       {/if}
       <button class="btn {project.order.length ? '' : 'btn-main'}" onclick={() => story.propose()} disabled={!project.text.trim() && !story.dirty} title="For the words that no shot covers (B)" data-propose>
         {project.order.length ? (uncovered ? `Propose for ${uncovered} uncovered` : 'Propose again') : 'Propose shots'}

@@ -5,6 +5,8 @@ import { characters, difference } from '../../lib/story-text';
 import { byWord, type Marked, type Stretch } from './text-page';
 
 const SAVE_AFTER_MS = 700;
+/** From this confidence on a proposal is accepted together with all others. */
+export const SURE = 0.6;
 
 /** The Story view's behaviour: typing is kept as it goes, proposals are settled, brackets moved. */
 export class StoryState {
@@ -97,6 +99,18 @@ export class StoryState {
     const first = done?.rows.shot?.length ? this.project.proposed[0] : null;
     if (first) this.project.currentId = first.id;
     this.project.readStory(0);
+  }
+
+  /** Proposals that begin where they do for sure, and those to look at. */
+  get proposals(): { sure: Shot[]; doubtful: Shot[] } {
+    const { proposed } = this.project;
+    return { sure: proposed.filter((s) => s.sure >= SURE), doubtful: proposed.filter((s) => s.sure < SURE) };
+  }
+
+  /** Accept all that is sure; where nothing is, the rest. */
+  acceptAll() {
+    const { sure, doubtful } = this.proposals;
+    return this.accept(sure.length ? null : doubtful.map((s) => s.id));
   }
 
   accept(shot_ids: string[] | null) {

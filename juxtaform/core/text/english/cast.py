@@ -130,6 +130,11 @@ class Cast:
         if not tokens:
             return
         head = lx.KIN.get(tokens[-1], tokens[-1])
+        if being.kind == "character" and plain[:1].islower() and lx.singular(head) != head and lx.living(lx.singular(head)) >= 0.3 and not lx.word(head).kinds:
+            being.several = True
+            being.heads.add(lx.singular(head))
+            self._by_head[f"{lx.singular(head)}+"].append(being)
+            return
         if (plain[:1].islower() or being.kind != "character") and head:
             being.heads.add(lx.singular(head))
             self._by_head[lx.singular(head)].append(being)
@@ -199,7 +204,8 @@ class Cast:
         if p.role == "called" and p.deed is not None and p.deed.subjects:
             who = p.deed.subjects[0]
             if not who.pronoun:
-                self._beside.append((p.name, who.name or who.head))
+                ordinal = next((d for d in who.described if d in lx.ORDINALS), "") if who.head == "one" else ""
+                self._beside.append((p.name, ordinal or who.name or who.head))
         if p.role == "is" and p.deed is not None and p.deed.subjects and p.deed.subjects[0].head == "name":
             seen.acts += 1
             if self._acted is not None:
@@ -302,6 +308,9 @@ class Cast:
             for name in cluster:
                 if known.kind == "character":
                     self._call(known, name)
+            for name, head in self._beside:
+                if name in cluster:
+                    self._tie(known, head)
             return
         longest = max(cluster, key=lambda n: (len(n.split()), forms[n].count))
         if not core:
@@ -408,9 +417,9 @@ class Cast:
     def _noun_people(self) -> None:
         for (head, several), seen in sorted(self._nouns.items(), key=lambda n: n[1].first):
             alive = lx.living(head)
-            if head in self._by_head and self._by_head[head] and not several:
-                for b in self._by_head[head][:1]:
-                    b.mentions += seen.count
+            named = self._by_head.get(f"{head}+" if several else head)
+            if named:
+                named[0].mentions += seen.count
                 continue
             if head in _NOBODY or (not seen.count):
                 continue
@@ -535,10 +544,8 @@ class Cast:
                     and b not in own
                 ]
             ordinal = [b for b in own if b.name.split()[0] in lx.ORDINALS]
-            if len(ordinal) >= 2:
-                being.members = ordinal
-            elif len(own) >= 2:
-                being.members = own
+            being.members = ordinal if len(ordinal) >= 2 else own if len(own) >= 2 else []
+            being.counted = being.counted or bool(being.members)
 
     def _next_names(self, head: str) -> list[Being]:
         """The names that follow a group of as many: `the three kittens … Soot, Flour and Crumb`."""
@@ -558,13 +565,7 @@ class Cast:
         for first, b in after:
             order.setdefault(b.id, (first, b))
         first_names = list(order.values())[:count]
-        earlier = [n for n in self._names.values() if n.first < group.first]
-        if (
-            len(first_names) == count
-            and first_names[-1][0] - group.first <= 8 * count
-            and (len(order) == count or first_names[-1][0] - group.first <= 4 * count)
-            and not earlier
-        ):
+        if len(first_names) == count and first_names[-1][0] - group.first <= 8 * count:
             return [b for _, b in first_names]
         return []
 
