@@ -11,6 +11,7 @@ from bench.speed import planned_project, workspace
 from juxtaform.core.picture.likeness import SIZE, most_alike
 from juxtaform.studio import briefs, plan, projects, takes, threads
 from juxtaform.studio.desk import Desk
+from tests import brief_table_fresh
 from tests.brief_table import LATER, TABLE, Row, judged
 from tests.conftest import flat
 
@@ -23,7 +24,12 @@ WORDINGS = (
 
 def preflight_on_hand_made_truth() -> None:
     """Precision and recall of each rule, and over all."""
-    for name, table in (("the table", TABLE), ("later briefs", LATER)):
+    for name, table in (
+        ("the table", TABLE),
+        ("later briefs", LATER),
+        ("fresh briefs, the half worked on", brief_table_fresh.WORKED),
+        ("fresh briefs, the half read once", brief_table_fresh.LAST),
+    ):
         clean = sum(1 for row in table if not row.expected)
         print(f"{name}: {len(table)} briefs, {clean} of them clean")
         _told(table)
@@ -35,7 +41,7 @@ def _told(table: tuple[Row, ...]) -> None:
         words = kind.replace("_", " ")
         print(f"  {words}: precision {_share(right, wrong)}, recall {_share(right, missed)} ({right} found)")
     right, wrong, missed = (sum(r[i] for r in rates.values()) for i in range(3))
-    print(f"  over all: precision {_share(right, wrong)} (wanted: 0.95), recall {_share(right, missed)} (wanted: 0.9)")
+    print(f"  over all: precision {_share(right, wrong)} (wanted: 0.95), recall {_share(right, missed)} (wanted: 0.92)")
 
 
 def _share(right: int, other: int) -> str:

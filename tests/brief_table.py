@@ -233,7 +233,7 @@ TABLE: tuple[Row, ...] = (
     *_rows(
         HARBOUR,
         "cut",
-        ("Pell waits on the bottom step, where the water ought to be.", "pell whistle steps", ""),
+        ("Pell waits on the bottom step, where the water ought to be.", "pell whistle steps", "unpicturable"),
         ("Pell and Oda stand side by side.", "pell steps", N),
         ("Pell and Oda stand side by side.", "pell oda steps", ""),
         ("Oda counts the boats.", "pell oda steps", A),
@@ -388,7 +388,7 @@ TABLE: tuple[Row, ...] = (
         ("The goose looks at the mayor.", "goose rose square", ""),
         ("The goose has eaten two rolls.", "mina square", f"{N} {A}"),
         ("Both look into the cold oven.", "mina tobias bakery", ""),
-        ("Mina speaks to the oven as Tobias would.", "mina bakery", N),
+        ("Mina speaks to the oven as Tobias would.", "mina bakery", ""),
         ("A letter from Tobias lies on the flour; Mina reads.", "mina bakery", ""),
         ("A portrait of Tobias over the oven, Mina below it.", "mina bakery", ""),
         ("Mina calls for Tobias at the cellar door.", "mina bakery", ""),

@@ -45,7 +45,7 @@ KINDS = {
     "barrier": ["barrier.n", "opening.n", "furniture.n", "furnishing.n"],
     "structure": ["structure.n"],
     "body": ["body_part.n"],
-    "clothes": ["clothing.n", "footwear.n", "headdress.n", "jewelry.n"],
+    "clothes": ["clothing.n", "footwear.n", "footwear.n#2", "headdress.n", "jewelry.n"],
     "food": ["food.n", "foodstuff.n", "beverage.n"],
     "plant": ["plant.n:organism", "plant_part.n"],
     "time": ["time_period.n", "time_unit.n", "clock_time.n"],
@@ -223,8 +223,11 @@ def _roots(folder: Path, nouns, first, above) -> dict[str, frozenset[str]]:  # t
         found = []
         for root in roots:
             word, _, under = root.partition(":")
+            word, _, rank = word.partition("#")
             word = word.removesuffix(".n")
-            for _, offset in sorted(senses[word]):
+            for number, offset in sorted(senses[word]):
+                if rank and number != int(rank):
+                    continue
                 if not under or any(o in above(offset) for _, o in sorted(senses[under])[:1]):
                     found.append(offset)
                     break

@@ -237,6 +237,7 @@ def test_preflight_speaks_where_it_should_and_is_silent_elsewhere():
         "pattern",
         "motion",
         "moments",
+        "unpicturable",
         "aspect",
         "colourful_guide",
         "same_guide",

@@ -71,7 +71,11 @@ def test_the_pages_that_are_wanted_tell_how_many_pictures_are_proposed(ws, proje
 
 
 def test_the_reading_tells_its_language_and_how_speech_is_marked(ws, project):
-    story.keep(ws, project, "„Komm“, sagte Merle. Der Hund war nicht im Haus, und Merle hatte es auch nicht. „Nein“, sagte Merle.")
+    story.keep(
+        ws,
+        project,
+        "„Komm“, sagte Merle. Der Hund war nicht im Haus, und Merle hatte es auch nicht. „Nein“, sagte Merle.",
+    )
     reading = story.reading(ws, project)
     assert (reading.language, reading.speech) == ("German", "„ “")
     assert [c.name for c in reading.found] == ["Merle"]
@@ -295,7 +299,14 @@ def test_a_frame_is_drawn_up_filled_moved_and_written_on_from(ws, project):
 
 
 def test_the_plan_is_judged_and_its_findings_can_stand(ws, project):
-    plan_from(ws, project, "\n\n".join(f"{w} looks at a hand for a long time and does not say what it is that hurts so much today, part {i}." for i, w in enumerate(("Ada", "Bo") * 3)))
+    plan_from(
+        ws,
+        project,
+        "\n\n".join(
+            f"{w} looks at a hand for a long time and does not say what it is that hurts so much today, part {i}."
+            for i, w in enumerate(("Ada", "Bo") * 3)
+        ),
+    )
     look = Findings(ws)
     run = next(f for f in look.of(project, "plan") if f.kind == "same_size")
     look.stet(project, run.key, "A rhythm")

@@ -9,6 +9,7 @@ from functools import lru_cache
 
 from juxtaform.core.brief.compose import Member
 from juxtaform.core.brief.stylewords import COLOUR_WORD, HUE, disagree
+from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.tokens import tokens
 
 _BODY = frozenset(
@@ -64,6 +65,7 @@ class Worded:
     costume: str
     times: tuple[str, ...]
     weathers: tuple[str, ...]
+    is_place: bool = False
 
     @staticmethod
     def of(m: Member, traits: Sequence[tuple[str, str]] = ()) -> Worded:
@@ -85,7 +87,7 @@ class Worded:
         clothes = m.costume_wording or m.costume
         times = _all_times(clothes) or _all_times(m.name) or _all_times(m.wording)
         weathers = _all_weathers(clothes) or _all_weathers(m.wording)
-        return Worded(m.id, m.name, rows, (), m.costume, times, weathers)
+        return Worded(m.id, m.name, rows, (), m.costume, times, weathers, is_place=True)
 
 
 @dataclass(frozen=True)
@@ -146,7 +148,12 @@ def colour_fights(text: str, members: Sequence[Worded]) -> Iterator[ColourFight]
             owner = _owner(text, m.start(), [w for w, *_ in having])
             meant = [h for h in having if owner is None or h[0].thread == owner.thread]
             said = m.group(1).casefold()
-            if meant and all(disagree(said, hue) for *_, hue in meant):
+            covered = (
+                end[0] < m.start()
+                and text[m.end() :].lstrip().startswith("with ")
+                and all(w.is_place for w, *_ in meant)
+            )
+            if meant and not covered and all(disagree(said, hue) for *_, hue in meant):
                 who, n, word, _ = meant[0]
                 start, stop = min(m.start(), end[0]), max(m.end(), end[1])
                 yield ColourFight(start, stop, text[start:stop], who.thread, who.name, f"{word} {n}")
@@ -180,6 +187,30 @@ def _owner(text: str, at: int, having: Sequence[Worded]) -> Worded | None:
     near = [(text.rfind(w.name, 0, at), w) for w in having]
     best = max(near, key=lambda n: n[0])
     return best[1] if best[0] >= 0 else None
+
+
+@lru_cache(maxsize=2048)
+def garments(words: str) -> tuple[str, ...]:
+    """The clothes that a wording names.
+
+    >>> garments("May, a girl of ten: two black plaits, a red raincoat, yellow boots.")
+    ('raincoat', 'boots')
+    """
+    return tuple(
+        w
+        for w in re.findall(r"[a-z][a-z-]+", words.casefold())
+        if any(lx.word(x).share("C") > 0.4 for x in (*lx.lemmas(w, "n"), lx.singular(w)))
+    )
+
+
+def taken_off(text: str, worn: str) -> Iterator[tuple[int, int, str]]:
+    """Words that take away what somebody wears: start, end, and the garment."""
+    if "without" in tokens(text):
+        for noun in garments(worn):
+            for m in re.finditer(
+                rf"\bwithout (?:his|her|their|its) (?:[\w-]+ )?{re.escape(noun)}\b", text, re.IGNORECASE
+            ):
+                yield m.start(), m.end(), noun
 
 
 def missing_features(text: str, must_keep: Sequence[str]) -> Iterator[tuple[int, int, str]]:

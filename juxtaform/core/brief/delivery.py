@@ -6,7 +6,7 @@ import re
 from collections.abc import Iterator
 
 from juxtaform.core.brief.compose import BriefShot
-from juxtaform.core.brief.knowledge import State, found_in_brief
+from juxtaform.core.brief.knowledge import State, found_in_brief, short
 from juxtaform.core.brief.trimming import Fitted
 from juxtaform.core.findings import Finding, Mend
 
@@ -93,7 +93,7 @@ def limits(shot: BriefShot, cut: Fitted) -> Iterator[Finding]:
     if needed:
         yield found_in_brief(
             kind="over_limits",
-            title=f"The service’s limit leaves out “{_short(needed[0].what)}”",
+            title=f"The service’s limit leaves out “{short(needed[0].what)}”",
             advice="Shorten wordings on the model sheets, or give them a short form.",
             words=needed[0].what,
         )
@@ -134,7 +134,3 @@ def ratio_of(aspect: str) -> float:
     """
     m = re.fullmatch(r"\s*(\d+(?:\.\d+)?)\s*[:x/]\s*(\d+(?:\.\d+)?)\s*", aspect)
     return float(m.group(1)) / float(m.group(2)) if m and float(m.group(2)) else 0.0
-
-
-def _short(words: str) -> str:
-    return words if len(words) <= 48 else words[:45].rsplit(" ", 1)[0] + " …"

@@ -88,3 +88,8 @@ class State:
     style_chroma: float | None = None
     unfit: tuple[tuple[str, str], ...] = ()
     stale: tuple[str, ...] = ()
+
+
+def short(words: str) -> str:
+    """Words for a title: cut behind a word where they are long."""
+    return words if len(words) <= 48 else words[:45].rsplit(" ", 1)[0] + " …"

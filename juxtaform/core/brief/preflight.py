@@ -9,14 +9,21 @@ from functools import lru_cache
 
 from juxtaform.core.brief.attachment import attached
 from juxtaform.core.brief.compose import Brief, BriefShot, Member, Phrase
-from juxtaform.core.brief.contradictions import Worded, colour_fights, missing_features, time_fights, weather_fights
+from juxtaform.core.brief.contradictions import (
+    Worded,
+    colour_fights,
+    missing_features,
+    taken_off,
+    time_fights,
+    weather_fights,
+)
 from juxtaform.core.brief.delivery import beside_words, limits
 from juxtaform.core.brief.knowledge import Before, State, ThreadWords, found_at, found_in_brief
 from juxtaform.core.brief.leftover import leftover
 from juxtaform.core.brief.presence import presence
 from juxtaform.core.brief.style_rules import patterns, style
 from juxtaform.core.brief.trimming import Fitted
-from juxtaform.core.brief.wording import donts, stillness
+from juxtaform.core.brief.wording import donts, stillness, strangers
 from juxtaform.core.findings import Finding, Mend
 from juxtaform.core.text.names import Reader
 
@@ -30,12 +37,19 @@ class Preflight:
     _reader: Reader = field(init=False)
     _worded: dict[tuple[str, str], Worded] = field(init=False)
     _kinds: dict[str, str] = field(init=False)
+    _held: frozenset[str] = field(init=False)
 
     def __post_init__(self) -> None:
         self._by_id = {t.named.id: t for t in self.threads}
         self._reader = Reader([t.named for t in self.threads if t.kind != "style"])
         self._worded = {}
         self._kinds = {t.named.id: t.kind for t in self.threads}
+        self._held = frozenset(
+            w
+            for t in self.threads
+            for part in (t.named.name, *t.named.aliases, t.wording)
+            for w in re.findall(r"[a-z][\w-]+", part.casefold())
+        )
 
     def findings(
         self,
@@ -55,7 +69,8 @@ class Preflight:
         found += self._fights(shot, own)
         found += style(shot, brief, own)
         found += patterns(brief)
-        found += stillness(own)
+        found += stillness(own, self._reader.words)
+        found += strangers(own, self._held, self._reader.words)
         found += beside_words(shot, state)
         if cut is not None:
             found += limits(shot, cut)
@@ -90,6 +105,24 @@ class Preflight:
                         thread=m.id,
                         mend=Mend("cut", "Cut the words"),
                     )
+            wearing = [
+                m
+                for m in shot.members
+                if m.kind == "character" and next(taken_off(p.text, m.costume_wording or m.wording), None)
+            ]
+            for m in wearing if len(wearing) == 1 else ():
+                for start, end, noun in taken_off(p.text, m.costume_wording or m.wording):
+                    if not any(noun in kept for kept in m.must_keep):
+                        yield found_at(
+                            p,
+                            start,
+                            end,
+                            kind="fights_reference",
+                            title=f"“{p.text[start:end]}”, but {m.name} wears {noun} in the words that go along",
+                            advice=f"Give {m.name} a costume without {noun}, or cut the words.",
+                            thread=m.id,
+                            mend=Mend("cut", "Cut the words"),
+                        )
             for m in shot.members:
                 if m.kind == "setting":
                     place = self._words_of(m)

@@ -7,6 +7,7 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
+from juxtaform.core.brief.clauses import Words, read_words, standing
 from juxtaform.core.brief.compose import Member, Phrase
 from juxtaform.core.text.lexicon import ANIMATE, GENDER
 from juxtaform.core.text.names import Reader
@@ -121,10 +122,14 @@ def presence(
     spans: dict[str, list[tuple[str, int, int]]] = {}
     seen: dict[str, None] = {}
     absent: set[str] = set()
+    names = reader.words
     for p in own:
-        for m in reader.mentions(p.text, certain=attached):
+        words = read_words(p.text, names)
+        for m in reader.mentions(p.text, certain=attached, judge=words.is_name):
+            how = _how(p.text, m.start, m.end, kinds[m.id], words)
+            if how == "no name":
+                continue
             places = spans.setdefault(m.id, [])
-            how = _spoken_of(p.text, m.start, m.end, kinds[m.id])
             if how == "seen" and m.id not in seen:
                 seen[m.id] = None
                 places.insert(0, (p.key, m.start, m.end))
@@ -141,9 +146,18 @@ def presence(
         bool(_TOGETHER.search(text)),
         tuple(dict.fromkeys(_ONE[(m.group(1) or m.group(2)).casefold()] for m in _SINGLE.finditer(text))),
         bool(_SOMEBODY.search(text)),
-        (words := frozenset(re.findall(r"[a-z][\w-]+", text.casefold()))),
-        tuple(s for w, s in _GENERIC.items() if w in words),
+        (plain := frozenset(re.findall(r"[a-z][\w-]+", text.casefold()))),
+        tuple(s for w, s in _GENERIC.items() if w in plain),
     )
+
+
+def _how(text: str, start: int, end: int, kind: str, words: Words) -> str:
+    """How a mention speaks of somebody, by its clause and by the words around it."""
+    told = standing(words, start, end, kind)
+    if told in ("absent", "no name", "spoken of", "owner"):
+        return told
+    around = _spoken_of(text, start, end, kind)
+    return around if told is None or around == "absent" else told
 
 
 def _spoken_of(text: str, start: int, end: int, kind: str) -> str:

@@ -6,16 +6,29 @@ import re
 from collections.abc import Iterator, Sequence
 from functools import lru_cache
 
+from juxtaform.core.brief.clauses import deeds_of_one_body, described_strangers, read_words, unpicturable
 from juxtaform.core.brief.compose import Brief, Phrase
-from juxtaform.core.brief.knowledge import found_at, found_in_brief
+from juxtaform.core.brief.knowledge import found_at, found_in_brief, short
 from juxtaform.core.findings import Finding, Mend
 from juxtaform.core.plan.stills import moments_in, moving_words
 
 
-def stillness(own: Sequence[Phrase]) -> Iterator[Finding]:
-    """Words that move, and several moments in one picture."""
+def stillness(own: Sequence[Phrase], names: frozenset[str] = frozenset()) -> Iterator[Finding]:
+    """Words that move, several moments in one picture, and what no picture can show."""
     for p in own:
-        for m in moving_words(p.text):
+        words = read_words(p.text, names)
+        deeds = deeds_of_one_body(words)
+        for start, end, why in unpicturable(words):
+            yield found_at(
+                p,
+                start,
+                end,
+                kind="unpicturable",
+                title=f"“{short(p.text[start:end])}” cannot be drawn",
+                advice=f"It tells {why}. Say what is to be seen instead, or cut the words.",
+                mend=Mend("cut", "Cut the words") if end - start < len(p.text.rstrip()) - 1 else None,
+            )
+        for m in moving_words(p.text) if deeds < SEVERAL else ():
             yield found_in_brief(
                 kind="motion",
                 title=f"“{m.words}” moves",
@@ -26,7 +39,7 @@ def stillness(own: Sequence[Phrase]) -> Iterator[Finding]:
                 words=m.words,
                 mend=Mend("to_motion", "Move it to the motion note"),
             )
-        if (count := moments_in(p.text)) > 1:
+        if (count := max(moments_in(p.text), deeds if deeds >= SEVERAL else 1)) > 1:
             yield found_at(
                 p,
                 0,
@@ -37,6 +50,22 @@ def stillness(own: Sequence[Phrase]) -> Iterator[Finding]:
             )
 
 
+def strangers(own: Sequence[Phrase], held: frozenset[str], names: frozenset[str]) -> Iterator[Finding]:
+    """People whom a shot's words describe and whom no thread holds: they would look different in every picture. `held` are the words of all threads."""
+    for p in own:
+        for start, end in described_strangers(read_words(p.text, names), held):
+            yield found_at(
+                p,
+                start,
+                end,
+                kind="unheld",
+                title=f"No thread holds “{short(p.text[start:end])}”",
+                advice="Made twice, they will not look the same. Make a thread of them if they come back.",
+            )
+
+
+SEVERAL = 3
+"""From as many deeds of one body on, one after another, a sentence tells several moments."""
 _NOT_DESCRIBING = frozenset({"dont", "palette", "technical", "framing"})
 
 

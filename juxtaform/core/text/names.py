@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 from typing import Literal
@@ -53,17 +53,24 @@ class Reader:
                 by_case.setdefault(plain if plain[:1].isupper() else plain.casefold(), t.id)
                 if t.kind in ("setting", "prop") and plain[:1].isupper():
                     self._free.setdefault(plain.casefold(), t.id)
+        self.words = frozenset(w for name in self._owner for w in name.split())
+        """The words of all names."""
         self._cased = _alternatives(self._owner)
         self._loose = _alternatives(self._free, plural=True)
 
     def mentions(
-        self, text: str, start: int = 0, end: int | None = None, certain: frozenset[str] = frozenset()
+        self,
+        text: str,
+        start: int = 0,
+        end: int | None = None,
+        certain: frozenset[str] = frozenset(),
+        judge: Callable[[int, int], bool | None] | None = None,
     ) -> list[Mention]:
         """Mentions by name in text[start:end], in order; longer names win over shorter ones inside them.
 
         A name with a capital is matched with it (all capitals too), since a common word that is also a name is one only
         when capitalised; possessives and plurals count. For ids in `certain` (they are known to be there) a doubtful
-        capital at a sentence's start is the name.
+        capital at a sentence's start is the name. `judge` is asked first whether the common word at some characters is a name, where grammar tells.
         """
         stop = len(text) if end is None else end
         found: list[Mention] = []
@@ -71,8 +78,12 @@ class Reader:
             for m in self._cased.finditer(text, start, stop):
                 word = m.group(1)
                 owner = self._owner.get(word) or next(o for w, o in self._owner.items() if w.upper() == word)
+                told = judge(m.start(1), m.end(1)) if judge is not None and " " not in word else None
+                if told is False:
+                    continue
                 if (
-                    owner not in certain
+                    told is None
+                    and owner not in certain
                     and word.casefold() in COMMON_NAMES
                     and not word.isupper()
                     and _doubtful(text, m.start(), m.end(), start)

@@ -130,7 +130,13 @@ class Cast:
         if not tokens:
             return
         head = lx.KIN.get(tokens[-1], tokens[-1])
-        if being.kind == "character" and plain[:1].islower() and lx.singular(head) != head and lx.living(lx.singular(head)) >= 0.3 and not lx.word(head).kinds:
+        if (
+            being.kind == "character"
+            and plain[:1].islower()
+            and lx.singular(head) != head
+            and lx.living(lx.singular(head)) >= 0.3
+            and not lx.word(head).kinds
+        ):
             being.several = True
             being.heads.add(lx.singular(head))
             self._by_head[f"{lx.singular(head)}+"].append(being)
@@ -428,9 +434,9 @@ class Cast:
             )
             if alive < 0.45 and not (alive >= 0.2 and seen.moves) and not seen.speaks and not lively:
                 continue
-            if (head in lx.KIN or head in lx.TITLES) and not several and (named := self._kin(head)) is not None:
-                self._tie(named, head)
-                named.mentions += seen.count
+            if (head in lx.KIN or head in lx.TITLES) and not several and (of_kin := self._kin(head)) is not None:
+                self._tie(of_kin, head)
+                of_kin.mentions += seen.count
                 continue
             if (
                 not several

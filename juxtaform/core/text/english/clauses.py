@@ -98,6 +98,8 @@ class Deed:
     relative: bool = False
     particles: tuple[str, ...] = ()
     says: bool = False
+    gap: Phrase | None = None
+    """Whom or what a relative clause speaks of as its object: the bear in `the bear that Mark drew`."""
 
     def does(self, deeds: str) -> float:
         return lx.word(self.verb).does(deeds)
@@ -142,6 +144,9 @@ class _Walk:
         self.supposed = ""
         self.boundary = True
         self.relative: Phrase | None = None
+        self.gap: Phrase | None = None
+        self.outer: list[Phrase] = []
+        """Phrases that wait for a verb behind a relative clause: the goat in `the goat that he lost is not here`."""
         self.last: Phrase | None = None
         self.inner = False
 
@@ -157,7 +162,7 @@ class _Walk:
                 i = self._preposition(i)
             else:
                 i = self._mark(i)
-        for p in self.waiting:
+        for p in (*self.waiting, *self.outer):
             p.role = p.role or "subject"
         if self.deeds:
             for p in self.front:
@@ -248,7 +253,7 @@ class _Walk:
                 described.pop()
                 break
             elif tag == "P":
-                if head >= 0 and ((t[head].tag == "S" and not det and not owning) or lx.living(t[head].lemma) < 0.3):
+                if head >= 0 and ((t[head].tag == "S" and not det and not owning) or lx.living(t[head].lemma) < 0.45):
                     break
                 names.append(t[j])
             elif tag == "'" and (head >= 0 or names):
@@ -395,14 +400,15 @@ class _Walk:
             and self.deed.does("HKO") > 0.4
         ):
             self.deed.particles, prep = (*self.deed.particles, prep), ""
-        free = self.boundary or self.deed is None or p.det in ("every", "that", "this", "each", "one", "all")
+        usual = p.det in ("every", "that", "this", "each", "one", "all") or bool(set(p.described) & {"last", "next"})
+        free = self.boundary or self.deed is None or usual
         if (
             not prep
             and not p.name
             and free
             and lx.word(p.head).share("T") > 0.5
-            and (p.det or p.count > 0)
-            and not self._says_finite(after)
+            and (p.det or p.count > 0 or set(p.described) & {"last", "next"})
+            and (not self._says_finite(after) or bool(self.outer))
         ):
             p.role = "time"
             return after
@@ -634,6 +640,10 @@ class _Walk:
         if not finite and self.deed is not None and self.deed.verb in _INNER and infinite:
             deed.supposed = deed.supposed or "inner"
             self.inner = True
+        if self.outer and self.gap is None and finite and not self.waiting:
+            self.waiting, self.outer = self.outer, []
+        if self.gap is not None and finite:
+            deed.gap, deed.relative, self.gap = self.gap, True, None
         adjacent = self.last is not None and self.last.last + 1 == i and not self.boundary
         if self.relative is not None:
             deed.subjects, deed.relative = [self.relative], True
@@ -745,6 +755,9 @@ class _Walk:
     def _mark(self, i: int) -> int:
         token = self.t[i]
         tag, low = token.tag, token.low
+        after_noun = low == "that" and self.last is not None and self.last.last == i - 1 and self.t[i - 1].tag in "NSP"
+        if tag == "K" and after_noun and (self.deed is None or self.deed.verb not in _INNER | _SPEAKING):
+            tag = "W"
         if tag == "Q":
             self.boundary = True
             self.prep = ""
@@ -780,6 +793,9 @@ class _Walk:
                 self.relative = self.last if verb_next else None
                 self.boundary = not verb_next
                 if not verb_next:
+                    self.gap = self.last
+                    if self.waiting:
+                        self.outer, self.waiting = self.waiting, []
                     self.deed = None
         elif tag in ",":
             self.boundary = True

@@ -1,0 +1,399 @@
+"""A shot's own words read clause by clause: who is there, who is only spoken of, what no picture can show, and how many deeds one body does."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from functools import lru_cache
+from typing import Literal
+
+from juxtaform.core.text.english import lexicon as lx
+from juxtaform.core.text.english.cast import placed
+from juxtaform.core.text.english.clauses import Deed, Phrase, Sentence
+from juxtaform.core.text.english.sentences import read, spans
+from juxtaform.core.text.english.tagging import SAID, Names
+from juxtaform.core.text.languages import language_of
+from juxtaform.core.text.speech import habit_of, said
+
+Standing = Literal["seen", "spoken of", "absent", "owner", "no name"]
+"""How words speak of somebody: to be seen; spoken of, and there or not; not there; the owner of what is there; or the words are no name at all."""
+
+DEPICTIONS = frozenset(
+    """picture photo photograph painting poster portrait drawing sketch statue statuette figurine map model carving engraving postcard sign mural print
+    tapestry film screen cartoon mask coin stamp flag banner doll toy puppet likeness silhouette image""".split()
+)
+"""What shows somebody who is not there."""
+_MESSAGES = frozenset(
+    "letter note message parcel postcard card telegram gift present word news book story song tale memory name voice footstep echo absence thought dream idea smell".split()
+)
+_DEPICT = frozenset("draw paint sketch carve photograph print embroider stitch mould depict portray doodle".split())
+_CALL = frozenset("call shout cry yell whistle wave signal point sing listen".split())
+_SEEK = frozenset("wait look search long ask hope wish pray listen whistle call shout cry send hunt".split())
+_HEAR = frozenset(
+    "hear smell miss remember recall forget imagine expect await mention describe know want need fear dread".split()
+)
+_MONTHS = frozenset(
+    "january february march april may june july august september october november december summer autumn spring winter".split()
+)
+_IN_HEAD = frozenset(
+    """think dream wish hope imagine remember recall forget wonder believe suppose pretend want long guess expect doubt realise realize understand forgive
+    regret decide plan intend mean learn""".split()
+)
+"""Deeds of the mind: no picture shows them."""
+_ON_THEM = frozenset("silhouette profile smile reflection boot boots shoe shoes hair".split())
+"""What somebody has on or about them that is seen with them in it."""
+_FAR = frozenset("far distant faraway away tiny".split())
+_KEEPS_ON = frozenset(
+    """hold carry wear sit stand lie watch look smile wave lean rest hang hum sing laugh cry sleep wait listen grin stare gaze point hug cling float glow shine have be
+    keep stay seem feel kneel sway groan pant snore whisper say talk speak ask tell bow frown nod""".split()
+)
+"""What goes on while something else is done: it makes no moment of its own."""
+
+
+@dataclass(frozen=True)
+class Words:
+    """A text's sentences, each with the offset at which it begins; none where the text is not in English."""
+
+    sentences: tuple[tuple[int, Sentence], ...]
+
+    def at(self, start: int, end: int) -> tuple[Sentence, Phrase] | None:
+        """The phrase that holds some characters, and its sentence."""
+        for offset, s in self.sentences:
+            if offset <= start < offset + max(s.end, 1):
+                fits = [p for p in s.phrases if p.start + offset <= start and end <= p.end + offset + 2]
+                if fits:
+                    return s, min(fits, key=lambda p: p.end - p.start)
+        return None
+
+    def is_name(self, start: int, end: int) -> bool | None:
+        """Whether a capital word is a name by its grammar; None where it stands in no sentence that was read."""
+        for offset, s in self.sentences:
+            for i, t in enumerate(s.tokens):
+                if t.start + offset == start:
+                    following = s.tokens[i + 1] if i + 1 < len(s.tokens) else None
+                    if i == 0 and following is not None and following.tag in "YT" and lx.word(t.low).pos.get("v"):
+                        return False
+                    if (
+                        t.tag == "P"
+                        and following is not None
+                        and following.tag in "NS"
+                        and not lx.word(t.low).pos.get("v")
+                        and lx.word(t.low).total
+                    ):
+                        return None
+                    return t.tag in "PNS" if t.tag not in "NS" else None
+        return None
+
+
+@lru_cache(maxsize=4096)
+def read_words(text: str, names: frozenset[str]) -> Words:
+    """Read a shot's words; `names` are the words of the threads' names."""
+    if language_of(text).name != "English":
+        return Words(())
+    speeches = said(text, habit_of(text))
+    told = text
+    for a, b in speeches:
+        told = told[:a] + SAID + " " * (b - a - 1) + told[b:]
+    known = Names(names, frozenset())
+    return Words(tuple((a, read(told[a:b], known)) for a, b in spans(text, told, 0, len(text), speeches)))
+
+
+def standing(words: Words, start: int, end: int, kind: str) -> Standing | None:
+    """How the words at `start`..`end` speak of somebody or something of a kind; None where the clauses do not tell."""
+    found = words.at(start, end)
+    if found is None:
+        return None
+    s, p = found
+    if kind == "setting":
+        return _place_standing(s, p)
+    deed = p.deed
+    if _no_name(s, p):
+        return "no name"
+    if _depicted(s, p):
+        return "absent"
+    if p.unreal == "denied":
+        return "absent" if p.prep != "except" else "spoken of"
+    if p.unreal:
+        return "absent"
+    if deed is not None and deed.supposed:
+        return "absent"
+    if (
+        deed is not None
+        and p.role == "subject"
+        and not deed.relative
+        and (
+            _is_gone(deed)
+            or (deed.verb == "be" and deed.denied and (deed.at or deed.particles or deed.end >= s.end - 8))
+        )
+    ):
+        return "absent"
+    if deed is not None and (
+        deed.modal in ("would", "should", "ought", "might") or (deed.modal == "will" and not deed.denied)
+    ):
+        return "spoken of"
+    if deed is not None and deed.relative and deed.past and p.role != "subject" and _present_tense(s):
+        return "spoken of"
+    if p.role == "owner":
+        owned = next((q for q in s.phrases if q.owner is p), None)
+        return (
+            "seen"
+            if owned is not None
+            and not owned.compound
+            and (
+                lx.meaning(owned.head).share("B") > 0.4
+                or owned.head in _ON_THEM
+            )
+            else "owner"
+        )
+    if p.role == "at":
+        return _behind(s, p)
+    if p.role == "object" and deed is not None:
+        if deed.verb in _HEAR or deed.verb in _SEEK:
+            return "absent"
+        if deed.denied:
+            return "spoken of"
+    return "seen"
+
+
+def _behind(s: Sentence, p: Phrase) -> Standing:
+    """Somebody behind a preposition."""
+    deed = p.deed
+    before = next((q for q in s.phrases if q.of is p or q.last + 2 == p.first), None)
+    if p.prep in ("about", "without", "unlike", "instead of", "like", "than", "despite"):
+        return "absent"
+    if p.prep == "of":
+        if before is not None and (before.head in _MESSAGES or before.head in DEPICTIONS):
+            return "absent"
+        return (
+            "absent"
+            if deed is not None and deed.verb in (*_IN_HEAD, "speak", "tell", "talk", "hear")
+            else "spoken of"
+            if before is not None
+            and before.role == "subject"
+            and before.head in ("shadow", "cousin", "friend", "mother", "father", "sister", "brother")
+            else "seen"
+        )
+    if p.prep == "for":
+        if deed is not None and deed.verb in (*_SEEK, *_IN_HEAD):
+            return "absent"
+        return "spoken of" if before is not None and before.head in _MESSAGES else "seen"
+    if p.prep in ("from", "by") and before is not None and (before.head in _MESSAGES or before.head in DEPICTIONS):
+        return "absent"
+    if p.prep in ("to", "at", "across", "after") and deed is not None and deed.verb in _CALL:
+        return "spoken of" if p.prep != "after" else "absent"
+    return "seen"
+
+
+def _no_name(s: Sentence, p: Phrase) -> bool:
+    """Whether a capital word is not a name here: a month (`In May`, `It is April`), a word before a noun (`April showers`), a verb or a noun."""
+    if not p.name:
+        low = p.head
+        return low in _MONTHS and bool(p.compound) is False and False
+    low = p.name.casefold()
+    if low not in _MONTHS:
+        return False
+    if p.role == "at" and p.prep in (
+        "in",
+        "since",
+        "until",
+        "till",
+        "during",
+        "through",
+        "of",
+        "by",
+        "before",
+        "after",
+    ):
+        return True
+    return p.role == "is" and p.deed is not None and any(q.pronoun in ("it", "this") for q in p.deed.subjects)
+
+
+def _depicted(s: Sentence, p: Phrase) -> bool:
+    """Whether somebody stands in a picture in the picture: drawn, painted, on a poster, in a photograph of them."""
+    if p.prep == "of" and any(q.of is p and q.head in DEPICTIONS for q in s.phrases):
+        return True
+    deed = p.deed
+    if deed is not None and deed.verb in _DEPICT and p.role == "object":
+        return True
+    if any(d.gap is p and d.verb in _DEPICT for d in s.deeds):
+        return True
+    if (
+        deed is not None
+        and p.role in ("subject", "object", "at")
+        and any(q.head in DEPICTIONS and q.prep in ("on", "in") and q.start < deed.start for q in deed.at)
+    ):
+        return p.head not in DEPICTIONS
+    return False
+
+
+def _is_gone(deed: Deed) -> bool:
+    if deed.verb == "go" and deed.passive:
+        return True
+    if deed.verb in ("be", "go", "seem", "stay") and any(
+        w in ("gone", "missing", "absent", "away", "nowhere") for w in deed.particles
+    ):
+        return True
+    return (
+        deed.verb in ("leave", "vanish", "disappear", "go", "depart", "die")
+        and deed.perfect
+        and not deed.objects
+        and not deed.denied
+    )
+
+
+def _present_tense(s: Sentence) -> bool:
+    return any(d.finite and not d.past and not d.relative for d in s.deeds)
+
+
+def _place_standing(s: Sentence, p: Phrase) -> Standing:
+    """Whether a place is where the picture is, or only spoken of, seen from far, or shown on something."""
+    deed = p.deed
+    if _depicted(s, p) or p.unreal or (deed is not None and deed.supposed):
+        return "absent"
+    if p.role == "at":
+        if p.prep in ("of", "for", "about", "like", "towards", "toward", "from", "beyond", "than", "off") or (
+            p.prep == "at" and deed is not None and deed.does("V") > 0.4
+        ):
+            part = next((q for q in s.phrases if q.of is p), None)
+            return (
+                "seen"
+                if part is not None
+                and (part.head in lx.PARTS or lx.meaning(part.head).share("DHBRW") > 0.4)
+                and part.head not in ("view", *DEPICTIONS)
+                and (part.role != "object")
+                else "absent"
+            )
+        if p.prep == "to":
+            return "absent"
+        if p.prep in (
+            "in",
+            "on",
+            "at",
+            "inside",
+            "into",
+            "onto",
+            "through",
+            "across",
+            "along",
+            "under",
+            "outside",
+            "behind",
+            "beside",
+            "by",
+            "near",
+            "over",
+        ):
+            return "seen"
+        return "seen" if placed(p) else "absent"
+    if p.role == "object":
+        return (
+            "absent"
+            if deed is not None
+            and (deed.does("V") > 0.4 or deed.verb in ("point", "reach", "show", "want", "leave", "miss"))
+            else "seen"
+        )
+    if p.role == "subject" and deed is not None and any(t.low in _FAR or t.low == "distance" for t in s.tokens):
+        return "absent"
+    return "seen"
+
+
+def unpicturable(words: Words) -> Iterator[tuple[int, int, str]]:
+    """Clauses that no picture can show, with what keeps them from it: start, end, and the reason."""
+    for offset, s in words.sentences:
+        tokens = s.tokens
+        if not tokens:
+            continue
+        present = any(d.finite and not d.past for o, x in words.sentences for d in x.deeds)
+        end = offset + s.end
+        for i, t in enumerate(tokens[:-1]):
+            if (
+                t.low == "used" and tokens[i + 1].low == "to" and (i == 0 or tokens[i - 1].tag in "NSPU")
+            ) or t.low == "ought":
+                begin = next(
+                    (
+                        tokens[k].start
+                        for k in range(i, -1, -1)
+                        if tokens[k].low in ("where", "that", "which", "who", "as")
+                    ),
+                    tokens[0].start,
+                )
+                yield offset + begin, end, "what was or ought to be"
+                break
+        else:
+            for d in s.deeds:
+                if not d.finite or d.relative:
+                    continue
+                if (
+                    d.verb in _IN_HEAD
+                    and not (d.verb == "mean" and not d.subjects)
+                    and (d.subjects or d.denied)
+                    and d.modal != "may"
+                    and not (d.verb == "think" and d.at)
+                ):
+                    yield offset + d.start, end, "what goes on in somebody’s head"
+                    break
+                if (
+                    present
+                    and d.past
+                    and not d.supposed
+                    and not d.perfect
+                    and d is s.deeds[0]
+                    and not any(x.finite and not x.past for x in s.deeds)
+                ):
+                    yield offset + tokens[0].start, end, "what was before"
+                    break
+                if any(q.head == "dream" and q.prep == "in" for q in d.at):
+                    yield offset + tokens[0].start, end, "what goes on in somebody’s head"
+                    break
+
+
+def deeds_of_one_body(words: Words) -> int:
+    """The most deeds in a sentence that one body does one after another.
+
+    >>> deeds_of_one_body(read_words("Pell lifts the flap, crawls in and hides the lamp.", frozenset(["Pell"])))
+    3
+    """
+    most = 1
+    for _, s in words.sentences:
+        by_subject: dict[str, list[str]] = {}
+        for d in s.deeds:
+            if (
+                d.finite
+                and not d.relative
+                and not d.denied
+                and not d.supposed
+                and d.subjects
+                and d.verb not in _KEEPS_ON
+                and not d.modal
+            ):
+                who = d.subjects[0].name or d.subjects[0].pronoun or d.subjects[0].head
+                done = by_subject.setdefault(who, [])
+                if d.verb not in done:
+                    done.append(d.verb)
+        most = max([most, *(len(v) for v in by_subject.values())])
+    return most
+
+
+def described_strangers(words: Words, held: frozenset[str]) -> Iterator[tuple[int, int]]:
+    """People who are described and act in the picture, for whom nobody of `held` (nouns and names of threads) stands: start and end of the description."""
+    for offset, s in words.sentences:
+        for p in s.phrases:
+            if (
+                p.name
+                or p.pronoun
+                or p.several
+                or p.unreal
+                or p.det not in ("a", "an")
+                or p.role != "subject"
+                or p.deed is None
+                or p.deed.supposed
+            ):
+                continue
+            if lx.living(p.head) < 0.6 or p.head in held or lx.meaning(p.head).share("P") < 0.5:
+                continue
+            more = [
+                q for q in s.phrases if q.role == "at" and q.prep in ("with", "in") and p.end < q.start < p.deed.start
+            ]
+            if len(more) >= 1 and (len(more) + len(p.described) >= 2 or any(q.described for q in more)):
+                last = max((q.end for q in s.phrases if p.end < q.start < p.deed.start), default=p.end)
+                yield offset + p.start, offset + last
