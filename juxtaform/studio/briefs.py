@@ -36,7 +36,7 @@ def before(desk: Desk, index: int) -> Before | None:
     if index == 0:
         return None
     earlier = desk.shot(index - 1)
-    words = " ".join(p.text for p in desk.brief(index - 1).phrases if p.kind == "action")
+    words = " ".join(p.text for p in desk.brief(index - 1).own)
     return Before(words, frozenset(m.id for m in earlier.members))
 
 

@@ -12,7 +12,7 @@ from itertools import groupby
 import numpy as np
 from sqlalchemy.orm import Session
 
-from juxtaform.core.brief.compose import Brief, BriefShot, Edit, Member, Picture, StyleWords, Tone, composed
+from juxtaform.core.brief.compose import Brief, BriefShot, Edit, Member, Picture, StyleWords, Tone, composed, where_of
 from juxtaform.core.brief.knowledge import State, ThreadWords
 from juxtaform.core.brief.preflight import Preflight
 from juxtaform.core.brief.stylewords import hue_of_name
@@ -138,7 +138,15 @@ class Desk:
             row.aspect or self.project.aspect,
             tuple(dict.fromkeys([*self.project.donts, *row.donts])),
             self._seed(row, index),
+            room=self._room(row),
+            fold=self.project.medium == "book" and row.page_form == "spread",
         )
+
+    def _room(self, row: Shot) -> str:
+        """Where a book's picture has to stay quiet for the words that are laid in."""
+        if self.project.medium != "book" or (row.start_part_id is None and row.words_at is None):
+            return ""
+        return where_of(tuple(row.words_at)) if row.words_at else "at the bottom"
 
     def state(self, index: int, shot: BriefShot) -> State:
         """What is known of a shot beside its words."""
@@ -168,7 +176,15 @@ class Desk:
 
     def _member(self, bead: Bead, index: int) -> Member | None:
         """Beads that say the same between two replacements of references share one member."""
-        key = (bead.thread_id, bead.hold, bead.weight, bead.costume, bead.reference_id, self._segment(index))
+        key = (
+            bead.thread_id,
+            bead.hold,
+            bead.weight,
+            bead.costume,
+            bead.reference_id,
+            bead.facing,
+            self._segment(index),
+        )
         if key not in self._members:
             self._members[key] = self._made(bead, index)
         return self._members[key]
@@ -206,6 +222,7 @@ class Desk:
                 )
                 for i, r in enumerate(views)
             ),
+            bead.facing,
         )
 
     def _style(self, style_id: str | None, bead: Bead | None, index: int) -> StyleWords:

@@ -42,7 +42,9 @@ DONTS = {
     "soft": "soft focus",
 }
 """What a brief can be told to leave out, by the kind of fault."""
-NOT_WORDS = frozenset({"hold", "technical", "palette", "donts", "keep", "framing"})
+NOT_WORDS = frozenset(
+    {"hold", "technical", "palette", "donts", "keep", "framing", "count", "light", "styled", "layout", "room"}
+)
 """Phrases whose words are asked about in another way: by weight, seed, style and framing."""
 SURE = 0.05
 MOST_WORDS = 3

@@ -58,6 +58,7 @@ def keys(brief):
 def test_a_brief_has_one_fixed_order_whatever_the_order_of_its_threads():
     wanted = [
         "action",
+        "count",
         "cast:p",
         "keep:p",
         "hold:p",
@@ -67,6 +68,7 @@ def test_a_brief_has_one_fixed_order_whatever_the_order_of_its_threads():
         "hold:s",
         "style:c",
         "words:c",
+        "styled:c",
         "framing",
         "palette",
         "donts",
@@ -82,10 +84,71 @@ def test_every_phrase_tells_its_source_and_the_words_are_whole_sentences():
     assert all(p.text[0].isupper() and p.text[-1] in ".!?" for p in brief.phrases)
     told = {p.key: p for p in brief.phrases}
     assert told["cast:p"].source == "Pell, fixed wording"
-    assert told["setting:s"].text == "Harbour steps: stone steps down to a harbour."
-    assert told["palette"].text == "Grounds teal #1f6f78; amber #dba326 for Pell alone."
-    assert told["donts"].text == "Without: frames, lettering."
+    assert told["setting:s"].text == "The place is the harbour steps: stone steps down to a harbour."
+    assert told["palette"].text == "Grounds teal #1f6f78; mustard #dba326 for Pell alone."
+    assert told["donts"].text == "No frames, no lettering."
     assert brief.text.count("\n") == 8
+
+
+def test_pictures_are_named_by_their_place_among_those_that_go_along():
+    told = {p.key: p.text for p in composed(SHOT).phrases}
+    assert told["hold:p"] == "Pell looks the same as in pictures 1 and 2."
+    assert told["hold:s"] == "It is the same place as in picture 3."
+    assert told["styled:c"].startswith("Take the way it is drawn and coloured from pictures 4 and 5")
+    two = fitted(composed(SHOT), Profile("two", picture_limit=2)).brief
+    told = {p.key: p.text for p in two.phrases}
+    assert [p.label for p in two.pictures] == ["p, front", "s, front"]
+    assert (told["hold:p"], told["hold:s"], told["styled:c"]) == (
+        "Pell looks the same as in picture 1.",
+        "It is the same place as in picture 2.",
+        "",
+    )
+    plate = {p.key: p.text for p in fitted(composed(SHOT), Profile("plate", picture_limit=2, plate=True)).brief.phrases}
+    assert (plate["hold:p"], plate["hold:s"]) == (
+        "Pell looks the same as in picture 1.",
+        "It is the same place as in picture 1.",
+    )
+
+
+def test_a_costume_takes_the_place_of_the_usual_clothes():
+    worn = replace(
+        PELL,
+        wording="Pell, nine: copper hair, a mustard coat, green boots.",
+        costume="night-shirt",
+        costume_wording="A white night-shirt, bare feet.",
+    )
+    told = {p.key: p.text for p in composed(replace(SHOT, members=(worn,))).phrases}
+    assert told["cast:p"] == "Pell, nine: copper hair."
+    assert told["costume:p"] == "Pell wears a white night-shirt, bare feet."
+    assert told["hold:p"].endswith("; the clothes are as told here.")
+
+
+def test_a_thing_that_its_owner_wears_is_told_once():
+    whistle = Member("w", "prop", "Tin whistle", "A tin whistle on a cord.", owner="p", views=(view("w"),))
+    pell = replace(PELL, wording="Pell, nine: copper hair, a tin whistle on a cord.", must_keep=("tin whistle",))
+    told = {p.key: p.text for p in composed(replace(SHOT, members=(pell, whistle))).phrases}
+    assert "prop:w" not in told
+    assert "keep:p" not in told
+    assert told["hold:w"] == "The tin whistle looks the same as in picture 3."
+    alone = {p.key: p.text for p in composed(replace(SHOT, members=(whistle,))).phrases}
+    assert (
+        alone["prop:w"] == "The tin whistle is a tin whistle on a cord."
+        or alone["prop:w"] == "A tin whistle on a cord."
+    )
+
+
+def test_a_brief_tells_how_many_there_are_where_they_look_what_the_light_does_and_where_the_text_goes():
+    oda = Member("o", "character", "Oda", "Oda: a plum shawl.", facing="right")
+    steps = replace(STEPS, costume="", costume_wording="", wording="stone steps down to a harbour at dusk")
+    shot = replace(SHOT, members=(replace(PELL, facing="left"), oda, steps), room="at the bottom", fold=True)
+    told = {p.key: p.text for p in composed(shot).phrases}
+    assert told["count"] == "Two figures are to be seen: Pell looking to the left and Oda looking to the right."
+    assert told["light"] == "Warm light comes from low on one side; the other side is cool and dim."
+    assert (
+        told["room"]
+        == "Keep the picture quiet at the bottom, for the text. Nothing that matters lies in the middle, where the fold is."
+    )
+    assert "light" not in {p.key for p in composed(replace(shot, members=(steps,))).phrases}
 
 
 def test_a_reserved_colour_is_forbidden_where_its_owner_is_not():
@@ -142,7 +205,7 @@ def test_a_hand_edit_is_never_dropped():
 
 def test_pictures_are_chosen_by_need_one_view_of_each_first():
     told = fitted(composed(SHOT), Profile("p", 0, 3))
-    assert [p.label for p in told.brief.pictures] == ["s, front", "p, front", "Cut paper, fish"]
+    assert [p.label for p in told.brief.pictures] == ["p, front", "s, front", "Cut paper, fish"]
     assert {x.what for x in told.left} == {"p, back", "Cut paper, jars"}
     assert fitted(composed(SHOT), Profile("p", 0, -1)).brief.pictures == ()
     plated = fitted(composed(SHOT), Profile("p", 0, 2, plate=True)).brief.pictures
@@ -152,7 +215,7 @@ def test_pictures_are_chosen_by_need_one_view_of_each_first():
 @pytest.mark.parametrize(
     ("limit", "kept"),
     [
-        (1, ["s, front"]),
+        (1, ["p, front"]),
         (3, ["s, front", "p, front", "Cut paper, fish"]),
         (4, ["s, front", "p, front", "Cut paper, fish", "sketch"]),
         (5, ["s, front", "p, front", "Cut paper, fish", "Cut paper, jars", "sketch"]),

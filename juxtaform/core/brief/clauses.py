@@ -139,10 +139,7 @@ def standing(words: Words, start: int, end: int, kind: str) -> Standing | None:
             "seen"
             if owned is not None
             and not owned.compound
-            and (
-                lx.meaning(owned.head).share("B") > 0.4
-                or owned.head in _ON_THEM
-            )
+            and (lx.meaning(owned.head).share("B") > 0.4 or owned.head in _ON_THEM)
             else "owner"
         )
     if p.role == "at":

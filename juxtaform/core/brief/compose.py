@@ -7,14 +7,19 @@ of it and are told apart from it when it changes underneath.
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Literal
 
+from juxtaform.core.brief.clothes import tells_of, without_clothes
+from juxtaform.core.brief.light import on_figures
+from juxtaform.core.brief.stylewords import HUE, colour_words, hue_of_name
 from juxtaform.core.colour.spaces import linear_from_hex
 from juxtaform.core.colour.words import colour_name
 from juxtaform.core.plan.shots import framing_words
+from juxtaform.core.text.english import lexicon as lx
 
 PhraseKind = Literal["action", "cast", "prop", "setting", "style", "framing", "palette", "dont", "technical"]
 Role = Literal["view", "style", "guide", "first", "last"]
@@ -23,6 +28,7 @@ NEED: dict[str, int] = {
     "action": 100,
     "extra": 95,
     "cast": 90,
+    "count": 86,
     "ends": 88,
     "costume": 85,
     "setting": 80,
@@ -31,9 +37,13 @@ NEED: dict[str, int] = {
     "words": 68,
     "prop": 65,
     "framing": 60,
+    "light": 58,
+    "room": 57,
+    "layout": 56,
     "keep": 55,
     "donts": 45,
     "hold": 40,
+    "styled": 35,
     "palette": 30,
     "technical": 20,
 }
@@ -71,6 +81,8 @@ class Member:
     must_keep: tuple[str, ...] = ()
     owner: str = ""
     views: tuple[Picture, ...] = ()
+    facing: str = ""
+    """Where it looks on the screen: left, right, camera, away; empty when nobody says."""
 
 
 @dataclass(frozen=True)
@@ -112,13 +124,18 @@ class BriefShot:
     seed: int | None = None
     ends: tuple[Picture, ...] = ()
     """The picture that it leads away from, and that which it leads to: its first and its last frame."""
+    room: str = ""
+    """Where the picture has to stay quiet for the text of the page: `at the bottom`, `in the upper left`."""
+    fold: bool = False
+    """Whether the picture goes over the fold between two pages."""
 
 
 @dataclass(frozen=True)
 class Phrase:
     """A piece of a brief: a key that lasts, what it is, its words, where they come from, and the thread they speak of; of a list, its `items`.
 
-    `plain` are the words before a hand edit (None: not edited); `outdated` that these changed after the edit was made.
+    `plain` are the words before a hand edit (None: not edited); `outdated` that these changed after the edit was made. `shows` are the pictures that the
+    words point to, and `pointing` the words with `{}` for their numbers: these are known when it is known which pictures go along.
     """
 
     key: str
@@ -130,6 +147,8 @@ class Phrase:
     plain: str | None = None
     outdated: bool = False
     items: tuple[str, ...] = ()
+    shows: tuple[Picture, ...] = ()
+    pointing: str = ""
 
     @property
     def need(self) -> int:
@@ -160,6 +179,11 @@ class Brief:
         """The words as they go out: one line for each part of the order."""
         return "\n".join(" ".join(p.text for p in line) for _, line in self.lines())
 
+    @property
+    def own(self) -> list[Phrase]:
+        """The words that the shot itself has: what the picture shows, and what was added by hand."""
+        return [p for p in self.phrases if p.key in ("action", "extra") and p.text]
+
     def lines(self) -> Iterator[tuple[PhraseKind, list[Phrase]]]:
         """The phrases that have words, by part of the order."""
         line: list[Phrase] = []
@@ -177,19 +201,63 @@ class Brief:
 def composed(shot: BriefShot, edits: Sequence[Edit] = ()) -> Brief:
     """The brief of a shot with the user's edits on top.
 
-    >>> pell = Member("p", "character", "Pell", "Pell, nine: copper hair, mustard coat.", hold="face", weight=0.9)
+    >>> view = Picture("view", "ab", "Pell, front", 0.9, "p")
+    >>> pell = Member("p", "character", "Pell", "Pell, nine: copper hair, mustard coat.", hold="face", weight=0.9, views=(view,))
     >>> brief = composed(BriefShot("s", "1", "Pell sits on the step.", "WS", "low", (pell,), aspect="3:2"))
     >>> print(brief.text)
-    Pell sits on the step.
-    Pell, nine: copper hair, mustard coat. Hold Pell's face alone, 90 %; clothes may change.
+    Pell sits on the step. One figure is to be seen: Pell.
+    Pell, nine: copper hair, mustard coat. The face is the one in picture 1; the clothes may be others.
     Wide shot, low angle.
     Picture 3:2.
     """
-    phrases = [*_action(shot), *_members(shot), *_style(shot), *_framing(shot), *_rest(shot)]
+    pictures = _pictures(shot)
+    phrases = pointed(
+        [*_action(shot), *_members(shot), *_light(shot), *_style(shot), *_framing(shot), *_rest(shot)], pictures
+    )
     orphans: tuple[Edit, ...] = ()
     if edits:
         phrases, orphans = _edited(phrases, edits, shot.number)
-    return Brief(shot.id, shot.number, tuple(phrases), _pictures(shot), orphans)
+    return Brief(shot.id, shot.number, tuple(phrases), pictures, orphans)
+
+
+def pointed(phrases: Sequence[Phrase], pictures: Sequence[Picture], *, plate: bool = False) -> list[Phrase]:
+    """Phrases with the numbers of the pictures that they point to, from 1 in the order in which these go along; without their pictures they say nothing.
+    On a plate all views are one picture, the first. Hand edits stay as they are.
+    """
+    numbers: dict[tuple[str, str, str, str], int] = {}
+    views = sum(p.role == "view" for p in pictures) if plate else 0
+    after = 0
+    for picture in pictures:
+        if views and picture.role == "view":
+            numbers[_as_key(picture)] = 1
+            continue
+        after += 1
+        numbers.setdefault(_as_key(picture), after + (1 if views else 0))
+    out = []
+    for p in phrases:
+        if p.pointing:
+            found = list(dict.fromkeys(numbers[k] for k in map(_as_key, p.shows) if k in numbers))
+            text = p.pointing.format(_numbered(found)) if found else ""
+            text = text[:1].upper() + text[1:]
+            if p.plain is None and text != p.text:
+                p = replace(p, text=text)
+        out.append(p)
+    return out
+
+
+def _as_key(p: Picture) -> tuple[str, str, str, str]:
+    return p.role, p.sha, p.thread, p.reference
+
+
+def _numbered(numbers: Sequence[int]) -> str:
+    """Pictures by their numbers.
+
+    >>> _numbered([2]), _numbered([1, 2, 5])
+    ('picture 2', 'pictures 1, 2 and 5')
+    """
+    if len(numbers) == 1:
+        return f"picture {numbers[0]}"
+    return f"pictures {', '.join(map(str, numbers[:-1]))} and {numbers[-1]}"
 
 
 def _edited(phrases: list[Phrase], edits: Sequence[Edit], number: str) -> tuple[list[Phrase], tuple[Edit, ...]]:
@@ -208,62 +276,231 @@ def _edited(phrases: list[Phrase], edits: Sequence[Edit], number: str) -> tuple[
     return out, tuple(by_key.values())
 
 
+_COUNTS = ("No", "One", "Two", "Three", "Four", "Five", "Six", "Seven", "Eight", "Nine", "Ten")
+_LOOKS = {
+    "left": "looking to the left",
+    "right": "looking to the right",
+    "camera": "looking out of the picture",
+    "away": "with the back to us",
+}
+
+
 def _action(shot: BriefShot) -> list[Phrase]:
     phrases = [Phrase("action", "action", sentence(shot.shows), f"Shot {shot.number}, what the picture shows")]
+    cast = [m for m in shot.members if m.kind == "character"]
+    if cast:
+        who = [f"{m.name} {_LOOKS[m.facing]}" if m.facing in _LOOKS else m.name for m in cast]
+        named = _listed(who)
+        count = _COUNTS[len(cast)] if len(cast) < len(_COUNTS) else str(len(cast))
+        words = f"{count} figure{' is' if len(cast) == 1 else 's are'} to be seen: {named}."
+        phrases.append(Phrase("count", "action", words, f"Shot {shot.number}, its cast and where they look"))
     if shot.ends:
-        leads = {"first": "It goes on from the first frame.", "last": "It leads to the last frame."}
+        leads = {"first": "It goes on from {}, its first frame.", "last": "It leads to {}, its last frame."}
         one = shot.ends[0].role if len(shot.ends) == 1 else ""
-        words = leads.get(one, "It leads from the first frame to the last one.")
-        phrases.append(Phrase("ends", "action", words, " and ".join(p.label for p in shot.ends)))
+        words = leads.get(one, "It leads from the first to the last of {}.")
+        phrases.append(
+            Phrase("ends", "action", "", " and ".join(p.label for p in shot.ends), shows=shot.ends, pointing=words)
+        )
     return phrases
 
 
+def _listed(words: Sequence[str]) -> str:
+    """Words as a list that is spoken.
+
+    >>> _listed(["Pell", "Oda", "a crab"])
+    'Pell, Oda and a crab'
+    """
+    return words[0] if len(words) == 1 else f"{', '.join(words[:-1])} and {words[-1]}"
+
+
 def _members(shot: BriefShot) -> Iterator[Phrase]:
+    owners = {m.id: m for m in shot.members if m.kind == "character"}
     for kind in ("character", "prop", "setting"):
         for m in shot.members:
             if m.kind == kind:
-                yield from _member(m)
+                owner = owners.get(m.owner) if kind == "prop" else None
+                yield from _member(m, told=owner is not None and _tells(owner, m.name))
+
+
+def _worn(m: Member) -> str:
+    """A character's wording with what it wears here: a costume takes the place of the usual clothes."""
+    return (
+        without_clothes(m.wording)
+        if m.kind == "character" and m.wording and (m.costume or m.costume_wording)
+        else m.wording
+    )
+
+
+def _tells(owner: Member, thing: str) -> bool:
+    """Whether the owner's words tell of a thing already."""
+    return tells_of(" ".join([_worn(owner), owner.costume_wording, *owner.must_keep]), thing)
 
 
 @lru_cache(maxsize=4096)
-def _member(m: Member) -> tuple[Phrase, ...]:
+def _member(m: Member, told: bool = False) -> tuple[Phrase, ...]:
     part: PhraseKind = "cast" if m.kind == "character" else m.kind
-    text = _named(m.wording or m.short or m.name, m.name)
-    short = _named(m.short, m.name) if m.short and m.wording else ""
-    out = [
-        Phrase(
-            f"{part}:{m.id}", part, text, f"{m.name}, fixed wording" if m.wording else f"{m.name}, name", m.id, short
+    out = []
+    if not told:
+        wording = _worn(m)
+        text = _told_of(m, wording or m.short or m.name)
+        short = _told_of(m, m.short) if m.short and m.wording else ""
+        out.append(
+            Phrase(
+                f"{part}:{m.id}",
+                part,
+                text,
+                f"{m.name}, fixed wording" if m.wording else f"{m.name}, name",
+                m.id,
+                short,
+            )
         )
-    ]
     if m.costume or m.costume_wording:
         key = "variant" if m.kind == "setting" else "costume"
-        words = sentence(m.costume_wording or (m.costume if m.kind == "setting" else f"{m.name} wears: {m.costume}"))
-        out.append(Phrase(f"{key}:{m.id}", part, words, f"{m.name}, {m.costume or 'usual'}", m.id))
-    if m.must_keep:
-        out.append(Phrase(f"keep:{m.id}", part, f"Always: {', '.join(m.must_keep)}.", f"{m.name}, never without", m.id))
-    if (words := _hold_words(m)) and (m.views or m.hold not in DEFAULT_HOLDS):
-        out.append(Phrase(f"hold:{m.id}", part, words, f"{m.name}, hold and weight at this shot", m.id))
+        out.append(Phrase(f"{key}:{m.id}", part, _clothed(m), f"{m.name}, {m.costume or 'usual'}", m.id))
+    missing = [k for k in m.must_keep if not tells_of(f"{_worn(m)} {m.costume_wording}", k)]
+    if missing:
+        out.append(
+            Phrase(
+                f"keep:{m.id}",
+                part,
+                f"{_the(m)} always {_is(m, 'has', 'have')} {_listed([_some(k) for k in missing])}.",
+                f"{m.name}, never without",
+                m.id,
+            )
+        )
+    if m.views:
+        out.append(
+            Phrase(
+                f"hold:{m.id}", part, "", f"{m.name}, hold at this shot", m.id, shows=m.views, pointing=_hold_words(m)
+            )
+        )
     return tuple(out)
 
 
+def _clothed(m: Member) -> str:
+    """A costume or a variant as a sentence."""
+    words = m.costume_wording or m.costume
+    if m.kind == "setting" or re.search(rf"\b(?:wears?|wearing|dressed|{re.escape(m.name)})\b", words, re.IGNORECASE):
+        return sentence(words)
+    if m.costume_wording:
+        return sentence(f"{_the(m)} {_is(m, 'wears', 'wear')} {_small(words)}")
+    return sentence(f"{_the(m)} {_is(m, 'wears', 'wear')} the {words}")
+
+
+def _told_of(m: Member, wording: str) -> str:
+    """A wording as a sentence that says whose it is, without a label before it.
+
+    >>> _told_of(Member("k", "prop", "Tide key"), "A long iron key with a shell-shaped bow.")
+    'The tide key is a long iron key with a shell-shaped bow.'
+    >>> _told_of(Member("h", "setting", "Harbour steps"), "Stone steps down to a dry harbour.")
+    'The place is the harbour steps: stone steps down to a dry harbour.'
+    """
+    words = " ".join(wording.split())
+    if not words or words.casefold() == m.name.casefold():
+        return sentence(f"The place is {_the(m, first=False)}" if m.kind == "setting" else _the(m))
+    if re.search(rf"(?<!\w){re.escape(m.name.casefold())}(?!\w)", words.casefold()):
+        return sentence(words)
+    if m.kind == "setting":
+        return sentence(f"The place is {_the(m, first=False)}: {_small(words)}")
+    if re.match(r"(?:a|an|the|his|her|their|its|one|two|three|four|five)\s", words, re.IGNORECASE):
+        return sentence(f"{_the(m)} {_is(m, 'is', 'are')} {_small(words)}")
+    return sentence(
+        f"{_the(m)} {_is(m, 'has', 'have')} {_small(words)}" if m.kind == "character" else f"{_the(m)}, {_small(words)}"
+    )
+
+
+def _the(m: Member, *, first: bool = True) -> str:
+    """A name as a sentence says it: `Pell`, `the tide key`, `Glass Street`.
+
+    >>> _the(Member("k", "prop", "Tide key")), _the(Member("p", "character", "Pell")), _the(Member("g", "setting", "Glass Street"), first=False)
+    ('The tide key', 'Pell', 'Glass Street')
+    """
+    words = m.name.split()
+    common = (
+        m.kind != "character"
+        and words
+        and all(w[:1].islower() for w in words[1:])
+        and bool(lx.meaning(lx.singular(words[-1].casefold())).kinds)
+    )
+    if not common or (m.name[:1].islower() and words[0] in ("the", "a", "an")):
+        return m.name[:1].upper() + m.name[1:] if first else m.name
+    plain = f"the {m.name[:1].lower()}{m.name[1:]}"
+    return plain[:1].upper() + plain[1:] if first else plain
+
+
+def _is(m: Member, one: str, several: str) -> str:
+    """The verb for one or for several, by the name's last word."""
+    last = m.name.split()[-1].casefold() if m.name.split() else ""
+    return several if m.kind != "character" and last != lx.singular(last) else one
+
+
+def _some(thing: str) -> str:
+    """A thing with an article where it needs one."""
+    first = thing.split()[0].casefold() if thing.split() else ""
+    if (
+        first in lx.DETERMINERS
+        or first in lx.OWNING
+        or lx.singular(thing.split()[-1].casefold()) != thing.split()[-1].casefold()
+    ):
+        return thing
+    return f"the {thing[:1].lower()}{thing[1:]}"
+
+
+def _small(words: str) -> str:
+    """Words that go on within a sentence: a capital that only the beginning gave is taken away."""
+    first = words.split()[0] if words.split() else ""
+    plain = first.rstrip(",.:;'’s").casefold()
+    common = (
+        plain in lx.DETERMINERS
+        or plain in lx.PREPOSITIONS
+        or plain in lx.OWNING
+        or lx.word(first.casefold()).total
+        or lx.lemmas(first.casefold(), "n")
+    )
+    return words[:1].lower() + words[1:] if common and not (first.isupper() and len(first) > 1) else words
+
+
 def _hold_words(m: Member) -> str:
-    share = f"{round(m.weight * 100)} %"
-    own = f"{m.name}'" if m.name.endswith("s") else f"{m.name}'s"
+    """What of somebody holds, in words that whoever draws understands; how strongly goes along as data."""
     match m.hold:
         case "face":
-            return f"Hold {own} face alone, {share}; clothes may change."
+            return "The face is the one in {}; the clothes may be others."
         case "outfit":
-            return f"Hold {own} outfit alone, {share}."
+            return "The clothes are those in {}; the rest of the figure may be another."
         case "light":
-            return f"Hold the light of {m.name} alone, {share}."
+            return "The light is the one in {}; take nothing else from there."
         case "layout":
-            return f"Hold the layout of {m.name} alone, {share}."
-    return f"Hold all of {m.name}, {share}."
+            return "Everything stands where it stands in {}; its look may be another."
+    if m.kind == "setting":
+        return "It is the same place as in {}."
+    if m.kind == "character":
+        also = "; the clothes are as told here." if m.costume or m.costume_wording else "."
+        return f"{_the(m)} looks the same as in {{}}{also}"
+    return f"{_the(m)} {_is(m, 'looks', 'look')} the same as in {{}}."
+
+
+def _light(shot: BriefShot) -> Iterator[Phrase]:
+    """What the light of the place does to who is in it."""
+    place = next((m for m in shot.members if m.kind == "setting"), None)
+    if place is None or not any(m.kind == "character" for m in shot.members):
+        return
+    if words := on_figures(place.costume_wording or place.costume, place.name, place.wording):
+        yield Phrase("light", "setting", sentence(words), f"{place.name}, its light on the figures", place.id)
 
 
 def _style(shot: BriefShot) -> Iterator[Phrase]:
     if shot.style is not None:
         yield from _style_words(shot.style)
+        if shot.style.pictures:
+            yield Phrase(
+                f"styled:{shot.style.id}",
+                "style",
+                "",
+                f"{shot.style.name}, what its pictures are for",
+                shot.style.id,
+                shows=shot.style.pictures,
+                pointing="Take the way it is drawn and coloured from {}, and nobody and no place.",
+            )
 
 
 @lru_cache(maxsize=256)
@@ -275,18 +512,50 @@ def _style_words(style: StyleWords) -> tuple[Phrase, ...]:
                 f"style:{style.id}", "style", sentence(style.wording or style.name), f"{style.name}, wording", style.id
             )
         )
-    if style.vocabulary:
-        words = sentence(", ".join(style.vocabulary))
-        out.append(Phrase(f"words:{style.id}", "style", words, f"{style.name}, vocabulary", style.id))
+    more = [w for w in style.vocabulary if w.casefold() not in style.wording.casefold()]
+    if more:
+        words = sentence(f"The look is {_listed(more)}")
+        out.append(
+            Phrase(f"words:{style.id}", "style", words, f"{style.name}, vocabulary", style.id, items=tuple(more))
+        )
     return tuple(out)
 
 
 def _framing(shot: BriefShot) -> list[Phrase]:
-    return [
+    out = [
         Phrase(
             "framing", "framing", sentence(framing_words(shot.size, shot.angle)), f"Shot {shot.number}, size and angle"
         )
     ]
+    if shot.guide is not None:
+        words = "{} is a rough layout: everything stands where it stands there; none of its lines are kept."
+        out.append(Phrase("layout", "framing", "", shot.guide.label, shows=(shot.guide,), pointing=words))
+    if shot.room or shot.fold:
+        parts = [
+            f"Keep the picture quiet {shot.room}, for the text" if shot.room else "",
+            "Nothing that matters lies in the middle, where the fold is" if shot.fold else "",
+        ]
+        out.append(
+            Phrase("room", "framing", " ".join(sentence(p) for p in parts if p), f"Shot {shot.number}, its page")
+        )
+    return out
+
+
+def where_of(box: tuple[float, ...]) -> str:
+    """Where a box (left, top, width, height as shares of a picture) lies, in words.
+
+    >>> where_of((0.05, 0.75, 0.9, 0.2)), where_of((0.05, 0.05, 0.3, 0.3)), where_of((0.3, 0.3, 0.4, 0.4))
+    ('at the bottom', 'in the upper left', 'in the middle')
+    """
+    left, top, width, height = box[:4]
+    x, y = left + width / 2, top + height / 2
+    across = "" if width > 0.6 or 0.38 <= x <= 0.62 else "left" if x < 0.5 else "right"
+    down = "" if height > 0.6 or 0.36 <= y <= 0.64 else "upper" if y < 0.5 else "lower"
+    if across and down:
+        return f"in the {down} {across}"
+    if across:
+        return f"on the {across}"
+    return {"upper": "at the top", "lower": "at the bottom", "": "in the middle"}[down]
 
 
 def _rest(shot: BriefShot) -> Iterator[Phrase]:
@@ -294,36 +563,53 @@ def _rest(shot: BriefShot) -> Iterator[Phrase]:
         yield Phrase("palette", "palette", tones, f"{shot.style.name}, palette", shot.style.id)
     donts = tuple(dict.fromkeys([*shot.donts, *(shot.style.donts if shot.style else ())]))
     if donts:
-        yield Phrase(
-            "donts", "dont", f"Without: {', '.join(donts)}.", "Don'ts of the project and the style", items=donts
-        )
+        yield Phrase("donts", "dont", sentence(_none_of(donts)), "Don'ts of the project and the style", items=donts)
     technical = [f"picture {shot.aspect}"] if shot.aspect else []
     technical += [f"seed {shot.seed}"] if shot.seed is not None else []
     if technical:
         yield Phrase("technical", "technical", sentence(", ".join(technical)), "Project defaults")
 
 
+def _none_of(donts: Sequence[str]) -> str:
+    """What is to be left out, as it is said.
+
+    >>> _none_of(["lettering", "no cars"])
+    'no lettering, no cars'
+    """
+    bare = [re.sub(r"^(?:no|without|never|not)\s+", "", d.strip(), flags=re.IGNORECASE) for d in donts]
+    return ", ".join(f"no {d}" for d in bare if d)
+
+
 def _tones(shot: BriefShot) -> str:
     assert shot.style is not None
     here = {m.id: m.name for m in shot.members}
+    own = tuple(dict.fromkeys(w for m in shot.members for w in colour_words(f"{_worn(m)} {m.costume_wording}")))
     return _tone_words(
         shot.style.tones,
         tuple((t.reserved_for, here[t.reserved_for]) for t in shot.style.tones if t.reserved_for in here),
+        own,
     )
 
 
 @lru_cache(maxsize=1024)
-def _tone_words(tones: tuple[Tone, ...], here: tuple[tuple[str, str], ...]) -> str:
+def _tone_words(tones: tuple[Tone, ...], here: tuple[tuple[str, str], ...], words: tuple[str, ...]) -> str:
+    """The palette in words; a colour for which the wordings of this picture have a word goes by that word."""
     said = {"lead": "Lead colours", "other": "other colours", "ground": "grounds"}
     names = dict(here)
+
+    def called(code: str) -> str:
+        usual = colour_name(linear_from_hex(code))
+        hue = hue_of_name(usual)
+        return next((w for w in words if hue and HUE.get(w) == hue), usual)
+
     parts = []
-    for role, words in said.items():
-        own = [f"{colour_name(linear_from_hex(t.hex))} {t.hex}" for t in tones if t.role == role]
-        if own:
-            parts.append(f"{words} {', '.join(own)}")
+    for role, before in said.items():
+        coloured = [f"{called(t.hex)} {t.hex}" for t in tones if t.role == role]
+        if coloured:
+            parts.append(f"{before} {', '.join(coloured)}")
     for t in tones:
         if t.role == "reserved":
-            name = f"{colour_name(linear_from_hex(t.hex))} {t.hex}"
+            name = f"{called(t.hex)} {t.hex}"
             parts.append(
                 f"{name} for {names[t.reserved_for]} alone" if t.reserved_for in names else f"no {name} in this picture"
             )
@@ -331,17 +617,9 @@ def _tone_words(tones: tuple[Tone, ...], here: tuple[tuple[str, str], ...]) -> s
 
 
 def _pictures(shot: BriefShot) -> tuple[Picture, ...]:
-    views = [v for m in shot.members for v in m.views]
+    views = [v for kind in ("character", "prop", "setting") for m in shot.members if m.kind == kind for v in m.views]
     style = list(shot.style.pictures) if shot.style else []
     return (*views, *style, *([shot.guide] if shot.guide else []), *shot.ends)
-
-
-def _named(wording: str, name: str) -> str:
-    """A wording that says whose it is, as a sentence."""
-    words = wording.strip()
-    if not words or name.casefold() in words.casefold():
-        return sentence(words or name)
-    return sentence(f"{name}: {words}")
 
 
 @lru_cache(maxsize=8192)

@@ -7,28 +7,15 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
+from juxtaform.core.brief.clothes import garments
 from juxtaform.core.brief.compose import Member
+from juxtaform.core.brief.light import TIME, WEATHER, all_times, all_weathers, time_at, weather_at
 from juxtaform.core.brief.stylewords import COLOUR_WORD, HUE, disagree
-from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.tokens import tokens
 
 _BODY = frozenset(
     "hair eye eyes skin beard braid plait bob fur feathers scales nose moustache eyebrows tail wings beak freckles shell".split()
 )
-_TIMES = (
-    (r"before (?:dawn|sunrise|daybreak)", "at night"),
-    (r"dawn|sunrise|daybreak|first light", "at dawn"),
-    (r"morning", "in the morning"),
-    (r"noon|midday|noonday", "at noon"),
-    (r"afternoon", "in the afternoon"),
-    (r"dusk|sunset|twilight|evening", "at dusk"),
-    (
-        r"midnight|night(?![- ]?(?:shirt|gown|cap|dress|light|mare|stand|ingale|clothes))|moonlit|moonlight|starlit|starlight",
-        "at night",
-    ),
-    (r"daylight|broad day|in the day|by day", "by day"),
-)
-_TIME = re.compile("|".join(rf"(?P<t{i}>\b(?:{p})\b)" for i, (p, _) in enumerate(_TIMES)), re.IGNORECASE)
 _NOT_NOW = re.compile(
     r"\b(?:good|last|every|since|until|till|the other|yesterday|tomorrow|one|(?:wait|hop|long)(?:s|ed|ing)? for|after|all|for the|to the)\s+(?:the\s+)?$",
     re.IGNORECASE,
@@ -42,14 +29,6 @@ _AGREE = {
         ("in the afternoon", "by day"),
     )
 }
-_WEATHERS = (
-    (r"rain|raining|rainy|drizzle|downpour|wet with rain", "in rain"),
-    (r"snow|snowing|snowy|snowfall|blizzard", "in snow"),
-    (r"fog|foggy|mist|misty", "in fog"),
-    (r"storm|stormy|thunder|lightning", "in a storm"),
-    (r"sunny|sunshine|sunlit|bright sun|blue sky|cloudless", "in sunshine"),
-)
-_WEATHER = re.compile("|".join(rf"(?P<w{i}>\b(?:{p})\b)" for i, (p, _) in enumerate(_WEATHERS)), re.IGNORECASE)
 _WEATHERS_AGREE = {frozenset(p) for p in (("in rain", "in a storm"), ("in rain", "in fog"), ("in snow", "in a storm"))}
 
 
@@ -85,8 +64,8 @@ class Worded:
         if m.kind != "setting":
             return Worded(m.id, m.name, rows, off, m.costume, (), ())
         clothes = m.costume_wording or m.costume
-        times = _all_times(clothes) or _all_times(m.name) or _all_times(m.wording)
-        weathers = _all_weathers(clothes) or _all_weathers(m.wording)
+        times = all_times(clothes) or all_times(m.name) or all_times(m.wording)
+        weathers = all_weathers(clothes) or all_weathers(m.wording)
         return Worded(m.id, m.name, rows, (), m.costume, times, weathers, is_place=True)
 
 
@@ -189,20 +168,6 @@ def _owner(text: str, at: int, having: Sequence[Worded]) -> Worded | None:
     return best[1] if best[0] >= 0 else None
 
 
-@lru_cache(maxsize=2048)
-def garments(words: str) -> tuple[str, ...]:
-    """The clothes that a wording names.
-
-    >>> garments("May, a girl of ten: two black plaits, a red raincoat, yellow boots.")
-    ('raincoat', 'boots')
-    """
-    return tuple(
-        w
-        for w in re.findall(r"[a-z][a-z-]+", words.casefold())
-        if any(lx.word(x).share("C") > 0.4 for x in (*lx.lemmas(w, "n"), lx.singular(w)))
-    )
-
-
 def taken_off(text: str, worn: str) -> Iterator[tuple[int, int, str]]:
     """Words that take away what somebody wears: start, end, and the garment."""
     if "without" in tokens(text):
@@ -235,8 +200,8 @@ def time_fights(text: str, place: Worded) -> Iterator[tuple[int, int, str, str]]
     """Words for another time of day than the place has: start, end, the words, and the place's time."""
     if not place.times:
         return
-    for m in _TIME.finditer(text):
-        said = _TIMES[int((m.lastgroup or "t0")[1:])][1]
+    for m in TIME.finditer(text):
+        said = time_at(m)
         if _NOT_NOW.search(text[max(0, m.start() - 16) : m.start()]) or re.match(
             r"[- ]?(?:before|after|train|boat|ferry|sky lantern|paper|watch|school)\b", text[m.end() : m.end() + 16]
         ):
@@ -249,17 +214,7 @@ def weather_fights(text: str, place: Worded) -> Iterator[tuple[int, int, str, st
     """Words for weather that cannot be together with the place's."""
     if not place.weathers:
         return
-    for m in _WEATHER.finditer(text):
-        said = _WEATHERS[int((m.lastgroup or "w0")[1:])][1]
+    for m in WEATHER.finditer(text):
+        said = weather_at(m)
         if said not in place.weathers and not any(frozenset((said, w)) in _WEATHERS_AGREE for w in place.weathers):
             yield m.start(), m.end(), m.group(), place.weathers[0]
-
-
-@lru_cache(maxsize=2048)
-def _all_times(words: str) -> tuple[str, ...]:
-    return tuple(dict.fromkeys(_TIMES[int((m.lastgroup or "t0")[1:])][1] for m in _TIME.finditer(words)))
-
-
-@lru_cache(maxsize=2048)
-def _all_weathers(words: str) -> tuple[str, ...]:
-    return tuple(dict.fromkeys(_WEATHERS[int((m.lastgroup or "w0")[1:])][1] for m in _WEATHER.finditer(words)))

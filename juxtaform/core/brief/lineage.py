@@ -69,7 +69,7 @@ def changes(old: Origin, new: Origin, names: Mapping[str, str]) -> list[str]:
 def _words(old: Mapping[str, str], new: Mapping[str, str]) -> list[str]:
     out = []
     for key in dict.fromkeys((*old, *new)):
-        if key.partition(":")[0] in ("hold", "technical"):
+        if key.partition(":")[0] in ("hold", "technical", "styled", "layout", "count", "light"):
             continue  # said by the threads' weights and the seed
         was, now = old.get(key, ""), new.get(key, "")
         if was != now:

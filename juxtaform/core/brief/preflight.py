@@ -60,7 +60,7 @@ class Preflight:
         state: State = State(),
     ) -> list[Finding]:
         """Everything to look at in a brief, the words' own first."""
-        own = [p for p in brief.phrases if p.kind == "action" and p.text]
+        own = brief.own
         here = presence(self._reader, own, self._kinds, frozenset(m.id for m in shot.members))
         found: list[Finding] = []
         found += leftover(shot, own, here, before, self._by_id)

@@ -249,3 +249,13 @@ def disagree(word: str, hue: str) -> bool:
 COLOUR_WORD = re.compile(
     r"(?<![\w-])(" + "|".join(sorted(map(re.escape, HUE), key=len, reverse=True)) + r")(?![\w])", re.IGNORECASE
 )
+
+
+@lru_cache(maxsize=2048)
+def colour_words(words: str) -> tuple[str, ...]:
+    """The colour words of a wording, in order, each once and in small letters.
+
+    >>> colour_words("Pell: copper hair, a Mustard coat, copper buttons.")
+    ('copper', 'mustard')
+    """
+    return tuple(dict.fromkeys(m.group(1).casefold() for m in COLOUR_WORD.finditer(words)))

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from juxtaform.core.brief.compose import DEFAULT_HOLDS, Brief, Member, Phrase, Picture
+from juxtaform.core.brief.compose import DEFAULT_HOLDS, Brief, Member, Phrase, Picture, pointed
 
 
 @dataclass(frozen=True)
@@ -63,11 +63,11 @@ def fitted(brief: Brief, profile: Profile, members: Sequence[Member] = (), aspec
     ('Pell sits. / Medium shot, eye level.', ['Picture 3:2.'], 0)
     """
     left: list[Left] = []
-    phrases = list(brief.phrases)
+    pictures = _chosen(brief.pictures, profile, left)
+    phrases = pointed(brief.phrases, pictures, plate=profile.plate)
     if profile.text_limit:
         phrases = _shortened(phrases, profile.text_limit, left)
         phrases = _dropped(phrases, profile.text_limit, left)
-    pictures = _chosen(brief.pictures, profile, left)
     out = replace(brief, phrases=tuple(phrases), pictures=pictures)
     unknown = tuple(
         m.id

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Container, Sequence
 from dataclasses import dataclass, replace
+from statistics import median
 
 from juxtaform.core.text.candidates import Candidate, story_of
 from juxtaform.core.text.manuscript import Manuscript
@@ -17,6 +18,9 @@ from juxtaform.core.text.voices import Voices, Voicing
 
 BOOK_WORDS = 22.0
 """How many words a picture of a picture book usually has."""
+LEAST_WORDS = 6.0
+SEVERAL = 3
+"""From so many paragraphs without speech on, a text has a measure of its own."""
 SHOT_S = 9.0
 """How long a shot usually is while words are heard over it."""
 SHOWS_MOST = 160
@@ -111,6 +115,7 @@ def breakdown(
     read = [story.pieces(i) for i in range(len(parts))]
     total = sum(p.words for pieces in read for p in pieces)
     usual = BOOK_WORDS if medium == "book" else (pace or Pace()).words_per_minute / 60 * SHOT_S
+    usual = min(usual, _own_measure(manuscript, usual))
     for (heading, passages), pieces in zip(parts, read, strict=True):
         title = heading.words if heading else ""
         here = tuple(dict.fromkeys(m.id for m in _named_in_heading(title, list(by_id.values()))))
@@ -132,6 +137,12 @@ def breakdown(
         if shots or title:
             scenes.append(ProposedScene(title, start, end, tuple(shots), _of(here, kept), heading_place(title)[1]))
     return scenes
+
+
+def _own_measure(manuscript: Manuscript, usual: float) -> float:
+    """How many words a paragraph of the text has, where it is told in short ones: whoever writes so thinks of pictures."""
+    told = [len(p.words.split()) for p in manuscript.passages if p.kind == "action" and not manuscript.said_in(p)]
+    return max(LEAST_WORDS, median(told)) if len(told) >= SEVERAL else usual
 
 
 def _of(ids: Sequence[str], kept: Container[str]) -> tuple[str, ...]:
