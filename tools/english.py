@@ -181,16 +181,16 @@ def main() -> None:
                 forms.append(f"{form}\t{pos}\t{lemma}")
     (OUT / "forms.tsv").write_text("\n".join(forms) + "\n")
     capitals: dict[str, str] = {}
+    for _, words, _, _ in _synsets(folder, "a").values():
+        for word in words:
+            if word[:1].isupper() and word.isalpha() and word.isascii():
+                capitals.setdefault(word, "J")
     for offset, (_, words, _, instance) in nouns.items():
         for word in words:
             if word[:1].isupper() and word.isalpha() and word.isascii() and len(word) > 2:
                 kind = next((k for k, roots in named.items() if above(offset) & roots), "other")
                 if not (instance and kind == "person"):
                     capitals.setdefault(word, LETTERS[kind])
-    for _, words, _, _ in _synsets(folder, "a").values():
-        for word in words:
-            if word[:1].isupper() and word.isalpha() and word.isascii():
-                capitals.setdefault(word, "J")
     (OUT / "capitals.tsv").write_text("".join(f"{w}\t{k}\n" for w, k in sorted(capitals.items())))
     licence = [line[4:].strip() for line in (folder / "data.noun").read_text("latin-1").splitlines()[:29]]
     (OUT / "LICENCE").write_text(

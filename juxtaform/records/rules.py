@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import functools
+import re
 from collections.abc import Container, Iterator
 from datetime import datetime
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, Strict, TypeAdapter, ValidationError
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field, Strict, TypeAdapter, ValidationError
 
 from juxtaform.core.plan.shots import Angle, Facing, Join, Move, PageForm, Size, SoundKind
 from juxtaform.limits import MOST_TEXT
@@ -88,6 +89,22 @@ class FramingRow(Exact):
     why: Annotated[str, Field(max_length=200)] = ""
 
 
+TEMPLATE_PLACES = frozenset(
+    ["shows", "cast", "props", "place", "style", "framing", "palette", "without", "technical", "pictures"]
+)
+"""What a profile's template can name in braces."""
+
+
+def known_places(template: str) -> str:
+    """A template of which every word in braces is known. Raises ValueError."""
+    for word in re.findall(r"\{([^{}]*)\}", template):
+        if word not in TEMPLATE_PLACES:
+            raise ValueError(
+                f"{{{word}}} is not known. A template can have {', '.join('{' + w + '}' for w in sorted(TEMPLATE_PLACES))}."
+            )
+    return template
+
+
 class ProfileRow(Exact):
     """What a service takes; 0 or an empty list is no limit, a picture limit of -1 takes no pictures."""
 
@@ -98,6 +115,9 @@ class ProfileRow(Exact):
     holds: Annotated[list[Hold], Field(max_length=12)] = []
     aspects: Annotated[list[Annotated[str, Field(max_length=12)]], Field(max_length=40)] = []
     plate: bool = False
+    template: Annotated[str, Field(max_length=2000), AfterValidator(known_places)] = ""
+    weights: Literal["data", "words", "numbers"] = "data"
+    motion: Literal["sentences", "fields"] = "sentences"
 
 
 class CostumeRow(Exact):

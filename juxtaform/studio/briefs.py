@@ -10,6 +10,7 @@ from sqlalchemy.orm import Session
 
 from juxtaform.core.brief.compose import Brief, composed
 from juxtaform.core.brief.knowledge import Before
+from juxtaform.core.brief.motion import MotionField, as_text, motion_brief
 from juxtaform.core.brief.trimming import Fitted, Profile, fitted
 from juxtaform.core.findings import Finding, WordsAt, key_of
 from juxtaform.core.text.difference import Piece, word_difference
@@ -29,6 +30,9 @@ class ShotBrief:
     text: str
     profile: Profile
     findings: tuple[Finding, ...]
+    motion: tuple[MotionField, ...]
+    motion_text: str
+    """The motion brief as it would go out: what moves, the camera, start and end, length."""
 
 
 def before(desk: Desk, index: int) -> Before | None:
@@ -62,7 +66,10 @@ def looked_at(desk: Desk, index: int, limits: Profile) -> ShotBrief:
     cut = fitted(whole, limits, shot.members, shot.aspect)
     in_words = desk.preflight.findings(shot, whole, before(desk, index), cut, desk.state(index, shot))
     findings = tuple(replace(f, shot=shot.id, key=_key(shot.id, f)) for f in in_words)
-    return ShotBrief(shot.id, shot.number, whole, cut, cut.brief.text, limits, findings)
+    motion = motion_brief(desk.motion(index))
+    return ShotBrief(
+        shot.id, shot.number, whole, cut, cut.brief.text, limits, findings, motion, as_text(motion, limits.motion)
+    )
 
 
 def compared(ws: Workspace, project_id: str, shot_id: str, other: str, profile: str | None = None) -> list[Piece]:

@@ -16,17 +16,19 @@ from PIL.PngImagePlugin import PngInfo
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from juxtaform.core.brief.motion import Form, MotionShot, as_text, motion_brief
 from juxtaform.core.colour.spaces import Pixels
 from juxtaform.limits import MOST_CLIP_BYTES, MOST_CLIP_WORK_S
 from juxtaform.media import clips
 from juxtaform.media.clips import ClipFacts
 from juxtaform.media.decode import PictureRefused
 from juxtaform.media.store import StoredPicture
-from juxtaform.records.models import Picture, Shot, Take
+from juxtaform.records.models import Picture, Project, Service, Shot, Take
 from juxtaform.services.shapes import ModelSaid
 from juxtaform.studio import pictures
 from juxtaform.studio.areas import child_of
 from juxtaform.studio.by_worker import by_worker
+from juxtaform.studio.desk import profiles_of
 from juxtaform.studio.making import Asked, Quality
 from juxtaform.studio.remaking import Remake, ask_on
 from juxtaform.studio.workspace import Changed, NotPossible, NotThere, Workspace, edited, found
@@ -210,7 +212,16 @@ def order(ws: Workspace, project_id: str, wanted: ClipOrder) -> list[str]:
     """Ask a service for a clip that begins with a take's picture; returns the jobs. Raises NotPossible, NotThere."""
     with ws.database.reading() as s:
         take = found(s, Take, wanted.take_id, project_id)
-        motion = found(s, Shot, take.shot_id).motion
+        row = found(s, Shot, take.shot_id)
+        said = MotionShot(
+            row.motion,
+            row.move,
+            wanted.seconds,
+            "the first frame",
+            "the last frame" if wanted.last_take_id else "",
+            (tuple(row.move_start), tuple(row.move_end)) if row.move_start and row.move_end else None,
+        )
+        form = _motion_form(s, project_id, wanted.service_id)
         last = found(s, Take, wanted.last_take_id, project_id).picture_sha if wanted.last_take_id else ""
         first = take.picture_sha
 
@@ -223,7 +234,7 @@ def order(ws: Workspace, project_id: str, wanted: ClipOrder) -> list[str]:
         body = {
             **request.wanted,
             "kind": "clip",
-            "motion": motion[:1000],
+            "motion": as_text(motion_brief(said), form)[:1000],
             "seconds": wanted.seconds,
             "pictures": [*kept, *sent],
         }
@@ -231,6 +242,13 @@ def order(ws: Workspace, project_id: str, wanted: ClipOrder) -> list[str]:
 
     again = Remake(wanted.take_id, 1, wanted.service_id, wanted.model, wanted.quality, from_picture=True)
     return ask_on(ws, project_id, again, "clip", "makes clips", made)
+
+
+def _motion_form(s: Session, project_id: str, service_id: str) -> Form:
+    """How the service wants a motion brief, by the project's own profile of its name."""
+    service = s.get(Service, service_id) if service_id else None
+    own = profiles_of(found(s, Project, project_id))
+    return next((p.motion for p in own if service is not None and p.name == service.name), "sentences")
 
 
 def _seconds(s: Session, take: Take) -> float:

@@ -14,6 +14,7 @@ from sqlalchemy.orm import Session
 
 from juxtaform.core.brief.compose import Brief, BriefShot, Edit, Member, Picture, StyleWords, Tone, composed, where_of
 from juxtaform.core.brief.knowledge import State, ThreadWords
+from juxtaform.core.brief.motion import MotionShot
 from juxtaform.core.brief.preflight import Preflight
 from juxtaform.core.brief.stylewords import hue_of_name
 from juxtaform.core.brief.trimming import ANYTHING, PROFILES, Profile
@@ -147,6 +148,14 @@ class Desk:
         if self.project.medium != "book" or (row.start_part_id is None and row.words_at is None):
             return ""
         return where_of(tuple(row.words_at)) if row.words_at else "at the bottom"
+
+    def motion(self, index: int) -> MotionShot:
+        """All that the motion brief of the shot at an index is composed from."""
+        row = self.rows.shots[self.ids[index]]
+        frames = (tuple(row.move_start), tuple(row.move_end)) if row.move_start and row.move_end else None
+        ends = {p.role: p.label for p in self._ends(index)}
+        starts = ends.get("first", f"the picture of shot {index + 1}")
+        return MotionShot(row.motion, row.move, row.length_s, starts, ends.get("last", ""), frames)
 
     def state(self, index: int, shot: BriefShot) -> State:
         """What is known of a shot beside its words."""

@@ -15,14 +15,14 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from juxtaform.core.brief.compose import BriefShot, Edit, Phrase, Picture, composed
-from juxtaform.core.brief.trimming import Fitted, Profile, fitted
+from juxtaform.core.brief.trimming import ANYTHING, Fitted, Profile, fitted
 from juxtaform.core.plan.shots import FIGURE_HEIGHTS
 from juxtaform.records.models import STET, Job, Mark, Service, Shot, Stet, Take
 from juxtaform.records.models import Picture as PictureRow
 from juxtaform.records.rules import MOST_INT
 from juxtaform.services.shapes import ModelSaid
 from juxtaform.studio import briefs, ledger, services
-from juxtaform.studio.desk import Desk
+from juxtaform.studio.desk import Desk, profiles_of
 from juxtaform.studio.ledger import Month
 from juxtaform.studio.workspace import NotPossible, NotThere, Workspace, hold
 
@@ -108,7 +108,8 @@ def make(ws: Workspace, project_id: str, order: Order) -> list[str]:
             raise NotPossible(
                 "Nothing was asked for: preflight holds every chosen shot back. Mend what it tells, or let it stand."
             )
-        limits, heights = profile_of(service, model), figure_heights(s, project_id)
+        limits = profile_of(service, model, profiles_of(desk.project))
+        heights = figure_heights(s, project_id)
         used = used_seeds(s, [x.shot_id for x in going])
         jobs = [
             job
@@ -282,8 +283,10 @@ def figure_heights(s: Session, project_id: str) -> dict[str, float]:
     return {thread: round(min(2.0, max(0.05, median(values))), 3) for thread, values in seen.items()}
 
 
-def profile_of(service: Service, model: ModelSaid) -> Profile:
-    """What a service's model takes, as a profile that briefs are fitted to."""
+def profile_of(service: Service, model: ModelSaid, own: Sequence[Profile] = ()) -> Profile:
+    """What a service's model takes, as a profile that briefs are fitted to; its template and how it is told of weights and motion come from the
+    project's own profile of its name."""
+    named = next((p for p in own if p.name == service.name), ANYTHING)
     return Profile(
         service.name,
         text_limit=model.text_most,
@@ -291,6 +294,9 @@ def profile_of(service: Service, model: ModelSaid) -> Profile:
         picture_side_px=model.reference_side_most_px,
         holds=tuple(model.holds),
         aspects=tuple(model.aspects),
+        template=named.template,
+        weights=named.weights,
+        motion=named.motion,
     )
 
 
@@ -361,7 +367,10 @@ def _offer(s: Session, project_id: str, order: Order) -> tuple[Offer, Desk, Serv
     if missing:
         raise NotThere("A shot has no brief: it is gone, or only proposed. Accept it first.")
     stood = set(s.scalars(select(Stet.finding_key).where(Stet.project_id == project_id, Stet.verdict == STET)))
-    limits, price = profile_of(service, model), model.quality(order.quality).credits * order.count
+    limits, price = (
+        profile_of(service, model, profiles_of(desk.project)),
+        model.quality(order.quality).credits * order.count,
+    )
     shots = []
     for shot_id in dict.fromkeys(order.shot_ids):
         brief = briefs.looked_at(desk, desk.at[shot_id], limits)

@@ -15,6 +15,7 @@ from juxtaform.core.colour.words import colour_name
 from juxtaform.core.figure.stance import Stance
 from juxtaform.core.picture.modelsheet import SheetFacts, SheetPicture, model_sheet
 from juxtaform.core.style.terms import TERMS, trial
+from juxtaform.core.style.words import StyleWord, proposed_words
 from juxtaform.formats import modelsheet as pages
 from juxtaform.formats import palettes
 from juxtaform.formats.fonts import truetype
@@ -57,6 +58,8 @@ class StyleTrial:
 
     pictures: tuple[Tried, ...]
     vocabulary: Vocabulary
+    proposed: tuple[StyleWord, ...]
+    """Words that its pictures measure and that it does not have yet."""
 
 
 @dataclass(frozen=True)
@@ -74,6 +77,8 @@ def style_trial(ws: Workspace, project_id: str, thread_id: str) -> StyleTrial:
         thread = found(s, Thread, thread_id, project_id)
         references = current(s, project_id, thread_id)
         words = _judged_words(thread)
+        has = f"{thread.wording} {', '.join(thread.vocabulary)}".casefold()
+        palettes = [p.palette for r in references if (p := s.get(Picture, r.picture_sha)) is not None and p.palette]
     signatures = measures.of(ws, measures.STYLE, [r.picture_sha for r in references])
     without = trial([signatures[r.picture_sha] for r in references], [r.weight for r in references])
     return StyleTrial(
@@ -88,6 +93,13 @@ def style_trial(ws: Workspace, project_id: str, thread_id: str) -> StyleTrial:
             for r, t in zip(references, without, strict=True)
         ),
         words,
+        tuple(
+            w
+            for w in proposed_words(
+                [signatures[r.picture_sha] for r in references], [r.weight for r in references], palettes
+            )
+            if w.word.casefold() not in has
+        ),
     )
 
 

@@ -16,7 +16,7 @@ from juxtaform.records.models import Bead, Job, Project, Service, Shot, Take, Th
 from juxtaform.records.rules import MOST_INT
 from juxtaform.services.shapes import ModelSaid
 from juxtaform.studio import briefs, making, services
-from juxtaform.studio.desk import Desk
+from juxtaform.studio.desk import Desk, profiles_of
 from juxtaform.studio.gauging import Gauge, sheet_reading
 from juxtaform.studio.making import Quality, Setting
 from juxtaform.studio.workspace import Changed, NotPossible, Workspace, found, of_project
@@ -124,7 +124,7 @@ def start(ws: Workspace, project_id: str, order: TrialOrder) -> tuple[Changed, l
         for cell in cells:
             asked = _asked(s, project_id, order, cell, service, model, base)
             made = {"trial_id": trial.id, "cell": list(cell)}
-            limits = making.profile_of(asked.service, asked.model)
+            limits = making.profile_of(asked.service, asked.model, profiles_of(desk.project))
             jobs += making.asked_for(
                 desk,
                 shot.id,

@@ -3,15 +3,28 @@
 from dataclasses import replace
 
 import pytest
+from pydantic import ValidationError
 
-from juxtaform.core.brief.compose import BriefShot, Edit, Member, Picture, StyleWords, Tone, composed, sentence
+from juxtaform.core.brief.compose import (
+    PLACEHOLDERS,
+    BriefShot,
+    Edit,
+    Member,
+    Picture,
+    StyleWords,
+    Tone,
+    composed,
+    sentence,
+)
 from juxtaform.core.brief.delivery import ratio_of
+from juxtaform.core.brief.motion import MotionShot, as_text, motion_brief
 from juxtaform.core.brief.preflight import Preflight
 from juxtaform.core.brief.trimming import Profile, fitted
 from juxtaform.core.brief.versions import Edition, Editions
 from juxtaform.core.findings import Finding
 from juxtaform.core.picture.plate import plate
 from juxtaform.core.text.difference import word_difference
+from juxtaform.records.rules import TEMPLATE_PLACES, ProfileRow
 from tests.brief_table import LATER, TABLE, Row, judged, view
 
 PELL = Member(
@@ -336,3 +349,34 @@ def test_a_dont_with_a_comma_in_it_is_one_dont():
     brief = composed(shot)
     assert next(p for p in brief.phrases if p.key == "donts").items == ("scarves, hats", "lettering")
     assert not [f for f in Preflight([]).findings(shot, brief) if f.kind == "dont"]
+
+
+def test_a_motion_brief_tells_what_moves_the_camera_start_end_and_length():
+    fields = motion_brief(MotionShot("Her plait swings.", "static", 4.2, "the first frame", "the last frame"))
+    assert [(f.name, f.words) for f in fields] == [
+        ("Moves", "Her plait swings."),
+        ("Camera", "The camera is static: it does not move, turn or zoom."),
+        ("Start", "It starts from the first frame."),
+        ("End", "It ends on the last frame."),
+        ("Length", "It lasts 4.2 seconds."),
+    ]
+    assert as_text(fields, "fields").splitlines()[1].startswith("Camera: The camera is static")
+    told = motion_brief(MotionShot("The camera pans left.", "static", 3))
+    assert "Camera" not in {f.name for f in told}
+    closer = motion_brief(MotionShot("", "push in", 3, frames=((0, 0, 1, 1), (0.4, 0.1, 0.5, 0.5))))
+    assert next(f.words for f in closer if f.name == "Camera") == "The camera moves slowly closer, to the right and up."
+
+
+def test_a_profile_s_template_orders_the_parts_and_its_weights_are_told_as_it_wants():
+    profile = Profile("own", template="{style}\n{shows} {cast}\nProps: {props}\n{pictures}", weights="words")
+    text = fitted(composed(replace(SHOT, members=(PELL,))), profile).brief.text
+    lines = text.splitlines()
+    assert lines[0].startswith("Flat torn paper.")
+    assert lines[1].startswith("Pell sits on the step.")
+    assert "Keep to it closely." in lines[1]
+    assert lines[2].startswith("Picture 1: p, front.")
+    assert "Props:" not in text
+    assert "Weight 0.80." in fitted(composed(SHOT), Profile("n", weights="numbers")).brief.text
+    assert {*PLACEHOLDERS, "pictures"} == TEMPLATE_PLACES
+    with pytest.raises(ValidationError, match="cost. is not known"):
+        ProfileRow(name="x", template="{cost}")

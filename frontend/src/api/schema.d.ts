@@ -3690,6 +3690,11 @@ export interface components {
              * @default []
              */
             orphans: components["schemas"]["Edit"][];
+            /**
+             * Template
+             * @default
+             */
+            template: string;
         };
         /**
          * Candidate
@@ -5256,6 +5261,16 @@ export interface components {
             allowance: number | null;
         };
         /**
+         * MotionField
+         * @description A part of a motion brief: what it is about, and its words as a sentence.
+         */
+        MotionField: {
+            /** Name */
+            name: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * MovingWords
          * @description A phrase `start`..`end` of a still description that no still can show: a camera's move, or a course of action.
          */
@@ -5643,7 +5658,8 @@ export interface components {
          * Phrase
          * @description A piece of a brief: a key that lasts, what it is, its words, where they come from, and the thread they speak of; of a list, its `items`.
          *
-         *     `plain` are the words before a hand edit (None: not edited); `outdated` that these changed after the edit was made.
+         *     `plain` are the words before a hand edit (None: not edited); `outdated` that these changed after the edit was made. `shows` are the pictures that the
+         *     words point to, and `pointing` the words with `{}` for their numbers: these are known when it is known which pictures go along.
          */
         Phrase: {
             /** Key */
@@ -5679,6 +5695,18 @@ export interface components {
              * @default []
              */
             items: string[];
+            /**
+             * Shows
+             * @default []
+             */
+            shows: components["schemas"]["Picture"][];
+            /**
+             * Pointing
+             * @default
+             */
+            pointing: string;
+            /** Weight */
+            weight: number | null;
         };
         /**
          * PhraseEdit
@@ -5881,7 +5909,8 @@ export interface components {
         /**
          * Profile
          * @description What a service takes: characters of text and number of pictures (0: any), the longest side of a picture in px (0: any),
-         *     the holds and aspect ratios that it knows (empty: any), and whether the cast's views go out as one plate.
+         *     the holds and aspect ratios that it knows (empty: any), whether the cast's views go out as one plate, the template of its text (empty: the usual order),
+         *     how it wants to be told how strongly something holds, and how a motion brief goes to it.
          */
         Profile: {
             /** Name */
@@ -5916,6 +5945,23 @@ export interface components {
              * @default false
              */
             plate: boolean;
+            /**
+             * Template
+             * @default
+             */
+            template: string;
+            /**
+             * Weights
+             * @default data
+             * @enum {string}
+             */
+            weights: "data" | "words" | "numbers";
+            /**
+             * Motion
+             * @default sentences
+             * @enum {string}
+             */
+            motion: "sentences" | "fields";
         };
         /**
          * ProfileRow
@@ -5954,6 +6000,23 @@ export interface components {
              * @default false
              */
             plate?: boolean;
+            /**
+             * Template
+             * @default
+             */
+            template?: string;
+            /**
+             * Weights
+             * @default data
+             * @enum {string}
+             */
+            weights?: "data" | "words" | "numbers";
+            /**
+             * Motion
+             * @default sentences
+             * @enum {string}
+             */
+            motion?: "sentences" | "fields";
         };
         /**
          * ProjectCard
@@ -6781,6 +6844,10 @@ export interface components {
             profile: components["schemas"]["Profile"];
             /** Findings */
             findings: components["schemas"]["Finding"][];
+            /** Motion */
+            motion: components["schemas"]["MotionField"][];
+            /** Motion Text */
+            motion_text: string;
         };
         /** ShotCopy */
         ShotCopy: {
@@ -7434,6 +7501,18 @@ export interface components {
             /** Pictures */
             pictures: components["schemas"]["Tried"][];
             vocabulary: components["schemas"]["Vocabulary"];
+            /** Proposed */
+            proposed: components["schemas"]["StyleWord"][];
+        };
+        /**
+         * StyleWord
+         * @description A word for a style and what says so, in words with numbers.
+         */
+        StyleWord: {
+            /** Word */
+            word: string;
+            /** Because */
+            because: string;
         };
         /** Swatch */
         Swatch: {

@@ -314,7 +314,8 @@ def unpicturable(words: Words) -> Iterator[tuple[int, int, str]]:
                     ),
                     tokens[0].start,
                 )
-                yield offset + begin, end, "what was or ought to be"
+                stop = next((x.start for x in tokens[i:] if x.text in ",;:—–"), s.end)
+                yield offset + begin, offset + stop, "what was or ought to be"
                 break
         else:
             for d in s.deeds:

@@ -22,6 +22,8 @@ from juxtaform.core.plan.shots import framing_words
 from juxtaform.core.text.english import lexicon as lx
 
 PhraseKind = Literal["action", "cast", "prop", "setting", "style", "framing", "palette", "dont", "technical"]
+Weights = Literal["data", "words", "numbers"]
+"""How a service is told how strongly something holds: beside the text alone, in words, or as a number in the text."""
 Role = Literal["view", "style", "guide", "first", "last"]
 
 NEED: dict[str, int] = {
@@ -48,6 +50,18 @@ NEED: dict[str, int] = {
     "technical": 20,
 }
 """How much a brief needs each phrase, by the first part of its key: the least needed is dropped first."""
+PLACEHOLDERS: dict[str, PhraseKind] = {
+    "shows": "action",
+    "cast": "cast",
+    "props": "prop",
+    "place": "setting",
+    "style": "style",
+    "framing": "framing",
+    "palette": "palette",
+    "without": "dont",
+    "technical": "technical",
+}
+"""What a template names, and the part of a brief that stands in its place; `pictures` lists those that go along."""
 DEFAULT_HOLDS = ("figure", "place")
 
 
@@ -149,6 +163,7 @@ class Phrase:
     items: tuple[str, ...] = ()
     shows: tuple[Picture, ...] = ()
     pointing: str = ""
+    weight: float | None = None
 
     @property
     def need(self) -> int:
@@ -173,11 +188,30 @@ class Brief:
     phrases: tuple[Phrase, ...]
     pictures: tuple[Picture, ...]
     orphans: tuple[Edit, ...] = ()
+    template: str = ""
 
     @property
     def text(self) -> str:
-        """The words as they go out: one line for each part of the order."""
+        """The words as they go out: by the template, else one line for each part of the order."""
+        if self.template:
+            return self._by_template()
         return "\n".join(" ".join(p.text for p in line) for _, line in self.lines())
+
+    def _by_template(self) -> str:
+        """The template with each part in its place; lines that nothing is left of go."""
+        parts = {
+            name: " ".join(p.text for p in self.phrases if p.text and p.kind == kind)
+            for name, kind in PLACEHOLDERS.items()
+        }
+        parts["pictures"] = " ".join(f"Picture {i}: {p.label}." for i, p in enumerate(self.pictures, 1))
+        lines = []
+        for line in self.template.splitlines():
+            filled = re.sub(r"\{(\w+)\}", lambda m: parts.get(m.group(1), m.group()), line)
+            if filled.strip() and (
+                re.search(r"\{\w+\}", line) is None or any(parts.get(n) for n in re.findall(r"\{(\w+)\}", line))
+            ):
+                lines.append(" ".join(filled.split()))
+        return "\n".join(lines)
 
     @property
     def own(self) -> list[Phrase]:
@@ -220,7 +254,9 @@ def composed(shot: BriefShot, edits: Sequence[Edit] = ()) -> Brief:
     return Brief(shot.id, shot.number, tuple(phrases), pictures, orphans)
 
 
-def pointed(phrases: Sequence[Phrase], pictures: Sequence[Picture], *, plate: bool = False) -> list[Phrase]:
+def pointed(
+    phrases: Sequence[Phrase], pictures: Sequence[Picture], *, plate: bool = False, weights: Weights = "data"
+) -> list[Phrase]:
     """Phrases with the numbers of the pictures that they point to, from 1 in the order in which these go along; without their pictures they say nothing.
     On a plate all views are one picture, the first. Hand edits stay as they are.
     """
@@ -238,11 +274,18 @@ def pointed(phrases: Sequence[Phrase], pictures: Sequence[Picture], *, plate: bo
         if p.pointing:
             found = list(dict.fromkeys(numbers[k] for k in map(_as_key, p.shows) if k in numbers))
             text = p.pointing.format(_numbered(found)) if found else ""
-            text = text[:1].upper() + text[1:]
+            text = text[:1].upper() + text[1:] + (_weighed(p.weight, weights) if text and p.weight is not None else "")
             if p.plain is None and text != p.text:
                 p = replace(p, text=text)
         out.append(p)
     return out
+
+
+def _weighed(weight: float, how: Weights) -> str:
+    """How strongly something holds, as a service wants to be told."""
+    if how == "words":
+        return f" Keep to it {'exactly' if weight >= 0.85 else 'closely' if weight >= 0.55 else 'loosely'}."
+    return f" Weight {weight:.2f}." if how == "numbers" else ""
 
 
 def _as_key(p: Picture) -> tuple[str, str, str, str]:
@@ -371,7 +414,14 @@ def _member(m: Member, told: bool = False) -> tuple[Phrase, ...]:
     if m.views:
         out.append(
             Phrase(
-                f"hold:{m.id}", part, "", f"{m.name}, hold at this shot", m.id, shows=m.views, pointing=_hold_words(m)
+                f"hold:{m.id}",
+                part,
+                "",
+                f"{m.name}, hold at this shot",
+                m.id,
+                shows=m.views,
+                pointing=_hold_words(m),
+                weight=m.weight,
             )
         )
     return tuple(out)
@@ -484,6 +534,9 @@ def _light(shot: BriefShot) -> Iterator[Phrase]:
     place = next((m for m in shot.members if m.kind == "setting"), None)
     if place is None or not any(m.kind == "character" for m in shot.members):
         return
+    told = f"{place.costume_wording} {place.wording}"
+    if re.search(r"\b(?:light|lit|lamplight|candlelight)\b", told, re.IGNORECASE):
+        return
     if words := on_figures(place.costume_wording or place.costume, place.name, place.wording):
         yield Phrase("light", "setting", sentence(words), f"{place.name}, its light on the figures", place.id)
 
@@ -583,7 +636,7 @@ def _none_of(donts: Sequence[str]) -> str:
 def _tones(shot: BriefShot) -> str:
     assert shot.style is not None
     here = {m.id: m.name for m in shot.members}
-    own = tuple(dict.fromkeys(w for m in shot.members for w in colour_words(f"{_worn(m)} {m.costume_wording}")))
+    own = tuple((m.id, colour_words(f"{_worn(m)} {m.costume_wording}")) for m in shot.members)
     return _tone_words(
         shot.style.tones,
         tuple((t.reserved_for, here[t.reserved_for]) for t in shot.style.tones if t.reserved_for in here),
@@ -592,24 +645,26 @@ def _tones(shot: BriefShot) -> str:
 
 
 @lru_cache(maxsize=1024)
-def _tone_words(tones: tuple[Tone, ...], here: tuple[tuple[str, str], ...], words: tuple[str, ...]) -> str:
-    """The palette in words; a colour for which the wordings of this picture have a word goes by that word."""
+def _tone_words(
+    tones: tuple[Tone, ...], here: tuple[tuple[str, str], ...], own: tuple[tuple[str, tuple[str, ...]], ...]
+) -> str:
+    """The palette in words; a colour that is kept for somebody goes by the word that their wording has for it."""
     said = {"lead": "Lead colours", "other": "other colours", "ground": "grounds"}
-    names = dict(here)
+    names, words = dict(here), dict(own)
 
-    def called(code: str) -> str:
-        usual = colour_name(linear_from_hex(code))
+    def called(tone: Tone) -> str:
+        usual = colour_name(linear_from_hex(tone.hex))
         hue = hue_of_name(usual)
-        return next((w for w in words if hue and HUE.get(w) == hue), usual)
+        return next((w for w in words.get(tone.reserved_for, ()) if hue and HUE.get(w) == hue), usual)
 
     parts = []
     for role, before in said.items():
-        coloured = [f"{called(t.hex)} {t.hex}" for t in tones if t.role == role]
+        coloured = [f"{called(t)} {t.hex}" for t in tones if t.role == role]
         if coloured:
             parts.append(f"{before} {', '.join(coloured)}")
     for t in tones:
         if t.role == "reserved":
-            name = f"{called(t.hex)} {t.hex}"
+            name = f"{called(t)} {t.hex}"
             parts.append(
                 f"{name} for {names[t.reserved_for]} alone" if t.reserved_for in names else f"no {name} in this picture"
             )

@@ -4,14 +4,16 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from typing import Literal
 
-from juxtaform.core.brief.compose import DEFAULT_HOLDS, Brief, Member, Phrase, Picture, pointed
+from juxtaform.core.brief.compose import DEFAULT_HOLDS, Brief, Member, Phrase, Picture, Weights, pointed
 
 
 @dataclass(frozen=True)
 class Profile:
     """What a service takes: characters of text and number of pictures (0: any), the longest side of a picture in px (0: any),
-    the holds and aspect ratios that it knows (empty: any), and whether the cast's views go out as one plate."""
+    the holds and aspect ratios that it knows (empty: any), whether the cast's views go out as one plate, the template of its text (empty: the usual order),
+    how it wants to be told how strongly something holds, and how a motion brief goes to it."""
 
     name: str
     text_limit: int = 0
@@ -20,6 +22,9 @@ class Profile:
     holds: tuple[str, ...] = ()
     aspects: tuple[str, ...] = ()
     plate: bool = False
+    template: str = ""
+    weights: Weights = "data"
+    motion: Literal["sentences", "fields"] = "sentences"
 
 
 ANYTHING = Profile("No limits")
@@ -64,11 +69,11 @@ def fitted(brief: Brief, profile: Profile, members: Sequence[Member] = (), aspec
     """
     left: list[Left] = []
     pictures = _chosen(brief.pictures, profile, left)
-    phrases = pointed(brief.phrases, pictures, plate=profile.plate)
+    phrases = pointed(brief.phrases, pictures, plate=profile.plate, weights=profile.weights)
     if profile.text_limit:
         phrases = _shortened(phrases, profile.text_limit, left)
         phrases = _dropped(phrases, profile.text_limit, left)
-    out = replace(brief, phrases=tuple(phrases), pictures=pictures)
+    out = replace(brief, phrases=tuple(phrases), pictures=pictures, template=profile.template)
     unknown = tuple(
         m.id
         for m in members

@@ -77,7 +77,7 @@ class Manuscript:
 
     @cached_property
     def _said(self) -> dict[int, list[tuple[int, int]]]:
-        return {p.start: self.said(p.start, p.end) for p in self.passages if p.kind in ("action", "centred")}
+        return {p.start: self.said(p.start, p.end) for p in self.passages if p.kind in PICTURED and not p.name}
 
     def said_in(self, passage: Passage) -> list[tuple[int, int]]:
         """Where somebody's words stand in a passage of narration, found once."""

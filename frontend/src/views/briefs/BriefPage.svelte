@@ -1,5 +1,6 @@
 <script lang="ts">
   import type { Phrase } from '../../api/client';
+  import Choice from '../../components/Choice.svelte';
   import { underlined, type BriefsState } from './briefs-state.svelte';
 
   /** The brief as a page: a line for each part of its order, every phrase to be edited where it stands. */
@@ -52,7 +53,25 @@
 {/snippet}
 
 <div class="flex min-h-0 flex-1 flex-col">
+  <div class="flex h-9 shrink-0 items-center border-b border-hair px-6">
+    <Choice value={briefs.view} options={[['parts', 'By its parts'], ['sent', 'As it is sent'], ['motion', 'Motion']]} label="How to see the brief" onchoose={(how) => (briefs.view = how)} small />
+  </div>
   <div class="min-h-0 flex-1 overflow-y-auto px-6 py-5" data-brief>
+    {#if briefs.view === 'sent'}
+      <div class="mx-auto max-w-[640px]" data-as-sent>
+        <p class="label mb-2">The words for {brief.profile.name}{brief.profile.template ? ', by its template' : ''}. Pictures are named by their numbers.</p>
+        <p class="font-book text-[16px] leading-[25px] whitespace-pre-line select-text">{brief.text}</p>
+      </div>
+    {:else if briefs.view === 'motion'}
+      <div class="mx-auto max-w-[640px]" data-motion-brief>
+        <p class="label mb-2">What a service for clips is told, {brief.profile.motion === 'fields' ? 'as fields' : 'as sentences'}. What moves stands in the shot’s motion note, the camera in its move.</p>
+        {#if brief.profile.motion === 'fields'}
+          <dl class="grid grid-cols-[72px_1fr] gap-x-4">
+            {#each brief.motion as f (f.name)}<dt class="label pt-2 text-right">{f.name}</dt><dd class="border-b border-hair py-1.5 font-book text-[16px] leading-[25px]">{f.words}</dd>{/each}
+          </dl>
+        {:else}<p class="font-book text-[16px] leading-[25px] select-text">{brief.motion_text}</p>{/if}
+      </div>
+    {:else}
     <dl class="mx-auto grid max-w-[640px] grid-cols-[72px_1fr] gap-x-4">
       {#each lines as line (line.phrases[0]!.key)}
         <dt class="label pt-2 text-right">{PARTS[line.kind]}</dt>
@@ -63,13 +82,14 @@
             {:else}
               {@const gone = dropped.get(p.key)}
               {@const fit = kept.get(p.key)}
+              {@const said = p.pointing && p.plain === null && fit !== undefined ? { ...p, text: fit } : p}
               <!-- svelte-ignore a11y_mouse_events_have_key_events -->
               <span
                 role="button" tabindex="0" data-phrase={p.key} title={p.source}
-                class="rounded-xs hover:bg-wash {p.plain !== null ? 'border-b border-dashed border-pencil' : ''} {gone && !fit ? 'text-soft line-through' : ''} {p.text ? '' : 'text-soft italic'}"
+                class="rounded-xs hover:bg-wash {p.plain !== null ? 'border-b border-dashed border-pencil' : ''} {gone && !fit ? 'text-soft line-through' : ''} {said.text ? '' : 'text-soft italic'}"
                 onclick={() => (briefs.editing = p.key)} onkeydown={(e) => { if (e.key === 'Enter') { e.stopPropagation(); briefs.editing = p.key; } }}
                 onmouseover={() => (briefs.hovered = p.key)} onmouseout={() => (briefs.hovered = null)}
-              >{#each underlined(p, briefs.open, briefs.finding?.key) as piece, i (i)}<span class="{piece.keys.length ? 'found' : ''} {piece.now ? 'now' : ''}">{piece.words.replaceAll(' %', '\u00a0%')}</span>{/each}{#if !p.text}left out by hand{/if}</span>{' '}
+              >{#each underlined(said, briefs.open, briefs.finding?.key) as piece, i (i)}<span class="{piece.keys.length ? 'found' : ''} {piece.now ? 'now' : ''}">{piece.words.replaceAll(' %', '\u00a0%')}</span>{/each}{#if !said.text}{p.plain === null ? 'its pictures do not go along' : 'left out by hand'}{/if}</span>{' '}
             {/if}
           {/each}
           {#if line.kind === 'action' && !phrases.some((p) => p.key === 'extra')}
@@ -78,7 +98,8 @@
         </dd>
       {/each}
     </dl>
-    {#if brief.whole.orphans.length}
+    {/if}
+    {#if brief.whole.orphans.length && briefs.view === 'parts'}
       <div class="mx-auto mt-4 max-w-[640px] pl-[88px]">
         <h2 class="label">Edits whose phrase is not in the brief any more</h2>
         {#each brief.whole.orphans as o (o.key)}

@@ -26,6 +26,8 @@
     project.findings.want();
     return commands.offer('Briefs', [
       { name: 'Copy this brief', key: 'Y', run: () => briefs.copy() },
+      { name: 'The brief as it is sent', run: () => (briefs.view = 'sent') },
+      { name: 'The brief of what moves', run: () => (briefs.view = 'motion') },
       { name: 'Next finding', key: ']', run: () => briefs.step(1) },
       { name: 'Finding before', key: '[', run: () => briefs.step(-1) },
       { name: 'Mend the finding', key: '↵', run: () => briefs.mend(briefs.finding) },
@@ -124,7 +126,7 @@
         <h2 class="mb-2 font-semibold">Pictures that go with it</h2>
         <div class="grid grid-cols-3 gap-2">
           {#each briefs.brief.fitted.brief.pictures as p, i (i)}
-            <figure title="{p.label}, {Math.round(p.weight * 100)} %"><span class="well block h-[70px]"><img src={thumb(p.sha)} alt={p.label} class="size-full object-contain" /></span><figcaption class="mt-0.5 line-clamp-2 text-[11px] leading-[13px]">{p.label}</figcaption></figure>
+            <figure title="{p.label}, {Math.round(p.weight * 100)} %"><span class="well block h-[70px]"><img src={thumb(p.sha)} alt={p.label} class="size-full object-contain" /></span><figcaption class="mt-0.5 line-clamp-2 text-[11px] leading-[13px]"><b class="font-semibold">{i + 1}</b> {p.label}</figcaption></figure>
           {:else}<p class="label col-span-3">None: words alone.</p>{/each}
         </div>
         {#if briefs.brief.fitted.left.length}

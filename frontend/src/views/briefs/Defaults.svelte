@@ -14,7 +14,8 @@
   type Hold = Own['holds'][number];
   const own = $derived(row.profiles as Own[]);
   const HOLDS: Hold[] = ['figure', 'face', 'outfit', 'place', 'light', 'layout'];
-  const fresh: Own = { name: 'My service', text_limit: 1000, picture_limit: 4, picture_side_px: 1024, holds: [], aspects: [], plate: false };
+  const fresh: Own = { name: 'My service', text_limit: 1000, picture_limit: 4, picture_side_px: 1024, holds: [], aspects: [], plate: false, template: '', weights: 'data', motion: 'sentences' };
+  const PLACES = '{shows} {cast} {props} {place} {style} {framing} {palette} {without} {technical} {pictures}';
   const number = (v: string) => Math.max(0, Math.round(Number(v)) || 0);
 
   function add() {
@@ -29,6 +30,13 @@
     const held = own[i]!.holds.length ? own[i]!.holds : HOLDS;
     const holds = HOLDS.filter((h) => (h === hold ? !held.includes(h) : held.includes(h)));
     setProfile(i, { holds: holds.length === HOLDS.length ? [] : holds });
+  }
+
+  /** A template with a place that nobody knows is told at the field, and not kept. */
+  function setTemplate(i: number, field: HTMLTextAreaElement) {
+    const strange = [...field.value.matchAll(/\{([^{}]*)\}/g)].map((m) => m[1]!).find((w) => !PLACES.includes(`{${w}}`));
+    field.setCustomValidity(strange === undefined ? '' : `{${strange}} is not known. A template can have ${PLACES}.`);
+    if (field.reportValidity()) setProfile(i, { template: field.value.trim() });
   }
 
   function setProfile(i: number, values: Partial<Own>) {
@@ -72,6 +80,15 @@
           <fieldset class="col-span-2 flex flex-wrap items-center gap-x-3 gap-y-1"><legend class="label float-left mr-1">Holds</legend>
             {#each HOLDS as hold (hold)}<label class="flex items-center gap-1"><input type="checkbox" checked={!p.holds.length || p.holds.includes(hold)} disabled={p.holds.length === 1 && p.holds[0] === hold} onchange={() => toggleHold(i, hold)} />{hold}</label>{/each}
           </fieldset>
+          <label class="label">How strongly it holds
+            <select class="field" value={p.weights} onchange={(e) => setProfile(i, { weights: e.currentTarget.value as Own['weights'] })}><option value="data">beside the words, as data</option><option value="words">in words</option><option value="numbers">as a number in the words</option></select>
+          </label>
+          <label class="label">Motion goes
+            <select class="field" value={p.motion} onchange={(e) => setProfile(i, { motion: e.currentTarget.value as Own['motion'] })}><option value="sentences">as sentences</option><option value="fields">as fields</option></select>
+          </label>
+          <label class="label col-span-2">Template of the words (empty: the usual order)
+            <textarea class="field font-mono text-[12.5px]" rows={p.template ? Math.min(8, p.template.split('\n').length + 1) : 1} value={p.template} placeholder={PLACES} onchange={(e) => setTemplate(i, e.currentTarget)} data-template></textarea>
+          </label>
           <label class="flex items-center gap-2"><input type="checkbox" checked={p.plate} onchange={(e) => setProfile(i, { plate: e.currentTarget.checked })} />all views on one plate</label>
           <button class="quiet justify-self-end" onclick={() => project.editProject({ profiles: own.filter((_, k) => k !== i) })}>Delete</button>
         </div>

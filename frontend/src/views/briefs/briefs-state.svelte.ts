@@ -16,6 +16,8 @@ export class BriefsState {
   /** The phrase whose source is shown. */
   hovered = $state<string | null>(null);
   because = $state<string | null>(null);
+  /** The brief by its parts, to be edited; as it will be sent; or the brief of what moves. */
+  view = $state<'parts' | 'sent' | 'motion'>('parts');
   only = $state<'all' | 'findings' | 'stale' | 'edited'>('all');
   /** The services that briefs can be fitted to. */
   profiles = $state.raw<Profile[]>([]);
@@ -110,12 +112,14 @@ export class BriefsState {
 
   async copy() {
     if (!this.brief) return;
+    const motion = this.view === 'motion';
     try {
-      await navigator.clipboard.writeText(this.brief.text);
+      await navigator.clipboard.writeText(motion ? this.brief.motion_text : this.brief.text);
     } catch {
       return notices.say('The browser does not let go to the clipboard. Select the words and copy them.', 'trouble');
     }
-    notices.say(`The brief of shot ${this.brief.number} is on the clipboard.`);
+    notices.say(`The ${motion ? 'motion brief' : 'brief'} of shot ${this.brief.number} is on the clipboard.`);
+    if (motion) return;
     await ok(api.POST('/api/projects/{project_id}/briefs/sent', { params: { path: { project_id: this.project.id } }, body: { shot_ids: [this.brief.shot_id] } })).catch(() => undefined);
     void this.compare();
   }

@@ -50,6 +50,14 @@
       </div>
       <p class="label mt-1">{words.verdict}</p>
     {/if}
+    {#if trial?.proposed.length}
+      <div class="mt-2 flex flex-wrap items-center gap-1.5" data-proposed-words>
+        <span class="label">Its pictures say:</span>
+        {#each trial.proposed as p (p.word)}
+          <button class="rounded-sm border border-dashed border-pencil px-1.5 text-[12.5px] leading-[20px] text-pencil hover:bg-wash" title="{p.because}. Take it into the vocabulary" onclick={() => edit({ vocabulary: [...thread.vocabulary, p.word] })}>+ {p.word}</button>
+        {/each}
+      </div>
+    {/if}
   </div>
   <div>
     <label><span class="label">Don’ts: what its pictures never have, with commas</span>

@@ -251,8 +251,12 @@ class Cast:
                 seen.speaks += 1
             if willed(deed):
                 seen.moves += 1
-        elif p.role == "object" and deed.does("MDXS") > 0.4 and not deed.denied:
-            seen.acts += 0.5
+        elif p.role == "object" and not deed.denied and not p.unreal and deed.verb not in ("have", "be"):
+            person = lx.meaning(head).share("P") > 0.7 and lx.meaning(head).share("A") < 0.1
+            if person and not deed.relative:
+                seen.acts += 1.0 if deed.does("V") < 0.5 else 0.5
+            elif deed.does("MDXS") > 0.4:
+                seen.acts += 0.5
         if p.role == "object" and deed is not None and deed.does("HOKE") > 0.4:
             seen.handled += 1
         key = place_key(p)

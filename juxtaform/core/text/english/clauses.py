@@ -14,6 +14,7 @@ from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.english.tagging import Token
 
 Role = Literal["", "subject", "object", "at", "owner", "called", "is", "beside", "time"]
+_NAME_LINKS = frozenset(["of", "the", "de", "van", "von", "la"])
 _FINITE = frozenset("VDBHMO")
 _VERBAL = frozenset("VDEGBHMO")
 _SUPPOSING = frozenset(["if", "unless", "as if", "as though", "lest", "than", "whether"])
@@ -280,7 +281,11 @@ class _Walk:
             ):
                 pass
             elif (
-                names and t[j].low in ("of", "the", "de", "van", "von", "la") and j + 1 < self.n and t[j + 1].tag == "P"
+                names
+                and t[j].low in _NAME_LINKS
+                and j + 1 < self.n
+                and t[j + 1].tag == "P"
+                and (j + 2 >= self.n or t[j + 2].tag not in "NS")
             ):
                 names.append(t[j])
             else:
@@ -330,7 +335,7 @@ class _Walk:
                         t[i].start, t[j - 1].end, "#", det=det, count=count, owning=owning, first=i, last=j - 1
                     )
             return None
-        if head < 0 and len(names) > 1 and names[-1].low in ("of", "the", "de", "van", "von", "la"):
+        if head < 0 and len(names) > 1 and names[-1].low in _NAME_LINKS:
             names.pop()
             j -= 1
         return self._made(i, j - 1, head, names, det, owning, described, compound, count, owner, begun)
@@ -588,6 +593,7 @@ class _Walk:
                 and j + 1 < self.n
                 and (t[j + 1].tag in "VDEGBHn" or (t[j + 1].tag == "R" and j + 2 < self.n and t[j + 2].tag in "VDEG"))
                 and group[-1].tag in "HBOMo"
+                and not (group[-1].tag in "BO" and t[j + 1].tag == "D")
             ):
                 denied = denied or t[j].low == "never"
             elif (

@@ -293,5 +293,5 @@ def living(head: str) -> float:
     """How surely a noun means a person or an animal, 0..1; a group of people counts half, a made-up word may be somebody."""
     known = meaning(head)
     if not known.kinds:
-        return 0.3
+        return 0.0 if known.total or word(head).total else 0.3
     return 1.0 if head in KIN else known.share("PA") + 0.5 * known.share("G")

@@ -127,7 +127,7 @@ def narrated(manuscript: Manuscript) -> tuple[str, dict[int, list[tuple[int, int
     out = [" "] * len(manuscript.text)
     speeches: dict[int, list[tuple[int, int]]] = {}
     for p in manuscript.passages:
-        if p.kind in ("action", "centred"):
+        if p.kind in ("action", "centred") or (p.kind in ("dialogue", "lyric") and not p.name):
             out[p.start : p.end] = manuscript.text[p.start : p.end]
             spans = manuscript.said_in(p)
             speeches[p.start] = spans

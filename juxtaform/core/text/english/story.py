@@ -130,7 +130,7 @@ class Story:
                 for p in d.subjects:
                     if p.pronoun in ("i", "we", "you") and not (not d.past and d.does("TS") > 0.5) and not d.modal:
                         does["you" if p.pronoun == "you" else "I"] += 1 if p.pronoun != "we" else 0.5  # type: ignore[assignment]
-        for name, least in (("I", 2), ("you", 3)):
+        for name, least in (("I", 1.5), ("you", 3)):
             if does[name] >= least and name.casefold() not in self.cast._by_name:
                 being = Being(NEW + name, "character", name, mentions=int(does[name]), acts=does[name])
                 being.called.update(dict.fromkeys(("I", "me", "my", "we") if name == "I" else ("you", "your")))

@@ -1,0 +1,214 @@
+"""English read by its grammar: parts of speech, clauses, a story's cast, its places, who is meant, and the best parting into moments."""
+
+import pytest
+
+from juxtaform.core.text.candidates import discovered, story_of
+from juxtaform.core.text.english.cast import plural
+from juxtaform.core.text.english.clauses import parsed
+from juxtaform.core.text.english.lexicon import lemmas, living, meaning, word
+from juxtaform.core.text.english.tagging import Names, tagged
+from juxtaform.core.text.moments import moments
+from juxtaform.core.text.names import Named
+from juxtaform.core.text.piece import Piece
+from juxtaform.formats import fountain, prose
+
+
+def read(text, *names):
+    return parsed(tagged(text, names=Names(frozenset(names))))
+
+
+def roles(text, *names):
+    return [(p.name or p.head, p.role, p.prep) for p in read(text, *names).phrases]
+
+
+def deeds(text, *names):
+    return [(d.verb, [s.name or s.pronoun or s.head for s in d.subjects]) for d in read(text, *names).deeds]
+
+
+def cast(text, syntax=prose, known=()):
+    return {c.name: c for c in discovered(syntax.read(text), known) if c.kind == "character"}
+
+
+def places(text):
+    return [c.name for c in discovered(prose.read(text)) if c.kind == "setting" and c.sure]
+
+
+def pieces(text, known=(), syntax=prose):
+    manuscript = syntax.read(text)
+    story = story_of(manuscript, tuple(known))
+    return [p for i, _ in enumerate(manuscript.scenes()) for p in story.pieces(i)]
+
+
+def people(text, known=()):
+    return [{p.removeprefix("new:") for p in x.people} for x in pieces(text, known)]
+
+
+@pytest.mark.parametrize(
+    ("words", "tags"),
+    [
+        ("The old man will man the boat.", "TJNMVTN."),
+        ("She saw the saw.", "UDTN."),
+        ("He didn't stop at the inn.", "UOnVITN."),
+        ("The well was dry.", "TNBJ."),
+        ("Their flying machines sank.", "YJSD."),
+        ("Nobody has ever seen it.", "UHREU."),
+    ],
+)
+def test_what_a_word_is_comes_from_the_words_around_it(words, tags):
+    assert "".join(t.tag for t in tagged(words)) == tags
+
+
+def test_a_list_word_knows_its_kinds_and_forms():
+    assert word("harbour").share("LH") > 0.5
+    assert meaning("boathouse").share("H") > 0.5
+    assert meaning("cake-seller").share("P") > 0.5
+    assert living("fox") > 0.5 > living("teapot")
+    assert 0 < living("zorble") < 0.45
+    assert (lemmas("geese", "n"), lemmas("crept", "v")) == (("goose",), ("creep",))
+    assert [plural(x) for x in ("baby", "witch", "fireman")] == ["babies", "witches", "firemen"]
+
+
+@pytest.mark.parametrize(
+    ("sentence", "told"),
+    [
+        ("In the doorway stood a boy.", [("stand", ["boy"])]),
+        ("The keeper who was asleep snored.", [("be", ["keeper"]), ("snore", ["keeper"])]),
+        ("The goat that he lost last winter is gone.", [("lose", ["he"]), ("go", ["goat"])]),
+        ("There was once a miller who had three sons.", [("be", ["miller"]), ("have", ["miller"])]),
+        ("He opened the door and went out.", [("open", ["he"]), ("go", ["he"])]),
+        ("Under the bridge sat a toad, drinking.", [("sit", ["toad"]), ("drink", ["toad"])]),
+        ("A bell, a lemon and a letter lay there.", [("lie", ["bell", "lemon", "letter"])]),
+    ],
+)
+def test_who_does_what_whatever_stands_first(sentence, told):
+    assert deeds(sentence) == told
+
+
+def test_owners_lists_and_places_keep_their_role():
+    assert roles("Tomas put his mother's hat on the table.", "Tomas") == [
+        ("Tomas", "subject", ""),
+        ("mother", "owner", ""),
+        ("hat", "object", ""),
+        ("table", "at", "on"),
+    ]
+    assert [p.unreal for p in read("He ran like a hare without his boots.").phrases] == ["", "compared", "denied"]
+    assert [p.unreal for p in read("She wished that the goat were here.").phrases] == ["", "inner"]
+
+
+@pytest.mark.parametrize(
+    ("text", "told"),
+    [
+        ("Suddenly it rained. Then Mina came in. Mina sat down.", {"Mina"}),
+        ("In March the French girl by the wall laughed. She ran off.", {"french girl"}),
+        (
+            "Two little men rowed by. The first one waved. The second one did not.",
+            {"little men", "first man", "second man"},
+        ),
+        ("A girl came over the snow. Her name was Sunna. Sunna laughed.", {"Sunna"}),
+        ("The postman, Mr. Quill, came. The postman sat down.", {"Mr. Quill"}),
+        ("King Obadiah ate soup. The king sighed.", {"King Obadiah"}),
+        ("He was as strong as a bear, and he roared like a lion. Bo was glad. Bo sat.", {"Bo"}),
+        ("The spoon spoke. “I am tired of soup,” said the spoon.", {"spoon"}),
+        ("She thought of Gran and of the hens. Bo sat by her. Bo slept.", {"Bo"}),
+    ],
+)
+def test_somebody_is_who_acts_and_is_not_only_compared_or_thought_of(text, told):
+    assert {name for name, c in cast(text).items() if c.sure} == told
+
+
+def test_what_might_be_somebody_is_offered():
+    found = cast("Ada saw a snail. Ada sat down. The reeds whispered to Ada.")
+    assert found["Ada"].sure
+    assert not found["snail"].sure
+
+
+def test_an_aside_makes_no_narrator_and_deeds_do():
+    assert "I" not in cast("I must tell you about the king. The king sat on his throne. The king slept.")
+    assert "I" in cast("I ran home. My sister Noor ran after me. I shut the door.")
+
+
+def test_a_group_is_tied_to_its_members():
+    text = "The three kittens lived in a box. Soot was black, Flour was white and Crumb was both. Then Soot sneezed. They slept."
+    assert cast(text)["kittens"].members == ("Soot", "Flour", "Crumb")
+    assert cast("Ada has two papas. Her fathers wave. “Nearly,” says Papa Leo. “Nearly,” says Papa Sam.")[
+        "fathers"
+    ].members == (
+        "Papa Leo",
+        "Papa Sam",
+    )
+
+
+def test_pronouns_answers_and_we_mean_who_was_there():
+    assert people("The boy met an old woman. She gave him soup.")[-1] == {"boy", "old woman"}
+    assert people("Noor and I went down. The fox rang his bell. We were in the cellar again.")[-1] == {"Noor", "I"}
+    known = (Named("r", "Ruben"), Named("i", "Ilse"))
+    said = [
+        line.speaker
+        for p in pieces("“You opened it,” said Ilse. “Yes,” said Ruben. “Why?” she asked.", known)
+        for line in p.lines
+    ]
+    assert said == ["i", "r", "i"]
+
+
+def test_who_is_waited_for_gone_or_owns_a_thing_is_not_to_be_seen():
+    assert people("Ada waited for Bo. Bo's hat lay on the floor. Bo was gone. Bo ran in.") == [
+        {"Ada"},
+        set(),
+        set(),
+        {"Bo"},
+    ]
+
+
+@pytest.mark.parametrize(
+    ("text", "told"),
+    [
+        ("Mina climbed up to the loft. She sat down.", ["loft"]),
+        ("Mina thought of the kitchen. She sat down.", []),
+        ("They came as far as the pine wood. They slept.", ["pine wood"]),
+        ("At the edge of the forest Mina stopped.", ["forest"]),
+        ("The hens sat in Gran's garden. The hens slept.", ["gran’s garden"]),
+        ("He put his head into the hole. Mina laughed.", []),
+    ],
+)
+def test_a_place_is_where_people_are_or_come_to(text, told):
+    assert [p.casefold() for p in places(text)] == told
+
+
+def test_a_place_holds_until_another_one_is_told():
+    found = [
+        p.place.removeprefix("new:")
+        for p in pieces("Mina ran into the kitchen. She sat down. Then she climbed up to the loft. It was cold.")
+    ]
+    assert found == ["kitchen", "kitchen", "loft", "loft"]
+
+
+def test_a_voice_from_outside_is_heard_and_not_seen():
+    text = "INT. ROOM - DAY\n\nODA sits.\n\nPELL (O.S.)\nCome out!"
+    told = pieces(text, syntax=fountain)
+    assert [{p.removeprefix("new:") for p in x.people} for x in told] == [{"Oda"}, set()]
+    assert told[-1].lines[0].speaker == "new:Pell"
+
+
+def piece(words, *, actors=(), **facts):
+    return Piece(0, 1, " ".join(["w"] * words), False, False, people=tuple(actors), actors=tuple(actors), **facts)
+
+
+def test_a_scene_is_parted_where_that_costs_least():
+    said = [piece(8, actors="a") for _ in range(6)]
+    assert len(moments(said, 16.0)) == 2
+    assert len(moments(said, 48.0)) == 1
+    turned = [*said[:3], piece(8, actors="b", new_place=True, place="hill", opening="time"), *said[4:]]
+    assert [len(m.pieces) for m in moments(turned, 24.0)] == [3, 3]
+    assert moments(turned, 24.0)[1].why in ("a new place", "a new time")
+
+
+@pytest.mark.parametrize("wanted", [1, 2, 4, 9])
+def test_as_many_moments_as_are_wanted(wanted):
+    assert len(moments([piece(7 + i % 3, actors="ab"[i % 2]) for i in range(9)], 20.0, wanted)) == wanted
+
+
+def test_how_sure_a_moment_is_falls_where_little_speaks_for_it():
+    strong = moments([piece(20, actors="a"), piece(20, actors="b", new_place=True, place="hill")], 20.0)[1]
+    weak = moments([piece(14, actors="a"), piece(14, actors="a")], 16.0)
+    assert strong.sure > 0.9
+    assert len(weak) == 1 or weak[1].sure < strong.sure
