@@ -89,6 +89,17 @@ class Page:
             lambda: text in self.driver.find_element(By.TAG_NAME, "body").text, f"“{text}” is not to be seen", seconds
         )
 
+    def words_of(self, css: str) -> str:
+        """The words of the first such element as the page has it now; empty where there is none."""
+        found = self.driver.execute_script("return document.querySelector(arguments[0])?.textContent.trim() ?? ''", css)
+        return str(found)
+
+    def accept_all(self) -> None:
+        """Accept the sure proposals, then those that are left."""
+        while words := self.words_of("[data-accept-all]"):
+            self.one("[data-accept-all]").click()
+            self.until(lambda words=words: self.words_of("[data-accept-all]") != words, "accepted")
+
     def keys(self, *keys: str) -> None:
         webdriver.ActionChains(self.driver).send_keys(*keys).perform()
 
@@ -115,8 +126,9 @@ class Page:
         """Write a story, propose its shots and accept them all."""
         self.write_story(text)
         self.one("[data-propose]").click()
-        self.one("[data-accept-all]").click()
-        self.until(lambda: not self.all("[data-accept-all]") and self.all("[data-shot]"), "settled shots")
+        self.one("[data-accept-all]")
+        self.accept_all()
+        self.until(lambda: self.all("[data-shot]"), "settled shots")
         self.keys("\ue00c")
 
     def drag(self, x0: float, y0: float, x1: float, y1: float) -> None:

@@ -378,5 +378,5 @@ def test_a_profile_s_template_orders_the_parts_and_its_weights_are_told_as_it_wa
     assert "Props:" not in text
     assert "Weight 0.80." in fitted(composed(SHOT), Profile("n", weights="numbers")).brief.text
     assert {*PLACEHOLDERS, "pictures"} == TEMPLATE_PLACES
-    with pytest.raises(ValidationError, match="cost. is not known"):
+    with pytest.raises(ValidationError, match=r"cost\} is not known"):
         ProfileRow(name="x", template="{cost}")

@@ -99,7 +99,7 @@ def test_owners_lists_and_places_keep_their_role():
     ("text", "told"),
     [
         ("Suddenly it rained. Then Mina came in. Mina sat down.", {"Mina"}),
-        ("In March the French girl by the wall laughed. She ran off.", {"french girl"}),
+        ("In March the French girl by the wall laughed. She ran off.", {"French girl"}),
         (
             "Two little men rowed by. The first one waved. The second one did not.",
             {"little men", "first man", "second man"},

@@ -53,6 +53,7 @@ _ANGLES: tuple[tuple[re.Pattern[str], str], ...] = tuple(
         ),
     )
 )
+_ANY_ANGLE = re.compile("|".join(pattern.pattern for pattern, _ in _ANGLES), re.IGNORECASE)
 
 
 @dataclass(frozen=True)
@@ -178,7 +179,9 @@ def _shot(
         shot_time(voices, pace).length_s,
         tuple(line for p in group for line in p.lines),
         tuple(dict.fromkeys(prop for p in group for prop in p.props)),
-        next((angle for pattern, angle in _ANGLES if pattern.search(text)), "eye level"),
+        next((angle for pattern, angle in _ANGLES if pattern.search(text)), "eye level")
+        if _ANY_ANGLE.search(text)
+        else "eye level",
         why=moment.why,
         sure=moment.sure,
     )

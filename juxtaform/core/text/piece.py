@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 
 from juxtaform.core.text.names import Mention
 
@@ -40,7 +41,7 @@ class Piece:
     still: bool = False
     exists: bool = False
 
-    @property
+    @cached_property
     def words(self) -> int:
         return len(self.text.split())
 

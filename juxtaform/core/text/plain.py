@@ -41,7 +41,7 @@ class PlainStory:
             if p.kind not in ("action", "dialogue", "centred", "lyric"):
                 continue
             words = self.manuscript.text[p.start : p.end]
-            before = ""
+            before = earlier = ""
             at = 0
             for m in _WORD.finditer(words):
                 gap = words[at : m.start()]
@@ -51,12 +51,14 @@ class PlainStory:
                     or bool(re.search(r"[.!?…]", gap))
                 )
                 word = re.sub(r"['’]s$", "", m.group())
-                before = "" if begins else before
+                before, earlier = ("", "") if begins else (before, earlier)
                 if _CAPITAL.match(word) and len(word) > 1 and not word.isupper():
                     inside[word] += not begins
-                    if before not in self.language.before_noun and not self._describes(before):
+                    if before not in self.language.before_noun and not (
+                        earlier in self.language.before_noun and self._describes(before)
+                    ):
                         bare[word] += 1
-                before = m.group().casefold()
+                before, earlier = m.group().casefold(), before
                 at = m.end()
         found = [Named(NEW + name, name, (name.upper(),)) for name in cues if name.casefold() not in taken]
         for word, count in inside.items():

@@ -29,7 +29,7 @@
           onclick={() => story.makeThreads([{ kind: g.kind, name: f.name }])}
           title="{f.sure ? '' : 'Perhaps. '}Make a thread; it runs where the text names it{f.members.length ? `. A group: ${f.members.join(', ')}` : ''}"
           data-candidate={f.name}
-        >{f.name}{#if !f.sure}?{/if} {#if f.members.length}<span class="opacity-70">= {f.members.join(', ')}</span>{:else}<span class="opacity-70">{f.mentions}</span>{/if}</button>
+        >{f.name}{#if !f.sure}?{/if} {#if f.members.length}<span class="text-soft">= {f.members.join(', ')}</span>{:else}<span class="text-soft">{f.mentions}</span>{/if}</button>
       {/each}
     {/each}
     {#if offered}<button class="quiet" onclick={() => (doubtful = !doubtful)} data-doubtful>{doubtful ? 'Only the sure ones' : `${offered} more, perhaps`}</button>{/if}

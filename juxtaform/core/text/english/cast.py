@@ -224,7 +224,7 @@ class Cast:
         several = p.several
         seen = self._nouns[head, several]
         self._whole[head] += 1
-        if p.unreal in ("compared", "denied"):
+        if p.unreal in ("compared", "denied") or p.det in ("every", "each", "any"):
             return
         seen.count += 1
         seen.first = min(seen.first, self._order)
@@ -340,7 +340,7 @@ class Cast:
         group = [h for h in heads if (h, [longest]) in self._groups]
         if group and len(longest.split()) == 1:
             longest = f"{longest} {plural(group[0])}"
-        is_place = (len(longest.split()) > 1 and noun.share(PLACE) > 0.5) or (
+        is_place = (len(longest.split()) > 1 and not titled and noun.share(PLACE) > 0.5) or (
             lx.capitals().get(longest) in tuple(PLACE) and at >= acts
         )
         if is_place or (at > acts and not titled and not person_head):
@@ -495,6 +495,8 @@ class Cast:
             and kind not in ("other", "same", "last", "next", "only", "whole", "own")
             else head
         )
+        if lx.capitals().get(kind.capitalize()) == "J" and not lx.word(kind).total:
+            shown = shown.replace(kind, kind.capitalize(), 1)
         if several:
             shown = f"{kind} {plural(head)}" if kind and shown != head else plural(head)
         if len(apart) >= 2 or (len(apart) == 1 and (head, True) in self._nouns and not several):

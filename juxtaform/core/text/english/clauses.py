@@ -14,6 +14,8 @@ from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.english.tagging import Token
 
 Role = Literal["", "subject", "object", "at", "owner", "called", "is", "beside", "time"]
+_PUT_ON = frozenset(["put", "try", "pull", "switch", "turn", "take", "hand", "knock", "push"])
+"""Verbs that take `on` and `over` to themselves: put on a hat, knock over a cup."""
 _NAME_LINKS = frozenset(["of", "the", "de", "van", "von", "la"])
 _FINITE = frozenset("VDBHMO")
 _VERBAL = frozenset("VDEGBHMO")
@@ -296,9 +298,7 @@ class _Walk:
                 owner.role, owner.last = "", max(owner.last, j - 1)
                 self.phrases.remove(owner)
                 return owner
-            nominal = [w for w in described if w in lx.ORDINALS or w.endswith(("er", "est"))] or (
-                described if det == "the" else []
-            )
+            nominal = [w for w in described if w in lx.ORDINALS or w.endswith(("er", "est"))]
             if (
                 det
                 in (
@@ -399,7 +399,10 @@ class _Walk:
         self._add(p)
         prep, self.prep = self.prep, ""
         if (
-            prep in ("up", "down", "off", "out", "over", "on")
+            (
+                prep in ("up", "down", "off", "out")
+                or (prep in ("on", "over") and self.deed is not None and self.deed.verb in _PUT_ON)
+            )
             and self.deed is not None
             and not self.deed.objects
             and self.deed.does("HKO") > 0.4

@@ -84,6 +84,10 @@ def _table() -> dict[tuple[str, str], float]:
 
 
 FOLLOWS = _table()
+_BEFORE: dict[str, dict[str, float]] = {}
+for (_before, _tag), _odds in FOLLOWS.items():
+    _BEFORE.setdefault(_tag, {})[_before] = _odds
+_NONE: dict[str, float] = {}
 _DEFAULT = -2.0
 _OPEN = "nvar"
 
@@ -349,7 +353,7 @@ class Names:
 NO_NAMES = Names()
 
 
-def _choices(word: str, begins: bool, names: Names) -> tuple[tuple[str, float], ...]:
+def _choices(word: str, begins: bool, names: Names, before_name: bool = False) -> tuple[tuple[str, float], ...]:
     low = word.casefold().replace("’", "'")
     if word == SAID:
         return (("Q", 0.0),)
@@ -371,6 +375,8 @@ def _choices(word: str, begins: bool, names: Names) -> tuple[tuple[str, float], 
     if word.endswith(".") or (word.isupper() and len(word) > 1 and word in names.names):
         return (("P", 0.0),)
     small = _small(low)
+    if begins and before_name and low in lx.TITLES:
+        return (("P", 0.0),)
     if not begins:
         if low in lx.DETERMINERS | lx.PREPOSITIONS | lx.OWNING or low in lx.LINKS:
             return small
@@ -394,7 +400,12 @@ def tagged(text: str, start: int = 0, end: int | None = None, names: Names = NO_
     if not words:
         return []
     choices = [
-        _choices(w, i == 0 or words[i - 1][0] == SAID or (i == 1 and not words[0][0][0].isalnum()), names)
+        _choices(
+            w,
+            i == 0 or words[i - 1][0] == SAID or (i == 1 and not words[0][0][0].isalnum()),
+            names,
+            i + 1 < len(words) and words[i + 1][0][0].isupper() and words[i + 1][0] != "I",
+        )
         for i, (w, _, _) in enumerate(words)
     ]
     best = _best_way(choices)
@@ -427,9 +438,15 @@ def _best_way(choices: Sequence[tuple[tuple[str, float], ...]]) -> list[str]:
         new: dict[str, float] = {}
         came: dict[str, str] = {}
         for tag, odds in options:
-            score, before = max((s + FOLLOWS.get((b, tag), _DEFAULT), b) for b, s in scores.items())
-            if tag not in new or score + odds > new[tag]:
-                new[tag], came[tag] = score + odds, before
+            after = _BEFORE.get(tag, _NONE)
+            best, source = -1e9, ""
+            for b, s in scores.items():
+                score = s + after.get(b, _DEFAULT)
+                if score > best:
+                    best, source = score, b
+            best += odds
+            if tag not in new or best > new[tag]:
+                new[tag], came[tag] = best, source
         scores = new
         back.append(came)
     tag = max(scores, key=lambda t: scores[t])
