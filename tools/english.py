@@ -151,7 +151,8 @@ def main() -> None:
         for rank, offset, count in sorted(senses.get((lemma, "n"), [])):
             if nouns[offset][3] or (lemma not in nouns[offset][1] and rank > 1):
                 continue
-            kind = next((k for k, roots in named.items() if above(offset) & roots), "other")
+            file = {18: "person", 5: "animal"}.get(nouns[offset][0])
+            kind = file or next((k for k, roots in named.items() if above(offset) & roots), "other")
             kinds[LETTERS[kind]] += count + 1 / rank
             if kind == "person" and not sex:
                 sex = "f" if female in above(offset) else "m" if male in above(offset) else ""

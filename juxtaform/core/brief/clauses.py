@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cached_property, lru_cache
 from typing import Literal
 
 from juxtaform.core.text.english import lexicon as lx
@@ -23,6 +23,9 @@ DEPICTIONS = frozenset(
     tapestry film screen cartoon mask coin stamp flag banner doll toy puppet likeness silhouette image""".split()
 )
 """What shows somebody who is not there."""
+_ABSTRACT = frozenset("all what everything nothing".split())
+"""What a thing of the mind is said to be: `Hope is all that she has`."""
+_MINDS = frozenset("dream memory imagination thought story tale head mind".split())
 _MESSAGES = frozenset(
     "letter note message parcel postcard card telegram gift present word news book story song tale memory name voice footstep echo absence thought dream idea smell".split()
 )
@@ -65,6 +68,25 @@ class Words:
                     return s, min(fits, key=lambda p: p.end - p.start)
         return None
 
+    @cached_property
+    def unseen(self) -> tuple[tuple[int, int, str], ...]:
+        """Clauses that no picture can show, with what keeps them from it: start, end, and the reason."""
+        return tuple(unpicturable(self))
+
+    @cached_property
+    def several(self) -> bool:
+        """Whether a noun for several people stands in the words: `two children`."""
+        return any(
+            p.several and not p.pronoun and not p.unreal and lx.living(p.head) >= 0.45
+            for _, s in self.sentences
+            for p in s.phrases
+        )
+
+    def is_depicted(self, start: int, end: int) -> bool:
+        """Whether some characters name somebody who is drawn or painted there."""
+        found = self.at(start, end)
+        return found is not None and _depicted(*found)
+
     def is_name(self, start: int, end: int) -> bool | None:
         """Whether a capital word is a name by its grammar; None where it stands in no sentence that was read."""
         for offset, s in self.sentences:
@@ -73,14 +95,25 @@ class Words:
                     following = s.tokens[i + 1] if i + 1 < len(s.tokens) else None
                     if i == 0 and following is not None and following.tag in "YT" and lx.word(t.low).pos.get("v"):
                         return False
+                    if t.tag == "P" and following is not None and lx.word(t.low).total:
+                        month = (
+                            t.low in _MONTHS
+                            and bool(lx.lemmas(following.low, "n"))
+                            and i + 2 < len(s.tokens)
+                            and s.tokens[i + 2].tag in "VD"
+                        )
+                        if month or (following.tag in "NS" and not lx.lemmas(following.low, "v")):
+                            return False
+                    after = s.tokens[i + 2] if i + 2 < len(s.tokens) else None
                     if (
-                        t.tag == "P"
+                        i == 0
                         and following is not None
-                        and following.tag in "NS"
-                        and not lx.word(t.low).pos.get("v")
-                        and lx.word(t.low).total
+                        and following.tag == "B"
+                        and after is not None
+                        and after.low in _ABSTRACT
+                        and lx.word(t.low).pos.get("n")
                     ):
-                        return None
+                        return False
                     return t.tag in "PNS" if t.tag not in "NS" else None
         return None
 
@@ -111,12 +144,23 @@ def standing(words: Words, start: int, end: int, kind: str) -> Standing | None:
         return "no name"
     if _depicted(s, p):
         return "absent"
+    if deed is not None and any(q.head in _MINDS and q.prep == "in" for q in deed.at):
+        return "spoken of"
     if p.unreal == "denied":
         return "absent" if p.prep != "except" else "spoken of"
     if p.unreal:
         return "absent"
     if deed is not None and deed.supposed:
         return "absent"
+    if (
+        deed is not None
+        and p.role == "subject"
+        and deed.verb == "be"
+        and any(t.low == "so" and t.end <= deed.start < t.end + 3 for t in s.tokens)
+    ):
+        earlier = [d for d in s.deeds if d.start < deed.start]
+        if earlier and (_is_gone(earlier[-1]) or earlier[-1].denied):
+            return "absent"
     if (
         deed is not None
         and p.role == "subject"
@@ -210,7 +254,11 @@ def _depicted(s: Sentence, p: Phrase) -> bool:
     if p.prep == "of" and any(q.of is p and q.head in DEPICTIONS for q in s.phrases):
         return True
     deed = p.deed
-    if deed is not None and deed.verb in _DEPICT and p.role == "object":
+    if (
+        deed is not None
+        and p.role == "object"
+        and (deed.verb in _DEPICT or any(q.head in DEPICTIONS for q in deed.subjects))
+    ):
         return True
     if any(d.gap is p and d.verb in _DEPICT for d in s.deeds):
         return True
@@ -245,9 +293,15 @@ def _present_tense(s: Sentence) -> bool:
 def _place_standing(s: Sentence, p: Phrase) -> Standing:
     """Whether a place is where the picture is, or only spoken of, seen from far, or shown on something."""
     deed = p.deed
+    if deed is not None and any(q.head in _MINDS and q.prep == "in" for q in deed.at):
+        return "spoken of"
     if _depicted(s, p) or p.unreal or (deed is not None and deed.supposed):
         return "absent"
     if p.role == "at":
+        if p.prep in ("behind", "beside", "by", "near", "outside", "past", "before") or any(
+            q.of is p and q.head in ("side", "front", "back", "wall", "door", "roof") for q in s.phrases
+        ):
+            return "spoken of"
         if p.prep in ("of", "for", "about", "like", "towards", "toward", "from", "beyond", "than", "off") or (
             p.prep == "at" and deed is not None and deed.does("V") > 0.4
         ):
@@ -321,6 +375,14 @@ def unpicturable(words: Words) -> Iterator[tuple[int, int, str]]:
             for d in s.deeds:
                 if not d.finite or d.relative:
                     continue
+                ago = d.past and any(t.low in ("yesterday", "ago") for t in tokens)
+                if ago:
+                    yield offset + tokens[0].start, end, "what was before"
+                    break
+                nobody = bool(d.subjects) and d.subjects[0].pronoun in ("nobody", "none") and d.does("ST") > 0.4
+                if nobody and d.past:
+                    yield offset + tokens[0].start, end, "what nobody said"
+                    break
                 if (
                     d.verb in _IN_HEAD
                     and not (d.verb == "mean" and not d.subjects)

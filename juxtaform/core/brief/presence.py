@@ -10,7 +10,7 @@ from functools import lru_cache
 from juxtaform.core.brief.clauses import Words, read_words, standing
 from juxtaform.core.brief.compose import Member, Phrase
 from juxtaform.core.text.lexicon import ANIMATE, GENDER
-from juxtaform.core.text.names import Reader
+from juxtaform.core.text.names import Named, Reader
 
 _SPOKEN_OF = re.compile(
     r"\b(?:without|minus|except|instead of|unlike|no|not|never|"
@@ -122,13 +122,25 @@ def presence(
     spans: dict[str, list[tuple[str, int, int]]] = {}
     seen: dict[str, None] = {}
     absent: set[str] = set()
+    drawn: set[str] = set()
+    placed = any(kinds.get(i) == "setting" for i in attached)
     names = reader.words
     for p in own:
         words = read_words(p.text, names)
         for m in reader.mentions(p.text, certain=attached, judge=words.is_name):
             how = _how(p.text, m.start, m.end, kinds[m.id], words)
-            if how == "no name":
+            if how == "no name" or (
+                kinds[m.id] == "setting" and _several(p.text[m.start : m.end], reader.threads[m.id])
+            ):
                 continue
+            if words.is_depicted(m.start, m.end):
+                drawn.add(m.id)
+            if how == "seen" and m.id in drawn and m.id not in seen and p.text[m.start : m.end][:1].islower():
+                how = "absent"
+            if how == "spoken of" and kinds[m.id] == "setting" and not placed:
+                how = "seen"
+            if how == "seen" and any(a <= m.start < b for a, b, _ in words.unseen):
+                how = "spoken of"
             places = spans.setdefault(m.id, [])
             if how == "seen" and m.id not in seen:
                 seen[m.id] = None
@@ -143,12 +155,18 @@ def presence(
         tuple(seen),
         frozenset(absent - set(seen)),
         spans,
-        bool(_TOGETHER.search(text)),
+        bool(_TOGETHER.search(text)) or any(read_words(p.text, names).several for p in own),
         tuple(dict.fromkeys(_ONE[(m.group(1) or m.group(2)).casefold()] for m in _SINGLE.finditer(text))),
         bool(_SOMEBODY.search(text)),
         (plain := frozenset(re.findall(r"[a-z][\w-]+", text.casefold()))),
         tuple(s for w, s in _GENERIC.items() if w in plain),
     )
+
+
+def _several(words: str, named: Named) -> bool:
+    """Whether words name several of what a setting is one of: the wagons beside a wagon."""
+    low = words.casefold()
+    return low.endswith("s") and low not in {w.casefold() for w in (named.name, *named.aliases)}
 
 
 def _how(text: str, start: int, end: int, kind: str, words: Words) -> str:

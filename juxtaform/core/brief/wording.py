@@ -6,7 +6,7 @@ import re
 from collections.abc import Iterator, Sequence
 from functools import lru_cache
 
-from juxtaform.core.brief.clauses import deeds_of_one_body, described_strangers, read_words, unpicturable
+from juxtaform.core.brief.clauses import deeds_of_one_body, described_strangers, read_words
 from juxtaform.core.brief.compose import Brief, Phrase
 from juxtaform.core.brief.knowledge import found_at, found_in_brief, short
 from juxtaform.core.findings import Finding, Mend
@@ -18,7 +18,8 @@ def stillness(own: Sequence[Phrase], names: frozenset[str] = frozenset()) -> Ite
     for p in own:
         words = read_words(p.text, names)
         deeds = deeds_of_one_body(words)
-        for start, end, why in unpicturable(words):
+        unseen = words.unseen
+        for start, end, why in unseen:
             yield found_at(
                 p,
                 start,
@@ -29,6 +30,8 @@ def stillness(own: Sequence[Phrase], names: frozenset[str] = frozenset()) -> Ite
                 mend=Mend("cut", "Cut the words") if end - start < len(p.text.rstrip()) - 1 else None,
             )
         for m in moving_words(p.text) if deeds < SEVERAL else ():
+            if any(start <= m.start < end for start, end, _ in unseen):
+                continue
             yield found_in_brief(
                 kind="motion",
                 title=f"“{m.words}” moves",

@@ -11,7 +11,7 @@ from juxtaform.core.text.tokens import tokens
 Moves = Literal["camera", "motion"]
 
 _CAMERA = re.compile(
-    r"\b(?:(?:the\s+)?camera\b[^.;,]*|(?:slow|slowly|quick|quickly)?\s*(?:pan(?:s|ning)?(?! for\b)|tilt(?:s|ing)?|zoom(?:s|ing)?|dolly|dollies|"
+    r"\b(?:(?:the\s+)?camera\b[^.;,]*|(?:slow|slowly|quick|quickly)?\s*(?:(?<!his )(?<!her )(?<!its )(?<!the )(?<!of )(?<!with )(?<!and )(?<!their )pan(?:s|ning)?(?! for\b)|tilt(?:s|ing)?|zoom(?:s|ing)?|dolly|dollies|"
     r"truck(?:s|ing)?|crane(?:s)?\s+(?:up|down)|push(?:es|ing)?\s+in|pull(?:s|ing)?\s+(?:out|back)|track(?:s|ing)?\s+"
     r"(?:left|right|along|with|in|out|him|her|them))\b[^.;,]*|(?:we|the view)\s+(?:follow|move|rise|glide|drift|fly|descend)s?\b[^.;,]*|"
     r"fade(?:s)?\s+(?:in|out|to)\b[^.;,]*|cut(?:s)?\s+to\b[^.;,]*)",
@@ -31,7 +31,7 @@ _COURSE = re.compile(
 )
 _MOMENTS = re.compile(
     r"[,;]?\s*\b(?:and then|then|after that|afterwards|next,|a moment later|moments later|finally|before (?:he|she|it|they|\w+ing)|"
-    r"until)(?!\w)",
+    r"(?<!waits )(?<!wait )(?<!waiting )(?<!sleeps )(?<!stays )(?<!wave )(?<!waves )until)(?!\w)",
     re.IGNORECASE,
 )
 _DEEDS = frozenset(

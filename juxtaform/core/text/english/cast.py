@@ -22,6 +22,12 @@ STAYS = frozenset(
 COMES = frozenset("to into onto up down".split())
 """Prepositions that say where somebody comes to."""
 ALIVE, PLACE = "PAG", "RHWL"
+_AT_WORK = frozenset(
+    "sweep clean search guard patrol tidy decorate haunt share rent explore circle mop paint dust scrub keep mind run wander".split()
+)
+"""Deeds done to a place by whoever is in it."""
+_AIMED = frozenset("point aim throw laugh bark knock tug grab snap shoot fire nod wave shake".split())
+"""Deeds that go at something: the place behind `at` is their aim, not where they happen."""
 _ON_FEET = frozenset(
     "march walk run climb jump hop crawl sit kneel dance swim limp stroll tiptoe trot gallop creep wander bow nod wave hide sleep wake snore yawn".split()
 )
@@ -165,6 +171,12 @@ class Cast:
     # Evidence
 
     def _look(self, read: Read) -> None:
+        phrases = read.sentence.phrases
+        for i, p in enumerate(phrases):
+            if p.several and not p.name and not p.pronoun and lx.living(p.head) >= 0.45:
+                names = [q.name for q in phrases[i + 1 : i + 8] if q.name and q.role == p.role and (q.beside is None)]
+                if len(names) >= 2 and phrases[i + 1].name and phrases[i + 1].first == p.last + 1:
+                    self._groups.append((lx.KIN.get(p.head, p.head), names))
         for p in read.sentence.phrases:
             self._order += 1
             if p.pronoun:
@@ -246,10 +258,11 @@ class Cast:
             seen.acts += 0.5 if not p.role else 0.0
         elif p.role == "subject" and not p.unreal:
             exists = deed.verb == "be" and not deed.relative
-            seen.acts += 1.0 if not exists or deed.at or p.start > deed.start else 0.6
+            if not (deed.denied and deed.passive):
+                seen.acts += 1.0 if not exists or deed.at or p.start > deed.start else 0.6
             if deed.does("S") > 0.4 and self._spoken:
                 seen.speaks += 1
-            if willed(deed):
+            if willed(deed, self._spoken):
                 seen.moves += 1
         elif p.role == "object" and not deed.denied and not p.unreal and deed.verb not in ("have", "be"):
             person = lx.meaning(head).share("P") > 0.7 and lx.meaning(head).share("A") < 0.1
@@ -273,7 +286,14 @@ class Cast:
             seen.at += sure > 0.6
             seen.weak += sure <= 0.6
             seen.first = min(seen.first, self._order)
-        elif p.role in ("subject", "object") and lx.meaning(p.head).share("RHL") > 0.8 and not p.several:
+        elif not p.several and (
+            (p.role in ("subject", "object") and lx.meaning(p.head).share("RHL") > 0.8)
+            or (
+                p.role in ("subject", "at")
+                and p.det == "the"
+                and lx.meaning(p.head if p.head not in lx.PARTS or p.of is None else p.of.head).share(PLACE) >= 0.1
+            )
+        ):
             seen = self._places[key]
             seen.weak += 0.5
             seen.count += 1
@@ -539,6 +559,11 @@ class Cast:
             if not being.several or being.members:
                 continue
             head = next(iter(being.heads), "")
+            told = next((names for h, names in self._groups if h == head and len(names) >= 2), [])
+            by_name = [b for n in told if (b := self._by_name.get(n.casefold())) is not None]
+            if len(by_name) >= 2:
+                being.members, being.counted = by_name, False
+                continue
             own = [
                 b
                 for b in self.beings.values()
@@ -628,7 +653,7 @@ class Cast:
                 continue
             name = next(iter(seen.heads), self._shown.get(key, key))
             being = Being(NEW + name, "setting", name, mentions=seen.count)
-            being.counted = seen.at >= 1
+            being.counted = seen.at >= 1 or seen.weak >= 1
             self._put(being)
             being.called[name] = None
             being.heads.add(head)
@@ -712,9 +737,18 @@ def moving(deed: Deed | None) -> bool:
     )
 
 
-def willed(deed: Deed) -> bool:
-    """Whether a deed is one that only somebody alive does: says, thinks, feels, looks, eats, or goes on its feet."""
-    return deed.does("STFVE") > 0.5 or deed.verb in _ON_FEET
+def willed(deed: Deed, spoken: bool = False) -> bool:
+    """Whether a deed is one that only somebody alive does: thinks, feels, looks, eats, says something in words, goes on its feet, or does something with a
+    part of its own body."""
+    if (
+        deed.does("TFE") > 0.5
+        or deed.verb in _ON_FEET
+        or deed.verb in ("look", "watch", "stare", "listen", "see", "hear")
+    ):
+        return True
+    if spoken and deed.does("S") > 0.5:
+        return True
+    return any(o.owning in ("his", "her", "their") and lx.meaning(o.head).share("B") > 0.5 for o in deed.objects)
 
 
 def seen_count(seen: _Seen) -> int:
@@ -801,7 +835,11 @@ def _placed(p: Phrase) -> float:
     if named:
         return 0.0
     if p.role == "subject" and deed is not None and strong >= 0.5 and len(deed.subjects) == 1:
-        exists = deed.verb in ("be", "stand", "lie", "lay", "sit", "smell", "look", "seem") or deed.does("I") > 0.4
+        exists = (
+            (deed.verb == "be" and p.start > deed.start)
+            or deed.verb in ("be", "stand", "lie", "lay", "sit", "smell", "look", "seem")
+            or deed.does("I") > 0.4
+        )
         return 0.75 if exists and not p.several and p.head not in lx.PARTS else 0.0
     if (
         p.role == "object"
@@ -810,6 +848,10 @@ def _placed(p: Phrase) -> float:
         and (strong >= 0.2 or meaning.share("VD") > 0.5)
     ):
         return 0.85
+    if p.role == "object" and deed is not None and p.det == "the" and meaning.share("RH") > 0.8 and not named:
+        doing = deed.verb in _AT_WORK
+        if doing and any(s.name or s.pronoun or lx.living(s.head) >= 0.3 for s in deed.subjects):
+            return 0.7
     if p.role == "is" and deed is not None and strong >= 0.5 and p.det in ("a", "an"):
         return 0.6
     return 0.0
@@ -827,6 +869,8 @@ def _at(p: Phrase, meaning: lx.Word, strong: float, *, named: bool) -> float:
         return 0.6
     if meaning.share("B") > max(0.15, strong) and not named:
         return 0.0
+    if p.prep == "at" and deed is not None and deed.start < p.start and (deed.does("VS") > 0.5 or deed.verb in _AIMED):
+        return 0.0
     first = deed is None or p.start < deed.start
     alive = (
         deed is None
@@ -840,6 +884,8 @@ def _at(p: Phrase, meaning: lx.Word, strong: float, *, named: bool) -> float:
     )
     into = deed is not None and any(lx.meaning(o.head).share("B") > 0.5 and o.start < p.start for o in deed.objects)
     inside = p.prep in ("in", "inside", "into", "aboard")
+    if p.owning and meaning.share("RH") < 0.3 and meaning.share("B") > 0 and not named:
+        return 0.0
     certain = p.det in ("the", "this", "that") or p.owner or p.compound
     if into:
         return 0.0
@@ -860,18 +906,30 @@ def _at(p: Phrase, meaning: lx.Word, strong: float, *, named: bool) -> float:
             return 0.7
         if inside and meaning.share("D") > 0.5 and not carried and alive:
             return 0.6
-        usual = certain and p.prep in ("in", "on", "at") and alive and meaning.share("ODNV") > 0.5 and not carried
-        if usual and (first or (deed is not None and deed.verb in ("be", "stand", "wait"))):
-            return 0.62 if first and deed is not None and deed.subjects else 0.55
+        if certain and p.prep in ("in", "on", "at", "into") and alive and meaning.share("ODNV") > 0.5 and not carried:
+            return 0.45
         return 0.0
     if not alive and not first:
         return 0.65 if p.prep == "in" and meaning.share("RH") > 0.5 else 0.5 if p.prep in STAYS else 0.0
     if p.prep in STAYS:
+        looked = (
+            deed is not None
+            and deed.does("VS") > 0.5
+            and any(o.last + 2 == p.first for o in (*deed.objects, *deed.at) if o is not p)
+        )
+        if looked and meaning.share("RH") < 0.9:
+            return 0.5
         if carried and meaning.share("RH") < 0.5 and not named:
             return 0.55
         if deed is not None and deed.perfect and deed.past and not first:
             return 0.4
-        return 0.9 if p.prep in ("in", "at", "on", "inside", "through", "along", "across", "under") else 0.7
+        return (
+            0.9
+            if p.prep in ("in", "at", "on", "inside", "through", "along", "across", "under")
+            else 0.58
+            if first
+            else 0.65
+        )
     if p.prep in COMES and (moving(deed) or p.prep in ("into", "onto")):
         return 0.85
     return 0.0

@@ -256,7 +256,10 @@ class _Walk:
                 described.pop()
                 break
             elif tag == "P":
-                if head >= 0 and ((t[head].tag == "S" and not det and not owning) or lx.living(t[head].lemma) < 0.45):
+                several = head >= 0 and t[head].tag == "S"
+                if head >= 0 and (
+                    lx.living(t[head].lemma) < 0.45 or (several and (not (det or owning) or self._more_names(j + 1)))
+                ):
                     break
                 names.append(t[j])
             elif tag == "'" and (head >= 0 or names):
@@ -378,6 +381,10 @@ class _Walk:
             first=i,
             last=last,
         )
+
+    def _more_names(self, j: int) -> bool:
+        """Whether another name follows behind a comma or a link: `the twins Zuzana and Petr`."""
+        return j + 1 < self.n and (self.t[j].text == "," or self.t[j].tag == "C") and self.t[j + 1].tag == "P"
 
     def _noun_ahead(self, j: int) -> bool:
         """Whether a noun follows before anything but describing words does."""
@@ -736,7 +743,8 @@ class _Walk:
         inner = self._phrase_quiet(i + 1) if following is not None else None
         if low in lx.SUBORDINATORS and inner is not None and self._says_finite(inner + 1):
             self.boundary, self.prep = True, ""
-            self.supposed = "supposed" if low in _SUPPOSING else self.supposed
+            awaited = low in ("until", "till") and self.deed is not None and not self.deed.past
+            self.supposed = "supposed" if low in _SUPPOSING or awaited else self.supposed
             self.deed = None
             return i + 1
         if inner is None and following is not None and following.tag == "R":

@@ -282,7 +282,7 @@ TOGETHER = frozenset(
 )
 PARTS = frozenset(
     """edge end foot side middle top bottom corner way place spot distance air dark darkness sun sunlight moonlight light shade shadow rain wind front back
-    centre center heart part half rest point direction line kind sort lot bit world life piece row pile hole gap heap circle line left right surface level
+    centre center heart part half rest point direction line kind sort lot bit world life piece row pile hole gap floor ceiling threshold heap circle line left right surface level
     rim bank tip face mouth entrance""".split()
 )
 """Nouns that say where of something, and are no place themselves: the edge of the wood is the wood."""

@@ -8,7 +8,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field
 
 from juxtaform.core.text.english import lexicon as lx
-from juxtaform.core.text.english.cast import Being, Cast, placed
+from juxtaform.core.text.english.cast import PLACE, Being, Cast, placed
 from juxtaform.core.text.english.clauses import Deed, Phrase
 from juxtaform.core.text.english.sentences import Read, names_of, narrated, passages_read
 from juxtaform.core.text.manuscript import Manuscript, Passage
@@ -364,6 +364,7 @@ class Story:
         at = read.start
         owned = {id(p.owner): p for p in read.sentence.phrases if p.owner is not None}
         moved = False
+        at_last = -9
         for p in sorted(read.sentence.phrases, key=lambda p: p.start):
             beings = self._meant(p, scene, named_here, read)
             self._who[id(p)] = beings
@@ -387,8 +388,9 @@ class Story:
                     people[b.id] = b
                     if p.role == "subject":
                         actors[b.id] = b
-            sure = placed(p)
-            if sure >= 0.6 or (sure >= 0.4 and scene.place is None):
+            sure = self._place_told(p)
+            behind = moved and p.role == "at" and at_last >= 0 and p.first - at_last == 2
+            if not behind and (sure >= 0.6 or (sure >= 0.4 and scene.place is None)):
                 place = self.cast.place(p)
                 if scene.heading is not None and (
                     self.is_script or sure < 0.85 or lx.meaning(p.head).share("RHL") < 0.5
@@ -398,6 +400,7 @@ class Story:
                     goal = p.prep in ("to", "into", "onto", "up", "down") or p.role == "object"
                     if place is not scene.place and (not moved or goal or sure > stated):
                         scene.place, moved = place, True
+                        at_last = p.last
                     stated = max(stated, sure)
         if not moved and self._leaves(read, scene):
             scene.place = None
@@ -406,6 +409,17 @@ class Story:
             scene.recent.append(list(dict.fromkeys([*actors.values(), *here, *named_here])))
             del scene.recent[:-REMEMBERED]
         return mentions, here, list(actors.values()), stated
+
+    def _place_told(self, p: Phrase) -> float:
+        """How surely a phrase tells the place, by itself and by what the rest of the text says of it: `The square was full` where people are in the square too."""
+        sure = placed(p)
+        if sure or p.role != "subject" or p.det != "the" or p.unreal or p.deed is None:
+            return sure
+        still = p.deed.verb in ("be", "look", "smell", "seem", "lie") and len(p.deed.subjects) == 1
+        if not still or lx.meaning(p.head).share(PLACE) < 0.1:
+            return sure
+        place = self.cast.place(p)
+        return 0.75 if place is not None and (place.counted or place.known) else sure
 
     def _leaves(self, read: Read, scene: _Scene) -> bool:
         first = read.sentence.tokens[0] if read.sentence.tokens else None

@@ -45,7 +45,7 @@ _ROWS = """
 T N2.5 S2.3 J2 #1.5 P0.8 R0 G0 E0.5 I-1 V-6 D-6 B-2 M-2 U-3 T-1.5 Y-1 C-3 ,-2 .-1.5 Q-2 H-2 O-4
 Y N2.5 S2.5 J2 #1 P0.3 R-1 G0.3 E0.3 V-7 D-7 I-4 U-5 T-6 B-4 C-4 ,-4 .-4 M-4 H-4 O-5
 J N2.5 S2.5 J1 C0.5 I0.5 P0.7 G0 ,1 .1 o1 V-3 D-2.5 E-2 U-2 T-1.5 Y-2 R-0.5 B-0.5 M-2 K0 #-1 H-2
-N D2 V1 B2 H1.5 M1.5 O0.5 I1.5 C1.5 ,1.5 .2 N0 S0.3 '3 R0.7 K0.7 W0.7 G0 E0 o1 U-1 T-1.2 Y-1.5 J-1.5 P-1 #-1 Q0 X-2 n-1
+N D2 V1.3 B2 H1.5 M1.5 O0.5 I1.5 C1.5 ,1.5 .2 N0 S0 '3 R0.7 K0.7 W0.7 G0 E0 o1 U-1 T-1.2 Y-1.5 J-1.5 P-1 #-1 Q0 X-2 n-1
 S D2 V2 B2 H1.5 M1.5 O0.5 I1.5 C1.5 ,1.5 .2 N-1 S-1 '0 R0.7 K0.7 W0.7 G0.3 E0.3 o1 U-0.7 T-1 Y-1.2 J-0.7 P-1 #-1 Q0 n-1
 P D2.5 V1.5 B2 H2 M1.5 O1 I1 C1.5 ,1.5 .2 P1.5 N-0.3 S-0.5 '3 R0.7 K0 W0.5 G0 E0 o1 U-2 T-1.5 Y-1.5 J-1.5 #-1 Q0 n-1
 U D2.5 V2 B2.5 H2 M2 O1.5 R0.7 I1 .1 ,1 C0.5 o1 N-3 S-2 J0 T-0.3 Y-0.3 P-1.5 G0 E-0.5 K0 U-1.5 W0 '-1 Q-1 #0 n0
@@ -75,12 +75,33 @@ Q D2 V1.5 U2 T1.3 Y1 P1.3 C0.5 .0.5 ,0.3 N0.3 S0.3 R0.5 I0.3 G0.3 B0.3 M0 K0.3 O
 
 
 def _table() -> dict[tuple[str, str], float]:
+    """The rows as a table; `Z` is a verb in the present with its `s`: it goes with one, the plain form with several."""
     table = {}
     for row in _ROWS.strip().splitlines():
         before, *cells = row.split()
         for cell in cells:
             table[before, cell[0]] = float(cell[1:])
-    return table
+    for (before, after), odds in list(table.items()):
+        if after == "V":
+            table[before, "Z"] = odds
+        if before == "V":
+            table["Z", after] = odds
+    return table | {
+        ("N", "V"): -1.2,
+        ("N", "Z"): 1.3,
+        ("P", "V"): -1.0,
+        ("P", "Z"): 1.6,
+        ("S", "V"): 1.5,
+        ("S", "Z"): -1.5,
+        ("M", "Z"): -4.0,
+        ("o", "Z"): -4.0,
+        ("O", "Z"): -3.0,
+        ("^", "Z"): -1.5,
+        ("Q", "Z"): 1.7,
+        ("Q", "V"): 0.8,
+        (",", "Z"): 0.7,
+        (",", "V"): 0.2,
+    }
 
 
 FOLLOWS = _table()
@@ -115,7 +136,7 @@ def _small(low: str) -> tuple[tuple[str, float], ...]:
         if low.endswith("ing"):
             put("G", weight)
         elif low.endswith("s") and not low.endswith("ss") and low not in _IRREGULAR_S:
-            put("V", weight * 0.6)
+            put("Z", weight * 0.6)
         elif low.endswith("ed"):
             put("D", weight * 0.6)
             put("E", weight * 0.4)
@@ -162,7 +183,7 @@ def _small(low: str) -> tuple[tuple[str, float], ...]:
         if ending == "ed":
             found["D"] = 3.0
         if ending == "s":
-            found["V"] = 0.8
+            found["Z"] = 0.8
         if "-" in low:
             found = {"J": 2.0, "N": 2.0}
     total = sum(found.values())
@@ -417,18 +438,47 @@ def tagged(text: str, start: int = 0, end: int | None = None, names: Names = NO_
             and (i == 0 or best[i - 1] in ",CKQR.")
         ):
             best[i] = "X"
-    if not any(tag in "VDBHMO" for tag in best):
-        at = next(
-            (
-                i
-                for i in range(1, len(best))
-                if best[i] in "NSEJ" and best[i - 1] in "PNSU" and any(t in "VD" for t, _ in choices[i])
-            ),
-            0,
-        )
-        if at:
-            best[at] = next(t for t, _ in choices[at] if t in "VD")
+    best = _mended(words, choices, best)
+    best = ["V" if tag == "Z" else tag for tag in best]
     return [Token(w, a, b, tag, _lemma(w, tag)) for (w, a, b), tag in zip(words, best, strict=True)]
+
+
+def _mended(
+    words: Sequence[tuple[str, int, int]], choices: Sequence[tuple[tuple[str, float], ...]], way: Sequence[str]
+) -> list[str]:
+    """What pairs of parts of speech cannot see: a verb that goes on behind a comma, one after two subjects, and a sentence without any verb."""
+    best = list(way)
+
+    def can(i: int, tags: str) -> str:
+        return next((t for t, _ in choices[i] if t in tags), "")
+
+    for i in range(2, len(best)):
+        goes_on = (
+            best[i] == "S" and best[i - 1] in ",C" and i + 1 < len(best) and best[i + 1] in "IoTYU" and "Z" in best[:i]
+        )
+        if goes_on and can(i, "Z"):
+            best[i] = "Z"
+        both = best[i] in "NS" and best[i - 1] in "PN" and "C" in best[max(0, i - 3) : i - 1] and best[0] in "PTN"
+        if (
+            both
+            and can(i, "V")
+            and not any(t in "ZVDBHMO" for t in best[:i])
+            and not any(t in "ZVDBHMO" for t in best[i + 1 : i + 3])
+        ):
+            best[i] = "V"
+    if not any(tag in "ZVDBHMO" for tag in best):
+        at = next((i for i in range(1, len(best)) if best[i] in "NSEJ" and best[i - 1] in "PNSU" and can(i, "ZVD")), 0)
+        if at:
+            best[at] = can(at, "ZVD")
+    for i, (w, _, _) in enumerate(words[:-2]):
+        if (
+            w.casefold() == "there"
+            and best[i + 1] in "ZVDB"
+            and best[i + 2] in "T#JNSYPE"
+            and (i == 0 or best[i - 1] in ",CKQR.")
+        ):
+            best[i] = "X"
+    return best
 
 
 def _best_way(choices: Sequence[tuple[tuple[str, float], ...]]) -> list[str]:
