@@ -1,4 +1,4 @@
-"""A hundred and twenty-six briefs with hand-made truth, written before preflight read clauses: half of them worked on, half judged once at the end.
+"""A hundred and twenty-six briefs with hand-made truth, written before preflight read clauses: half of them worked on from the start, half first read when that work was done (docs/briefs.md has the first rates).
 
 Most are sentences of a harder kind: what is not there, remembered, wished for, painted on a wall, called to, far off; names that are words.
 """

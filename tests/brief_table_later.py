@@ -1,11 +1,11 @@
-"""Eighty more briefs with hand-made truth, in a third world: `READ` were looked at, `UNREAD` judged once, when all rules stood."""
+"""Eighty more briefs with hand-made truth, in a third world: `READ` were worked on; `UNREAD` were first read when these rules stood, and mended after (the docs have the first rates)."""
 
 from __future__ import annotations
 
 from juxtaform.core.brief.compose import Member, StyleWords
 from tests.brief_table import World, person, place, view
 from tests.brief_table import _rows as rows
-from tests.brief_table_fresh import A, D, F, L, M, N, T, U
+from tests.brief_table_fresh import A, D, F, N, T, U
 
 FARM = World(
     {

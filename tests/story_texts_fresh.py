@@ -1,6 +1,6 @@
 """Fourteen made-up texts of fourteen kinds, written and broken down by hand before the reading was made anew, most of them without paragraphs.
 
-A place holds until another one is told: each moment has it. `WORKED` is the half that was looked at; `LAST` was judged once, at the end.
+A place holds until another one is told: each moment has it. `WORKED` is the half that was looked at from the start; `LAST` was first read when that work was done, and worked on after (docs/measures.md has its first rates).
 """
 
 from __future__ import annotations

@@ -1,4 +1,4 @@
-"""Seven more made-up texts, broken down by hand: `READ` were looked at, `UNREAD` judged once, when all rules stood."""
+"""Seven more made-up texts, broken down by hand: `READ` were worked on; `UNREAD` were first read when these rules stood, and mended after (the docs have the first rates)."""
 
 from __future__ import annotations
 

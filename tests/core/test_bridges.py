@@ -98,7 +98,7 @@ def test_the_brief_of_a_bridge_says_between_what_it_leads_and_these_pictures_go_
     ends = (Picture("first", "a", "Shot 3, first frame", 1.0), Picture("last", "b", "Shot 5, last frame", 1.0))
     guide = Picture("guide", "g", "guide", 0.5)
     brief = composed(BriefShot("s", "4", "Ada waits.", guide=guide, ends=ends))
-    assert "It leads from the first frame to the last one." in brief.text
+    assert "It leads from the first to the last of pictures 2 and 3." in brief.text
     assert [p.role for p in fitted(brief, Profile("two", picture_limit=2)).brief.pictures] == ["first", "last"]
     alone = composed(BriefShot("s", "4", "Ada waits.", ends=ends[1:]))
     assert "It leads to the last frame." in alone.text

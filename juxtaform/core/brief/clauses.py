@@ -48,7 +48,7 @@ _ON_THEM = frozenset("silhouette profile smile reflection boot boots shoe shoes 
 _FAR = frozenset("far distant faraway away tiny".split())
 _KEEPS_ON = frozenset(
     """hold carry wear sit stand lie watch look smile wave lean rest hang hum sing laugh cry sleep wait listen grin stare gaze point hug cling float glow shine have be
-    keep stay seem feel kneel sway groan pant snore whisper say talk speak ask tell bow frown nod""".split()
+    keep stay seem feel kneel sway groan pant snore whisper say talk speak ask tell frown nod""".split()
 )
 """What goes on while something else is done: it makes no moment of its own."""
 
@@ -138,7 +138,8 @@ def standing(words: Words, start: int, end: int, kind: str) -> Standing | None:
         return None
     s, p = found
     if kind == "setting":
-        return _place_standing(s, p)
+        offset = next(o for o, x in words.sentences if x is s)
+        return "spoken of" if p.compound and end < p.end + offset - 1 else _place_standing(s, p)
     deed = p.deed
     if _no_name(s, p):
         return "no name"
@@ -188,7 +189,16 @@ def standing(words: Words, start: int, end: int, kind: str) -> Standing | None:
         )
     if p.role == "at":
         return _behind(s, p)
+    if (
+        p.role == "subject"
+        and deed is not None
+        and deed.denied
+        and deed.verb in ("come", "appear", "arrive", "return", "answer")
+    ):
+        return "absent"
     if p.role == "object" and deed is not None:
+        if deed.does("V") > 0.4 and any(t.low in _FAR for t in s.tokens):
+            return "spoken of"
         if deed.verb in _HEAR or deed.verb in _SEEK:
             return "absent"
         if deed.denied:
@@ -344,6 +354,8 @@ def _place_standing(s: Sentence, p: Phrase) -> Standing:
             else "seen"
         )
     if p.role == "subject" and deed is not None and any(t.low in _FAR or t.low == "distance" for t in s.tokens):
+        return "absent"
+    if p.role == "subject" and deed is not None and deed.past and _present_tense(s):
         return "absent"
     return "seen"
 

@@ -26,6 +26,10 @@ _AT_WORK = frozenset(
     "sweep clean search guard patrol tidy decorate haunt share rent explore circle mop paint dust scrub keep mind run wander".split()
 )
 """Deeds done to a place by whoever is in it."""
+_FIXTURES = frozenset(
+    "door window table wall chair stove bench counter shelf sink step steps clock lamp cupboard".split()
+)
+"""What a room has: the kitchen window tells the kitchen."""
 _AIMED = frozenset("point aim throw laugh bark knock tug grab snap shoot fire nod wave shake".split())
 """Deeds that go at something: the place behind `at` is their aim, not where they happen."""
 _ON_FEET = frozenset(
@@ -80,6 +84,8 @@ class _Seen:
     first: int = 10**9
     moves: int = 0
     number: int = 0
+    known_first: bool = False
+    """Whether it is spoken of as known when it is named first: `the children` are then those who were named before."""
 
 
 class Cast:
@@ -175,6 +181,9 @@ class Cast:
         for i, p in enumerate(phrases):
             if p.several and not p.name and not p.pronoun and lx.living(p.head) >= 0.45:
                 names = [q.name for q in phrases[i + 1 : i + 8] if q.name and q.role == p.role and (q.beside is None)]
+                behind = [q.name for q in phrases[i + 1 :] if q.name and q.deed is None and q.beside is None]
+                if p.count >= 2 and len(behind) == p.count:
+                    self._groups.append((lx.KIN.get(p.head, p.head), behind))
                 if len(names) >= 2 and phrases[i + 1].name and phrases[i + 1].first == p.last + 1:
                     self._groups.append((lx.KIN.get(p.head, p.head), names))
         for p in read.sentence.phrases:
@@ -238,6 +247,9 @@ class Cast:
         self._whole[head] += 1
         if p.unreal in ("compared", "denied") or p.det in ("every", "each", "any"):
             return
+        definite = p.det in ("the", "this", "that", "these", "those") or bool(p.owning or p.owner)
+        if not seen.count:
+            seen.known_first = definite
         seen.count += 1
         seen.first = min(seen.first, self._order)
         seen.number = max(seen.number, p.count)
@@ -473,7 +485,7 @@ class Cast:
             if (
                 several
                 and head in lx.TOGETHER
-                and not seen.indefinite
+                and seen.known_first
                 and len([b for b in self.beings.values() if b.kind == "character"]) >= 2
                 and seen.first > 1
             ):
@@ -802,6 +814,8 @@ def place_key(p: Phrase) -> str:
         inner = p.of
         return place_key(inner) if inner is not None and inner is not p else ""
     meaning = lx.meaning(head)
+    if p.compound and head in _FIXTURES and lx.word(p.compound[-1]).share("RH") > 0.5:
+        return p.compound[-1]
     own = meaning.share(PLACE)
     if own < 0.1 and p.compound and lx.word(p.compound[-1]).share("RH") > 0.5:
         return p.compound[-1]

@@ -377,7 +377,7 @@ class _Walk:
             count=count if count >= 0 else 0 if several else 1,
             owner=owner,
             owning=owning,
-            unreal="denied" if det in ("no", "neither") else "",
+            unreal="denied" if det == "no" else "",
             first=i,
             last=last,
         )
