@@ -101,5 +101,5 @@ def test_the_brief_of_a_bridge_says_between_what_it_leads_and_these_pictures_go_
     assert "It leads from the first to the last of pictures 2 and 3." in brief.text
     assert [p.role for p in fitted(brief, Profile("two", picture_limit=2)).brief.pictures] == ["first", "last"]
     alone = composed(BriefShot("s", "4", "Ada waits.", ends=ends[1:]))
-    assert "It leads to the last frame." in alone.text
+    assert "It leads to picture 1, its last frame." in alone.text
     assert "frame" not in composed(BriefShot("s", "4", "Ada waits.")).text

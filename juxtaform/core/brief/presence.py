@@ -9,7 +9,7 @@ from functools import lru_cache
 
 from juxtaform.core.brief.clauses import Words, read_words, standing
 from juxtaform.core.brief.compose import Member, Phrase
-from juxtaform.core.text.lexicon import ANIMATE, GENDER
+from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.names import Named, Reader
 
 _SPOKEN_OF = re.compile(
@@ -197,7 +197,7 @@ def _nouns(words: str, is_prop: bool, name: str) -> frozenset[str]:
     plain = re.findall(r"[a-z][\w-]+", words.casefold())
     if is_prop:
         return frozenset([name.casefold().split()[-1]]) if name else frozenset()
-    found = [w for w in plain if w in ANIMATE or w.removesuffix("s") in ANIMATE]
+    found = [w for w in plain if lx.living(lx.singular(w)) >= 0.45 and lx.word(lx.singular(w)).total]
     return frozenset(found[:3])
 
 
@@ -205,8 +205,9 @@ def _nouns(words: str, is_prop: bool, name: str) -> frozenset[str]:
 def _sex(wording: str, name: str) -> str:
     words = re.findall(r"[a-z]+", f"{name} {wording}".casefold())
     for w in words:
-        if w in GENDER:
-            return GENDER[w]
+        kin = lx.KIN.get(w, w)
+        if sex := "f" if kin in lx.FEMALE else "m" if kin in lx.MALE else lx.word(w).sex:
+            return sex
     for w in words:
         if w in ("she", "her"):
             return "f"

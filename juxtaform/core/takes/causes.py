@@ -10,7 +10,7 @@ from functools import cache
 
 from scipy.stats import hypergeom
 
-from juxtaform.core.text.lexicon import FUNCTION_WORDS
+from juxtaform.core.text.english.lexicon import is_small
 
 Feature = tuple[str, str]
 """What a take was made from: a kind (`words`, `framing`, `reference`, `weight`, `costume`, `style`, `service`, `quality`, `seed`, `shot`) and which one."""
@@ -99,7 +99,7 @@ def words_in(phrases: Iterable[str]) -> frozenset[Feature]:
     for phrase in phrases:
         before = ""
         for word in _WORD.findall(phrase.casefold()):
-            telling = len(word) > 2 and word not in FUNCTION_WORDS
+            telling = len(word) > 2 and not is_small(word)
             if telling:
                 out.add(("words", word))
                 if before:

@@ -8,11 +8,21 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import Literal
 
-from juxtaform.core.text.lexicon import COMMON_NAMES, IRREGULAR_PAST, PLACE_NOUNS, TIMES
+from juxtaform.core.text.english import lexicon as lx
 
 ThreadKind = Literal["character", "setting", "prop"]
 SENTENCE_START = re.compile(r"(?:^|[.!?…:][\"”’')\]]*\s+|\n\s*|[“\"«„—–]\s*)$")
 _POSSESSIVE = r"(?:['’]s|s['’]|['’])?"
+TIMES: tuple[tuple[str, str], ...] = (
+    (r"dawn|sunrise|daybreak", "dawn"),
+    (r"morning|breakfast", "morning"),
+    (r"noon|midday|lunch(?:time)?", "noon"),
+    (r"afternoon", "afternoon"),
+    (r"dusk|sunset|twilight|evening", "dusk"),
+    (r"midnight|night|moonlight|starlight", "night"),
+    (r"day|daylight", "day"),
+)
+"""Words for a time of day, and its name; earlier rows win."""
 NEW = "new:"
 """What ids of candidates begin with: they are no threads yet."""
 
@@ -84,7 +94,7 @@ class Reader:
                 if (
                     told is None
                     and owner not in certain
-                    and word.casefold() in COMMON_NAMES
+                    and is_common(word.casefold())
                     and not word.isupper()
                     and _doubtful(text, m.start(), m.end(), start)
                 ):
@@ -136,7 +146,9 @@ def heading_place(words: str) -> tuple[str, str, bool]:
     parts = [p.strip() for p in re.split(r"\s+[-–—]+\s+|,\s*" if script else r",\s*|\s+[-–—]+\s+", body) if p.strip()]
     kept = [p for p in parts if not _only_time(p)]
     place = kept[0] if kept else ""
-    if not script and not any(w.casefold() in PLACE_NOUNS for w in re.findall(r"[\w\-]+", place)):
+    if not script and not any(
+        lx.meaning(lx.singular(w.casefold())).share("RHWL") > 0.3 for w in re.findall(r"[\w\-]+", place)
+    ):
         place = ""
     return (titled(place) if place.isupper() else place), time, bool(script)
 
@@ -180,6 +192,20 @@ def _singular(word: str, known: dict[str, str]) -> str:
     return word[:-1] if word[:-1] in known else word[:-2]
 
 
+def is_common(low: str) -> bool:
+    """Whether a word is also a common one, by the word list or as a word of grammar.
+
+    >>> is_common("rose"), is_common("will"), is_common("zuzana")
+    (True, True, False)
+    """
+    return (
+        bool(lx.word(low).total)
+        or low in lx.MODALS
+        or low in lx.ADVERBS
+        or any(lx.lemmas(low, pos) for pos in ("n", "v"))
+    )
+
+
 def _doubtful(text: str, start: int, end: int, floor: int) -> bool:
     """Whether a capitalised common word at a sentence's start is rather the word than the name."""
     if not SENTENCE_START.search(text[max(floor, start - 12) : start]):
@@ -190,7 +216,14 @@ def _doubtful(text: str, start: int, end: int, floor: int) -> bool:
     if after.group(1) or after.group(2):
         return False
     following = after.group(3).casefold()
-    return not (following in IRREGULAR_PAST or following == "and" or re.fullmatch(r"\w{2,}ed", following))
+    return not (
+        following == "and"
+        or following in lx.BE
+        or following in lx.HAVE
+        or following in lx.DO
+        or following in lx.MODALS
+        or any(x != following for x in lx.lemmas(following, "v"))
+    )
 
 
 def titled(name: str) -> str:

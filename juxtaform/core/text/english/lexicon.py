@@ -295,3 +295,29 @@ def living(head: str) -> float:
     if not known.kinds:
         return 0.0 if known.total or word(head).total else 0.3
     return 1.0 if head in KIN else known.share("PA") + 0.5 * known.share("G")
+
+
+def is_small(low: str) -> bool:
+    """Whether a word, in small letters, is one of grammar that tells of nothing by itself.
+
+    >>> is_small("the"), is_small("coat")
+    (True, False)
+    """
+    return any(
+        low in words
+        for words in (
+            DETERMINERS,
+            OWNING,
+            PRONOUNS,
+            PREPOSITIONS,
+            SUBORDINATORS,
+            LINKS,
+            ASKING,
+            MODALS,
+            BE,
+            HAVE,
+            DO,
+            NUMBERS,
+            ADVERBS,
+        )
+    )
