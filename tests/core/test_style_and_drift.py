@@ -1,5 +1,6 @@
 """Sequences in one hand stay silent; another hand, a switch and a slide are told with their place."""
 
+import cv2
 import numpy as np
 import pytest
 
@@ -10,6 +11,7 @@ from juxtaform.core.picture.border import printed_border
 from juxtaform.core.picture.regions import Box
 from juxtaform.core.style.drift import lasting_change
 from juxtaform.core.style.terms import TERMS, signature
+from juxtaform.core.style.words import proposed_words
 from juxtaform.core.text.names import Named
 from juxtaform.demo.paper import bordered, greyed, lit
 from tests.constructed import LIGHTS, random_look, scene
@@ -122,3 +124,45 @@ def test_words_that_name_somebody_absent_are_told():
 def test_marks_without_a_picture_are_passed_over():
     shots = [ShotState("s1", "1", "", frozenset(), None, (Mark("pell", Box(0, 0, 9, 9)),), None)]
     assert check(shots, [], []).findings == ()
+
+
+def _drawn(lines=False, grain=0.0, shade=False, pale=False):
+    rng = np.random.default_rng(4)
+    picture = np.full((400, 600, 3), 200, np.uint8)
+    cv2.circle(picture, (200, 200), 90, (180, 60, 50), -1)
+    cv2.rectangle(picture, (350, 120), (520, 330), (50, 90, 160), -1)
+    if lines:
+        for i in range(20):
+            cv2.line(picture, (20 + i * 28, 20), (40 + i * 28, 380), (25, 25, 25), 3)
+    values = picture.astype(float)
+    if shade:
+        values *= (0.5 + 0.6 * np.linspace(0, 1, 600))[None, :, None]
+        values *= (0.7 + 0.3 * np.sin(np.linspace(0, 40, 400)))[:, None, None]
+    if pale:
+        values = 150 + 0.15 * values
+    return np.clip(values + rng.normal(0, grain, values.shape), 0, 255).astype(np.uint8)
+
+
+@pytest.mark.parametrize(
+    ("how", "has", "has_not"),
+    [
+        ({}, {"flat colour", "no outlines", "smooth", "few colours"}, {"grainy", "dark outlines", "muted colours"}),
+        ({"lines": True}, {"dark outlines"}, {"no outlines"}),
+        ({"grain": 16.0}, {"grainy"}, {"smooth", "flat colour"}),
+        ({"shade": True}, {"modelled with light and shade"}, {"flat colour"}),
+        ({"pale": True}, {"muted colours", "low contrast"}, {"vivid colours", "strong contrast"}),
+    ],
+)
+def test_words_for_a_style_say_what_its_pictures_have(how, has, has_not):
+    words = {w.word for w in proposed_words([signature(_drawn(**how))])}
+    assert has <= words
+    assert not has_not & words
+
+
+def test_words_for_a_style_go_by_the_weightier_pictures_and_name_large_colours():
+    both = [signature(_drawn()), signature(_drawn(grain=16.0))]
+    palettes = [(("#1f6f78", 0.7), ("#f4a300", 0.05)), (("#1f6f78", 0.9),)]
+    assert "grainy" not in {w.word for w in proposed_words(both, [0.9, 0.1], palettes)}
+    assert "grainy" in {w.word for w in proposed_words(both, [0.1, 0.9], palettes)}
+    assert proposed_words(both, [0.9, 0.1], palettes)[-1].word == "mostly teal"
+    assert proposed_words([]) == ()

@@ -8,8 +8,8 @@ from functools import cached_property, lru_cache
 from typing import Literal
 
 from juxtaform.core.text.english import lexicon as lx
-from juxtaform.core.text.english.cast import placed
 from juxtaform.core.text.english.clauses import Deed, Phrase, Sentence
+from juxtaform.core.text.english.places import placed
 from juxtaform.core.text.english.sentences import read, spans
 from juxtaform.core.text.english.tagging import SAID, Names
 from juxtaform.core.text.languages import language_of

@@ -7,31 +7,17 @@ from __future__ import annotations
 
 import re
 from collections import Counter, defaultdict
-from collections.abc import Iterable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 
 from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.english.clauses import Deed, Phrase
+from juxtaform.core.text.english.places import COMES, PLACE, STAYS, place_key, placed
 from juxtaform.core.text.english.sentences import Read
 from juxtaform.core.text.names import NEW, Named, ThreadKind
 
-STAYS = frozenset(
-    "in on at inside within under underneath beneath behind beside by near below above between among amongst along across around round outside upon beyond through opposite atop before against aboard over".split()
-) | {"outside of", "in front of"}
-"""Prepositions that say where somebody is."""
-COMES = frozenset("to into onto up down".split())
-"""Prepositions that say where somebody comes to."""
-ALIVE, PLACE = "PAG", "RHWL"
-_AT_WORK = frozenset(
-    "sweep clean search guard patrol tidy decorate haunt share rent explore circle mop paint dust scrub keep mind run wander".split()
-)
-"""Deeds done to a place by whoever is in it."""
-_FIXTURES = frozenset(
-    "door window table wall chair stove bench counter shelf sink step steps clock lamp cupboard".split()
-)
-"""What a room has: the kitchen window tells the kitchen."""
-_AIMED = frozenset("point aim throw laugh bark knock tug grab snap shoot fire nod wave shake".split())
-"""Deeds that go at something: the place behind `at` is their aim, not where they happen."""
+ALIVE = "PAG"
+"""The kinds of nouns that live: persons, animals, groups of people."""
 _ON_FEET = frozenset(
     "march walk run climb jump hop crawl sit kneel dance swim limp stroll tiptoe trot gallop creep wander bow nod wave hide sleep wake snore yawn".split()
 )
@@ -581,7 +567,7 @@ class Cast:
                 for b in self.beings.values()
                 if not b.several and b is not being and b.kind == "character" and head in b.heads
             ]
-            if not own and seen_count(self._nouns[head, True]) >= 2:
+            if not own and self._nouns[head, True].number >= 2:
                 own = self._next_names(head)
             if head in lx.KIN.values():
                 own += [
@@ -599,7 +585,7 @@ class Cast:
     def _next_names(self, head: str) -> list[Being]:
         """The names that follow a group of as many: `the three kittens … Soot, Flour and Crumb`."""
         group = self._nouns[head, True]
-        count = seen_count(group)
+        count = group.number
         after = sorted(
             (
                 (self._names[n].first, b)
@@ -740,15 +726,6 @@ class Cast:
         return found if found is not None and found.kind == "setting" else None
 
 
-def moving(deed: Deed | None) -> bool:
-    """Whether somebody goes or brings something along."""
-    return deed is not None and (
-        deed.does("M") > 0.2
-        or deed.verb
-        in ("carry", "bring", "take", "lead", "drag", "push", "pull", "chase", "drive", "ride", "send", "bear")
-    )
-
-
 def willed(deed: Deed, spoken: bool = False) -> bool:
     """Whether a deed is one that only somebody alive does: thinks, feels, looks, eats, says something in words, goes on its feet, or does something with a
     part of its own body."""
@@ -761,11 +738,6 @@ def willed(deed: Deed, spoken: bool = False) -> bool:
     if spoken and deed.does("S") > 0.5:
         return True
     return any(o.owning in ("his", "her", "their") and lx.meaning(o.head).share("B") > 0.5 for o in deed.objects)
-
-
-def seen_count(seen: _Seen) -> int:
-    """How many a group is said to be; 0 when nobody says."""
-    return seen.number
 
 
 def _core(name: str) -> frozenset[str]:
@@ -802,157 +774,3 @@ def plural(noun: str) -> str:
     if re.search(r"[^aeiou]y$", noun):
         return noun[:-1] + "ies"
     return noun + "s"
-
-
-def place_key(p: Phrase) -> str:
-    """The words by which a place goes: its head with what makes one word with it and whose it is; empty for what is no place."""
-    if p.name:
-        last = p.name.split()[-1].casefold()
-        return p.name.casefold() if not p.head or p.head == last else ""
-    head = p.head
-    if head in lx.PARTS:
-        inner = p.of
-        return place_key(inner) if inner is not None and inner is not p else ""
-    meaning = lx.meaning(head)
-    if p.compound and head in _FIXTURES and lx.word(p.compound[-1]).share("RH") > 0.5:
-        return p.compound[-1]
-    own = meaning.share(PLACE)
-    if own < 0.1 and p.compound and lx.word(p.compound[-1]).share("RH") > 0.5:
-        return p.compound[-1]
-    if own < 0.1 and meaning.share("VDON") < 0.5:
-        return ""
-    words = [*p.compound, head]
-    if p.owner is not None and (p.owner.name or p.owner.head) and meaning.share("RHL") > 0.5:
-        words.insert(0, f"{(p.owner.name or p.owner.head).casefold()}’s")
-    return " ".join(words)
-
-
-def placed(p: Phrase) -> float:
-    """How surely a phrase tells where the picture is, 0..1: somebody is in or at it, comes to it, or it is described as what there is to see."""
-    if p.place < 0:
-        p.place = _placed(p)
-    return p.place
-
-
-def _placed(p: Phrase) -> float:
-    deed = p.deed
-    if p.unreal or (
-        deed is not None and (deed.denied or deed.supposed or deed.modal in ("would", "could", "might", "should"))
-    ):
-        return 0.0
-    target = p.of if p.head in lx.PARTS and p.of is not None else p
-    named = bool(target.name)
-    meaning = lx.meaning(target.head)
-    strong = 1.0 if named else meaning.share(PLACE)
-    if p.role == "at":
-        return _at(p, meaning, strong, named=named)
-    if named:
-        return 0.0
-    if p.role == "subject" and deed is not None and strong >= 0.5 and len(deed.subjects) == 1:
-        exists = (
-            (deed.verb == "be" and p.start > deed.start)
-            or deed.verb in ("be", "stand", "lie", "lay", "sit", "smell", "look", "seem")
-            or deed.does("I") > 0.4
-        )
-        return 0.75 if exists and not p.several and p.head not in lx.PARTS else 0.0
-    if (
-        p.role == "object"
-        and deed is not None
-        and deed.verb in ("reach", "enter", "cross", "visit", "approach", "explore")
-        and (strong >= 0.2 or meaning.share("VD") > 0.5)
-    ):
-        return 0.85
-    if p.role == "object" and deed is not None and p.det == "the" and meaning.share("RH") > 0.8 and not named:
-        doing = deed.verb in _AT_WORK
-        if doing and any(s.name or s.pronoun or lx.living(s.head) >= 0.3 for s in deed.subjects):
-            return 0.7
-    if p.role == "is" and deed is not None and strong >= 0.5 and p.det in ("a", "an"):
-        return 0.6
-    return 0.0
-
-
-def _at(p: Phrase, meaning: lx.Word, strong: float, *, named: bool) -> float:
-    """How surely a phrase behind a preposition tells the place."""
-    deed = p.deed
-    if (
-        p.compound
-        and any(lx.word(w).share("RH") > 0.5 for w in p.compound)
-        and strong < 0.5
-        and p.prep in (*STAYS, *COMES)
-    ):
-        return 0.6
-    if meaning.share("B") > max(0.15, strong) and not named:
-        return 0.0
-    if p.prep == "at" and deed is not None and deed.start < p.start and (deed.does("VS") > 0.5 or deed.verb in _AIMED):
-        return 0.0
-    first = deed is None or p.start < deed.start
-    alive = (
-        deed is None
-        or not deed.subjects
-        or any(s.pronoun not in ("", "it") or s.name or lx.living(s.head) >= 0.2 for s in deed.subjects)
-    )
-    carried = (
-        deed is not None
-        and deed.does("M") < 0.4
-        and any(not (o.name or lx.living(o.head) > 0.45 or o.pronoun) and o.start < p.start for o in deed.objects)
-    )
-    into = deed is not None and any(lx.meaning(o.head).share("B") > 0.5 and o.start < p.start for o in deed.objects)
-    inside = p.prep in ("in", "inside", "into", "aboard")
-    if p.owning and meaning.share("RH") < 0.3 and meaning.share("B") > 0 and not named:
-        return 0.0
-    certain = p.det in ("the", "this", "that") or p.owner or p.compound
-    if into:
-        return 0.0
-    if strong < 0.5 and not named:
-        if meaning.share("V") > 0.45 and alive and not carried:
-            return 0.7 if inside else 0.6 if p.prep in ("on", "onto") else 0.0
-        if (
-            strong >= 0.1
-            and certain
-            and alive
-            and not carried
-            and meaning.share("BTCFPA") < 0.3
-            and (
-                p.prep in ("in", "at", "on", "into", "through", "across", "along", "over", "under", "inside")
-                or (p.prep in COMES and moving(deed))
-            )
-        ):
-            return 0.7
-        if inside and meaning.share("D") > 0.5 and not carried and alive:
-            return 0.6
-        if certain and p.prep in ("in", "on", "at", "into") and alive and meaning.share("ODNV") > 0.5 and not carried:
-            return 0.45
-        return 0.0
-    if not alive and not first:
-        return 0.65 if p.prep == "in" and meaning.share("RH") > 0.5 else 0.5 if p.prep in STAYS else 0.0
-    if p.prep in STAYS:
-        looked = (
-            deed is not None
-            and deed.does("VS") > 0.5
-            and any(o.last + 2 == p.first for o in (*deed.objects, *deed.at) if o is not p)
-        )
-        if looked and meaning.share("RH") < 0.9:
-            return 0.5
-        if carried and meaning.share("RH") < 0.5 and not named:
-            return 0.55
-        if deed is not None and deed.perfect and deed.past and not first:
-            return 0.4
-        return (
-            0.9
-            if p.prep in ("in", "at", "on", "inside", "through", "along", "across", "under")
-            else 0.58
-            if first
-            else 0.65
-        )
-    if p.prep in COMES and (moving(deed) or p.prep in ("into", "onto")):
-        return 0.85
-    return 0.0
-
-
-def counted(beings: Iterable[Being]) -> list[Being]:
-    return [b for b in beings if b.counted]
-
-
-def doing(deed: Deed | None) -> bool:
-    """Whether a deed is one that is seen: not only being or having."""
-    return deed is not None and deed.verb not in ("be", "have") and deed.does("I") < 0.6

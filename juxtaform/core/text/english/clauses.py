@@ -73,7 +73,7 @@ class Phrase:
     first: int = 0
     last: int = 0
     place: float = -1.0
-    """How surely it tells where the picture is; below 0 nobody asked yet (see `cast.placed`)."""
+    """How surely it tells where the picture is; below 0 nobody asked yet (see `places.placed`)."""
 
     @property
     def several(self) -> bool:

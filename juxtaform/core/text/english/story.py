@@ -8,8 +8,9 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field
 
 from juxtaform.core.text.english import lexicon as lx
-from juxtaform.core.text.english.cast import PLACE, Being, Cast, placed
+from juxtaform.core.text.english.cast import Being, Cast
 from juxtaform.core.text.english.clauses import Deed, Phrase
+from juxtaform.core.text.english.places import PLACE, placed
 from juxtaform.core.text.english.sentences import Read, names_of, narrated, passages_read
 from juxtaform.core.text.manuscript import Manuscript, Passage
 from juxtaform.core.text.names import NEW, Mention, Named, heading_place, titled

@@ -430,14 +430,6 @@ def tagged(text: str, start: int = 0, end: int | None = None, names: Names = NO_
         for i, (w, _, _) in enumerate(words)
     ]
     best = _best_way(choices)
-    for i, (w, _, _) in enumerate(words[:-2]):
-        if (
-            w.casefold() == "there"
-            and best[i + 1] in "VDB"
-            and best[i + 2] in "T#JNSYPE"
-            and (i == 0 or best[i - 1] in ",CKQR.")
-        ):
-            best[i] = "X"
     best = _mended(words, choices, best)
     best = ["V" if tag == "Z" else tag for tag in best]
     return [Token(w, a, b, tag, _lemma(w, tag)) for (w, a, b), tag in zip(words, best, strict=True)]
