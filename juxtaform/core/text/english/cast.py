@@ -282,7 +282,7 @@ class Cast:
             seen = self._places[key]
             seen.count += 1
             seen.at += sure > 0.6
-            seen.weak += sure <= 0.6
+            seen.weak += 0.0 if sure > 0.6 else 1.0 if sure >= 0.5 else 0.34
             seen.first = min(seen.first, self._order)
         elif not p.several and (
             (p.role in ("subject", "object") and lx.meaning(p.head).share("RHL") > 0.8)

@@ -93,6 +93,9 @@ class Story:
         reads = [r for _, parts in self.scenes for r in parts if isinstance(r, Read)]
         self.cast = cast or Cast(reads, self._called_to(), cues, known)
         self._narrator(reads)
+        if self.is_script:
+            for b in self.cast.beings.values():
+                b.counted = b.counted and (b.kind != "setting" or b.known)
         for heading, _ in self.scenes:
             if heading:
                 self._heading_place(heading.words)
