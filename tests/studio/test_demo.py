@@ -42,7 +42,11 @@ def test_the_demo_shows_its_seeded_mistakes_and_nothing_else(ws, checker: Checke
     look, stood = Findings(ws), let_stand(ws, project)
     assert [(numbers[f.shot], f.kind) for f in look.of(project, "plan")] == [(5, "moves_in_still")]
     told = look.of(project, "brief")
-    assert [(numbers[f.shot], f.kind) for f in told if f.key not in stood] == [(4, "named_not_attached"), (5, "motion")]
+    assert [(numbers[f.shot], f.kind) for f in told if f.key not in stood] == [
+        (1, "unpicturable"),
+        (4, "named_not_attached"),
+        (5, "motion"),
+    ]
     assert {f.kind for f in told if f.key in stood} == {"pattern"}
     assert [numbers[f.shot] for f in look.of(project, "take")] == [11, 12]
     assert look.of(project, "reference") == []

@@ -39,7 +39,7 @@ _MONTHS = frozenset(
     "january february march april may june july august september october november december summer autumn spring winter".split()
 )
 _IN_HEAD = frozenset(
-    """think dream wish hope imagine remember recall forget wonder believe suppose pretend want long guess expect doubt realise realize understand forgive
+    """think dream wish hope imagine remember recall forget wonder believe suppose want long guess expect doubt realise realize understand forgive
     regret decide plan intend mean learn""".split()
 )
 """Deeds of the mind: no picture shows them."""
