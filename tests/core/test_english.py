@@ -1,8 +1,12 @@
 """English read by its grammar: parts of speech, clauses, a story's cast, its places, who is meant, and the best parting into moments."""
 
+import random
+
 import pytest
 
+from juxtaform.core.text.breakdown import breakdown
 from juxtaform.core.text.candidates import discovered, story_of
+from juxtaform.core.text.coverage import coverage
 from juxtaform.core.text.english.cast import plural
 from juxtaform.core.text.english.clauses import parsed
 from juxtaform.core.text.english.lexicon import lemmas, living, meaning, word
@@ -11,6 +15,7 @@ from juxtaform.core.text.moments import moments
 from juxtaform.core.text.names import Named
 from juxtaform.core.text.piece import Piece
 from juxtaform.formats import fountain, prose
+from tests.story_texts_fresh import WORKED
 
 
 def read(text, *names):
@@ -212,3 +217,30 @@ def test_how_sure_a_moment_is_falls_where_little_speaks_for_it():
     weak = moments([piece(14, actors="a"), piece(14, actors="a")], 16.0)
     assert strong.sure > 0.9
     assert len(weak) == 1 or weak[1].sure < strong.sure
+
+
+def test_a_story_reads_the_same_however_often_it_is_read():
+    manuscript = prose.read(
+        "Noor and I went down. The fox rang his bell. She looked at him. They left, and he sang to it."
+    )
+    story = story_of(manuscript)
+    assert story.pieces(0) == story.pieces(0)
+
+
+BITS = "“ ” \" ' ’ ‘ — ... \n\n # ( ) , . ! ? the of and that who 's n't don't I é 漢字 🙂 -- Mr. 1,000 said to as if no until one her their INT. @X ~ moss moths".split(
+    " "
+)
+
+
+@pytest.mark.parametrize("seed", range(6))
+def test_whatever_is_typed_every_word_is_in_one_shot(seed):
+    rng = random.Random(seed)
+    words = " ".join(t.text for t in WORKED).split(" ")
+    for _ in range(40):
+        text = " ".join(
+            rng.choice(BITS) if rng.random() < 0.45 else rng.choice(words) for _ in range(rng.randint(0, 40))
+        )
+        for read_as in (prose.read, fountain.read):
+            manuscript = read_as(text)
+            shots = [s for scene in breakdown(manuscript, wanted=rng.choice([None, 1, 7])) for s in scene.shots]
+            assert coverage(manuscript, [(str(i), s.start, s.end) for i, s in enumerate(shots)]) == []

@@ -118,7 +118,7 @@ def lemmas(form: str, pos: Pos) -> tuple[str, ...]:
     (('lady',), ('run',), ('stop',), ('goose',))
     """
     found = [form] if word(form).pos.get(pos) else []
-    if irregular := _forms().get((form, pos)):
+    if (irregular := _forms().get((form, pos))) and word(irregular).pos.get(pos):
         found.insert(0, irregular)
     endings = {
         "n": (

@@ -62,6 +62,10 @@ class _Scene:
     said_last: bool = False
     heading: Being | None = None
     we: list[Being] = field(default_factory=list)
+    who: dict[int, list[Being]] = field(default_factory=dict)
+    """Whom each phrase of the sentence at hand means, by the phrase's identity."""
+    learning: bool = False
+    """Whether what pronouns show of whom they name is remembered."""
 
 
 class Story:
@@ -176,7 +180,7 @@ class Story:
     def _votes(self) -> None:
         """Who is she and who is he, learned by reading once before."""
         for _, parts in self.scenes:
-            scene = _Scene()
+            scene = _Scene(learning=True)
             for part in parts:
                 if isinstance(part, Read):
                     self._piece(part, scene)
@@ -324,7 +328,7 @@ class Story:
         for deed in read.sentence.deeds:
             if deed.does("S") > 0.35 or deed.verb in ("go", "smile", "laugh", "sigh", "gasp", "nod") or deed.says:
                 for p in deed.subjects:
-                    for who in self._who.get(id(p), []):
+                    for who in scene.who.get(id(p), []):
                         if who.kind == "character":
                             return who
         if read.sentence.deeds and actors:
@@ -359,7 +363,7 @@ class Story:
 
     def _resolved(self, read: Read, scene: _Scene) -> tuple[list[Mention], list[Being], list[Being], float]:
         """Mentions in order, who is to be seen, who acts, and how surely the place is told; moves what the scene remembers on."""
-        self._who: dict[int, list[Being]] = {}
+        scene.who = {}
         mentions: list[Mention] = []
         people: dict[str, Being] = {}
         actors: dict[str, Being] = {}
@@ -371,7 +375,7 @@ class Story:
         at_last = -9
         for p in sorted(read.sentence.phrases, key=lambda p: p.start):
             beings = self._meant(p, scene, named_here, read)
-            self._who[id(p)] = beings
+            scene.who[id(p)] = beings
             for b in beings:
                 if b.kind in ("character", "prop") or not p.pronoun:
                     mentions.append(Mention(b.id, at + p.start, at + p.end, pronoun=bool(p.pronoun)))
@@ -539,7 +543,7 @@ class Story:
             and word not in ("his", "her", "its", "their")
             and not p.owning
         ):
-            barred = [b for s in deed.subjects for b in self._who.get(id(s), [])]
+            barred = [b for s in deed.subjects for b in scene.who.get(id(s), [])]
         answer = (
             scene.speakers[-1]
             if scene.speakers and scene.said_last and deed is not None and deed.does("S") > 0.4 and p.role == "subject"
@@ -575,7 +579,8 @@ class Story:
                             None,
                         )
                         who = other or who
-                    who.sex[side] += weight
+                    if scene.learning:
+                        who.sex[side] += weight
                     return [who]
             return []
         if word in _SEVERAL or (word in ("their", "all", "both")):
@@ -616,7 +621,8 @@ class Story:
             for group in reach[:3]:
                 fits = [b for b in group if b not in barred and b.creature and not b.several]
                 if fits and (subject or word == "its"):
-                    fits[0].sex["n"] += 1
+                    if scene.learning:
+                        fits[0].sex["n"] += 1
                     return fits[:1]
         return []
 
