@@ -105,6 +105,7 @@ SPANISH = Language(
     r"(?:al día siguiente|un día|una (?:mañana|tarde|noche)|esa (?:noche|tarde|mañana)|por la (?:mañana|tarde|noche)|más tarde|de repente|por fin|entonces|luego|mientras tanto|cuando|después)\b",
 )
 LANGUAGES = (ENGLISH, GERMAN, FRENCH, SPANISH)
+_OF_WORD = {w: tuple(x.name for x in LANGUAGES if w in x.common) for w in {w for x in LANGUAGES for w in x.common}}
 OTHER = Language("", frozenset(), frozenset(), frozenset(), (), r"(?!)")
 LEAST = 0.16
 """The share of a text's words that a language's small words must have, before the text is read in it."""
@@ -123,8 +124,8 @@ def language_of(text: str) -> Language:
     words = [w.casefold() for w in _WORD.findall(text, 0, 40_000)]
     if not words:
         return ENGLISH if text.isascii() else OTHER
-    counts = Counter(words)
-    shares = {x.name: sum(counts[w] for w in x.common) / len(words) for x in LANGUAGES}
+    hits = Counter(name for w in words for name in _OF_WORD.get(w, ()))
+    shares = {x.name: hits[x.name] / len(words) for x in LANGUAGES}
     best = max(LANGUAGES, key=lambda x: shares[x.name])
     if shares[best.name] >= LEAST:
         return best
