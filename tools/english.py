@@ -1,7 +1,7 @@
 """Writes the English word list of `juxtaform/core/text/english/data` from WordNet's database, as Debian packages it (wordnet-base).
 
 Each line of `words.tsv` is a lemma and what WordNet says of it: how often it is a noun, verb, adjective or adverb (the counts of the tagged texts, with a
-little for each sense that none of them has), what kinds of thing the noun means in tenths, whom a person's noun means by sex, the noun that kin words share,
+little for each sense that none of them has), what kinds of thing the noun means in tenths, whom a person's noun means by sex,
 and what kinds of deed the verb means in tenths. `forms.tsv` has the irregular forms, `capitals.tsv` the words that are written with a capital.
 
     python -m tools.english /usr/share/wordnet
@@ -134,7 +134,6 @@ def main() -> None:
             first[lemma] = min(found)[1]
     named = _roots(folder, nouns, first, above)
     female, male = _first(folder, "female", "person"), _first(folder, "male", "person")
-    kin = _first(folder, "relative", "person")
     lower = {w for _, words, _, _ in nouns.values() for w in words if w.islower()}
     lower |= {w for _, words, _, _ in verbs.values() for w in words if w.islower()}
     for pos in ("a", "r"):
@@ -147,7 +146,6 @@ def main() -> None:
         pos_words = "".join(f"{p}{min(999, max(1, round(2 * w)))}" for p, w in weights.items() if w)
         kinds: Counter[str] = Counter()
         sex = ""
-        shared = ""
         for rank, offset, count in sorted(senses.get((lemma, "n"), [])):
             if nouns[offset][3] or (lemma not in nouns[offset][1] and rank > 1):
                 continue
@@ -156,8 +154,6 @@ def main() -> None:
             kinds[LETTERS[kind]] += count + 1 / rank
             if kind == "person" and not sex:
                 sex = "f" if female in above(offset) else "m" if male in above(offset) else ""
-            if kind == "person" and kin in above(offset) and not shared and rank == 1:
-                shared = nouns[offset][1][0].lower()
         total = sum(kinds.values())
         kind_words = "".join(
             f"{k}{round(9 * v / total)}" for k, v in kinds.most_common() if total and v / total >= 0.06
@@ -169,9 +165,7 @@ def main() -> None:
         deed_words = "".join(
             f"{DEED_CODES[k]}{round(9 * v / all_deeds)}" for k, v in deeds.most_common() if v / all_deeds >= 0.06
         )
-        lines.append(
-            "\t".join([lemma, pos_words, kind_words, sex, shared if shared != lemma else "", deed_words]).rstrip("\t")
-        )
+        lines.append("\t".join([lemma, pos_words, kind_words, sex, deed_words]).rstrip("\t"))
     OUT.mkdir(parents=True, exist_ok=True)
     (OUT / "words.tsv").write_text("\n".join(lines) + "\n")
     forms = []

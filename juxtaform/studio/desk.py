@@ -12,10 +12,11 @@ from itertools import groupby
 import numpy as np
 from sqlalchemy.orm import Session
 
-from juxtaform.core.brief.compose import Brief, BriefShot, Edit, Member, Picture, StyleWords, Tone, composed, where_of
+from juxtaform.core.brief.compose import Brief, BriefShot, Edit, Member, Picture, StyleWords, Tone, composed
 from juxtaform.core.brief.knowledge import State, ThreadWords
 from juxtaform.core.brief.motion import MotionShot
 from juxtaform.core.brief.preflight import Preflight
+from juxtaform.core.brief.saying import where_of
 from juxtaform.core.brief.stylewords import hue_of_name
 from juxtaform.core.brief.trimming import ANYTHING, PROFILES, Profile
 from juxtaform.core.brief.versions import Editions

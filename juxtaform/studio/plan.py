@@ -195,10 +195,10 @@ def pace_of(project: Project) -> Pace:
 
 
 def wanted_pictures(project: Project) -> int | None:
-    """How many pictures the whole text should have, where the pages that are wanted tell it: one a spread, or one a page in a comic."""
-    if project.target_pages is None:
+    """How many pictures a book's text should have, where the pages that are wanted tell it: one a spread."""
+    if project.medium != "book" or project.target_pages is None:
         return None
-    return max(1, project.target_pages // 2 if project.medium == "book" else project.target_pages)
+    return max(1, project.target_pages // 2)
 
 
 def manuscript_of(project: Project, text: StoryText) -> Manuscript:

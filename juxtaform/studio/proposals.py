@@ -9,6 +9,7 @@ from collections.abc import Sequence
 from juxtaform.core.text.breakdown import ProposedScene, ProposedShot, breakdown
 from juxtaform.core.text.candidates import discovered
 from juxtaform.core.text.manuscript import Manuscript
+from juxtaform.core.text.moments import SURE
 from juxtaform.core.text.names import NEW, ThreadKind
 from juxtaform.records.models import Bead, Project, Scene, Shot, Thread, new_id
 from juxtaform.studio import plan
@@ -17,8 +18,6 @@ from juxtaform.studio.story import named_of
 from juxtaform.studio.storytext import StoryText, Stretch, text_of
 from juxtaform.studio.workspace import Changed, NotPossible, Workspace, Writing, found, of_project
 
-SURE = 0.6
-"""From this confidence on a proposal is taken with all others; below it somebody looks first."""
 OVERLAP = 0.5
 """A proposal of which more than this part is covered by settled shots is not made again."""
 

@@ -11,6 +11,7 @@ from juxtaform.core.text.anchoring import Span, anchored
 from juxtaform.core.text.candidates import Candidate, story_of
 from juxtaform.core.text.coverage import Gap, coverage
 from juxtaform.core.text.manuscript import PICTURED, Trouble
+from juxtaform.core.text.moments import SURE
 from juxtaform.core.text.names import Named
 from juxtaform.core.text.timing import word_count
 from juxtaform.formats import texts
@@ -49,6 +50,8 @@ class Reading:
     """The language in which the text is read; empty for one of which only names are read."""
     speech: str
     """The marks that the text has around speech."""
+    sure_from: float
+    """The confidence from which a proposal is accepted together with all others."""
 
 
 @dataclass(frozen=True)
@@ -80,6 +83,7 @@ def reading(ws: Workspace, project_id: str) -> Reading:
         manuscript.troubles,
         story.language.name if story else "",
         manuscript.habit.words,
+        SURE,
     )
 
 

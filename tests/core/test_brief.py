@@ -14,11 +14,11 @@ from juxtaform.core.brief.compose import (
     StyleWords,
     Tone,
     composed,
-    sentence,
 )
 from juxtaform.core.brief.delivery import ratio_of
 from juxtaform.core.brief.motion import MotionShot, as_text, motion_brief
 from juxtaform.core.brief.preflight import Preflight
+from juxtaform.core.brief.saying import sentence
 from juxtaform.core.brief.trimming import Profile, fitted
 from juxtaform.core.brief.versions import Edition, Editions
 from juxtaform.core.findings import Finding

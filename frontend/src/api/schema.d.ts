@@ -6359,6 +6359,8 @@ export interface components {
             language: string;
             /** Speech */
             speech: string;
+            /** Sure From */
+            sure_from: number;
         };
         /** ReferenceEdit */
         ReferenceEdit: {

@@ -8,7 +8,8 @@ from functools import cached_property, lru_cache
 from typing import Literal
 
 from juxtaform.core.text.english import lexicon as lx
-from juxtaform.core.text.english.clauses import Deed, Phrase, Sentence
+from juxtaform.core.text.english.clauses import Deed, Sentence
+from juxtaform.core.text.english.phrases import Phrase
 from juxtaform.core.text.english.places import placed
 from juxtaform.core.text.english.sentences import read, spans
 from juxtaform.core.text.english.tagging import SAID, Names
@@ -236,12 +237,8 @@ def _behind(s: Sentence, p: Phrase) -> Standing:
 
 
 def _no_name(s: Sentence, p: Phrase) -> bool:
-    """Whether a capital word is not a name here: a month (`In May`, `It is April`), a word before a noun (`April showers`), a verb or a noun."""
-    if not p.name:
-        low = p.head
-        return low in _MONTHS and bool(p.compound) is False and False
-    low = p.name.casefold()
-    if low not in _MONTHS:
+    """Whether the name of a month is one here: `In May`, `It is April`."""
+    if p.name.casefold() not in _MONTHS:
         return False
     if p.role == "at" and p.prep in (
         "in",

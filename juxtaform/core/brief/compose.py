@@ -13,13 +13,24 @@ from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Literal
 
-from juxtaform.core.brief.clothes import tells_of, without_clothes
+from juxtaform.core.brief.clothes import tells_of
 from juxtaform.core.brief.light import on_figures
+from juxtaform.core.brief.saying import (
+    clothed,
+    hold_words,
+    none_of,
+    sentence,
+    the,
+    told_of,
+    verb_for,
+    with_article,
+    worn,
+)
 from juxtaform.core.brief.stylewords import HUE, colour_words, hue_of_name
 from juxtaform.core.colour.spaces import linear_from_hex
 from juxtaform.core.colour.words import colour_name
 from juxtaform.core.plan.shots import framing_words
-from juxtaform.core.text.english import lexicon as lx
+from juxtaform.core.text.listing import listed
 
 PhraseKind = Literal["action", "cast", "prop", "setting", "style", "framing", "palette", "dont", "technical"]
 Weights = Literal["data", "words", "numbers"]
@@ -333,7 +344,7 @@ def _action(shot: BriefShot) -> list[Phrase]:
     cast = [m for m in shot.members if m.kind == "character"]
     if cast:
         who = [f"{m.name} {_LOOKS[m.facing]}" if m.facing in _LOOKS else m.name for m in cast]
-        named = _listed(who)
+        named = listed(who)
         count = _COUNTS[len(cast)] if len(cast) < len(_COUNTS) else str(len(cast))
         words = f"{count} figure{' is' if len(cast) == 1 else 's are'} to be seen: {named}."
         phrases.append(Phrase("count", "action", words, f"Shot {shot.number}, its cast and where they look"))
@@ -347,15 +358,6 @@ def _action(shot: BriefShot) -> list[Phrase]:
     return phrases
 
 
-def _listed(words: Sequence[str]) -> str:
-    """Words as a list that is spoken.
-
-    >>> _listed(["Pell", "Oda", "a crab"])
-    'Pell, Oda and a crab'
-    """
-    return words[0] if len(words) == 1 else f"{', '.join(words[:-1])} and {words[-1]}"
-
-
 def _members(shot: BriefShot) -> Iterator[Phrase]:
     owners = {m.id: m for m in shot.members if m.kind == "character"}
     for kind in ("character", "prop", "setting"):
@@ -365,18 +367,9 @@ def _members(shot: BriefShot) -> Iterator[Phrase]:
                 yield from _member(m, told=owner is not None and _tells(owner, m.name))
 
 
-def _worn(m: Member) -> str:
-    """A character's wording with what it wears here: a costume takes the place of the usual clothes."""
-    return (
-        without_clothes(m.wording)
-        if m.kind == "character" and m.wording and (m.costume or m.costume_wording)
-        else m.wording
-    )
-
-
 def _tells(owner: Member, thing: str) -> bool:
     """Whether the owner's words tell of a thing already."""
-    return tells_of(" ".join([_worn(owner), owner.costume_wording, *owner.must_keep]), thing)
+    return tells_of(" ".join([worn(owner), owner.costume_wording, *owner.must_keep]), thing)
 
 
 @lru_cache(maxsize=4096)
@@ -384,9 +377,9 @@ def _member(m: Member, told: bool = False) -> tuple[Phrase, ...]:
     part: PhraseKind = "cast" if m.kind == "character" else m.kind
     out = []
     if not told:
-        wording = _worn(m)
-        text = _told_of(m, wording or m.short or m.name)
-        short = _told_of(m, m.short) if m.short and m.wording else ""
+        wording = worn(m)
+        text = told_of(m, wording or m.short or m.name)
+        short = told_of(m, m.short) if m.short and m.wording else ""
         out.append(
             Phrase(
                 f"{part}:{m.id}",
@@ -399,14 +392,14 @@ def _member(m: Member, told: bool = False) -> tuple[Phrase, ...]:
         )
     if m.costume or m.costume_wording:
         key = "variant" if m.kind == "setting" else "costume"
-        out.append(Phrase(f"{key}:{m.id}", part, _clothed(m), f"{m.name}, {m.costume or 'usual'}", m.id))
-    missing = [k for k in m.must_keep if not tells_of(f"{_worn(m)} {m.costume_wording}", k)]
+        out.append(Phrase(f"{key}:{m.id}", part, clothed(m), f"{m.name}, {m.costume or 'usual'}", m.id))
+    missing = [k for k in m.must_keep if not tells_of(f"{worn(m)} {m.costume_wording}", k)]
     if missing:
         out.append(
             Phrase(
                 f"keep:{m.id}",
                 part,
-                f"{_the(m)} always {_is(m, 'has', 'have')} {_listed([_some(k) for k in missing])}.",
+                f"{the(m)} always {verb_for(m, 'has', 'have')} {listed([with_article(k) for k in missing])}.",
                 f"{m.name}, never without",
                 m.id,
             )
@@ -420,113 +413,11 @@ def _member(m: Member, told: bool = False) -> tuple[Phrase, ...]:
                 f"{m.name}, hold at this shot",
                 m.id,
                 shows=m.views,
-                pointing=_hold_words(m),
+                pointing=hold_words(m),
                 weight=m.weight,
             )
         )
     return tuple(out)
-
-
-def _clothed(m: Member) -> str:
-    """A costume or a variant as a sentence."""
-    words = m.costume_wording or m.costume
-    if m.kind == "setting" or re.search(rf"\b(?:wears?|wearing|dressed|{re.escape(m.name)})\b", words, re.IGNORECASE):
-        return sentence(words)
-    if m.costume_wording:
-        return sentence(f"{_the(m)} {_is(m, 'wears', 'wear')} {_small(words)}")
-    return sentence(f"{_the(m)} {_is(m, 'wears', 'wear')} the {words}")
-
-
-def _told_of(m: Member, wording: str) -> str:
-    """A wording as a sentence that says whose it is, without a label before it.
-
-    >>> _told_of(Member("k", "prop", "Tide key"), "A long iron key with a shell-shaped bow.")
-    'The tide key is a long iron key with a shell-shaped bow.'
-    >>> _told_of(Member("h", "setting", "Harbour steps"), "Stone steps down to a dry harbour.")
-    'The place is the harbour steps: stone steps down to a dry harbour.'
-    """
-    words = " ".join(wording.split())
-    if not words or words.casefold() == m.name.casefold():
-        return sentence(f"The place is {_the(m, first=False)}" if m.kind == "setting" else _the(m))
-    if re.search(rf"(?<!\w){re.escape(m.name.casefold())}(?!\w)", words.casefold()):
-        return sentence(words)
-    if m.kind == "setting":
-        return sentence(f"The place is {_the(m, first=False)}: {_small(words)}")
-    if re.match(r"(?:a|an|the|his|her|their|its|one|two|three|four|five)\s", words, re.IGNORECASE):
-        return sentence(f"{_the(m)} {_is(m, 'is', 'are')} {_small(words)}")
-    return sentence(
-        f"{_the(m)} {_is(m, 'has', 'have')} {_small(words)}" if m.kind == "character" else f"{_the(m)}, {_small(words)}"
-    )
-
-
-def _the(m: Member, *, first: bool = True) -> str:
-    """A name as a sentence says it: `Pell`, `the tide key`, `Glass Street`.
-
-    >>> _the(Member("k", "prop", "Tide key")), _the(Member("p", "character", "Pell")), _the(Member("g", "setting", "Glass Street"), first=False)
-    ('The tide key', 'Pell', 'Glass Street')
-    """
-    words = m.name.split()
-    common = (
-        m.kind != "character"
-        and words
-        and all(w[:1].islower() for w in words[1:])
-        and bool(lx.meaning(lx.singular(words[-1].casefold())).kinds)
-    )
-    if not common or (m.name[:1].islower() and words[0] in ("the", "a", "an")):
-        return m.name[:1].upper() + m.name[1:] if first else m.name
-    plain = f"the {m.name[:1].lower()}{m.name[1:]}"
-    return plain[:1].upper() + plain[1:] if first else plain
-
-
-def _is(m: Member, one: str, several: str) -> str:
-    """The verb for one or for several, by the name's last word."""
-    last = m.name.split()[-1].casefold() if m.name.split() else ""
-    return several if m.kind != "character" and last != lx.singular(last) else one
-
-
-def _some(thing: str) -> str:
-    """A thing with an article where it needs one."""
-    first = thing.split()[0].casefold() if thing.split() else ""
-    if (
-        first in lx.DETERMINERS
-        or first in lx.OWNING
-        or lx.singular(thing.split()[-1].casefold()) != thing.split()[-1].casefold()
-    ):
-        return thing
-    return f"the {thing[:1].lower()}{thing[1:]}"
-
-
-def _small(words: str) -> str:
-    """Words that go on within a sentence: a capital that only the beginning gave is taken away."""
-    first = words.split()[0] if words.split() else ""
-    plain = first.rstrip(",.:;'’s").casefold()
-    common = (
-        plain in lx.DETERMINERS
-        or plain in lx.PREPOSITIONS
-        or plain in lx.OWNING
-        or lx.word(first.casefold()).total
-        or lx.lemmas(first.casefold(), "n")
-    )
-    return words[:1].lower() + words[1:] if common and not (first.isupper() and len(first) > 1) else words
-
-
-def _hold_words(m: Member) -> str:
-    """What of somebody holds, in words that whoever draws understands; how strongly goes along as data."""
-    match m.hold:
-        case "face":
-            return "The face is the one in {}; the clothes may be others."
-        case "outfit":
-            return "The clothes are those in {}; the rest of the figure may be another."
-        case "light":
-            return "The light is the one in {}; take nothing else from there."
-        case "layout":
-            return "Everything stands where it stands in {}; its look may be another."
-    if m.kind == "setting":
-        return "It is the same place as in {}."
-    if m.kind == "character":
-        also = "; the clothes are as told here." if m.costume or m.costume_wording else "."
-        return f"{_the(m)} looks the same as in {{}}{also}"
-    return f"{_the(m)} {_is(m, 'looks', 'look')} the same as in {{}}."
 
 
 def _light(shot: BriefShot) -> Iterator[Phrase]:
@@ -567,7 +458,7 @@ def _style_words(style: StyleWords) -> tuple[Phrase, ...]:
         )
     more = [w for w in style.vocabulary if w.casefold() not in style.wording.casefold()]
     if more:
-        words = sentence(f"The look is {_listed(more)}")
+        words = sentence(f"The look is {listed(more)}")
         out.append(
             Phrase(f"words:{style.id}", "style", words, f"{style.name}, vocabulary", style.id, items=tuple(more))
         )
@@ -594,49 +485,22 @@ def _framing(shot: BriefShot) -> list[Phrase]:
     return out
 
 
-def where_of(box: tuple[float, ...]) -> str:
-    """Where a box (left, top, width, height as shares of a picture) lies, in words.
-
-    >>> where_of((0.05, 0.75, 0.9, 0.2)), where_of((0.05, 0.05, 0.3, 0.3)), where_of((0.3, 0.3, 0.4, 0.4))
-    ('at the bottom', 'in the upper left', 'in the middle')
-    """
-    left, top, width, height = box[:4]
-    x, y = left + width / 2, top + height / 2
-    across = "" if width > 0.6 or 0.38 <= x <= 0.62 else "left" if x < 0.5 else "right"
-    down = "" if height > 0.6 or 0.36 <= y <= 0.64 else "upper" if y < 0.5 else "lower"
-    if across and down:
-        return f"in the {down} {across}"
-    if across:
-        return f"on the {across}"
-    return {"upper": "at the top", "lower": "at the bottom", "": "in the middle"}[down]
-
-
 def _rest(shot: BriefShot) -> Iterator[Phrase]:
     if shot.style is not None and (tones := _tones(shot)):
         yield Phrase("palette", "palette", tones, f"{shot.style.name}, palette", shot.style.id)
     donts = tuple(dict.fromkeys([*shot.donts, *(shot.style.donts if shot.style else ())]))
     if donts:
-        yield Phrase("donts", "dont", sentence(_none_of(donts)), "Don'ts of the project and the style", items=donts)
+        yield Phrase("donts", "dont", sentence(none_of(donts)), "Don'ts of the project and the style", items=donts)
     technical = [f"picture {shot.aspect}"] if shot.aspect else []
     technical += [f"seed {shot.seed}"] if shot.seed is not None else []
     if technical:
         yield Phrase("technical", "technical", sentence(", ".join(technical)), "Project defaults")
 
 
-def _none_of(donts: Sequence[str]) -> str:
-    """What is to be left out, as it is said.
-
-    >>> _none_of(["lettering", "no cars"])
-    'no lettering, no cars'
-    """
-    bare = [re.sub(r"^(?:no|without|never|not)\s+", "", d.strip(), flags=re.IGNORECASE) for d in donts]
-    return ", ".join(f"no {d}" for d in bare if d)
-
-
 def _tones(shot: BriefShot) -> str:
     assert shot.style is not None
     here = {m.id: m.name for m in shot.members}
-    own = tuple((m.id, colour_words(f"{_worn(m)} {m.costume_wording}")) for m in shot.members)
+    own = tuple((m.id, colour_words(f"{worn(m)} {m.costume_wording}")) for m in shot.members)
     return _tone_words(
         shot.style.tones,
         tuple((t.reserved_for, here[t.reserved_for]) for t in shot.style.tones if t.reserved_for in here),
@@ -675,17 +539,3 @@ def _pictures(shot: BriefShot) -> tuple[Picture, ...]:
     views = [v for kind in ("character", "prop", "setting") for m in shot.members if m.kind == kind for v in m.views]
     style = list(shot.style.pictures) if shot.style else []
     return (*views, *style, *([shot.guide] if shot.guide else []), *shot.ends)
-
-
-@lru_cache(maxsize=8192)
-def sentence(words: str) -> str:
-    """Words as one sentence: blanks made even, a capital first, a full stop last.
-
-    >>> sentence("  stone steps   down to a harbour ")
-    'Stone steps down to a harbour.'
-    """
-    plain = " ".join(words.split())
-    if not plain:
-        return ""
-    plain = plain[0].upper() + plain[1:]
-    return plain if plain[-1] in ".!?…:”\"'" else plain + "."

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-from juxtaform.core.brief.compose import sentence
+from juxtaform.core.brief.saying import sentence
 from juxtaform.core.plan.stills import moving_words
 
 Form = Literal["sentences", "fields"]

@@ -95,34 +95,19 @@ class Preflight:
             yield from self._costume_fights(shot, p)
             for m in shot.members:
                 for start, end, kept in missing_features(p.text, m.must_keep):
-                    yield found_at(
-                        p,
-                        start,
-                        end,
-                        kind="fights_reference",
-                        title=f"“{p.text[start:end]}”, but {m.name} is never without the {kept}",
-                        advice=f"Cut the words, or take the {kept} out of what {m.name} always keeps.",
-                        thread=m.id,
-                        mend=Mend("cut", "Cut the words"),
-                    )
-            wearing = [
-                m
+                    title = f"but {m.name} is never without the {kept}"
+                    advice = f"Cut the words, or take the {kept} out of what {m.name} always keeps."
+                    yield _against(p, start, end, m, title, advice)
+            off = [
+                (m, start, end, noun)
                 for m in shot.members
-                if m.kind == "character" and next(taken_off(p.text, m.costume_wording or m.wording), None)
+                if m.kind == "character"
+                for start, end, noun in taken_off(p.text, m.costume_wording or m.wording)
+                if not any(noun in kept for kept in m.must_keep)
             ]
-            for m in wearing if len(wearing) == 1 else ():
-                for start, end, noun in taken_off(p.text, m.costume_wording or m.wording):
-                    if not any(noun in kept for kept in m.must_keep):
-                        yield found_at(
-                            p,
-                            start,
-                            end,
-                            kind="fights_reference",
-                            title=f"“{p.text[start:end]}”, but {m.name} wears {noun} in the words that go along",
-                            advice=f"Give {m.name} a costume without {noun}, or cut the words.",
-                            thread=m.id,
-                            mend=Mend("cut", "Cut the words"),
-                        )
+            for m, start, end, noun in off if len({m.id for m, *_ in off}) == 1 else ():
+                title = f"but {m.name} wears {noun} in the words that go along"
+                yield _against(p, start, end, m, title, f"Give {m.name} a costume without {noun}, or cut the words.")
             for m in shot.members:
                 if m.kind == "setting":
                     place = self._words_of(m)
@@ -167,6 +152,20 @@ class Preflight:
             worded = Worded.of(m, traits)
             self._worded[m.id, m.costume] = worded
         return worded
+
+
+def _against(p: Phrase, start: int, end: int, m: Member, title: str, advice: str) -> Finding:
+    """Words that take something away that somebody has."""
+    return found_at(
+        p,
+        start,
+        end,
+        kind="fights_reference",
+        title=f"“{p.text[start:end]}”, {title}",
+        advice=advice,
+        thread=m.id,
+        mend=Mend("cut", "Cut the words"),
+    )
 
 
 @lru_cache(maxsize=4096)

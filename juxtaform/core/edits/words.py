@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from juxtaform.core.edits.added import AddedPart
 from juxtaform.core.edits.proof import REPAINTED_FLOOR, EditProof
+from juxtaform.core.text.listing import listed
 
 LIGHTER_STOPS, MOVED_PX, SOFTER_PX = 0.04, 0.6, 0.5
 """What is less than this is not worth a word."""
@@ -38,7 +39,7 @@ def harmless(proof: EditProof) -> str:
         said.append("in another size")
     if not said:
         return ""
-    return f"It came back {_listed(said)}; that was taken out before comparing."
+    return f"It came back {listed(said)}; that was taken out before comparing."
 
 
 def matches(part: AddedPart) -> str:
@@ -46,13 +47,4 @@ def matches(part: AddedPart) -> str:
     where = {"left": "on the left", "right": "on the right", "above": "above", "below": "below"}[part.side]
     if not part.departures:
         return f"What was added {where} matches."
-    return f"What was added {where} does not match: {_listed([d.words for d in part.departures])}."
-
-
-def _listed(words: list[str]) -> str:
-    """Words in a row.
-
-    >>> _listed(["softer", "darker", "moved"])
-    'softer, darker and moved'
-    """
-    return words[0] if len(words) == 1 else f"{', '.join(words[:-1])} and {words[-1]}"
+    return f"What was added {where} does not match: {listed([d.words for d in part.departures])}."

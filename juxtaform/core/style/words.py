@@ -10,6 +10,7 @@ import numpy as np
 from juxtaform.core.colour.spaces import linear_from_hex
 from juxtaform.core.colour.words import colour_name
 from juxtaform.core.style.terms import NAMES, Signature
+from juxtaform.core.text.listing import listed
 
 LEAST_SHARE = 0.08
 """The share of the pictures that a colour must have to be named."""
@@ -61,7 +62,7 @@ def proposed_words(
     tell("soft edges", "edges are wider than a drawn line", middle["edge_softness"] >= -1.0)
     tell("crisp edges", "edges are narrow", middle["edge_softness"] <= -1.85)
     if colours := _colours(palettes):
-        found.append(StyleWord(f"mostly {_listed(colours)}", "the largest areas of the pictures"))
+        found.append(StyleWord(f"mostly {listed(colours)}", "the largest areas of the pictures"))
     return tuple(found)
 
 
@@ -75,10 +76,6 @@ def _colours(palettes: Sequence[Sequence[tuple[str, float]]]) -> list[str]:
             total[name] = total.get(name, 0.0) + share / whole / len(palettes)
     ranked = sorted(total.items(), key=lambda t: (-t[1], t[0]))
     return [name for name, share in ranked[:MOST_COLOURS] if share >= LEAST_SHARE]
-
-
-def _listed(words: Sequence[str]) -> str:
-    return words[0] if len(words) == 1 else f"{', '.join(words[:-1])} and {words[-1]}"
 
 
 def _weighed_median(values: np.ndarray, weights: np.ndarray) -> float:

@@ -44,6 +44,8 @@ SIGNS: dict[str, tuple[float, str]] = {
     "short before": (-0.5, ""),
 }
 """Each sign's weight and what it says to whoever asks why a picture begins; an empty word is a sign against."""
+SURE = 0.6
+"""From this confidence on a moment is taken with all others; below it somebody looks first."""
 SPREAD = 0.55
 """How much the length of moments varies (the standard deviation of its logarithm)."""
 

@@ -11,7 +11,7 @@
   import { virtualRows } from '../../lib/virtual.svelte';
   import type { SheetState } from '../sheet/sheet-state.svelte';
   import ShotMenu from '../sheet/ShotMenu.svelte';
-  import { SURE, type StoryState } from './story-state.svelte';
+  import type { StoryState } from './story-state.svelte';
 
   /** The shots beside the text; only those in sight are on the page. */
   let { sheet, story, onfacts }: { sheet: SheetState; story: StoryState; onfacts: () => void } = $props();
@@ -28,7 +28,7 @@
   /** Why a picture is proposed to begin here, as a question where that is not sure. */
   function reason(shot: { why: string; sure: number }): string {
     const why = shot.why || 'words that no shot covers';
-    return shot.sure < SURE ? `a new picture? ${why}, ${Math.round(shot.sure * 100)} % sure` : `proposed: ${why}`;
+    return !story.isSure(shot) ? `a new picture? ${why}, ${Math.round(shot.sure * 100)} % sure` : `proposed: ${why}`;
   }
 
   const shown = $derived(list.shown.flatMap(({ index, start }) => (sheet.rows[index] ? [{ row: sheet.rows[index], top: start }] : [])));

@@ -5,8 +5,6 @@ import { characters, difference } from '../../lib/story-text';
 import { byWord, type Marked, type Stretch } from './text-page';
 
 const SAVE_AFTER_MS = 700;
-/** From this confidence on a proposal is accepted together with all others. */
-export const SURE = 0.6;
 
 /** The Story view's behaviour: typing is kept as it goes, proposals are settled, brackets moved. */
 export class StoryState {
@@ -101,10 +99,15 @@ export class StoryState {
     this.project.readStory(0);
   }
 
+  /** Whether a proposal is accepted together with all others. */
+  isSure(shot: { sure: number }): boolean {
+    return shot.sure >= (this.project.reading?.sure_from ?? 0);
+  }
+
   /** Proposals that begin where they do for sure, and those to look at. */
   get proposals(): { sure: Shot[]; doubtful: Shot[] } {
     const { proposed } = this.project;
-    return { sure: proposed.filter((s) => s.sure >= SURE), doubtful: proposed.filter((s) => s.sure < SURE) };
+    return { sure: proposed.filter((s) => this.isSure(s)), doubtful: proposed.filter((s) => !this.isSure(s)) };
   }
 
   /** Accept all that is sure; where nothing is, the rest. */

@@ -11,16 +11,14 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field
 
 from juxtaform.core.text.english import lexicon as lx
-from juxtaform.core.text.english.clauses import Deed, Phrase
-from juxtaform.core.text.english.places import COMES, PLACE, STAYS, place_key, placed
+from juxtaform.core.text.english.evidence import Evidence, Seen
+from juxtaform.core.text.english.phrases import Phrase
+from juxtaform.core.text.english.places import PLACE, place_key
 from juxtaform.core.text.english.sentences import Read
 from juxtaform.core.text.names import NEW, Named, ThreadKind
 
 ALIVE = "PAG"
 """The kinds of nouns that live: persons, animals, groups of people."""
-_ON_FEET = frozenset(
-    "march walk run climb jump hop crawl sit kneel dance swim limp stroll tiptoe trot gallop creep wander bow nod wave hide sleep wake snore yawn".split()
-)
 _NOBODY = frozenset(
     "people crowd world family someone company team public member population group band army lot kind".split()
 )
@@ -52,28 +50,6 @@ class Being:
         return best[0][0] if best and best[0][1] > 0 else ""
 
 
-@dataclass
-class _Seen:
-    """What the text shows of a name or noun: how often it stands there, acts, speaks, is spoken to, is a place, and how it is described."""
-
-    count: int = 0
-    acts: float = 0.0
-    speaks: int = 0
-    called_to: int = 0
-    at: int = 0
-    weak: float = 0.0
-    described: Counter[str] = field(default_factory=Counter)
-    heads: Counter[str] = field(default_factory=Counter)
-    definite: int = 0
-    indefinite: int = 0
-    handled: int = 0
-    first: int = 10**9
-    moves: int = 0
-    number: int = 0
-    known_first: bool = False
-    """Whether it is spoken of as known when it is named first: `the children` are then those who were named before."""
-
-
 class Cast:
     """All that a text names, told by reading its sentences once. `known` are threads that are there already; the rest has ids that begin with `new:`."""
 
@@ -84,25 +60,10 @@ class Cast:
         self._by_name: dict[str, Being] = {}
         self._by_token: defaultdict[str, list[Being]] = defaultdict(list)
         self._by_head: defaultdict[str, list[Being]] = defaultdict(list)
-        self._names: defaultdict[str, _Seen] = defaultdict(_Seen)
-        self._nouns: defaultdict[tuple[str, bool], _Seen] = defaultdict(_Seen)
-        self._places: defaultdict[str, _Seen] = defaultdict(_Seen)
-        self._beside: list[tuple[str, str]] = []
-        self._shown: dict[str, str] = {}
         self._settings: defaultdict[str, list[Being]] = defaultdict(list)
-        self._groups: list[tuple[str, list[str]]] = []
-        self._whole: Counter[str] = Counter()
-        self.introduced: set[str] = set()
-        self._nominals: Counter[str] = Counter()
-        self._nominal_at: dict[str, int] = {}
-        self._spoken = False
-        self._acted: Phrase | None = None
-        self._order = 0
+        self._seen = Evidence(reads)
         for t in known:
             self._know(t)
-        for read in reads:
-            self._spoken = bool(read.said)
-            self._look(read)
         self._name_people(spoken_to, cues)
         self._noun_people()
         self._tie_groups()
@@ -160,158 +121,21 @@ class Cast:
         elif token in lx.MALE or lx.meaning(token).sex == "m":
             being.sex["m"] += 8
 
-    # Evidence
-
-    def _look(self, read: Read) -> None:
-        phrases = read.sentence.phrases
-        for i, p in enumerate(phrases):
-            if p.several and not p.name and not p.pronoun and lx.living(p.head) >= 0.45:
-                names = [q.name for q in phrases[i + 1 : i + 8] if q.name and q.role == p.role and (q.beside is None)]
-                behind = [q.name for q in phrases[i + 1 :] if q.name and q.deed is None and q.beside is None]
-                if p.count >= 2 and len(behind) == p.count:
-                    self._groups.append((lx.KIN.get(p.head, p.head), behind))
-                if len(names) >= 2 and phrases[i + 1].name and phrases[i + 1].first == p.last + 1:
-                    self._groups.append((lx.KIN.get(p.head, p.head), names))
-        for p in read.sentence.phrases:
-            self._order += 1
-            if p.pronoun:
-                continue
-            if p.role == "subject" and p.head != "name":
-                self._acted = p
-            if p.name:
-                self._saw_name(p)
-            if p.head == "one":
-                for d in p.described:
-                    if d in lx.ORDINALS and d not in ("last", "next", "other", "middle"):
-                        self._nominals[d] += 1
-                        self._nominal_at.setdefault(d, self._order)
-                continue
-            if (
-                p.head in lx.ORDINALS
-                and p.det == "the"
-                and p.role in ("subject", "object", "at")
-                and p.head not in ("last", "next", "other", "middle")
-            ):
-                self._nominals[p.head] += 1
-                self._nominal_at.setdefault(p.head, self._order)
-                continue
-            if p.head and p.head != "#" and not (p.name and p.head == p.name.split()[-1].casefold()):
-                self._saw_noun(p)
-
-    def _saw_name(self, p: Phrase) -> None:
-        seen = self._names[p.name]
-        seen.count += 1
-        seen.first = min(seen.first, self._order)
-        if p.role in ("subject", "owner", "object", "called") or p.beside is not None:
-            seen.acts += {"object": 0.5, "owner": 0.3}.get(p.role, 1.0) if not p.unreal else 0.0
-        if p.role == "at" and (
-            p.prep in STAYS - {"by", "behind", "beside"} or p.prep in COMES or p.prep in ("from", "of", "towards")
-        ):
-            seen.at += 1
-        if p.deed is not None and p.role == "subject" and p.deed.does("STVFB") > 0.5:
-            seen.acts += 0.5
-        if p.head and p.head != p.name.split()[-1].casefold():
-            seen.heads[p.head] += 1
-            if p.several:
-                self._groups.append((p.head, [p.name]))
-        if p.role == "called" and p.deed is not None and p.deed.subjects:
-            who = p.deed.subjects[0]
-            if not who.pronoun:
-                ordinal = next((d for d in who.described if d in lx.ORDINALS), "") if who.head == "one" else ""
-                self._beside.append((p.name, ordinal or who.name or who.head))
-        if p.role == "is" and p.deed is not None and p.deed.subjects and p.deed.subjects[0].head == "name":
-            seen.acts += 1
-            if self._acted is not None:
-                self._beside.append((p.name, self._acted.name or self._acted.head))
-        if p.beside is not None:
-            self._beside.append((p.name, p.beside.name or p.beside.head))
-
-    def _saw_noun(self, p: Phrase) -> None:
-        head = lx.KIN.get(p.head, p.head)
-        several = p.several
-        seen = self._nouns[head, several]
-        self._whole[head] += 1
-        if p.unreal in ("compared", "denied") or p.det in ("every", "each", "any"):
-            return
-        definite = p.det in ("the", "this", "that", "these", "those") or bool(p.owning or p.owner)
-        if not seen.count:
-            seen.known_first = definite
-        seen.count += 1
-        seen.first = min(seen.first, self._order)
-        seen.number = max(seen.number, p.count)
-        if p.det in ("the", "this", "that", "these", "those") or p.owning or p.owner:
-            seen.definite += 1
-        else:
-            seen.indefinite += 1
-            self.introduced.add(head)
-        if head in lx.ANYBODY and set(p.described) - lx.USUAL:
-            seen.indefinite += 1
-            self.introduced.add(head)
-        for d in p.described:
-            seen.described[d] += 1
-        deed = p.deed
-        if p.beside is not None and p.beside.name:
-            self._beside.append((p.beside.name, head))
-        if deed is None:
-            seen.acts += 0.5 if not p.role else 0.0
-        elif p.role == "subject" and not p.unreal:
-            exists = deed.verb == "be" and not deed.relative
-            if not (deed.denied and deed.passive):
-                seen.acts += 1.0 if not exists or deed.at or p.start > deed.start else 0.6
-            if deed.does("S") > 0.4 and self._spoken:
-                seen.speaks += 1
-            if willed(deed, self._spoken):
-                seen.moves += 1
-        elif p.role == "object" and not deed.denied and not p.unreal and deed.verb not in ("have", "be"):
-            person = lx.meaning(head).share("P") > 0.7 and lx.meaning(head).share("A") < 0.1
-            if person and not deed.relative:
-                seen.acts += 1.0 if deed.does("V") < 0.5 else 0.5
-            elif deed.does("MDXS") > 0.4:
-                seen.acts += 0.5
-        if p.role == "object" and deed is not None and deed.does("HOKE") > 0.4:
-            seen.handled += 1
-        key = place_key(p)
-        if key and not p.unreal:
-            self._saw_place(p, key)
-
-    def _saw_place(self, p: Phrase, key: str) -> None:
-        sure = placed(p)
-        if sure:
-            if p.owner is not None and p.owner.name:
-                self._shown[key] = key.replace(p.owner.name.casefold(), p.owner.name, 1)
-            seen = self._places[key]
-            seen.count += 1
-            seen.at += sure > 0.6
-            seen.weak += 0.0 if sure > 0.6 else 1.0 if sure >= 0.5 else 0.34
-            seen.first = min(seen.first, self._order)
-        elif not p.several and (
-            (p.role in ("subject", "object") and lx.meaning(p.head).share("RHL") > 0.8)
-            or (
-                p.role in ("subject", "at")
-                and p.det == "the"
-                and lx.meaning(p.head if p.head not in lx.PARTS or p.of is None else p.of.head).share(PLACE) >= 0.1
-            )
-        ):
-            seen = self._places[key]
-            seen.weak += 0.5
-            seen.count += 1
-            seen.first = min(seen.first, self._order)
-
     # People by name
 
     def _name_people(self, spoken_to: Counter[str], cues: Counter[str]) -> None:
-        forms: dict[str, _Seen] = dict(self._names)
+        forms: dict[str, Seen] = dict(self._seen.names)
         for name, count in cues.items():
-            seen = forms.setdefault(name, _Seen())
+            seen = forms.setdefault(name, Seen())
             seen.count += count
             seen.acts += count
             seen.speaks += count
             seen.first = min(seen.first, 0)
         for name, count in spoken_to.items():
             if name in forms or any(name in f.split() for f in forms):
-                forms.setdefault(name, _Seen()).called_to += count
+                forms.setdefault(name, Seen()).called_to += count
             elif count >= 2 or name.split()[0].casefold() in lx.TITLES:
-                forms.setdefault(name, _Seen(count=count)).called_to += count
+                forms.setdefault(name, Seen(count=count)).called_to += count
         clusters: list[list[str]] = []
         for name in sorted(forms, key=lambda n: (-len(n.split()), forms[n].first)):
             core = _core(name)
@@ -323,7 +147,7 @@ class Cast:
         for cluster in clusters:
             self._name_person(cluster, forms)
 
-    def _name_person(self, cluster: list[str], forms: dict[str, _Seen]) -> None:
+    def _name_person(self, cluster: list[str], forms: dict[str, Seen]) -> None:
         core = set().union(*(_core(n) for n in cluster))
         known = next((b for token in core for b in self._by_token.get(token, [])), None) or next(
             (self._by_name[n.casefold()] for n in cluster if n.casefold() in self._by_name), None
@@ -336,7 +160,7 @@ class Cast:
             for name in cluster:
                 if known.kind == "character":
                     self._call(known, name)
-            for name, head in self._beside:
+            for name, head in self._seen.beside:
                 if name in cluster:
                     self._tie(known, head)
             return
@@ -355,7 +179,7 @@ class Cast:
             and any(lx.capitals().get(w, "") in ("T", "J") for w in (longest, longest.removesuffix("s")))
         ):
             return
-        group = [h for h in heads if (h, [longest]) in self._groups]
+        group = [h for h in heads if (h, [longest]) in self._seen.groups]
         if group and len(longest.split()) == 1:
             longest = f"{longest} {plural(group[0])}"
         is_place = (len(longest.split()) > 1 and not titled and noun.share(PLACE) > 0.5) or (
@@ -363,10 +187,10 @@ class Cast:
         )
         if is_place or (at > acts and not titled and not person_head):
             key = longest.casefold()
-            self._places[key].count += count
-            self._places[key].at += at
-            self._places[key].first = min(s.first for s in seen)
-            self._places[key].heads[longest] += 1
+            self._seen.places[key].count += count
+            self._seen.places[key].at += at
+            self._seen.places[key].first = min(s.first for s in seen)
+            self._seen.places[key].heads[longest] += 1
             return
         if not (titled or person_head or acts >= 1 or count >= 2):
             return
@@ -387,13 +211,13 @@ class Cast:
                 self._call(being, next(w for w in longest.split() if w.casefold().strip(".") == token))
         for head, _ in heads.items():
             self._tie(being, head)
-        for name, head in self._beside:
+        for name, head in self._seen.beside:
             if name in cluster:
                 self._tie(being, head)
 
     def _tie(self, being: Being, head: str) -> None:
         """A noun that is set beside a name means the same person."""
-        if head in self._nominals:
+        if head in self._seen.nominals:
             self._by_name[head] = being
         elif lx.meaning(head).share(ALIVE) > 0.4 or head in lx.KIN:
             head = lx.KIN.get(head, head)
@@ -443,7 +267,7 @@ class Cast:
     # People by noun
 
     def _noun_people(self) -> None:
-        for (head, several), seen in sorted(self._nouns.items(), key=lambda n: n[1].first):
+        for (head, several), seen in sorted(self._seen.nouns.items(), key=lambda n: n[1].first):
             alive = lx.living(head)
             named = self._by_head.get(f"{head}+" if several else head)
             if named:
@@ -463,8 +287,7 @@ class Cast:
             if (
                 not several
                 and head in lx.ANYBODY
-                and not seen.indefinite
-                and head not in self.introduced
+                and head not in self._seen.introduced
                 and any(b.kind == "character" and b.name[:1].isupper() for b in self.beings.values())
             ):
                 continue
@@ -483,11 +306,11 @@ class Cast:
         """`the eldest`, `the second one`: one of the group that was named last before."""
         groups = sorted(
             (seen.first, head, seen.number)
-            for (head, several), seen in self._nouns.items()
+            for (head, several), seen in self._seen.nouns.items()
             if several and f"{head}+" in self._by_head
         )
-        for nominal, times in self._nominals.items():
-            before = [g for g in groups if g[0] < self._nominal_at[nominal]]
+        for nominal, times in self._seen.nominals.items():
+            before = [g for g in groups if g[0] < self._seen.nominal_at[nominal]]
             if nominal in self._by_name or not before:
                 continue
             counted_ones = [g for g in before if g[2] >= 2]
@@ -503,7 +326,7 @@ class Cast:
             self._put(being)
             self._by_name[nominal] = self._by_name[whole] = being
 
-    def _noun_person(self, head: str, several: bool, seen: _Seen, alive: float) -> None:
+    def _noun_person(self, head: str, several: bool, seen: Seen, alive: float) -> None:
         kind, times = seen.described.most_common(1)[0] if seen.described else ("", 0)
         apart = [d for d, n in seen.described.items() if d in lx.ORDINALS and d not in ("last", "next", "other")]
         shown = (
@@ -517,7 +340,7 @@ class Cast:
             shown = shown.replace(kind, kind.capitalize(), 1)
         if several:
             shown = f"{kind} {plural(head)}" if kind and shown != head else plural(head)
-        if len(apart) >= 2 or (len(apart) == 1 and (head, True) in self._nouns and not several):
+        if len(apart) >= 2 or (len(apart) == 1 and (head, True) in self._seen.nouns and not several):
             for d in apart:
                 being = Being(
                     f"{NEW}{d} {head}", "character", f"{d} {head}", mentions=seen.described[d], acts=seen.acts
@@ -557,7 +380,7 @@ class Cast:
             if not being.several or being.members:
                 continue
             head = next(iter(being.heads), "")
-            told = next((names for h, names in self._groups if h == head and len(names) >= 2), [])
+            told = next((names for h, names in self._seen.groups if h == head and len(names) >= 2), [])
             by_name = [b for n in told if (b := self._by_name.get(n.casefold())) is not None]
             if len(by_name) >= 2:
                 being.members, being.counted = by_name, False
@@ -567,7 +390,7 @@ class Cast:
                 for b in self.beings.values()
                 if not b.several and b is not being and b.kind == "character" and head in b.heads
             ]
-            if not own and self._nouns[head, True].number >= 2:
+            if not own and self._seen.nouns[head, True].number >= 2:
                 own = self._next_names(head)
             if head in lx.KIN.values():
                 own += [
@@ -584,15 +407,15 @@ class Cast:
 
     def _next_names(self, head: str) -> list[Being]:
         """The names that follow a group of as many: `the three kittens … Soot, Flour and Crumb`."""
-        group = self._nouns[head, True]
+        group = self._seen.nouns[head, True]
         count = group.number
         after = sorted(
             (
-                (self._names[n].first, b)
+                (self._seen.names[n].first, b)
                 for b in self.beings.values()
                 if not b.several
                 for n in b.called
-                if n in self._names and self._names[n].first > group.first
+                if n in self._seen.names and self._seen.names[n].first > group.first
             ),
             key=lambda x: x[0],
         )
@@ -612,10 +435,10 @@ class Cast:
         for b in known:
             for h in b.heads:
                 by_head[h] = b
-        keys = sorted(self._places, key=lambda k: self._places[k].first)
+        keys = sorted(self._seen.places, key=lambda k: self._seen.places[k].first)
         heads = Counter(k.split()[-1] for k in keys)
         for key in keys:
-            seen = self._places[key]
+            seen = self._seen.places[key]
             head = key.split()[-1]
             owner = self._by_name.get(key)
             if key in self._by_name and self._by_name[key].kind != "prop":
@@ -628,15 +451,18 @@ class Cast:
                 self._by_name.setdefault(key, by_head[head])
                 continue
             whole = (
-                next((k for k in keys if k != key and k.split()[-1] == head and " " in k and self._places[k].count), "")
+                next(
+                    (k for k in keys if k != key and k.split()[-1] == head and " " in k and self._seen.places[k].count),
+                    "",
+                )
                 if " " not in key
                 else ""
             )
             if whole and heads[head] == 2:
-                self._places[whole].count += seen.count
-                self._places[whole].at += seen.at
-                self._places[whole].weak += seen.weak
-                self._places[whole].first = min(seen.first, self._places[whole].first)
+                self._seen.places[whole].count += seen.count
+                self._seen.places[whole].at += seen.at
+                self._seen.places[whole].weak += seen.weak
+                self._seen.places[whole].first = min(seen.first, self._seen.places[whole].first)
                 if whole in self._by_name:
                     self._by_name[key] = self._by_name[whole]
                     continue
@@ -649,7 +475,7 @@ class Cast:
                 being.heads.add(head)
                 by_head.setdefault(head, being)
                 continue
-            name = next(iter(seen.heads), self._shown.get(key, key))
+            name = next(iter(seen.heads), self._seen.shown.get(key, key))
             being = Being(NEW + name, "setting", name, mentions=seen.count)
             being.counted = seen.at >= 1 or seen.weak >= 1
             self._put(being)
@@ -661,8 +487,8 @@ class Cast:
             by_head.setdefault(head, being)
 
     def _name_things(self) -> None:
-        for (head, several), seen in self._nouns.items():
-            both = self._whole[head]
+        for (head, several), seen in self._seen.nouns.items():
+            both = self._seen.whole[head]
             if (
                 several
                 or seen.handled < 1
@@ -714,6 +540,26 @@ class Cast:
             own.insert(0, found)
         return own or ([] if p.several else [b for b in self._by_head.get(f"{head}+", []) if p.head == "one"])
 
+    def called(self, word: str) -> Being | None:
+        """Who or what goes by some words, whatever their capitals."""
+        return self._by_name.get(word.casefold())
+
+    def spoken_to(self, word: str) -> Being | None:
+        """The character whom a name, one of its words or a word for kin calls."""
+        low = word.casefold()
+        found = self._by_name.get(low) or next(iter(self._by_token.get(low.split()[-1], [])), None)
+        if found is None and low in lx.KIN:
+            found = self._kin(lx.KIN[low]) or next(
+                (b for b in self._by_head.get(lx.KIN[low], []) if not b.several), None
+            )
+        return found if found is not None and found.kind == "character" else None
+
+    def add(self, being: Being, *words: str) -> None:
+        """Somebody or something that goes by some words."""
+        self.beings[being.id] = being
+        for word in words:
+            self._by_name[word.casefold()] = being
+
     def place(self, p: Phrase) -> Being | None:
         key = place_key(p)
         if not key:
@@ -724,20 +570,6 @@ class Cast:
         if found is None or found.kind != "setting":
             found = next((b for b in self._settings.get(key.split()[-1], [])), None)
         return found if found is not None and found.kind == "setting" else None
-
-
-def willed(deed: Deed, spoken: bool = False) -> bool:
-    """Whether a deed is one that only somebody alive does: thinks, feels, looks, eats, says something in words, goes on its feet, or does something with a
-    part of its own body."""
-    if (
-        deed.does("TFE") > 0.5
-        or deed.verb in _ON_FEET
-        or deed.verb in ("look", "watch", "stare", "listen", "see", "hear")
-    ):
-        return True
-    if spoken and deed.does("S") > 0.5:
-        return True
-    return any(o.owning in ("his", "her", "their") and lx.meaning(o.head).share("B") > 0.5 for o in deed.objects)
 
 
 def _core(name: str) -> frozenset[str]:

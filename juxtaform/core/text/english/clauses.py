@@ -8,16 +8,13 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, field
-from typing import Literal
 
 from juxtaform.core.text.english import lexicon as lx
+from juxtaform.core.text.english.phrases import FINITE, Phrase, Phrases
 from juxtaform.core.text.english.tagging import Token
 
-Role = Literal["", "subject", "object", "at", "owner", "called", "is", "beside", "time"]
 _PUT_ON = frozenset(["put", "try", "pull", "switch", "turn", "take", "hand", "knock", "push"])
 """Verbs that take `on` and `over` to themselves: put on a hat, knock over a cup."""
-_NAME_LINKS = frozenset(["of", "the", "de", "van", "von", "la"])
-_FINITE = frozenset("VDBHMO")
 _VERBAL = frozenset("VDEGBHMO")
 _SUPPOSING = frozenset(["if", "unless", "as if", "as though", "lest", "than", "whether"])
 _FIXED = frozenset(
@@ -42,42 +39,6 @@ _INNER = frozenset(
 )
 """Verbs of which the rest of the clause is in somebody's head, and not to be seen."""
 _SPEAKING = frozenset("say tell ask answer call shout whisper cry explain promise sing read write claim admit".split())
-
-
-@dataclass(slots=True, eq=False)
-class Phrase:
-    """A noun phrase at `start`..`end`: its head (lemma), its name, determiner, describing words, how many (0: several, nobody knows how many), and its owner.
-
-    `role` is what it is to its deed: subject, object, `at` (behind the preposition `prep`), owner of another phrase, what something `is` or is `called`, or
-    `beside` another phrase that it explains. `unreal` tells that the picture does not hold it: denied, compared, wished, supposed.
-    """
-
-    start: int
-    end: int
-    head: str
-    name: str = ""
-    pronoun: str = ""
-    det: str = ""
-    described: tuple[str, ...] = ()
-    compound: tuple[str, ...] = ()
-    """Nouns that stand before the head and make one word with it: `lamp` of a lamp room."""
-    count: int = 1
-    owner: Phrase | None = None
-    owning: str = ""
-    role: Role = ""
-    prep: str = ""
-    deed: Deed | None = None
-    of: Phrase | None = None
-    beside: Phrase | None = None
-    unreal: str = ""
-    first: int = 0
-    last: int = 0
-    place: float = -1.0
-    """How surely it tells where the picture is; below 0 nobody asked yet (see `places.placed`)."""
-
-    @property
-    def several(self) -> bool:
-        return self.count != 1
 
 
 @dataclass(slots=True, eq=False)
@@ -136,6 +97,7 @@ class _Walk:
     def __init__(self, tokens: list[Token]) -> None:
         self.t = tokens
         self.n = len(tokens)
+        self.find = Phrases(tokens)
         self.phrases: list[Phrase] = []
         self.deeds: list[Deed] = []
         self.waiting: list[Phrase] = []
@@ -157,7 +119,7 @@ class _Walk:
         i = 0
         while i < self.n:
             tag = self.t[i].tag
-            if (phrase := self._phrase(i)) is not None:
+            if (phrase := self.find.at(i)) is not None:
                 i = self._took(phrase)
             elif tag in _VERBAL or (tag == "o" and i + 1 < self.n and self.t[i + 1].tag in "VBHn"):
                 i = self._verb(i)
@@ -174,228 +136,11 @@ class _Walk:
         start = self.t[0].start if self.t else 0
         return Sentence(start, self.t[-1].end if self.t else start, self.t, self.phrases, self.deeds)
 
-    # Phrases
-
-    def _phrase(self, i: int) -> Phrase | None:
-        t = self.t
-        if t[i].tag == "U":
-            low = t[i].low
-            if (
-                low in ("both", "all", "one", "none", "each", "some", "half", "many", "most", "few")
-                and i + 2 < self.n
-                and t[i + 1].low == "of"
-            ):
-                inner = self._phrase(i + 2)
-                if inner:
-                    inner.start, inner.first = t[i].start, i
-                    inner.unreal = "denied" if low == "none" else inner.unreal
-                    return inner
-            return Phrase(
-                t[i].start,
-                t[i].end,
-                low,
-                pronoun=low,
-                count=0 if low in ("they", "them", "we", "us", "both", "all") else 1,
-                first=i,
-                last=i,
-            )
-        if t[i].tag not in "TY#JNSPEGR":
-            return None
-        j, head, owner, det, owning = i, -1, None, "", ""
-        names: list[Token] = []
-        described: list[str] = []
-        compound: list[str] = []
-        count = -1
-        begun = i
-        while j < self.n:
-            tag, low = t[j].tag, t[j].low
-            if tag in "TY" and head < 0 and not described and count < 0 and not names:
-                if tag == "Y":
-                    owning = low
-                elif low not in ("all", "both", "half", "such") or not det:
-                    det = low
-            elif tag == "#" and head < 0 and not names:
-                count = lx.NUMBERS.get(low, int(low) if low.isdecimal() and len(low) < 9 else 1)
-            elif tag == "J" and head < 0 and (not names or det):
-                described.append(low)
-            elif (
-                tag == "R"
-                and head < 0
-                and not names
-                and j + 1 < self.n
-                and t[j + 1].tag in "JEG"
-                and (det or owning or owner or described)
-                and self._noun_ahead(j + 1)
-            ):
-                pass
-            elif (
-                tag in "EG"
-                and head < 0
-                and not names
-                and (det or owning or owner or described or count >= 0)
-                and self._noun_ahead(j + 1)
-            ):
-                described.append(low)
-            elif tag in "NS" and not names and (head < 0 or (t[head].tag == "N" and t[j - 1].tag != "'")):
-                if head >= 0:
-                    compound.append(t[head].low)
-                head = j
-            elif tag in "NS" and names and head < 0 and (not det or len(names) == 1):
-                compound.extend(n.low for n in names)
-                names, head = [], j
-            elif (
-                tag == "P"
-                and head < 0
-                and not names
-                and described
-                and det == "the"
-                and lx.word(described[-1]).pos.get("n", 0) >= 1
-                and self._says_finite(j + 1)
-            ):
-                head = j - 1
-                described.pop()
-                break
-            elif tag == "P":
-                several = head >= 0 and t[head].tag == "S"
-                if head >= 0 and (
-                    lx.living(t[head].lemma) < 0.45 or (several and (not (det or owning) or self._more_names(j + 1)))
-                ):
-                    break
-                names.append(t[j])
-            elif tag == "'" and (head >= 0 or names):
-                owner = self._made(begun, j - 1, head, names, det, owning, described, compound, count, owner)
-                self._add(owner)
-                owner.role = "owner"
-                begun, head, names, det, owning, described, compound, count = j + 1, -1, [], "", "", [], [], -1
-            elif (
-                t[j].text == ","
-                and head < 0
-                and not names
-                and described
-                and j + 1 < self.n
-                and t[j + 1].tag in "JEG"
-                and self._noun_ahead(j + 1)
-            ) or (
-                tag == "C"
-                and head < 0
-                and not names
-                and described
-                and j + 1 < self.n
-                and t[j + 1].tag in "JE"
-                and self._noun_ahead(j + 1)
-            ):
-                pass
-            elif (
-                names
-                and t[j].low in _NAME_LINKS
-                and j + 1 < self.n
-                and t[j + 1].tag == "P"
-                and (j + 2 >= self.n or t[j + 2].tag not in "NS")
-            ):
-                names.append(t[j])
-            else:
-                break
-            j += 1
-        if head < 0 and not names:
-            if owner is not None:
-                owner.role, owner.last = "", max(owner.last, j - 1)
-                self.phrases.remove(owner)
-                return owner
-            nominal = [w for w in described if w in lx.ORDINALS or w.endswith(("er", "est"))]
-            if (
-                det
-                in (
-                    "the",
-                    "this",
-                    "that",
-                    "these",
-                    "those",
-                    "each",
-                    "every",
-                    "another",
-                    "neither",
-                    "either",
-                    "no",
-                    "any",
-                )
-                or owning
-                or count >= 0
-            ):
-                if nominal and t[j - 1].tag == "J" and (j >= self.n or t[j].tag not in "I" or t[j].low == "of"):
-                    return Phrase(
-                        t[begun].start,
-                        t[j - 1].end,
-                        nominal[-1],
-                        det=det,
-                        described=tuple(described[:-1]),
-                        count=count if count >= 0 else 1,
-                        owning=owning,
-                        first=i,
-                        last=j - 1,
-                    )
-                if count >= 0 and not described:
-                    return Phrase(
-                        t[i].start, t[j - 1].end, "#", det=det, count=count, owning=owning, first=i, last=j - 1
-                    )
-            return None
-        if head < 0 and len(names) > 1 and names[-1].low in _NAME_LINKS:
-            names.pop()
-            j -= 1
-        return self._made(i, j - 1, head, names, det, owning, described, compound, count, owner, begun)
-
-    def _made(
-        self,
-        i: int,
-        last: int,
-        head: int,
-        names: list[Token],
-        det: str,
-        owning: str,
-        described: list[str],
-        compound: list[str],
-        count: int,
-        owner: Phrase | None,
-        begun: int = -1,
-    ) -> Phrase:
-        t = self.t
-        lemma = (
-            t[head].lemma
-            if head >= 0 and t[head].tag != "J"
-            else t[head].low
-            if head >= 0
-            else (names[-1].low if names else "")
-        )
-        several = head >= 0 and t[head].tag == "S"
-        return Phrase(
-            t[begun if begun > i else i].start,
-            t[last].end,
-            lemma,
-            name=" ".join(n.text for n in names),
-            det=det,
-            described=tuple(described),
-            compound=tuple(compound),
-            count=count if count >= 0 else 0 if several else 1,
-            owner=owner,
-            owning=owning,
-            unreal="denied" if det == "no" else "",
-            first=i,
-            last=last,
-        )
-
-    def _more_names(self, j: int) -> bool:
-        """Whether another name follows behind a comma or a link: `the twins Zuzana and Petr`."""
-        return j + 1 < self.n and (self.t[j].text == "," or self.t[j].tag == "C") and self.t[j + 1].tag == "P"
-
-    def _noun_ahead(self, j: int) -> bool:
-        """Whether a noun follows before anything but describing words does."""
-        for k in range(j, min(j + 5, self.n)):
-            if self.t[k].tag in "NSP":
-                return True
-            if self.t[k].tag not in "JEGRC," and self.t[k].tag != "#":
-                return False
-        return False
+    # Phrases and what they are to their deed
 
     def _add(self, p: Phrase) -> None:
+        if p.owner is not None:
+            self._add(p.owner)
         if self.supposed or self.inner:
             p.unreal = p.unreal or self.supposed or "inner"
         self.phrases.append(p)
@@ -423,7 +168,7 @@ class _Walk:
             and free
             and lx.word(p.head).share("T") > 0.5
             and (p.det or p.count > 0 or set(p.described) & {"last", "next"})
-            and (not self._says_finite(after) or bool(self.outer))
+            and (not self.find.finite_at(after) or bool(self.outer))
         ):
             p.role = "time"
             return after
@@ -456,7 +201,7 @@ class _Walk:
         ):
             p.role, p.beside = "beside", self.waiting[-1]
             return after
-        if self._says_finite(after):
+        if self.find.finite_at(after):
             self._new_clause_for(p)
             self.waiting.append(p)
         elif self.wants_subject and self.deed is not None:
@@ -495,18 +240,10 @@ class _Walk:
         ends = after >= self.n or self.t[after].tag in ",.IWGE"
         return ends and bool(before.name) != bool(p.name) and not p.several and not before.several
 
-    def _says_finite(self, i: int) -> bool:
-        """Whether a finite verb follows, adverbs between left out."""
-        while i < self.n and self.t[i].tag in "Rn":
-            i += 1
-        if i + 1 < self.n and self.t[i].low in ("called", "named") and self.t[i + 1].tag == "P":
-            return False
-        return i < self.n and self.t[i].tag in _FINITE
-
     def _past_places(self, i: int) -> int:
         """Behind the prepositional phrases that begin here: `from the second floor`."""
         for _ in range(2):
-            if i + 1 < self.n and self.t[i].tag == "I" and (end := self._phrase_quiet(i + 1)) is not None:
+            if i + 1 < self.n and self.t[i].tag == "I" and (end := self.find.end(i + 1)) is not None:
                 i = end + 1
         return i
 
@@ -528,13 +265,13 @@ class _Walk:
                 break
             if j >= self.n or j == i:
                 break
-            other = self._phrase(j)
+            other = self.find.at(j)
             if other is None:
                 break
             if (
                 self.deed is not None
                 and p.role in ("object", "at", "is")
-                and self._says_finite(self._past_places(other.last + 1))
+                and self.find.finite_at(self._past_places(other.last + 1))
             ):
                 break
             if other.pronoun in ("he", "she", "they", "i", "we", "it") and p.role in ("object", "at", "is"):
@@ -556,11 +293,11 @@ class _Walk:
     def _list_goes_on(self, j: int) -> bool:
         """Whether phrases behind a comma end with `and` and one more: `a bell, a lemon, a ladder and a letter`."""
         for _ in range(6):
-            other = self._phrase_quiet(j)
+            other = self.find.end(j)
             if other is None:
                 return False
             k = other + 1
-            if k < self.n and self.t[k].tag == "I" and (inner := self._phrase_quiet(k + 1)) is not None:
+            if k < self.n and self.t[k].tag == "I" and (inner := self.find.end(k + 1)) is not None:
                 k = inner + 1
             if k < self.n and self.t[k].tag == "C" and self.t[k].low in ("and", "or"):
                 return True
@@ -571,14 +308,6 @@ class _Walk:
                 continue
             return False
         return False
-
-    def _phrase_quiet(self, j: int) -> int | None:
-        if j >= self.n:
-            return None
-        before = list(self.phrases)
-        p = self._phrase(j)
-        self.phrases[:] = before
-        return p.last if p else None
 
     # Verbs
 
@@ -615,7 +344,7 @@ class _Walk:
                 and t[j + 1].tag in "VGE"
                 and t[j].low in ("he", "she", "it", "they", "i", "we", "you")
             ):
-                p = self._phrase(j)
+                p = self.find.at(j)
                 if p is not None:
                     self._add(p)
                     self.waiting.append(p)
@@ -629,7 +358,7 @@ class _Walk:
         if not group:
             return i + 1
         main = group[-1]
-        finite = not infinite and group[0].tag in _FINITE
+        finite = not infinite and group[0].tag in FINITE
         if (
             main.low in ("called", "named")
             and len(group) == 1
@@ -740,8 +469,8 @@ class _Walk:
         ):
             self.prep, self.boundary = "to", False
             return i + 3
-        inner = self._phrase_quiet(i + 1) if following is not None else None
-        if low in lx.SUBORDINATORS and inner is not None and self._says_finite(inner + 1):
+        inner = self.find.end(i + 1) if following is not None else None
+        if low in lx.SUBORDINATORS and inner is not None and self.find.finite_at(inner + 1):
             self.boundary, self.prep = True, ""
             awaited = low in ("until", "till") and self.deed is not None and not self.deed.past
             self.supposed = "supposed" if low in _SUPPOSING or awaited else self.supposed
@@ -749,11 +478,11 @@ class _Walk:
             return i + 1
         if inner is None and following is not None and following.tag == "R":
             return i + 1
-        if following is None or following.tag in ".,CKQ" or (following.tag in _FINITE and low != "to"):
+        if following is None or following.tag in ".,CKQ" or (following.tag in FINITE and low != "to"):
             if self.deed is not None:
                 self.deed.particles += (low,)
             self.prep = ""
-            if following is not None and following.tag in _FINITE:
+            if following is not None and following.tag in FINITE:
                 self.boundary = False
             return i + 1
         if self.prep and low in ("of", "to"):
@@ -789,8 +518,8 @@ class _Walk:
             )
             if (
                 word == "as"
-                and self._phrase_quiet(i + 1) is not None
-                and not self._says_finite((self._phrase_quiet(i + 1) or 0) + 1)
+                and self.find.end(i + 1) is not None
+                and not self.find.finite_at((self.find.end(i + 1) or 0) + 1)
             ):
                 self.prep = "as"
                 return i + 1
@@ -806,7 +535,7 @@ class _Walk:
             self.deed.particles += (low,)
         elif tag == "W":
             if self.last is not None and i + 1 < self.n:
-                verb_next = self.t[i + 1].tag in _VERBAL or (self.t[i + 1].tag in "Rn" and self._says_finite(i + 1))
+                verb_next = self.t[i + 1].tag in _VERBAL or (self.t[i + 1].tag in "Rn" and self.find.finite_at(i + 1))
                 self.relative = self.last if verb_next else None
                 self.boundary = not verb_next
                 if not verb_next:
@@ -828,8 +557,8 @@ class _Walk:
                 i + 1 < self.n
                 and self.t[i + 1].tag == "I"
                 and not self.waiting
-                and (end := self._phrase_quiet(i + 2)) is not None
-                and self._says_finite(end + 1)
+                and (end := self.find.end(i + 2)) is not None
+                and self.find.finite_at(end + 1)
             ):
                 self.deed = None
         elif tag == ".":

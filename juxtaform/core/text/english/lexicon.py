@@ -19,15 +19,14 @@ _MARKS = re.compile(r"([A-Za-z])(\d+)")
 
 @dataclass(frozen=True, eq=False)
 class Word:
-    """A lemma: how often it is a noun, verb, adjective, adverb (counts); the shares of what its noun and its verb mean (0..1); the sex of
-    a person's noun; the noun that it shares with other words for the same kin."""
+    """A lemma: how often it is a noun, verb, adjective, adverb (counts); the shares of what its noun and its verb mean (0..1); and the sex of
+    a person's noun."""
 
     lemma: str
     pos: Mapping[str, float]
     kinds: Mapping[str, float]
     deeds: Mapping[str, float]
     sex: str = ""
-    kin: str = ""
 
     @lru_cache(maxsize=65536)  # noqa: B019 - words live as long as the program
     def share(self, kinds: str) -> float:
@@ -77,9 +76,9 @@ def word(lemma: str) -> Word:
     if line is None:
         return NOTHING
     fields = (line + "\t\t\t\t").split("\t")
-    pos, kinds, deeds = ({k: float(v) for k, v in _MARKS.findall(fields[i])} for i in (0, 1, 4))
+    pos, kinds, deeds = ({k: float(v) for k, v in _MARKS.findall(fields[i])} for i in (0, 1, 3))
     shares = [{k: v / (sum(d.values()) or 1) for k, v in d.items()} for d in (kinds, deeds)]
-    return Word(lemma, pos, shares[0], shares[1], fields[2], fields[3])
+    return Word(lemma, pos, shares[0], shares[1], fields[2])
 
 
 _PEOPLE = re.compile(r"(?:man|woman|person|boy|girl|folk|maid|keeper|maker|seller)$")

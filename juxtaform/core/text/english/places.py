@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from juxtaform.core.text.english import lexicon as lx
-from juxtaform.core.text.english.clauses import Deed, Phrase
+from juxtaform.core.text.english.clauses import Deed
+from juxtaform.core.text.english.phrases import Phrase
 
 STAYS = frozenset(
     "in on at inside within under underneath beneath behind beside by near below above between among amongst along across around round outside upon beyond through opposite atop before against aboard over".split()

@@ -29,11 +29,9 @@ class Read:
     begins_paragraph: bool
     said: tuple[tuple[int, int], ...]
     sentence: Sentence
-    loud: bool = False
-    """Whether it stands in a script's action, where names may be all capitals."""
 
 
-@lru_cache(maxsize=20_000)
+@lru_cache(maxsize=8_000)
 def _sentence(words: str, names: frozenset[str], small: frozenset[str]) -> Sentence:
     return parsed(tagged(words, names=Names(names, small)))
 

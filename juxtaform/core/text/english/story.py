@@ -9,7 +9,8 @@ from dataclasses import dataclass, field
 
 from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.english.cast import Being, Cast
-from juxtaform.core.text.english.clauses import Deed, Phrase
+from juxtaform.core.text.english.clauses import Deed
+from juxtaform.core.text.english.phrases import Phrase
 from juxtaform.core.text.english.places import PLACE, placed
 from juxtaform.core.text.english.sentences import Read, names_of, narrated, passages_read
 from juxtaform.core.text.manuscript import Manuscript, Passage
@@ -139,11 +140,10 @@ class Story:
                     if p.pronoun in ("i", "we", "you") and not (not d.past and d.does("TS") > 0.5) and not d.modal:
                         does["you" if p.pronoun == "you" else "I"] += 1 if p.pronoun != "we" else 0.5  # type: ignore[assignment]
         for name, least in (("I", 1.5), ("you", 3)):
-            if does[name] >= least and name.casefold() not in self.cast._by_name:
+            if does[name] >= least and self.cast.called(name) is None:
                 being = Being(NEW + name, "character", name, mentions=int(does[name]), acts=does[name])
                 being.called.update(dict.fromkeys(("I", "me", "my", "we") if name == "I" else ("you", "your")))
-                self.cast.beings[being.id] = being
-                self.cast._by_name[name.casefold()] = being
+                self.cast.add(being, name)
 
     def _heading_place(self, words: str) -> Being | None:
         place, _, script = heading_place(words)
@@ -151,7 +151,7 @@ class Story:
             return None
         bare = re.sub(r"^(?:the|a|an)\s+", "", place, flags=re.IGNORECASE)
         low = bare.casefold()
-        found = self.cast._by_name.get(low)
+        found = self.cast.called(low)
         if found is None or found.kind != "setting":
             short = next(
                 (
@@ -171,9 +171,8 @@ class Story:
         if found is None:
             name = bare[:1].upper() + bare[1:]
             found = Being(NEW + name, "setting", name, mentions=1)
-            self.cast.beings[found.id] = found
             found.called[name] = None
-        self.cast._by_name[low] = found
+        self.cast.add(found, low)
         found.counted = True
         return found
 
@@ -201,9 +200,7 @@ class Story:
         return found
 
     def _cue(self, passage: Passage, scene: _Scene) -> Piece:
-        who = self.cast._by_name.get(titled(passage.name).casefold()) or next(
-            iter(self.cast._by_token.get(titled(passage.name).casefold().split()[-1], [])), None
-        )
+        who = self.cast.spoken_to(titled(passage.name))
         if who is not None:
             scene.recent.append([who])
             del scene.recent[:-REMEMBERED]
@@ -236,7 +233,7 @@ class Story:
                     scene.speakers.append(speaker)
             for a, b in read.said:
                 for m in _CALLED_TO.finditer(text[a:b]):
-                    other = self._by_call(m.group(1))
+                    other = self.cast.spoken_to(m.group(1))
                     if (
                         other is not None
                         and other is not speaker
@@ -314,15 +311,6 @@ class Story:
             return "pronoun"
         return "owning" if first.tag == "Y" else "name" if first.tag == "P" else "noun"
 
-    def _by_call(self, word: str) -> Being | None:
-        low = word.casefold()
-        found = self.cast._by_name.get(low) or next(iter(self.cast._by_token.get(low.split()[-1], [])), None)
-        if found is None and low in lx.KIN:
-            found = self.cast._kin(lx.KIN[low]) or next(
-                (b for b in self.cast._by_head.get(lx.KIN[low], []) if not b.several), None
-            )
-        return found if found is not None and found.kind == "character" else None
-
     def _speaker(self, read: Read, scene: _Scene, people: list[Being], actors: list[Being]) -> Being | None:
         """Who says what is said in a sentence: the subject of a verb of saying, who acts in it, else the other one of two who talk."""
         for deed in read.sentence.deeds:
@@ -344,7 +332,7 @@ class Story:
             return next((s for s in reversed(scene.speakers[:-1]) if s is not scene.speakers[-1]), scene.speakers[-1])
         around = [b for r in reversed(scene.recent) for b in r if b.kind == "character" and b.counted]
         text = self.manuscript.text
-        called = [self._by_call(m.group(1)) for a, b in read.said for m in _CALLED_TO.finditer(text[a:b])]
+        called = [self.cast.spoken_to(m.group(1)) for a, b in read.said for m in _CALLED_TO.finditer(text[a:b])]
         return next(
             (
                 b
@@ -509,7 +497,7 @@ class Story:
 
     def _counted_off(self, p: Phrase, scene: _Scene) -> list[Being]:
         """`the eldest`, `the taller one`, `the three`: somebody of the group that was named last, or all of it."""
-        if (own := self.cast._by_name.get(p.head)) is not None and own.kind == "character":
+        if (own := self.cast.called(p.head)) is not None and own.kind == "character":
             return [own]
         if p.head == "#" and p.det in ("the", "these", "those", "both") and p.count > 1:
             return self._together(scene, p.count)
@@ -595,7 +583,7 @@ class Story:
             return self._together(scene, 2)
         if word in _ALL:
             return self._together(scene, 3)
-        narrator = self.cast._by_name.get("i")
+        narrator = self.cast.called("i")
         if word in ("i", "me", "myself", "my") and narrator is not None:
             return [narrator]
         if word in _WE and narrator is not None:
@@ -612,7 +600,7 @@ class Story:
                 if others:
                     scene.we = [narrator, *others[:3]]
             return scene.we or [narrator]
-        if word in ("you", "yourself") and (you := self.cast._by_name.get("you")) is not None:
+        if word in ("you", "yourself") and (you := self.cast.called("you")) is not None:
             return [you]
         if word in ("it", "its", "itself"):
             subject = p.role == "subject"

@@ -1,0 +1,202 @@
+"""What a text shows of each name, noun and place before anybody is told: how often it stands there, acts, speaks, is in somebody's hands, is where people are."""
+
+from __future__ import annotations
+
+from collections import Counter, defaultdict
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+
+from juxtaform.core.text.english import lexicon as lx
+from juxtaform.core.text.english.clauses import Deed
+from juxtaform.core.text.english.phrases import Phrase
+from juxtaform.core.text.english.places import COMES, PLACE, STAYS, place_key, placed
+from juxtaform.core.text.english.sentences import Read
+
+_ON_FEET = frozenset(
+    "march walk run climb jump hop crawl sit kneel dance swim limp stroll tiptoe trot gallop creep wander bow nod wave hide sleep wake snore yawn".split()
+)
+
+
+@dataclass
+class Seen:
+    """What the text shows of a name or noun: how often it stands there, acts, speaks, is spoken to, is a place, and how it is described."""
+
+    count: int = 0
+    acts: float = 0.0
+    speaks: int = 0
+    called_to: int = 0
+    at: int = 0
+    weak: float = 0.0
+    described: Counter[str] = field(default_factory=Counter)
+    heads: Counter[str] = field(default_factory=Counter)
+    handled: int = 0
+    first: int = 10**9
+    moves: int = 0
+    number: int = 0
+    known_first: bool = False
+    """Whether it is spoken of as known when it is named first: `the children` are then those who were named before."""
+
+
+class Evidence:
+    """All that sentences show: of names, of nouns (by lemma and whether there are several) and of places; what is set beside what; groups and who follows them."""
+
+    def __init__(self, reads: Sequence[Read]) -> None:
+        self.names: defaultdict[str, Seen] = defaultdict(Seen)
+        self.nouns: defaultdict[tuple[str, bool], Seen] = defaultdict(Seen)
+        self.places: defaultdict[str, Seen] = defaultdict(Seen)
+        self.beside: list[tuple[str, str]] = []
+        self.shown: dict[str, str] = {}
+        self.groups: list[tuple[str, list[str]]] = []
+        self.whole: Counter[str] = Counter()
+        self.introduced: set[str] = set()
+        self.nominals: Counter[str] = Counter()
+        self.nominal_at: dict[str, int] = {}
+        self._spoken = False
+        self._acted: Phrase | None = None
+        self._order = 0
+        for read in reads:
+            self._spoken = bool(read.said)
+            self._look(read)
+
+    def _look(self, read: Read) -> None:
+        phrases = read.sentence.phrases
+        for i, p in enumerate(phrases):
+            if p.several and not p.name and not p.pronoun and lx.living(p.head) >= 0.45:
+                names = [q.name for q in phrases[i + 1 : i + 8] if q.name and q.role == p.role and (q.beside is None)]
+                behind = [q.name for q in phrases[i + 1 :] if q.name and q.deed is None and q.beside is None]
+                if p.count >= 2 and len(behind) == p.count:
+                    self.groups.append((lx.KIN.get(p.head, p.head), behind))
+                if len(names) >= 2 and phrases[i + 1].name and phrases[i + 1].first == p.last + 1:
+                    self.groups.append((lx.KIN.get(p.head, p.head), names))
+        for p in read.sentence.phrases:
+            self._order += 1
+            if p.pronoun:
+                continue
+            if p.role == "subject" and p.head != "name":
+                self._acted = p
+            if p.name:
+                self._saw_name(p)
+            if p.head == "one":
+                for d in p.described:
+                    if d in lx.ORDINALS and d not in ("last", "next", "other", "middle"):
+                        self.nominals[d] += 1
+                        self.nominal_at.setdefault(d, self._order)
+                continue
+            if (
+                p.head in lx.ORDINALS
+                and p.det == "the"
+                and p.role in ("subject", "object", "at")
+                and p.head not in ("last", "next", "other", "middle")
+            ):
+                self.nominals[p.head] += 1
+                self.nominal_at.setdefault(p.head, self._order)
+                continue
+            if p.head and p.head != "#" and not (p.name and p.head == p.name.split()[-1].casefold()):
+                self._saw_noun(p)
+
+    def _saw_name(self, p: Phrase) -> None:
+        seen = self.names[p.name]
+        seen.count += 1
+        seen.first = min(seen.first, self._order)
+        if p.role in ("subject", "owner", "object", "called") or p.beside is not None:
+            seen.acts += {"object": 0.5, "owner": 0.3}.get(p.role, 1.0) if not p.unreal else 0.0
+        if p.role == "at" and (
+            p.prep in STAYS - {"by", "behind", "beside"} or p.prep in COMES or p.prep in ("from", "of", "towards")
+        ):
+            seen.at += 1
+        if p.deed is not None and p.role == "subject" and p.deed.does("STVFB") > 0.5:
+            seen.acts += 0.5
+        if p.head and p.head != p.name.split()[-1].casefold():
+            seen.heads[p.head] += 1
+            if p.several:
+                self.groups.append((p.head, [p.name]))
+        if p.role == "called" and p.deed is not None and p.deed.subjects:
+            who = p.deed.subjects[0]
+            if not who.pronoun:
+                ordinal = next((d for d in who.described if d in lx.ORDINALS), "") if who.head == "one" else ""
+                self.beside.append((p.name, ordinal or who.name or who.head))
+        if p.role == "is" and p.deed is not None and p.deed.subjects and p.deed.subjects[0].head == "name":
+            seen.acts += 1
+            if self._acted is not None:
+                self.beside.append((p.name, self._acted.name or self._acted.head))
+        if p.beside is not None:
+            self.beside.append((p.name, p.beside.name or p.beside.head))
+
+    def _saw_noun(self, p: Phrase) -> None:
+        head = lx.KIN.get(p.head, p.head)
+        several = p.several
+        seen = self.nouns[head, several]
+        self.whole[head] += 1
+        if p.unreal in ("compared", "denied") or p.det in ("every", "each", "any"):
+            return
+        definite = p.det in ("the", "this", "that", "these", "those") or bool(p.owning or p.owner)
+        if not seen.count:
+            seen.known_first = definite
+        seen.count += 1
+        seen.first = min(seen.first, self._order)
+        seen.number = max(seen.number, p.count)
+        if not definite or (head in lx.ANYBODY and set(p.described) - lx.USUAL):
+            self.introduced.add(head)
+        for d in p.described:
+            seen.described[d] += 1
+        deed = p.deed
+        if p.beside is not None and p.beside.name:
+            self.beside.append((p.beside.name, head))
+        if deed is None:
+            seen.acts += 0.5 if not p.role else 0.0
+        elif p.role == "subject" and not p.unreal:
+            exists = deed.verb == "be" and not deed.relative
+            if not (deed.denied and deed.passive):
+                seen.acts += 1.0 if not exists or deed.at or p.start > deed.start else 0.6
+            if deed.does("S") > 0.4 and self._spoken:
+                seen.speaks += 1
+            if willed(deed, self._spoken):
+                seen.moves += 1
+        elif p.role == "object" and not deed.denied and not p.unreal and deed.verb not in ("have", "be"):
+            person = lx.meaning(head).share("P") > 0.7 and lx.meaning(head).share("A") < 0.1
+            if person and not deed.relative:
+                seen.acts += 1.0 if deed.does("V") < 0.5 else 0.5
+            elif deed.does("MDXS") > 0.4:
+                seen.acts += 0.5
+        if p.role == "object" and deed is not None and deed.does("HOKE") > 0.4:
+            seen.handled += 1
+        key = place_key(p)
+        if key and not p.unreal:
+            self._saw_place(p, key)
+
+    def _saw_place(self, p: Phrase, key: str) -> None:
+        sure = placed(p)
+        if sure:
+            if p.owner is not None and p.owner.name:
+                self.shown[key] = key.replace(p.owner.name.casefold(), p.owner.name, 1)
+            seen = self.places[key]
+            seen.count += 1
+            seen.at += sure > 0.6
+            seen.weak += 0.0 if sure > 0.6 else 1.0 if sure >= 0.5 else 0.34
+            seen.first = min(seen.first, self._order)
+        elif not p.several and (
+            (p.role in ("subject", "object") and lx.meaning(p.head).share("RHL") > 0.8)
+            or (
+                p.role in ("subject", "at")
+                and p.det == "the"
+                and lx.meaning(p.head if p.head not in lx.PARTS or p.of is None else p.of.head).share(PLACE) >= 0.1
+            )
+        ):
+            seen = self.places[key]
+            seen.weak += 0.5
+            seen.count += 1
+            seen.first = min(seen.first, self._order)
+
+
+def willed(deed: Deed, spoken: bool = False) -> bool:
+    """Whether a deed is one that only somebody alive does: thinks, feels, looks, eats, says something in words, goes on its feet, or does something with a
+    part of its own body."""
+    if (
+        deed.does("TFE") > 0.5
+        or deed.verb in _ON_FEET
+        or deed.verb in ("look", "watch", "stare", "listen", "see", "hear")
+    ):
+        return True
+    if spoken and deed.does("S") > 0.5:
+        return True
+    return any(o.owning in ("his", "her", "their") and lx.meaning(o.head).share("B") > 0.5 for o in deed.objects)

@@ -1,0 +1,299 @@
+"""Noun phrases: a head with its determiner, describing words, number, name and owner, wherever one begins."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Literal
+
+from juxtaform.core.text.english import lexicon as lx
+from juxtaform.core.text.english.tagging import Token
+
+if TYPE_CHECKING:
+    from juxtaform.core.text.english.clauses import Deed
+
+Role = Literal["", "subject", "object", "at", "owner", "called", "is", "beside", "time"]
+FINITE = frozenset("VDBHMO")
+"""Parts of speech with which a finite verb begins."""
+_NAME_LINKS = frozenset(["of", "the", "de", "van", "von", "la"])
+
+
+@dataclass(slots=True, eq=False)
+class Phrase:
+    """A noun phrase at `start`..`end`: its head (lemma), its name, determiner, describing words, how many (0: several, nobody knows how many), and its owner.
+
+    `role` is what it is to its deed: subject, object, `at` (behind the preposition `prep`), owner of another phrase, what something `is` or is `called`, or
+    `beside` another phrase that it explains. `unreal` tells that the picture does not hold it: denied, compared, wished, supposed.
+    """
+
+    start: int
+    end: int
+    head: str
+    name: str = ""
+    pronoun: str = ""
+    det: str = ""
+    described: tuple[str, ...] = ()
+    compound: tuple[str, ...] = ()
+    """Nouns that stand before the head and make one word with it: `lamp` of a lamp room."""
+    count: int = 1
+    owner: Phrase | None = None
+    owning: str = ""
+    role: Role = ""
+    prep: str = ""
+    deed: Deed | None = None
+    of: Phrase | None = None
+    beside: Phrase | None = None
+    unreal: str = ""
+    first: int = 0
+    last: int = 0
+    place: float = -1.0
+    """How surely it tells where the picture is; below 0 nobody asked yet (see `places.placed`)."""
+
+    @property
+    def several(self) -> bool:
+        return self.count != 1
+
+
+class Phrases:
+    """Finds the noun phrases of a sentence's words.
+
+    >>> from juxtaform.core.text.english.tagging import tagged
+    >>> p = Phrases(tagged("his brother's three wooden boats")).at(0)
+    >>> p.head, p.count, p.described, p.owner.head, p.owner.owning
+    ('boat', 3, ('wooden',), 'brother', 'his')
+    """
+
+    def __init__(self, tokens: Sequence[Token]) -> None:
+        self.t = tokens
+        self.n = len(tokens)
+
+    def end(self, i: int) -> int | None:
+        """The last word of the phrase that begins at a word."""
+        found = self.at(i) if i < self.n else None
+        return found.last if found else None
+
+    def finite_at(self, i: int) -> bool:
+        """Whether a finite verb follows, adverbs between left out."""
+        while i < self.n and self.t[i].tag in "Rn":
+            i += 1
+        if i + 1 < self.n and self.t[i].low in ("called", "named") and self.t[i + 1].tag == "P":
+            return False
+        return i < self.n and self.t[i].tag in FINITE
+
+    def at(self, i: int) -> Phrase | None:
+        """The phrase that begins at a word; None where none does."""
+        t = self.t
+        if t[i].tag == "U":
+            low = t[i].low
+            if (
+                low in ("both", "all", "one", "none", "each", "some", "half", "many", "most", "few")
+                and i + 2 < self.n
+                and t[i + 1].low == "of"
+            ):
+                inner = self.at(i + 2)
+                if inner:
+                    inner.start, inner.first = t[i].start, i
+                    inner.unreal = "denied" if low == "none" else inner.unreal
+                    return inner
+            return Phrase(
+                t[i].start,
+                t[i].end,
+                low,
+                pronoun=low,
+                count=0 if low in ("they", "them", "we", "us", "both", "all") else 1,
+                first=i,
+                last=i,
+            )
+        if t[i].tag not in "TY#JNSPEGR":
+            return None
+        j, head, owner, det, owning = i, -1, None, "", ""
+        names: list[Token] = []
+        described: list[str] = []
+        compound: list[str] = []
+        count = -1
+        begun = i
+        while j < self.n:
+            tag, low = t[j].tag, t[j].low
+            if tag in "TY" and head < 0 and not described and count < 0 and not names:
+                if tag == "Y":
+                    owning = low
+                elif low not in ("all", "both", "half", "such") or not det:
+                    det = low
+            elif tag == "#" and head < 0 and not names:
+                count = lx.NUMBERS.get(low, int(low) if low.isdecimal() and len(low) < 9 else 1)
+            elif tag == "J" and head < 0 and (not names or det):
+                described.append(low)
+            elif (
+                tag == "R"
+                and head < 0
+                and not names
+                and j + 1 < self.n
+                and t[j + 1].tag in "JEG"
+                and (det or owning or owner or described)
+                and self._noun_ahead(j + 1)
+            ):
+                pass
+            elif (
+                tag in "EG"
+                and head < 0
+                and not names
+                and (det or owning or owner or described or count >= 0)
+                and self._noun_ahead(j + 1)
+            ):
+                described.append(low)
+            elif tag in "NS" and not names and (head < 0 or (t[head].tag == "N" and t[j - 1].tag != "'")):
+                if head >= 0:
+                    compound.append(t[head].low)
+                head = j
+            elif tag in "NS" and names and head < 0 and (not det or len(names) == 1):
+                compound.extend(n.low for n in names)
+                names, head = [], j
+            elif (
+                tag == "P"
+                and head < 0
+                and not names
+                and described
+                and det == "the"
+                and lx.word(described[-1]).pos.get("n", 0) >= 1
+                and self.finite_at(j + 1)
+            ):
+                head = j - 1
+                described.pop()
+                break
+            elif tag == "P":
+                several = head >= 0 and t[head].tag == "S"
+                if head >= 0 and (
+                    lx.living(t[head].lemma) < 0.45 or (several and (not (det or owning) or self._more_names(j + 1)))
+                ):
+                    break
+                names.append(t[j])
+            elif tag == "'" and (head >= 0 or names):
+                owner = self._made(begun, j - 1, head, names, det, owning, described, compound, count, owner)
+                owner.role = "owner"
+                begun, head, names, det, owning, described, compound, count = j + 1, -1, [], "", "", [], [], -1
+            elif (
+                t[j].text == ","
+                and head < 0
+                and not names
+                and described
+                and j + 1 < self.n
+                and t[j + 1].tag in "JEG"
+                and self._noun_ahead(j + 1)
+            ) or (
+                tag == "C"
+                and head < 0
+                and not names
+                and described
+                and j + 1 < self.n
+                and t[j + 1].tag in "JE"
+                and self._noun_ahead(j + 1)
+            ):
+                pass
+            elif (
+                names
+                and t[j].low in _NAME_LINKS
+                and j + 1 < self.n
+                and t[j + 1].tag == "P"
+                and (j + 2 >= self.n or t[j + 2].tag not in "NS")
+            ):
+                names.append(t[j])
+            else:
+                break
+            j += 1
+        if head < 0 and not names:
+            if owner is not None:
+                owner.role, owner.last = "", max(owner.last, j - 1)
+                return owner
+            nominal = [w for w in described if w in lx.ORDINALS or w.endswith(("er", "est"))]
+            if (
+                det
+                in (
+                    "the",
+                    "this",
+                    "that",
+                    "these",
+                    "those",
+                    "each",
+                    "every",
+                    "another",
+                    "neither",
+                    "either",
+                    "no",
+                    "any",
+                )
+                or owning
+                or count >= 0
+            ):
+                if nominal and t[j - 1].tag == "J" and (j >= self.n or t[j].tag not in "I" or t[j].low == "of"):
+                    return Phrase(
+                        t[begun].start,
+                        t[j - 1].end,
+                        nominal[-1],
+                        det=det,
+                        described=tuple(described[:-1]),
+                        count=count if count >= 0 else 1,
+                        owning=owning,
+                        first=i,
+                        last=j - 1,
+                    )
+                if count >= 0 and not described:
+                    return Phrase(
+                        t[i].start, t[j - 1].end, "#", det=det, count=count, owning=owning, first=i, last=j - 1
+                    )
+            return None
+        if head < 0 and len(names) > 1 and names[-1].low in _NAME_LINKS:
+            names.pop()
+            j -= 1
+        return self._made(i, j - 1, head, names, det, owning, described, compound, count, owner, begun)
+
+    def _made(
+        self,
+        i: int,
+        last: int,
+        head: int,
+        names: list[Token],
+        det: str,
+        owning: str,
+        described: list[str],
+        compound: list[str],
+        count: int,
+        owner: Phrase | None,
+        begun: int = -1,
+    ) -> Phrase:
+        t = self.t
+        lemma = (
+            t[head].lemma
+            if head >= 0 and t[head].tag != "J"
+            else t[head].low
+            if head >= 0
+            else (names[-1].low if names else "")
+        )
+        several = head >= 0 and t[head].tag == "S"
+        return Phrase(
+            t[begun if begun > i else i].start,
+            t[last].end,
+            lemma,
+            name=" ".join(n.text for n in names),
+            det=det,
+            described=tuple(described),
+            compound=tuple(compound),
+            count=count if count >= 0 else 0 if several else 1,
+            owner=owner,
+            owning=owning,
+            unreal="denied" if det == "no" else "",
+            first=i,
+            last=last,
+        )
+
+    def _more_names(self, j: int) -> bool:
+        """Whether another name follows behind a comma or a link: `the twins Zuzana and Petr`."""
+        return j + 1 < self.n and (self.t[j].text == "," or self.t[j].tag == "C") and self.t[j + 1].tag == "P"
+
+    def _noun_ahead(self, j: int) -> bool:
+        """Whether a noun follows before anything but describing words does."""
+        for k in range(j, min(j + 5, self.n)):
+            if self.t[k].tag in "NSP":
+                return True
+            if self.t[k].tag not in "JEGRC," and self.t[k].tag != "#":
+                return False
+        return False
