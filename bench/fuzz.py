@@ -28,7 +28,7 @@ from juxtaform.studio import projects
 from juxtaform.studio.checking import Checker
 from juxtaform.studio.workspace import Workspace
 from tests.conftest import served
-from tests.web.test_hostile_values import Small
+from tests.small import Small
 
 HANG_S = 30.0
 CALLS = 5000

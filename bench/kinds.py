@@ -223,27 +223,51 @@ def _other_place(rng: np.random.Generator, magnitude: int) -> list[Finding]:
     return place_threads(homes, shots)[1]
 
 
+MASS = (0.17, 0.25, 0.33)
+"""A mass that stands there in one picture: of a sixth, a quarter, a third of the width."""
+
+
 def _changed_place(rng: np.random.Generator, magnitude: int) -> list[Finding]:
     here = int(rng.integers(24))
-    whole = places.empty(here)
-    home = _home("here", (whole, ""))
-    page = whole.copy()
-    if magnitude:
-        # A mass that stands there in one picture: of a sixth, a quarter, a third of the width.
-        other = places.empty((here + 7) % 24)
-        w = round(whole.shape[1] * (0.17, 0.25, 0.33)[magnitude - 1])
-        h = round(w * 0.9)
-        y, x = int(rng.integers(40, whole.shape[0] - h - 40)), int(rng.integers(60, whole.shape[1] - w - 60))
-        mask = np.zeros(whole.shape[:2], np.uint8)
-        cv2.ellipse(mask, (x + w // 2, y + h // 2), (w // 2, h // 2), 0, 0, 360, 255, -1)
-        tone = np.array([int(v) for v in rng.integers(20, 235, 3)])
-        page = np.where(mask[..., None] > 0, (0.35 * other + 0.65 * tone), page).astype(np.uint8)
-    view = places.camera(rng, 0.85)
-    part = page[round(view.y) : round(view.y + view.w * 2 / 3), round(view.x) : round(view.x + view.w)]
-    seen = lit(
-        np.asarray(cv2.resize(part, (900, 600), interpolation=cv2.INTER_AREA)), places.LIGHTS[int(rng.integers(5))]
-    )
-    return place_threads([home], [_ground_state(0, seen, [])])[1]
+    home = _home("here", (places.empty(here), ""))
+    page = places.with_mass(here, MASS[magnitude - 1], rng) if magnitude else places.empty(here)
+    view, light = places.camera(rng, 0.85), places.LIGHTS[int(rng.integers(5))]
+    return place_threads([home], [_ground_state(0, places.seen(here, view, light, page=page)[0], [])])[1]
+
+
+def _around(rng: np.random.Generator, magnitude: int, *, gone: bool, known: bool) -> list[Finding]:
+    """A mass stands there in one of five pictures of a place, or is gone in one; the place has a reference, or none. Somebody stands before most of them."""
+    here = int(rng.integers(24))
+    whole = places.with_mass(here, MASS[max(0, magnitude - 1)], rng)
+    usual = whole if gone else places.empty(here)
+    odd = usual if not magnitude else places.empty(here) if gone else whole
+    shots = []
+    for i in range(5):
+        looks = tuple(random_look(rng) for _ in range(int(rng.integers(0, 2))))
+        view, light = places.camera(rng, 0.8), places.LIGHTS[int(rng.integers(5))]
+        pixels, boxes = places.seen(here, view, light, looks=looks, rng=rng, page=odd if i == 2 else usual)
+        shots.append(_ground_state(i, pixels, boxes))
+    home = _home("here", (usual, "")) if known else PlaceHome("here", "here")
+    return place_threads([home], shots)[1]
+
+
+def _mass(*, gone: bool, known: bool) -> Callable[[np.random.Generator, int], list[Finding]]:
+    return lambda rng, magnitude: _around(rng, magnitude, gone=gone, known=known)
+
+
+def _other_between(rng: np.random.Generator, magnitude: int) -> list[Finding]:
+    """One of six pictures of a place without references shows another one, that four other pictures show; seen from far, from nearer, from near."""
+    here, there = (int(v) for v in rng.choice(24, 2, replace=False))
+    shots = []
+    for i in range(10):
+        planned = "here" if i < 6 else "there"
+        shown = there if planned == "there" or (magnitude and i == 3) else here
+        nearest = (0.7, 0.9, 0.7, 0.5)[magnitude] if i == 3 else 0.7
+        looks = tuple(random_look(rng) for _ in range(int(rng.integers(0, 2))))
+        view, light = places.camera(rng, nearest), places.LIGHTS[int(rng.integers(5))]
+        pixels, boxes = places.seen(shown, view, light, looks=looks, rng=rng)
+        shots.append(_ground_state(i, pixels, boxes, planned))
+    return place_threads([PlaceHome("here", "here"), PlaceHome("there", "there")], shots)[1]
 
 
 def _other_variant(rng: np.random.Generator, magnitude: int) -> list[Finding]:
@@ -481,5 +505,10 @@ MAKERS: dict[str, tuple[frozenset[str], Callable[[np.random.Generator, int], lis
     "somebody unplanned": (frozenset({"unplanned", "unplanned_doubtful"}), _unplanned),
     "wrong costume": (frozenset({"costume"}), _costume),
     "a colour leaks": (frozenset({"leak"}), _leak),
+    "another mass among pictures": (frozenset({"place_changed"}), _mass(gone=False, known=True)),
+    "another mass, no references": (frozenset({"place_changed"}), _mass(gone=False, known=False)),
+    "a mass gone among pictures": (frozenset({"place_changed"}), _mass(gone=True, known=True)),
+    "a mass gone, no references": (frozenset({"place_changed"}), _mass(gone=True, known=False)),
+    "another place, no references": (frozenset({"another_place", "place_doubtful"}), _other_between),
 }
 """By what is wrong: the kinds that say so, and how a case is made."""

@@ -1,4 +1,4 @@
-"""Speed as ratios, and rates on constructed truth. `python -m bench.run [part …]`; without any, all parts but `art`."""
+"""Speed as ratios, and rates on constructed truth. `python -m bench.run [part …]`; without any, all parts but `art`, `soak` and what is read once."""
 
 from __future__ import annotations
 
@@ -22,6 +22,7 @@ from bench import (
     speed,
     story,
     takes,
+    together,
     work,
 )
 from bench.art import judge
@@ -54,6 +55,9 @@ PARTS: dict[str, Callable[[], None]] = {
     "snapshot": work.snapshot_against_bare_json,
     "letter": work.a_letter,
     "fifty": work.fifty_people,
+    "soak": together.soak,
+    "far": together.far_against_here,
+    "parts": together.parts,
     "queue": takes.queue_against_a_bare_loop,
     "contact": takes.contact_sheet_of_two_hundred,
     "gauge": takes.measures_on_screen,
@@ -80,6 +84,6 @@ GROUPS = {
 
 if __name__ == "__main__":
     asked = [part for a in sys.argv[1:] for part in GROUPS.get(a, (a,)) if part in PARTS]
-    for name in asked or [p for p in PARTS if p not in ("art", "kinds-last", "sound-last")]:
+    for name in asked or [p for p in PARTS if p not in ("art", "kinds-last", "sound-last", "soak")]:
         print(f"\n== {name}", flush=True)
         PARTS[name]()

@@ -86,7 +86,7 @@ def at_once() -> FastAPI:
 def _served_apart(app_of: str) -> Iterator[str]:
     """An application of this file in a process of its own, so that it takes no time from who asks it."""
     code = (
-        "import uvicorn; from juxtaform.server import listening_on; import bench.takes as t;"
+        "import uvicorn; from juxtaform.listening import listening_on; import bench.takes as t;"
         "l = listening_on(0); print(l.getsockname()[1], flush=True);"
         f"uvicorn.Server(uvicorn.Config(t.{app_of}(), log_level='critical')).run(sockets=[l])"
     )

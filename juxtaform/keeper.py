@@ -7,6 +7,7 @@ import os
 import subprocess
 import sys
 import threading
+import time
 from pathlib import Path
 
 from juxtaform import mariadb, private
@@ -15,6 +16,7 @@ from juxtaform.mariadb import DatabaseTrouble, MariaDB
 LOOK_S = 0.5
 STOP_S = 5.0
 LEAST_WAIT_S, MOST_WAIT_S = 0.5, 8.0
+BACKUP_LOOK_S, BACKUP_AGAIN_S = 30.0, 600.0
 log = logging.getLogger("juxtaform")
 
 
@@ -133,3 +135,45 @@ class UnderstudyKeeper:
             raise OSError(f"The Understudy did not start: {said.strip() or 'it said nothing'}.")
         self._port = int(said.split("http://127.0.0.1:")[1].split("/")[0])
         return process
+
+
+class BackupKeeper:
+    """Backups in a file, every so many hours for as long as the server runs; the first one at once if the last is older than that. Each is made
+    by a process of its own, so that nobody waits for it."""
+
+    def __init__(self, var: Path, file: Path, every_h: float) -> None:
+        self._var, self._file, self._every_s = var, file, every_h * 3600
+        self._stopping = threading.Event()
+        self._thread = threading.Thread(target=self._keep, name="backup", daemon=True)
+        self._thread.start()
+
+    def stop(self) -> None:
+        """Begin no other one; one that is under way is ended, and leaves the file as it was."""
+        self._stopping.set()
+        self._thread.join(2 * STOP_S)
+
+    def _keep(self) -> None:
+        while not self._stopping.wait(min(BACKUP_LOOK_S, self._every_s / 4)):
+            if self._is_due():
+                self._back_up()
+
+    def _is_due(self) -> bool:
+        try:
+            return time.time() - self._file.stat().st_mtime >= self._every_s
+        except FileNotFoundError:
+            return True
+
+    def _back_up(self) -> None:
+        command = [sys.executable, "-m", "juxtaform.cli", "backup", str(self._file), "--var", str(self._var)]
+        process = subprocess.Popen(
+            command, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True, preexec_fn=mariadb.end_with_parent
+        )
+        while process.poll() is None:
+            if self._stopping.wait(LOOK_S):
+                process.terminate()
+        said = (process.stdout.read() if process.stdout else "").strip()
+        if process.returncode:
+            log.error("The backup to %s failed (exit code %s): %s", self._file, process.returncode, said)
+            self._stopping.wait(min(BACKUP_AGAIN_S, self._every_s))
+        else:
+            log.info("%s", said)

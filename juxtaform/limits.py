@@ -27,6 +27,7 @@ MOST_SOUNDS = 5000
 MOST_TABLE_BYTES = 32 << 20
 MOST_BOOK_BYTES = 500 << 20
 MOST_BOOK_PAGES = 500
+MOST_ANNOTATIONS_BYTES = 8 << 20
 MOST_TABLE_ROWS = 20_000
 MOST_PALETTE_BYTES = 1_000_000
 MOST_JSON_BYTES = 32 << 20
@@ -60,6 +61,8 @@ def most_body_bytes(path: str) -> int:
         return MOST_TEXT_BYTES + MOST_FORM_EXTRA_BYTES
     if path.endswith(("/timeline/file", "/captions/file")):
         return MOST_TABLE_BYTES + MOST_FORM_EXTRA_BYTES
+    if path.endswith("/annotations"):
+        return MOST_ANNOTATIONS_BYTES + MOST_FORM_EXTRA_BYTES
     if path.endswith("/palette"):
         return MOST_PALETTE_BYTES + MOST_FORM_EXTRA_BYTES
     return MOST_JSON_BYTES

@@ -25,11 +25,19 @@ import pymysql
 from juxtaform import private
 
 START_TIMEOUT_S = 120
+FLEETING = [
+    "--innodb-flush-log-at-trx-commit=0",
+    "--innodb-flush-method=nosync",
+    "--innodb-doublewrite=OFF",
+    "--skip-log-bin",
+]
 LEAST_FREE_MB = 300
 PREDECESSOR_S = 12
 """How long a server that is still shutting down on the same data is waited for."""
 USER, HOST, OURS = "juxtaform", "127.0.0.1", "juxtaform"
 """Our user, where it comes from, and how the names of our databases begin."""
+PORT = "port"
+"""The file that tells where the server of a data directory listens."""
 IN_USE = "its data is in use, perhaps by a Juxtaform that already runs; stop that one first."
 LONGEST_SOCKET = 100
 _PR_SET_PDEATHSIG = 1
@@ -48,7 +56,7 @@ class MariaDB:
     password: str = field(repr=False)
 
     def url(self, name: str) -> str:
-        return f"mysql+pymysql://{USER}:{self.password}@{HOST}:{self.port}/{_ours(name)}?charset=utf8mb4"
+        return _url(self.password, self.port, name)
 
     def connection(self, **options: Any) -> pymysql.Connection[Any]:
         """A connection of our user."""
@@ -72,8 +80,24 @@ class MariaDB:
                 self.process.kill()
 
 
-def start(data: Path, port: int | None = None) -> MariaDB:
-    """Start a server on 127.0.0.1 with its data in `data` (made on first use). Raises DatabaseTrouble."""
+def url_of_running(data: Path, name: str) -> str | None:
+    """The URL of a database on the server that runs on `data` already; None where none does."""
+    own = data.resolve().parent / f"{data.name}.run"
+    try:
+        port, password = int((own / PORT).read_text("utf-8")), (own / "password").read_text("utf-8").strip()
+        pymysql.connect(host=HOST, port=port, user=USER, password=password, connect_timeout=2).close()
+    except (OSError, ValueError, pymysql.Error):
+        return None
+    return _url(password, port, name)
+
+
+def _url(password: str, port: int, name: str) -> str:
+    return f"mysql+pymysql://{USER}:{password}@{HOST}:{port}/{_ours(name)}?charset=utf8mb4"
+
+
+def start(data: Path, port: int | None = None, *, lasting: bool = True) -> MariaDB:
+    """Start a server on 127.0.0.1 with its data in `data` (made on first use). Data that need not outlive the machine (`lasting` is False)
+    is not waited for on the disk. Raises DatabaseTrouble."""
     data = data.resolve()
     server, installer = shutil.which("mariadbd"), shutil.which("mariadb-install-db")
     if not server or not installer:
@@ -120,7 +144,8 @@ def start(data: Path, port: int | None = None) -> MariaDB:
     lock = _alone(own / "lock")
     doors = private.written(own / "doors.sql", _doors(password))
     try:
-        return _come_up(server, data, temporary, own, password, port, as_root, log, lock)
+        more = as_root if lasting else [*as_root, *FLEETING]
+        return _come_up(server, data, temporary, own, password, port, more, log, lock)
     finally:
         os.close(lock)
         doors.unlink(missing_ok=True)
@@ -148,7 +173,7 @@ def _come_up(
     own: Path,
     password: str,
     port: int | None,
-    as_root: list[str],
+    more: list[str],
     log: Path,
     lock: int,
 ) -> MariaDB:
@@ -156,10 +181,9 @@ def _come_up(
     while True:
         begun = log.stat().st_size if log.exists() else 0
         chosen = port or free_port()
-        running = MariaDB(
-            _launched(_command(server, data, temporary, own, chosen, as_root), log, lock), chosen, password
-        )
+        running = MariaDB(_launched(_command(server, data, temporary, own, chosen, more), log, lock), chosen, password)
         if _answers(running, deadline):
+            private.written(own / PORT, str(chosen))
             return running
         if running.process.poll() is None:
             running.stop()
@@ -190,7 +214,7 @@ def _ours(name: str) -> str:
     return name if name.startswith(OURS) else f"{OURS}_{name}"
 
 
-def _command(server: str, data: Path, temporary: Path, own: Path, port: int, as_root: list[str]) -> list[str]:
+def _command(server: str, data: Path, temporary: Path, own: Path, port: int, more: list[str]) -> list[str]:
     sock = own / "s.sock"
     if len(str(sock)) > LONGEST_SOCKET:
         sock = Path(tempfile.mkdtemp(prefix="juxtaform-")) / "s.sock"
@@ -208,11 +232,11 @@ def _command(server: str, data: Path, temporary: Path, own: Path, port: int, as_
         "--local-infile=OFF",
         "--character-set-server=utf8mb4",
         "--skip-name-resolve",
-        "--innodb-flush-log-at-trx-commit=1",
         "--max-allowed-packet=256M",
         "--innodb-buffer-pool-size=128M",
         "--performance-schema=OFF",
-        *as_root,
+        "--innodb-flush-log-at-trx-commit=1",
+        *more,
     ]
 
 

@@ -8,36 +8,33 @@ import os
 import shutil
 import signal
 import socket
-import tempfile
 from collections.abc import Iterator
-from logging.handlers import RotatingFileHandler
+from logging.handlers import QueueHandler, QueueListener, RotatingFileHandler, SysLogHandler
 from pathlib import Path
+from queue import SimpleQueue
+from urllib.parse import urlsplit
 
 import uvicorn
-from sqlalchemy import make_url
-from sqlalchemy.exc import ArgumentError
+from fastapi import FastAPI
 
 from juxtaform import private
+from juxtaform.at_hand import made_folder, opened, running_database
 from juxtaform.demo import made, script
 from juxtaform.demo.load import load as load_demo
-from juxtaform.keeper import Keeper, UnderstudyKeeper
-from juxtaform.mariadb import DatabaseTrouble
-from juxtaform.media.store import PictureStore
-from juxtaform.records.database import Database
-from juxtaform.studio import housekeeping, projects
+from juxtaform.demo.seen import by_a_viewer
+from juxtaform.keeper import BackupKeeper, UnderstudyKeeper
+from juxtaform.listening import CannotStart, listening_on
+from juxtaform.reach import PLAIN_WARNING, CannotReach, Reach, open_once_somebody_is_known
+from juxtaform.services.scanner import Scanner
+from juxtaform.studio import housekeeping, invitations, projects
 from juxtaform.studio.checking import Checker
 from juxtaform.studio.workspace import Workspace
 from juxtaform.web.app import create_app
 
-DATABASE_VARIABLE = "JUXTAFORM_DATABASE"
-DIALECT = "mysql+pymysql"
 LEAST_FREE_MB = 300
+LOG_VARIABLE, SYSLOG_PORT = "JUXTAFORM_LOG", 514
+SCANNER_VARIABLE = "JUXTAFORM_SCANNER"
 LOG_BYTES, LOGS_KEPT = 4 << 20, 3
-MOST_PORT = 65535
-
-
-class CannotStart(RuntimeError):
-    """The server cannot start; the message is one clear sentence."""
 
 
 @contextlib.contextmanager
@@ -53,63 +50,17 @@ def running_understudy(var: Path) -> Iterator[tuple[str, str]]:
         keeper.stop()
 
 
-@contextlib.contextmanager
-def running_database(var: Path) -> Iterator[str]:
-    """The URL of the database: one that already runs (from the environment), or our own in `var`, which is kept up."""
-    given = os.environ.get(DATABASE_VARIABLE)
-    if given:
-        yield _address(given)
-        return
-    try:
-        keeper = Keeper(var / "mariadb")
-        url = keeper.server.create("juxtaform")
-    except DatabaseTrouble as error:
-        raise CannotStart(str(error)) from error
-    try:
-        yield url
-    finally:
-        keeper.stop()
-
-
-def _address(given: str) -> str:
-    """The database that the environment names. Raises CannotStart without ever telling its password."""
-    form = f"{DIALECT}://user:password@host:3306/name"
-    try:
-        url = make_url(given)
-    except (ArgumentError, ValueError):
-        raise CannotStart(f"{DATABASE_VARIABLE} is no address of a database. It has the form {form}.") from None
-    if url.drivername not in (DIALECT, "mysql", "mariadb", "mariadb+pymysql") or not url.database or not url.host:
-        raise CannotStart(
-            f"{DATABASE_VARIABLE} does not name a MariaDB, its host and its database: it has the form {form}."
-        )
-    if "@" in url.host:
-        raise CannotStart(
-            f"The password in {DATABASE_VARIABLE} has signs that an address gives a meaning: write @ as %40, / as %2F."
-        )
-    return url.set(drivername=DIALECT).render_as_string(hide_password=False)
-
-
-def opened(url: str, var: Path) -> Workspace:
-    """A workspace on a database, migrated. Raises CannotStart."""
-    database = Database(url)
-    try:
-        database.migrate()
-    except Exception as error:
-        database.close()
-        named = make_url(url)
-        raise CannotStart(
-            f"The database {named.database} at {named.host} cannot be used: {_first_line(error)}"
-        ) from error
-    return Workspace(database, PictureStore(private.folder(var / "pictures")))
-
-
-def serve(var: Path, port: int, *, demo: bool) -> None:
-    """Serve on 127.0.0.1 until interrupted. Raises CannotStart."""
+def serve(
+    var: Path, port: int, *, demo: bool, reach: Reach | None = None, backup: tuple[Path, float] | None = None
+) -> None:
+    """Serve on 127.0.0.1, and where it is to be reached from elsewhere, until interrupted. Raises CannotStart."""
+    reach = reach or Reach()
     os.umask(0o077)
-    _made(var)
+    made_folder(var)
     free_mb = shutil.disk_usage(var).free // 2**20
     if free_mb < LEAST_FREE_MB:
         raise CannotStart(f"Only {free_mb} MB are free on the disk of {var}: free at least {LEAST_FREE_MB} MB.")
+    scanner = _scanner()
     listening = listening_on(port)
     signal.signal(signal.SIGTERM, signal.default_int_handler)
     _log_to(var / "juxtaform.log")
@@ -123,33 +74,79 @@ def serve(var: Path, port: int, *, demo: bool) -> None:
             script.load(ws)
             project = load_demo(ws, lambda line: print(line, flush=True))
             made.make_takes(ws, project, lambda line: print(line, flush=True))
+            by_a_viewer(ws, project, lambda line: print(line, flush=True))
             print("Checking it …", flush=True)
             checker.start(project)
             checker.wait(project, 300)
-        print(f"Juxtaform is at http://127.0.0.1:{listening.getsockname()[1]}  (Ctrl-C stops it)", flush=True)
-        config = uvicorn.Config(
-            create_app(ws, checker), log_level="warning", timeout_graceful_shutdown=2, server_header=False
-        )
+        own = f"http://127.0.0.1:{listening.getsockname()[1]}"
+        app = create_app(ws, checker, reach.entrance(), scanner)
+        app.state.own_address = own
+        outside = None
+        backups = BackupKeeper(var, *backup) if backup else None
         try:
+            outside = open_once_somebody_is_known(app, reach, listening.getsockname()[1])
+            _say_where(ws, app, reach, own)
+            config = uvicorn.Config(
+                app,
+                log_level="warning",
+                timeout_graceful_shutdown=2,
+                server_header=False,
+                proxy_headers=bool(reach.public),
+            )
             uvicorn.Server(config).run(sockets=[listening])
+        except CannotReach as error:
+            raise CannotStart(str(error)) from error
         except KeyboardInterrupt:
             pass
         finally:
+            if outside:
+                outside.stop()
+            if backups:
+                backups.stop()
             checker.close()
             ws.database.close()
 
 
-def _made(var: Path) -> None:
-    """The folder for everything, ours alone when it is new."""
+def _say_where(ws: Workspace, app: FastAPI, reach: Reach, own: str) -> None:
+    """Print the address, and the way to the first account where one is needed."""
+    print(f"Juxtaform is at {own}  (Ctrl-C stops it)", flush=True)
+    if not reach.from_elsewhere:
+        return
+    if not (reach.public or reach.certificate):
+        print(PLAIN_WARNING, flush=True)
+    if not app.state.doorkeeper.has_accounts():
+        print(f"Make the first account: {reach.origin or own}/enter#{invitations.first(ws)}", flush=True)
+        print("This link opens once, within 24 hours. Until then nobody comes in from elsewhere.", flush=True)
+
+
+def _scanner() -> Scanner | None:
+    """The scanner that the environment names. Raises CannotStart."""
+    given = os.environ.get(SCANNER_VARIABLE)
     try:
-        if not var.exists():
-            private.folder(var)
-        with tempfile.TemporaryFile(dir=var):
-            pass
-    except OSError as error:
-        raise CannotStart(
-            f"{var} cannot be used as the folder for the database and pictures: {error.strerror}. Give another with --var."
-        ) from error
+        return Scanner.at(given) if given else None
+    except ValueError as error:
+        raise CannotStart(f"{error} {SCANNER_VARIABLE} has the form icap://127.0.0.1:1344/scan.") from error
+
+
+def _elsewhere(where: str) -> SysLogHandler:
+    """What sends our log to another machine too, or to this one's own collector (syslog). Raises CannotStart."""
+    form = f"{LOG_VARIABLE} names a collector of logs as udp://host:514, tcp://host:514 or a socket such as /dev/log."
+    to = urlsplit(where)
+    try:
+        if where.startswith("/"):
+            if not Path(where).is_socket():
+                raise OSError("there is no such socket")
+            made = SysLogHandler(where)
+        elif to.scheme in ("udp", "tcp") and to.hostname:
+            kind = socket.SOCK_STREAM if to.scheme == "tcp" else socket.SOCK_DGRAM
+            made = SysLogHandler((to.hostname, to.port or SYSLOG_PORT), socktype=kind)
+        else:
+            raise CannotStart(form)
+    except (OSError, ValueError) as error:
+        raise CannotStart(f"The log cannot be sent to {where}: {error}. {form}") from error
+    made.setFormatter(logging.Formatter("juxtaform: %(levelname)s %(message)s"))
+    made.setLevel(logging.INFO)
+    return made
 
 
 def _log_to(path: Path) -> None:
@@ -159,32 +156,9 @@ def _log_to(path: Path) -> None:
     kept.setFormatter(logging.Formatter("%(asctime)s %(levelname)s %(message)s"))
     logger = logging.getLogger("juxtaform")
     logger.handlers = [kept, logging.StreamHandler()]
+    if where := os.environ.get(LOG_VARIABLE):
+        # A collector that stands still holds up a thread of its own, and nobody who works here.
+        waiting: SimpleQueue[logging.LogRecord] = SimpleQueue()
+        QueueListener(waiting, _elsewhere(where)).start()
+        logger.addHandler(QueueHandler(waiting))
     logger.propagate = False
-
-
-def listening_on(port: int) -> socket.socket:
-    """A socket of ours on loopback; port 0 is any free one. Raises CannotStart."""
-    if not 0 <= port <= MOST_PORT:
-        raise CannotStart(f"{port} is no port: give a number from 1 to {MOST_PORT}, or 0 for a free one.")
-    # Named as TCP, so that answers leave at once: asyncio turns waiting for more off (TCP_NODELAY) for such sockets alone.
-    s = socket.socket(socket.AF_INET, socket.SOCK_STREAM, socket.IPPROTO_TCP)
-    s.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-    try:
-        s.bind(("127.0.0.1", port))
-    except PermissionError as error:
-        s.close()
-        raise CannotStart(f"Port {port} is not for everybody: start with --port and a number from 1024 on.") from error
-    except OSError as error:
-        s.close()
-        raise CannotStart(
-            f"Port {port} is in use: stop what runs there, or start with --port and another number."
-        ) from error
-    s.listen(128)
-    return s
-
-
-def _first_line(error: Exception) -> str:
-    """What the database said, in its first line; a driver's numbers and brackets are left out."""
-    cause = getattr(error, "orig", error)
-    words = cause.args[1] if len(getattr(cause, "args", ())) > 1 else cause
-    return (str(words).splitlines() or [type(error).__name__])[0]

@@ -9,6 +9,7 @@ import time
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import replace
+from pathlib import Path
 from typing import Any
 
 import numpy as np
@@ -19,16 +20,16 @@ from fastapi.testclient import TestClient
 from PIL import Image
 
 from juxtaform import mariadb
+from juxtaform.listening import listening_on
 from juxtaform.media.store import PictureStore
 from juxtaform.records.database import Database
-from juxtaform.server import listening_on
 from juxtaform.studio import plan, projects, proposals, story, takes, threads
 from juxtaform.studio.checking import Checker
 from juxtaform.studio.gauging import Gauge
 from juxtaform.studio.measuring import pool
 from juxtaform.studio.storytext import text_of
 from juxtaform.studio.workspace import Workspace
-from juxtaform.web.app import create_app
+from juxtaform.web.app import Entrance, create_app
 from tests.constructed import Look, random_pose, reference, scene
 
 _names = (f"test_{i}" for i in itertools.count())
@@ -37,7 +38,7 @@ LOOK = Look("#b4532a", "#efc09c", "#dba326", "#3b3f73", "#2f7d4f", "#c8322b", ex
 
 @pytest.fixture(scope="session")
 def server(tmp_path_factory) -> Iterator[mariadb.MariaDB]:
-    running = mariadb.start(tmp_path_factory.mktemp("db") / "data")
+    running = mariadb.start(tmp_path_factory.mktemp("db") / "data", lasting=False)
     yield running
     running.stop()
 
@@ -58,6 +59,17 @@ def checker(ws) -> Iterator[Checker]:
         made.close()
 
 
+@contextmanager
+def empty_workspace(server: mariadb.MariaDB, root: Path) -> Iterator[Workspace]:
+    """A workspace on a database of its own, migrated and empty."""
+    database = Database(server.create(next(_names)))
+    database.migrate()
+    try:
+        yield Workspace(database, PictureStore(root))
+    finally:
+        database.close()
+
+
 @pytest.fixture
 def project(ws) -> str:
     return projects.make(ws, "A test")
@@ -69,9 +81,14 @@ def client_of(ws: Workspace, checker: Checker, **options: Any) -> TestClient:
 
 
 @contextmanager
-def served(ws: Workspace, checker: Checker, more: Callable[[FastAPI], object] = lambda app: None) -> Iterator[str]:
+def served(
+    ws: Workspace,
+    checker: Checker,
+    more: Callable[[FastAPI], object] = lambda app: None,
+    entrance: Entrance | None = None,
+) -> Iterator[str]:
     """The application on a real port, with what else a test adds to it; its address."""
-    app = create_app(ws, checker)
+    app = create_app(ws, checker, entrance)
     more(app)
     listening = listening_on(0)
     config = uvicorn.Config(app, log_level="critical", timeout_graceful_shutdown=1)

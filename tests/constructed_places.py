@@ -136,9 +136,10 @@ def seen(
     hand: Hand = "paper",
     looks: tuple[Look, ...] = (),
     rng: np.random.Generator | None = None,
+    page: Pixels | None = None,
 ) -> tuple[Pixels, list[Box]]:
-    """A picture (600, 900, 3) of a place with some figures standing in it, and where they stand."""
-    whole = empty(seed, hand)
+    """A picture (600, 900, 3) of a place (or of a page of it that was changed) with some figures standing in it, and where they stand."""
+    whole = empty(seed, hand) if page is None else page
     k = whole.shape[1] / WIDTH
     x, y, w = view.x * k, view.y * k, view.w * k
     part = whole[round(y) : round(y + w * 2 / 3), round(x) : round(x + w)]
@@ -152,6 +153,18 @@ def seen(
         boxes.append(Box((px - 14 * s) * 0.75, (py - 2 * s) * 0.75, 228 * s * 0.75, 406 * s * 0.75).inside(900, 600))
     picture = laid_on(ground, tuple(placed), hand) if placed else ground
     return lit(picture, light), boxes
+
+
+def with_mass(seed: int, part: float, rng: np.random.Generator) -> Pixels:
+    """The page of a place in which a round thing stands that takes a part of its width."""
+    whole, other = empty(seed), empty((seed + 7) % 24)
+    w = round(whole.shape[1] * part)
+    h = round(w * 0.9)
+    y, x = int(rng.integers(40, whole.shape[0] - h - 40)), int(rng.integers(60, whole.shape[1] - w - 60))
+    mask = np.zeros(whole.shape[:2], np.uint8)
+    cv2.ellipse(mask, (x + w // 2, y + h // 2), (w // 2, h // 2), 0, 0, 360, 255, -1)
+    tone = np.array([int(v) for v in rng.integers(20, 235, 3)])
+    return np.where(mask[..., None] > 0, (0.35 * other + 0.65 * tone), whole).astype(np.uint8)
 
 
 def moved(view: Camera, by: float) -> Camera:

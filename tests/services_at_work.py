@@ -12,7 +12,7 @@ from typing import Any
 import uvicorn
 from fastapi import FastAPI
 
-from juxtaform.server import listening_on
+from juxtaform.listening import listening_on
 from juxtaform.studio import services, takes, threads
 from juxtaform.studio.queue import JobQueue
 from juxtaform.studio.workspace import Workspace

@@ -10,7 +10,7 @@ ROOT = Path(__file__).parents[1]
 PACKAGE = ROOT / "juxtaform"
 TARGET = ROOT / "docs" / "rooms.svg"
 LEVELS = (
-    ("cli, server", "mariadb, keeper"),
+    ("cli, server, reach", "mariadb, keeper"),
     ("web", "demo", "understudy"),
     ("studio",),
     ("formats", "records", "services"),
@@ -31,8 +31,8 @@ def room_of(module: str) -> str | None:
     parts = module.split(".")[1:]
     if not parts or parts[0] in ("limits", "private", "network"):
         return None
-    if parts[0] in ("cli", "server"):
-        return "cli, server"
+    if parts[0] in ("cli", "server", "reach", "listening", "at_hand", "far_worker"):
+        return "cli, server, reach"
     if parts[0] in ("mariadb", "keeper"):
         return "mariadb, keeper"
     return f"core/{parts[1]}" if parts[0] == "core" and len(parts) > 1 else parts[0]

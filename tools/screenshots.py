@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 import subprocess
 import sys
 import tempfile
@@ -123,15 +124,32 @@ def take(page: Page, project: str, written: str) -> None:
     page.keys("t", "]", "]")
     shoot("review")
     page.chord(Keys.CONTROL, "z")
-    page.click("Dark")
-    page.open(f"/p/{project}/sheet")
-    page.one("[data-sheet]")
-    shoot("sheet-dark")
-    page.click("Light")
+    showing(page, project, shoot)
     page.open(f"/p/{written}/story")
     page.one("[data-accept-all]")
     page.keys(*"jjjjjjjjj")
     shoot("proposals")
+
+
+def showing(page: Page, project: str, shoot: Callable[[str], None]) -> None:
+    """The sequence as somebody with its link sees it, with a comment pinned."""
+    page.open(f"/p/{project}/showings")
+    page.one("[data-new-showing]").click()
+    page.one("[name=words]").send_keys("The harbour scenes are new. Is the tide key clear in shot 4?")
+    page.click("Make the link")
+    link = page.one("[data-shown-once] input").get_attribute("value") or ""
+    page.open(link.removeprefix(page.address))
+    second = page.one("[data-shown-shot]:nth-of-type(2)")
+    page.driver.execute_script("arguments[0].scrollIntoView({block: 'start'})", second)
+    second.find_element("css selector", "[data-picture-of]").click()
+    second.find_element("css selector", "textarea").send_keys("Sprocket looks at us, not at the stone.")
+    second.find_element("css selector", "form input").send_keys("Ines Moreau")
+    second.find_element("xpath", ".//button[normalize-space()='Send']").click()
+    page.one("[data-note]")
+    second.find_element("css selector", "[data-says=change]").click()
+    page.driver.execute_script("arguments[0].scrollIntoView({block: 'start'})", second)
+    time.sleep(1)
+    shoot("showing")
 
 
 def contact_sheet(page: Page, project: str, shoot: Callable[[str], None]) -> None:
@@ -172,7 +190,7 @@ def references(page: Page, project: str, shoot: Callable[[str], None]) -> None:
     shoot("style-sheet")
     page.open(f"/p/{project}/briefs")
     page.one("[data-brief]")
-    page.until(lambda: "Briefs4" in page.one("nav").text.replace("\n", "").replace(" ", ""), "preflight")
+    page.until(lambda: re.search(r"Briefs\s*\d", page.one("nav").text), "preflight")
     page.keys("]")
     page.one("[data-finding]")
     shoot("briefs")

@@ -8,8 +8,9 @@ from typing import Literal
 
 from juxtaform.core.picture.regions import Box
 
-Source = Literal["check", "plan", "brief", "reference", "take"]
-"""What was looked at: the pictures along their threads, the plan, a brief's words, a reference, or what a take was made from."""
+Source = Literal["check", "plan", "brief", "reference", "take", "viewer"]
+"""What was looked at: the pictures along their threads, the plan, a brief's words, a reference, or what a take was made from; or a viewer of a
+showing said it."""
 MendKind = Literal["attach", "clear", "cut", "to_motion", "costume", "aspect", "drop_guide", "newest"]
 
 

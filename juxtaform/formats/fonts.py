@@ -22,13 +22,15 @@ FACES = {
     "sans": ("atkinson-hyperlegible-next", "wght"),
     "book": ("literata", "wght"),
 }
-SUBSETS = ("latin", "latin-ext", "cyrillic", "greek")
-SCRIPTS = ("arabic", "hebrew", "devanagari", "bengali", "tamil", "thai", "georgian", "armenian")
-"""Scripts beyond those of our faces, each with a face of the Noto family."""
+SUBSETS = ("latin", "latin-ext", "vietnamese", "cyrillic", "cyrillic-ext", "greek", "greek-ext")
+_SANS = """arabic hebrew devanagari bengali tamil thai georgian armenian gujarati gurmukhi telugu kannada malayalam oriya sinhala khmer lao myanmar
+ethiopic thaana syriac cherokee canadian-aboriginal javanese balinese"""
+SCRIPTS = (*(f"noto-sans-{script}" for script in _SANS.split()), "noto-serif-tibetan")
+"""Faces of the Noto family for scripts beyond those of our own faces."""
 HAN = ("jp", "kr", "sc")
 """Faces of Chinese characters as they are written in Japan, Korea and China; kana and hangul tell which one a text wants."""
 _KANA, _HANGUL = re.compile("[\u3040-\u30ff]"), re.compile("[\u1100-\u11ff\uac00-\ud7af]")
-_OURS = frozenset({"latin", "latin-ext", "cyrillic", "cyrillic-ext", "greek", "vietnamese", "math", "symbols"})
+_OURS = frozenset({*SUBSETS, "math", "symbols"})
 
 
 class FontMissing(RuntimeError):
@@ -88,8 +90,8 @@ def script_files(words: str) -> list[Path]:
         return []
     first = "jp" if _KANA.search(words) else "kr" if _HANGUL.search(words) else "sc"
     needed: list[Path] = []
-    for script in (*SCRIPTS, *sorted(HAN, key=lambda h: h != first)):
-        for path, low_to_high in _ranges(f"noto-sans-{script}"):
+    for package in (*SCRIPTS, *(f"noto-sans-{h}" for h in sorted(HAN, key=lambda h: h != first))):
+        for path, low_to_high in _ranges(package):
             if any(a <= c <= b for c in left for a, b in low_to_high) and (own := left & covered_by(path)):
                 needed.append(path)
                 left -= own
@@ -98,7 +100,7 @@ def script_files(words: str) -> list[Path]:
     return needed
 
 
-@lru_cache(maxsize=32)
+@lru_cache(maxsize=64)
 def _ranges(package: str) -> list[tuple[Path, list[tuple[int, int]]]]:
     """The files of a script's face, each with the ranges of letters that it may have, as its package tells."""
     _file(package, "")
@@ -140,13 +142,13 @@ def letters_of(path: Path) -> str:
 
 
 def lay_in(pdf: FPDF, families: Mapping[str, tuple[str, int]], every_script: str, words: str) -> None:
-    """Lay faces into a PDF, by the family's name a face and its weight: their Latin letters, of `every_script` all subsets, and what else the `words` to come
-    need; the families fall back on these. Scripts whose letters join or stack are shaped. Raises FontMissing."""
-    fallbacks = []
+    """Lay faces into a PDF, by the family's name a face and its weight: their Latin letters, of `every_script` the other subsets that the `words` to come
+    need, and faces for what else they need; the families fall back on these. Scripts whose letters join or stack are shaped. Raises FontMissing."""
+    fallbacks, wanted = [], {ord(c) for c in words}
     for name, (face, weight) in families.items():
         for subset in SUBSETS if name == every_script else ("latin",):
             path = _file(FACES[face][0], subset)
-            if not path.exists():
+            if not path.exists() or (subset != "latin" and not wanted & covered_by(path)):
                 continue
             family = name if subset == "latin" else f"{name}-{subset}"
             pdf.add_font(family, "", _laid_out(path, weight))

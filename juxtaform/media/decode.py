@@ -15,6 +15,7 @@ from numpy.typing import NDArray
 from PIL import Image, ImageCms
 
 from juxtaform.limits import LEAST_SIDE_PX, MOST_PICTURE_BYTES, MOST_PIXELS, MOST_PIXELS_AT_ONCE, MOST_SIDE_PX
+from juxtaform.media.shared import at_hand
 
 FORMATS = {"PNG": "image/png", "JPEG": "image/jpeg", "MPO": "image/jpeg", "WEBP": "image/webp"}
 """Phones write JPEGs with further pictures behind the first (MPO, CIPA DC-007); the first is taken."""
@@ -107,7 +108,7 @@ _room = _Room(MOST_PIXELS_AT_ONCE)
 def decoded_file(path: Path) -> NDArray[np.uint8]:
     """The same, from a file. Raises PictureRefused, also for a file that cannot be read."""
     try:
-        return decoded(path.read_bytes())
+        return decoded(at_hand(path).read_bytes())
     except OSError as error:
         raise PictureRefused(f"{path.name} cannot be read: {error.strerror or error}.") from error
 

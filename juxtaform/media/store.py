@@ -9,7 +9,7 @@ import io
 import os
 import re
 import tempfile
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
 from pathlib import Path
@@ -23,10 +23,13 @@ from juxtaform.core.colour.light import SceneLight
 from juxtaform.core.colour.spaces import linear_from_srgb8, srgb_from_linear
 from juxtaform.core.picture.regions import Box, cut_out
 from juxtaform.media.decode import BAND_PIXELS, decoded_file, decoding, media_type
+from juxtaform.media.shared import at_hand, shared
 
 THUMB_SIDES = (240, 960)
 REDUCING_GAP = 3.0
 """A picture is reduced by whole numbers to at least so many times its thumbnail, then resampled."""
+THUMBS = tuple(f".{side}.webp" for side in THUMB_SIDES)
+"""How the names of thumbnails end."""
 CROP, MOST_CROPS = ".crop.webp", 60
 """How the names of kept crops end, and how many are kept of a picture."""
 CLIP = ".clip"
@@ -51,7 +54,8 @@ class StoredPicture:
 
 
 class PictureStore:
-    """A folder of pictures named by digest. Files are written to a temporary name, synced, then renamed."""
+    """A folder of pictures named by digest. Files are written to a temporary name, synced, then renamed. Where the environment names a shared
+    store, every file goes there too, and what is missing here comes from there."""
 
     def __init__(self, root: Path) -> None:
         self.root = root
@@ -87,23 +91,47 @@ class PictureStore:
                 if all(_older(p, before) for p in self._files(sha)):
                     yield sha
 
+    def unshared(self, shas: Iterable[str]) -> list[Path]:
+        """Files of pictures that are here and not in the shared store; none where there is no such store."""
+        store = shared()
+        if store is None:
+            return []
+        return [
+            p
+            for sha in shas
+            for p in self._files(sha)
+            if CROP not in p.name and not store.has(f"{p.parent.name}/{p.name}")
+        ]
+
+    def share(self, paths: Iterable[Path]) -> None:
+        """Lay files into the shared store. Raises OSError."""
+        for path in paths:
+            _share(path)
+
     def forget(self, sha: str) -> None:
         """Delete a picture and its thumbnails."""
         for path in self._files(sha):
             _deleted(path)
+            if (store := shared()) is not None:
+                store.remove(f"{path.parent.name}/{path.name}")
 
     def path(self, sha: str) -> Path:
         """Where the picture's own bytes lie. Raises KeyError for what is no digest."""
-        return self._place(sha) / sha
+        return at_hand(self._place(sha) / sha)
+
+    def has(self, sha: str, end: str = "") -> bool:
+        """Whether a file of a picture is here or in the shared store; nothing is fetched. `end` is how its name ends after the digest."""
+        path = self._place(sha) / f"{sha}{end}"
+        return path.exists() or ((store := shared()) is not None and store.has(f"{path.parent.name}/{path.name}"))
 
     def thumb_path(self, sha: str, side: int) -> Path:
         """Where its thumbnail lies; the nearest size at least as large is chosen."""
         kept = next((s for s in THUMB_SIDES if s >= side), THUMB_SIDES[-1])
-        return self._place(sha) / f"{sha}.{kept}.webp"
+        return at_hand(self._place(sha) / f"{sha}.{kept}.webp")
 
     def clip_path(self, sha: str) -> Path:
         """Where the clip lies of which this picture is the first frame."""
-        return self._place(sha) / f"{sha}{CLIP}"
+        return at_hand(self._place(sha) / f"{sha}{CLIP}")
 
     def put_clip(self, sha: str, data: bytes) -> None:
         """Lay a clip beside its first frame, which is in the store."""
@@ -113,7 +141,8 @@ class PictureStore:
                 file.write(data)
                 file.flush()
                 os.fsync(file.fileno())
-            os.replace(name, self.clip_path(sha))
+            os.replace(name, self._place(sha) / f"{sha}{CLIP}")
+            _share(self._place(sha) / f"{sha}{CLIP}")
         except BaseException:
             _deleted(Path(name))
             raise
@@ -167,18 +196,22 @@ class PictureStore:
         )
 
     def _files(self, sha: str) -> list[Path]:
-        own = (
-            self.path(sha),
-            *(self.thumb_path(sha, side) for side in THUMB_SIDES),
-            self.clip_path(sha),
-            *self._crops(sha),
-        )
-        return [p for p in own if p.exists()]
+        place = self._place(sha)
+        own = [place / f"{sha}{end}" for end in ("", *THUMBS, CLIP)]
+        return [p for p in (*own, *self._crops(sha)) if p.exists()]
 
     def _place(self, sha: str) -> Path:
         if not _SHA.match(sha):
             raise KeyError(sha)
         return self.root / sha[:2]
+
+
+def _share(file: Path, path: Path | None = None) -> None:
+    """Lay a file into the shared store, if there is one, under the name that it has or is to have. Raises OSError."""
+    store = shared()
+    if store is not None:
+        named = path or file
+        store.put(file, f"{named.parent.name}/{named.name}")
 
 
 def _older(path: Path, before: float) -> bool:
@@ -244,6 +277,7 @@ class Putting:
         for name, path in self._waiting:
             if not path.exists():
                 self._fresh.append(path)
+            _share(name, path)
             os.replace(name, path)
         self._waiting.clear()
 

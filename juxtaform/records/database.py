@@ -58,17 +58,17 @@ class Database:
 
     def migrate(self, revision: str = "head") -> None:
         """Bring the tables up to a revision."""
-        command.upgrade(self._config(), revision)
+        command.upgrade(self.alembic(), revision)
 
     def migrate_down(self, revision: str) -> None:
         """Take the tables back to a revision (`base` for none)."""
-        command.downgrade(self._config(), revision)
+        command.downgrade(self.alembic(), revision)
 
     def close(self) -> None:
         self.engine.dispose()
         self._one_moment.dispose()
 
-    def _config(self) -> Config:
+    def alembic(self) -> Config:
         config = Config()
         config.set_main_option("script_location", str(Path(__file__).parent / "migrations"))
         config.attributes["engine"] = self.engine

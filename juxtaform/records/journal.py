@@ -17,6 +17,7 @@ from sqlalchemy.orm import Session
 
 from juxtaform.records.entries import Row, RowChange, changed_rows, dumped, loaded, turned_round
 from juxtaform.records.models import JOURNALED, Change, Journaled, Project, Take, now
+from juxtaform.records.who import at_work
 
 UNNAMED = frozenset({"bead", "mark", "stet", "duel", "library_picture"})
 """Tables to which no other row points: their rows go first, so that others may take their places."""
@@ -53,6 +54,7 @@ class Step:
     undo_id: int | None
     redo_id: int | None
     spell_id: int | None
+    by: str = ""
 
 
 STEP = (
@@ -64,6 +66,7 @@ STEP = (
     Change.undo_id,
     Change.redo_id,
     Change.spell_id,
+    Change.by,
 )
 NO_STEP = Step(0, 0, "", None, None, None, None, None)
 
@@ -171,11 +174,15 @@ def begin_anew(session: Session, project_id: str) -> None:
 
 
 def next_labels(session: Session, project_id: str) -> tuple[str | None, str | None]:
-    """The labels of what undo and redo would do next."""
+    """The labels of what undo and redo would do next, with who did it where there are accounts."""
     last = latest(session, project_id)
-    back = step(session, last.undo_id).label if last.undo_id else None
-    forth = step(session, last.redo_id).label if last.redo_id else None
+    back = _by_whom(step(session, last.undo_id)) if last.undo_id else None
+    forth = _by_whom(step(session, last.redo_id)) if last.redo_id else None
     return back, forth
+
+
+def _by_whom(s: Step) -> str:
+    return f"{s.by}: {s.label}" if s.by else s.label
 
 
 def step(session: Session, change_id: int) -> Step:
@@ -244,6 +251,7 @@ def _goes_on(last: Step, label: str, within_s: float) -> bool:
         last.takes_back is None
         and last.undo_id == last.id
         and last.label == label
+        and last.by == at_work()
         and last.at >= now() - timedelta(seconds=within_s)
     )
 

@@ -23,6 +23,8 @@ from sqlalchemy.dialects.mysql import DATETIME, LONGTEXT
 from sqlalchemy.orm import DeclarativeBase, Mapped, declared_attr, mapped_column
 from sqlalchemy.types import TypeDecorator
 
+from juxtaform.records.who import at_work
+
 LongText = Text().with_variant(LONGTEXT(), "mysql", "mariadb")
 
 
@@ -278,6 +280,7 @@ class Bead(Journaled, Base):
     costume: Mapped[str] = mapped_column(String(80), default="")
     reference_id: Mapped[str | None] = mapped_column(String(32), default=None)
     facing: Mapped[str] = mapped_column(String(8), default="")
+    face: Mapped[str] = mapped_column(String(80), default="")
 
 
 class Take(Journaled, Base):
@@ -294,6 +297,8 @@ class Take(Journaled, Base):
     standing: Mapped[str] = mapped_column(String(8), default="")
     parent_id: Mapped[str | None] = mapped_column(String(32), default=None)
     trim: Mapped[list[Any] | None] = mapped_column(default=None)
+    first_sha: Mapped[str | None] = mapped_column(ForeignKey("picture.sha"), default=None)
+    last_sha: Mapped[str | None] = mapped_column(ForeignKey("picture.sha"), default=None)
 
 
 class Mark(Journaled, Base):
@@ -552,7 +557,7 @@ class Change(Base):
     `version` counts a project's entries without a gap. An undo is an entry that takes back another (`takes_back`), a redo one
     that takes back an undo. `undo_id` and `redo_id` name what undo and redo would take back after this entry; `spell_id` the
     first entry of a spell of typing that this one goes on with. `deed` is a name that whoever asked gave the request: the same
-    request sent again is not done again.
+    request sent again is not done again. `by` is the name of who did it, empty where there are no accounts.
     """
 
     __tablename__ = "change"
@@ -571,6 +576,7 @@ class Change(Base):
     redo_id: Mapped[int | None] = mapped_column(default=None)
     spell_id: Mapped[int | None] = mapped_column(default=None)
     deed: Mapped[str | None] = mapped_column(String(64), default=None)
+    by: Mapped[str] = mapped_column(String(80), default=at_work)
     at: Mapped[datetime] = mapped_column(default=now)
 
 

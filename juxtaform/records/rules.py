@@ -483,6 +483,7 @@ class BeadRule(OfProject):
     costume: Label
     reference_id: Id | None
     facing: Facing
+    face: Label
 
 
 class TakeRule(OfProject):
@@ -498,6 +499,10 @@ class TakeRule(OfProject):
     parent_id: Id | None
     trim: Annotated[tuple[Seconds, Seconds], Strict(False)] | None = None
     """From when to when of a clip is shown, in s; none: all of it."""
+    first_sha: Digest | None = None
+    """The frame that a trimmed clip begins with; none: its picture."""
+    last_sha: Digest | None = None
+    """The frame that a clip ends with, where it is one."""
 
 
 class MarkRule(OfProject):
@@ -619,7 +624,7 @@ LINKS: dict[str, dict[str, str]] = {
 """Which columns name rows of the same project, and of which table."""
 COVERS = ("start_part_id", "start_at", "end_part_id", "end_at")
 """Columns that say which words of the text a shot covers."""
-PICTURES = ("picture_sha", "sketch_sha", "left_sha", "right_sha")
+PICTURES = ("picture_sha", "sketch_sha", "left_sha", "right_sha", "first_sha", "last_sha")
 """Columns that name pictures."""
 
 

@@ -39,7 +39,7 @@ from juxtaform.records.models import (
     new_id,
 )
 from juxtaform.records.rules import PICTURES
-from juxtaform.studio import clips, measures, plan, sounds, wholeness
+from juxtaform.studio import clips, measures, members, plan, sounds, wholeness
 from juxtaform.studio.older_bundles import brought_up
 from juxtaform.studio.pictures import keep
 from juxtaform.studio.workspace import NotPossible, Row, Workspace, found, of_project, plain
@@ -95,7 +95,7 @@ def give_out(ws: Workspace, project_id: str, out: IO[bytes]) -> str:
     return quote(f"{title}.zip")
 
 
-def take_in(ws: Workspace, file: IO[bytes], name: str) -> str:
+def take_in(ws: Workspace, file: IO[bytes], name: str, owner_id: str | None = None) -> str:
     """Take in a bundle as a project of its own; returns its id. Nothing is kept of a bundle that is not whole and safe: neither a
     row nor a picture.
 
@@ -119,6 +119,8 @@ def take_in(ws: Workspace, file: IO[bytes], name: str) -> str:
                 for p in pictures.values():
                     keep(s, replace(p, clip=filmed[p.sha][1]) if p.sha in filmed else p)
                 project_id = _written(s, rows)
+                if owner_id is not None:
+                    members.raise_to(s, project_id, owner_id, "owner")
     except BundleWrong as error:
         raise NotPossible(str(error)) from error
     measures.measure(ws, measures.OF_REFERENCES, [r["picture_sha"] for r in rows["reference"]])

@@ -30,7 +30,7 @@ from juxtaform.records.models import CheckRun, Project, now
 from juxtaform.records.trouble import trouble_of
 from juxtaform.studio import company, seeking
 from juxtaform.studio import sequence as sequences
-from juxtaform.studio.measuring import PictureTask, Workers, done_by_workers, from_text, measured, to_text
+from juxtaform.studio.measuring import PictureTask, Workers, from_text, measure_task, to_text
 from juxtaform.studio.workspace import Workspace, found
 
 State = Literal["never", "queued", "running", "done", "stopped", "failed"]
@@ -181,7 +181,7 @@ class Checker:
             if stop.is_set():
                 return None
         looking = (c for c in strangers if not stop.is_set())
-        for i, seen in enumerate(done_by_workers(company.meet, looking, self.workers.executor()) if strangers else ()):
+        for i, seen in enumerate(self.workers.done(company.meet, looking) if strangers else ()):
             met[seen.key] = seen.places or ()
             if seen.places is not None:
                 with self.ws.database.session() as s:
@@ -196,7 +196,7 @@ class Checker:
     def _measured(self, tasks: list[PictureTask], stop: threading.Event):  # type: ignore[no-untyped-def]
         if not tasks:
             return iter(())
-        return measured((t for t in tasks if not stop.is_set()), self.workers.executor())
+        return self.workers.done(measure_task, (t for t in tasks if not stop.is_set()))
 
     def _told(self, project_id: str, **values: Any) -> None:
         """Write down how a check stands; a database that is away is waited for."""

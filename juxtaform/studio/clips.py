@@ -5,6 +5,7 @@ from __future__ import annotations
 import hashlib
 import io
 import tempfile
+from collections.abc import Collection
 from concurrent.futures import BrokenExecutor
 from concurrent.futures import TimeoutError as TooLong
 from dataclasses import dataclass, replace
@@ -153,16 +154,63 @@ def trim(
     ws: Workspace, project_id: str, take_id: str, part: tuple[float, float] | None, revision: int | None = None
 ) -> Changed:
     """Show a part of a clip, from when to when in s; none: all of it. Raises NotThere, NotPossible, Conflict."""
+    with ws.database.reading() as s:
+        take = found(s, Take, take_id, project_id)
+        sha, seconds = take.picture_sha, _seconds(s, take)
+    if part is not None:
+        start, end = max(0.0, part[0]), min(seconds, part[1])
+        if end - start < 0.04:
+            raise NotPossible("Nothing of the clip would be left. Move the ends apart.")
+        part = (round(start, 3), round(end, 3))
+    shown = ends(ws, sha, part)
     with ws.writing(project_id, "trimmed a clip" if part else "took a clip’s trim back") as w:
         take = found(w.session, Take, take_id, project_id)
-        seconds = _seconds(w.session, take)
-        if part is not None:
-            start, end = max(0.0, part[0]), min(seconds, part[1])
-            if end - start < 0.04:
-                raise NotPossible("Nothing of the clip would be left. Move the ends apart.")
-            part = (round(start, 3), round(end, 3))
-        edited(take, revision, {"trim": list(part) if part else None})
+        edited(take, revision, {"trim": list(part) if part else None, **vars(shown)})
     return w.changed
+
+
+@dataclass(frozen=True)
+class Ends:
+    """The frames that a take shows first and last, by the digests of their pictures, where these are not the take's own picture."""
+
+    first_sha: str | None = None
+    last_sha: str | None = None
+
+
+def ends(ws: Workspace, sha: str, part: tuple[float, float] | None = None) -> Ends:
+    """The ends of a clip, or of a part of it, as pictures in the store; none of what is no clip, or cannot be read there."""
+    with ws.database.reading() as s:
+        picture = s.get(Picture, sha)
+        clip = picture.clip if picture else None
+    if not clip:
+        return Ends()
+    start, end = part or (0.0, float(clip["seconds"]))
+    try:
+        path, kind = file_of(ws, sha)
+        first, last = by_worker(ws, ends_task, str(path), kind, start, end)
+    except (NotThere, NotPossible):
+        return Ends()
+    kept = [None if data is None else ws.store.put(data) for data in (first, last)]
+    with ws.database.session() as s:
+        for stored in kept:
+            if stored is not None:
+                pictures.keep(s, stored)
+    return Ends(*(stored.sha if stored else None for stored in kept))
+
+
+def ends_of(ws: Workspace, shas: Collection[str]) -> dict[str, Ends]:
+    """The ends of all that are clips among some pictures, by digest; none of the others."""
+    with ws.database.reading() as s:
+        known = s.execute(select(Picture.sha, Picture.clip).where(Picture.sha.in_(shas))).tuples().all()
+    moving = {sha for sha, clip in known if clip}
+    return {sha: ends(ws, sha) if sha in moving else Ends() for sha in shas}
+
+
+def ends_task(path: str, kind: str, start: float, end: float) -> tuple[bytes | None, bytes]:
+    """The frame that a part of a clip begins with, where it is not the clip's first, and that which is seen when it ends, as PNG; runs in a worker process.
+    Raises PictureRefused."""
+    last = clips.frame_at(Path(path), kind, max(start, end - 0.002))
+    return _png(clips.frame_at(Path(path), kind, start)) if start > 0 else None, _png(last)
 
 
 def frame_out(

@@ -109,13 +109,14 @@ class Desk:
         return self._composed[key]
 
     def _ends(self, index: int) -> tuple[Picture, ...]:
-        """The pictures between which a bridge lies: the picked ones of its neighbours, as far as there are any."""
+        """The pictures between which a bridge lies: the picked ones of its neighbours, as far as there are any; of a clip the frame next to the bridge."""
         if not self.rows.shots[self.ids[index]].bridge:
             return ()
         found = []
         for at, role, words in ((index - 1, "first", "picture before"), (index + 1, "last", "picture after")):
-            sha = self.rows.picked(self.ids[at]) if 0 <= at < len(self.ids) else None
-            if sha:
+            take = self.rows.picked(self.ids[at]) if 0 <= at < len(self.ids) else None
+            if take is not None:
+                sha = (take.last_sha if role == "first" else take.first_sha) or take.picture_sha
                 found.append(Picture(role, sha, f"Shot {at + 1}, the {words}: {role} frame", 1.0))  # type: ignore[arg-type]
         return tuple(found)
 
@@ -193,6 +194,7 @@ class Desk:
             bead.costume,
             bead.reference_id,
             bead.facing,
+            bead.face,
             self._segment(index),
         )
         if key not in self._members:
@@ -233,6 +235,7 @@ class Desk:
                 for i, r in enumerate(views)
             ),
             bead.facing,
+            bead.face,
         )
 
     def _style(self, style_id: str | None, bead: Bead | None, index: int) -> StyleWords:

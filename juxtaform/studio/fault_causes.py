@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from datetime import datetime
 
 import numpy as np
-from scipy.stats import fisher_exact
+import scipy
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
@@ -288,7 +288,7 @@ def _effect(
         return None
     name = FAULT_WORDS.get(fault, fault)
     table = np.array([[since[0], since[1] - since[0]], [before[0], before[1] - before[0]]])
-    p = float(fisher_exact(table, alternative="less").pvalue)
+    p = float(scipy.stats.fisher_exact(table, alternative="less").pvalue)
     fewer = since[0] / since[1] < before[0] / before[1]
     helped = True if p < SURE else None if fewer else False
     verdict = {True: "It helped.", None: "Too few takes yet to say that it helped.", False: "It did not help."}[helped]

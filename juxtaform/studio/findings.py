@@ -15,7 +15,7 @@ from sqlalchemy.orm import Session
 from juxtaform.core.check.learned import Lesson, term_of
 from juxtaform.core.findings import Finding, Source
 from juxtaform.records.models import RETAKE, STET, CheckRun, Stet
-from juxtaform.studio import briefs, checking, measures
+from juxtaform.studio import briefs, checking, measures, showings
 from juxtaform.studio.desk import Desk, profiles_of
 from juxtaform.studio.live import Follower, LiveProjects
 from juxtaform.studio.plan_notes import Lengths, PlanNotes, ShotPlanned
@@ -73,6 +73,7 @@ class _Looked:
     desk: Desk | None = None
     notes: PlanNotes = field(default_factory=PlanNotes)
     check_at: object = None
+    said_at: object = None
     within: tuple[Finding, ...] = ()
     from_pictures: tuple[Lesson, ...] = ()
     groups: dict[Group, tuple[Finding, ...]] = field(default_factory=dict)
@@ -248,6 +249,11 @@ class Findings:
         elif touched:
             looked.serial += 1
             self._some(s, looked, desk, touched)
+        said = showings.mark_of(s, rows.project.id)
+        if said != looked.said_at or (touched is None or "shot" in touched or "take" in touched):
+            looked.said_at = said
+            looked.serial += 1
+            looked.put("viewer", showings.findings(s, rows))
         at = s.scalar(select(CheckRun.at).where(CheckRun.project_id == rows.project.id))
         if at != looked.check_at:
             looked.check_at = at

@@ -23,7 +23,6 @@ from juxtaform.studio.measuring import (
     Measured,
     PictureTask,
     Workers,
-    done_by_workers,
     from_text,
     measure_task,
     to_text,
@@ -115,7 +114,7 @@ class Gauge(Lines):
             tasks += [GaugeTask("", SpotTask("", "", ()), (), (), (), (), task) for task in laid.missing_styles()]
         line.done += len(batch) - len(tasks)
         going = (t for t in tasks if not line.stopped)
-        for result in done_by_workers(gauge, going, self.workers.executor()):
+        for result in self.workers.done(gauge, going):
             with self.ws.database.session() as s:
                 for key, places in result.spotted.places.items():
                     measures.keep(s, key, SPOTTING_VERSION, PLACES.dump_json(places).decode())

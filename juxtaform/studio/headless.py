@@ -17,7 +17,7 @@ from juxtaform.core.picture.regions import Box
 from juxtaform.core.text.names import Named
 from juxtaform.formats.manifest import Manifest, ManifestReference, ManifestShot, ManifestWrong, picture_path
 from juxtaform.media.network import trait_judge
-from juxtaform.studio.measuring import FigureFile, PictureTask, TraitEntry, ViewFile, measured, pool
+from juxtaform.studio.measuring import FigureFile, PictureTask, TraitEntry, ViewFile, Workers, measure_task
 
 REPORT_FORMAT = "juxtaform-report/1"
 Progress = Callable[[int, int], None]
@@ -131,14 +131,17 @@ def _shot_task(
 def _all_measured(tasks: dict[str, PictureTask], progress: Progress | None) -> dict[str, PictureMeasure]:
     by_key = {task.key: task for task in tasks.values()}
     measures: dict[str, PictureMeasure] = {}
-    with pool() as executor:
-        for result in measured(by_key.values(), executor):
+    workers = Workers()
+    try:
+        for result in workers.done(measure_task, by_key.values()):
             if result.measure is None:
                 pointer = next(p for p, task in tasks.items() if task.key == result.key)
                 raise ManifestWrong(pointer, result.trouble)
             measures[result.key] = result.measure
             if progress:
                 progress(len(measures), len(by_key))
+    finally:
+        workers.close()
     return {pointer: measures[task.key] for pointer, task in tasks.items()}
 
 

@@ -122,10 +122,11 @@ class Leases:
                 f"A picture came as {picture.width} × {picture.height} px and not as {result.width} × {result.height}, as the service said. "
                 "It was taken as it is."
             )
+        ends = clips.ends(self.ws, picture.sha) if kind else clips.Ends()
         with self.ws.writing(job.project_id, "a take came", by_nobody=True) as w:
             row = self._own(w.session, job)
             row.taken = [*row.taken, name_of(result)]
-            take_id = self._made(w.session, job, result, picture)
+            take_id = self._made(w.session, job, result, picture, ends)
         job.taken.append(name_of(result))
         if take_id is None:
             library.seen(
@@ -136,7 +137,7 @@ class Leases:
             self._came(job.project_id, take_id)
         self._told(job.project_id)
 
-    def _made(self, s: Session, job: Held, result: ResultSaid, picture: StoredPicture) -> str | None:
+    def _made(self, s: Session, job: Held, result: ResultSaid, picture: StoredPicture, ends: clips.Ends) -> str | None:
         """The take that a picture became; None when its shot is gone."""
         shot = s.get(Shot, job.shot_id)
         if shot is None or shot.project_id != job.project_id:
@@ -153,6 +154,7 @@ class Leases:
             position=-1.0 if last is None else last + 1,
             made_from={**job.made_from, "made": made},
             parent_id=parent.id if parent is not None and parent.project_id == job.project_id else None,
+            **vars(ends),
         )
         s.add(take)
         s.flush()

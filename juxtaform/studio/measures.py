@@ -22,7 +22,6 @@ from juxtaform.core.style.terms import SIGNATURE_VERSION, Signature, signature
 from juxtaform.media.decode import PictureRefused
 from juxtaform.media.store import PictureStore
 from juxtaform.records import measures
-from juxtaform.studio.measuring import done_by_workers
 from juxtaform.studio.workspace import Workspace
 
 Value = TypeVar("Value")
@@ -127,7 +126,7 @@ def _made(ws: Workspace, tasks: Sequence[_Task]) -> Iterator[tuple[str, dict[str
     left = {task.sha: task for task in tasks}
     try:
         if len(tasks) >= MANY:
-            for sha, texts in done_by_workers(_measured, tasks, ws.workers.executor()):
+            for sha, texts in ws.workers.done(_measured, tasks):
                 del left[sha]
                 yield sha, texts
     except BrokenExecutor:

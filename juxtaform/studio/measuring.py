@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import functools
 import hashlib
+import itertools
 import json
+import logging
 import multiprocessing
 import os
 import threading
@@ -27,7 +29,12 @@ from juxtaform.core.figure.traits import TraitSpec, figure_extent, figure_model,
 from juxtaform.core.picture.regions import Box
 from juxtaform.media.decode import PictureRefused, decoded_file
 from juxtaform.media.network import figure_eye, hand_eye, letter_eye, network_digest
+from juxtaform.studio.far import Far
 
+SCHEDULER_VARIABLE = "JUXTAFORM_SCHEDULER"
+# Its routines choose their way by where a picture lies in memory, and their last bits with it: what is measured would not be the same twice.
+cv2.ipp.setUseIPP(False)
+log = logging.getLogger("juxtaform")
 Task = TypeVar("Task")
 Done = TypeVar("Done")
 _MEASURES = TypeAdapter(PictureMeasure)
@@ -130,18 +137,35 @@ def pool() -> ProcessPoolExecutor:
 
 
 class Workers:
-    """The server's worker processes: made when they are first needed, and made anew after one of them died."""
+    """The server's worker processes: made when they are first needed, and made anew after one of them died. Where the environment names a
+    scheduler, pictures are measured by its workers, on whatever machines these are."""
 
     def __init__(self, executor: Executor | None = None) -> None:
         self._executor = executor
         self._own = executor is None
+        self._far: Far | None = None
         self._lock = threading.Lock()
 
     def executor(self) -> Executor:
+        """Processes on this machine."""
         with self._lock:
             if self._executor is None:
                 self._executor = pool()
             return self._executor
+
+    def done(self, job: Callable[[Task], Done], tasks: Iterable[Task], ahead: int = 0) -> Iterator[Done]:
+        """What comes of tasks that need nothing but the pictures that they name, in order of completion. What workers elsewhere do not do,
+        because they are not reached (any more), is done here."""
+        tasks = iter(tasks)
+        far = self._far_workers()
+        if far is None:
+            yield from done_by_workers(job, tasks, self.executor(), ahead)
+            return
+        left: list[Task] = []
+        yield from far.done(job, tasks, left)
+        if left:
+            log.warning("The workers elsewhere are not reached: %s tasks and what follows are done here.", len(left))
+            yield from done_by_workers(job, itertools.chain(left, tasks), self.executor(), ahead)
 
     def drop(self) -> None:
         """Forget processes that died."""
@@ -150,12 +174,25 @@ class Workers:
                 self._executor = None
 
     def close(self) -> None:
+        with self._lock:
+            far, self._far = self._far, None
+        if far is not None:
+            far.close()
         if not self._own:
             return
         with self._lock:
             executor, self._executor = self._executor, None
         if executor is not None:
             executor.shutdown(cancel_futures=True)
+
+    def _far_workers(self) -> Far | None:
+        address = os.environ.get(SCHEDULER_VARIABLE, "")
+        if not address:
+            return None
+        with self._lock:
+            if self._far is None:
+                self._far = Far(address)
+        return self._far if self._far.is_reached() else None
 
 
 def done_by_workers(
@@ -175,11 +212,6 @@ def done_by_workers(
         first = next(as_completed(running))
         running.discard(first)
         yield first.result()
-
-
-def measured(tasks: Iterable[PictureTask], executor: Executor, ahead: int = 0) -> Iterator[Measured]:
-    """Measures in order of completion."""
-    return done_by_workers(measure_task, tasks, executor, ahead)
 
 
 def measure_task(task: PictureTask) -> Measured:

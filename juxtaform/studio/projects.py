@@ -24,6 +24,8 @@ from juxtaform.records.models import (
     Take,
     Thread,
 )
+from juxtaform.records.people import ApiToken, Invitation, Member
+from juxtaform.studio import members, showings
 from juxtaform.studio.workspace import (
     Changed,
     NotPossible,
@@ -57,6 +59,7 @@ class HistoryEntry:
     label: str
     at: datetime
     undone: bool
+    by: str
 
 
 @dataclass(frozen=True)
@@ -71,12 +74,15 @@ class Snapshot:
     redo_label: str | None
 
 
-def shelf(ws: Workspace) -> list[ProjectCard]:
-    """All projects, newest first."""
+def shelf(ws: Workspace, account_id: str | None = None) -> list[ProjectCard]:
+    """All projects, or those of an account, newest first."""
     with ws.database.session() as s:
         counts = dict(s.execute(select(Shot.project_id, func.count()).group_by(Shot.project_id)).tuples().all())
         cards = []
-        for project in s.scalars(select(Project).order_by(Project.created_at.desc())):
+        wanted = select(Project).order_by(Project.created_at.desc())
+        if account_id is not None:
+            wanted = wanted.join(Member, Member.project_id == Project.id).where(Member.account_id == account_id)
+        for project in s.scalars(wanted):
             cover = s.scalars(
                 select(Take.picture_sha)
                 .join(Shot, Shot.id == Take.shot_id)
@@ -94,13 +100,15 @@ def there(ws: Workspace, project_id: str) -> None:
         found(s, Project, project_id)
 
 
-def make(ws: Workspace, title: str) -> str:
+def make(ws: Workspace, title: str, owner_id: str | None = None) -> str:
     """A new, empty project; returns its id."""
     title = _titled(title)
     with ws.database.session() as s:
         project = Project(title=title)
         s.add(project)
         s.flush()
+        if owner_id is not None:
+            members.raise_to(s, project.id, owner_id, "owner")
         return project.id
 
 
@@ -157,7 +165,8 @@ def remove(ws: Workspace, project_id: str) -> None:
     """Delete a project with all its rows; its pictures stay in the store."""
     with ws.database.session() as s:
         hold(s, project_id)
-        for other in (CheckRun, Change, SentBrief, Job, ServiceState, Delivery):
+        showings.forget_project(ws, s, project_id)
+        for other in (CheckRun, Change, SentBrief, Job, ServiceState, Delivery, Member, Invitation, ApiToken):
             s.execute(delete(other).where(other.project_id == project_id))
         for model in reversed(JOURNALED.values()):
             if model is not Project:
@@ -212,8 +221,8 @@ def history(ws: Workspace, project_id: str, most: int = 200) -> list[HistoryEntr
     with ws.database.reading() as s:
         found(s, Project, project_id)
         stands, undone = journal.history(s, project_id, most)
-        return [HistoryEntry(e.id, e.label, e.at, True) for e in reversed(undone)] + [
-            HistoryEntry(e.id, e.label, e.at, False) for e in stands
+        return [HistoryEntry(e.id, e.label, e.at, True, e.by) for e in reversed(undone)] + [
+            HistoryEntry(e.id, e.label, e.at, False, e.by) for e in stands
         ]
 
 

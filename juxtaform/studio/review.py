@@ -29,7 +29,7 @@ class ReviewGroup:
 
 @dataclass(frozen=True)
 class LearnedBand:
-    """How far a term of a thread may go, before and after what was decided (multiples of our band), in words; `used` is false where it was set back,
+    """How far a term of a thread may go, before and after what was decided (multiples of our band), in words; `moved` tells whether that is otherwise than before, `used` is false where it was set back,
     `within` counts what is no longer told."""
 
     thread_id: str
@@ -40,6 +40,7 @@ class LearnedBand:
     accepted: int
     refused: int
     words: str
+    moved: bool
     used: bool
     within: int
 
@@ -222,6 +223,7 @@ def _bands(lessons: Sequence[Lesson], within: Sequence[Finding], rows: ProjectRo
                 band.accepted,
                 band.refused,
                 band.words(label),
+                band.moved,
                 used,
                 hidden.get((thread_id, term), 0),
             )

@@ -6,7 +6,7 @@ from collections import defaultdict
 from functools import cached_property
 
 from sqlalchemy import select
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session, load_only
 
 from juxtaform.records import journal
 from juxtaform.records.models import (
@@ -32,6 +32,7 @@ from juxtaform.records.models import (
     Trait,
     Trial,
 )
+from juxtaform.records.rules import PICTURES
 from juxtaform.studio.storytext import StoryText
 from juxtaform.studio.workspace import found, of_project
 
@@ -76,10 +77,11 @@ class ProjectRows:
             self.services = {r.id: r for r in of_project(session, Service, project_id)}
             self.trials = {r.id: r for r in of_project(session, Trial, project_id)}
             self.stets = {r.id: r for r in of_project(session, Stet, project_id)}
-        self._picked: dict[str, str] = {}
+        self._picked: dict[str, Take] = {}
         if plan_alone and any(x.bridge for x in self.shots.values()):
-            query = select(Take.shot_id, Take.picture_sha).where(Take.project_id == project_id, Take.picked)
-            self._picked = dict(session.execute(query).tuples().all())
+            ends = load_only(Take.shot_id, Take.picture_sha, Take.first_sha, Take.last_sha)
+            query = select(Take).where(Take.project_id == project_id, Take.picked).options(ends)
+            self._picked = {t.shot_id: t for t in session.scalars(query)}
         self._show(session, self.shas())
         self._hear(session)
 
@@ -93,11 +95,12 @@ class ProjectRows:
     def shas(self) -> set[str]:
         """The digests of all pictures that rows name."""
         named = {r.picture_sha for rows in (self.takes, self.references) for r in rows.values()}
+        named |= {sha for t in self.takes.values() for sha in (t.first_sha, t.last_sha) if sha}
         return named | {x.sketch_sha for x in self.shots.values() if x.sketch_sha}
 
-    def picked(self, shot_id: str) -> str | None:
-        """The picture that is picked of a shot; with the plan alone it is known where there is a bridge."""
-        own = next((t.picture_sha for t in self.takes.values() if t.picked and t.shot_id == shot_id), None)
+    def picked(self, shot_id: str) -> Take | None:
+        """The take that is picked of a shot; with the plan alone it is known where there is a bridge."""
+        own = next((t for t in self.takes.values() if t.picked and t.shot_id == shot_id), None)
         return own or self._picked.get(shot_id)
 
     def _show(self, session: Session, shas: set[str]) -> None:
@@ -156,7 +159,7 @@ class ProjectRows:
             self.__dict__["order"] = [self.shots[x.id] for x in self.order]
         if "text_part" in touched:
             self.__dict__.pop("text", None)
-        self._show(session, {sha for pairs in touched.values() for _, now in pairs if (sha := _picture_of(now))})
+        self._show(session, {sha for pairs in touched.values() for _, now in pairs for sha in _pictures_of(now)})
         if "sound" in touched:
             self._hear(session)
         self.version = news.version
@@ -193,11 +196,10 @@ def _wrote(was: Project, now: Project) -> bool:
     return all(getattr(was, c.key) == getattr(now, c.key) for c in was.__mapper__.columns if c.key not in TEXT_COUNTS)
 
 
-def _picture_of(row: Journaled | None) -> str | None:
-    """The digest of the picture that a row names."""
-    if isinstance(row, Shot):
-        return row.sketch_sha
-    return row.picture_sha if isinstance(row, (Take, Reference)) else None
+def _pictures_of(row: Journaled | None) -> set[str]:
+    """The digests of the pictures that a row names."""
+    named = [getattr(row, column, None) for column in PICTURES] if isinstance(row, (Shot, Take, Reference)) else []
+    return {sha for sha in named if sha}
 
 
 TEXT_COUNTS = frozenset({"text_revision", "revision"})

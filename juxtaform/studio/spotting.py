@@ -17,7 +17,7 @@ from juxtaform.records import measures
 from juxtaform.records.models import Mark, Picture, Project, Take, Thread
 from juxtaform.studio import takes
 from juxtaform.studio.lines import Line, Lines
-from juxtaform.studio.measuring import FigureFile, done_by_workers
+from juxtaform.studio.measuring import FigureFile
 from juxtaform.studio.seeking import PLACES, SPOTTING_VERSION, heaviest, place_key, sought_of
 from juxtaform.studio.sequence import assigned_figures
 from juxtaform.studio.workspace import Changed, NotPossible, Workspace, edited, found, of_project
@@ -119,7 +119,7 @@ class Spotter(Lines):
         if not tasks:
             return
         going = (t for t in tasks if not line.stopped)
-        for result in done_by_workers(spot, going, self.workers.executor()):
+        for result in self.workers.done(spot, going):
             if result.trouble:
                 line.message = result.trouble
             with self.ws.database.session() as s:

@@ -101,6 +101,7 @@ def propose(ws: Workspace, project_id: str, files: Sequence[tuple[str, str]]) ->
 
 def accept(ws: Workspace, project_id: str, files: Sequence[tuple[str, str, str]]) -> Changed:
     """Make takes of stored files, as (name, digest, shot id). The first picture of a shot without one is picked."""
+    ends = clips.ends_of(ws, {sha for _, sha, _ in files})
     with ws.writing(project_id, "added takes") as w:
         count = len(files)
         w.name(f"added {count} {'take' if count == 1 else 'takes'}")
@@ -124,6 +125,7 @@ def accept(ws: Workspace, project_id: str, files: Sequence[tuple[str, str, str]]
                     picked=picked,
                     position=position,
                     made_from=origin[shot.id],
+                    **vars(ends[sha]),
                 )
             )
     return w.changed
@@ -136,6 +138,7 @@ def new_in(changed: Changed) -> list[str]:
 
 def replace_picture(ws: Workspace, project_id: str, shot_id: str, name: str, sha: str) -> Changed:
     """Add a take and pick it; the marks of the take that was picked before go with it when the sizes agree in form."""
+    ends = clips.ends(ws, sha)
     with ws.writing(project_id, "replaced a picture") as w:
         shot = found(w.session, Shot, shot_id, project_id)
         stored(w.session, f"The picture {name[:120]}", sha)
@@ -156,6 +159,7 @@ def replace_picture(ws: Workspace, project_id: str, shot_id: str, name: str, sha
                 name=name[:255],
                 position=position,
                 made_from=origin,
+                **vars(ends),
             )
             w.add(same)
             if before is not None:

@@ -82,10 +82,15 @@ class Listeners:
 
     def wake(self, project_id: str) -> None:
         with self._lock:
-            wakers = list(self._wakers.get(project_id, ()))
             followers = list(self._followers)
         for follower in followers:
             follower(project_id)
+        self.nudge(project_id)
+
+    def nudge(self, project_id: str) -> None:
+        """Wake those who listen, without any news in the journal."""
+        with self._lock:
+            wakers = list(self._wakers.get(project_id, ()))
         for waker in wakers:
             waker()
 
@@ -278,7 +283,14 @@ def remember(session: Session, project_id: str, pictures: dict[str, str]) -> Non
 
 def _named_pictures(session: Session, rows: dict[str, list[Row]]) -> dict[str, str]:
     """Pictures that some rows name, each with a name that tells what it is."""
-    named = {r["picture_sha"]: r["name"] for r in rows.get("take", [])}
+    taken = rows.get("take", [])
+    named = {
+        r[end]: f"{r['name']}, {words}"
+        for r in taken
+        for end, words in (("first_sha", "first frame"), ("last_sha", "last frame"))
+        if r.get(end)
+    }
+    named |= {r["picture_sha"]: r["name"] for r in taken}
     for r in rows.get("reference", []):
         thread = session.get(Thread, r["thread_id"])
         named[r["picture_sha"]] = f"{thread.name}, {r['name']}" if thread else r["name"]

@@ -2,24 +2,31 @@
 
 from __future__ import annotations
 
+import secrets
 import tempfile
-from collections.abc import AsyncIterator
+from collections.abc import AsyncIterator, Sequence
 from contextlib import asynccontextmanager
+from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
-from fastapi import FastAPI
+from fastapi import Depends, FastAPI
 from fastapi.openapi.utils import get_openapi
-from fastapi.responses import FileResponse
+from fastapi.responses import HTMLResponse, Response
+from fastapi.routing import APIRoute
 from fastapi.staticfiles import StaticFiles
 from starlette.exceptions import HTTPException
 from starlette.middleware.trustedhost import TrustedHostMiddleware
 
 import juxtaform
+from juxtaform.services.scanner import Scanner
+from juxtaform.studio.accounts import Doorkeeper
 from juxtaform.studio.background import Background
 from juxtaform.studio.checking import Checker
 from juxtaform.studio.findings import Findings
 from juxtaform.studio.live import LiveProjects
+from juxtaform.studio.presence import Presence
+from juxtaform.studio.showings import News
 from juxtaform.studio.workspace import Workspace
 from juxtaform.understudy import prompter
 from juxtaform.web import (
@@ -35,6 +42,7 @@ from juxtaform.web import (
     library,
     light_table,
     making,
+    people,
     pictures,
     plan,
     projects,
@@ -42,6 +50,7 @@ from juxtaform.web import (
     rowsheet,
     run_through,
     services,
+    showings,
     sounds,
     spotting,
     story,
@@ -49,9 +58,13 @@ from juxtaform.web import (
     threads,
 )
 from juxtaform.web.doors import LOCAL_HOSTS, POLICY, Doors
+from juxtaform.web.entrance import PLAIN, SECURE, allowed, need_of
 from juxtaform.web.problems import MEDIA_TYPE, tell_problems
+from juxtaform.web.scanning import scanned
 
 STATIC = Path(__file__).parent / "static"
+NONCE = "NONCE-OF-THIS-ANSWER"
+"""What stands in built pages for the nonce (frontend/vite.config.ts)."""
 DOCS_POLICY = POLICY.replace("img-src 'self' data: blob:", "img-src 'self' data:")
 ROUTERS = (
     projects,
@@ -78,11 +91,17 @@ ROUTERS = (
     bridges,
     book,
     deliveries,
+    people,
+    showings,
 )
 
 
-def create_app(ws: Workspace, checker: Checker) -> FastAPI:
-    """The web application over a workspace; who stands where is looked for by the check's own workers."""
+def create_app(
+    ws: Workspace, checker: Checker, entrance: Entrance | None = None, scanner: Scanner | None = None
+) -> FastAPI:
+    """The web application over a workspace, to be reached by this machine alone where no other entrance is given; who stands where is
+    looked for by the check's own workers. A scanner looks at every file that comes in."""
+    entrance = entrance or Entrance()
     background = Background(ws, checker.workers) if checker else None
 
     @asynccontextmanager
@@ -104,33 +123,66 @@ def create_app(ws: Workspace, checker: Checker) -> FastAPI:
         openapi_url="/api/openapi.json",
     )
     app.state.workspace, app.state.checker, app.state.background = ws, checker, background
+    app.state.scanner = scanner
     if ws:
+        app.state.showing_news = News()
+        app.state.presence = Presence(ws.listeners)
         app.state.live = live = LiveProjects(ws)
         app.state.findings = Findings(ws, live)
-    app.add_middleware(TrustedHostMiddleware, allowed_hosts=list(LOCAL_HOSTS), www_redirect=False)
-    app.add_middleware(Doors, rooms=[ws.store.root, Path(tempfile.gettempdir())] if ws else [])
+    app.state.doorkeeper = Doorkeeper(ws, from_the_start=entrance.from_elsewhere, second_wanted=entrance.second_wanted)
+    app.add_middleware(TrustedHostMiddleware, allowed_hosts=list(entrance.hosts), www_redirect=False)
+    app.add_middleware(Doors, rooms=[ws.store.root, Path(tempfile.gettempdir())] if ws else [], public=entrance.public)
     tell_problems(app)
-    for room in ROUTERS:
-        app.include_router(room.router, prefix="/api")
-    app.include_router(clips.files, prefix="/api")
-    app.include_router(sounds.files, prefix="/api")
+    for router in (*(room.router for room in ROUTERS), clips.files, sounds.files):
+        app.include_router(router, prefix="/api", dependencies=[Depends(allowed), Depends(scanned)])
+    _see_every_need(app)
     app.mount("/understudy", prompter.app)
     _serve_front_end(app)
     return app
 
 
+@dataclass(frozen=True)
+class Entrance:
+    """By which names the server is reached, by which origin from outside if there is a proxy before it, and whether it is to be reached
+    from elsewhere than this machine, so that people have to sign in from the start; and whether everybody has to have a second factor."""
+
+    hosts: Sequence[str] = LOCAL_HOSTS
+    public: str = ""
+    from_elsewhere: bool = False
+    second_wanted: bool = False
+
+
+def _see_every_need(app: FastAPI) -> None:
+    """Every route has something that it needs. Raises KeyError."""
+    for route in app.routes:
+        if isinstance(route, APIRoute):
+            for method in route.methods or ():
+                need_of(method, route.path.removeprefix("/api"))
+
+
 class _Documented(FastAPI):
-    """Its OpenAPI document says that errors are problem details."""
+    """Its OpenAPI document says what each route needs, and that errors are problem details."""
 
     def openapi(self) -> dict[str, Any]:
         if self.openapi_schema is None:
             document = get_openapi(title=self.title, version=self.version, routes=self.routes)
-            for operations in document["paths"].values():
-                for operation in operations.values():
+            for path, operations in document["paths"].items():
+                for method, operation in operations.items():
+                    operation["x-needs"] = need = need_of(method.upper(), path.removeprefix("/api"))
+                    operation["security"] = [{}] if need in ("anybody", "link") else [{"cookie": []}, {"token": []}]
                     for status, answer in operation["responses"].items():
                         content = answer.get("content", {})
                         if status[0] != "2" and content:
                             answer["content"] = {MEDIA_TYPE: next(iter(content.values()))}
+            document["components"]["securitySchemes"] = {
+                "cookie": {
+                    "type": "apiKey",
+                    "in": "cookie",
+                    "name": PLAIN,
+                    "description": f"By signing in; over TLS {SECURE}.",
+                },
+                "token": {"type": "http", "scheme": "bearer"},
+            }
             _say_what_is_always_there(document)
             self.openapi_schema = document
         return self.openapi_schema
@@ -168,12 +220,19 @@ def _serve_front_end(app: FastAPI) -> None:
     app.mount("/assets", StaticFiles(directory=STATIC / "assets"), name="assets")
 
     @app.get("/api/docs", include_in_schema=False)
-    def docs() -> FileResponse:
-        headers = {"Cache-Control": "no-cache", "Content-Security-Policy": DOCS_POLICY}
-        return FileResponse(STATIC / "api-docs.html", headers=headers)
+    def docs() -> Response:
+        return _page("api-docs.html", DOCS_POLICY)
 
     @app.get("/{path:path}", include_in_schema=False)
-    def page(path: str) -> FileResponse:
+    def page(path: str) -> Response:
         if path == "api" or path.startswith(("api/", "assets/", "understudy/")):
             raise HTTPException(404)
-        return FileResponse(STATIC / "index.html", headers={"Cache-Control": "no-cache"})
+        return _page("index.html", POLICY)
+
+
+def _page(name: str, policy: str) -> Response:
+    """A page of ours; style sheets that its scripts put in are let in by a nonce of this one answer (CSP Level 3)."""
+    nonce = secrets.token_urlsafe(16)
+    text = (STATIC / name).read_text("utf-8").replace(NONCE, nonce)
+    headers = {"Cache-Control": "no-store", "Content-Security-Policy": f"{policy}; style-src 'self' 'nonce-{nonce}'"}
+    return HTMLResponse(text, headers=headers)

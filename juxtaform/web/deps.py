@@ -6,6 +6,7 @@ from typing import Annotated, Any
 
 from fastapi import Depends, Request, Response
 
+from juxtaform.studio.accounts import Doorkeeper
 from juxtaform.studio.assist import service_address
 from juxtaform.studio.background import Background
 from juxtaform.studio.checking import Checker
@@ -13,7 +14,9 @@ from juxtaform.studio.deliveries import Deliveries
 from juxtaform.studio.findings import Findings
 from juxtaform.studio.gauging import Gauge
 from juxtaform.studio.live import LiveProjects
+from juxtaform.studio.presence import Presence
 from juxtaform.studio.queue import JobQueue
+from juxtaform.studio.showings import News
 from juxtaform.studio.spotting import Spotter
 from juxtaform.studio.workspace import Changed, Workspace
 from juxtaform.web.rows import ChangedOut, Problem
@@ -34,6 +37,24 @@ def _background(request: Request) -> Background:
     return background
 
 
+def _doorkeeper(request: Request) -> Doorkeeper:
+    doorkeeper: Doorkeeper = request.app.state.doorkeeper
+    return doorkeeper
+
+
+def _presence(request: Request) -> Presence:
+    presence: Presence = request.app.state.presence
+    return presence
+
+
+def _showing_news(request: Request) -> News:
+    news: News = request.app.state.showing_news
+    return news
+
+
+ShowingNews = Annotated[News, Depends(_showing_news)]
+ThePresence = Annotated[Presence, Depends(_presence)]
+Keeper = Annotated[Doorkeeper, Depends(_doorkeeper)]
 TheBackground = Annotated[Background, Depends(_background)]
 
 
@@ -64,8 +85,8 @@ def _findings(request: Request) -> Findings:
 
 
 def _text_service(request: Request) -> str:
-    own = f"http://127.0.0.1:{request.scope['server'][1]}/understudy"
-    return service_address(own)
+    own = getattr(request.app.state, "own_address", None) or f"http://127.0.0.1:{request.scope['server'][1]}"
+    return service_address(f"{own}/understudy")
 
 
 TextService = Annotated[str, Depends(_text_service)]
@@ -79,6 +100,8 @@ TheQueue = Annotated[JobQueue, Depends(_queue)]
 TheSpotter = Annotated[Spotter, Depends(_spotter)]
 
 ERRORS: dict[int | str, dict[str, Any]] = {
+    401: {"model": Problem, "description": "Nobody is known by what was sent along: sign in, or send a token"},
+    403: {"model": Problem, "description": "Whoever asks is known and may not"},
     404: {"model": Problem, "description": "Not there (any more)"},
     409: {"model": Problem, "description": "Somebody else changed it meanwhile; both states are told"},
     422: {"model": Problem, "description": "Not possible; the detail says why and what to do"},

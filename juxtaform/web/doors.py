@@ -23,8 +23,10 @@ from juxtaform.web.problems import problem
 LOCAL_HOSTS = ("127.0.0.1", "localhost")
 """By these names alone the server answers: a stranger's name that points here is none (DNS rebinding)."""
 SAFE = frozenset({"GET", "HEAD", "OPTIONS"})
+ELSEWHERE = ("cross-site", "same-site")
+"""What a browser says of a request that another site's page made (Fetch Metadata)."""
 POLICY = (
-    "default-src 'self'; img-src 'self' data: blob:; media-src 'self' blob:; style-src 'self' 'unsafe-inline'; object-src 'none'; base-uri 'self'; "
+    "default-src 'self'; img-src 'self' data: blob:; media-src 'self' blob:; object-src 'none'; base-uri 'self'; "
     "form-action 'self'; frame-ancestors 'none'"
 )
 HEADERS = {
@@ -41,10 +43,11 @@ log = logging.getLogger("juxtaform")
 
 
 class Doors:
-    """Stands before the application. `rooms` are folders whose disks must have room for changes."""
+    """Stands before the application. `rooms` are folders whose disks must have room for changes; `public` is the origin by which a proxy
+    is reached, if there is one."""
 
-    def __init__(self, app: ASGIApp, rooms: Sequence[Path] = ()) -> None:
-        self.app, self.rooms = app, rooms
+    def __init__(self, app: ASGIApp, rooms: Sequence[Path] = (), public: str = "") -> None:
+        self.app, self.rooms, self.public = app, rooms, public
         self._uploads = 0
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
@@ -60,6 +63,8 @@ class Doors:
                 headers = MutableHeaders(scope=message)
                 for name, value in HEADERS.items():
                     headers.setdefault(name, value)
+                if scope["path"].startswith("/api"):
+                    headers.setdefault("Cache-Control", "no-store")
             await send(message)
 
         try:
@@ -103,10 +108,15 @@ class Doors:
     def _refusal(self, scope: Scope) -> tuple[int, str, str] | None:
         """Why a request is not let in, as (status, title, detail)."""
         headers = Headers(scope=scope)
+        if headers.get("sec-fetch-site") in ELSEWHERE and scope["path"].startswith(("/api/", "/understudy")):
+            return 403, "From elsewhere", "Another site asked for this. It is given to Juxtaform's own pages alone."
+        if scope["path"].startswith("/understudy") and not _is_own(scope, headers):
+            return 404, "Not there", "There is no such address."
         if scope["method"] in SAFE:
             return None
         origin = headers.get("origin")
-        if origin is not None and origin != f"{scope['scheme']}://{headers.get('host', '')}":
+        own = (f"{scope['scheme']}://{headers.get('host', '')}", self.public)
+        if origin is not None and origin not in own:
             return 403, "Wrong origin", "Changes are taken only from Juxtaform's own pages."
         length, most = headers.get("content-length", ""), limits.most_body_bytes(scope["path"])
         if length and (not length.isdigit() or int(length) > most):
@@ -170,6 +180,12 @@ def has_half_characters(data: bytes) -> bool:
     except (ValueError, RecursionError):
         return False  # No JSON at all: whoever reads it says so.
     return False
+
+
+def _is_own(scope: Scope, headers: Headers) -> bool:
+    """Whether this machine itself asks, with no proxy between."""
+    host = headers.get("host", "").rpartition(":")[0] or headers.get("host", "")
+    return host in LOCAL_HOSTS and not any(name in headers for name in ("forwarded", "x-forwarded-for"))
 
 
 def _free_bytes(path: Path) -> int:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import errno
 import json
+import logging
 from collections.abc import Callable, Mapping
 from typing import Any
 
@@ -15,11 +16,18 @@ from starlette.exceptions import HTTPException
 
 from juxtaform.media.decode import PictureRefused
 from juxtaform.records.trouble import trouble_of
+from juxtaform.services.scanner import Harmful, ScannerAway
 from juxtaform.studio import news
+from juxtaform.studio.accounts import Wrong
+from juxtaform.studio.second import CodeWanted, CodeWrong
+from juxtaform.studio.secrets import TooMany
+from juxtaform.studio.shown import NeedsPassphrase
 from juxtaform.studio.workspace import AlreadyDone, Conflict, NotPossible, NotThere
+from juxtaform.web.entrance import NotAllowed, NotKnown
 from juxtaform.web.rows import ChangedOut
 
 MEDIA_TYPE = "application/problem+json"
+log = logging.getLogger("juxtaform.people")
 MOST_DETAIL = 500
 AWAY = "The database is away for the moment. It is being started again; what you did is not lost, and is done as soon as it answers."
 BUSY = "Somebody else is changing this project at the moment. Try again; nothing was changed."
@@ -43,9 +51,18 @@ def tell_problems(app: FastAPI) -> None:
         (NotThere, 404, "Not there"),
         (NotPossible, 422, "Not possible"),
         (PictureRefused, 422, "Picture refused"),
+        (Harmful, 422, "Not let through"),
+        (ScannerAway, 424, "Scanner away"),
+        (NotKnown, 401, "Sign in"),
+        (Wrong, 401, "Wrong"),
+        (NeedsPassphrase, 401, "Passphrase"),
+        (CodeWanted, 401, "Code wanted"),
+        (CodeWrong, 401, "Code wanted"),
     ):
         app.add_exception_handler(kind, _as_problem(code, title))
     app.add_exception_handler(Conflict, _conflict)
+    app.add_exception_handler(TooMany, _too_many)
+    app.add_exception_handler(NotAllowed, _not_allowed)
     app.add_exception_handler(AlreadyDone, _already_done)
     app.add_exception_handler(news.TooFarBehind, _too_far_behind)
     app.add_exception_handler(RequestValidationError, _invalid)
@@ -61,6 +78,18 @@ def _as_problem(status: int, title: str) -> Callable[[Request, Exception], Respo
 def _conflict(_: Request, error: Exception) -> Response:
     assert isinstance(error, Conflict)
     return problem(409, "Changed meanwhile", str(error), mine=error.mine, theirs=error.theirs)
+
+
+def _not_allowed(request: Request, error: Exception) -> Response:
+    visitor = getattr(request.state, "visitor", None)
+    who = f"account {visitor.account_id}" if visitor and visitor.account_id else "somebody"
+    log.warning("refused to %s: %s %s", who, request.method, request.url.path)
+    return problem(403, "Not allowed", _short(str(error)))
+
+
+def _too_many(_: Request, error: Exception) -> Response:
+    assert isinstance(error, TooMany)
+    return problem(429, "Too often", str(error), headers={"Retry-After": str(error.wait_s)})
 
 
 def _already_done(request: Request, error: Exception) -> Response:

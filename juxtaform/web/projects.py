@@ -34,6 +34,7 @@ from juxtaform.studio.projects import HistoryEntry, ProjectCard
 from juxtaform.web import snapshots
 from juxtaform.web.body import Body
 from juxtaform.web.deps import ERRORS, Live, Ws, file_answer, out
+from juxtaform.web.entrance import TheVisitor
 from juxtaform.web.rows import ChangedOut, OthersOut, Problem, SnapshotOut
 
 router = APIRouter(tags=["projects"], responses=ERRORS)
@@ -94,18 +95,18 @@ def give_out(ws: Ws, project_id: str) -> Response:
 
 
 @router.post("/bundles", summary="Take in a bundle as a project", status_code=201)
-def take_in_bundle(ws: Ws, file: UploadFile) -> Made:
-    return Made(id=bundles.take_in(ws, file.file, file.filename or "The bundle"))
+def take_in_bundle(ws: Ws, visitor: TheVisitor, file: UploadFile) -> Made:
+    return Made(id=bundles.take_in(ws, file.file, file.filename or "The bundle", visitor.account_id))
 
 
 @router.get("/projects", summary="All projects, newest first")
-def shelf(ws: Ws) -> list[ProjectCard]:
-    return projects.shelf(ws)
+def shelf(ws: Ws, visitor: TheVisitor) -> list[ProjectCard]:
+    return projects.shelf(ws, visitor.account_id)
 
 
 @router.post("/projects", summary="A new project", status_code=201)
-def make(ws: Ws, body: NewProject) -> Made:
-    return Made(id=projects.make(ws, body.title))
+def make(ws: Ws, visitor: TheVisitor, body: NewProject) -> Made:
+    return Made(id=projects.make(ws, body.title, visitor.account_id))
 
 
 @router.get("/projects/{project_id}", summary="Everything of a project", response_model=SnapshotOut)

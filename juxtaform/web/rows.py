@@ -193,6 +193,7 @@ class BeadRow(Row):
     costume: str
     reference_id: str | None
     facing: Facing
+    face: str
 
 
 class EditInShort(Body):
@@ -232,6 +233,8 @@ class TakeRow(Row):
     parent_id: str | None
     made_from: TakeOrigin
     trim: tuple[float, float] | None = None
+    first_sha: str | None = None
+    last_sha: str | None = None
 
 
 class MarkRow(Row):

@@ -142,6 +142,7 @@ class BeadEdit(Body):
     costume: Annotated[str, Field(max_length=80)] = ""
     reference_id: Id | None = None
     facing: Facing = ""
+    face: Annotated[str, Field(max_length=80)] = ""
 
 
 @router.post("/threads", summary="A new thread")

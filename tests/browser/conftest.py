@@ -10,7 +10,9 @@ from dataclasses import replace
 import numpy as np
 import pytest
 from selenium import webdriver
+from selenium.common.exceptions import JavascriptException, NoSuchElementException, StaleElementReferenceException
 from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
 from selenium.webdriver.support.ui import WebDriverWait
 
@@ -69,7 +71,9 @@ class Page:
         return self.driver.find_elements(By.CSS_SELECTOR, css)
 
     def until(self, what, message: str = "", seconds: float = PATIENCE_S):
-        return WebDriverWait(self.driver, seconds, 0.1).until(lambda _: what(), message)
+        """Wait until something holds; what a page is asked while it gives way to another one is asked again."""
+        ignored = (NoSuchElementException, StaleElementReferenceException, JavascriptException)
+        return WebDriverWait(self.driver, seconds, 0.1, ignored).until(lambda _: what(), message)
 
     def one(self, css: str) -> WebElement:
         self.until(lambda: self.all(css), f"nothing matches {css}")
@@ -85,9 +89,8 @@ class Page:
         self.button(text).click()
 
     def see(self, text: str, seconds: float = PATIENCE_S) -> None:
-        self.until(
-            lambda: text in self.driver.find_element(By.TAG_NAME, "body").text, f"“{text}” is not to be seen", seconds
-        )
+        words = "return document.body?.innerText ?? ''"
+        self.until(lambda: text in self.driver.execute_script(words), f"“{text}” is not to be seen", seconds)
 
     def words_of(self, css: str) -> str:
         """The words of the first such element as the page has it now; empty where there is none."""
@@ -99,6 +102,11 @@ class Page:
         while words := self.words_of("[data-accept-all]"):
             self.one("[data-accept-all]").click()
             self.until(lambda words=words: self.words_of("[data-accept-all]") != words, "accepted")
+
+    def write_over(self, field: WebElement, *words: str) -> None:
+        """Write into a field in place of all that stands there, as a user does: never empty in between."""
+        field.send_keys(Keys.CONTROL, "a")
+        field.send_keys(*words)
 
     def keys(self, *keys: str) -> None:
         webdriver.ActionChains(self.driver).send_keys(*keys).perform()

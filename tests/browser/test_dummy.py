@@ -42,9 +42,7 @@ def test_words_are_moved_and_the_book_is_made(page, ws, timed, address):
     page.driver.execute_script("document.activeElement.blur()")
     page.keys(Keys.ARROW_RIGHT)
     page.see("Pages 4 and 5")
-    field = page.one("[data-making] input[aria-label='Width, mm']")
-    field.clear()
-    field.send_keys("210", Keys.TAB)
+    page.write_over(page.one("[data-making] input[aria-label='Width, mm']"), "210", Keys.TAB)
     page.see("210 ×")
     assert rows(ws, timed.project, "project")[0]["book"]["trim_w"] == 210
     page.one("[data-note]").find_element("css selector", "button").click()

@@ -72,8 +72,7 @@ def make_thread(page, kind, name, files=()):
 
 def fill(page, label, words):
     field = page.driver.find_element(By.XPATH, f"//label[contains(., '{label}')]//*[self::input or self::textarea]")
-    field.clear()
-    field.send_keys(words, Keys.TAB)
+    page.write_over(field, words, Keys.TAB)
 
 
 def test_two_characters_from_pictures_to_model_sheets(page, pictures, address):

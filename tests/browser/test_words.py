@@ -69,6 +69,12 @@ def test_a_brief_is_seen_as_it_is_sent_and_its_motion_beside_it(page, project, w
     page.until(lambda: "Ada waits on the quay. One figure" in page.one("[data-as-sent]").text, "as sent")
     page.click("Motion")
     page.until(lambda: "Her coat swings. The camera is static" in page.one("[data-motion-brief]").text, "motion")
+    note = page.one("[data-motion-note]")
+    assert note.get_attribute("value") == "Her coat swings."
+    page.write_over(note, "A gull crosses the sky.\t")
+    page.until(
+        lambda: "A gull crosses the sky. The camera" in page.one("[data-motion-brief] p.font-book").text, "the new note"
+    )
     assert faults(page) == []
     page.click("Defaults …")
     page.click("+ service")

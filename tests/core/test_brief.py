@@ -156,6 +156,10 @@ def test_a_brief_tells_how_many_there_are_where_they_look_what_the_light_does_an
     shot = replace(SHOT, members=(replace(PELL, facing="left"), oda, steps), room="at the bottom", fold=True)
     told = {p.key: p.text for p in composed(shot).phrases}
     assert told["count"] == "Two figures are to be seen: Pell looking to the left and Oda looking to the right."
+    wary = replace(shot, members=(replace(PELL, face=" wary. "), replace(oda, face="laughing"), steps))
+    assert {p.key: p.text for p in composed(wary).phrases}["count"] == (
+        "Two figures are to be seen: Pell and Oda looking to the right. The face of Pell: wary. The face of Oda: laughing."
+    )
     assert told["light"] == "Warm light comes from low on one side; the other side is cool and dim."
     assert (
         told["room"]

@@ -7,11 +7,12 @@ import pytest
 
 from juxtaform.core.check.company import company_findings, leaks
 from juxtaform.core.check.measure import measure_picture
-from juxtaform.core.check.sequence import check
+from juxtaform.core.check.sequence import Cast, check
 from juxtaform.core.check.states import Company, Mark, ShotState
 from juxtaform.core.figure.known import known_figure
 from juxtaform.core.figure.standing import Place, other_places, sought
 from juxtaform.core.figure.traits import figure_model, reference_view
+from juxtaform.core.figure.who import Identity
 from juxtaform.core.findings import Finding
 from juxtaform.core.picture.regions import Box
 from juxtaform.core.text.names import Named
@@ -161,3 +162,37 @@ def test_a_colour_of_somebody_beside_is_told_as_a_leak(pair):
 def test_what_is_no_changed_trait_stays_as_it_is():
     plain = Finding(source="check", kind="border", title="", advice="", shot="s")
     assert leaks([plain], [], {}) == [plain]
+
+
+def test_in_a_wrong_costume_somebody_is_themselves_and_only_the_costume_is_told(pair):
+    eye, rng = figure_eye(), np.random.default_rng(8)
+    usual, other = pair
+    night = replace(usual, coat=other.coat, legs=other.legs, boots=other.boots, coat_form=(usual.coat_form + 1) % 3)
+    bo = random_look(rng)
+
+    def known(name, owner, look):
+        views = [reference_view(reference(look, p), "view", eye=eye) for p in (None, random_pose(rng))]
+        return known_figure(figure_model(name, views, owner=owner), eye)
+
+    cast = [known("a", "a", usual), known("a/night", "a", night), known("b", "b", bo)]
+    shots = []
+    for i in range(5):
+        picture, boxes = scene([night if i == 2 else usual, bo], rng, ground=5 + i % 4, scale=0.95)
+        measure = measure_picture(picture, list(zip(boxes, (cast[0], cast[2]), strict=True)), cast, None, eye)
+        marks = tuple(Mark(n, b) for n, b in zip("ab", boxes, strict=True))
+        shots.append(ShotState(f"s{i}", str(i + 1), "", frozenset("ab"), None, marks, measure))
+    told = Cast(kinds=KINDS, costumes={"a/night": "night"})
+    found = check(shots, [], [Named("a", "Ada"), Named("b", "Bo")], judge=trait_judge(), cast=told)
+    assert [(f.shot, f.title) for f in found.findings if f.thread == "a"] == [
+        ("s2", "Ada wears night; the plan says the usual costume")
+    ]
+    assert [p.verdict for p in found.threads["a"].figures][2] in ("holds", "drifts")
+
+
+def test_a_stranger_wears_no_costume_of_the_character():
+    def seen(score, night):
+        return Identity(score, 0, 0.5, {}, costumes={"a/night": night})
+
+    assert (seen(-4.0, 2.5).wears, seen(-4.0, 2.5).as_worn) == ("a/night", 2.5)
+    assert (seen(-4.0, -1.0).wears, seen(-4.0, -1.0).as_worn) == (None, -4.0)
+    assert seen(2.0, 2.5).wears is None

@@ -5,6 +5,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
+from juxtaform.core.check.measure import measure_picture
 from juxtaform.core.colour.light import SceneLight
 from juxtaform.core.colour.spaces import linear_from_hex
 from juxtaform.core.figure.appearance import measure_appearances
@@ -137,6 +138,18 @@ def test_colours_in_a_box_leave_the_plain_ground_out():
 def test_a_figure_without_references_says_what_to_do():
     with pytest.raises(ValueError, match="add one"):
         figure_model("Nobody", [])
+
+
+@pytest.mark.parametrize("seed", range(4))
+def test_bars_over_a_figure_are_no_change_of_it(known, seed):
+    picture, [box] = scene([LOOK], np.random.default_rng(seed), ground=5, scale=1.0)
+    barred, high = picture.copy(), 80
+    barred[:high] = barred[-high:] = 0
+    assert box.y + box.h > len(picture) - high, "the feet are behind the lower bar"
+    [seen] = measure_picture(barred, [(box, known)]).appearances
+    assert told(seen) == []
+    [off] = measure_picture(barred, [(Box(10, len(picture) - high, 60, high), known)]).appearances
+    assert off is not None, "a mark that lies on a bar alone is still read"
 
 
 def test_a_mark_outside_the_picture_is_refused(known):

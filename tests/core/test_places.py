@@ -8,10 +8,11 @@ import pytest
 
 from juxtaform.core.check.measure import measure_picture
 from juxtaform.core.check.places import place_threads
-from juxtaform.core.check.states import Mark, PlaceHome, PlaceReference, ShotPlan, ShotState
+from juxtaform.core.check.states import Company, Mark, PlaceHome, PlaceReference, ShotPlan, ShotState
+from juxtaform.core.figure.standing import Place
 from juxtaform.core.picture.regions import Box
 from juxtaform.core.place.ground import COLUMNS, ROWS
-from juxtaform.core.place.match import compared, ground_of, unlike
+from juxtaform.core.place.match import compared, gone, ground_of, laid_over, unlike
 from juxtaform.demo.paper import bordered, lit
 from juxtaform.media.network import hand_eye
 from tests.constructed import ground_picture
@@ -97,12 +98,56 @@ def test_a_mass_that_was_not_there_is_framed(grounds, homes):
     assert abs(y - 330) < 110
 
 
+def test_a_patch_that_the_pictures_around_have_too_is_told_of_all_or_of_none(grounds, homes):
+    changed = grounds["cave"].copy()
+    cv2.ellipse(changed, (640, 330), (150, 140), 0, 0, 360, (220, 90, 60), -1)
+    in_all = [shot(i, changed, "cave") for i in range(3)]
+    assert [f.shot for f in place_threads(homes, in_all)[1]] == ["s0", "s1", "s2"], "all depart from the reference"
+    without = [PlaceHome("cave", "Cave")]
+    assert place_threads(without, [*in_all, shot(3, changed, "cave")])[1] == []
+
+
+def test_a_mass_that_is_gone_is_told_where_others_have_it(grounds, homes):
+    whole = grounds["cave"].copy()
+    cv2.ellipse(whole, (640, 330), (150, 140), 0, 0, 360, (220, 90, 60), -1)
+    with_it = [replace(homes[2], references=(PlaceReference(seen_of(whole).place),))]
+    shots = [shot(i, grounds["cave"] if i == 1 else whole, "cave") for i in range(4)]
+    _, [told] = place_threads(with_it, shots)
+    assert (told.shot, told.title) == ("s1", "Something of “Cave” is gone that is on its references")
+    x, y = told.region.x + told.region.w / 2, told.region.y + told.region.h / 2
+    assert abs(x - 640) < 110
+    assert abs(y - 330) < 110
+    _, alone = place_threads(with_it, shots[1:2])
+    assert alone == [], "one reference may show somebody who walked past"
+
+
+def test_a_place_without_references_is_held_against_its_own_pictures(grounds):
+    page = grounds["cave"]
+    changed = page.copy()
+    cv2.ellipse(changed, (640, 330), (150, 140), 0, 0, 360, (220, 90, 60), -1)
+    home, lamp = PlaceHome("cave", "Cave"), PlaceHome("lamp", "Lamp room")
+    shots = [shot(i, lit(page, NIGHT) if i == 1 else page, "cave") for i in range(5)]
+    of_lamp = [shot(i, grounds["lamp"], "lamp") for i in range(6, 10)]
+    states, found = place_threads([home], shots)
+    assert (found, {p.verdict for p in states["cave"].places}) == ([], {"holds"})
+    _, [told] = place_threads([home], [*shots[:2], shot(2, changed, "cave"), *shots[3:]])
+    assert (told.shot, told.title) == ("s2", "Something of “Cave” is not as in its other pictures")
+    assert "shots 1, 2, 4, 5" in [e.measured for e in told.evidence]
+    _, [elsewhere] = place_threads([home, lamp], [*shots, shot(5, grounds["lamp"], "cave"), *of_lamp])
+    assert (elsewhere.shot, elsewhere.kind) == ("s5", "place_doubtful")
+    assert elsewhere.title == "Is this “Cave”? It looks more like “Lamp room”"
+    _, few = place_threads([home], [shots[0], shot(1, grounds["lamp"], "cave")])
+    assert few == [], "two pictures that are unlike make no place"
+
+
 def test_figures_are_taken_out_of_the_ground(grounds, homes):
     crowded = grounds["cave"].copy()
     cv2.ellipse(crowded, (640, 330), (150, 140), 0, 0, 360, (220, 90, 60), -1)
     stands = Box(480, 180, 320, 300)
     _, found = place_threads(homes, [shot(0, crowded, "cave", boxes=[stands])])
     assert found == []
+    unmarked = replace(shot(0, crowded, "cave"), company=(Company("f0", (Place(stands, 2.0),)),))
+    assert place_threads(homes, [unmarked])[1] == [], "somebody who was found and is not marked is no part of the place"
 
 
 def test_a_picture_full_of_figures_says_nothing_of_its_place(grounds, homes):
@@ -133,7 +178,8 @@ def test_a_place_map_is_small_and_reads_back(grounds):
     assert np.linalg.norm(numbers, axis=1) == pytest.approx(1.0, abs=1e-3)
     assert len(place.numbers) + len(place.tones) < 10_000
     whole = ground_of(place, 900, 600)
-    assert unlike(whole, whole, replace(compared(whole, whole))) is None
+    [one, _] = laid_over(whole, whole, compared(whole, whole))
+    assert (unlike(whole, [one]), gone(whole, [one, one])) == (None, None)
 
 
 def test_a_printed_border_moves_nothing(grounds, homes):

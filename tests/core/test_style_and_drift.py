@@ -10,7 +10,7 @@ from juxtaform.core.check.states import Mark, ShotState, StyleHome
 from juxtaform.core.picture.border import printed_border
 from juxtaform.core.picture.regions import Box
 from juxtaform.core.style.drift import lasting_change
-from juxtaform.core.style.terms import TERMS, signature
+from juxtaform.core.style.terms import TERMS, _slope, signature
 from juxtaform.core.style.words import proposed_words
 from juxtaform.core.text.names import Named
 from juxtaform.demo.paper import bordered, greyed, lit
@@ -166,3 +166,17 @@ def test_words_for_a_style_go_by_the_weightier_pictures_and_name_large_colours()
     assert "grainy" in {w.word for w in proposed_words(both, [0.1, 0.9], palettes)}
     assert proposed_words(both, [0.9, 0.1], palettes)[-1].word == "mostly teal"
     assert proposed_words([]) == ()
+
+
+@pytest.mark.parametrize("size", [(37, 41), (64, 96), (101, 7)])
+def test_a_slope_is_the_same_wherever_the_picture_lies_in_memory(size):
+    h, w = size
+    image = np.random.default_rng(7).normal(0, 1e-3, size).astype(np.float32)
+    found = set()
+    for offset in range(9):
+        room = np.empty(h * w + offset, dtype=np.float32)[offset:].reshape(size)
+        room[:] = image
+        found.add(_slope(room).tobytes())
+    assert len(found) == 1
+    gx, gy = cv2.Sobel(image, cv2.CV_32F, 1, 0, scale=1 / 8), cv2.Sobel(image, cv2.CV_32F, 0, 1, scale=1 / 8)
+    assert np.allclose(_slope(image), np.hypot(gx, gy), atol=1e-8)

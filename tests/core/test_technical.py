@@ -186,3 +186,15 @@ def test_straight_edges_of_a_drawing_are_no_blocks():
     for x in (56, 200, 328, 480):  # each at a multiple of eight
         page[40:360, x : x + 64] = (40, 90, 160)
     assert compression(tiles_of(page)).blocks == 0
+
+
+def test_the_width_of_edges_is_the_same_wherever_the_picture_lies_in_memory():
+    """To the bit: what one machine measures another one can be held against."""
+    rng = np.random.default_rng(2)
+    picture = cv2.GaussianBlur(rng.integers(0, 255, (243, 357, 3), np.uint8), (0, 0), 2.0)
+    told = set()
+    for shift in range(0, 33, 3):
+        room = np.empty(picture.size + 64, np.uint8)[shift : shift + picture.size].reshape(picture.shape)
+        room[:] = picture
+        told.add(edge_width(tiles_of(room)))
+    assert len(told) == 1

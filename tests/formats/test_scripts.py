@@ -26,11 +26,47 @@ TEXTS = {
     "Thai": "น้ำขึ้นหลับอยู่",
     "Georgian": "ზღვა იძინებდა.",
     "Armenian": "Ծովը քնած էր։",
+    "Vietnamese": "Thủy triều đã ngủ.",
+    "Tatar": "Диңгез йоклаган иде, җәй.",
+    "Ancient Greek": "Ἡ ἄμπωτις ἐκοιμᾶτο.",
+    "Gujarati": "ભરતી સૂતી હતી.",
+    "Punjabi": "ਜਵਾਰ ਸੁੱਤੀ ਸੀ.",
+    "Telugu": "అల నిద్రపోయింది.",
+    "Kannada": "ಅಲೆ ಮಲಗಿತ್ತು.",
+    "Malayalam": "തിര ഉറങ്ങി.",
+    "Odia": "ଜୁଆର ଶୋଇଥିଲା.",
+    "Sinhala": "වඩදිය නිදා සිටියේය.",
+    "Khmer": "ទឹកជោរកំពុងដេក។",
+    "Lao": "ນ້ຳຂຶ້ນນອນຫຼັບ",
+    "Burmese": "ဒီရေ အိပ်နေသည်။",
+    "Amharic": "ማዕበሉ ተኝቶ ነበር።",
+    "Tibetan": "རླབས་ཉལ་ཡོད།",
+    "Dhivehi": "ދިޔަވަރު ނިދަން އޮތެވެ.",
+    "Syriac": "ܝܡܐ ܕܡܟ.",
+    "Cherokee": "ᎠᎺᏉᎯ ᎦᎵᎲᎢ.",
+    "Inuktitut": "ᐃᒪᖅ ᓯᓂᒃᑐᖅ.",
     "Japanese": "潮は眠っていた。",
     "Korean": "밀물이 자고 있었다.",
     "Chinese": "潮水睡着了。",
 }
-JOINING = {"Arabic", "Devanagari", "Bengali", "Tamil", "Thai", "Hebrew"}
+JOINING = {
+    *(
+        "Arabic",
+        "Devanagari",
+        "Bengali",
+        "Tamil",
+        "Thai",
+        "Hebrew",
+        "Gujarati",
+        "Punjabi",
+        "Telugu",
+        "Kannada",
+        "Malayalam",
+        "Odia",
+        "Sinhala",
+    ),
+    *("Khmer", "Lao", "Burmese", "Tibetan", "Dhivehi", "Syriac"),
+}
 """What joins or stacks its letters, or runs from the right, is read out of a PDF in the order in which it is drawn."""
 
 
@@ -94,5 +130,5 @@ def test_a_book_takes_only_the_faces_that_it_needs(going, tmp_path):
         faces = [n for n in archive.namelist() if "noto" in n]
         assert 1 <= len(faces) <= 8
         assert all("-jp-" in n for n in faces)
-    assert script_files("The tide — “woke”. Прилив") == []
+    assert script_files("The tide — “woke”. Прилив. Thủy triều.") == []
     assert letters_of(script_files("ა")[0]).startswith("U+")

@@ -2,12 +2,13 @@
 
 import pytest
 
-from juxtaform.studio import bridges, bundles, plan, projects, sounds, story, takes, threads
+from juxtaform.studio import bridges, bundles, clips, plan, projects, sounds, story, takes, threads
 from juxtaform.studio.desk import Desk
 from juxtaform.studio.findings import Findings
 from juxtaform.studio.sounds import NewSound
 from juxtaform.studio.workspace import NotThere
 from tests.conftest import flat, rows
+from tests.constructed_clips import film, frames
 from tests.constructed_sounds import voice, wav
 
 TEXT = (
@@ -75,6 +76,24 @@ def test_a_line_that_is_crossed_gets_a_view_from_the_front_and_both_frames_in_it
     projects.undo(ws, project)
     projects.undo(ws, project)
     assert len(rows(ws, project, "shot")) == 2
+
+
+def test_after_and_before_a_clip_a_bridge_has_the_frames_that_are_seen_there(ws, project, shots, look, tmp_path):
+    facing(ws, project, "left", "right")
+    for i, shot in enumerate(shots):
+        made = film(frames(24, "grey", seed=i)[0], tmp_path / f"{i}.mp4")
+        sha = takes.take_in(ws, f"{i}.mp4", made).sha
+        takes.replace_picture(ws, project, shot, f"{i}.mp4", sha)
+    one, two = (next(t for t in rows(ws, project, "take") if t["shot_id"] == x and t["picked"]) for x in shots)
+    clips.trim(ws, project, two["id"], (0.5, 1.5))
+    bridges.take_in(look, ws, project, bridges.proposed(look, ws, project)[0].key)
+    two = next(t for t in rows(ws, project, "take") if t["id"] == two["id"])
+    ends = [(p.role, p.sha) for p in look.brief(project, rows(ws, project, "shot")[1]["id"]).fitted.brief.pictures]
+    assert ends[-2:] == [("first", one["last_sha"]), ("last", two["first_sha"])]
+    with ws.database.reading() as s:
+        brief = Desk.read(s, project).brief(1)
+    assert [p.sha for p in brief.pictures][-2:] == [one["last_sha"], two["first_sha"]]
+    assert len({one["picture_sha"], one["last_sha"], two["picture_sha"], two["first_sha"]}) == 4
 
 
 def test_words_that_outrun_go_with_the_bridge_from_a_sentence_on(ws, project, shots, look):

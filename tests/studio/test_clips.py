@@ -5,7 +5,9 @@ import zipfile
 
 import numpy as np
 import pytest
+from sqlalchemy import select
 
+from juxtaform.records.models import LibraryPicture
 from juxtaform.studio import bundles, clip_readings, clips, projects, services, takes
 from juxtaform.studio.clips import ClipOrder
 from juxtaform.studio.workspace import Conflict, NotPossible, NotThere
@@ -67,6 +69,25 @@ def test_a_trim_is_kept_undone_and_never_empty(ws, staged, clip):
     still = next(t for t in rows(ws, staged.project, "take") if t["name"] == "p2.png")
     with pytest.raises(NotPossible, match="no clip"):
         clips.trim(ws, staged.project, still["id"], (0.0, 1.0))
+
+
+def test_what_a_clip_begins_and_ends_with_goes_with_its_trim(ws, staged, clip):
+    pixels = frames(48, "grey")[0]
+
+    def seen(end: str) -> np.ndarray:
+        return ws.store.pixels(take_of(ws, staged, clip)[end]).astype(int)
+
+    whole = take_of(ws, staged, clip)["last_sha"]
+    assert np.abs(seen("last_sha") - pixels[47]).mean() < 8
+    assert take_of(ws, staged, clip)["first_sha"] is None
+    clips.trim(ws, staged.project, clip, (1.0, 2.0))
+    assert np.abs(seen("first_sha") - pixels[12]).mean() < 8
+    assert np.abs(seen("last_sha") - pixels[23]).mean() < 8
+    with ws.database.session() as s:
+        query = select(LibraryPicture.name).where(LibraryPicture.picture_sha == take_of(ws, staged, clip)["last_sha"])
+        assert s.scalars(query).one() == "walk.mp4, last frame"
+    projects.undo(ws, staged.project)
+    assert [take_of(ws, staged, clip)[k] for k in ("first_sha", "last_sha")] == [None, whole]
 
 
 def test_a_frame_comes_out_for_this_shot_and_for_the_next(ws, staged, clip):

@@ -2,7 +2,7 @@
 
 import pytest
 
-from juxtaform.demo import by_hand, script, story
+from juxtaform.demo import by_hand, script, seen, story
 from juxtaform.demo.load import load
 from juxtaform.studio import checking, clip_readings, edit_proofs, plan
 from juxtaform.studio import story as story_text
@@ -25,9 +25,19 @@ SEEDED = {
 }
 
 
-@pytest.mark.slow
-def test_the_demo_shows_its_seeded_mistakes_and_nothing_else(ws, checker: Checker):
+@pytest.fixture(scope="module")
+def demo(ws) -> str:
+    """The demo with what was made by hand; it is drawn once for all that is asked of it."""
     project = load(ws)
+    with ws.database.reading() as s:
+        shots = [x.id for x in plan.in_order(s, project)]
+    by_hand.bring(ws, project, shots)
+    return project
+
+
+@pytest.mark.slow
+def test_the_demo_shows_its_seeded_mistakes_and_nothing_else(ws, demo, checker: Checker):
+    project = demo
     checker.start(project)
     checker.wait(project, 900)
     with ws.database.session() as s:
@@ -104,11 +114,8 @@ def test_the_script_has_every_part_of_a_screenplay_and_is_proposed_but_for_its_f
     assert planned.told_s == 0
 
 
-def test_what_was_made_by_hand_shows_what_is_wrong_in_it(ws):
-    project = load(ws)
-    with ws.database.reading() as s:
-        shots = [x.id for x in plan.in_order(s, project)]
-    by_hand.bring(ws, project, shots)
+def test_what_was_made_by_hand_shows_what_is_wrong_in_it(ws, demo):
+    project = demo
     made = {t["name"]: t for t in rows(ws, project, "take")}
     told = edit_proofs.prove(ws, project, made["coat mended.png"]["id"])
     assert told.words.startswith("One place outside the area changed")
@@ -120,3 +127,7 @@ def test_what_was_made_by_hand_shows_what_is_wrong_in_it(ws):
     slips = by_hand.SLIPS_FROM / by_hand.CLIP_RATE
     assert slips - 0.5 < clip.proposed[1] < slips + 1.0
     assert not made["coat mended.png"]["picked"]
+    seen.by_a_viewer(ws, project)
+    said = Findings(ws).of(project, "viewer")
+    assert [f.kind for f in said] == ["viewer_note", "viewer_change", "viewer_note"]
+    assert {f.title.split(":")[0] for f in said if f.kind == "viewer_note"} == {seen.VIEWER}

@@ -9,7 +9,10 @@ from juxtaform.studio import plan, projects, threads
 from juxtaform.studio.background import Background
 from juxtaform.studio.live import LiveProjects
 from juxtaform.studio.measuring import Workers
+from juxtaform.studio.presence import Presence
+from juxtaform.studio.showings import News
 from juxtaform.studio.workspace import NotThere, Workspace
+from juxtaform.web.entrance import Visitor
 from juxtaform.web.events import _there, events
 from tests.conftest import rows
 
@@ -18,7 +21,19 @@ def heard(ws, project, after, count, last_event_id="", meanwhile=None):
     """The next events as (name, data, id), with something done after the first wait."""
 
     async def listen():
-        told, stream = [], events(ws, LiveProjects(ws), Background(ws, Workers()), project, after, last_event_id)
+        told, nobody = [], Visitor()
+        stream = events(
+            ws,
+            LiveProjects(ws),
+            Background(ws, Workers()),
+            Presence(ws.listeners),
+            News(),
+            nobody,
+            project,
+            after,
+            "",
+            last_event_id,
+        )
         if meanwhile:
             asyncio.get_running_loop().call_later(0.2, meanwhile)
         async for e in stream:

@@ -16,7 +16,7 @@ from juxtaform.records.database import Database
 from juxtaform.studio.checking import Checker
 from juxtaform.studio.workspace import Workspace
 from tests.conftest import client_of, flat, joined
-from tests.web.test_hostile_values import Small
+from tests.small import Small
 
 SIZE_MB = 420
 

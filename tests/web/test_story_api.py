@@ -138,6 +138,9 @@ def test_facts_of_a_shot_and_its_facing_go_through(client, project):
     thread = rows(client, project, "thread")[0]["id"]
     client.patch(f"{project}/threads/{thread}/beads", json={"shot_ids": [shot["id"]], "facing": "left"})
     assert [b["facing"] for b in rows(client, project, "bead") if b["shot_id"] == shot["id"]] == ["left"]
+    client.patch(f"{project}/threads/{thread}/beads", json={"shot_ids": [shot["id"]], "face": "wary"})
+    bead = next(b for b in rows(client, project, "bead") if b["shot_id"] == shot["id"])
+    assert (bead["facing"], bead["face"]) == ("left", "wary")
 
 
 def test_history_is_told_and_gone_back_to(client, project):

@@ -79,16 +79,30 @@ export type Opening = Schemas['Opening'];
 export type PlacedWords = Schemas['PlacedWords'];
 export type ReadAlong = Schemas['ReadAlong'];
 export type Join = Shot['join'];
+export type ShowingCard = Schemas['ShowingCard'];
+export type ShownOut = Schemas['ShownOut'];
+export type FrozenShot = Schemas['FrozenShot'];
+export type NoteView = Schemas['NoteView'];
 export type SpotStatus = Schemas['SpotStatus'];
 
 export const api = createClient<paths>({ baseUrl: '/' });
 
 let deed: string | null = null;
+let unknown: () => void = () => undefined;
+const ASKS_FOR_SECRETS = /\/api\/(me\/(sign-in|password|joined|invited|second(\/off)?)|shown\/open)$/;
 api.use({
   onRequest({ request }) {
     if (deed) request.headers.set('Idempotency-Key', deed);
   },
+  onResponse({ request, response }) {
+    if (response.status === 401 && !ASKS_FOR_SECRETS.test(new URL(request.url).pathname)) unknown();
+  },
 });
+
+/** Call somebody when an answer says that nobody is signed in (any more). */
+export function whenUnknown(call: () => void) {
+  unknown = call;
+}
 
 /** Make a request under a name: sent again under the same name, it is not done again. The request is begun before this returns. */
 export function named<T>(name: string, make: () => Promise<T>): Promise<T> {
@@ -147,6 +161,7 @@ async function posted(path: string, form: FormData): Promise<unknown> {
     throw new ApiError(NO_ANSWER);
   });
   const body: unknown = await response.json().catch(() => undefined);
+  if (response.status === 401) unknown();
   if (!response.ok) throw new ApiError(asProblem(body, response.status));
   return body;
 }

@@ -184,9 +184,26 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Live events (server-sent): `changed` with all that happened, `check` with its progress, `standings` with how many pictures were looked through, `jobs` when the queue changed, `gauged` when takes were measured, `deliveries` when files out went on, `anew` when who asks is too far behind, `gone` when the project is deleted */
+        /** Live events (server-sent): `changed` with all that happened, `check` with its progress, `standings` with how many pictures were looked through, `jobs` when the queue changed, `gauged` when takes were measured, `deliveries` when files out went on, `anew` when who asks is too far behind, `shown` when somebody said something of a showing, `here` with the windows that are open and where they are, `gone` when the project is deleted */
         get: operations["events_api_projects__project_id__events_get"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/here": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say in which view and at which shot a window is; who is where comes back */
+        put: operations["here_api_projects__project_id__here_put"];
         post?: never;
         delete?: never;
         options?: never;
@@ -2951,6 +2968,643 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/me": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who is signed in here, and whether one has to be */
+        get: operations["me_api_me_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Change the name that others see */
+        patch: operations["rename_api_me_patch"];
+        trace?: never;
+    };
+    "/api/me/sign-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Sign in */
+        post: operations["sign_in_api_me_sign_in_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/sign-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Sign out */
+        post: operations["sign_out_api_me_sign_out_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/invited": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a link opens */
+        post: operations["invited_api_me_invited_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/joined": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Use a link: make an account, join a project, or set a new password */
+        post: operations["join_api_me_joined_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change one's password; all else that is open is closed */
+        put: operations["change_password_api_me_password_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/second": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whether one has a second factor, and how many spare codes are left */
+        get: operations["own_second_api_me_second_get"];
+        /** Turn the second factor on by its first code; spare codes are told this once */
+        put: operations["confirm_second_api_me_second_put"];
+        /** What is to be brought into an app for a second factor */
+        post: operations["offer_second_api_me_second_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/second/off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take one's second factor off */
+        post: operations["second_off_api_me_second_off_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/sign-ins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where one is signed in */
+        get: operations["sign_ins_api_me_sign_ins_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/sign-ins/{sign_in_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Sign a browser out from elsewhere */
+        delete: operations["end_sign_in_api_me_sign_ins__sign_in_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/tokens": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One's tokens for programs */
+        get: operations["own_tokens_api_me_tokens_get"];
+        put?: never;
+        /** A new token; what it is is told this once */
+        post: operations["new_token_api_me_tokens_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/tokens/{token_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take a token back */
+        delete: operations["take_back_api_me_tokens__token_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/members": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who is in a project */
+        get: operations["project_members_api_projects__project_id__members_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/members/{account_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change what somebody is in a project */
+        put: operations["set_role_api_projects__project_id__members__account_id__put"];
+        post?: never;
+        /** Take somebody out of a project */
+        delete: operations["take_out_api_projects__project_id__members__account_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/members/me": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Leave a project */
+        delete: operations["leave_api_projects__project_id__members_me_delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/invitations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Links into a project that were not used yet */
+        get: operations["waiting_api_projects__project_id__invitations_get"];
+        put?: never;
+        /** A link into a project; it is told this once */
+        post: operations["invite_api_projects__project_id__invitations_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/invitations/{invitation_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Let a link open nothing any more */
+        delete: operations["uninvite_api_projects__project_id__invitations__invitation_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/accounts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All accounts of this Juxtaform */
+        get: operations["all_accounts_api_accounts_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/accounts/invitations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A link to an account; it is told this once */
+        post: operations["invite_account_api_accounts_invitations_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/accounts/{account_id}/password-link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A link to a new password; it is told this once */
+        post: operations["password_link_api_accounts__account_id__password_link_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/accounts/{account_id}/closed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Close an account, or open it again */
+        put: operations["close_api_accounts__account_id__closed_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/accounts/{account_id}/second": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take the second factor off an account that lost it */
+        delete: operations["second_of_lost_api_accounts__account_id__second_delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/showings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is shown by links, and what was said of it */
+        get: operations["of_project_api_projects__project_id__showings_get"];
+        put?: never;
+        /** Freeze the sequence and make a link to it; it is told this once */
+        post: operations["make_api_projects__project_id__showings_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/showings/{showing_id}/freeze": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Show the sequence as it stands now under the same link */
+        post: operations["freeze_api_projects__project_id__showings__showing_id__freeze_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/showings/{showing_id}/revoke": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let a link show nothing any more */
+        post: operations["revoke_api_projects__project_id__showings__showing_id__revoke_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/showings/{showing_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete a showing with what was said of it */
+        delete: operations["remove_api_projects__project_id__showings__showing_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/notes/{note_id}/answers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Answer a viewer's comment */
+        post: operations["answer_api_projects__project_id__notes__note_id__answers_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/showings/{showing_id}/annotations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was said as web annotations */
+        get: operations["give_out_api_projects__project_id__showings__showing_id__annotations_get"];
+        put?: never;
+        /** Take in web annotations as comments */
+        post: operations["take_in_api_projects__project_id__showings__showing_id__annotations_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shown/open": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Open a showing by its link */
+        post: operations["open_by_api_shown_open_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shown/{showing_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a showing shows, and what was said of it */
+        get: operations["look_api_shown__showing_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shown/{showing_id}/pictures/{sha}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A picture of a showing */
+        get: operations["picture_api_shown__showing_id__pictures__sha__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shown/{showing_id}/pictures/{sha}/thumb": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A thumbnail of a showing's picture */
+        get: operations["thumb_api_shown__showing_id__pictures__sha__thumb_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shown/{showing_id}/clips/{sha}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A clip of a showing */
+        get: operations["clip_api_shown__showing_id__clips__sha__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shown/{showing_id}/sound": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All that sounds in a showing */
+        get: operations["sound_api_shown__showing_id__sound_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shown/{showing_id}/notes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Comment on a shot, a place of its picture or a moment, or answer */
+        post: operations["note_api_shown__showing_id__notes_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shown/{showing_id}/shots/{shot_id}/word": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say good or change of a shot, or take it back */
+        put: operations["say_api_shown__showing_id__shots__shot_id__word_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shown/{showing_id}/signs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Sign off what is shown */
+        post: operations["sign_api_shown__showing_id__signs_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/clips/{sha}": {
         parameters: {
             query?: never;
@@ -3065,6 +3719,31 @@ export interface components {
             /** Shot Ids */
             shot_ids?: string[] | null;
         };
+        /**
+         * AccountCard
+         * @description An account as its keeper sees it.
+         */
+        AccountCard: {
+            /** Id */
+            id: string;
+            /** Login */
+            login: string;
+            /** Name */
+            name: string;
+            /** Keeper */
+            keeper: boolean;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Seen At */
+            seen_at: string | null;
+            /** Closed */
+            closed: boolean;
+            /** Second */
+            second: boolean;
+        };
         /** AfterBeat */
         AfterBeat: {
             /** After */
@@ -3082,6 +3761,11 @@ export interface components {
             /** Sha */
             sha: string;
             box: components["schemas"]["Box"];
+        };
+        /** AnswerIn */
+        AnswerIn: {
+            /** Words */
+            words: string;
         };
         /**
          * AreaOrderIn
@@ -3134,6 +3818,21 @@ export interface components {
             shot_ids: string[];
             /** On */
             on: boolean;
+        };
+        /**
+         * At
+         * @description Where a window is.
+         */
+        At: {
+            /** Window */
+            window: string;
+            /**
+             * View
+             * @default
+             */
+            view?: string;
+            /** Shot Id */
+            shot_id?: string | null;
         };
         /** AxisIn */
         AxisIn: {
@@ -3241,6 +3940,11 @@ export interface components {
              * @enum {string}
              */
             facing?: "" | "left" | "right" | "camera" | "away";
+            /**
+             * Face
+             * @default
+             */
+            face?: string;
         };
         /** BeadRow */
         BeadRow: {
@@ -3268,6 +3972,8 @@ export interface components {
              * @enum {string}
              */
             facing: "" | "left" | "right" | "camera" | "away";
+            /** Face */
+            face: string;
         };
         /**
          * BeadsPaste
@@ -3414,6 +4120,11 @@ export interface components {
             file: string;
             /** Name */
             name: string;
+        };
+        /** Body_take_in_api_projects__project_id__showings__showing_id__annotations_post */
+        Body_take_in_api_projects__project_id__showings__showing_id__annotations_post: {
+            /** File */
+            file: string;
         };
         /** Body_take_in_api_projects__project_id__text_file_post */
         Body_take_in_api_projects__project_id__text_file_post: {
@@ -3926,6 +4637,11 @@ export interface components {
             /** Seconds */
             seconds: number;
         };
+        /** Closing */
+        Closing: {
+            /** Closed */
+            closed: boolean;
+        };
         /** ColumnOut */
         ColumnOut: {
             /** Header */
@@ -3947,6 +4663,16 @@ export interface components {
         ConfirmedBoxes: {
             /** Boxes */
             boxes: components["schemas"]["ConfirmedBox"][];
+        };
+        /**
+         * Confirming
+         * @description A code of an app that was just set up, and the password once more.
+         */
+        Confirming: {
+            /** Password */
+            password: string;
+            /** Code */
+            code: string;
         };
         /**
          * ContactSheet
@@ -4413,7 +5139,7 @@ export interface components {
              * Source
              * @enum {string}
              */
-            source: "check" | "plan" | "brief" | "reference" | "take";
+            source: "check" | "plan" | "brief" | "reference" | "take" | "viewer";
             /** Kind */
             kind: string;
             /** Title */
@@ -4487,7 +5213,7 @@ export interface components {
              * Source
              * @enum {string}
              */
-            source: "check" | "plan" | "brief" | "reference" | "take";
+            source: "check" | "plan" | "brief" | "reference" | "take" | "viewer";
             /** Shot */
             shot: string | null;
             /** Findings */
@@ -4655,6 +5381,71 @@ export interface components {
             why?: string;
         };
         /**
+         * Frozen
+         * @description A sequence as it was frozen.
+         */
+        Frozen: {
+            /** Title */
+            title: string;
+            /** Aspect */
+            aspect: number;
+            /** Fps */
+            fps: number;
+            /** Medium */
+            medium: string;
+            /** Shots */
+            shots: components["schemas"]["FrozenShot"][];
+        };
+        /**
+         * FrozenShot
+         * @description A shot as it was: its picture by digest and size, its words in time, its move and how it is joined to the one before.
+         */
+        FrozenShot: {
+            /** Id */
+            id: string;
+            /** Number */
+            number: number;
+            /** Scene */
+            scene: string;
+            /** Shows */
+            shows: string;
+            /** Words */
+            words: string;
+            /** Captions */
+            captions: [
+                string,
+                number,
+                number
+            ][];
+            /** Length S */
+            length_s: number;
+            /** Join */
+            join: string;
+            /** Join S */
+            join_s: number;
+            /** Move */
+            move: string;
+            /** Move Start */
+            move_start: number[] | null;
+            /** Move End */
+            move_end: number[] | null;
+            /** Sha */
+            sha: string | null;
+            /** Sketch */
+            sketch: boolean;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /** Clip */
+            clip: [
+                number,
+                number
+            ] | null;
+            /** Clip Type */
+            clip_type: string;
+        };
+        /**
          * Gap
          * @description Words that no shot covers, or that two or more do: their span and whose they are.
          */
@@ -4704,6 +5495,31 @@ export interface components {
              */
             quality?: "draft" | "final";
         };
+        /**
+         * Here
+         * @description A window: whose it is (empty where there are no accounts), its view, and the shot that it is at.
+         */
+        Here: {
+            /** Window */
+            window: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Account Id
+             * @default
+             */
+            account_id: string;
+            /**
+             * View
+             * @default
+             */
+            view: string;
+            /** Shot Id */
+            shot_id: string | null;
+        };
         /** HistoryEntry */
         HistoryEntry: {
             /** Id */
@@ -4717,6 +5533,32 @@ export interface components {
             at: string;
             /** Undone */
             undone: boolean;
+            /** By */
+            by: string;
+        };
+        /**
+         * Invited
+         * @description What a link opens: whereto, as what, and whose password where it is for one.
+         */
+        Invited: {
+            /**
+             * Invites
+             * @enum {string}
+             */
+            invites: "first" | "project" | "account" | "password";
+            /** Project */
+            project: string;
+            /** Role */
+            role: string;
+            /** Login */
+            login: string;
+            /**
+             * Ends At
+             * Format: date-time
+             */
+            ends_at: string;
+            /** Second */
+            second: boolean;
         };
         /**
          * JobView
@@ -4765,6 +5607,45 @@ export interface components {
             ended_at: string | null;
             /** Not Before */
             not_before: string | null;
+        };
+        /** Joined */
+        Joined: {
+            person: components["schemas"]["Person"];
+            /** Project Id */
+            project_id: string | null;
+        };
+        /**
+         * Joining
+         * @description What a link is answered with: a new account, or nothing of it by who is signed in and wants to join a project as that.
+         */
+        Joining: {
+            /** Secret */
+            secret: string;
+            /**
+             * Login
+             * @default
+             */
+            login?: string;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /**
+             * Password
+             * @default
+             */
+            password?: string;
+            /**
+             * Code
+             * @default
+             */
+            code?: string;
+            /**
+             * As Known
+             * @default false
+             */
+            as_known?: boolean;
         };
         /**
          * KeptColour
@@ -4826,7 +5707,7 @@ export interface components {
         };
         /**
          * LearnedBand
-         * @description How far a term of a thread may go, before and after what was decided (multiples of our band), in words; `used` is false where it was set back,
+         * @description How far a term of a thread may go, before and after what was decided (multiples of our band), in words; `moved` tells whether that is otherwise than before, `used` is false where it was set back,
          *     `within` counts what is no longer told.
          */
         LearnedBand: {
@@ -4846,6 +5727,8 @@ export interface components {
             refused: number;
             /** Words */
             words: string;
+            /** Moved */
+            moved: boolean;
             /** Used */
             used: boolean;
             /** Within */
@@ -5103,6 +5986,11 @@ export interface components {
             ][];
             laid: components["schemas"]["LaidKey"] | null;
         };
+        /** Link */
+        Link: {
+            /** Secret */
+            secret: string;
+        };
         /** Loupe */
         Loupe: {
             /** Places */
@@ -5123,6 +6011,24 @@ export interface components {
             radius?: number;
             light?: components["schemas"]["LightIn"] | null;
         };
+        /**
+         * MadeShowing
+         * @description A showing; the path of its link is told this once.
+         */
+        MadeShowing: {
+            /** Path */
+            path: string;
+            showing: components["schemas"]["ShowingCard"];
+        };
+        /**
+         * MadeToken
+         * @description A new token; `secret` is told this once.
+         */
+        MadeToken: {
+            /** Secret */
+            secret: string;
+            token: components["schemas"]["TokenCard"];
+        };
         /** MarkRow */
         MarkRow: {
             /** Id */
@@ -5141,6 +6047,20 @@ export interface components {
             w: number;
             /** H */
             h: number;
+        };
+        /**
+         * Me
+         * @description Who asks: `closed` says whether one has to sign in here, `person` who is signed in, `first` that there is no account yet, `second_wanted` that
+         *     everybody has to have a second factor.
+         */
+        Me: {
+            /** Closed */
+            closed: boolean;
+            /** First */
+            first: boolean;
+            person: components["schemas"]["Person"] | null;
+            /** Second Wanted */
+            second_wanted: boolean;
         };
         /**
          * MeasuredView
@@ -5174,6 +6094,23 @@ export interface components {
             told: string;
             /** Apart */
             apart: boolean;
+        };
+        /**
+         * MemberCard
+         * @description Somebody who works on a project.
+         */
+        MemberCard: {
+            /** Account Id */
+            account_id: string;
+            /** Login */
+            login: string;
+            /** Name */
+            name: string;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "reviewer" | "illustrator" | "owner";
         };
         /**
          * Mend
@@ -5294,6 +6231,11 @@ export interface components {
             /** Name */
             name: string;
         };
+        /** Naming */
+        Naming: {
+            /** Name */
+            name: string;
+        };
         /** NewDecision */
         NewDecision: {
             /** Finding Keys */
@@ -5355,6 +6297,14 @@ export interface components {
             /** Lengths */
             lengths: components["schemas"]["LengthOf"][];
         };
+        /**
+         * NewLink
+         * @description The path of a link, told this once.
+         */
+        NewLink: {
+            /** Path */
+            path: string;
+        };
         /** NewMark */
         NewMark: {
             /** Thread Id */
@@ -5362,6 +6312,13 @@ export interface components {
             box: components["schemas"]["BoxIn"];
             /** Revision */
             revision?: number | null;
+        };
+        /** NewPassword */
+        NewPassword: {
+            /** Old */
+            old: string;
+            /** New */
+            new: string;
         };
         /** NewProject */
         NewProject: {
@@ -5390,6 +6347,29 @@ export interface components {
              */
             token?: string;
         };
+        /** NewShowing */
+        NewShowing: {
+            /**
+             * Title
+             * @default
+             */
+            title?: string;
+            /**
+             * Words
+             * @default
+             */
+            words?: string;
+            /**
+             * Days
+             * @default 14
+             */
+            days?: number;
+            /**
+             * Passphrase
+             * @default
+             */
+            passphrase?: string;
+        };
         /** NewStet */
         NewStet: {
             /** Finding Key */
@@ -5408,6 +6388,24 @@ export interface components {
             kind: "character" | "setting" | "style" | "prop";
             /** Name */
             name: string;
+        };
+        /** NewToken */
+        NewToken: {
+            /** Name */
+            name: string;
+            /**
+             * Scope
+             * @default read
+             * @enum {string}
+             */
+            scope?: "read" | "write";
+            /** Project Id */
+            project_id?: string | null;
+            /**
+             * Days
+             * @default 90
+             */
+            days?: number;
         };
         /** NewTrait */
         NewTrait: {
@@ -5437,6 +6435,56 @@ export interface components {
             thread_id: string;
             /** Revision */
             revision?: number | null;
+        };
+        /** NoteIn */
+        NoteIn: {
+            /** Shot Id */
+            shot_id: string;
+            /** Words */
+            words: string;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /** Place */
+            place?: number[] | null;
+            /** At S */
+            at_s?: number | null;
+            /** Parent Id */
+            parent_id?: string | null;
+        };
+        /**
+         * NoteView
+         * @description A comment as it is seen: where it lies, who says it (`inside`: somebody of the project), and what it answers; `key` is that of what there
+         *     is to look at.
+         */
+        NoteView: {
+            /** Id */
+            id: string;
+            /** Key */
+            key: string;
+            /** Shot Id */
+            shot_id: string;
+            /** Edition */
+            edition: number;
+            /** Parent Id */
+            parent_id: string | null;
+            /** Name */
+            name: string;
+            /** Inside */
+            inside: boolean;
+            /** Words */
+            words: string;
+            /** Place */
+            place: number[] | null;
+            /** At S */
+            at_s: number | null;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
         };
         /**
          * Offer
@@ -5468,6 +6516,41 @@ export interface components {
         OnlyIn: {
             /** Feather */
             feather?: number | null;
+        };
+        /** OpenBy */
+        OpenBy: {
+            /** Secret */
+            secret: string;
+            /**
+             * Passphrase
+             * @default
+             */
+            passphrase?: string;
+        };
+        /**
+         * OpenInvitation
+         * @description A link that was not used yet; `id` is its digest.
+         */
+        OpenInvitation: {
+            /** Id */
+            id: string;
+            /** Role */
+            role: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /**
+             * Ends At
+             * Format: date-time
+             */
+            ends_at: string;
+        };
+        /** OpenedOut */
+        OpenedOut: {
+            /** Showing Id */
+            showing_id: string;
         };
         /**
          * Opening
@@ -5547,6 +6630,28 @@ export interface components {
             length_s: number;
             /** Missing */
             missing: string[];
+        };
+        /**
+         * OwnSignIn
+         * @description A browser in which somebody is signed in; `here` is the one that asks.
+         */
+        OwnSignIn: {
+            /** Id */
+            id: string;
+            /** Browser */
+            browser: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /**
+             * Seen At
+             * Format: date-time
+             */
+            seen_at: string;
+            /** Here */
+            here: boolean;
         };
         /**
          * Page
@@ -5653,6 +6758,22 @@ export interface components {
         Pegged: {
             /** Pegs */
             pegs: (components["schemas"]["Peg"] | null)[];
+        };
+        /**
+         * Person
+         * @description Somebody with an account.
+         */
+        Person: {
+            /** Id */
+            id: string;
+            /** Login */
+            login: string;
+            /** Name */
+            name: string;
+            /** Keeper */
+            keeper: boolean;
+            /** Second */
+            second: boolean;
         };
         /**
          * Phrase
@@ -6470,6 +7591,18 @@ export interface components {
             from_picture?: boolean;
         };
         /**
+         * RemarksTaken
+         * @description How many annotations became comments, how many were here already, and why others were left out.
+         */
+        RemarksTaken: {
+            /** Taken */
+            taken: number;
+            /** Known */
+            known: number;
+            /** Left Out */
+            left_out: string[];
+        };
+        /**
          * Rescue
          * @description A crop in px of the picture; `left` is the part of its area that is left, `dpi` what it has at the print width (None: no width given), `closer`
          *     log2 of how much larger figures become, `size` the shot size that this makes, and `cut` the figures whose bodies its edge cuts.
@@ -6542,6 +7675,14 @@ export interface components {
             keys: string[];
             /** Weight */
             weight: number;
+        };
+        /** RoleOf */
+        RoleOf: {
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "reviewer" | "illustrator" | "owner";
         };
         /**
          * Round
@@ -6727,6 +7868,28 @@ export interface components {
              * @default []
              */
             says: string[];
+        };
+        /**
+         * SecondOffer
+         * @description What is to be brought into an app: by hand as letters, as an address, or as a square code, whose rows are of 1 (dark) and 0.
+         */
+        SecondOffer: {
+            /** Secret */
+            secret: string;
+            /** Address */
+            address: string;
+            /** Square */
+            square: string[];
+        };
+        /**
+         * SecondStanding
+         * @description Whether an account has a second factor, and how many spare codes are left.
+         */
+        SecondStanding: {
+            /** On */
+            on: boolean;
+            /** Spare Left */
+            spare_left: number;
         };
         /** SeenSound */
         SeenSound: {
@@ -7200,6 +8363,92 @@ export interface components {
             shots: components["schemas"]["ShotCopy"][];
         };
         /**
+         * ShowingCard
+         * @description A showing: its link is told once, when it is made.
+         */
+        ShowingCard: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Words */
+            words: string;
+            /** Made By */
+            made_by: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /**
+             * Ends At
+             * Format: date-time
+             */
+            ends_at: string;
+            /** State */
+            state: string;
+            /** Has Passphrase */
+            has_passphrase: boolean;
+            /** Edition */
+            edition: number;
+            /**
+             * Frozen At
+             * Format: date-time
+             */
+            frozen_at: string;
+            /** Behind */
+            behind: boolean;
+            /** Viewers */
+            viewers: string[];
+            /** Notes */
+            notes: components["schemas"]["NoteView"][];
+            /** Verdicts */
+            verdicts: components["schemas"]["WordView"][];
+            /** Signs */
+            signs: components["schemas"]["SignView"][];
+        };
+        /**
+         * ShownOut
+         * @description What a viewer sees. `changed` tells of each shot what is other than in edition `since`, which they saw last.
+         */
+        ShownOut: {
+            /** Title */
+            title: string;
+            /** Words */
+            words: string;
+            /** Made By */
+            made_by: string;
+            /** Edition */
+            edition: number;
+            /**
+             * Frozen At
+             * Format: date-time
+             */
+            frozen_at: string;
+            /**
+             * Ends At
+             * Format: date-time
+             */
+            ends_at: string;
+            /** Name */
+            name: string;
+            sequence: components["schemas"]["Frozen"];
+            /** Has Sound */
+            has_sound: boolean;
+            /** Changed */
+            changed: {
+                [key: string]: string[];
+            };
+            /** Since */
+            since: number;
+            /** Notes */
+            notes: components["schemas"]["NoteView"][];
+            /** Verdicts */
+            verdicts: components["schemas"]["WordView"][];
+            /** Signs */
+            signs: components["schemas"]["SignView"][];
+        };
+        /**
          * SideTold
          * @description How what was added on one side matches the rest, in words.
          */
@@ -7208,6 +8457,48 @@ export interface components {
             words: string;
             /** Matches */
             matches: boolean;
+        };
+        /** SignInOf */
+        SignInOf: {
+            /** Login */
+            login: string;
+            /** Password */
+            password: string;
+            /**
+             * Code
+             * @default
+             */
+            code?: string;
+        };
+        /** SignOff */
+        SignOff: {
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /**
+             * Words
+             * @default
+             */
+            words?: string;
+        };
+        /**
+         * SignView
+         * @description A signing off.
+         */
+        SignView: {
+            /** Name */
+            name: string;
+            /** Words */
+            words: string;
+            /** Edition */
+            edition: number;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
         };
         /** Sketch */
         Sketch: {
@@ -7373,6 +8664,14 @@ export interface components {
             shots: components["schemas"]["ShotLines"][];
             /** Notes */
             notes: components["schemas"]["SoundNote"][];
+        };
+        /**
+         * SpareCodes
+         * @description Codes that open once each, in the place of one from the app; they are told this once.
+         */
+        SpareCodes: {
+            /** Codes */
+            codes: string[];
         };
         /**
          * SpotStatus
@@ -7632,6 +8931,10 @@ export interface components {
                 number,
                 number
             ] | null;
+            /** First Sha */
+            first_sha: string | null;
+            /** Last Sha */
+            last_sha: string | null;
         };
         /**
          * TakeStandings
@@ -7829,6 +9132,37 @@ export interface components {
              * @default
              */
             tag?: string;
+        };
+        /**
+         * TokenCard
+         * @description A token as its owner sees it; what it is was shown once.
+         */
+        TokenCard: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Scope
+             * @enum {string}
+             */
+            scope: "read" | "write";
+            /** Project Id */
+            project_id: string | null;
+            /** Project */
+            project: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /**
+             * Ends At
+             * Format: date-time
+             */
+            ends_at: string;
+            /** Used At */
+            used_at: string | null;
         };
         /** TokenIn */
         TokenIn: {
@@ -8227,6 +9561,30 @@ export interface components {
              */
             everywhere?: boolean;
         };
+        /** WordIn */
+        WordIn: {
+            /** Says */
+            says: ("good" | "change") | null;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+        };
+        /**
+         * WordView
+         * @description One word about a shot, and the edition that it was said of.
+         */
+        WordView: {
+            /** Shot Id */
+            shot_id: string;
+            /** Name */
+            name: string;
+            /** Says */
+            says: string;
+            /** Edition */
+            edition: number;
+        };
         /**
          * WordsAt
          * @description Words in a brief: characters `start` to `end` of a phrase. `shared` tells that they stand in a fixed wording, and so in every brief
@@ -8346,6 +9704,24 @@ export interface operations {
                     "application/zip": string;
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -8406,6 +9782,24 @@ export interface operations {
                     "application/json": components["schemas"]["juxtaform__web__projects__Made"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -8460,6 +9854,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ProjectCard"][];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -8520,6 +9932,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["juxtaform__web__projects__Made"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -8583,6 +10013,24 @@ export interface operations {
                     "application/json": components["schemas"]["SnapshotOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -8638,6 +10086,24 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
             };
             /** @description Not there (any more) */
             404: {
@@ -8701,6 +10167,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -8757,6 +10241,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OthersOut"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -8817,6 +10319,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -8886,6 +10406,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -8944,6 +10482,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -9000,6 +10556,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HistoryEntry"][];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -9061,6 +10635,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -9104,6 +10696,8 @@ export interface operations {
             query?: {
                 /** @description The version that the listener has. */
                 after?: number;
+                /** @description A name for the listening window, by which others see it. */
+                window?: string;
             };
             header?: {
                 /** @description The version that the listener has, when it comes again. */
@@ -9123,6 +10717,104 @@ export interface operations {
                 };
                 content: {
                     "text/event-stream": unknown;
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    here_api_projects__project_id__here_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["At"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Here"][];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -9181,6 +10873,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Reading"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -9245,6 +10955,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -9307,6 +11035,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -9363,6 +11109,24 @@ export interface operations {
                 };
                 content: {
                     "text/plain": string;
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -9427,6 +11191,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -9487,6 +11269,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -9551,6 +11351,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -9611,6 +11429,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -9676,6 +11512,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -9736,6 +11590,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -9800,6 +11672,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -9862,6 +11752,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -9919,6 +11827,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -9984,6 +11910,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -10047,6 +11991,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -10103,6 +12065,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FrameText"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -10164,6 +12144,24 @@ export interface operations {
                     "application/json": components["schemas"]["Offers"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -10221,6 +12219,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Offers"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -10285,6 +12301,24 @@ export interface operations {
                     "application/json": components["schemas"]["FoundPanels"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -10347,6 +12381,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -10407,6 +12459,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -10472,6 +12542,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -10528,6 +12616,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ColumnOut"][];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -10588,6 +12694,24 @@ export interface operations {
                     "text/csv": string;
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -10646,6 +12770,24 @@ export interface operations {
                     "text/tab-separated-values": string;
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -10702,6 +12844,24 @@ export interface operations {
                 };
                 content: {
                     "application/pdf": string;
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -10766,6 +12926,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -10828,6 +13006,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -10888,6 +13084,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -10953,6 +13167,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -11016,6 +13248,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -11073,6 +13323,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -11135,6 +13403,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -11200,6 +13486,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -11263,6 +13567,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -11320,6 +13642,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -11381,6 +13721,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -11438,6 +13796,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Framing"][];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -11503,6 +13879,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -11565,6 +13959,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -11621,6 +14033,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -11685,6 +14115,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -11742,6 +14190,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -11807,6 +14273,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -11870,6 +14354,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -11927,6 +14429,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Swatch"][];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -11992,6 +14512,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -12049,6 +14587,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -12114,6 +14670,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -12175,6 +14749,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Swatch"][];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -12240,6 +14832,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -12297,6 +14907,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -12362,6 +14990,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -12423,6 +15069,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -12488,6 +15152,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -12547,6 +15229,24 @@ export interface operations {
                     "application/json": components["schemas"]["Fit"][];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -12604,6 +15304,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StyleTrial"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -12670,6 +15388,24 @@ export interface operations {
                     "image/png": string;
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -12728,6 +15464,24 @@ export interface operations {
                 };
                 content: {
                     "application/octet-stream": string;
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -12790,6 +15544,24 @@ export interface operations {
                     "text/plain": string;
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -12846,6 +15618,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Profile"][];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -12908,6 +15698,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ShotBrief"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -12974,6 +15782,24 @@ export interface operations {
                     "application/json": components["schemas"]["Piece"][];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -13035,6 +15861,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -13100,6 +15944,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -13160,6 +16022,24 @@ export interface operations {
                         string,
                         string
                     ][];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -13225,6 +16105,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -13284,6 +16182,24 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
             };
             /** @description Not there (any more) */
             404: {
@@ -13349,6 +16265,24 @@ export interface operations {
                     "application/octet-stream": string;
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -13408,6 +16342,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": string[];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -13473,6 +16425,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -13529,6 +16499,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Review"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -13593,6 +16581,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -13651,6 +16657,24 @@ export interface operations {
                     "application/pdf": string;
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -13707,6 +16731,24 @@ export interface operations {
                 };
                 content: {
                     "text/html": string;
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -13769,6 +16811,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -13834,6 +16894,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -13892,6 +16970,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CopiedShot"][];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -13956,6 +17052,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -14016,6 +17130,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -14085,6 +17217,24 @@ export interface operations {
                     "application/json": components["schemas"]["LibraryPart"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -14145,6 +17295,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -14209,6 +17377,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -14267,6 +17453,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Round"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -14331,6 +17535,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -14391,6 +17613,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -14455,6 +17695,24 @@ export interface operations {
                     "application/json": components["schemas"]["UnderLoupe"][];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -14515,6 +17773,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TakeLight"][];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -14579,6 +17855,24 @@ export interface operations {
                     "application/json": components["schemas"]["Pegged"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -14639,6 +17933,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TakenIn"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -14703,6 +18015,24 @@ export interface operations {
                     "application/json": components["schemas"]["TakenIn"][];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -14765,6 +18095,24 @@ export interface operations {
                     "application/json": components["schemas"]["Proposal"][];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -14825,6 +18173,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -14890,6 +18256,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -14947,6 +18331,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -15011,6 +18413,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -15070,6 +18490,24 @@ export interface operations {
                     "application/json": components["schemas"]["ContactSheet"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -15127,6 +18565,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LineageStep"][];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -15192,6 +18648,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -15249,6 +18723,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -15314,6 +18806,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -15371,6 +18881,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -15436,6 +18964,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -15493,6 +19039,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -15553,6 +19117,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Standings"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -15617,6 +19199,24 @@ export interface operations {
                     "application/json": components["schemas"]["SpotStatus"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -15673,6 +19273,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SpotStatus"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -15735,6 +19353,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -15800,6 +19436,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -15856,6 +19510,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ServiceView"][];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -15920,6 +19592,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -15977,6 +19667,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -16042,6 +19750,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -16105,6 +19831,24 @@ export interface operations {
                     "application/json": components["schemas"]["ServiceView"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -16162,6 +19906,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ServiceView"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -16226,6 +19988,24 @@ export interface operations {
                     "application/json": components["schemas"]["Offer"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -16288,6 +20068,24 @@ export interface operations {
                     "application/json": components["schemas"]["Asked"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -16344,6 +20142,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Queue"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -16406,6 +20222,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Steered"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -16471,6 +20305,24 @@ export interface operations {
                     "application/json": components["schemas"]["Asked"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -16527,6 +20379,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FinalPass"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -16591,6 +20461,24 @@ export interface operations {
                     "application/json": components["schemas"]["Asked"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -16647,6 +20535,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -16712,6 +20618,24 @@ export interface operations {
                     "application/json": components["schemas"]["TrialBegun"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -16771,6 +20695,24 @@ export interface operations {
                     "application/json": components["schemas"]["TrialView"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -16828,6 +20770,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -16893,6 +20853,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -16953,6 +20931,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RescueOffer"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -17018,6 +21014,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -17074,6 +21088,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FaultsTold"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -17138,6 +21170,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -17196,6 +21246,24 @@ export interface operations {
                     "application/json": components["schemas"]["Ledger"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -17252,6 +21320,24 @@ export interface operations {
                 };
                 content: {
                     "text/csv; charset=utf-8": string;
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -17317,6 +21403,24 @@ export interface operations {
                     "application/json": components["schemas"]["Asked"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -17374,6 +21478,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Grown"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -17439,6 +21561,24 @@ export interface operations {
                     "application/json": components["schemas"]["Asked"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -17502,6 +21642,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -17559,6 +21717,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Proved"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -17624,6 +21800,24 @@ export interface operations {
                     "image/webp": string;
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -17687,6 +21881,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -17744,6 +21956,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ClipTold"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -17809,6 +22039,24 @@ export interface operations {
                     "application/json": components["schemas"]["Asked"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -17870,6 +22118,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -17935,6 +22201,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -17991,6 +22275,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CheckOut"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -18051,6 +22353,24 @@ export interface operations {
                     "application/json": components["schemas"]["CheckStatus"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -18107,6 +22427,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CheckStatus"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -18166,6 +22504,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Lineup"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -18228,6 +22584,24 @@ export interface operations {
                     "application/json": unknown;
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -18287,6 +22661,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FindingsSince"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -18351,6 +22743,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -18410,6 +22820,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -18465,6 +22893,24 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
             };
             /** @description Not there (any more) */
             404: {
@@ -18523,6 +22969,24 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
             };
             /** @description Not there (any more) */
             404: {
@@ -18590,6 +23054,24 @@ export interface operations {
                     "application/json": unknown;
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -18653,6 +23135,24 @@ export interface operations {
                     "image/jpeg": string;
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -18709,6 +23209,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReadAlong"][];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -18771,6 +23289,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -18836,6 +23372,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -18892,6 +23446,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SoundTrack"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -18956,6 +23528,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -19013,6 +23603,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -19078,6 +23686,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -19135,6 +23761,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -19200,6 +23844,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -19260,6 +23922,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -19324,6 +24004,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -19380,6 +24078,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BridgeView"][];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -19444,6 +24160,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -19506,6 +24240,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -19562,6 +24314,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BookView"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -19625,6 +24395,24 @@ export interface operations {
                     "image/jpeg": string;
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -19681,6 +24469,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Outgoing"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -19745,6 +24551,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -19807,6 +24631,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedOut"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -19863,6 +24705,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DeliveryView"][];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -19927,6 +24787,24 @@ export interface operations {
                     "application/json": components["schemas"]["DeliveryView"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -19984,6 +24862,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DeliveryView"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -20045,6 +24941,24 @@ export interface operations {
                     "application/json": components["schemas"]["DeliveryView"];
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -20101,6 +25015,24 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
             };
             /** @description Not there (any more) */
             404: {
@@ -20161,6 +25093,3511 @@ export interface operations {
                     "application/octet-stream": string;
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    me_api_me_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    rename_api_me_patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Naming"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Person"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sign_in_api_me_sign_in_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignInOf"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Person"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sign_out_api_me_sign_out_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    invited_api_me_invited_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Link"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Invited"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    join_api_me_joined_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Joining"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Joined"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_password_api_me_password_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPassword"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Person"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    own_second_api_me_second_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SecondStanding"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    confirm_second_api_me_second_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Confirming"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpareCodes"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    offer_second_api_me_second_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SecondOffer"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    second_off_api_me_second_off_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Confirming"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sign_ins_api_me_sign_ins_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnSignIn"][];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    end_sign_in_api_me_sign_ins__sign_in_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sign_in_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    own_tokens_api_me_tokens_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TokenCard"][];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    new_token_api_me_tokens_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewToken"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeToken"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_back_api_me_tokens__token_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    project_members_api_projects__project_id__members_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MemberCard"][];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_role_api_projects__project_id__members__account_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                account_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoleOf"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MemberCard"][];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_out_api_projects__project_id__members__account_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                account_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MemberCard"][];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    leave_api_projects__project_id__members_me_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    waiting_api_projects__project_id__invitations_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenInvitation"][];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    invite_api_projects__project_id__invitations_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoleOf"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NewLink"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    uninvite_api_projects__project_id__invitations__invitation_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                invitation_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    all_accounts_api_accounts_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountCard"][];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    invite_account_api_accounts_invitations_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NewLink"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    password_link_api_accounts__account_id__password_link_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                account_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NewLink"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    close_api_accounts__account_id__closed_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                account_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Closing"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountCard"][];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    second_of_lost_api_accounts__account_id__second_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                account_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountCard"][];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    of_project_api_projects__project_id__showings_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShowingCard"][];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    make_api_projects__project_id__showings_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewShowing"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeShowing"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    freeze_api_projects__project_id__showings__showing_id__freeze_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                showing_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShowingCard"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    revoke_api_projects__project_id__showings__showing_id__revoke_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                showing_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_api_projects__project_id__showings__showing_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                showing_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    answer_api_projects__project_id__notes__note_id__answers_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                note_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnswerIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NoteView"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    give_out_api_projects__project_id__showings__showing_id__annotations_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                showing_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/ld+json; profile=\"http://www.w3.org/ns/anno.jsonld\"": string;
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_in_api_projects__project_id__showings__showing_id__annotations_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                showing_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_take_in_api_projects__project_id__showings__showing_id__annotations_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RemarksTaken"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    open_by_api_shown_open_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpenBy"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenedOut"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    look_api_shown__showing_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                showing_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownOut"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    picture_api_shown__showing_id__pictures__sha__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                showing_id: string;
+                sha: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    thumb_api_shown__showing_id__pictures__sha__thumb_get: {
+        parameters: {
+            query?: {
+                side?: number;
+            };
+            header?: never;
+            path: {
+                showing_id: string;
+                sha: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    clip_api_shown__showing_id__clips__sha__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                showing_id: string;
+                sha: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sound_api_shown__showing_id__sound_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                showing_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "audio/mp4": string;
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    note_api_shown__showing_id__notes_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                showing_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NoteIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NoteView"];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    say_api_shown__showing_id__shots__shot_id__word_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                showing_id: string;
+                shot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WordIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WordView"][];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there (any more) */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody else changed it meanwhile; both states are told */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible; the detail says why and what to do */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large, the database away or busy, the disk full; in words */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sign_api_shown__showing_id__signs_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                showing_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignOff"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SignView"][];
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -20216,6 +28653,24 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
             };
             /** @description Not there (any more) */
             404: {
@@ -20277,6 +28732,24 @@ export interface operations {
                 content: {
                     "application/json": unknown;
                     "image/webp": string;
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */
@@ -20341,6 +28814,24 @@ export interface operations {
                     "image/webp": string;
                 };
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -20397,6 +28888,24 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there (any more) */
             404: {
                 headers: {
@@ -20452,6 +28961,24 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
             };
             /** @description Not there (any more) */
             404: {
@@ -20513,6 +29040,24 @@ export interface operations {
                 content: {
                     "application/json": unknown;
                     "audio/wav": string;
+                };
+            };
+            /** @description Nobody is known by what was sent along: sign in, or send a token */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks is known and may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not there (any more) */

@@ -41,7 +41,7 @@
         {#each entries as e (e.id)}
           <li>
             <button class="flex w-full items-baseline gap-3 border-l-[3px] py-1.5 pl-3 text-left hover:bg-wash {e.id === here ? 'border-pencil font-semibold' : 'border-transparent'} {e.undone ? 'text-soft line-through' : ''}" onclick={() => go(e.id)}>
-              <span class="min-w-0 flex-1 first-letter:uppercase">{e.label}</span><span class="label whitespace-nowrap">{time.format(new Date(e.at))}</span>
+              <span class="min-w-0 flex-1 first-letter:uppercase">{e.label}</span><span class="label text-right whitespace-nowrap">{#if e.by}{e.by}<br />{/if}{time.format(new Date(e.at))}</span>
             </button>
           </li>
         {/each}

@@ -24,7 +24,7 @@
 </script>
 
 {#if books.inShort}
-  <button class="max-w-[210px] truncate rounded-sm px-1 whitespace-nowrap hover:underline {books.left !== null && books.left <= 0 ? 'font-semibold text-red' : 'text-soft'}" onclick={() => { open = true; books.told(0); }} data-ledger>{books.inShort}</button>
+  <button class="max-w-[210px] shrink-0 truncate rounded-sm px-1 whitespace-nowrap hover:underline {books.left !== null && books.left <= 0 ? 'font-semibold text-red' : 'text-soft'}" onclick={() => { open = true; books.told(0); }} data-ledger>{books.inShort}</button>
 {/if}
 <Dialog.Root bind:open>
   <Dialog.Portal>

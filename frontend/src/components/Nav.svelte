@@ -5,7 +5,7 @@
 
   const project = useProject();
   /** Where what each room finds is looked at. */
-  const LOOKED_AT: Partial<Record<View, Source[]>> = { story: ['plan'], models: ['reference'], briefs: ['brief', 'take'], continuity: ['check'] };
+  const LOOKED_AT: Partial<Record<View, Source[]>> = { story: ['plan'], models: ['reference'], briefs: ['brief', 'take'], continuity: ['check'], showings: ['viewer'] };
   const open = (view: View) => (LOOKED_AT[view] ?? []).reduce((sum, source) => sum + project.findings[source].open.length, 0);
 </script>
 

@@ -4,6 +4,8 @@
   import { router } from '../lib/router.svelte';
   import { theme } from '../lib/theme.svelte';
   import LedgerPanel from './LedgerPanel.svelte';
+  import OwnAccount from './OwnAccount.svelte';
+  import PeoplePanel from './people/PeoplePanel.svelte';
   import QueuePanel from './QueuePanel.svelte';
   import Wordmark from './Wordmark.svelte';
 
@@ -18,9 +20,11 @@
   });
 
   function rename(event: Event) {
-    const title = (event.target as HTMLInputElement).value.trim();
-    if (title && title !== project.title)
-      void project.editProject({ title });
+    const field = event.target as HTMLInputElement;
+    const title = field.value.trim();
+    // What was refused, and what is empty, does not stay in the field.
+    if (title && title !== project.title) void project.editProject({ title }).finally(() => (field.value = project.title));
+    else field.value = project.title;
   }
 </script>
 
@@ -34,18 +38,23 @@
     onchange={rename}
     onkeydown={(e) => e.key === 'Enter' && (e.target as HTMLElement).blur()}
   />
-  <span class="min-w-0 truncate text-soft">
+  <!-- It stands there whole, or not at all: where there is no room it falls into a line below that is not shown. -->
+  <span class="flex h-6 min-w-0 flex-1 flex-wrap overflow-hidden leading-6 text-soft"><span class="h-6 w-0"></span><span class="h-6 whitespace-nowrap">
     {project.order.length} {project.order.length === 1 ? 'shot' : 'shots'}{project.order.length ? ` · ${duration(project.length_s)}` : ''}{project.target_s
       ? ` of ${duration(project.target_s)}`
       : ''}
-  </span>
-  <span class="ml-auto"></span>
-  <button class="quiet max-w-[220px] min-w-[84px] shrink-0 truncate" disabled={!project.undoLabel} onclick={() => project.undo()} title="Ctrl+Z">
+  </span></span>
+  {#if project.reviews}
+    <span class="shrink-0 rounded-sm border border-line px-2 text-soft" title="You may look at everything here. To change something, ask an owner of the project to make you an illustrator." data-reviews>You review this</span>
+  {:else}
+  <button class="quiet max-w-[200px] min-w-[84px] truncate" disabled={!project.undoLabel} onclick={() => project.undo()} title="Ctrl+Z">
     {project.undoLabel ? `Undo “${project.undoLabel}”` : 'Nothing to undo'}
   </button>
   {#if project.redoLabel}
     <button class="quiet" onclick={() => project.redo()} title="Ctrl+Shift+Z: {project.redoLabel}">Redo</button>
   {/if}
+  {/if}
+  <PeoplePanel />
   <LedgerPanel />
   <QueuePanel />
   {#if project.findings.check.open.length}
@@ -57,12 +66,13 @@
   <button class="quiet shrink-0" onclick={onhistory} title="Everything that was done (H)">History</button>
   <button class="quiet shrink-0" onclick={() => theme.turn()} title="Light or dark surroundings">{theme.now === 'dark' ? 'Light' : 'Dark'}</button>
   <button class="quiet shrink-0" onclick={onkeys} title="Keys (?)">?</button>
+  <OwnAccount short />
   {#if running}
     <button class="btn relative w-[148px] overflow-hidden" onclick={() => project.check.stop()} data-check="stop">
       <span class="absolute inset-y-0 left-0 bg-wash" style="width:{part * 100}%"></span>
       <span class="relative">{project.check.status.done} of {project.check.status.total} · Stop</span>
     </button>
-  {:else}
+  {:else if !project.reviews}
     <button
       class="btn relative"
       onclick={() => project.check.start()}

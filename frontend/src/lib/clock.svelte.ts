@@ -1,4 +1,5 @@
 import { api, ApiError, ok, type Changed, type CheckStatus, type SpotStatus } from '../api/client';
+import { WINDOW, type Here } from './presence.svelte';
 
 const TRY_AGAIN_MS = 2000;
 
@@ -17,6 +18,10 @@ export interface Follower {
   gauged(): void;
   /** Files out went on. */
   delivered(): void;
+  /** Windows came, went or moved. */
+  here(windows: Here[]): void;
+  /** A viewer of a showing said something. */
+  shown(): void;
   /** The project is deleted. */
   gone(): void;
   trouble(error: unknown): void;
@@ -72,7 +77,7 @@ export class Clock {
   listen() {
     this.#source?.close();
     clearTimeout(this.#retry);
-    const source = new EventSource(`/api/projects/${this.projectId}/events?after=${this.version}`);
+    const source = new EventSource(`/api/projects/${this.projectId}/events?after=${this.version}&window=${WINDOW}`);
     this.#source = source;
     source.addEventListener('error', () => {
       // A browser comes again by itself unless the server refused it.
@@ -85,6 +90,8 @@ export class Clock {
     source.addEventListener('jobs', () => this.follower.jobs());
     source.addEventListener('gauged', () => this.follower.gauged());
     source.addEventListener('deliveries', () => this.follower.delivered());
+    source.addEventListener('here', (e) => this.follower.here(JSON.parse(e.data) as Here[]));
+    source.addEventListener('shown', () => this.follower.shown());
     source.addEventListener('anew', () => {
       source.close();
       void this.follower.anew();

@@ -1,6 +1,7 @@
 import { changed, server, shotRow as shot, soon } from '../testing/server';
 import { eachTestAfresh, project } from '../testing/project';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { WINDOW } from './presence.svelte';
 import { ProjectState } from './project.svelte';
 
 eachTestAfresh();
@@ -47,7 +48,7 @@ async function loaded(): Promise<ProjectState> {
 describe('the clock', () => {
   it('listens from the version of the snapshot on', async () => {
     await loaded();
-    expect(Stream.open.map((s) => s.url)).toEqual(['/api/projects/p/events?after=5']);
+    expect(Stream.open.map((s) => s.url)).toEqual([`/api/projects/p/events?after=5&window=${WINDOW}`]);
   });
 
   it('drops what came already: its own echo, and answers that come late', async () => {
@@ -75,7 +76,7 @@ describe('the clock', () => {
     Stream.open[0]!.say('anew', {});
     await soon(() => expect(p.version).toBe(900));
     expect(p.order.map((s) => [s.id, s.shows])).toEqual([['2', 'anew']]);
-    await soon(() => expect(Stream.open.map((s) => s.url)).toEqual(['/api/projects/p/events?after=900']));
+    await soon(() => expect(Stream.open.map((s) => s.url)).toEqual([`/api/projects/p/events?after=900&window=${WINDOW}`]));
   });
 
   it('opens no second stream, however often it is woken, reloaded or refused', async () => {
@@ -101,7 +102,7 @@ describe('the clock', () => {
     await p.receive(at(6, [shot('3')]));
     p.rest();
     p.wake();
-    expect(Stream.open.map((s) => s.url)).toEqual(['/api/projects/p/events?after=6']);
+    expect(Stream.open.map((s) => s.url)).toEqual([`/api/projects/p/events?after=6&window=${WINDOW}`]);
     Stream.open[0]!.say('changed', at(9, [], { shot: ['1', '3'] }, 6));
     expect(p.order.map((s) => s.id)).toEqual(['2']);
   });

@@ -2,7 +2,7 @@ import { api, ok, type Finding, type Lengths, type ShotPlanned, type Source, typ
 import { grouped } from './order';
 import type { ProjectRows } from './rows.svelte';
 
-const SOURCES: Source[] = ['check', 'plan', 'brief', 'reference', 'take'];
+const SOURCES: Source[] = ['check', 'plan', 'brief', 'reference', 'take', 'viewer'];
 /** Tables that something to look at depends on. */
 const TABLES = new Set(['project', 'shot', 'scene', 'thread', 'reference', 'trait', 'bead', 'take']);
 const REST_MS = 250;
@@ -42,6 +42,7 @@ export class FindingsState {
   readonly brief = $derived(this.#sourced('brief'));
   readonly reference = $derived(this.#sourced('reference'));
   readonly take = $derived(this.#sourced('take'));
+  readonly viewer = $derived(this.#sourced('viewer'));
 
   constructor(
     private readonly projectId: string,

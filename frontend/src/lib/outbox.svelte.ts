@@ -3,8 +3,9 @@ import { notices } from './notices.svelte';
 
 const AGAIN_MS = 1000;
 const MOST_MS = 8000;
-/** No answer, the database away or busy, too many uploads: the same request is good a little later. */
-const AWAY = new Set([0, 502, 503, 504]);
+const UNKNOWN = 401;
+/** No answer, the database away or busy, too many uploads, or who asks has to sign in again: the same request is good a little later. */
+const AWAY = new Set([0, UNKNOWN, 502, 503, 504]);
 export const isAway = (error: unknown) => error instanceof ApiError && AWAY.has(error.problem.status);
 export const WAITS = 'Juxtaform does not answer. What you do is kept here, and sent as soon as it answers again. Is bin/start still running?';
 
@@ -43,14 +44,15 @@ export class Outbox {
           if (!away) this.answered();
           throw error;
         }
-        this.missed();
+        this.missed(error);
         await new Promise((again) => setTimeout(again, wait));
       }
     }
   }
 
-  /** Nobody answered. */
-  missed() {
+  /** Nobody answered; who has to sign in again is told so elsewhere. */
+  missed(error: unknown) {
+    if (error instanceof ApiError && error.problem.status === UNKNOWN) return;
     if (!this.away) notices.say(WAITS, 'trouble');
     this.away = true;
   }

@@ -7,6 +7,7 @@ import { LedgerState } from './ledger.svelte';
 import { notices } from './notices.svelte';
 import { OnTable } from './on-table.svelte';
 import { isAway } from './outbox.svelte';
+import { PresenceState } from './presence.svelte';
 import { QueueState } from './queue.svelte';
 import { merged, ProjectRows, type AnyRow } from './rows.svelte';
 import { asMarks, StandingsState, type Proposed } from './standings.svelte';
@@ -38,12 +39,17 @@ export class ProjectState extends ProjectRows {
   readonly standings: StandingsState;
   readonly queue: QueueState;
   readonly ledger: LedgerState;
+  readonly presence: PresenceState;
   readonly clock: Clock;
   readonly table = new OnTable(this);
   /** Counts how often takes were measured: whoever shows measures reads them again. */
   gauged = $state(0);
   /** Counts how often files out went on. */
   delivered = $state(0);
+  /** Who is signed in may look here and change nothing. */
+  reviews = $state(false);
+  /** Counts how often viewers of showings said something. */
+  shownSaid = $state(0);
   #loadAgain: ReturnType<typeof setTimeout> | undefined;
   #readAgain: ReturnType<typeof setTimeout> | undefined;
   #closed = false;
@@ -58,6 +64,7 @@ export class ProjectState extends ProjectRows {
     this.standings = new StandingsState(id, tell);
     this.queue = new QueueState(id, tell);
     this.ledger = new LedgerState(id, tell);
+    this.presence = new PresenceState(id);
     this.clock = new Clock(id, {
       apply: (changed) => this.apply(changed),
       anew: () => this.#snapshot(false).catch(tell),
@@ -69,6 +76,11 @@ export class ProjectState extends ProjectRows {
       },
       gauged: () => this.gauged++,
       delivered: () => this.delivered++,
+      shown: () => {
+        this.shownSaid++;
+        this.findings.again();
+      },
+      here: (windows) => this.presence.told(windows),
       gone: () => (this.missing = true),
       trouble: tell,
     });
@@ -150,6 +162,7 @@ export class ProjectState extends ProjectRows {
     this.standings.close();
     this.queue.close();
     this.ledger.close();
+    this.presence.close();
   }
 
   /** Send a change; null on trouble, which is told. */
@@ -326,7 +339,7 @@ export class ProjectState extends ProjectRows {
   #trouble(error: unknown) {
     if (isAway(error)) {
       // Nobody answers: what is read is asked for again, and one notice is enough.
-      this.outbox.missed();
+      this.outbox.missed(error);
       if (this.reading) this.readStory(AGAIN_LATER_MS);
       this.findings.changed(['project'], AGAIN_LATER_MS);
       return;

@@ -96,7 +96,7 @@ export const changed = (rows: object, more: Partial<Changed> = {}) =>
 
 /** A thread, a bead of it in a shot, a take of a shot. */
 export const threadRow = (id: string, kind = 'character', facts: object = {}) => ({ id, revision: 1, kind, name: id.toUpperCase(), aliases: [], position: 0, ...facts });
-export const beadRow = (shot_id: string, thread_id: string, facts: object = {}) => ({ id: `${shot_id}-${thread_id}`, revision: 1, shot_id, thread_id, hold: 'figure', weight: 1, costume: '', facing: '', ...facts });
+export const beadRow = (shot_id: string, thread_id: string, facts: object = {}) => ({ id: `${shot_id}-${thread_id}`, revision: 1, shot_id, thread_id, hold: 'figure', weight: 1, costume: '', facing: '', face: '', ...facts });
 export const takeRow = (id: string, shot_id: string, facts: object = {}) => ({ id, revision: 1, shot_id, picture_sha: `sha${id}`, name: id, picked: true, position: 0, not_here: [], standing: '', parent_id: null, made_from: { made: null, crop: null }, ...facts });
 
 /** A file as the browser hands it over. */

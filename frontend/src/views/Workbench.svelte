@@ -25,6 +25,7 @@
     run: () => import('./run/Run.svelte'),
     dummy: () => import('./dummy/Dummy.svelte'),
     delivery: () => import('./delivery/Delivery.svelte'),
+    showings: () => import('./showings/Showings.svelte'),
   } satisfies Record<View, () => Promise<{ default: Component }>>;
   const TABLE = () => import('./light-table/LightTable.svelte');
   SHOWN[router.view]().catch(() => undefined); // It comes while the project is read.
@@ -56,6 +57,7 @@
     void router.view;
     project.table.close();
   });
+  $effect(() => project.presence.at(router.view, project.currentId));
   $effect(() => {
     document.title = project.title ? `${project.title} · Juxtaform` : 'Juxtaform';
   });

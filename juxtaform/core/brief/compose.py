@@ -108,6 +108,8 @@ class Member:
     views: tuple[Picture, ...] = ()
     facing: str = ""
     """Where it looks on the screen: left, right, camera, away; empty when nobody says."""
+    face: str = ""
+    """What face it makes, in the user's words."""
 
 
 @dataclass(frozen=True)
@@ -347,7 +349,9 @@ def _action(shot: BriefShot) -> list[Phrase]:
         named = listed(who)
         count = _COUNTS[len(cast)] if len(cast) < len(_COUNTS) else str(len(cast))
         words = f"{count} figure{' is' if len(cast) == 1 else 's are'} to be seen: {named}."
-        phrases.append(Phrase("count", "action", words, f"Shot {shot.number}, its cast and where they look"))
+        faces = [f"The face of {m.name}: {m.face.strip().rstrip('.')}." for m in cast if m.face.strip()]
+        told = f"Shot {shot.number}, its cast, where they look and with what face"
+        phrases.append(Phrase("count", "action", " ".join([words, *faces]), told))
     if shot.ends:
         leads = {"first": "It goes on from {}, its first frame.", "last": "It leads to {}, its last frame."}
         one = shot.ends[0].role if len(shot.ends) == 1 else ""

@@ -12,6 +12,7 @@ from juxtaform.core.colour.spaces import delta_e_2000, lab_from_linear, linear_f
 from juxtaform.core.colour.words import colour_name
 from juxtaform.core.figure.appearance import Appearance
 from juxtaform.core.figure.standing import ABSENT, CLOSE, Place, covers
+from juxtaform.core.figure.who import COSTUME_LEAD
 from juxtaform.core.findings import Evidence, Finding
 
 SURE, ASKED = 2.2, 0.6
@@ -19,8 +20,6 @@ SURE, ASKED = 2.2, 0.6
 surer than one that they stand where the plan wants them."""
 SEEN_ELSEWHERE = 2
 """A prop that was found in so many other pictures can be found: that it is not here means something."""
-COSTUME_LEAD = 1.2
-"""Another costume that goes so much better (log odds) than the planned one is worn."""
 LEAKED = 9.0
 """A changed trait this near (CIEDE2000) to a colour of somebody or something else in the picture has taken that colour."""
 LEAK_PART = 0.5
@@ -151,12 +150,10 @@ def _wrong_costume(shot: ShotState, titles: Mapping[str, str], costumes: Mapping
     assert shot.picture is not None
     for mark, seen in zip(shot.marks, shot.picture.appearances, strict=True):
         who = seen.identity
-        if who is None or not who.costumes:
+        best = who.wears if who is not None else None
+        if who is None or best is None:
             continue
-        best = max(who.costumes, key=lambda k: who.costumes[k])
         lead = who.costumes[best] - who.score
-        if lead < COSTUME_LEAD:
-            continue
         worn, planned = costumes.get(best, "") or "the usual costume", mark.costume or "the usual costume"
         name = titles.get(mark.thread, mark.thread)
         yield replace(
@@ -167,6 +164,7 @@ def _wrong_costume(shot: ShotState, titles: Mapping[str, str], costumes: Mapping
                 f"{name} wears {worn}; the plan says {planned}",
                 f"Choose {worn} on the Sheet if the picture is right, or retake with the references of {planned}.",
                 [
+                    Evidence("How sure", "very sure" if lead > 2 * COSTUME_LEAD else "sure"),
                     Evidence(
                         f"Goes with {worn}", "best", behind=f"Log odds {who.costumes[best]:+.1f}".replace("-", "−")
                     ),

@@ -61,7 +61,8 @@ def figure_thread(
     findings: list[Finding] = []
     for shot, mark, seen in here:
         who, findings_here = _who(thread, titles, shot, mark, seen, level, other_hand=shot.id in away.other_hand)
-        if who not in ("stranger", "other"):
+        dressed_otherwise = seen.identity is not None and seen.identity.wears is not None
+        if who not in ("stranger", "other") and not dressed_otherwise:
             findings_here += _traits(thread, titles, shot, mark, seen, parts, away)
         points.append(FigurePoint(shot.id, mark, seen, _verdict(who, findings_here), _distance(seen, level)))
         findings += findings_here
@@ -93,7 +94,7 @@ def _distance(seen: Appearance, level: Level) -> float:
     """The figure's relative distance: 1 is where it is told as somebody else."""
     if seen.identity is None:
         return seen.distance
-    return max(0.0, (level.score - seen.identity.score) / STRANGER_BELOW)
+    return max(0.0, (level.score - seen.identity.as_worn) / STRANGER_BELOW)
 
 
 def _verdict(who: Answer, findings: Sequence[Finding]) -> Verdict:
@@ -124,12 +125,14 @@ def _who(
         if rival and seen.distance > 1.0 and seen.others[rival] < tol.SWAP_RATIO * seen.distance:
             return "other", [_swapped(thread, titles, rival, shot, mark, seen, level)]
         return "same", []
-    who, rival = answer(seen.identity.score, seen.identity.rivals, level)
+    # In another costume of their own they are themselves; that it is the wrong one is told by itself.
+    score = seen.identity.as_worn
+    who, rival = answer(score, seen.identity.rivals, level)
     rival_name = titles.get(rival, rival) if rival else None
     if who == "other" and rival_name:
         return who, [_swapped(thread, titles, rival or "", shot, mark, seen, level)]
     theirs = seen.identity.rivals[rival] if rival else -np.inf
-    lead = theirs > max(seen.identity.score + DOUBTFUL_LEAD, RIVAL_LEAST)
+    lead = theirs > max(score + DOUBTFUL_LEAD, RIVAL_LEAST)
     if who in ("stranger", "doubtful") and not lead and (_explained(seen, level) or (who == "doubtful" and other_hand)):
         return "same", []
     if who == "stranger" and other_hand:

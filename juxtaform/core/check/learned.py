@@ -59,6 +59,11 @@ class Band:
     accepted: int
     refused: int
 
+    @property
+    def moved(self) -> bool:
+        """Whether the term may vary otherwise than before, as far as words tell."""
+        return _how_much(self.times) != AS_BEFORE
+
     def words(self, what: str) -> str:
         """The band in words.
 
@@ -117,10 +122,11 @@ def within(findings: Sequence[Finding], bands: Mapping[Term, Band]) -> tuple[lis
     return told, inside
 
 
+AS_BEFORE = "as before"
 _WORDS = (
     (0.6, "half as much"),
     (0.85, "less than before"),
-    (1.15, "as before"),
+    (1.15, AS_BEFORE),
     (1.45, "a little more"),
     (1.8, "half as much again"),
     (2.3, "twice as much"),

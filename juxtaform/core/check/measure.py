@@ -21,7 +21,7 @@ from juxtaform.core.style.terms import Signature, signature
 from juxtaform.core.technical.lettering import LetterEye
 from juxtaform.core.technical.technical import Technical, technical
 
-MEASURE_VERSION = "13"
+MEASURE_VERSION = "14"
 """Raise this whenever a measure changes: cached measures of older versions are then taken again."""
 
 PALETTE_SIDE = 72
@@ -94,6 +94,8 @@ def measure_picture(
     inner = cut_out(pixels, within) if within else pixels
     seen = hand_eye.look(inner) if hand_eye else None
     few = resized(inner, FEW_SIDE)
+    if within:
+        marks = [(_seen_part(box, within), known) for box, known in marks]
     appearances = measure_appearances(pixels, marks, cast, eye)
     return PictureMeasure(
         width,
@@ -108,6 +110,17 @@ def measure_picture(
         place=place_map(seen.third, hand_eye.places, few) if seen and hand_eye and hand_eye.places else None,
         glance=glance(few).written(),
     )
+
+
+SEEN_LEAST = 0.4
+"""A mark of which less lies inside the border was drawn for another picture: it is left as it is."""
+
+
+def _seen_part(box: Box, within: Box) -> Box:
+    """The part of a figure's box that a printed border or bars leave to be seen."""
+    x, y = max(box.x, within.x), max(box.y, within.y)
+    w, h = min(box.x + box.w, within.x + within.w) - x, min(box.y + box.h, within.y + within.h) - y
+    return Box(x, y, w, h) if min(w, h) > 2 and w * h >= SEEN_LEAST * box.w * box.h else box
 
 
 def picture_palette(pixels: Pixels, most: int = 6) -> list[Swatch]:

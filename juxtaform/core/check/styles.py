@@ -98,18 +98,18 @@ def _foremost(judgement: StyleJudgement, i: int, most: int = 4) -> tuple[tuple[s
     return tuple((TERMS[k][0], float(judgement.z[i, k])) for k in order)
 
 
-def _hand_rows(i: int, hands: HandJudgement | None) -> tuple[Evidence, ...]:
-    """What the network's eye says of a picture, where it looked."""
+def _rows(i: int, hands: HandJudgement | None, terms: tuple[Evidence, ...]) -> tuple[Evidence, ...]:
+    """What the terms say of a picture, and what the network's eye says, where it looked: whichever tells that something is off comes first."""
     if hands is None:
-        return ()
-    return (
-        Evidence(
-            "The hand as a whole",
-            f"{hands.distance[i]:.1f} times as far off as it may be",
-            behind="Distance over tolerance",
-        ),
-        Evidence("Judged beside", f"{hands.set_on} references and pictures"),
+        return terms
+    times = float(hands.distance[i])
+    whole = Evidence(
+        "The hand as a whole",
+        f"{times:.1f} times as far off as it may be" if times >= 1 else "as it may be",
+        behind=f"Distance over tolerance {times:.1f}",
     )
+    beside = Evidence("Judged beside", f"{hands.set_on} references and pictures")
+    return (whole, *terms, beside) if times >= 1 else (*terms, whole, beside)
 
 
 MUCH, PLAIN = 3.0, 1.5
@@ -122,7 +122,9 @@ def _style_rows(judgement: StyleJudgement, values: Floats, z: Floats) -> tuple[E
         Evidence(
             _MORE[TERMS[k][0]][0 if z[k] > 0 else 1].capitalize(),
             "far" if abs(z[k]) > MUCH else "plainly" if abs(z[k]) > PLAIN else "a little",
-            behind=f"{TERMS[k][1].capitalize()}: {values[k]:.2f}, usually {judgement.centre[k]:.2f} ± {judgement.scale[k]:.2f}",
+            behind=f"{TERMS[k][1].capitalize()}: {values[k]:.2f}, usually {judgement.centre[k]:.2f} ± {judgement.scale[k]:.2f}".replace(
+                "-", "−"
+            ),
         )
         for k in np.argsort(-np.abs(z))[:4]
     )
@@ -165,7 +167,7 @@ def _style_break(
         expected=tol.STYLE_TOLERANCE,
         unit="× tolerance",
         severity=float(j.distance[i]),
-        evidence=(*_hand_rows(i, hands), *_style_rows(j, values[i], j.z[i])),
+        evidence=_rows(i, hands, _style_rows(j, values[i], j.z[i])),
     )
 
 
@@ -195,7 +197,7 @@ def _style_change(
         severity=max(LASTING, float(j.distance[peak])),
         until=run[change.end - 1].id,
         back_to=back.id,
-        evidence=(*_hand_rows(peak, hands), *_style_rows(j, values[change.end - 1], j.z[change.end - 1])),
+        evidence=_rows(peak, hands, _style_rows(j, values[change.end - 1], j.z[change.end - 1])),
     )
 
 

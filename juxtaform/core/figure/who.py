@@ -22,6 +22,8 @@ PAIRED = 4
 """The number of references that are compared with each other."""
 RIVALS = 3
 """The number of others of the cast that are laid over: those that are most alike by the loose matching."""
+COSTUME_LEAD = 1.2
+"""Another costume that goes so much better (log odds) than the planned one is worn, where it is likelier than not that it is the same character at all."""
 
 
 @dataclass(frozen=True)
@@ -65,6 +67,18 @@ class Identity:
     references: tuple[float, ...] = ()
     evidence: Evidence | None = None
     costumes: dict[str, float] = field(default_factory=dict)
+
+    @property
+    def wears(self) -> str | None:
+        """The other costume, by figure, that it plainly wears; None where it wears the one that it is marked in, or nobody can tell."""
+        best = max(self.costumes, key=lambda k: self.costumes[k], default=None)
+        return best if best is not None and self.costumes[best] > max(0.0, self.score + COSTUME_LEAD) else None
+
+    @property
+    def as_worn(self) -> float:
+        """The score in the costume that it wears."""
+        worn = self.wears
+        return self.score if worn is None else self.costumes[worn]
 
 
 def seen_look(eye: Eye, pixels: Pixels, box: Box) -> Look:

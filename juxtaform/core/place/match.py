@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
-from dataclasses import dataclass
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, replace
+from functools import cached_property
 
 import cv2
 import numpy as np
@@ -34,7 +35,7 @@ class Ground:
     tones: NDArray[np.float32]
     cells: NDArray[np.intp]
 
-    @property
+    @cached_property
     def at(self) -> NDArray[np.float32]:
         """Columns and rows (n, 2) of the cells' centres."""
         return np.stack([self.cells % COLUMNS + 0.5, self.cells // COLUMNS + 0.5], axis=1).astype(np.float32)
@@ -123,27 +124,90 @@ NEAR = 1.6
 """How many cells away, in either picture's larger cells, the same thing may stand by a crude layout."""
 PATCH_LEAST = 2
 """A patch of fewer cells is a rim."""
+UPON = 0.75
+"""A cell lies upon another where their centres are no more cells apart."""
 
 
-def unlike(a: Ground, b: Ground, seen: Compared) -> Unlike | None:
-    """The cells of `a` that lie where `b` shows something else; None where no layout holds or nothing is unlike."""
+MOST_OF = 0.75
+"""What a ground shows otherwise than several others is unlike where so many of those have it otherwise that show the place."""
+Votes = tuple[NDArray[np.bool_], NDArray[np.bool_]]
+"""Which cells of a ground are compared (n,), and which of these are strange (n,)."""
+
+
+@dataclass(frozen=True)
+class Laid:
+    """A ground laid over another one: how, where it has what the other has not, and where it has not what the other has."""
+
+    seen: Compared
+    own: Votes | None
+    theirs: Votes | None
+
+
+def laid_over(a: Ground, b: Ground, seen: Compared) -> tuple[Laid, Laid] | None:
+    """The first ground laid over the second, and the second over the first; None where no layout holds."""
     if seen.layout is None:
         return None
-    to = a.at @ seen.layout[:, :2].T + seen.layout[:, 2]
-    scale = max(1.0, float(np.hypot(seen.layout[0, 0], seen.layout[1, 0])))
-    apart = np.maximum(np.abs(to[:, :1] - b.at[:, 0]), np.abs(to[:, 1:] - b.at[:, 1]))
+    turned = np.asarray(cv2.invertAffineTransform(seen.layout), np.float64)
+    back = replace(seen, exposure=-seen.exposure, warmth=-seen.warmth, layout=turned)
+    of_a, of_b = _strange(a, b, seen.layout), _strange(b, a, turned)
+    return Laid(seen, of_a, _upon(a, b, seen.layout, of_b)), Laid(back, of_b, _upon(b, a, turned, of_a))
+
+
+def unlike(a: Ground, over: Sequence[Laid], least: int = 1) -> Unlike | None:
+    """The cells of a ground in which something stands that most of those have not that it is laid over; each votes on the cells that it shows, and `least`
+    must show a cell. None where too few show anything, or nothing is unlike."""
+    return _voted(a, [x.own for x in over if x.own is not None], least)
+
+
+def gone(a: Ground, over: Sequence[Laid], least: int = 2) -> Unlike | None:
+    """The cells of a ground in which most of the others have something that is not there."""
+    return _voted(a, [x.theirs for x in over if x.theirs is not None], least)
+
+
+def _voted(a: Ground, read: Sequence[Votes], least: int) -> Unlike | None:
+    if len(read) < least:
+        return None
+    shown = np.sum([inside for inside, _ in read], axis=0)
+    strange = np.sum([otherwise for _, otherwise in read], axis=0)
+    return _patch(a, shown >= least, (strange >= least) & (strange >= MOST_OF * shown))
+
+
+def _apart(a: Ground, b: Ground, layout: NDArray[np.float64]) -> NDArray[np.float32]:
+    """How many cells the cells of `a`, laid over `b`, lie from those of `b` (n, m), along the side where it is more."""
+    to = (a.at @ layout[:, :2].T + layout[:, 2]).astype(np.float32)
+    apart: NDArray[np.float32] = np.maximum(np.abs(to[:, :1] - b.at[:, 0]), np.abs(to[:, 1:] - b.at[:, 1]))
+    return apart
+
+
+def _upon(a: Ground, b: Ground, layout: NDArray[np.float64], of_b: Votes | None) -> Votes | None:
+    """What is said of the cells of `b`, said of the cells of `a` that lie upon them."""
+    if of_b is None:
+        return None
+    apart = _apart(a, b, layout)
+    upon, close = apart.argmin(axis=1), apart.min(axis=1) < UPON
+    return of_b[0][upon] & close, of_b[1][upon] & close
+
+
+def _strange(a: Ground, b: Ground, layout: NDArray[np.float64]) -> Votes | None:
+    """Which cells of `a` are in `b` as well, and where `b` shows something else there; None where these are too few."""
+    apart = _apart(a, b, layout)
+    scale = max(1.0, float(np.hypot(layout[0, 0], layout[1, 0])))
     near = apart < NEAR * scale
     # Only cells whose whole neighbourhood is in the other picture, and not behind its figures, can be unlike.
     inside = near.sum(axis=1) >= (2 * NEAR * scale) ** 2 * 0.6
     if inside.sum() < PAIRS_LEAST:
         return None
     light = np.median(b.tones[apart.argmin(axis=1)][inside] - a.tones[inside], axis=0)
-    ours, theirs = np.nonzero(near)
-    cosine = np.full(len(a.cells), -1.0)
-    np.maximum.at(cosine, ours, (a.numbers[ours] * b.numbers[theirs]).sum(axis=1))
-    off = np.full(len(a.cells), np.inf)
-    np.minimum.at(off, ours, np.abs(b.tones[theirs] - a.tones[ours] - light).max(axis=1))
-    strange = inside & ((cosine < STRANGE_COSINE) | (off > STRANGE_TONE))
+    cosine = np.where(near, a.numbers @ b.numbers.T, -1.0).max(axis=1)
+    theirs, ours = b.tones - light, a.tones
+    off = np.abs(ours[:, :1] - theirs[:, 0])
+    for channel in (1, 2):
+        np.maximum(off, np.abs(ours[:, channel, None] - theirs[:, channel]), out=off)
+    return inside, inside & ((cosine < STRANGE_COSINE) | (np.where(near, off, np.inf).min(axis=1) > STRANGE_TONE))
+
+
+def _patch(a: Ground, inside: NDArray[np.bool_], strange: NDArray[np.bool_]) -> Unlike | None:
+    """The largest patch of strange cells among those that are compared."""
     grid = np.zeros((ROWS, COLUMNS), np.uint8)
     grid.ravel()[a.cells[strange]] = 1
     count, _, stats, _ = cv2.connectedComponentsWithStats(grid, connectivity=4)

@@ -65,8 +65,7 @@ def signature(pixels: Pixels) -> Signature:
     grey = np.ascontiguousarray(logs @ np.array([0.25, 0.6, 0.15], dtype=np.float32))
     soft = _blurred(grey, 1.0)
     softer = _blurred(soft, 2.8)
-    gx, gy = cv2.Sobel(grey, cv2.CV_32F, 1, 0, scale=1 / 8), cv2.Sobel(grey, cv2.CV_32F, 0, 1, scale=1 / 8)
-    slope = cv2.magnitude(gx, gy)
+    slope = _slope(grey)
     edge = slope > EDGE_STOPS
     near_edge = cv2.dilate(edge.astype(np.uint8), np.ones((7, 7), np.uint8)) > 0
     calm = ~near_edge
@@ -106,9 +105,14 @@ def _line_terms(grey: NDArray[np.float32]) -> tuple[float, float, float]:
     return float(np.log2(100 * share + 1.0)), float(width), LINE_STOPS + known * (depth - LINE_STOPS)
 
 
-def _slope(image: NDArray[np.float32]) -> Floats:
-    gx = cv2.Sobel(image, cv2.CV_32F, 1, 0, scale=1 / 8)
-    return np.asarray(cv2.magnitude(gx, cv2.Sobel(image, cv2.CV_32F, 0, 1, scale=1 / 8)))
+def _slope(image: NDArray[np.float32]) -> NDArray[np.float32]:
+    """The slope of a picture (h, w) by Sobel's masks, in its own unit per px. Each step is rounded for itself, so that the same picture gives the same bytes
+    wherever it lies in memory; OpenCV's own rounds ends of rows otherwise than their middles."""
+    around = np.pad(image, 1, mode="reflect")
+    across = (around[:-2] + 2 * around[1:-1] + around[2:]) / 8
+    down = (around[:, :-2] + 2 * around[:, 1:-1] + around[:, 2:]) / 8
+    gx, gy = across[:, 2:] - across[:, :-2], down[2:] - down[:-2]
+    return np.asarray(np.sqrt(gx * gx + gy * gy), dtype=np.float32)
 
 
 def _spread(values: NDArray[np.float32]) -> float:

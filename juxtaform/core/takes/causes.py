@@ -8,7 +8,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from functools import cache
 
-from scipy.stats import hypergeom
+import scipy
 
 from juxtaform.core.text.english.lexicon import is_small
 
@@ -111,7 +111,7 @@ def words_in(phrases: Iterable[str]) -> frozenset[Feature]:
 @cache
 def _chance(takes: int, marked: int, having: int, both: int) -> float:
     """The chance of so many marked takes among those that have a feature, or more (Fisher's exact test, one-sided)."""
-    return float(hypergeom.sf(both - 1, takes, marked, having))
+    return float(scipy.stats.hypergeom.sf(both - 1, takes, marked, having))
 
 
 def _tests(least: Sequence[float], level: float) -> int:

@@ -7,7 +7,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 
 import numpy as np
-from scipy.stats import norm, t
+from scipy.special import ndtr, stdtrit
 
 from juxtaform.core.colour.spaces import Floats
 
@@ -87,10 +87,10 @@ def mean_interval(values: Floats, level: float = LEVEL) -> tuple[float, float] |
         return float(values[0]), float(values[0])
     rng = np.random.default_rng(SEED)
     means = values[rng.integers(0, n, (RESAMPLED, n))].mean(axis=1)
-    outwards = float(norm.cdf(math.sqrt(n / (n - 1)) * t.ppf(level / 2, n - 1)))
+    outwards = float(ndtr(math.sqrt(n / (n - 1)) * stdtrit(n - 1, level / 2)))
     low, high = np.quantile(means, [outwards, 1 - outwards])
     if n <= 8:  # Means of few values resampled stop at the extremes: Student's interval is wider where it should be.
-        half = float(t.ppf(1 - level / 2, n - 1) * values.std(ddof=1) / math.sqrt(n))
+        half = float(stdtrit(n - 1, 1 - level / 2) * values.std(ddof=1) / math.sqrt(n))
         low, high = min(low, values.mean() - half), max(high, values.mean() + half)
     return float(low), float(high)
 

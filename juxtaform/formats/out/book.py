@@ -47,7 +47,7 @@ class OutBook:
     def words(self) -> str:
         """All words that are printed."""
         made = self.layout.book
-        covers = f"{self.cover.author} {self.cover.blurb}" if self.cover else ""
+        covers = f"{self.cover.title} {self.cover.author} {self.cover.blurb}" if self.cover else ""
         return " ".join(
             [covers, self.sequence.title, made.dedication, made.imprint, *(x.words for x in self.sequence.shots)]
         )

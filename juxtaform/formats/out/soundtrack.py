@@ -80,6 +80,16 @@ def packets(track: Soundtrack, stream: AudioStream) -> Iterator[av.Packet[AudioS
     yield from stream.encode(None)
 
 
+def as_mix(sequence: OutSequence, to: Path) -> None:
+    """The mix of a sequence as AAC in MP4, which every browser plays. Raises OSError."""
+    part = to.with_name(f"{to.name}.part")
+    with av.open(str(part), "w", format="mp4") as out:
+        stream = add_stream(out, "mp4")
+        for packet in packets(Soundtrack(sequence), stream):
+            out.mux(packet)
+    part.replace(to)
+
+
 def as_m4a(sound: OutSound, to: Path) -> None:
     """A sound's working copy as AAC in MP4, which every reader of EPUB plays. Raises OSError."""
     own = samples(Path(sound.copy))

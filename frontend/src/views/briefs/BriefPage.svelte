@@ -64,7 +64,12 @@
       </div>
     {:else if briefs.view === 'motion'}
       <div class="mx-auto max-w-[640px]" data-motion-brief>
-        <p class="label mb-2">What a service for clips is told, {brief.profile.motion === 'fields' ? 'as fields' : 'as sentences'}. What moves stands in the shot’s motion note, the camera in its move.</p>
+        <p class="label mb-2">What a service for clips is told, {brief.profile.motion === 'fields' ? 'as fields' : 'as sentences'}. The camera comes from the shot’s move.</p>
+        <label class="mb-4 block"><span class="label">What moves</span>
+          <textarea
+            class="field mt-1 resize-none font-book text-[16px] leading-[24px]" rows="2" maxlength="2000" placeholder="who or what moves, and how: “the tide creeps up the steps”" value={briefs.motionNote} data-motion-note
+            onchange={(e) => briefs.noteMotion(e.currentTarget.value)}
+          ></textarea></label>
         {#if brief.profile.motion === 'fields'}
           <dl class="grid grid-cols-[72px_1fr] gap-x-4">
             {#each brief.motion as f (f.name)}<dt class="label pt-2 text-right">{f.name}</dt><dd class="border-b border-hair py-1.5 font-book text-[16px] leading-[25px]">{f.words}</dd>{/each}

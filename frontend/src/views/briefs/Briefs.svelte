@@ -72,7 +72,7 @@
     <div class="min-h-0 flex-1 overflow-y-auto" bind:this={list}>
       {#each shows as shot (shot.id)}
         {@const count = (project.findings.brief.openByShot.get(shot.id)?.length ?? 0)}
-        <button class="flex h-[46px] w-full items-center gap-2 border-b border-hair px-3 text-left {shot.id === project.currentId ? 'bg-wash' : ''}" style="content-visibility:auto;contain-intrinsic-size:46px" data-brief-of={shot.id} onclick={() => (project.currentId = shot.id)}>
+        <button class="drawn-when-seen flex h-[46px] w-full items-center gap-2 border-b border-hair px-3 text-left {shot.id === project.currentId ? 'bg-wash' : ''}" data-brief-of={shot.id} onclick={() => (project.currentId = shot.id)}>
           <span class="w-6 shrink-0 font-book text-[16px]">{project.number(shot.id)}</span>
           <span class="line-clamp-2 min-w-0 flex-1 text-[12px] leading-[15px]">{shot.shows || 'says nothing yet'}</span>
           {#if project.findings.take.openByShot.has(shot.id)}<span class="shrink-0 border border-dashed border-soft px-1 text-[10.5px] text-soft" title="Its picture was made from an older reference">stale</span>{/if}

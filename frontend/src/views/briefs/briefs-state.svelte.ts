@@ -87,6 +87,16 @@ export class BriefsState {
     }
   }
 
+  /** What moves in the shot whose brief is shown. */
+  get motionNote(): string {
+    return this.project.shots.get(this.brief?.shot_id ?? '')?.motion ?? '';
+  }
+
+  noteMotion(words: string) {
+    const shot = this.project.shots.get(this.brief?.shot_id ?? '');
+    return shot ? this.project.editShot(shot, { motion: words.trim() }) : null;
+  }
+
   edit(key: string, now: string | null) {
     const shot_id = this.brief!.shot_id;
     this.editing = null;

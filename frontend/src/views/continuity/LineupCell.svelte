@@ -25,7 +25,7 @@
     <span class="mt-[2px] flex h-[9px] {off && open ? 'outline-[1.5px] outline-red' : ''}" title="{trait.name}: {trait.verdict.replace('_', ' ')}">
       <span class="flex-1" style="background:{trait.expected[0]}"></span>
       {#if trait.verdict === 'missing'}
-        <span class="flex-1" style="background:repeating-linear-gradient(45deg,var(--red) 0 1.5px,transparent 1.5px 5px)"></span>
+        <span class="hatched flex-1"></span>
       {:else if trait.verdict === 'not_seen'}
         <span class="flex-1 border border-dashed border-line"></span>
       {:else}

@@ -14,6 +14,9 @@
   const before = $derived(project.pictureOf(found?.before));
   const decided = $derived(found ? project.decidedByKey.get(found.key) : undefined);
   const open = $derived(review.openOf(group));
+  /** Terms that vary differently by now, and those that are as they were: of these it is enough to know how many. */
+  const moved = $derived(bands.filter((b) => b.moved || !b.used));
+  const alike = $derived(bands.length - moved.length);
   const share = (v: number, of: number) => `${(100 * v) / of}%`;
 
   function intoView(node: HTMLElement, chosen: boolean) {
@@ -88,7 +91,7 @@
       {#if bands.length}
         <li class="py-3" data-bands>
           <h3 class="mb-1 font-semibold">What your decisions taught</h3>
-          {#each bands as band (band.thread_id + band.term)}
+          {#each moved as band (band.thread_id + band.term)}
             <div class="flex items-center gap-3 border-b border-hair py-1.5">
               <svg width="120" height="16" role="img" aria-label="Band before and after">
                 <rect x="0" y="3" width="40" height="10" class="fill-hair" /><rect x="0" y="6" width={Math.min(120, 40 * (band.used ? band.after : 1))} height="4" class="fill-pencil" />
@@ -98,6 +101,7 @@
               <button class="quiet" onclick={() => review.use(band, !band.used)}>{band.used ? 'Set back' : 'Use it again'}</button>
             </div>
           {/each}
+          {#if alike}<p class="py-1.5 text-soft">{alike} {moved.length ? 'more' : ''} {alike === 1 ? 'term was' : 'terms were'} decided about and may vary as before: one or two decisions move little.</p>{/if}
         </li>
       {/if}
     </ol>

@@ -7,7 +7,7 @@ import { REASONS, ReviewState } from './review-state.svelte';
 eachTestAfresh();
 
 const FOUND = ['a', 'b', 'c', 'd'].map((key, i) => finding(key, String(i + 1)));
-const band = { thread_id: '', term: 'rhythm:', label: 'the rhythm', before: 1, after: 1.6, accepted: 3, refused: 0, words: 'After 3 accepted …', used: true, within: 2 };
+const band = { thread_id: '', term: 'rhythm:', label: 'the rhythm', before: 1, after: 1.6, accepted: 3, refused: 0, words: 'After 3 accepted …', moved: true, used: true, within: 2 };
 const REVIEW = {
   groups: [
     { cause: 'reference', title: 'Three', why: '', advice: '', keys: ['c', 'a', 'b'], weight: 3 },

@@ -30,6 +30,7 @@
   <section class="min-w-0 flex-1 overflow-y-auto p-6" aria-label="What can be made">
     <h2 class="font-book text-[18px] font-semibold">Files out</h2>
     {#if outgoing}
+      <!-- What can be made comes with what is missing, so that nothing moves away under the hand. -->
       <p class="mb-1 text-soft">{outgoing.shots === 1 ? '1 shot' : `${outgoing.shots} shots`}, {clock(outgoing.length_s, false)}.</p>
       {#if outgoing.missing.length}
         <ul class="mb-3 max-w-[640px] border-l-[3px] border-red pl-3" data-missing>
@@ -39,7 +40,6 @@
           <label class="mb-4 flex items-center gap-2"><input type="checkbox" checked={options.placeholders} onchange={(e) => view.set({ placeholders: e.currentTarget.checked })} />Put a card with the shot’s words where a picture is missing</label>
         {:else}<button class="btn mb-4" onclick={() => router.go(project.id, 'sheet')}>To the Sheet</button>{/if}
       {:else}<p class="mb-4">Every shot has its picture.</p>{/if}
-    {/if}
     <ul class="grid max-w-[860px] gap-3">
       {#each KINDS as { kind, name, what } (kind)}
         <li class="flex items-start gap-4 border-t border-line pt-3" data-kind={kind}>
@@ -72,6 +72,7 @@
         <input bind:this={chooser} class="hidden" type="file" accept=".otio,.vtt,.srt" data-choose="in" onchange={(e) => { const file = e.currentTarget.files?.[0]; e.currentTarget.value = ''; if (file) void view.bring(file); }} />
       </li>
     </ul>
+    {/if}
   </section>
   <aside class="w-[380px] shrink-0 overflow-y-auto border-l border-line bg-panel p-4" aria-label="Files made">
     <h2 class="mb-2 font-book text-[16px] font-semibold">Made</h2>

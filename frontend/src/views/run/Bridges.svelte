@@ -8,7 +8,11 @@
   let { bridges }: { bridges: BridgeState } = $props();
   const project = useProject();
   let list = $state<HTMLElement | null>(null);
-  const sha = (shot: string) => project.pictureOf(shot)?.sha ?? project.shots.get(shot)?.sketch_sha ?? null;
+  /** What is seen of a shot where the bridge joins it: of a clip that frame. */
+  function seen(shot: string, end: 'first_sha' | 'last_sha') {
+    const take = project.picked.get(shot);
+    return take?.[end] ?? take?.picture_sha ?? project.shots.get(shot)?.sketch_sha ?? null;
+  }
 
   $effect(() => {
     list?.querySelector(`[data-bridge='${bridges.at}']`)?.scrollIntoView({ block: 'nearest' });
@@ -30,7 +34,8 @@
             <span class="mb-1.5 flex items-stretch gap-2">
               {#each [b.before_id, null, b.after_id] as shot, k (k)}
                 {#if shot}
-                  <span class="well relative h-[72px] w-[108px] shrink-0">{#if sha(shot)}<img src={thumb(sha(shot)!)} alt="" class="size-full object-contain" />{/if}<span class="absolute bottom-0 left-0 bg-paper px-1 font-book text-[13px]">{project.number(shot)}</span></span>
+                  {@const sha = seen(shot, shot === b.before_id ? 'last_sha' : 'first_sha')}
+                  <span class="well relative h-[72px] w-[108px] shrink-0">{#if sha}<img src={thumb(sha)} alt="" class="size-full object-contain" />{/if}<span class="absolute bottom-0 left-0 bg-paper px-1 font-book text-[13px]">{project.number(shot)}</span></span>
                 {:else}
                   <span class="flex w-[108px] shrink-0 flex-col items-center justify-center border border-dashed border-pencil text-pencil"><FramingSign size={b.size} /><span class="text-[12px]">{b.size}{b.angle === 'eye level' ? '' : `, ${b.angle}`}</span></span>
                 {/if}

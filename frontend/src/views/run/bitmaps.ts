@@ -1,5 +1,13 @@
 import { thumb, whole } from '../../api/client';
 
+/** Where pictures and clips are asked for. */
+export interface Places {
+  thumb(sha: string, side: number): string;
+  whole(sha: string): string;
+  clip(sha: string): string;
+}
+export const OWN: Places = { thumb, whole, clip: (sha) => `/api/clips/${sha}` };
+
 const MOST_HELD = 14;
 const QUICK_SIDE = 960;
 
@@ -14,7 +22,10 @@ export class Bitmaps {
   readonly #held = new Map<string, Held>();
   #closed = false;
 
-  constructor(readonly came: () => void) {}
+  constructor(
+    readonly came: () => void,
+    private readonly places: Places = OWN,
+  ) {}
 
   /** A picture as far as it is there; it is on its way from now on. `side` is the longer side in px that it is drawn at. */
   get(sha: string, side: number): ImageBitmap | null {
@@ -40,8 +51,8 @@ export class Bitmaps {
   async #load(sha: string, held: Held, side: number) {
     held.wanted = side;
     const before = held.bitmap;
-    if (!before) await this.#decode(sha, thumb(sha, QUICK_SIDE), held);
-    if (side > QUICK_SIDE) await this.#decode(sha, whole(sha), held, side);
+    if (!before) await this.#decode(sha, this.places.thumb(sha, QUICK_SIDE), held);
+    if (side > QUICK_SIDE) await this.#decode(sha, this.places.whole(sha), held, side);
     held.fine = true;
   }
 

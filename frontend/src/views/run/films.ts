@@ -1,4 +1,5 @@
 import type { Take } from '../../api/client';
+import { OWN, type Places } from './bitmaps';
 
 /** A clip that plays off its place by more is put right; less is not seen. */
 const APART_S = 0.12;
@@ -12,7 +13,7 @@ export interface ShownClip {
 }
 
 /** Kinds that a video element plays; what is animated and no film stands still at its first frame. */
-const PLAYED = new Set(['video/mp4', 'video/webm', 'video/quicktime']);
+export const PLAYED = new Set(['video/mp4', 'video/webm', 'video/quicktime']);
 
 /** The clip of a take, as far as it can be played. */
 export function clipOf(take: Pick<Take, 'picture_sha' | 'trim'> | undefined, clip: { media_type: string; seconds: number } | null | undefined): ShownClip | null {
@@ -25,7 +26,10 @@ export function clipOf(take: Pick<Take, 'picture_sha' | 'trim'> | undefined, cli
 export class Films {
   readonly #held = new Map<string, HTMLVideoElement>();
 
-  constructor(readonly came: () => void) {}
+  constructor(
+    readonly came: () => void,
+    private readonly places: Places = OWN,
+  ) {}
 
   /** The frame of a clip at a moment of its shot, as far as it is there; `runs` tells that it is played at plain speed. */
   get(clip: ShownClip, into_s: number, runs: boolean): HTMLVideoElement | null {
@@ -56,7 +60,7 @@ export class Films {
       film.muted = true;
       film.playsInline = true;
       film.preload = 'auto';
-      film.src = `/api/clips/${sha}`;
+      film.src = this.places.clip(sha);
       for (const told of ['loadeddata', 'seeked'] as const) film.addEventListener(told, () => this.came());
     }
     this.#held.set(sha, film);

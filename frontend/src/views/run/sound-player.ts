@@ -7,6 +7,8 @@ const AHEAD_S = 2.5;
 const MOST_KEPT = 28;
 /** The ear notices when a sound and its picture part by more (ITU-R BT.1359). */
 const APART_S = 0.06;
+/** What comes too late for its time begins so much from now: the clock goes on while it is made ready, and a time gone by would put it late. */
+const LEAD_S = 0.03;
 
 /** Plays the sounds that lie around a moment, part by part, so that an hour of music needs no more memory than a minute. */
 export class SoundPlayer {
@@ -85,7 +87,7 @@ export class SoundPlayer {
   #play(context: AudioContext, key: string, buffer: AudioBuffer, x: LaidSound, k: number) {
     if (this.#zero === null) return;
     const part_s = k * PART_S - x.sound.from_s + x.start_s;
-    const from_s = Math.max(part_s, x.start_s, context.currentTime - this.#zero);
+    const from_s = Math.max(part_s, x.start_s, context.currentTime + LEAD_S - this.#zero);
     const to_s = Math.min(part_s + buffer.duration, x.end_s);
     if (to_s <= from_s) return;
     const node = context.createBufferSource();
@@ -99,7 +101,7 @@ export class SoundPlayer {
     });
     node.buffer = buffer;
     node.connect(gain).connect(context.destination);
-    node.start(Math.max(context.currentTime, from_s + zero), from_s - part_s, to_s - from_s);
+    node.start(from_s + zero, from_s - part_s, to_s - from_s);
   }
 
   #part(context: AudioContext, sha: string, k: number): Promise<AudioBuffer | null> {

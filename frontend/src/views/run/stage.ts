@@ -4,12 +4,15 @@ import type { Films, ShownClip } from './films';
 import type { Frame } from '../../lib/move-frames';
 import { frameAt, framesOf, laidIn, type Seen } from './timeline';
 
+/** What of a shot a drawing needs. */
+export type DrawnShot = Pick<Shot, 'shows' | 'move' | 'move_start' | 'move_end'>;
+
 /** What of a shot there is to draw. */
 export interface Drawable {
-  shot: Shot;
+  shot: DrawnShot;
   number: number;
   sha: string | null;
-  picture: Picture | undefined;
+  picture?: Picture | undefined;
   clip?: ShownClip | null;
 }
 

@@ -8,6 +8,7 @@
   import { chosenFiles, droppedFiles, type NamedFile } from '../../lib/files';
   import { duration } from '../../lib/order';
   import { meantElsewhere, useProject } from '../../lib/project-context';
+  import { lettersOf, nameOf } from '../../lib/presence.svelte';
   import { router } from '../../lib/router.svelte';
   import { notices } from '../../lib/notices.svelte';
   import Columns from './Columns.svelte';
@@ -229,6 +230,10 @@
                 }}
               >
                 <span class="w-7 font-book text-[19px] {picture ? '' : 'text-pencil'} {shot.status === 'proposed' ? 'underline decoration-dashed underline-offset-4' : ''}" title={shot.status === 'proposed' ? 'proposed' : undefined}>{row.number}</span>
+                {#if project.presence.byShot.has(shot.id)}
+                  {@const here = project.presence.byShot.get(shot.id)!}
+                  <span class="absolute top-1.5 left-[12px] flex" title="{here.map(nameOf).join(', ')} {here.length === 1 ? 'is' : 'are'} at this shot" data-here-at={shot.id}>{#each here.slice(0, 2) as w (w.window)}<span class="grid h-[15px] min-w-[15px] place-items-center rounded-full border border-pencil bg-paper px-0.5 text-[9px] font-semibold text-pencil">{lettersOf(w)}</span>{/each}</span>
+                {/if}
                 <button
                   class="h-[62px] w-[93px] shrink-0 overflow-hidden {seen ? 'well' : ''} {picture ? '' : 'border border-dashed border-pencil'}"
                   onclick={() => { project.currentId = shot.id; router.go(project.id, 'takes'); }}

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { onMount } from 'svelte';
   import { api, ok, sendFile, thumb, type Schemas } from '../../api/client';
+  import OwnAccount from '../../components/OwnAccount.svelte';
   import Wordmark from '../../components/Wordmark.svelte';
   import { notices } from '../../lib/notices.svelte';
   import { router } from '../../lib/router.svelte';
@@ -46,7 +47,7 @@
 </script>
 
 <div class="h-full overflow-y-auto">
-  <header class="flex h-12 items-center border-b border-line px-6"><Wordmark /></header>
+  <header class="flex h-12 items-center border-b border-line px-6"><Wordmark /><span class="ml-auto"></span><OwnAccount /></header>
   <main class="mx-auto max-w-[980px] px-6 py-10">
     <h1 class="sr-only">Projects</h1>
     <form class="mb-10 flex items-end gap-3" onsubmit={make}>

@@ -103,11 +103,12 @@
       {/each}
       {#if cast.length}
         <div class="col-span-2">
-          <span class="label">Looks on the screen</span>
+          <span class="label">Looks on the screen, and with what face</span>
           {#each cast as t (t.id)}
             {@const bead = project.bead(shot.id, t.id)}
             <div class="mb-0.5 flex items-center gap-1"><span class="w-24 truncate">{t.name}</span>
-              <Choice value={bead?.facing || UNSAID} options={FACINGS} label="Where {t.name} looks" onchoose={(to) => view.face(t.id, to === UNSAID ? '' : to)} />
+              <Choice value={bead?.facing || UNSAID} options={FACINGS} label="Where {t.name} looks" onchoose={(to) => view.looks(t.id, { facing: to === UNSAID ? '' : to })} />
+              <input class="field min-w-0 flex-1" maxlength="80" placeholder="wary, laughing …" aria-label="The face of {t.name}" value={bead?.face ?? ''} onchange={(e) => view.looks(t.id, { face: e.currentTarget.value.trim() })} data-face />
             </div>
           {/each}
         </div>

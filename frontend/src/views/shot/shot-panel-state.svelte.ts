@@ -94,13 +94,13 @@ export class ShotPanelState {
     void this.project.edit(shot, (revision) => api.PUT('/api/projects/{project_id}/shots/{shot_id}/framings', { params: { path }, body: { framings: kept, picked, revision } }));
   }
 
-  /** Say where somebody looks on the screen. */
-  face(thread_id: string, facing: Bead['facing']) {
+  /** Say where somebody looks on the screen, or with what face. */
+  looks(thread_id: string, said: { facing: Bead['facing'] } | { face: string }) {
     const { shot, project } = this;
     const bead = shot && project.bead(shot.id, thread_id);
     if (!shot || !bead) return;
     void project.editAll([bead], (revisions) =>
-      api.PATCH('/api/projects/{project_id}/threads/{thread_id}/beads', { params: { path: { project_id: project.id, thread_id } }, body: { shot_ids: [shot.id], facing, revisions } }),
+      api.PATCH('/api/projects/{project_id}/threads/{thread_id}/beads', { params: { path: { project_id: project.id, thread_id } }, body: { shot_ids: [shot.id], ...said, revisions } }),
     );
   }
 

@@ -40,12 +40,18 @@ describe('facts of a shot', () => {
     expect(panel([], rule).view.usualSeed).toBe(told);
   });
 
+  it('say what face somebody makes', async () => {
+    const { view } = panel();
+    view.looks('ada', { face: 'wary' });
+    await soon(() => expect(server.of('PATCH')[0]).toMatchObject({ body: { shot_ids: ['1'], face: 'wary', revisions: { '1-ada': 1 } } }));
+  });
+
   it('say where somebody looks; who is not in the shot looks nowhere', async () => {
     const { p, view } = panel();
-    view.face('ada', 'left');
+    view.looks('ada', { facing: 'left' });
     await soon(() => expect(server.of('PATCH')[0]).toMatchObject({ path: '/api/projects/p/threads/ada/beads', body: { shot_ids: ['1'], facing: 'left', revisions: { '1-ada': 1 } } }));
     p.currentId = '2';
-    view.face('ada', 'left');
+    view.looks('ada', { facing: 'left' });
     expect(view.cast).toEqual([]);
     expect(server.of('PATCH')).toHaveLength(1);
   });

@@ -97,6 +97,8 @@ const painted = ViewPlugin.fromClass(
   { decorations: (plugin) => plugin.set },
 );
 
+/** What lets the editor put in its own style sheet: the page's nonce (CSP). */
+const nonce = (typeof document === 'undefined' ? null : document.querySelector<HTMLMetaElement>('meta[property=csp-nonce]'))?.nonce ?? '';
 const look = EditorView.theme({
   '&': { height: '100%', fontSize: '18px', background: 'transparent', color: 'var(--ink)' },
   '&.cm-focused': { outline: 'none' },
@@ -146,6 +148,7 @@ export function textPage(parent: HTMLElement, text: string, on: PageEvents): Edi
         placeholder(WORDS_TO_WRITE),
         wide.of([]),
         look,
+        EditorView.cspNonce.of(nonce),
         keymap.of([
           { key: 'Escape', run: () => (on.leave(), true) },
           { key: 'Mod-Enter', run: (view) => on.split(view.state.selection.main.head) },

@@ -71,6 +71,16 @@
   </section>
 {/if}
 {#if take}{#key take.id}<MadeFrom {take} />{/key}{/if}
+{#if project.findings.viewer.openByShot.get(shot.id)}
+  <section>
+    <h2 class="mb-1 font-semibold">Viewers say</h2>
+    {#each project.findings.viewer.openByShot.get(shot.id) ?? [] as f (f.key)}
+      <button class="flex w-full items-start gap-2 py-1 text-left text-red hover:underline" onclick={() => router.go(project.id, 'showings')}>
+        <span class="mt-1.5"><Kink /></span>{f.title}
+      </button>
+    {/each}
+  </section>
+{/if}
 {#if project.findings.check.openByShot.get(shot.id)}
   <section>
     <h2 class="mb-1 font-semibold">To look at</h2>

@@ -58,7 +58,7 @@
         {@const off = (s.value ?? 2) > 1}
         <div class="flex h-4 items-center gap-1.5 text-[11.5px] leading-4" title={s.says.join('; ')}>
           <span class="w-[58px] truncate {off ? 'text-red' : 'text-soft'}">{sheet.nameOf(s.of)}</span>
-          <span class="relative h-1 flex-1 bg-hair"><span class="absolute inset-y-0 left-0 {off ? 'bg-red' : 'bg-soft'}" style="width:{s.value === null ? 0 : Math.min(100, s.value * 62)}%"></span><span class="absolute -top-1 h-3 w-px bg-ink" style="left:62%"></span></span>
+          <span class="relative h-1 flex-1 bg-hair"><span class="absolute inset-y-0 left-0 {off ? 'bg-red' : 'bg-soft'}" style="width:{s.value === null ? 0 : Math.min(100, s.value * 62)}%"></span><span class="absolute -top-1 left-[62%] h-3 w-px bg-ink"></span></span>
           <span class="w-8 text-right {off ? 'font-semibold text-red' : ''}">{s.value === null ? 'none' : s.value.toFixed(2)}</span>
         </div>
       {/each}

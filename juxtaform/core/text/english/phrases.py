@@ -171,23 +171,7 @@ class Phrases:
                 owner = self._made(begun, j - 1, head, names, det, owning, described, compound, count, owner)
                 owner.role = "owner"
                 begun, head, names, det, owning, described, compound, count = j + 1, -1, [], "", "", [], [], -1
-            elif (
-                t[j].text == ","
-                and head < 0
-                and not names
-                and described
-                and j + 1 < self.n
-                and t[j + 1].tag in "JEG"
-                and self._noun_ahead(j + 1)
-            ) or (
-                tag == "C"
-                and head < 0
-                and not names
-                and described
-                and j + 1 < self.n
-                and t[j + 1].tag in "JE"
-                and self._noun_ahead(j + 1)
-            ):
+            elif head < 0 and not names and described and self._goes_on_describing(j):
                 pass
             elif (
                 names
@@ -288,6 +272,13 @@ class Phrases:
     def _more_names(self, j: int) -> bool:
         """Whether another name follows behind a comma or a link: `the twins Zuzana and Petr`."""
         return j + 1 < self.n and (self.t[j].text == "," or self.t[j].tag == "C") and self.t[j + 1].tag == "P"
+
+    def _goes_on_describing(self, j: int) -> bool:
+        """Whether a comma or an *and* stands between words that describe one noun."""
+        if j + 1 >= self.n:
+            return False
+        follows = "JEG" if self.t[j].text == "," else "JE" if self.t[j].tag == "C" else ""
+        return self.t[j + 1].tag in tuple(follows) and self._noun_ahead(j + 1)
 
     def _noun_ahead(self, j: int) -> bool:
         """Whether a noun follows before anything but describing words does."""

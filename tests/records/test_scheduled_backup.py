@@ -1,0 +1,55 @@
+"""Backups that a running server makes by itself, and commands beside it."""
+
+import subprocess
+import sys
+import time
+
+from juxtaform.formats import backup_file
+from juxtaform.keeper import BackupKeeper, Keeper
+from juxtaform.media.store import PictureStore
+from juxtaform.records.database import Database
+from juxtaform.studio import projects
+from juxtaform.studio.workspace import Workspace
+
+
+def command(*words):
+    return subprocess.run([sys.executable, "-m", "juxtaform.cli", *words], capture_output=True, text=True, check=False)
+
+
+def test_a_running_server_backs_up_by_itself_and_a_restore_brings_it_back(tmp_path):
+    var, file = tmp_path / "var", tmp_path / "story.backup"
+    var.mkdir()
+    keeper = Keeper(var / "mariadb")
+    try:
+        database = Database(keeper.server.create("juxtaform"))
+        database.migrate()
+        ws = Workspace(database, PictureStore(var / "pictures"))
+        projects.make(ws, "The borrowed tide")
+        backups = BackupKeeper(var, file, 0.0004)
+        until = time.monotonic() + 120
+        while time.monotonic() < until:
+            if file.exists():
+                with backup_file.opened(file) as kept:
+                    if len(kept.backups) >= 2:
+                        break
+            time.sleep(0.2)
+        backups.stop()
+        with backup_file.opened(file) as kept:
+            assert len(kept.backups) >= 2
+        told = command("doctor", "--var", str(var))
+        assert (told.returncode, "All is well" in told.stdout) == (0, True), told.stderr
+        into = command("restore", str(file), "--var", str(var))
+        assert (into.returncode, "empty place" in into.stderr) == (2, True)
+        database.close()
+    finally:
+        keeper.stop()
+    listed = command("restore", str(file), "--list")
+    assert "1  20" in listed.stdout
+    back = command("restore", str(file), "--var", str(tmp_path / "new"))
+    assert back.returncode == 0, back.stderr
+    assert "Restored the state of" in back.stdout
+    assert command("backup", str(file), "--only-verify").returncode == 0
+    for odd in ("nowhere", __file__):
+        told = command("restore", odd, "--var", str(tmp_path / "other"))
+        assert told.returncode == 2
+        assert len(told.stderr.strip().splitlines()) == 1, told.stderr
