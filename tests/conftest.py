@@ -31,7 +31,9 @@ from juxtaform.studio.storytext import text_of
 from juxtaform.studio.workspace import Workspace
 from juxtaform.web.app import Entrance, create_app
 from tests.constructed import Look, random_pose, reference, scene
+from tests.drawn import keep_drawings
 
+keep_drawings()
 _names = (f"test_{i}" for i in itertools.count())
 LOOK = Look("#b4532a", "#efc09c", "#dba326", "#3b3f73", "#2f7d4f", "#c8322b", extra_form=0)
 

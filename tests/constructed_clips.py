@@ -3,16 +3,19 @@
 from __future__ import annotations
 
 import io
+from pathlib import Path
 
+import av
 import numpy as np
 from numpy.typing import NDArray
 from PIL import Image
 
 from juxtaform.core.picture.regions import Box
+from juxtaform.core.sound.levels import RATE
 from juxtaform.demo.by_hand import film
 from tests.constructed import Look, scene
 
-__all__ = ["ADA", "film", "flip", "frames"]
+__all__ = ["ADA", "film", "film_with_sound", "flip", "frames"]
 
 ADA = Look("#b4532a", "#efc09c", "#dba326", "#3b3f73", "#2f7d4f", "#c8322b", extra_form=0)
 SIZE = (480, 320)
@@ -39,6 +42,25 @@ def frames(count: int = 48, flaw: str = "", begins: int = 24, seed: int = 3) -> 
             frame = frame * 1.12
         out.append(np.clip(frame, 0, 255).astype(np.uint8))
     return out, Box(box.x * scale - 20, box.y * scale - 16, box.w * scale, box.h * scale)
+
+
+def film_with_sound(pixels: list[NDArray[np.uint8]], path: Path, wave: NDArray[np.float64], begins_s: float) -> bytes:
+    """The frames as a film of the path's kind, twelve a second, in which a wave (±1, one channel) is heard from a time on."""
+    with av.open(str(path), "w") as out:
+        seen = out.add_stream("libx264" if path.suffix != ".webm" else "libvpx", rate=12)
+        seen.height, seen.width, seen.pix_fmt = *pixels[0].shape[:2], "yuv420p"
+        heard = out.add_stream("aac" if path.suffix != ".webm" else "libopus", rate=RATE, layout="mono")
+        for page in pixels:
+            out.mux(seen.encode(av.VideoFrame.from_ndarray(page, format="rgb24")))
+        out.mux(seen.encode())
+        said = av.AudioFrame.from_ndarray(np.rint(wave * 32767).astype(np.int16)[None], format="s16", layout="mono")
+        said.sample_rate, said.pts = RATE, round(begins_s * RATE)
+        fitting = av.AudioResampler(format=heard.codec_context.format, layout="mono", rate=RATE)
+        for frame in (said, None):
+            for part in fitting.resample(frame):
+                out.mux(heard.encode(part))
+        out.mux(heard.encode())
+    return path.read_bytes()
 
 
 def flip(pixels: list[NDArray[np.uint8]], kind: str, frame_s: float = 0.1) -> bytes:

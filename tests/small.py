@@ -39,10 +39,8 @@ class Small:
     def __init__(self, ws) -> None:
         p = self.project = projects.make(ws, "Small")
         plan_from(ws, p, "# One\nPell sat on the step.\n\n# Two\nPell left the step. Oda came in, and Oda laughed.")
-        threads.make(ws, p, "character", "Pell")
-        threads.make(ws, p, "style", "Paper")
-        threads.make(ws, p, "setting", "Harbour steps")
-        thread, style, place = (t["id"] for t in rows(ws, p, "thread"))
+        named = (("character", "Pell"), ("style", "Paper"), ("setting", "Harbour steps"))
+        thread, style, place = (threads.make(ws, p, *of).rows["thread"][0]["id"] for of in named)
         shot, later = (s["id"] for s in rows(ws, p, "shot")[:2])
         plan.edit_shot(ws, p, shot, {"shows": "Pell on a plain white background, smiling."}, None)
         threads.assign(ws, p, place, [shot], on=True)
@@ -50,15 +48,12 @@ class Small:
         self.sha, self.other = (str(takes.take_in(ws, "a.png", flat((10, 80, i))).sha) for i in (120, 121))
         for sha in (self.sha, self.other):
             library.seen(ws, p, sha, "a.png")
-        threads.add_references(ws, p, thread, [(self.sha, "front")], "")
-        reference = rows(ws, p, "reference")[0]["id"]
+        reference = threads.add_references(ws, p, thread, [(self.sha, "front")], "").rows["reference"][0]["id"]
         threads.add_trait(ws, p, reference, "Coat", "outfit", Box(4, 4, 20, 20), ["#102030"])
-        takes.accept(ws, p, [("a.png", self.sha, shot)])
-        take = rows(ws, p, "take")[0]["id"]
+        take = takes.accept(ws, p, [("a.png", self.sha, shot)]).rows["take"][0]["id"]
         takes.mark(ws, p, take, thread, Box(4, 4, 20, 20))
         fault_marks.add(ws, p, take, "hand", Box(4, 4, 20, 20))
-        services.add(ws, p, "Nobody", "http://127.0.0.1:9")
-        service = rows(ws, p, "service")[0]["id"]
+        service = services.add(ws, p, "Nobody", "http://127.0.0.1:9").rows["service"][0]["id"]
         with ws.database.session() as s:
             state = s.get(ServiceState, service)
             assert state is not None
@@ -74,21 +69,20 @@ class Small:
         self.concern = next(f.key for f in told if f.mend)
         Findings(ws).stet(p, told[0].key, "meant")
         projects.edit(ws, p, {"book": {"cover_shot_id": shot}}, None)
-        tone = np.full(2 * 48_000, 0.8)
-        for wave, new in (
+        for heard, new in (
             (VOICE, NewSound(shot, "Said", "voice", "Pell sat on the step.")),
-            (tone, NewSound(shot, "Loud", "music")),
-            (tone, NewSound(shot, "Louder", "music")),
+            (TONE, NewSound(shot, "Loud", "music")),
+            (TONE, NewSound(shot, "Louder", "music")),
         ):
-            sounds.add(ws, p, wav(wave), new)
-        self.sound_sha = rows(ws, p, "sound")[0]["sound_sha"]
+            sounds.add(ws, p, heard, new)
         self.bridge = bridges.proposed(Findings(ws), ws, p)[0].key
         for _ in range(12):
             taste.choose(ws, p, self.sha, self.other, "left")
         self.picture = library.search(ws, p, library.Search()).items[0].id
         self.change = projects.history(ws, p)[3].id
-        self.text_revision = projects.snapshot(ws, p).rows["project"][0]["text_revision"]
         made = projects.snapshot(ws, p).rows
+        self.text_revision = made["project"][0]["text_revision"]
+        self.sound_sha = made["sound"][0]["sound_sha"]
         delivery = Delivery(id=new_id(), project_id=p, kind="captions", options={}, state="done", name="a.vtt")
         (ws.store.root.parent / "deliveries" / delivery.id).mkdir(parents=True)
         (ws.store.root.parent / "deliveries" / delivery.id / "a.vtt").write_text("WEBVTT")
@@ -167,7 +161,7 @@ class Small:
         return {**self.ids, "take_id": fresh["id"], "sha": fresh["picture_sha"]}
 
 
-VOICE = voice([(0.2, 29.0)], 30.0)
+VOICE, TONE = wav(voice([(0.2, 29.0)], 30.0)), wav(np.full(2 * 48_000, 0.8))
 MADE = {"service": "Nobody", "model": "m", "quality": "draft", "seed": 4, "credits": 1.0}
 ABILITIES = {
     "name": "Nobody",

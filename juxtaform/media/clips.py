@@ -17,6 +17,7 @@ from numpy.typing import NDArray
 from PIL import Image
 
 from juxtaform.core.clips.reading import EVERY, GRID, READ_SIDE, Frame
+from juxtaform.core.sound.levels import RATE, Samples
 from juxtaform.limits import (
     LEAST_SIDE_PX,
     MOST_CLIP_BYTES,
@@ -26,6 +27,7 @@ from juxtaform.limits import (
     MOST_CLIP_WORK_S,
 )
 from juxtaform.media.decode import PictureRefused
+from juxtaform.media.sounds import SoundRefused, as_wav
 
 Pixels = NDArray[np.uint8]
 MP4, MOV, WEBM, GIF, WEBP = "video/mp4", "video/quicktime", "video/webm", "image/gif", "image/webp"
@@ -118,6 +120,18 @@ def frame_at(path: Path, media_type: str, at_s: float, side: int | None = None) 
     return seen
 
 
+def sound_of(path: Path, media_type: str, start_s: float, end_s: float) -> bytes:
+    """What is heard in a part of a clip, as WAV as long as the part; silence where its sound has not begun or is over. Raises PictureRefused,
+    and SoundRefused for a clip without sound."""
+    heard = None
+    with _opened(path, media_type) as clip:
+        if isinstance(clip, _Film) and clip.has_sound:
+            heard = clip.sound(start_s, end_s)
+    if heard is None or not heard.any():
+        raise SoundRefused("There is no sound in this part of the clip, or nothing but silence.")
+    return as_wav(heard)
+
+
 def last_frame(path: Path, media_type: str, side: int | None = None) -> Pixels:
     """The last frame of a clip. Raises PictureRefused."""
     seen: Pixels | None = None
@@ -174,6 +188,27 @@ class _Film:
                 size = size or _fitted(*_upright(frame), READ_SIDE)
                 pixels = _pixels(frame, size)
             yield Frame(_on_grid(luma), pixels)
+
+    def sound(self, start_s: float, end_s: float) -> Samples:
+        """The samples of a part, (n, channels) int16 at RATE, silent where the stream holds none."""
+        stream = self._container.streams.audio[0]
+        channels = min(2, stream.codec_context.layout.nb_channels)
+        as_wanted = av.AudioResampler(format="s16", layout="mono" if channels == 1 else "stereo", rate=RATE)
+        heard = np.zeros((round((end_s - start_s) * RATE), channels), np.int16)
+        at: int | None = None
+        for frame in (*self._container.decode(stream), None):
+            if frame is not None:
+                # The stream lies from its first frame on; what comes after follows without a gap, as players do it.
+                at = round(((frame.time or 0.0) - self._start - start_s) * RATE) if at is None else at
+                frame.pts = None
+            for part in as_wanted.resample(frame):
+                samples = np.asarray(part.to_ndarray()).reshape(-1)[: part.samples * channels].reshape(-1, channels)
+                here = samples[max(0, -(at or 0)) :]
+                first = max(0, at or 0)
+                held = heard[first : first + len(here)]
+                held[:] = here[: len(held)]
+                at = (at or 0) + len(samples)
+        return heard
 
     def _at(self, frame: av.VideoFrame, i: int) -> float:
         """When a frame is seen, from the clip's beginning on."""

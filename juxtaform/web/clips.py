@@ -9,7 +9,7 @@ from fastapi.responses import FileResponse
 from pydantic import Field
 
 from juxtaform.records.rules import Id, Label, Quality, Seconds
-from juxtaform.studio import clip_readings, clips
+from juxtaform.studio import clip_readings, clip_sounds, clips
 from juxtaform.studio.clip_readings import ClipTold
 from juxtaform.studio.clips import ClipOrder
 from juxtaform.web.body import Body
@@ -83,6 +83,11 @@ def frame_out(ws: Ws, gauge: TheGauge, project_id: str, take_id: str, body: Fram
     changed = clips.frame_out(ws, project_id, take_id, body.at_s, body.shot_id, body.sharpest)
     gauge.want(project_id, [t["id"] for t in changed.rows.get("take", []) if t["revision"] == 1])
     return out(changed)
+
+
+@router.post("/sound", summary="Lay what is heard in a clip on its shot")
+def sound(ws: Ws, project_id: str, take_id: str) -> ChangedOut:
+    return out(clip_sounds.lay(ws, project_id, take_id))
 
 
 @router.post("/clip", summary="Ask for a clip that begins with a take's picture", status_code=202)

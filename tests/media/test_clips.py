@@ -3,10 +3,12 @@
 import numpy as np
 import pytest
 
+from juxtaform.core.sound.levels import RATE
 from juxtaform.media import clips
 from juxtaform.media.decode import PictureRefused
+from juxtaform.media.sounds import HEADER, SoundRefused
 from tests.conftest import flat
-from tests.constructed_clips import film, flip, frames
+from tests.constructed_clips import film, film_with_sound, flip, frames
 
 PIXELS, _ = frames(12)
 for i, page in enumerate(PIXELS):
@@ -45,6 +47,29 @@ def test_every_kind_is_known_by_its_bytes_and_read_whole(clip):
     read = list(clips.read_through(path, kind))
     assert [f.pixels is not None for f in read] == [i % 4 == 0 for i in range(12)]
     assert abs(int(np.median(read[0].luma)) - int(np.median(PIXELS[0].mean(axis=-1)))) < 14
+
+
+@pytest.mark.parametrize("kind", ["mp4", "webm"])
+@pytest.mark.parametrize("part", [(0.0, 1.0), (0.5, 0.9), (0.8, 3.0)])
+def test_the_sound_of_a_part_begins_when_it_begins_there(tmp_path, kind, part):
+    """A tone from 0.3 to 0.7 s of a film of one second."""
+    path = tmp_path / f"clip.{kind}"
+    film_with_sound(PIXELS, path, np.sin(np.arange(round(0.4 * RATE)) * 2 * np.pi * 440 / RATE) * 0.5, 0.3)
+    heard = (max(0.0, 0.3 - part[0]), 0.7 - part[0])
+    if heard[1] <= 0:
+        with pytest.raises(SoundRefused, match="nothing but silence"):
+            clips.sound_of(path, f"video/{kind}", *part)
+        return
+    pieces = np.frombuffer(clips.sound_of(path, f"video/{kind}", *part)[HEADER:], "<i2")
+    assert len(pieces) == round((part[1] - part[0]) * RATE)
+    loud = np.flatnonzero(np.abs(pieces) > 3000) / RATE
+    assert loud[0] == pytest.approx(heard[0], abs=0.02)
+    assert loud[-1] == pytest.approx(heard[1], abs=0.03)
+
+
+def test_a_clip_without_sound_is_told(clip):
+    with pytest.raises(SoundRefused, match="no sound"):
+        clips.sound_of(*clip, 0.0, 1.0)
 
 
 def test_a_still_picture_is_no_clip():

@@ -8,11 +8,12 @@ import pytest
 from sqlalchemy import select
 
 from juxtaform.records.models import LibraryPicture
-from juxtaform.studio import bundles, clip_readings, clips, projects, services, takes
+from juxtaform.studio import bundles, clip_readings, clip_sounds, clips, projects, services, sound_track, takes
 from juxtaform.studio.clips import ClipOrder
 from juxtaform.studio.workspace import Conflict, NotPossible, NotThere
 from tests.conftest import Staged, rows
-from tests.constructed_clips import film, flip, frames
+from tests.constructed_clips import film, film_with_sound, flip, frames
+from tests.constructed_sounds import voice
 from tests.services_at_work import understudy
 from tests.studio.test_areas import _came as came
 
@@ -102,6 +103,27 @@ def test_a_frame_comes_out_for_this_shot_and_for_the_next(ws, staged, clip):
     assert fresh["parent_id"] is None
     with pytest.raises(NotPossible, match=r"ends at 4\.0 s"):
         clips.frame_out(ws, staged.project, clip, 9.0)
+
+
+def test_what_is_heard_in_a_clip_lies_on_its_shot_once(ws, staged, clip, tmp_path):
+    said = voice([(0.2, 0.8)], 1.0)
+    data = film_with_sound(frames(12, seed=5)[0], tmp_path / "said.mp4", said, 0.0)
+    changed = takes.accept(ws, staged.project, [("said.mp4", takes.take_in(ws, "said.mp4", data).sha, staged.shots[2])])
+    take = takes.new_in(changed)[0]
+    clips.trim(ws, staged.project, take, (0.1, 0.9))
+    laid = clip_sounds.lay(ws, staged.project, take).rows["sound"][0]
+    assert (laid["shot_id"], laid["kind"], laid["start_s"]) == (staged.shots[2], "effect", 0.0)
+    heard = next(x for x in sound_track.track(ws, staged.project).sounds if x.id == laid["id"])
+    assert heard.seconds == pytest.approx(0.8, abs=0.01)
+    with pytest.raises(NotPossible, match="already"):
+        clip_sounds.lay(ws, staged.project, take)
+    projects.undo(ws, staged.project)
+    assert not rows(ws, staged.project, "sound")
+    with pytest.raises(NotPossible, match="no sound"):
+        clip_sounds.lay(ws, staged.project, clip)
+    still = next(t["id"] for t in rows(ws, staged.project, "take") if t["name"] == "p1.png")
+    with pytest.raises(NotPossible, match="no clip"):
+        clip_sounds.lay(ws, staged.project, still)
 
 
 def test_what_is_no_clip_is_refused_in_words(ws):

@@ -230,6 +230,7 @@
                 }}
               >
                 <span class="w-7 font-book text-[19px] {picture ? '' : 'text-pencil'} {shot.status === 'proposed' ? 'underline decoration-dashed underline-offset-4' : ''}" title={shot.status === 'proposed' ? 'proposed' : undefined}>{row.number}</span>
+                {#if shot.bridge}<span class="absolute bottom-1 left-[9px] text-[11px] text-soft" title="This shot was put between its neighbours; its brief starts and ends with their pictures" data-between>between</span>{/if}
                 {#if project.presence.byShot.has(shot.id)}
                   {@const here = project.presence.byShot.get(shot.id)!}
                   <span class="absolute top-1.5 left-[12px] flex" title="{here.map(nameOf).join(', ')} {here.length === 1 ? 'is' : 'are'} at this shot" data-here-at={shot.id}>{#each here.slice(0, 2) as w (w.window)}<span class="grid h-[15px] min-w-[15px] place-items-center rounded-full border border-pencil bg-paper px-0.5 text-[9px] font-semibold text-pencil">{lettersOf(w)}</span>{/each}</span>

@@ -35,7 +35,7 @@
   </div>
   {#each rows as { shot, i } (shot.id)}
     <div role="row" aria-rowindex={i + 2} aria-selected={i >= sheet.range[0] && i <= sheet.range[1]} class="sr-only">
-      <span role="rowheader" id={cell(i, -1)}>Shot {project.number(shot.id)}{shot.status === 'proposed' ? ', proposed' : ''}: {shot.shows || 'says nothing yet'}. {shot.size}, {shot.length_s} seconds</span>
+      <span role="rowheader" id={cell(i, -1)}>Shot {project.number(shot.id)}{shot.status === 'proposed' ? ', proposed' : ''}{shot.bridge ? ', put between' : ''}: {shot.shows || 'says nothing yet'}. {shot.size}, {shot.length_s} seconds</span>
       {#each sheet.columns as thread, c (thread.id)}
         <span role="gridcell" id={cell(i, c)}>{says(shot, thread, project.bead(shot.id, thread.id))}</span>
       {/each}

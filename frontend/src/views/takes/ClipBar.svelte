@@ -56,6 +56,7 @@
     {#if clip.proposed}<button class="btn btn-main !px-2" onclick={() => clip.trim(clip.proposed)} data-clip-proposed>Cut where it slips, {clip.proposed[1].toFixed(1)} s</button>{/if}
     {#if clip.take?.trim}<button class="quiet" onclick={() => clip.trim(null)}>Show all of it</button>{/if}
     <span class="ml-auto flex items-center gap-1">
+      {#if clip.facts?.has_sound}<button class="btn !px-2" disabled={clip.busy} onclick={() => clip.laySound()} title="What is heard in the part that is shown becomes a sound of the shot" data-lay-sound>Lay its sound</button>{/if}
       <select class="btn !px-2" value="" disabled={clip.busy} onchange={(e) => { const [which, where] = e.currentTarget.value.split(' '); e.currentTarget.value = ''; if (which) void clip.frameOut(which as 'first', where === 'next'); }} aria-label="A frame out as a picture" data-frame-out>
         <option value="">A frame out …</option>
         <option value="here">this frame, as a take</option><option value="sharpest">the sharpest near here</option><option value="first">the first frame</option><option value="last">the last frame</option><option value="last next">the last frame, for the next shot</option>

@@ -81,6 +81,14 @@ export class ClipState {
     if (done) notices.say(next ? `The frame is a take of shot ${this.project.number(shot)}.` : 'The frame is a take of this shot.');
   }
 
+  /** What is heard in it becomes a sound of the shot, from the shot's beginning on. */
+  async laySound() {
+    this.busy = true;
+    const done = await this.project.send(() => api.POST('/api/projects/{project_id}/takes/{take_id}/sound', { params: { path: this.#path } }));
+    this.busy = false;
+    if (done) notices.say(`Its sound lies on shot ${this.project.number(this.take?.shot_id ?? '')}: see it in the run-through.`);
+  }
+
   key(key: string): boolean {
     if (key === 'ArrowLeft' || key === 'ArrowRight') this.step(key === 'ArrowRight' ? 1 : -1);
     else if (key === 'i') this.begin();
