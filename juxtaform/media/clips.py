@@ -8,11 +8,13 @@ import warnings
 from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
+from fractions import Fraction
 from pathlib import Path
 
 import av
 import cv2
 import numpy as np
+from av.video.stream import VideoStream
 from numpy.typing import NDArray
 from PIL import Image
 
@@ -34,6 +36,9 @@ MP4, MOV, WEBM, GIF, WEBP = "video/mp4", "video/quicktime", "video/webm", "image
 ENDINGS = {MP4: "mp4", MOV: "mov", WEBM: "webm", GIF: "gif", WEBP: "webp"}
 DEMUXERS = {MP4: "mov", MOV: "mov", WEBM: "matroska"}
 """Each file is opened by the one reader of what it says it is, so that no playlist in disguise leads anywhere."""
+PLAYED = {"h264", "vp8", "vp9", "av1", "libdav1d", "libvpx", "libvpx-vp9"}
+"""Decoders of what browsers play themselves."""
+FILM_SIDE_PX = 1280
 USUAL_FRAME_S = 0.1
 """What browsers make of a frame of a GIF that names no time."""
 LEAST_FRAME_S = 0.01
@@ -120,6 +125,43 @@ def frame_at(path: Path, media_type: str, at_s: float, side: int | None = None) 
     return seen
 
 
+def plays(path: Path, media_type: str) -> bool:
+    """Whether browsers play a clip as it is. Raises PictureRefused."""
+    with _opened(path, media_type) as clip:
+        return isinstance(clip, _Film) and clip.codec in PLAYED
+
+
+def as_film(path: Path, media_type: str, to: Path) -> None:
+    """Write a clip as a film (WebM) that browsers play, its frames at their times, without sound. Raises PictureRefused, OSError."""
+    length = facts_of(path, media_type).seconds
+    with av.open(str(to), "w", format="webm") as out:
+        stream: VideoStream | None = None
+        last: av.VideoFrame | None = None
+        for at, pixels in frames(path, media_type, FILM_SIDE_PX):
+            if stream is None:
+                stream = _film_stream(out, pixels.shape[1], pixels.shape[0])
+            last = av.VideoFrame.from_ndarray(pixels[: stream.height, : stream.width], format="rgb24")
+            last.pts = round(at * 1000)
+            out.mux(stream.encode(last))
+        assert stream is not None
+        assert last is not None
+        # The last frame once more where the clip ends: a film is as long as its last frame is late.
+        if (end := round(length * 1000) - 1) > (last.pts or 0):
+            last.pts = end
+            out.mux(stream.encode(last))
+        out.mux(stream.encode())
+
+
+def _film_stream(out: av.container.OutputContainer, width: int, height: int) -> VideoStream:
+    stream = out.add_stream(
+        "libvpx", rate=30, options={"crf": "10", "b": "4M", "deadline": "realtime", "cpu-used": "6"}
+    )
+    assert isinstance(stream, VideoStream)
+    stream.width, stream.height, stream.pix_fmt = width - width % 2, height - height % 2, "yuv420p"
+    stream.codec_context.time_base = Fraction(1, 1000)
+    return stream
+
+
 def sound_of(path: Path, media_type: str, start_s: float, end_s: float) -> bytes:
     """What is heard in a part of a clip, as WAV as long as the part; silence where its sound has not begun or is over. Raises PictureRefused,
     and SoundRefused for a clip without sound."""
@@ -157,6 +199,7 @@ class _Film:
         width, height = self._stream.codec_context.width, self._stream.codec_context.height
         _see_size(width, height)
         self._stream.thread_type = "SLICE"
+        self.codec = self._stream.codec_context.name
         self.has_sound = bool(container.streams.audio)
         start = self._stream.start_time
         self._start = float(start * self._stream.time_base) if start and self._stream.time_base else 0.0

@@ -32,8 +32,8 @@ THUMBS = tuple(f".{side}.webp" for side in THUMB_SIDES)
 """How the names of thumbnails end."""
 CROP, MOST_CROPS = ".crop.webp", 60
 """How the names of kept crops end, and how many are kept of a picture."""
-CLIP = ".clip"
-"""How the name of a clip ends; it begins as that of its first frame."""
+CLIP, FILM = ".clip", ".film"
+"""How the names end of a clip and of the film that browsers play in its place, if they do not play the clip; they begin as that of its first frame."""
 TEMPORARY = "tmp"
 """How the names of files begin that are being written."""
 _SHA = re.compile(r"^[0-9a-f]{64}$")
@@ -100,7 +100,7 @@ class PictureStore:
             p
             for sha in shas
             for p in self._files(sha)
-            if CROP not in p.name and not store.has(f"{p.parent.name}/{p.name}")
+            if CROP not in p.name and p.suffix != FILM and not store.has(f"{p.parent.name}/{p.name}")
         ]
 
     def share(self, paths: Iterable[Path]) -> None:
@@ -132,6 +132,10 @@ class PictureStore:
     def clip_path(self, sha: str) -> Path:
         """Where the clip lies of which this picture is the first frame."""
         return at_hand(self._place(sha) / f"{sha}{CLIP}")
+
+    def film_path(self, sha: str) -> Path:
+        """Where the film lies that is played in place of a clip, once it was made."""
+        return self._place(sha) / f"{sha}{FILM}"
 
     def put_clip(self, sha: str, data: bytes) -> None:
         """Lay a clip beside its first frame, which is in the store."""
@@ -197,7 +201,7 @@ class PictureStore:
 
     def _files(self, sha: str) -> list[Path]:
         place = self._place(sha)
-        own = [place / f"{sha}{end}" for end in ("", *THUMBS, CLIP)]
+        own = [place / f"{sha}{end}" for end in ("", *THUMBS, CLIP, FILM)]
         return [p for p in (*own, *self._crops(sha)) if p.exists()]
 
     def _place(self, sha: str) -> Path:

@@ -15,7 +15,7 @@ from sqlalchemy.orm import Session
 
 from juxtaform.formats import backup_file
 from juxtaform.formats.backup_file import BackupFile, BackupWrong, Kept, Whole
-from juxtaform.media.store import THUMB_SIDES
+from juxtaform.media.store import CLIP, THUMB_SIDES
 from juxtaform.records import dump
 from juxtaform.records.database import Database
 from juxtaform.records.models import Picture, SoundFile
@@ -64,7 +64,7 @@ def back_up(ws: Workspace, path: Path, progress: Progress = lambda done, of: Non
                     try:
                         fresh += adding.file(name, file)
                     except FileNotFoundError:
-                        if "." not in file.name or file.suffix == ".sound":
+                        if "." not in file.name or file.suffix in (".sound", CLIP):
                             missing.append(file.name[:64])
                     progress(done + 1, len(named))
         whole = kept.latest

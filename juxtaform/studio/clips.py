@@ -23,8 +23,8 @@ from juxtaform.limits import MOST_CLIP_BYTES, MOST_CLIP_WORK_S
 from juxtaform.media import clips
 from juxtaform.media.clips import ClipFacts
 from juxtaform.media.decode import PictureRefused
-from juxtaform.media.store import StoredPicture
-from juxtaform.records.models import Picture, Project, Service, Shot, Take
+from juxtaform.media.store import TEMPORARY, StoredPicture
+from juxtaform.records.models import Picture, Project, Service, Shot, Take, new_id
 from juxtaform.services.shapes import ModelSaid
 from juxtaform.studio import pictures
 from juxtaform.studio.areas import child_of
@@ -113,6 +113,30 @@ def file_of(ws: Workspace, sha: str) -> tuple[Path, str]:
     if not kind or not path.exists():
         raise NotThere("There is no such clip.")
     return path, str(kind)
+
+
+def film_of(ws: Workspace, sha: str) -> tuple[Path, str]:
+    """Where a clip lies as a browser plays it, and its media type: the clip itself, or a film that is made of it once. Raises NotThere, NotPossible."""
+    path, kind = file_of(ws, sha)
+    film = ws.store.film_path(sha)
+    if film.exists():
+        return film, clips.WEBM
+    fresh = film.with_name(f"{TEMPORARY}{new_id()}")
+    try:
+        if not by_worker(ws, film_task, str(path), kind, str(fresh)):
+            return path, kind
+        fresh.replace(film)
+    finally:
+        fresh.unlink(missing_ok=True)
+    return film, clips.WEBM
+
+
+def film_task(path: str, kind: str, to: str) -> bool:
+    """Write a clip as a film unless browsers play it as it is; whether it was written. Runs in a worker process. Raises PictureRefused, OSError."""
+    if clips.plays(Path(path), kind):
+        return False
+    clips.as_film(Path(path), kind, Path(to))
+    return True
 
 
 def frame(ws: Workspace, sha: str, at_s: float, side: int) -> bytes:

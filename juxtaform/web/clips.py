@@ -51,6 +51,12 @@ def whole(ws: Ws, sha: str) -> FileResponse:
     return FileResponse(path, media_type=kind, headers=FOREVER)
 
 
+@files.get("/{sha}/film", summary="A clip as a browser plays it, by its first frame", response_class=FileResponse)
+def film(ws: Ws, sha: str) -> FileResponse:
+    path, kind = clips.film_of(ws, sha)
+    return FileResponse(path, media_type=kind, headers=FOREVER)
+
+
 @files.get("/{sha}/frame", summary="A clip's frame at a time", responses=file_answer("image/webp"))
 def frame(
     ws: Ws,

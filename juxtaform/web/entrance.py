@@ -70,6 +70,7 @@ NEEDS: Mapping[tuple[str, str], Need] = {
     ("GET", "/pictures/{sha}/crop"): "picture",
     ("GET", "/pictures/{sha}/tile"): "picture",
     ("GET", "/clips/{sha}"): "picture",
+    ("GET", "/clips/{sha}/film"): "picture",
     ("GET", "/clips/{sha}/frame"): "picture",
     ("GET", "/clips/{sha}/strip"): "picture",
     ("GET", "/sounds/{sha}"): "sound",

@@ -203,7 +203,7 @@ def thumb(
 @router.get("/shown/{showing_id}/clips/{sha}", summary="A clip of a showing", response_class=FileResponse)
 def clip(ws: Ws, request: Request, showing_id: str, sha: str) -> FileResponse:
     shown.see_picture(ws, showing_id, _cookie(request), sha)
-    return _for_now(clips.whole(ws, sha))
+    return _for_now(clips.film(ws, sha))
 
 
 @router.get(

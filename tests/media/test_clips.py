@@ -49,6 +49,23 @@ def test_every_kind_is_known_by_its_bytes_and_read_whole(clip):
     assert abs(int(np.median(read[0].luma)) - int(np.median(PIXELS[0].mean(axis=-1)))) < 14
 
 
+def test_a_film_in_place_of_a_clip_has_its_frames_at_their_times(clip, tmp_path):
+    path, kind = clip
+    assert clips.plays(path, kind) is kind.startswith("video/")
+    clips.as_film(path, kind, tmp_path / "film")
+    own, film = (list(clips.frames(*x)) for x in ((path, kind), (tmp_path / "film", clips.WEBM)))
+    assert [t for t, _ in film[:12]] == pytest.approx([t for t, _ in own], abs=0.002)
+    assert clips.facts_of(tmp_path / "film", clips.WEBM).seconds >= clips.facts_of(path, kind).seconds - 0.01
+    for (_, a), (_, b) in zip(own, film, strict=False):
+        assert np.abs(a.astype(int) - b).mean() < 8
+
+
+def test_what_browsers_do_not_play_is_known(tmp_path):
+    path = tmp_path / "clip.mov"
+    path.write_bytes(film(PIXELS, path, "mpeg4"))
+    assert not clips.plays(path, clips.MOV)
+
+
 @pytest.mark.parametrize("kind", ["mp4", "webm"])
 @pytest.mark.parametrize("part", [(0.0, 1.0), (0.5, 0.9), (0.8, 3.0)])
 def test_the_sound_of_a_part_begins_when_it_begins_there(tmp_path, kind, part):

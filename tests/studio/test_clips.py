@@ -126,6 +126,21 @@ def test_what_is_heard_in_a_clip_lies_on_its_shot_once(ws, staged, clip, tmp_pat
         clip_sounds.lay(ws, staged.project, still)
 
 
+def test_a_flip_is_played_as_a_film_that_is_made_once(ws, staged):
+    taken = takes.take_in(ws, "flip.gif", flip(frames(6, seed=9)[0], "GIF"))
+    path, kind = clips.film_of(ws, taken.sha)
+    made = path.stat().st_mtime_ns
+    assert (kind, clips.film_of(ws, taken.sha)[0].stat().st_mtime_ns) == ("video/webm", made)
+    assert not [p for p in path.parent.iterdir() if p.name.startswith("tmp")]
+    ws.store.forget(taken.sha)
+    assert not path.exists()
+
+
+def test_a_film_that_browsers_play_stays_as_it_is(ws, staged, clip):
+    sha = take_of(ws, staged, clip)["picture_sha"]
+    assert clips.film_of(ws, sha) == clips.file_of(ws, sha)
+
+
 def test_what_is_no_clip_is_refused_in_words(ws):
     taken = takes.take_in(ws, "broken.mp4", b"\x00\x00\x00\x18ftypisom" + bytes(4000))
     assert taken.sha is None

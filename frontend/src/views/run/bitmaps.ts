@@ -6,7 +6,7 @@ export interface Places {
   whole(sha: string): string;
   clip(sha: string): string;
 }
-export const OWN: Places = { thumb, whole, clip: (sha) => `/api/clips/${sha}` };
+export const OWN: Places = { thumb, whole, clip: (sha) => `/api/clips/${sha}/film` };
 
 const MOST_HELD = 14;
 const QUICK_SIDE = 960;

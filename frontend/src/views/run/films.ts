@@ -12,12 +12,9 @@ export interface ShownClip {
   end_s: number;
 }
 
-/** Kinds that a video element plays; what is animated and no film stands still at its first frame. */
-export const PLAYED = new Set(['video/mp4', 'video/webm', 'video/quicktime']);
-
-/** The clip of a take, as far as it can be played. */
-export function clipOf(take: Pick<Take, 'picture_sha' | 'trim'> | undefined, clip: { media_type: string; seconds: number } | null | undefined): ShownClip | null {
-  if (!take || !clip || !PLAYED.has(clip.media_type)) return null;
+/** The clip of a take. */
+export function clipOf(take: Pick<Take, 'picture_sha' | 'trim'> | undefined, clip: { seconds: number } | null | undefined): ShownClip | null {
+  if (!take || !clip) return null;
   const [start_s, end_s] = take.trim ?? [0, clip.seconds];
   return { sha: take.picture_sha, start_s, end_s };
 }

@@ -2,7 +2,6 @@ import { api, ApiError, ok, type FrozenShot, type NoteView, type Schemas, type S
 import type { Frame } from '../../lib/move-frames';
 import { grouped } from '../../lib/order';
 import type { Places } from '../run/bitmaps';
-import { PLAYED } from '../run/films';
 import { Player } from '../run/player.svelte';
 import type { Drawable } from '../run/stage';
 import { seenAt, spanAt, type Span } from '../run/timeline';
@@ -105,7 +104,7 @@ export class ShownState {
   drawable(id: string): Drawable | null {
     const shot = this.byId.get(id);
     if (!shot) return null;
-    const clip = shot.sha && shot.clip && PLAYED.has(shot.clip_type) ? { sha: shot.sha, start_s: shot.clip[0] as number, end_s: shot.clip[1] as number } : null;
+    const clip = shot.sha && shot.clip ? { sha: shot.sha, start_s: shot.clip[0] as number, end_s: shot.clip[1] as number } : null;
     return { shot: { shows: shot.shows, move: shot.move as never, move_start: shot.move_start as Frame | null, move_end: shot.move_end as Frame | null }, number: shot.number, sha: shot.sha, clip };
   }
 

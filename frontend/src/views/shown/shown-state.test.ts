@@ -43,12 +43,13 @@ describe('a showing, as its viewer has it', () => {
     expect(view.caption).toBe('');
   });
 
-  it('draws from its own pictures alone, and plays what a browser plays', async () => {
+  it('draws from its own pictures alone, and plays clips of every kind', async () => {
     const view = await opened();
     expect(view.places.thumb('x', 960)).toBe('/api/shown/s/pictures/x/thumb?side=960');
     expect(view.soundUrl).toBe('/api/shown/s/sound');
     expect(view.drawable('b')?.clip).toEqual({ sha: 'sha2', start_s: 1, end_s: 3 });
-    expect(view.drawable('c')?.clip).toBeNull();
+    expect(view.drawable('c')?.clip).toEqual({ sha: 'sha3', start_s: 0, end_s: 1 });
+    expect(view.drawable('a')?.clip).toBeNull();
     expect(view.drawable('nowhere')).toBeNull();
   });
 

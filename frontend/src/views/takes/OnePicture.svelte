@@ -35,10 +35,10 @@
       {/key}
       {#if clip?.playing}
         <div class="absolute inset-0 bg-well">
-          {#if clip.facts?.media_type.startsWith('video/')}
+          {#if clip.facts}
             <!-- svelte-ignore a11y_media_has_caption -->
-            <video bind:this={film} src="/api/clips/{take.picture_sha}" class="size-full" autoplay loop muted={!clip.facts.has_sound} ontimeupdate={played} onloadedmetadata={() => film && clip && (film.currentTime = clip.part[0])} onerror={() => clip && (clip.playing = false)}></video>
-          {:else}<img src="/api/clips/{take.picture_sha}" alt="The clip, playing" class="size-full object-contain" />{/if}
+            <video bind:this={film} src="/api/clips/{take.picture_sha}/film" class="size-full" autoplay loop muted={!clip.facts.has_sound} ontimeupdate={played} onloadedmetadata={() => film && clip && (film.currentTime = clip.part[0])} onerror={() => clip && (clip.playing = false)}></video>
+          {/if}
         </div>
       {/if}
     {/if}
