@@ -38,7 +38,7 @@ def timeline_in(ws: Workspace, project_id: str, data: bytes) -> Changed:
             )
         lengths: dict[str, float] = {}
         for shot, clip in matched:  # a shot that was cut in two is as long as both
-            lengths[shot.id] = lengths.get(shot.id, 0.0) + clip.length_s
+            lengths[shot.id] = lengths.get(shot.id, clip.over_s) + clip.length_s
         trimmed = 0
         for shot in shots:
             wanted = max(SHORTEST_S, round(lengths.get(shot.id, shot.length_s), 3))
@@ -68,7 +68,8 @@ def captions_in(ws: Workspace, project_id: str, data: bytes) -> Changed:
         text = text_of(w.session, project_id)
         voicing = plan.voicing_of(project, text)
         changed = 0
-        for shot, words in _spoken(cues, shots):
+        # Proposed shots are in no file that goes out, and take no time in one that comes back.
+        for shot, words in _spoken(cues, [x for x in shots if x.status != "proposed"] or shots):
             if as_said(words) != as_said(words_of(shot, text, voicing)):
                 shot.spoken = words
                 changed += 1

@@ -4,6 +4,7 @@ import opentimelineio as otio
 import pytest
 
 from juxtaform.formats.out import captions, timeline
+from juxtaform.records.models import Shot
 from juxtaform.studio import coming_in, outgoing, plan, projects, story
 from juxtaform.studio.workspace import NotPossible
 from tests.conftest import rows
@@ -62,6 +63,21 @@ def test_lengths_and_order_come_back_in_one_step(ws, project, shots):
     assert facts(ws, project, "length_s") == [2.0] * 4
 
 
+def test_lengths_between_two_frames_stay_and_a_frame_more_is_a_frame_more(ws, project, shots):
+    told = [3.6, 2.41, 0.3333, 5.02]
+    for shot, length in zip(shots, told, strict=True):
+        plan.edit_shot(ws, project, shot, {"length_s": length}, None)
+
+    def change(track):
+        range_ = track[1].source_range
+        longer = range_.duration + otio.opentime.RationalTime(1, 24)
+        track[1].source_range = otio.opentime.TimeRange(range_.start_time, longer)
+
+    assert not coming_in.timeline_in(ws, project, edited(ws, project, lambda track: None)).rows.get("shot")
+    coming_in.timeline_in(ws, project, edited(ws, project, change))
+    assert facts(ws, project, "length_s") == pytest.approx([3.6, 2.41 + 1 / 24, 0.3333, 5.02], abs=1e-3)
+
+
 def test_a_shot_that_goes_elsewhere_joins_the_scene_it_stands_in(ws, project, shots):
     def change(track):
         clips = list(track)
@@ -111,6 +127,14 @@ def test_words_that_the_text_has_already_are_not_said_twice(ws, project, shots):
     vtt = captions.web_vtt(outgoing.sequence_of(ws, project))
     coming_in.captions_in(ws, project, vtt.encode())
     assert facts(ws, project, "spoken") == [""] * 4
+
+
+def test_captions_pass_over_shots_that_are_only_proposed(ws, project, shots):
+    with ws.writing(project, "proposed it") as w:
+        w.session.get(Shot, shots[1]).status = "proposed"
+    assert [x.id for x in outgoing.sequence_of(ws, project).shots] == [shots[0], *shots[2:]]
+    coming_in.captions_in(ws, project, b"WEBVTT\n\n00:02.500 --> 00:03.500\nThe third says it.\n")
+    assert facts(ws, project, "spoken") == ["", "", "The third says it.", ""]
 
 
 def test_captions_want_a_shot_to_go_to(ws, project):

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from pathlib import Path
+from typing import Any
 from urllib.parse import quote
 
 import opentimelineio as otio
@@ -24,11 +25,13 @@ class TimelineWrong(ValueError):
 
 @dataclass(frozen=True)
 class Laid:
-    """A clip of a timeline: our shot's id where it tells one, its name, and its length in s."""
+    """A clip of a timeline: our shot's id where it tells one, its name, its length in s, and how much longer its shot was than the whole frames that we
+    wrote for it, in s."""
 
     shot: str | None
     name: str
     length_s: float
+    over_s: float = 0.0
 
 
 def otio_text(sequence: OutSequence) -> str:
@@ -43,7 +46,7 @@ def otio_text(sequence: OutSequence) -> str:
         count = edges[i + 1] - edges[i]
         if i and shot.join == "dissolve" and count > 0:
             track.append(_transition(shot, min(count, round(shot.join_s * fps)), fps))
-        track.append(_clip(shot, count, fps))
+        track.append(_clip(shot, count, fps, sequence.timeline.spans[i].shot.length_s))
     for cue in cues(sequence):
         _mark(track, cue.start_s, cue.end_s, cue.words, fps)
     timeline.tracks.append(track)
@@ -114,7 +117,7 @@ def _sound_track(name: str, sounds: list[tuple[OutSound, str]]) -> otio.schema.T
     return track
 
 
-def _clip(shot: OutShot, count: int, fps: float) -> otio.schema.Clip:
+def _clip(shot: OutShot, count: int, fps: float, length_s: float) -> otio.schema.Clip:
     ours = {
         "shot": shot.id,
         "number": shot.number,
@@ -122,6 +125,7 @@ def _clip(shot: OutShot, count: int, fps: float) -> otio.schema.Clip:
         "framing": shot.framing,
         "move": shot.move,
         "join": shot.join,
+        "over_s": round(length_s - count / fps, 6),
     }
     if shot.picture is None:
         reference: otio.core.MediaReference = otio.schema.MissingReference(metadata={OURS: ours})
@@ -180,9 +184,17 @@ def read_timeline(path: Path) -> list[Laid]:
                 raise TimelineWrong(f"The clip “{item.name}” does not say how long it is.") from error
             ours = item.metadata.get(OURS) or {}
             shot = ours.get("shot") if hasattr(ours, "get") else None
-            laid.append(Laid(str(shot) if shot else None, item.name or "", float(length_s)))
+            laid.append(
+                Laid(str(shot) if shot else None, item.name or "", float(length_s), _over(ours) if shot else 0.0)
+            )
         if len(laid) > MOST_CLIPS:
             raise TimelineWrong(f"The timeline has more than {MOST_CLIPS:,} clips.")
     if not laid:
         raise TimelineWrong("No clip is on the timeline's first video track.")
     return laid
+
+
+def _over(ours: Any) -> float:
+    """What was rounded away when we wrote a clip, in s: about a frame at most, whatever somebody wrote there since."""
+    over = ours.get("over_s")
+    return float(over) if isinstance(over, float) and abs(over) < 0.5 else 0.0
