@@ -45,7 +45,8 @@ def _of_archive(data: bytes) -> Iterator[tuple[str, bytes]]:
         with zipfile.ZipFile(io.BytesIO(data)) as archive:
             entries = [e for e in archive.infolist() if not e.is_dir() and _PICTURES.search(e.filename)]
             entries = [e for e in entries if not PurePosixPath(e.filename).name.startswith(".")]
-            for number, entry in enumerate(sorted(entries, key=lambda e: _natural(e.filename)), 1):
+            entries.sort(key=lambda e: _natural(e.filename))
+            for number, entry in enumerate(entries, _first([PurePosixPath(e.filename).name for e in entries])):
                 if entry.file_size > MOST_PICTURE_BYTES or entry.file_size > MOST_BUNDLE_RATIO * max(
                     1, entry.compress_size
                 ):
@@ -78,6 +79,12 @@ def _of_pdf(data: bytes) -> Iterator[tuple[str, bytes]]:
             out = io.BytesIO()
             picture.convert("RGB").save(out, "PNG", compress_level=3)
             yield f"page {i + 1:03d}.png", out.getvalue()
+
+
+def _first(names: list[str]) -> int:
+    """The number of the first page: 0 where the names themselves count from 0, as they do when a cover lies before the pages."""
+    told = [int(m.group()) if (m := re.match(r"\d{1,5}(?!\d)", name)) else -1 for name in names]
+    return 0 if told == list(range(len(told))) else 1
 
 
 def _natural(name: str) -> list[tuple[int, str]]:

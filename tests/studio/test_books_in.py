@@ -41,6 +41,11 @@ def test_an_archive_comes_in_by_its_numbers(ws):
     assert [int(ws.store.pixels(t.sha)[0, 0, 0]) for t in told] == [2, 10]
 
 
+def test_a_cover_before_the_pages_shifts_none_of_them(ws):
+    data = archive(("000 cover.png", flat((9, 0, 0))), ("001 a.png", flat((1, 0, 0))), ("002 b.png", flat((2, 0, 0))))
+    assert [t.name[-7:-4] for t in takes.take_in_book(ws, "Tide.cbz", data)] == ["000", "001", "002"]
+
+
 def test_a_pdf_comes_in_as_pictures_of_its_pages(ws):
     told = takes.take_in_book(ws, "Tide.pdf", pdf((200, 30, 30), (30, 30, 200)))
     assert [(t.name, t.width, t.height) for t in told] == [

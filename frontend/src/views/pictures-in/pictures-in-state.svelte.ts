@@ -5,6 +5,7 @@ import { patiently } from '../../lib/outbox.svelte';
 import type { ProjectState } from '../../lib/project.svelte';
 
 const AT_ONCE = 3;
+const isBook = (name: string) => /\.(cbz|pdf)$/i.test(name);
 
 /** Pictures coming in: each file by itself, so that a bad one harms no other; which shot each belongs to is shown before it is taken. */
 export class PicturesInState {
@@ -18,6 +19,8 @@ export class PicturesInState {
   reason = $state<Record<string, string>>({});
   /** The takes that were made, while the user says who stands where in them. */
   standing = $state<string[] | null>(null);
+  /** Names of what are pages of a book. */
+  readonly #pages = new Set<string>();
 
   readonly good = $derived(this.taken.filter((t) => t.sha));
   readonly bad = $derived(this.taken.filter((t) => !t.sha));
@@ -64,23 +67,29 @@ export class PicturesInState {
   /** What came of a file: a picture, or all pages of a comic archive or PDF. */
   async #sent({ file, name }: NamedFile): Promise<TakenIn[]> {
     try {
-      if (/\.(cbz|pdf)$/i.test(name)) return await patiently(() => sendFile<TakenIn[]>(`/api/projects/${this.project.id}/book-pages`, file), () => this.stopped);
+      if (isBook(name)) return await patiently(() => sendFile<TakenIn[]>(`/api/projects/${this.project.id}/book-pages`, file), () => this.stopped).then((pages) => this.#noted(pages));
       return [await patiently(() => sendPicture(this.project.id, file, name), () => this.stopped)];
     } catch (error) {
       return [{ name, sha: null, width: 0, height: 0, refused: (error as Error).message }];
     }
   }
 
+  #noted(pages: TakenIn[]): TakenIn[] {
+    for (const page of pages) this.#pages.add(page.name);
+    return pages;
+  }
+
   async #match(): Promise<void> {
-    if (this.shot) {
-      for (const t of this.good) {
-        this.target[t.name] = this.shot;
-        this.reason[t.name] = 'dropped on this shot';
-      }
-      return;
+    // What is dropped on a shot belongs to it; the pages of a book belong to their shots wherever it is dropped.
+    const here = this.shot ? this.good.filter((t) => !this.#pages.has(t.name)) : [];
+    for (const t of here) {
+      this.target[t.name] = this.shot!;
+      this.reason[t.name] = 'dropped on this shot';
     }
+    const others = this.good.filter((t) => !here.includes(t));
+    if (!others.length) return;
     try {
-      const body = { files: this.good.map((t) => ({ name: t.name, sha: t.sha! })) };
+      const body = { files: others.map((t) => ({ name: t.name, sha: t.sha! })) };
       for (const p of await ok(api.POST('/api/projects/{project_id}/takes/propose', { params: { path: { project_id: this.project.id } }, body }))) {
         this.target[p.name] = p.shot_id ?? '';
         this.reason[p.name] = p.reason;

@@ -45,6 +45,15 @@ describe('pictures coming in', () => {
     expect(server.of('POST')).toHaveLength(1);
   });
 
+  it('go to their own shots as pages of a book, also where the book was dropped on one', async () => {
+    const { view } = coming(['a.png', 'Tide.cbz'], '2');
+    server.standing.set('/pictures', taken('a.png').body);
+    server.standing.set('/book-pages', [taken('Tide.cbz, page 000.png').body, taken('Tide.cbz, page 001.png').body]);
+    server.standing.set('/takes/propose', matched(['Tide.cbz, page 000.png', null], ['Tide.cbz, page 001.png', '1']).body);
+    await view.read();
+    expect([view.target['a.png'], view.target['Tide.cbz, page 000.png'], view.target['Tide.cbz, page 001.png']]).toEqual(['2', '', '1']);
+  });
+
   it('one that could not be sent harms no other', async () => {
     const { view } = coming(['a.png', 'b.png']);
     server.refuse(413, 'It is too large.');
