@@ -474,6 +474,29 @@ def _leak(rng: np.random.Generator, magnitude: int) -> list[Finding]:
     return [f for f in leaks(findings, shots, {"a": "A", "b": "B"}) if f.shot == "s2" or f.kind == "leak"]
 
 
+def _trait_twice(rng: np.random.Generator, magnitude: int) -> list[Finding]:
+    """A cap, scarf or bag once more on the same figure: at 0.6, 0.8 and 1 of its size."""
+    eye = figure_eye()
+    a, b = random_look(rng), random_look(rng)
+    known = _cast([a, b], rng, ["a", "b"], ["a", "b"])
+    worn = replace(a, extra_again=(0.0, 0.6, 0.8, 1.0)[magnitude])
+    shots = []
+    grounds = rng.permutation(10)
+    for i in range(5):
+        pixels, boxes = scene(
+            [worn if i == 2 else a, b],
+            rng,
+            LIGHTS[int(rng.integers(5))],
+            ground=int(grounds[i]),
+            scale=float(rng.uniform(0.6, 1.0)),
+        )
+        measure = measure_picture(pixels, list(zip(boxes, known, strict=True)), known, None, eye)
+        marks = tuple(Mark(n, box) for n, box in zip("ab", boxes, strict=True))
+        shots.append(ShotState(f"s{i}", str(i + 1), "", frozenset("ab"), None, marks, measure))
+    findings = check(shots, [], [Named("a", "A"), Named("b", "B")], judge=trait_judge()).findings
+    return [f for f in findings if f.shot == "s2" or f.kind == "trait_twice"]
+
+
 def _twice(rng: np.random.Generator, magnitude: int) -> list[Finding]:
     return _company(rng, magnitude, twice=True)
 
@@ -510,5 +533,6 @@ MAKERS: dict[str, tuple[frozenset[str], Callable[[np.random.Generator, int], lis
     "a mass gone among pictures": (frozenset({"place_changed"}), _mass(gone=True, known=True)),
     "a mass gone, no references": (frozenset({"place_changed"}), _mass(gone=True, known=False)),
     "another place, no references": (frozenset({"another_place", "place_doubtful"}), _other_between),
+    "a trait twice": (frozenset({"trait_twice"}), _trait_twice),
 }
 """By what is wrong: the kinds that say so, and how a case is made."""

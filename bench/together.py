@@ -27,6 +27,8 @@ from tests.conftest import png, served
 from tests.constructed import scene
 
 SOAK_VARIABLE, SOAK_MINUTES, PEOPLE = "JUXTAFORM_SOAK_MINUTES", 30.0, 50
+RESTED = httpx.Limits(keepalive_expiry=2.0)
+"""A client lets a resting connection go before the server does: otherwise the two may cross."""
 FAR_PICTURES = int(os.environ.get("JUXTAFORM_FAR_PICTURES", "1000"))
 
 
@@ -65,7 +67,7 @@ def _soaked(address: str, project: str, ids: list[str], seconds: float) -> tuple
     def one(k: int) -> None:
         nonlocal apart
         rng = np.random.default_rng(k)
-        with httpx.Client(base_url=address, timeout=120) as client:
+        with httpx.Client(base_url=address, timeout=120, limits=RESTED) as client:
             version = client.get(f"/api/projects/{project}").json()["version"]
             shown: dict[str, str] = {}
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import re
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
@@ -58,6 +59,8 @@ class Look:
     coat_form: int = 0
     extra_form: int = 0
     has_extra: bool = True
+    extra_again: float = 0.0
+    """How large a second one of the extra is, where there is one."""
 
 
 def random_look(rng: np.random.Generator) -> Look:
@@ -109,7 +112,24 @@ def figure(look: Look, pose: Pose) -> tuple[Piece, ...]:
     )
     if look.has_extra:
         pieces.append(Piece(extras[look.extra_form], look.extra))
+    if look.extra_again:
+        second = _moved(extras[look.extra_form], EXTRA_AGAIN[look.extra_form], look.extra_again)
+        pieces.append(Piece(second, look.extra))
     return tuple(pieces)
+
+
+EXTRA_AGAIN = (((100, 35), (100, 265)), ((100, 185), (100, 300)), ((145, 240), (45, 250)))
+"""The middle of each extra, and where a second one lies: a cap at the knees, a scarf below the first, a bag on the other side."""
+
+
+def _moved(d: str, to: tuple[tuple[float, float], tuple[float, float]], scale: float) -> str:
+    """A path moved from one point to another, and made larger or smaller there."""
+    (x0, y0), (x1, y1) = to
+    return re.sub(
+        r"(-?\d+\.\d),(-?\d+\.\d)",
+        lambda m: f"{x1 + scale * (float(m[1]) - x0):.1f},{y1 + scale * (float(m[2]) - y0):.1f}",
+        d,
+    )
 
 
 def random_pose(rng: np.random.Generator) -> Pose:

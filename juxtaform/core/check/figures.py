@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Collection, Mapping, Sequence
 from dataclasses import replace
 
@@ -26,6 +27,8 @@ HOLDS_LEAST = 0.15
 """Where a changed trait explains a figure, the traits that hold are at least this part of it."""
 RIVAL_LEAST = 0.0
 """Somebody else is named in a question when it is likelier than not (log odds) to be that one."""
+USUALLY_TWICE = 0.34
+"""A trait that is there twice in more of a thread's other pictures than this part of them is so by design, or by how it is read."""
 DOUBT_SEVERITY = 0.6
 """A question ranks below every finding."""
 
@@ -57,13 +60,17 @@ def figure_thread(
         (shot, mark, replace(seen, traits=_unseen(traits) if shot.id in away.faded else traits))
         for (shot, mark, seen), traits in zip(here, told_traits, strict=True)
     ]
+    repeated = _repeated([seen for _, _, seen in here])
     points: list[FigurePoint] = []
     findings: list[Finding] = []
-    for shot, mark, seen in here:
+    for at, (shot, mark, seen) in enumerate(here):
         who, findings_here = _who(thread, titles, shot, mark, seen, level, other_hand=shot.id in away.other_hand)
         dressed_otherwise = seen.identity is not None and seen.identity.wears is not None
         if who not in ("stranger", "other") and not dressed_otherwise:
             findings_here += _traits(thread, titles, shot, mark, seen, parts, away)
+            if at not in apart:
+                held = [t for t in repeated[at] if _trait_held(mark.hold, parts.get((thread, t.name), "figure"))]
+                findings_here += [_twice(thread, titles.get(thread, thread), shot, seen, t) for t in held]
         points.append(FigurePoint(shot.id, mark, seen, _verdict(who, findings_here), _distance(seen, level)))
         findings += findings_here
     change = scalar_change(np.array([p.distance for p in points])) if len(points) >= 4 else None
@@ -76,6 +83,43 @@ def figure_thread(
             back_to=points[change.start - 1].shot if change else None,
         ),
         findings,
+    )
+
+
+def _repeated(seen: Sequence[Appearance]) -> list[list[TraitReading]]:
+    """The traits of each appearance that are there once more than on the references, and are not so in many of the thread's other pictures."""
+    times = Counter((t.name, t.expected) for a in seen for t in a.traits if t.again)
+    others = len(seen) - 1
+    return [
+        [
+            t
+            for t in a.traits
+            if t.again and t.verdict == "holds" and times[t.name, t.expected] - 1 <= USUALLY_TWICE * others
+        ]
+        for a in seen
+    ]
+
+
+def _twice(thread: str, name: str, shot: ShotState, seen: Appearance, trait: TraitReading) -> Finding:
+    part = _lower(trait.name)
+    return Finding(
+        source="check",
+        kind="trait_twice",
+        thread=thread,
+        shot=shot.id,
+        title=f"{name}'s {part} is there twice",
+        advice="The references show one fewer. Retake the shot, change this area, or let it stand.",
+        measured=trait.again,
+        expected=1.0,
+        unit="× as much",
+        severity=trait.again,
+        trait=trait.name,
+        region=trait.again_at,
+        evidence=(
+            Evidence(f"{trait.name}, once more", "here", expected_hex=trait.expected[0]),
+            Evidence("How much of it there is", f"{trait.again:.1f} times as much as on the references"),
+            Evidence("Scene light taken out", seen.light.words()),
+        ),
     )
 
 

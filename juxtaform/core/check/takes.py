@@ -21,7 +21,15 @@ from juxtaform.core.text.names import Named
 Verdict = Literal["holds", "doubtful", "drifts", "swapped", "unseen"]
 Fault = Literal["border", "soft", "form"]
 ABOUT_FIGURES = frozenset(
-    {"trait_changed", "trait_missing", "figure_swapped", "figure_stranger", "figure_doubtful", "figure_drift"}
+    {
+        "trait_changed",
+        "trait_missing",
+        "trait_twice",
+        "figure_swapped",
+        "figure_stranger",
+        "figure_doubtful",
+        "figure_drift",
+    }
 )
 SOFTER = 0.9
 """So much softer edges (log2) than the shot's other takes of that size have is the edge of what passes; two takes of one hand differ by a third of it."""

@@ -15,7 +15,8 @@ from juxtaform.core.colour.spaces import Floats, Pixels
 from juxtaform.core.figure.known import Calibration, FigureKnown, Terms, seen_paints_of
 from juxtaform.core.figure.match import Eye
 from juxtaform.core.figure.parts import Over, part_steps, shared_light, worn_over
-from juxtaform.core.figure.reading import FigureReading, TraitReading, read_figure
+from juxtaform.core.figure.reading import FigureReading, TraitReading, read_figure, surface
+from juxtaform.core.figure.repeats import again, pieces
 from juxtaform.core.figure.structure import agreement, structure
 from juxtaform.core.figure.traits import STRUCTURE_SIDE, TRAIT_SIDE, FigureModel
 from juxtaform.core.figure.who import Identity, identify, seen_look
@@ -83,6 +84,7 @@ class _Marked:
 def _measured(pixels: Pixels, mark: _Marked, cast: list[FigureKnown]) -> Appearance:
     """A figure against its model; one that fits it badly also against those of the `cast`."""
     reading, structural, view = _against(pixels, mark, mark.known, mark.light)
+    traits = _counted(mark, reading.traits)
     terms = Terms(reading.colour, reading.makeup, 1 - structural)
     distance = fused(terms, mark.known.calibration)
     others: dict[str, float] = {}
@@ -92,7 +94,20 @@ def _measured(pixels: Pixels, mark: _Marked, cast: list[FigureKnown]) -> Appeara
             read, alike, _ = _against(pixels, mark, rival, fit(rival.model.paints, mark.paints, [mark.light]))
             apart = fused(Terms(read.colour, read.makeup, 1 - alike), rival.calibration)
             others[owner] = min(apart, others.get(owner, apart))
-    return Appearance(distance, terms, mark.light, reading.traits, view or reading.nearest_view, others)
+    return Appearance(distance, terms, mark.light, traits, view or reading.nearest_view, others)
+
+
+def _counted(mark: _Marked, traits: tuple[TraitReading, ...]) -> tuple[TraitReading, ...]:
+    """The traits with which of them are there once more than on the references."""
+    model, usual = mark.known.model, mark.known.calibration.usual
+    if not usual:
+        return traits
+    on = surface(mark.crop, model, mark.light, mark.box)
+    found = [again(t, pieces(t, on), known) for t, known in zip(model.traits, usual, strict=True)]
+    return tuple(
+        replace(t, again=round(more.times, 3), again_at=more.box) if more and t.verdict == "holds" else t
+        for t, more in zip(traits, found, strict=True)
+    )
 
 
 def _against(pixels: Pixels, mark: _Marked, known: FigureKnown, light: SceneLight) -> tuple[FigureReading, float, str]:

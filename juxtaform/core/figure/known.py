@@ -13,7 +13,8 @@ from juxtaform.core.colour.palette import palette
 from juxtaform.core.colour.spaces import Floats, linear_from_srgb8, srgb_from_linear
 from juxtaform.core.figure.ground import Mask
 from juxtaform.core.figure.match import Eye
-from juxtaform.core.figure.reading import read_figure
+from juxtaform.core.figure.reading import read_figure, surface
+from juxtaform.core.figure.repeats import Pieces, Usual, pieces, usual
 from juxtaform.core.figure.structure import agreement
 from juxtaform.core.figure.traits import FigureModel, View, belonging, part_masks
 from juxtaform.core.figure.who import Known, pairs_of
@@ -37,6 +38,8 @@ class Calibration:
     allowed: tuple[float, ...]
     terms: Terms
     structure_trust: float
+    usual: tuple[Usual | None, ...] = ()
+    """What the references show of each trait, piece by piece."""
 
 
 @dataclass(frozen=True)
@@ -93,13 +96,16 @@ def known_figure(model: FigureModel, eye: Eye | None = None) -> FigureKnown:
     """
     allowed = np.full(len(model.traits), tol.TRAIT_DELTA_E)
     colour, makeup, alike = [], [], []
+    seen_pieces: list[list[Pieces]] = [[] for _ in model.traits]
     loose = Calibration(tuple(allowed.tolist()), Terms(COLOUR_FLOOR, MAKEUP_FLOOR, STRUCTURE_FLOOR), 1.0)
     for i, view in enumerate(model.views):
         for crop in (view.crop, *(_staged(view.crop, ground) for ground in STAGE_GROUNDS)):
             paints = seen_paints_of(crop)
             light = fit(model.paints, paints, [])
             reading = read_figure(crop, paints, model, loose.allowed, light, Box(0, 0, 1, 1))
+            on = surface(crop, model, light, Box(0, 0, 1, 1))
             for t, seen in enumerate(reading.traits):
+                seen_pieces[t].append(pieces(model.traits[t], on))
                 if seen.difference is not None and seen.difference < tol.TRAIT_DELTA_E_MOST:
                     most = min(tol.TRAIT_DELTA_E_MOST, tol.TRAIT_SPREAD_FACTOR * seen.difference)
                     allowed[t] = max(allowed[t], most)
@@ -119,6 +125,7 @@ def known_figure(model: FigureModel, eye: Eye | None = None) -> FigureKnown:
                 max(0.5, floor),
             ),
             points / (points + 40.0),
+            tuple(usual(own) for own in seen_pieces),
         ),
         pairs_of(eye, [v.look for v in model.views if v.look is not None]) if eye else (),
     )

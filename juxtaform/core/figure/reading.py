@@ -26,7 +26,8 @@ Flags = NDArray[np.bool_]
 class TraitReading:
     """A trait in one appearance. Colours as hex; `difference` CIEDE2000; shares of the figure 0..1; `region` is where
     it was looked for, in pixels of the picture. `laid` is what the figure laid over its reference shows of it, None where it was not.
-    `alone` tells of a changed trait how many of the thread's other pictures there are, none of which shows the seen colour; 0 where some do."""
+    `alone` tells of a changed trait how many of the thread's other pictures there are, none of which shows the seen colour; 0 where some do.
+    `again` is how many times as much of it there is as on the references, where it is there once more, `again_at` where; 0 where it is not."""
 
     name: str
     verdict: Verdict
@@ -39,6 +40,8 @@ class TraitReading:
     region: Box
     laid: PartStep | None = None
     alone: int = 0
+    again: float = 0.0
+    again_at: Box | None = None
 
 
 @dataclass(frozen=True)
@@ -238,7 +241,7 @@ def _to_be_seen(trait: Trait, place: _Place, on: Surface, expected_px: float) ->
 def _seen(trait: Trait, place: _Place, on: Surface, changes: Floats, allowed: float, expected_px: float) -> _Seen:
     near = NEAR / min(1.0, on.saturation**0.5)
     _, to_own = belonging(on.lab, trait.colours)
-    to_rival = _least(on.to_paints[:, _not_own(on.model.paints.linear, trait)], len(on.lab))
+    to_rival = least(on.to_paints[:, not_own(on.model.paints.linear, trait)], len(on.lab))
     if len(changes):
         to_rival = np.minimum(to_rival, belonging(on.lab, changes)[1])
     unmoved = (place.across <= place.reach_x) & (np.abs(on.places[:, 1] - trait.centre[1]) <= place.reach_y)
@@ -279,7 +282,7 @@ def _strangers(
     what stands nearer its middle."""
     to_familiar = to_rival
     if trait.share < tol.WHOLE_PART_SHARE:
-        to_familiar = np.minimum(to_rival, _least(on.to_shades[:, _not_own(on.model.shades, trait)], len(on.lab)))
+        to_familiar = np.minimum(to_rival, least(on.to_shades[:, not_own(on.model.shades, trait)], len(on.lab)))
     unexplained = place.window & (to_own >= near * 0.5) & (to_familiar > near * 0.75)
     masks = [unexplained & (on.chance > 0.45) & ~on.ground_like]
     if trait.share > tol.WHOLE_PART_SHARE:
@@ -306,13 +309,13 @@ def _holding(trait: Trait, on: Surface, weight: Floats, pixels: float) -> _Seen:
     return _Seen("holds", hex_from_linear(greatest), float((parts * apart).sum() / parts.sum()), pixels)
 
 
-def _not_own(colours: Floats, trait: Trait) -> Flags:
+def not_own(colours: Floats, trait: Trait) -> Flags:
     """Which of some linear-light colours (n, 3) are not a trait's own, (n,)."""
     _, apart = belonging(oklab_from_linear(colours), trait.colours)
     return np.asarray(apart > 0.06)
 
 
-def _least(distances: Floats, count: int) -> Floats:
+def least(distances: Floats, count: int) -> Floats:
     """The least distance of each of `count` pixels to some colours (n, m), infinite where there is none."""
     return np.asarray(distances.min(axis=1)) if distances.shape[1] else np.full(count, np.inf)
 

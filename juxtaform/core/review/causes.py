@@ -73,6 +73,7 @@ def _kind(f: Finding) -> str:
     return {
         "trait_missing": "trait",
         "trait_changed": "trait",
+        "trait_twice": "trait",
         "leak": "trait",
         "unplanned_doubtful": "unplanned",
         "twice_doubtful": "twice",

@@ -25,6 +25,7 @@ KINDS: dict[str, float] = {
     "place_variant": 1.3,
     "prop_missing": 1.2,
     "trait_missing": 1.2,
+    "trait_twice": 1.2,
     "leak": 1.2,
     "soft": 1.1,
     "named_absent": 1.0,
