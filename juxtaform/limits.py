@@ -43,6 +43,8 @@ MOST_BUNDLE_BYTES = 64 << 30
 MOST_BUNDLE_JSON_BYTES = 512 << 20
 MOST_BUNDLE_RATIO = 200
 """An entry that unpacks to more than so many times its size is a zip bomb."""
+RESTING_S = 75
+"""A connection that rests is kept so long: one that is closed just as a browser uses it again is a request lost."""
 
 
 def most_body_bytes(path: str) -> int:

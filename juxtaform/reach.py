@@ -14,6 +14,7 @@ import psutil
 import uvicorn
 from fastapi import FastAPI
 
+from juxtaform.limits import RESTING_S
 from juxtaform.studio.accounts import Doorkeeper
 from juxtaform.web.app import Entrance
 from juxtaform.web.doors import LOCAL_HOSTS
@@ -115,6 +116,7 @@ class OutsideServer:
                 server_header=False,
                 proxy_headers=False,
                 timeout_graceful_shutdown=2,
+                timeout_keep_alive=RESTING_S,
                 ssl_certfile=reach.certificate,
                 ssl_keyfile=reach.key,
             )

@@ -23,6 +23,7 @@ from juxtaform.demo import made, script
 from juxtaform.demo.load import load as load_demo
 from juxtaform.demo.seen import by_a_viewer
 from juxtaform.keeper import BackupKeeper, UnderstudyKeeper
+from juxtaform.limits import RESTING_S
 from juxtaform.listening import CannotStart, listening_on
 from juxtaform.reach import PLAIN_WARNING, CannotReach, Reach, open_once_somebody_is_known
 from juxtaform.services.scanner import Scanner
@@ -90,6 +91,7 @@ def serve(
                 app,
                 log_level="warning",
                 timeout_graceful_shutdown=2,
+                timeout_keep_alive=RESTING_S,
                 server_header=False,
                 proxy_headers=bool(reach.public),
             )
