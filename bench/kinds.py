@@ -450,50 +450,38 @@ def _costume(rng: np.random.Generator, magnitude: int) -> list[Finding]:
     return company_findings([shot], {"a": "A"}, {"a": "character"}, {"a/night": "night"})
 
 
+def _two_in_a_row(
+    rng: np.random.Generator, known: list[FigureKnown], rows: Sequence[Sequence[Look]], smallest: float
+) -> tuple[list[ShotState], list[Finding]]:
+    """Pictures of two figures, each on another ground in another light and size, and what a check of them tells."""
+    shots = []
+    grounds = rng.permutation(10)
+    for i, there in enumerate(rows):
+        light = LIGHTS[int(rng.integers(5))]
+        scale = float(rng.uniform(smallest, 1.0))
+        pixels, boxes = scene(list(there), rng, light, ground=int(grounds[i]), scale=scale)
+        measure = measure_picture(pixels, list(zip(boxes, known, strict=True)), known, None, figure_eye())
+        marks = tuple(Mark(n, box) for n, box in zip("ab", boxes, strict=True))
+        shots.append(ShotState(f"s{i}", str(i + 1), "", frozenset("ab"), None, marks, measure))
+    return shots, list(check(shots, [], [Named("a", "A"), Named("b", "B")], judge=trait_judge()).findings)
+
+
 def _leak(rng: np.random.Generator, magnitude: int) -> list[Finding]:
     """A part takes the colour of somebody beside: boots, legs, coat."""
-    eye = figure_eye()
     a, b = random_look(rng), random_look(rng)
     part = ("boots", "legs", "coat")[max(0, magnitude - 1)]
     known = _cast([a, b], rng, ["a", "b"], ["a", "b"])
     worn = replace(a, **{part: b.coat}) if magnitude else a
-    shots = []
-    grounds = rng.permutation(10)
-    for i in range(5):
-        pixels, boxes = scene(
-            [worn if i == 2 else a, b],
-            rng,
-            LIGHTS[int(rng.integers(5))],
-            ground=int(grounds[i]),
-            scale=float(rng.uniform(0.75, 1.0)),
-        )
-        measure = measure_picture(pixels, list(zip(boxes, known, strict=True)), known, None, eye)
-        marks = tuple(Mark(n, box) for n, box in zip("ab", boxes, strict=True))
-        shots.append(ShotState(f"s{i}", str(i + 1), "", frozenset("ab"), None, marks, measure))
-    findings = check(shots, [], [Named("a", "A"), Named("b", "B")], judge=trait_judge()).findings
+    shots, findings = _two_in_a_row(rng, known, [[worn if i == 2 else a, b] for i in range(5)], 0.75)
     return [f for f in leaks(findings, shots, {"a": "A", "b": "B"}) if f.shot == "s2" or f.kind == "leak"]
 
 
 def _trait_twice(rng: np.random.Generator, magnitude: int) -> list[Finding]:
     """A cap, scarf or bag once more on the same figure: at 0.6, 0.8 and 1 of its size."""
-    eye = figure_eye()
     a, b = random_look(rng), random_look(rng)
     known = _cast([a, b], rng, ["a", "b"], ["a", "b"])
     worn = replace(a, extra_again=(0.0, 0.6, 0.8, 1.0)[magnitude])
-    shots = []
-    grounds = rng.permutation(10)
-    for i in range(5):
-        pixels, boxes = scene(
-            [worn if i == 2 else a, b],
-            rng,
-            LIGHTS[int(rng.integers(5))],
-            ground=int(grounds[i]),
-            scale=float(rng.uniform(0.6, 1.0)),
-        )
-        measure = measure_picture(pixels, list(zip(boxes, known, strict=True)), known, None, eye)
-        marks = tuple(Mark(n, box) for n, box in zip("ab", boxes, strict=True))
-        shots.append(ShotState(f"s{i}", str(i + 1), "", frozenset("ab"), None, marks, measure))
-    findings = check(shots, [], [Named("a", "A"), Named("b", "B")], judge=trait_judge()).findings
+    _, findings = _two_in_a_row(rng, known, [[worn if i == 2 else a, b] for i in range(5)], 0.6)
     return [f for f in findings if f.shot == "s2" or f.kind == "trait_twice"]
 
 
