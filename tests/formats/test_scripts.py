@@ -11,7 +11,7 @@ from juxtaform.core.book.pages import Book, BookShot, laid_out
 from juxtaform.formats.fonts import covered_by, letters_of, script_files, subset_files
 from juxtaform.formats.out.book import OutBook, book_pdf
 from juxtaform.formats.out.epub import epub
-from juxtaform.formats.out.lettering import card, letters
+from juxtaform.formats.out.lettering import as_one, card, letters
 from juxtaform.formats.out.sequence import Going, OutSequence, OutShot
 from juxtaform.formats.out.storyboard import storyboard
 
@@ -118,6 +118,33 @@ def test_cards_show_the_letters_and_no_boxes(script):
     drawn, boxes = card(1, words, 900, 600), card(1, "\ue000" * len(words), 900, 600)
     assert not np.array_equal(drawn, boxes)
     assert face.width(words) > 40
+
+
+def as_drawn(words):
+    """A line's parts from the left, as whoever reads it sees them, without the spaces between."""
+    return [run.words.strip() for run in letters("book", 400, 40)._runs(words) if run.words.strip()]
+
+
+@pytest.mark.parametrize(
+    ("line", "from_the_left"),
+    [
+        ("הספינה 12 יצאה", ["יצאה", "12", "הספינה"]),
+        ("אמרה (Ada) לים", ["לים", ")", "Ada", "(", "אמרה"]),
+        ("Ada said שלום 12 now", ["Ada said", "12", "שלום", "now"]),
+        ("في 7:30 مع", ["مع", "7:30", "في"]),
+        ("می\u200cخواهم", ["می\u200cخواهم"]),
+    ],
+)
+def test_a_line_of_two_directions_stands_as_it_is_read(line, from_the_left):
+    assert "".join(as_drawn(line)).replace(" ", "") == "".join(from_the_left).replace(" ", "")
+
+
+def test_every_line_of_a_text_from_the_right_runs_from_the_right():
+    lines = letters("book", 400, 40).lines("הספינה יצאה Ada אמרה", 240)
+    ada = next(line for line in lines if "Ada" in line)
+    assert len(lines) == 2
+    assert as_drawn(ada) == ["אמרה", "Ada"]
+    assert as_one(["Ada", "אמרה"]) == ["Ada", "אמרה"]
 
 
 def test_a_book_takes_only_the_faces_that_it_needs(going, tmp_path):

@@ -3,14 +3,16 @@
 from __future__ import annotations
 
 import io
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 from pathlib import Path
-from unicodedata import bidirectional
+from unicodedata import bidirectional, category
 
 import numpy as np
+from fpdf.bidi import BidiParagraph
 from numpy.typing import NDArray
-from PIL import Image, ImageDraw, ImageFont
+from PIL import Image, ImageDraw, ImageFont, features
 
 from juxtaform.formats.fonts import covered_by, script_files, subset_files
 
@@ -18,6 +20,31 @@ Pixels = NDArray[np.uint8]
 LETTER_LIGHT, RIM_LIGHT = 235, 30
 """White and near black in the range of video."""
 PAPER, INK, LINE = (233, 233, 230), (60, 64, 68), (141, 145, 150)
+
+
+MARKS = "\u200e\u200f"
+"""Marks of direction: they are read and never drawn."""
+SHAPED = features.check("raqm") and features.check("fribidi")
+"""Whether letters are joined and turned by whoever draws them."""
+
+
+def as_one(lines: Sequence[str]) -> list[str]:
+    """Lines of one text: where the text runs from the right, so does every line, whatever it begins with."""
+    first = next((kind for line in lines for c in line if (kind := bidirectional(c)) in ("L", "R", "AL")), "L")
+    return [*lines] if first == "L" else [f"{MARKS[1]}{line}" for line in lines]
+
+
+@dataclass(frozen=True)
+class _Run:
+    """A part of a line in one face and one direction; none where the letters are turned already."""
+
+    font: ImageFont.FreeTypeFont
+    words: str
+    direction: str | None
+
+    @property
+    def width(self) -> float:
+        return self.font.getlength(self.words, direction=self.direction)
 
 
 class Letters:
@@ -29,18 +56,21 @@ class Letters:
         self._fonts = [(_weighted(data, size, weight), covered) for data, covered in _subsets(face)]
 
     def width(self, words: str) -> float:
-        return sum(font.getlength(part) for font, part in self._runs(words))
+        return sum(run.width for run in self._runs(words))
 
     def draw(
         self, pen: ImageDraw.ImageDraw, x: float, y: float, words: str, fill: tuple[int, int, int] | int, **how: object
     ) -> None:
         """Draw words from a point on their base line."""
-        for font, part in self._runs(words):
-            pen.text((x, y), part, fill=fill, font=font, anchor="ls", **how)  # type: ignore[arg-type]
-            x += font.getlength(part)
+        for run in self._runs(words):
+            pen.text((x, y), run.words, fill=fill, font=run.font, direction=run.direction, anchor="ls", **how)  # type: ignore[arg-type]
+            x += run.width
 
     def lines(self, words: str, width: float) -> list[str]:
-        """Words in lines of at most a width; a word that is longer is broken."""
+        """Words in lines of at most a width; a word that is longer is broken. Every line runs as the whole does."""
+        return as_one([*self._broken(words, width)])
+
+    def _broken(self, words: str, width: float) -> list[str]:
         lines: list[str] = []
         line = ""
         for word in words.split():
@@ -57,17 +87,26 @@ class Letters:
                 line = line[fit:]
         return [*lines, line] if line else lines
 
-    def _runs(self, words: str) -> list[tuple[ImageFont.FreeTypeFont, str]]:
-        """Words in parts of one face each, from the left: of a line that begins from the right the last part comes first."""
-        runs: list[tuple[ImageFont.FreeTypeFont, str]] = []
-        for letter in words:
-            font = self._font(letter)
-            if runs and (runs[-1][0] is font or letter == " "):
-                runs[-1] = (runs[-1][0], runs[-1][1] + letter)
-            else:
-                runs.append((font, letter))
-        first = next((bidirectional(c) for c in words if bidirectional(c) in ("L", "R", "AL")), "L")
-        return runs if first == "L" else runs[::-1]
+    def _runs(self, words: str) -> list[_Run]:
+        """Words in parts of one face and one direction each, as they stand from the left (Unicode Standard Annex 9, Bidirectional Algorithm)."""
+        parts: list[tuple[ImageFont.FreeTypeFont, bool, list[tuple[int, str]]]] = []
+        for seen in BidiParagraph(words, preserve_bn_chars=True).get_reordered_characters():
+            if seen.character in MARKS:
+                continue
+            backwards = seen.embedding_level % 2 == 1
+            # Spaces and joiners stand in the face of what they follow.
+            follows = parts and (seen.character == " " or category(seen.character) == "Cf")
+            font = parts[-1][0] if follows else self._font(seen.character)
+            if not parts or parts[-1][:2] != (font, backwards):
+                parts.append((font, backwards, []))
+            parts[-1][2].append((seen.character_index, seen.character))
+        if not SHAPED:
+            return [_Run(font, "".join(c for _, c in own), None) for font, _, own in parts]
+        # What shapes the letters wants each part as it is read, brackets as they are typed.
+        return [
+            _Run(font, "".join(words[i] for i, _ in sorted(own)), "rtl" if backwards else "ltr")
+            for font, backwards, own in parts
+        ]
 
     def _font(self, letter: str) -> ImageFont.FreeTypeFont:
         own = next((f for f, covered in self._fonts if ord(letter) in covered), None)
@@ -155,7 +194,7 @@ def caption_overlay(lines: tuple[str, ...], width: int, height: int) -> Overlay:
     rim = max(2, size // 10)
     cover = Image.new("L", (width, height - top))  # how much is covered, rim and all
     white = Image.new("L", cover.size)  # how much of it is letter
-    for i, line in enumerate(reversed(lines)):
+    for i, line in enumerate(reversed(as_one(lines))):
         x, y = (width - face.width(line)) / 2, height - top - size * (1.1 + 1.3 * i)
         face.draw(ImageDraw.Draw(cover), x, y, line, 255, stroke_width=rim, stroke_fill=255)
         face.draw(ImageDraw.Draw(white), x, y, line, 255)
