@@ -61,7 +61,7 @@ def soak() -> None:
 def _soaked(address: str, project: str, ids: list[str], seconds: float) -> tuple[float, int, int]:
     times: list[float] = []
     apart = 0
-    lock = threading.Lock()
+    lock, all_wrote = threading.Lock(), threading.Barrier(PEOPLE)
     stop_writing = time.monotonic() + seconds
 
     def one(k: int) -> None:
@@ -95,7 +95,8 @@ def _soaked(address: str, project: str, ids: list[str], seconds: float) -> tuple
                 catch_up()
                 with lock:
                     times.append(1000 * (time.perf_counter() - begun) / 3)
-            time.sleep(8)
+            # Nobody writes any more when they look whether all is told: who slept at the end wrote late.
+            all_wrote.wait(180)
             catch_up()
             whole = {s["id"]: s["shows"] for s in client.get(f"/api/projects/{project}").json()["rows"]["shot"]}
             with lock:
