@@ -11,12 +11,14 @@ from typing import Annotated
 
 import typer
 
+from juxtaform import project_commands
 from juxtaform.formats import manifest as manifests
 
 Var = Annotated[Path, typer.Option(help="Where the database and the pictures lie.")]
 app = typer.Typer(
     add_completion=False, no_args_is_help=True, pretty_exceptions_enable=False, help="Juxtaform's commands."
 )
+app.add_typer(project_commands.app, name="project")
 
 
 @app.command()

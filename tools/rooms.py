@@ -11,7 +11,7 @@ PACKAGE = ROOT / "juxtaform"
 TARGET = ROOT / "docs" / "rooms.svg"
 LEVELS = (
     ("cli, server, reach", "mariadb, keeper"),
-    ("web", "demo", "understudy"),
+    ("web", "demo", "understudy", "client"),
     ("studio",),
     ("formats", "records", "services"),
     ("media",),
@@ -31,7 +31,7 @@ def room_of(module: str) -> str | None:
     parts = module.split(".")[1:]
     if not parts or parts[0] in ("limits", "private", "network"):
         return None
-    if parts[0] in ("cli", "server", "reach", "listening", "at_hand", "far_worker"):
+    if parts[0] in ("cli", "server", "reach", "listening", "at_hand", "far_worker", "project_commands"):
         return "cli, server, reach"
     if parts[0] in ("mariadb", "keeper"):
         return "mariadb, keeper"
