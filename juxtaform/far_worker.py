@@ -40,8 +40,11 @@ def run(scheduler: str, processes: int, memory: str, copies: Path) -> int:
 
 
 async def _work(scheduler: str, count: int, memory: str) -> None:
+    import dask
     from distributed import Nanny
 
+    # Dask lets the allocator give back every large array at once. Pictures are large arrays: each would be paged in anew.
+    dask.config.set({"distributed.nanny.pre-spawn-environ": {}})
     environment = {name: os.environ[name] for name in (*ALONE, COPIES_VARIABLE)}
     async with AsyncExitStack() as stack:
         nannies = [
