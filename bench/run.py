@@ -55,6 +55,7 @@ PARTS: dict[str, Callable[[], None]] = {
     "snapshot": work.snapshot_against_bare_json,
     "letter": work.a_letter,
     "fifty": work.fifty_people,
+    "signed": work.signed_in,
     "soak": together.soak,
     "far": together.far_against_here,
     "parts": together.parts,

@@ -19,7 +19,9 @@ from juxtaform.records.models import Bead, Take, new_id
 from juxtaform.studio import plan, projects, proposals, story, takes, threads
 from juxtaform.studio.checking import Checker
 from juxtaform.studio.workspace import Workspace
+from juxtaform.web.app import Entrance
 from tests.conftest import flat, served
+from tests.people import accounts_cookie, joins, person
 from tests.story_texts import TEXTS
 
 THREADS, ROUNDS = 20, 25
@@ -210,3 +212,32 @@ def _people(address: str, project: str, ids: list[str], people: int, seconds: fl
     for t in crowd:
         t.join()
     return float(np.percentile(times, 95)), len(times)
+
+
+def signed_in() -> None:
+    """What it costs to know who reads: the same reads signed in, and on a server where nobody has an account, one after the other in turn."""
+    with workspace() as ws:
+        project, _ = filled_project(ws, 200)
+        mark = projects.snapshot(ws, project).version
+        reads = {"a project": "", "what changed": f"/changes?after={mark}", "what there is to look at": "/findings"}
+        with served(ws, Checker(ws)) as plain, httpx.Client(base_url=plain, timeout=60) as before:
+            before_s = {what: _each(before, f"/api/projects/{project}{path}") for what, path in reads.items()}
+            mira = person(ws, "mira", keeper=True)
+            joins(ws, project, mira, "owner")
+            with (
+                served(ws, Checker(ws), entrance=Entrance()) as guarded,
+                httpx.Client(base_url=guarded, timeout=60, cookies={"juxtaform": accounts_cookie(ws, mira)}) as after,
+            ):
+                for what, path in reads.items():
+                    after_s = _each(after, f"/api/projects/{project}{path}")
+                    print(f"{what}, signed in: {after_s / before_s[what]:.2f} x without accounts (wanted: under 1.1)")
+
+
+def _each(client: httpx.Client, path: str, times: int = 120) -> float:
+    """The middle time of a read in s."""
+    taken = []
+    for _ in range(times):
+        begun = time.perf_counter()
+        assert client.get(path).status_code == 200
+        taken.append(time.perf_counter() - begun)
+    return statistics.median(taken)

@@ -79,6 +79,11 @@ class Page:
         self.until(lambda: self.all(css), f"nothing matches {css}")
         return self.all(css)[0]
 
+    def at(self, path: str) -> WebElement:
+        """The first element at an XPath, once it is there."""
+        self.until(lambda: self.driver.find_elements(By.XPATH, path), f"nothing is at {path}")
+        return self.driver.find_elements(By.XPATH, path)[0]
+
     def button(self, text: str) -> WebElement:
         path = f"//button[normalize-space()='{text}' or starts-with(normalize-space(), '{text}')]"
         self.until(lambda: self.driver.find_elements(By.XPATH, path), f"no button “{text}”")

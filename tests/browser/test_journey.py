@@ -24,7 +24,7 @@ def make_thread(page, kind, name, files):
 
 
 def column(page, name):
-    header = page.driver.find_element(By.XPATH, f"//button[contains(@title, '{name}: open its model sheet')]")
+    header = page.at(f"//button[contains(@title, '{name}: open its model sheet')]")
     return header.rect["x"] + header.rect["width"] / 2
 
 

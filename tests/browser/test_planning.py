@@ -6,7 +6,6 @@ import urllib.request
 
 import cv2
 import numpy as np
-from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
 from tests.browser.conftest import Page, chromium
@@ -97,9 +96,9 @@ def test_script_to_plan_then_the_script_changes(page, tmp_path):
     page.until(lambda: page.all("[data-bracket]"), "brackets")
     page.keys("h")
     page.one("[data-history]")
-    page.driver.find_element(By.XPATH, "//ol//button[contains(., 'ook in a text')]").click()
+    page.at("//ol//button[contains(., 'ook in a text')]").click()
     page.until(lambda: not page.all("aside [data-shot]"), "back before the shots")
-    page.driver.find_element(By.XPATH, "//ol/li[1]/button").click()
+    page.at("//ol/li[1]/button").click()
     page.until(lambda: page.all("aside [data-shot]"), "and forth again")
     assert page.trouble() == []
 
@@ -169,16 +168,14 @@ def test_facts_framings_and_what_moves(page):
         )
     )
     page.keys("f")
-    assert "pans left" in page.driver.find_element(
-        By.XPATH, "//label[contains(., 'What moves')]/textarea"
-    ).get_attribute("value")
+    assert "pans left" in page.at("//label[contains(., 'What moves')]/textarea").get_attribute("value")
     page.one("[aria-label=Move] [title=pan]").click()
     page.until(lambda: page.all("[aria-label='Start and end of the move']"), "frames of the move")
     page.one("[aria-label=Size] [title='extreme close']").click()
     page.until(lambda: page.one("[aria-label=Size] [title='extreme close']").get_attribute("aria-checked") == "true")
     page.click("Other framings …")
     page.see("Other ways to look at this moment")
-    page.driver.find_element(By.XPATH, "//p[contains(., 'Other ways')]/following-sibling::button[1]").click()
+    page.at("//p[contains(., 'Other ways')]/following-sibling::button[1]").click()
     page.see("as it was")
     page.click("Plan")
     page.one("[data-plan-findings]")

@@ -71,7 +71,7 @@ def make_thread(page, kind, name, files=()):
 
 
 def fill(page, label, words):
-    field = page.driver.find_element(By.XPATH, f"//label[contains(., '{label}')]//*[self::input or self::textarea]")
+    field = page.at(f"//label[contains(., '{label}')]//*[self::input or self::textarea]")
     page.write_over(field, words, Keys.TAB)
 
 
@@ -84,7 +84,7 @@ def test_two_characters_from_pictures_to_model_sheets(page, pictures, address):
     fill(page, "Never without", "badge, green boots")
     page.until(lambda: page.all("[data-reference] p.text-red"), "the fitness of the views")
     assert "Small for the output" in page.one("[data-reference] p.text-red").text
-    page.driver.find_element(By.XPATH, "//button[normalize-space()='anchor']").click()
+    page.at("//button[normalize-space()='anchor']").click()
     page.until(lambda: page.driver.find_elements(By.XPATH, "//span[normalize-space()='anchor']"), "an anchor")
 
     page.driver.execute_script("document.querySelector('[data-stage]').scrollIntoView({block: 'end'})")
@@ -100,10 +100,10 @@ def test_two_characters_from_pictures_to_model_sheets(page, pictures, address):
     page.one("input[name=trait-name]").send_keys("Coat")
     page.click("Add the trait")
     page.one("[data-trait=Coat]")
-    page.driver.find_element(By.XPATH, "//aside[@aria-label='Traits']//ul//button[contains(., 'Coat')]").click()
+    page.at("//aside[@aria-label='Traits']//ul//button[contains(., 'Coat')]").click()
     page.one("[data-body-map]").click()
     page.until(lambda: page.all("[data-body-map] circle"), "the trait's place on the body")
-    page.driver.find_element(By.XPATH, "//div[@data-trait='Coat']//input[@type='checkbox']").click()
+    page.at("//div[@data-trait='Coat']//input[@type='checkbox']").click()
     page.see("Undo “edited the trait Coat”")
 
     page.click("+ costume")
@@ -125,7 +125,7 @@ def test_two_characters_from_pictures_to_model_sheets(page, pictures, address):
     page.see("Undo “took in 2 colours for Paper”")
 
     page.one("[data-thread=Ada]").click()
-    sheet = page.driver.find_element(By.LINK_TEXT, "PDF").get_attribute("href")
+    sheet = page.at("//a[normalize-space()='PDF']").get_attribute("href")
     assert urllib.request.urlopen(sheet).read(5) == b"%PDF-"
     assert "Ada in yellow." in page.driver.page_source or page.driver.find_elements(By.CSS_SELECTOR, "input")
     assert page.trouble() == []

@@ -62,9 +62,7 @@ def test_a_sequence_is_shown_commented_on_a_telephone_and_signed_off(page, stage
         page.see("Her coat was orange!")
         page.see("Ines signed off edition 1")
         page.until(lambda: "Showings3" in page.one("nav").text.replace("\n", ""), "counted")
-        page.driver.find_element(
-            By.XPATH, "//*[@data-thread][.//p[contains(., 'coat was orange')]]//button[normalize-space()='Retake']"
-        ).click()
+        page.at("//*[@data-thread][.//p[contains(., 'coat was orange')]]//button[normalize-space()='Retake']").click()
         page.until(lambda: "Her coat was orange!" not in page.one("main").text, "decided")
         page.click("All that was said")
         page.click("Shot 3")

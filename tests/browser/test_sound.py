@@ -157,7 +157,7 @@ def test_what_is_wrong_is_told_and_mended_with_a_click(page, ws, project, shots)
     sounds.add(ws, project, wav(voice([(1.6, 2.4)], 2.6)), NewSound(shots[1], "Two", "voice", LINES[1]))
     page.open(f"/p/{project}/run")
     page.see("Listen")
-    page.driver.find_element("xpath", "//*[@role='radio'][contains(., 'Listen')]").click()
+    page.at("//*[@role='radio'][contains(., 'Listen')]").click()
     page.see("The line takes 4.2 s, shot 1 has 2.0")
     page.see("“Two” begins with 1.6 s of silence")
     assert faults(page) == []

@@ -88,7 +88,7 @@ def test_takes_are_made_of_the_shots_chosen_on_the_sheet(page, ws, project, shot
     page.one(f"[data-shot='{shots[1]}'].bg-wash")
     page.one(f"[data-shot='{shots[1]}'] [aria-haspopup=menu]").click()
     page.see("Make takes of these 2 …")
-    page.driver.find_element("xpath", "//*[@role='menuitem'][contains(., 'of these 2')]").click()
+    page.at("//*[@role='menuitem'][contains(., 'of these 2')]").click()
     page.one("[data-add-understudy]").click()
     page.see("the 2 chosen")
     assert page.trouble() == []
