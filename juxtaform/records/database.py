@@ -7,12 +7,12 @@ import time
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
-from typing import Literal, TypeVar
+from typing import Any, Literal, TypeVar
 
 from alembic import command
 from alembic.config import Config
-from sqlalchemy import Engine, create_engine
-from sqlalchemy.exc import SQLAlchemyError
+from sqlalchemy import Engine, Executable, Row, create_engine
+from sqlalchemy.exc import DBAPIError, SQLAlchemyError
 from sqlalchemy.orm import Session, sessionmaker
 
 from juxtaform.records.trouble import trouble_of
@@ -29,6 +29,7 @@ class Database:
         self.engine = _engine(url, "READ COMMITTED")
         # Connections of their own: to change the isolation of one for a moment costs two questions each time.
         self._one_moment = _engine(url, "REPEATABLE READ")
+        self._at_once = _engine(url, "AUTOCOMMIT", pool_pre_ping=False, pool_reset_on_return=None)
         self._sessions = sessionmaker(self.engine, expire_on_commit=False)
         self._readings = sessionmaker(self._one_moment, expire_on_commit=False)
 
@@ -56,6 +57,18 @@ class Database:
         with self._readings.begin() as session:
             yield session
 
+    def row(self, asked: Executable, **values: object) -> Row[Any] | None:
+        """The first row of a question with some values, as the tables stand now: once there and back, without a transaction around it. A line that was cut meanwhile is
+        taken up again."""
+        try:
+            with self._at_once.connect() as connection:
+                return connection.execute(asked, values).first()
+        except DBAPIError as error:
+            if not error.connection_invalidated:
+                raise
+        with self._at_once.connect() as connection:
+            return connection.execute(asked, values).first()
+
     def migrate(self, revision: str = "head") -> None:
         """Bring the tables up to a revision."""
         command.upgrade(self.alembic(), revision)
@@ -67,6 +80,7 @@ class Database:
     def close(self) -> None:
         self.engine.dispose()
         self._one_moment.dispose()
+        self._at_once.dispose()
 
     def alembic(self) -> Config:
         config = Config()
@@ -75,10 +89,10 @@ class Database:
         return config
 
 
-def _engine(url: str, isolation: Literal["READ COMMITTED", "REPEATABLE READ"]) -> Engine:
+def _engine(url: str, isolation: Literal["READ COMMITTED", "REPEATABLE READ", "AUTOCOMMIT"], **options: Any) -> Engine:
     return create_engine(
         url,
-        pool_pre_ping=True,
+        **{"pool_pre_ping": True, **options},
         pool_size=8,
         max_overflow=16,
         connect_args={"charset": "utf8mb4", "init_command": "SET time_zone='+00:00', sql_mode='STRICT_ALL_TABLES'"},

@@ -160,7 +160,7 @@ async def allowed(request: Request, response: Response) -> Visitor:
 
 def _let_in(request: Request, path: str, need: Need) -> tuple[Visitor, str | None]:
     ws: Workspace = request.app.state.workspace
-    visitor, renewed = _visitor(ws, request)
+    visitor, renewed, role = _visitor(ws, request)
     request.state.visitor = visitor
     if need in ("anybody", "link"):
         return visitor, renewed
@@ -179,7 +179,10 @@ def _let_in(request: Request, path: str, need: Need) -> tuple[Visitor, str | Non
     if need == "sound" and not members.may_hear(ws, visitor.person.id, params["sha"], own):
         raise NotThere("This sound is in none of your projects.")
     if need in ROLES:
-        see_role(ws, visitor, params["project_id"], need)
+        if role is not None:
+            _see_least(role, need)
+        else:
+            see_role(ws, visitor, params["project_id"], need)
     return visitor, renewed
 
 
@@ -190,6 +193,10 @@ def see_role(ws: Workspace, visitor: Visitor, project_id: str, least: Role) -> N
     role = members.role_of(ws, project_id, visitor.person.id)
     if role is None or visitor.token_project not in (None, project_id):
         raise NotThere("There is no such project among yours.")
+    _see_least(role, least)
+
+
+def _see_least(role: Role, least: Role) -> None:
     if ROLES.index(role) < ROLES.index(least):
         may = {"illustrator": "change", "owner": "decide"}[least]
         raise NotAllowed(
@@ -210,17 +217,20 @@ def _see_scope(visitor: Visitor, method: str, path: str, need: Need) -> None:
         raise NotAllowed("This token is for one project alone.")
 
 
-def _visitor(ws: Workspace, request: Request) -> tuple[Visitor, str | None]:
+def _visitor(ws: Workspace, request: Request) -> tuple[Visitor, str | None, Role | None]:
+    """Who asks, what their cookie is to be renewed by, and what they are in the project that they ask of, where that is known already."""
     kind, _, secret = request.headers.get("authorization", "").partition(" ")
     if kind.casefold() == "bearer":
         bearer = tokens.known(ws, secret.strip())
         if bearer is None:
             raise NotKnown("This token opens nothing: it was taken back, or its time is over.")
-        return Visitor(bearer.person, True, bearer.scope, bearer.project_id), None
+        return Visitor(bearer.person, True, bearer.scope, bearer.project_id), None, None
     cookie = cookie_of(request)
+    if cookie and (at_once := accounts.known_at_once(ws, cookie, request.path_params.get("project_id"))):
+        return Visitor(at_once[0]), None, at_once[1]
     if cookie and (found := accounts.known(ws, cookie)):
-        return Visitor(found[0]), found[1]
-    return Visitor(), None
+        return Visitor(found[0]), found[1], None
+    return Visitor(), None, None
 
 
 def cookie_of(request: Request) -> str:

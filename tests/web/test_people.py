@@ -7,16 +7,17 @@ from datetime import timedelta
 import pytest
 from argon2 import PasswordHasher
 from fastapi.testclient import TestClient
+from sqlalchemy import delete, update
 
 from juxtaform.records.models import now
-from juxtaform.records.people import Account, ApiToken, Invitation, SignIn, Trying
+from juxtaform.records.people import Account, ApiToken, Invitation, Member, SignIn, Trying
 from juxtaform.studio import accounts, invitations, projects, secrets
 from juxtaform.studio.accounts import EARLIER_HOLDS, RENEWED_AFTER, RESTS
 from juxtaform.studio.workspace import NotPossible
 from juxtaform.web.app import Entrance, create_app
 from juxtaform.web.doors import POLICY
 from tests.conftest import empty_workspace
-from tests.people import PASSWORD, House, joins, person, without_people
+from tests.people import PASSWORD, House, accounts_cookie, joins, person, without_people
 
 
 @pytest.fixture(scope="module")
@@ -319,3 +320,27 @@ def test_odd_input_at_the_door_is_told_and_breaks_nothing(house):
                 assert answer.status_code < 500, (path, key, worse, answer.text)
                 if answer.status_code >= 400:
                     assert answer.json()["detail"]
+
+
+def test_who_asks_is_known_by_one_question_and_what_changes_holds_at_once(house):
+    ws = house.ws
+    mira = person(ws, "mira", keeper=True)
+    project = projects.make(ws, "Hers")
+    cookie = accounts_cookie(ws, mira)
+    assert accounts.known_at_once(ws, cookie, project) == (mira, None)
+    client = house.client(mira)
+    assert client.get(f"/api/projects/{project}").status_code == 404
+    joins(ws, project, mira, "reviewer")
+    assert accounts.known_at_once(ws, cookie, project) == (mira, "reviewer")
+    assert client.get(f"/api/projects/{project}").status_code == 200
+    assert client.post(f"/api/projects/{project}/scenes", json={}).status_code == 403
+    with ws.database.session() as s:
+        s.execute(delete(Member).where(Member.account_id == mira.id))
+    assert client.get(f"/api/projects/{project}").status_code == 404
+    with ws.database.session() as s:  # What is to be written down is left to the longer way.
+        s.execute(update(SignIn).values(seen_at=now() - accounts.SEEN_AGAIN - timedelta(seconds=1)))
+    assert accounts.known_at_once(ws, cookie, project) is None
+    assert accounts.known(ws, cookie) == (mira, None)
+    assert accounts.known_at_once(ws, cookie, None) == (mira, None)
+    accounts.sign_out(ws, cookie)
+    assert accounts.known_at_once(ws, cookie, project) is None
