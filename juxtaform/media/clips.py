@@ -38,6 +38,8 @@ DEMUXERS = {MP4: "mov", MOV: "mov", WEBM: "matroska"}
 """Each file is opened by the one reader of what it says it is, so that no playlist in disguise leads anywhere."""
 PLAYED = {"h264", "vp8", "vp9", "av1", "libdav1d", "libvpx", "libvpx-vp9"}
 """Decoders of what browsers play themselves."""
+PLAYED_H264 = {"yuv420p", "yuvj420p"}
+"""... and of H.264 the forms of pixels: not those of studios, of ten bits or of full colour."""
 FILM_SIDE_PX = 1280
 USUAL_FRAME_S = 0.1
 """What browsers make of a frame of a GIF that names no time."""
@@ -128,7 +130,7 @@ def frame_at(path: Path, media_type: str, at_s: float, side: int | None = None) 
 def plays(path: Path, media_type: str) -> bool:
     """Whether browsers play a clip as it is. Raises PictureRefused."""
     with _opened(path, media_type) as clip:
-        return isinstance(clip, _Film) and clip.codec in PLAYED
+        return isinstance(clip, _Film) and clip.codec in PLAYED and (clip.codec != "h264" or clip.form in PLAYED_H264)
 
 
 def as_film(path: Path, media_type: str, to: Path) -> None:
@@ -199,7 +201,7 @@ class _Film:
         width, height = self._stream.codec_context.width, self._stream.codec_context.height
         _see_size(width, height)
         self._stream.thread_type = "SLICE"
-        self.codec = self._stream.codec_context.name
+        self.codec, self.form = self._stream.codec_context.name, self._stream.codec_context.pix_fmt
         self.has_sound = bool(container.streams.audio)
         start = self._stream.start_time
         self._start = float(start * self._stream.time_base) if start and self._stream.time_base else 0.0

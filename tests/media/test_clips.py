@@ -1,5 +1,6 @@
 """Clips of every kind that is taken, frame by frame; and files that are none."""
 
+import av
 import numpy as np
 import pytest
 
@@ -63,6 +64,12 @@ def test_a_film_in_place_of_a_clip_has_its_frames_at_their_times(clip, tmp_path)
 def test_what_browsers_do_not_play_is_known(tmp_path):
     path = tmp_path / "clip.mov"
     path.write_bytes(film(PIXELS, path, "mpeg4"))
+    assert not clips.plays(path, clips.MOV)
+    with av.open(str(path), "w") as out:
+        stream = out.add_stream("libx264", rate=12)
+        stream.height, stream.width, stream.pix_fmt = *PIXELS[0].shape[:2], "yuv444p"
+        out.mux(stream.encode(av.VideoFrame.from_ndarray(PIXELS[0], format="rgb24").reformat(format="yuv444p")))
+        out.mux(stream.encode())
     assert not clips.plays(path, clips.MOV)
 
 
