@@ -41,18 +41,17 @@ app = typer.Typer(
 
 
 class Teller:
-    """Says what happens: words for people on standard error, or JSON Lines on standard output."""
+    """Says what happens, each thing once: words for people on standard error, or JSON Lines on standard output."""
 
     def __init__(self, lines: bool) -> None:
         self._lines = lines
         self._last = ""
 
     def tell(self, event: str, words: str, **facts: object) -> None:
-        if self._lines:
-            print(json.dumps({"event": event, **facts}, ensure_ascii=False), flush=True)
-        elif words and words != self._last:
-            print(words, file=sys.stderr, flush=True)
-            self._last = words
+        line = json.dumps({"event": event, **facts}, ensure_ascii=False) if self._lines else words
+        if line and line != self._last:
+            print(line, file=sys.stdout if self._lines else sys.stderr, flush=True)
+        self._last = line
 
     def give(self, event: str, words: str, **facts: object) -> None:
         """What a person or a script goes on with: on standard output in either form."""
@@ -177,7 +176,8 @@ def check(project: Project, at: At = "http://127.0.0.1:8765", lines: Lines = Fal
         status = api.post_projects_check(found)
         while status["state"] in ("queued", "running"):
             words = f"{status['done']} of {status['total']} pictures measured"
-            teller.tell("progress", words, done=status["done"], total=status["total"])
+            if status["total"]:
+                teller.tell("progress", words, done=status["done"], total=status["total"])
             time.sleep(LOOKS_EVERY_S)
             status = api.get_projects_check(found)["status"]
         if status["state"] != "done":
@@ -247,7 +247,8 @@ def deliver(
         found = _found(api, project, teller)
         made = api.post_projects_deliveries(found, {"kind": kind, "options": wanted})
         while made["state"] in ("waiting", "running"):
-            teller.tell("progress", f"{made['done']} of {made['total']}", done=made["done"], total=made["total"])
+            if made["total"]:
+                teller.tell("progress", f"{made['done']} of {made['total']}", done=made["done"], total=made["total"])
             time.sleep(LOOKS_EVERY_S)
             made = _still(api, found, made["id"], teller)
         if made["state"] != "done":
