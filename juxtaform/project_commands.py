@@ -16,7 +16,7 @@ from typing import Annotated, Any, Literal, cast, get_args
 import typer
 
 from juxtaform.client import Api, NotReached, Refused
-from juxtaform.client.api import DeliveryOptions, DeliveryView, Finding, TakenIn
+from juxtaform.client.api import DeliveryOptions, DeliveryView, TakenIn
 
 TOKEN = "JUXTAFORM_TOKEN"
 """The variable that holds a token; on a command line others on the machine could read it."""
@@ -184,8 +184,10 @@ def check(project: Project, at: At = "http://127.0.0.1:8765", lines: Lines = Fal
             words = status["message"] or f"The check is {status['state']}."
             teller.tell("error", words, message=words)
             raise typer.Exit(2)
-        findings = _to_look_at(api, found)
         whole = api.get_projects_one(found)["rows"]
+        stood = {s["finding_key"] for s in whole["stet"] if s["verdict"] == "stet"}
+        groups = [g for g in api.get_projects_findings(found)["groups"] if g["source"] == "check"]
+        findings = [f for g in groups for f in g["findings"] if f.get("key") not in stood]
         numbers = _numbers(whole["scene"], whole["shot"])
         for f in findings:
             number = numbers.get(f.get("shot") or "", 0)
@@ -193,13 +195,6 @@ def check(project: Project, at: At = "http://127.0.0.1:8765", lines: Lines = Fal
             teller.give("finding", f"{number or '–'}: {f['title']}", number=number, **facts)
         teller.tell("done", f"{len(findings)} findings.", findings=len(findings))
         raise typer.Exit(1 if findings else 0)
-
-
-def _to_look_at(api: Api, project: str) -> list[Finding]:
-    """What the check found and nobody let stand."""
-    stood = {s["finding_key"] for s in api.get_projects_one(project)["rows"]["stet"] if s["verdict"] == "stet"}
-    groups = api.get_projects_findings(project)["groups"]
-    return [f for g in groups if g["source"] == "check" for f in g["findings"] if f.get("key") not in stood]
 
 
 def _numbers(scenes: Any, shots: Any) -> dict[str, int]:

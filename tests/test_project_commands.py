@@ -60,7 +60,7 @@ def events(done):
 
 def test_the_client_is_as_the_api_is():
     """`python -m tools.client` makes it anew."""
-    assert maker.HERE.read_text() == maker.tidy(maker.written())
+    assert maker.HERE.read_text() == maker.written()
 
 
 def test_a_project_comes_of_a_text_and_a_folder(run, ws, folder):

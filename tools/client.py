@@ -6,8 +6,6 @@ python -m tools.client
 from __future__ import annotations
 
 import re
-import subprocess
-import sys
 from keyword import iskeyword
 from pathlib import Path
 from typing import Any
@@ -17,6 +15,7 @@ from juxtaform.web.app import create_app
 HERE = Path(__file__).parents[1] / "juxtaform" / "client" / "api.py"
 HEAD = '''"""Every route of the API as a method, and the shapes of what goes in and out. Made by `python -m tools.client`; not written by hand."""
 
+# fmt: off
 # mypy: disable-error-code=no-any-return
 
 from __future__ import annotations
@@ -31,15 +30,8 @@ Schema = dict[str, Any]
 
 
 def main() -> None:
-    HERE.write_text(tidy(written()), encoding="utf-8")
+    HERE.write_text(written(), encoding="utf-8")
     print(f"made {HERE.name}")
-
-
-def tidy(text: str) -> str:
-    """Code laid out as all of ours is."""
-    ruff = Path(sys.executable).with_name("ruff")
-    asked = [ruff, "format", "--stdin-filename", str(HERE), "-"]
-    return subprocess.run(asked, input=text, capture_output=True, text=True, check=True, cwd=HERE.parents[2]).stdout
 
 
 def written() -> str:
@@ -56,7 +48,7 @@ def written() -> str:
     assert len(names) == len(set(names)), sorted(n for n in names if names.count(n) > 1)
     shapes = [_shape(_called(name), s) for name, s in sorted(schemas.items()) if not name.startswith("Body_")]
     api = "class Api(Calls):\n" + '    """A running Juxtaform, route by route."""\n\n' + "\n\n".join(methods)
-    return "\n\n".join([HEAD, *shapes, api]).rstrip() + "\n"
+    return "\n\n\n".join([HEAD.rstrip(), *shapes, api]).rstrip() + "\n"
 
 
 def _called(name: str) -> str:

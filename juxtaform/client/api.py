@@ -1,5 +1,6 @@
 """Every route of the API as a method, and the shapes of what goes in and out. Made by `python -m tools.client`; not written by hand."""
 
+# fmt: off
 # mypy: disable-error-code=no-any-return
 
 from __future__ import annotations
@@ -55,7 +56,7 @@ class AreaOrderIn(TypedDict):
     count: NotRequired[int]
     service_id: NotRequired[str | None]
     model: NotRequired[str]
-    quality: NotRequired[Literal["draft", "final"]]
+    quality: NotRequired[Literal['draft', 'final']]
 
 
 class AreaRow(TypedDict):
@@ -91,7 +92,7 @@ class AxisIn(TypedDict):
 class AxisRow(TypedDict):
     """One thing that a trial varies, and the choices: weights of a thread in percent, styles or services by id, qualities, or a phrase's words."""
 
-    varies: Literal["weight", "style", "service", "phrase"]
+    varies: Literal['weight', 'style', 'service', 'phrase']
     about: str
     choices: list[str]
 
@@ -108,7 +109,7 @@ class Balance(TypedDict):
 
 
 class BeadCopy(TypedDict):
-    hold: NotRequired[Literal["figure", "face", "outfit", "place", "light", "layout"]]
+    hold: NotRequired[Literal['figure', 'face', 'outfit', 'place', 'light', 'layout']]
     weight: NotRequired[float]
     costume: NotRequired[str]
 
@@ -118,11 +119,11 @@ class BeadEdit(TypedDict):
 
     shot_ids: list[str]
     revisions: NotRequired[dict[str, Json]]
-    hold: NotRequired[Literal["figure", "face", "outfit", "place", "light", "layout"]]
+    hold: NotRequired[Literal['figure', 'face', 'outfit', 'place', 'light', 'layout']]
     weight: NotRequired[float]
     costume: NotRequired[str]
     reference_id: NotRequired[str | None]
-    facing: NotRequired[Literal["", "left", "right", "camera", "away"]]
+    facing: NotRequired[Literal['', 'left', 'right', 'camera', 'away']]
     face: NotRequired[str]
 
 
@@ -131,11 +132,11 @@ class BeadRow(TypedDict):
     revision: int
     shot_id: str
     thread_id: str
-    hold: Literal["figure", "face", "outfit", "place", "light", "layout"]
+    hold: Literal['figure', 'face', 'outfit', 'place', 'light', 'layout']
     weight: float
     costume: str
     reference_id: str | None
-    facing: Literal["", "left", "right", "camera", "away"]
+    facing: Literal['', 'left', 'right', 'camera', 'away']
     face: str
 
 
@@ -186,7 +187,7 @@ class Book(TypedDict):
     safe: float
     gutter: float
     multiple: int
-    front: list[Literal["title", "imprint", "dedication", "blank"]]
+    front: list[Literal['title', 'imprint', 'dedication', 'blank']]
     words_pt: float
     dedication: str
     imprint: str
@@ -212,7 +213,7 @@ class BookRow(TypedDict):
     safe: NotRequired[float]
     gutter: NotRequired[float]
     multiple: NotRequired[Literal[1, 2, 4, 8, 16]]
-    front: NotRequired[list[Literal["title", "imprint", "dedication", "blank"]]]
+    front: NotRequired[list[Literal['title', 'imprint', 'dedication', 'blank']]]
     words_pt: NotRequired[float]
     dedication: NotRequired[str]
     imprint: NotRequired[str]
@@ -262,10 +263,8 @@ class BridgeView(TypedDict):
     key: str
     before_id: str
     after_id: str
-    size: Literal["EWS", "WS", "MWS", "MS", "MCU", "CU", "ECU"]
-    angle: Literal[
-        "eye level", "high", "low", "bird's eye", "worm's eye", "over the shoulder", "point of view", "tilted"
-    ]
+    size: Literal['EWS', 'WS', 'MWS', 'MS', 'MCU', 'CU', 'ECU']
+    angle: Literal['eye level', 'high', 'low', "bird's eye", "worm's eye", 'over the shoulder', 'point of view', 'tilted']
     shows: str
     thread_ids: list[str]
     length_s: float
@@ -289,7 +288,7 @@ class Brief(TypedDict):
 class Candidate(TypedDict):
     """Somebody or something that a text names and that is no thread yet, with how often it is named. `sure` tells that the story has it: what only might be"""
 
-    kind: Literal["character", "setting", "prop"]
+    kind: Literal['character', 'setting', 'prop']
     name: str
     aliases: list[str]
     mentions: int
@@ -358,7 +357,7 @@ class CheckOut(TypedDict):
 class CheckStatus(TypedDict):
     """Where the latest check stands; `measured` counts pictures that were not known from before."""
 
-    state: Literal["never", "queued", "running", "done", "stopped", "failed"]
+    state: Literal['never', 'queued', 'running', 'done', 'stopped', 'failed']
     done: int
     total: int
     measured: int
@@ -369,7 +368,7 @@ class CheckStatus(TypedDict):
 class Choice(TypedDict):
     left: str
     right: str
-    chosen: Literal["left", "right", "skip"]
+    chosen: Literal['left', 'right', 'skip']
 
 
 class ClipIn(TypedDict):
@@ -377,7 +376,7 @@ class ClipIn(TypedDict):
     last_take_id: NotRequired[str | None]
     service_id: NotRequired[str | None]
     model: NotRequired[str]
-    quality: NotRequired[Literal["draft", "final"]]
+    quality: NotRequired[Literal['draft', 'final']]
 
 
 class ClipRow(TypedDict):
@@ -515,11 +514,11 @@ class DeliveryOptions(TypedDict):
     """How a file out is made: pictures a page of a storyboard; an animatic's form, height, words and whether it sounds; the form of captions; cards where pictures are missing."""
 
     a_page: NotRequired[Literal[1, 4, 6, 9]]
-    form: NotRequired[Literal["mp4", "webm"]]
+    form: NotRequired[Literal['mp4', 'webm']]
     height: NotRequired[Literal[480, 720, 1080]]
-    words: NotRequired[Literal["burnt in", "beside", "none"]]
+    words: NotRequired[Literal['burnt in', 'beside', 'none']]
     sound: NotRequired[bool]
-    captions: NotRequired[Literal["vtt", "srt"]]
+    captions: NotRequired[Literal['vtt', 'srt']]
     placeholders: NotRequired[bool]
 
 
@@ -527,11 +526,9 @@ class DeliveryView(TypedDict):
     """A file out as it stands: `done` of `total` steps; `message` says what is wrong, or what is not as it should be in a whole file."""
 
     id: str
-    kind: Literal[
-        "pictures", "cbz", "storyboard", "animatic", "timeline", "captions", "book", "dummy", "epub", "cues", "cover"
-    ]
+    kind: Literal['pictures', 'cbz', 'storyboard', 'animatic', 'timeline', 'captions', 'book', 'dummy', 'epub', 'cues', 'cover']
     options: DeliveryOptions
-    state: Literal["waiting", "running", "done", "stopped", "failed"]
+    state: Literal['waiting', 'running', 'done', 'stopped', 'failed']
     done: int
     total: int
     message: str
@@ -546,7 +543,7 @@ class DuelRow(TypedDict):
     revision: int
     left_sha: str
     right_sha: str
-    chosen: Literal["left", "right", "skip"]
+    chosen: Literal['left', 'right', 'skip']
 
 
 class Edit(TypedDict):
@@ -593,9 +590,7 @@ class Evidence(TypedDict):
 
 
 class FaultEdit(TypedDict):
-    kind: NotRequired[
-        Literal["hand", "twice", "extra", "missing", "wrong person", "leaked", "lettering", "border", "soft", "other"]
-    ]
+    kind: NotRequired[Literal['hand', 'twice', 'extra', 'missing', 'wrong person', 'leaked', 'lettering', 'border', 'soft', 'other']]
     box: NotRequired[BoxIn | None]
     note: NotRequired[str]
     revision: NotRequired[int | None]
@@ -605,7 +600,7 @@ class FaultMarkRow(TypedDict):
     id: str
     revision: int
     take_id: str
-    kind: Literal["hand", "twice", "extra", "missing", "wrong person", "leaked", "lettering", "border", "soft", "other"]
+    kind: Literal['hand', 'twice', 'extra', 'missing', 'wrong person', 'leaked', 'lettering', 'border', 'soft', 'other']
     note: str
     x: float
     y: float
@@ -616,9 +611,7 @@ class FaultMarkRow(TypedDict):
 class FaultMendIn(TypedDict):
     """What is done against a fault that recurs: `dont` adds a don't, `phrase` takes the words out."""
 
-    fault: Literal[
-        "hand", "twice", "extra", "missing", "wrong person", "leaked", "lettering", "border", "soft", "other"
-    ]
+    fault: Literal['hand', 'twice', 'extra', 'missing', 'wrong person', 'leaked', 'lettering', 'border', 'soft', 'other']
     kind: str
     what: str
     how: str
@@ -665,7 +658,7 @@ class FinalsIn(TypedDict):
 class Finding(TypedDict):
     """Something to look at, with what it is about by ids, its evidence and what to do."""
 
-    source: Literal["check", "plan", "brief", "reference", "take", "viewer"]
+    source: Literal['check', 'plan', 'brief', 'reference', 'take', 'viewer']
     kind: str
     title: str
     advice: str
@@ -692,7 +685,7 @@ class Finding(TypedDict):
 class FindingGroup(TypedDict):
     """All findings of one source at one shot (None: of the whole project); none when what was there is gone."""
 
-    source: Literal["check", "plan", "brief", "reference", "take", "viewer"]
+    source: Literal['check', 'plan', 'brief', 'reference', 'take', 'viewer']
     shot: str | None
     findings: list[Finding]
 
@@ -766,7 +759,7 @@ class FrameText(TypedDict):
 
 
 class FrameWanted(TypedDict):
-    shape: Literal["three acts", "five parts", "four turns", "three tries", "there and back", "round"]
+    shape: Literal['three acts', 'five parts', 'four turns', 'three tries', 'there and back', 'round']
 
 
 class Framing(TypedDict):
@@ -781,11 +774,9 @@ class Framing(TypedDict):
 class FramingRow(TypedDict):
     """Another way to look at a shot's moment, kept beside it."""
 
-    size: Literal["EWS", "WS", "MWS", "MS", "MCU", "CU", "ECU"]
-    angle: Literal[
-        "eye level", "high", "low", "bird's eye", "worm's eye", "over the shoulder", "point of view", "tilted"
-    ]
-    move: Literal["static", "pan", "tilt", "push in", "pull out", "arc", "track", "crane"]
+    size: Literal['EWS', 'WS', 'MWS', 'MS', 'MCU', 'CU', 'ECU']
+    angle: Literal['eye level', 'high', 'low', "bird's eye", "worm's eye", 'over the shoulder', 'point of view', 'tilted']
+    move: Literal['static', 'pan', 'tilt', 'push in', 'pull out', 'arc', 'track', 'crane']
     why: NotRequired[str]
 
 
@@ -819,7 +810,6 @@ class FrozenShot(TypedDict):
     width: int
     height: int
     clip: list[Json] | None
-    clip_type: str
 
 
 class Gap(TypedDict):
@@ -843,7 +833,7 @@ class GrowthIn(TypedDict):
     count: NotRequired[int]
     service_id: NotRequired[str | None]
     model: NotRequired[str]
-    quality: NotRequired[Literal["draft", "final"]]
+    quality: NotRequired[Literal['draft', 'final']]
 
 
 class Here(TypedDict):
@@ -867,7 +857,7 @@ class HistoryEntry(TypedDict):
 class Invited(TypedDict):
     """What a link opens: whereto, as what, and whose password where it is for one."""
 
-    invites: Literal["first", "project", "account", "password"]
+    invites: Literal['first', 'project', 'account', 'password']
     project: str
     role: str
     login: str
@@ -882,7 +872,7 @@ class JobView(TypedDict):
     shot_id: str
     service_id: str
     service: str
-    state: Literal["held", "waiting", "paused", "asking", "running", "done", "failed", "refused", "cancelled"]
+    state: Literal['held', 'waiting', 'paused', 'asking', 'running', 'done', 'failed', 'refused', 'cancelled']
     count: int
     taken: int
     progress: float
@@ -1172,13 +1162,13 @@ class MemberCard(TypedDict):
     account_id: str
     login: str
     name: str
-    role: Literal["reviewer", "illustrator", "owner"]
+    role: Literal['reviewer', 'illustrator', 'owner']
 
 
 class Mend(TypedDict):
     """What one key does about a finding: its kind, the thread and value that it needs, and its label."""
 
-    kind: Literal["attach", "clear", "cut", "to_motion", "costume", "aspect", "drop_guide", "newest"]
+    kind: Literal['attach', 'clear', 'cut', 'to_motion', 'costume', 'aspect', 'drop_guide', 'newest']
     label: str
     thread: NotRequired[str]
     value: NotRequired[str]
@@ -1227,7 +1217,7 @@ class MovingWords(TypedDict):
     start: int
     end: int
     words: str
-    kind: Literal["camera", "motion"]
+    kind: Literal['camera', 'motion']
 
 
 class NamedPicture(TypedDict):
@@ -1241,20 +1231,18 @@ class Naming(TypedDict):
 
 class NewDecision(TypedDict):
     finding_keys: list[str]
-    verdict: Literal["stet", "retake"]
+    verdict: Literal['stet', 'retake']
     reason: NotRequired[str]
     seen: NotRequired[dict[str, int] | None]
 
 
 class NewDelivery(TypedDict):
-    kind: Literal[
-        "pictures", "cbz", "storyboard", "animatic", "timeline", "captions", "book", "dummy", "epub", "cues", "cover"
-    ]
+    kind: Literal['pictures', 'cbz', 'storyboard', 'animatic', 'timeline', 'captions', 'book', 'dummy', 'epub', 'cues', 'cover']
     options: NotRequired[DeliveryOptions]
 
 
 class NewFault(TypedDict):
-    kind: Literal["hand", "twice", "extra", "missing", "wrong person", "leaked", "lettering", "border", "soft", "other"]
+    kind: Literal['hand', 'twice', 'extra', 'missing', 'wrong person', 'leaked', 'lettering', 'border', 'soft', 'other']
     box: BoxIn
     note: NotRequired[str]
 
@@ -1309,20 +1297,20 @@ class NewStet(TypedDict):
 
 
 class NewThread(TypedDict):
-    kind: Literal["character", "setting", "style", "prop"]
+    kind: Literal['character', 'setting', 'style', 'prop']
     name: str
 
 
 class NewToken(TypedDict):
     name: str
-    scope: NotRequired[Literal["read", "write"]]
+    scope: NotRequired[Literal['read', 'write']]
     project_id: NotRequired[str | None]
     days: NotRequired[int]
 
 
 class NewTrait(TypedDict):
     name: str
-    part: NotRequired[Literal["figure", "face", "outfit"]]
+    part: NotRequired[Literal['figure', 'face', 'outfit']]
     box: BoxIn
     colours: NotRequired[list[str]]
     outline: NotRequired[list[list[Json]] | None]
@@ -1413,7 +1401,7 @@ class OrderIn(TypedDict):
     count: NotRequired[int]
     service_id: str
     model: NotRequired[str]
-    quality: NotRequired[Literal["draft", "final"]]
+    quality: NotRequired[Literal['draft', 'final']]
     as_it_is: NotRequired[bool]
     order_id: NotRequired[str | None]
 
@@ -1452,7 +1440,7 @@ class Page(TypedDict):
     """A page by its number, what it is, and its shots."""
 
     number: int
-    kind: Literal["title", "imprint", "dedication", "blank", "shot"]
+    kind: Literal['title', 'imprint', 'dedication', 'blank', 'shot']
     shots: list[str]
 
 
@@ -1486,12 +1474,12 @@ class Peg(TypedDict):
     """How a picture is laid on another: from px of its own to px of the other, and by what: its places, or the boxes alone."""
 
     affine: list[Json]
-    by: Literal["places", "boxes"]
+    by: Literal['places', 'boxes']
 
 
 class PegIn(TypedDict):
     thread_id: NotRequired[str | None]
-    on: NotRequired[Literal["figure", "head", "picture"]]
+    on: NotRequired[Literal['figure', 'head', 'picture']]
     pictures: list[PinnedIn]
 
 
@@ -1515,7 +1503,7 @@ class Phrase(TypedDict):
     """A piece of a brief: a key that lasts, what it is, its words, where they come from, and the thread they speak of; of a list, its `items`."""
 
     key: str
-    kind: Literal["action", "cast", "prop", "setting", "style", "framing", "palette", "dont", "technical"]
+    kind: Literal['action', 'cast', 'prop', 'setting', 'style', 'framing', 'palette', 'dont', 'technical']
     text: str
     source: str
     thread: str
@@ -1538,7 +1526,7 @@ class PhraseEdit(TypedDict):
 class Picture(TypedDict):
     """A picture that goes out with a brief: what it is for, whose, its digest, and how strongly it holds (0..1)."""
 
-    role: Literal["view", "style", "guide", "first", "last"]
+    role: Literal['view', 'style', 'guide', 'first', 'last']
     sha: str
     label: str
     weight: float
@@ -1558,7 +1546,7 @@ class PictureRow(TypedDict):
 class Piece(TypedDict):
     """Words that both texts have, that only the new one has, or that only the old one had."""
 
-    kind: Literal["same", "new", "gone"]
+    kind: Literal['same', 'new', 'gone']
     words: str
 
 
@@ -1622,7 +1610,7 @@ class PlacedWords(TypedDict):
     size_pt: float
     over: bool
     by_hand: bool
-    tone: Literal["dark", "light"] | None
+    tone: Literal['dark', 'light'] | None
 
 
 class Problem(TypedDict):
@@ -1647,8 +1635,8 @@ class Profile(TypedDict):
     aspects: list[str]
     plate: bool
     template: str
-    weights: Literal["data", "words", "numbers"]
-    motion: Literal["sentences", "fields"]
+    weights: Literal['data', 'words', 'numbers']
+    motion: Literal['sentences', 'fields']
 
 
 class ProfileRow(TypedDict):
@@ -1658,12 +1646,12 @@ class ProfileRow(TypedDict):
     text_limit: NotRequired[int]
     picture_limit: NotRequired[int]
     picture_side_px: NotRequired[int]
-    holds: NotRequired[list[Literal["figure", "face", "outfit", "place", "light", "layout"]]]
+    holds: NotRequired[list[Literal['figure', 'face', 'outfit', 'place', 'light', 'layout']]]
     aspects: NotRequired[list[str]]
     plate: NotRequired[bool]
     template: NotRequired[str]
-    weights: NotRequired[Literal["data", "words", "numbers"]]
-    motion: NotRequired[Literal["sentences", "fields"]]
+    weights: NotRequired[Literal['data', 'words', 'numbers']]
+    motion: NotRequired[Literal['sentences', 'fields']]
 
 
 class ProjectCard(TypedDict):
@@ -1684,15 +1672,15 @@ class ProjectEdit(TypedDict):
     premise: NotRequired[str]
     tone: NotRequired[str]
     frame_cast: NotRequired[list[CastLine]]
-    medium: NotRequired[Literal["film", "book"]]
+    medium: NotRequired[Literal['film', 'book']]
     language: NotRequired[str]
-    audience: NotRequired[Literal["aloud to children", "aloud", "voice-over", "silent"]]
+    audience: NotRequired[Literal['aloud to children', 'aloud', 'voice-over', 'silent']]
     pace_factor: NotRequired[float]
     table_columns: NotRequired[list[str]]
     aspect: NotRequired[str]
     style_id: NotRequired[str | None]
     donts: NotRequired[list[str]]
-    seed_rule: NotRequired[Literal["free", "one", "per shot"]]
+    seed_rule: NotRequired[Literal['free', 'one', 'per shot']]
     seed: NotRequired[int | None]
     profile: NotRequired[str]
     profiles: NotRequired[list[ProfileRow]]
@@ -1709,14 +1697,14 @@ class ProjectRow(TypedDict):
     revision: int
     title: str
     text_revision: int
-    syntax: Literal["prose", "fountain"]
+    syntax: Literal['prose', 'fountain']
     premise: str
     tone: str
-    shape: Literal["three acts", "five parts", "four turns", "three tries", "there and back", "round"]
+    shape: Literal['three acts', 'five parts', 'four turns', 'three tries', 'there and back', 'round']
     frame_cast: list[CastLine]
-    medium: Literal["film", "book"]
+    medium: Literal['film', 'book']
     language: str
-    audience: Literal["aloud to children", "aloud", "voice-over", "silent"]
+    audience: Literal['aloud to children', 'aloud', 'voice-over', 'silent']
     pace_factor: float
     target_s: float | None
     target_pages: int | None
@@ -1724,7 +1712,7 @@ class ProjectRow(TypedDict):
     aspect: str
     style_id: str | None
     donts: list[str]
-    seed_rule: Literal["free", "one", "per shot"]
+    seed_rule: Literal['free', 'one', 'per shot']
     seed: int | None
     profile: str
     profiles: list[ProfileRow]
@@ -1761,7 +1749,7 @@ class Proved(TypedDict):
 
 
 class QualitySaid(TypedDict):
-    id: Literal["draft", "final"]
+    id: Literal['draft', 'final']
     side_px: int
     credits: float
 
@@ -1804,7 +1792,7 @@ class ReferenceEdit(TypedDict):
     name: NotRequired[str]
     costume: NotRequired[str]
     weight: NotRequired[float]
-    view: NotRequired[Literal["", "front", "three-quarter", "profile", "back", "expression", "detail"]]
+    view: NotRequired[Literal['', 'front', 'three-quarter', 'profile', 'back', 'expression', 'detail']]
     anchor: NotRequired[bool]
     position: NotRequired[float]
 
@@ -1818,7 +1806,7 @@ class ReferenceRow(TypedDict):
     costume: str
     weight: float
     position: float
-    view: Literal["", "front", "three-quarter", "profile", "back", "expression", "detail"]
+    view: Literal['', 'front', 'three-quarter', 'profile', 'back', 'expression', 'detail']
     anchor: bool
     replaces_id: str | None
     from_shot_id: str | None
@@ -1830,7 +1818,7 @@ class RemakeIn(TypedDict):
     count: NotRequired[int]
     service_id: NotRequired[str | None]
     model: NotRequired[str]
-    quality: NotRequired[Literal["draft", "final"]]
+    quality: NotRequired[Literal['draft', 'final']]
     same_seed: NotRequired[bool]
     key: NotRequired[str | None]
     now: NotRequired[str]
@@ -1883,7 +1871,7 @@ class Review(TypedDict):
 class ReviewGroup(TypedDict):
     """Findings with one cause, by key, the weightiest first: what they have in common in words, and what would mend them all."""
 
-    cause: Literal["reference", "service", "scene", "costume", "picture", "thread", "alone"]
+    cause: Literal['reference', 'service', 'scene', 'costume', 'picture', 'thread', 'alone']
     title: str
     why: str
     advice: str
@@ -1892,7 +1880,7 @@ class ReviewGroup(TypedDict):
 
 
 class RoleOf(TypedDict):
-    role: Literal["reviewer", "illustrator", "owner"]
+    role: Literal['reviewer', 'illustrator', 'owner']
 
 
 class Round(TypedDict):
@@ -1957,7 +1945,7 @@ class Score(TypedDict):
 
     of: str
     value: float | None
-    verdict: Literal["holds", "doubtful", "drifts", "swapped", "unseen"]
+    verdict: Literal['holds', 'doubtful', 'drifts', 'swapped', 'unseen']
     says: list[str]
 
 
@@ -2022,7 +2010,7 @@ class ServiceView(TypedDict):
 class ShapeRow(TypedDict):
     """A form drawn on a picture, its points as parts of width and height; a brush has a radius (a part of the longer side). What is rubbed is taken"""
 
-    kind: Literal["brush", "outline", "box"]
+    kind: Literal['brush', 'outline', 'box']
     points: list[list[Json]]
     radius: NotRequired[float]
     rubbed: NotRequired[bool]
@@ -2052,11 +2040,9 @@ class ShotEdit(TypedDict):
 
     revision: NotRequired[int | None]
     shows: NotRequired[str]
-    size: NotRequired[Literal["EWS", "WS", "MWS", "MS", "MCU", "CU", "ECU"]]
-    angle: NotRequired[
-        Literal["eye level", "high", "low", "bird's eye", "worm's eye", "over the shoulder", "point of view", "tilted"]
-    ]
-    move: NotRequired[Literal["static", "pan", "tilt", "push in", "pull out", "arc", "track", "crane"]]
+    size: NotRequired[Literal['EWS', 'WS', 'MWS', 'MS', 'MCU', 'CU', 'ECU']]
+    angle: NotRequired[Literal['eye level', 'high', 'low', "bird's eye", "worm's eye", 'over the shoulder', 'point of view', 'tilted']]
+    move: NotRequired[Literal['static', 'pan', 'tilt', 'push in', 'pull out', 'arc', 'track', 'crane']]
     length_s: NotRequired[float]
     spoken: NotRequired[str]
     speakers: NotRequired[list[str]]
@@ -2066,19 +2052,19 @@ class ShotEdit(TypedDict):
     sound: NotRequired[str]
     music: NotRequired[str]
     notes: NotRequired[str]
-    page_form: NotRequired[Literal["half", "single", "spread"]]
+    page_form: NotRequired[Literal['half', 'single', 'spread']]
     bleed: NotRequired[bool]
     sketch_sha: NotRequired[str | None]
     guide_strength: NotRequired[float]
     aspect: NotRequired[str]
     donts: NotRequired[list[str]]
     seed: NotRequired[int | None]
-    join: NotRequired[Literal["cut", "dissolve", "fade"]]
+    join: NotRequired[Literal['cut', 'dissolve', 'fade']]
     join_s: NotRequired[float]
     words_at: NotRequired[list[Json] | None]
-    words_tone: NotRequired[Literal["", "dark", "light"]]
+    words_tone: NotRequired[Literal['', 'dark', 'light']]
     surprise: NotRequired[bool]
-    lost: NotRequired[Literal[""]]
+    lost: NotRequired[Literal['']]
 
 
 class ShotIds(TypedDict):
@@ -2119,11 +2105,9 @@ class ShotRow(TypedDict):
     scene_id: str
     position: float
     shows: str
-    size: Literal["EWS", "WS", "MWS", "MS", "MCU", "CU", "ECU"]
-    angle: Literal[
-        "eye level", "high", "low", "bird's eye", "worm's eye", "over the shoulder", "point of view", "tilted"
-    ]
-    move: Literal["static", "pan", "tilt", "push in", "pull out", "arc", "track", "crane"]
+    size: Literal['EWS', 'WS', 'MWS', 'MS', 'MCU', 'CU', 'ECU']
+    angle: Literal['eye level', 'high', 'low', "bird's eye", "worm's eye", 'over the shoulder', 'point of view', 'tilted']
+    move: Literal['static', 'pan', 'tilt', 'push in', 'pull out', 'arc', 'track', 'crane']
     length_s: float
     spoken: str
     speakers: list[str]
@@ -2132,7 +2116,7 @@ class ShotRow(TypedDict):
     end_part_id: str | None
     end_at: int | None
     lost: str
-    status: Literal["settled", "proposed"]
+    status: Literal['settled', 'proposed']
     why: str
     sure: float
     time: str
@@ -2142,7 +2126,7 @@ class ShotRow(TypedDict):
     sound: str
     music: str
     notes: str
-    page_form: Literal["half", "single", "spread"]
+    page_form: Literal['half', 'single', 'spread']
     bleed: bool
     framings: list[FramingRow]
     sketch_sha: str | None
@@ -2151,10 +2135,10 @@ class ShotRow(TypedDict):
     donts: list[str]
     brief_edits: list[EditRow]
     seed: int | None
-    join: Literal["cut", "dissolve", "fade"]
+    join: Literal['cut', 'dissolve', 'fade']
     join_s: float
     words_at: list[Json] | None
-    words_tone: Literal["", "dark", "light"]
+    words_tone: Literal['', 'dark', 'light']
     surprise: bool
     bridge: bool
 
@@ -2192,8 +2176,8 @@ class ShowingCard(TypedDict):
     signs: list[SignView]
 
 
-class ShownOut(TypedDict):
-    """What a viewer sees. `changed` tells of each shot what is other than in edition `since`, which they saw last."""
+class Shown(TypedDict):
+    """What a viewer sees: the frozen state, what was said of it, and what changed since their last look."""
 
     title: str
     words: str
@@ -2268,7 +2252,7 @@ class SoundEdit(TypedDict):
 
     shot_id: NotRequired[str | None]
     name: NotRequired[str | None]
-    kind: NotRequired[Literal["voice", "music", "effect"] | None]
+    kind: NotRequired[Literal['voice', 'music', 'effect'] | None]
     thread_id: NotRequired[str | None]
     line: NotRequired[str | None]
     start_s: NotRequired[float | None]
@@ -2294,13 +2278,13 @@ class SoundHeard(TypedDict):
 class SoundNote(TypedDict):
     """Something wrong: its kind, the shot and moment (s of the whole), the sounds it is about, what and what to do, and what would mend it."""
 
-    kind: Literal["clips", "over", "together", "longer", "cut off", "silent", "edge", "unsaid", "other words", "hush"]
+    kind: Literal['clips', 'over', 'together', 'longer', 'cut off', 'silent', 'edge', 'unsaid', 'other words', 'hush']
     shot: str
     at_s: float
     sounds: list[str]
     title: str
     advice: str
-    mend: Literal["", "give time", "take the silence off", "turn down", "record"]
+    mend: Literal['', 'give time', 'take the silence off', 'turn down', 'record']
 
 
 class SoundRow(TypedDict):
@@ -2309,7 +2293,7 @@ class SoundRow(TypedDict):
     shot_id: str
     sound_sha: str
     name: str
-    kind: Literal["voice", "music", "effect"]
+    kind: Literal['voice', 'music', 'effect']
     thread_id: str | None
     line: str
     picked: bool
@@ -2349,7 +2333,7 @@ class Standing(TypedDict):
     """What is said of one figure: found, doubtful or absent (which is never sure: it may be half hidden), where unless it is absent,"""
 
     figure: str
-    answer: Literal["found", "doubtful", "absent"]
+    answer: Literal['found', 'doubtful', 'absent']
     box: Box | None
     odds: float
     rival: str | None
@@ -2357,7 +2341,7 @@ class Standing(TypedDict):
 
 class StandingIn(TypedDict):
     take_ids: list[str]
-    standing: Literal["", "kept", "out"]
+    standing: Literal['', 'kept', 'out']
 
 
 class Standings(TypedDict):
@@ -2375,7 +2359,7 @@ class Steered(TypedDict):
 class Steering(TypedDict):
     """What to do, with which jobs; with all that it can be done with when none are named."""
 
-    deed: Literal["pause", "resume", "cancel", "up", "again", "approve", "dismiss"]
+    deed: Literal['pause', 'resume', 'cancel', 'up', 'again', 'approve', 'dismiss']
     job_ids: NotRequired[list[str] | None]
 
 
@@ -2388,7 +2372,7 @@ class StetRow(TypedDict):
     revision: int
     finding_key: str
     reason: str
-    verdict: Literal["stet", "retake"]
+    verdict: Literal['stet', 'retake']
     thread_id: str | None
     term: str
     departure: float
@@ -2423,7 +2407,7 @@ class Swatch(TypedDict):
 
 
 class SyntaxIn(TypedDict):
-    syntax: Literal["prose", "fountain"]
+    syntax: Literal['prose', 'fountain']
 
 
 class Tagging(TypedDict):
@@ -2477,7 +2461,7 @@ class TakeRow(TypedDict):
     picked: bool
     position: float
     not_here: list[str]
-    standing: Literal["", "kept", "out"]
+    standing: Literal['', 'kept', 'out']
     parent_id: str | None
     made_from: TakeOrigin
     trim: list[Json] | None
@@ -2523,7 +2507,7 @@ class TheseTakes(TypedDict):
 
 
 class ThreadCopy(TypedDict):
-    kind: Literal["character", "setting", "style", "prop"]
+    kind: Literal['character', 'setting', 'style', 'prop']
     name: str
     bead: NotRequired[BeadCopy]
 
@@ -2546,7 +2530,7 @@ class ThreadEdit(TypedDict):
 class ThreadRow(TypedDict):
     id: str
     revision: int
-    kind: Literal["character", "setting", "style", "prop"]
+    kind: Literal['character', 'setting', 'style', 'prop']
     name: str
     aliases: list[str]
     wording: str
@@ -2579,7 +2563,7 @@ class TokenCard(TypedDict):
 
     id: str
     name: str
-    scope: Literal["read", "write"]
+    scope: Literal['read', 'write']
     project_id: str | None
     project: str
     made_at: str
@@ -2595,7 +2579,7 @@ class ToneRow(TypedDict):
     """A colour of a style's palette with its role."""
 
     hex: str
-    role: Literal["lead", "other", "ground"]
+    role: Literal['lead', 'other', 'ground']
 
 
 class TooLoud(TypedDict):
@@ -2617,7 +2601,7 @@ class TrackTold(TypedDict):
 class TraitEdit(TypedDict):
     revision: NotRequired[int | None]
     name: NotRequired[str]
-    part: NotRequired[Literal["figure", "face", "outfit"]]
+    part: NotRequired[Literal['figure', 'face', 'outfit']]
     colours: NotRequired[list[str]]
     outline: NotRequired[list[list[Json]] | None]
     tolerance: NotRequired[float | None]
@@ -2634,7 +2618,7 @@ class TraitReading(TypedDict):
     """A trait in one appearance. Colours as hex; `difference` CIEDE2000; shares of the figure 0..1; `region` is where"""
 
     name: str
-    verdict: Literal["holds", "changed", "missing", "not_seen"]
+    verdict: Literal['holds', 'changed', 'missing', 'not_seen']
     expected: list[str]
     seen: str | None
     difference: float | None
@@ -2654,7 +2638,7 @@ class TraitRow(TypedDict):
     thread_id: str
     reference_id: str
     name: str
-    part: Literal["figure", "face", "outfit"]
+    part: Literal['figure', 'face', 'outfit']
     colours: list[str]
     x: float
     y: float
@@ -2679,7 +2663,7 @@ class TrialIn(TypedDict):
     seeds: NotRequired[int]
     service_id: str
     model: NotRequired[str]
-    quality: NotRequired[Literal["draft", "final"]]
+    quality: NotRequired[Literal['draft', 'final']]
     about_thread_id: NotRequired[str | None]
 
 
@@ -2786,7 +2770,7 @@ class Vocabulary(TypedDict):
 
 
 class Wanted(TypedDict):
-    kind: Literal["character", "setting", "prop"]
+    kind: Literal['character', 'setting', 'prop']
     name: str
 
 
@@ -2800,7 +2784,7 @@ class WinnerIn(TypedDict):
 
 
 class WordIn(TypedDict):
-    says: Literal["good", "change"] | None
+    says: Literal['good', 'change'] | None
     name: NotRequired[str]
 
 
@@ -2830,7 +2814,7 @@ class RulesMade(TypedDict):
     service_id: str
     service: str
     model: str
-    quality: Literal["draft", "final"]
+    quality: Literal['draft', 'final']
     seed: int
     credits: float
     trial_id: str | None
@@ -2875,9 +2859,7 @@ class Api(Calls):
 
     def get_projects_one(self, project_id: str, *, picked_alone: bool | None = None) -> SnapshotOut:
         """Everything of a project."""
-        return self._asked(
-            "GET", "/api/projects/{project_id}", {"project_id": project_id}, query={"picked_alone": picked_alone}
-        )
+        return self._asked("GET", "/api/projects/{project_id}", {"project_id": project_id}, query={"picked_alone": picked_alone})
 
     def patch_projects_one(self, project_id: str, body: ProjectEdit) -> ChangedOut:
         """Rename a project or set its target length."""
@@ -2893,9 +2875,7 @@ class Api(Calls):
 
     def get_projects_changes(self, project_id: str, after: int) -> ChangedOut:
         """All that happened after a version, as one change."""
-        return self._asked(
-            "GET", "/api/projects/{project_id}/changes", {"project_id": project_id}, query={"after": after}
-        )
+        return self._asked("GET", "/api/projects/{project_id}/changes", {"project_id": project_id}, query={"after": after})
 
     def post_projects_undo(self, project_id: str) -> ChangedOut:
         """Take back the latest change."""
@@ -2911,9 +2891,7 @@ class Api(Calls):
 
     def post_projects_history_one(self, project_id: str, change_id: str) -> ChangedOut:
         """Go back (or forth) to the state after a change."""
-        return self._asked(
-            "POST", "/api/projects/{project_id}/history/{change_id}", {"project_id": project_id, "change_id": change_id}
-        )
+        return self._asked("POST", "/api/projects/{project_id}/history/{change_id}", {"project_id": project_id, "change_id": change_id})
 
     def put_projects_here(self, project_id: str, body: At) -> list[Here]:
         """Say in which view and at which shot a window is; who is where comes back."""
@@ -2933,9 +2911,7 @@ class Api(Calls):
 
     def post_projects_text_file(self, project_id: str, file: FileIn) -> ChangedOut:
         """A text file becomes the story's text."""
-        return self._asked(
-            "POST", "/api/projects/{project_id}/text/file", {"project_id": project_id}, form={"file": file}
-        )
+        return self._asked("POST", "/api/projects/{project_id}/text/file", {"project_id": project_id}, form={"file": file})
 
     def get_projects_text_file(self, project_id: str) -> bytes:
         """The text as it came in, with its encoding and line ends."""
@@ -2955,12 +2931,7 @@ class Api(Calls):
 
     def put_projects_shots_span(self, project_id: str, shot_id: str, body: Covered) -> ChangedOut:
         """Say which words a shot covers."""
-        return self._asked(
-            "PUT",
-            "/api/projects/{project_id}/shots/{shot_id}/span",
-            {"project_id": project_id, "shot_id": shot_id},
-            body=body,
-        )
+        return self._asked("PUT", "/api/projects/{project_id}/shots/{shot_id}/span", {"project_id": project_id, "shot_id": shot_id}, body=body)
 
     def post_projects_found(self, project_id: str, body: WantedThreads) -> ChangedOut:
         """Make threads of what the text names."""
@@ -2976,27 +2947,15 @@ class Api(Calls):
 
     def patch_projects_beats_one(self, project_id: str, beat_id: str, body: BeatEdit) -> ChangedOut:
         """Change a beat."""
-        return self._asked(
-            "PATCH",
-            "/api/projects/{project_id}/beats/{beat_id}",
-            {"project_id": project_id, "beat_id": beat_id},
-            body=body,
-        )
+        return self._asked("PATCH", "/api/projects/{project_id}/beats/{beat_id}", {"project_id": project_id, "beat_id": beat_id}, body=body)
 
     def delete_projects_beats_one(self, project_id: str, beat_id: str) -> ChangedOut:
         """Drop a beat."""
-        return self._asked(
-            "DELETE", "/api/projects/{project_id}/beats/{beat_id}", {"project_id": project_id, "beat_id": beat_id}
-        )
+        return self._asked("DELETE", "/api/projects/{project_id}/beats/{beat_id}", {"project_id": project_id, "beat_id": beat_id})
 
     def post_projects_beats_move(self, project_id: str, beat_id: str, body: BeatStep) -> ChangedOut:
         """Move a beat up or down."""
-        return self._asked(
-            "POST",
-            "/api/projects/{project_id}/beats/{beat_id}/move",
-            {"project_id": project_id, "beat_id": beat_id},
-            body=body,
-        )
+        return self._asked("POST", "/api/projects/{project_id}/beats/{beat_id}/move", {"project_id": project_id, "beat_id": beat_id}, body=body)
 
     def get_projects_frame_text(self, project_id: str) -> FrameText:
         """The frame as a text to write on."""
@@ -3004,26 +2963,15 @@ class Api(Calls):
 
     def post_projects_beats_offers(self, project_id: str, beat_id: str) -> Offers:
         """Words for a beat, from the writing service."""
-        return self._asked(
-            "POST", "/api/projects/{project_id}/beats/{beat_id}/offers", {"project_id": project_id, "beat_id": beat_id}
-        )
+        return self._asked("POST", "/api/projects/{project_id}/beats/{beat_id}/offers", {"project_id": project_id, "beat_id": beat_id})
 
     def post_projects_shots_offers(self, project_id: str, shot_id: str) -> Offers:
         """Words for a description, from the writing service."""
-        return self._asked(
-            "POST", "/api/projects/{project_id}/shots/{shot_id}/offers", {"project_id": project_id, "shot_id": shot_id}
-        )
+        return self._asked("POST", "/api/projects/{project_id}/shots/{shot_id}/offers", {"project_id": project_id, "shot_id": shot_id})
 
-    def post_projects_pages(
-        self, project_id: str, file: FileIn, *, sort: str | None = None, direction: str | None = None
-    ) -> FoundPanels:
+    def post_projects_pages(self, project_id: str, file: FileIn, *, sort: str | None = None, direction: str | None = None) -> FoundPanels:
         """Find the panels of a photographed page, or the views on a sheet."""
-        return self._asked(
-            "POST",
-            "/api/projects/{project_id}/pages",
-            {"project_id": project_id},
-            form={"file": file, "sort": sort, "direction": direction},
-        )
+        return self._asked("POST", "/api/projects/{project_id}/pages", {"project_id": project_id}, form={"file": file, "sort": sort, "direction": direction})
 
     def post_projects_pages_shots(self, project_id: str, body: PanelsTaken) -> ChangedOut:
         """Make a shot of each panel, with its sketch."""
@@ -3035,12 +2983,7 @@ class Api(Calls):
 
     def put_projects_shots_sketch(self, project_id: str, shot_id: str, body: Sketch) -> ChangedOut:
         """Give a shot a sketch, or take it away."""
-        return self._asked(
-            "PUT",
-            "/api/projects/{project_id}/shots/{shot_id}/sketch",
-            {"project_id": project_id, "shot_id": shot_id},
-            body=body,
-        )
+        return self._asked("PUT", "/api/projects/{project_id}/shots/{shot_id}/sketch", {"project_id": project_id, "shot_id": shot_id}, body=body)
 
     def get_projects_table_columns(self, project_id: str) -> list[ColumnOut]:
         """The columns that a table can have."""
@@ -3064,9 +3007,7 @@ class Api(Calls):
 
     def post_projects_table_file(self, project_id: str, file: FileIn) -> ChangedOut:
         """Change shots by a CSV file."""
-        return self._asked(
-            "POST", "/api/projects/{project_id}/table/file", {"project_id": project_id}, form={"file": file}
-        )
+        return self._asked("POST", "/api/projects/{project_id}/table/file", {"project_id": project_id}, form={"file": file})
 
     def post_projects_scenes(self, project_id: str, body: SceneTitle) -> ChangedOut:
         """A new scene at the end."""
@@ -3074,27 +3015,15 @@ class Api(Calls):
 
     def patch_projects_scenes_one(self, project_id: str, scene_id: str, body: SceneTitle) -> ChangedOut:
         """Rename a scene."""
-        return self._asked(
-            "PATCH",
-            "/api/projects/{project_id}/scenes/{scene_id}",
-            {"project_id": project_id, "scene_id": scene_id},
-            body=body,
-        )
+        return self._asked("PATCH", "/api/projects/{project_id}/scenes/{scene_id}", {"project_id": project_id, "scene_id": scene_id}, body=body)
 
     def patch_projects_shots_one(self, project_id: str, shot_id: str, body: ShotEdit) -> ChangedOut:
         """Change facts of a shot."""
-        return self._asked(
-            "PATCH",
-            "/api/projects/{project_id}/shots/{shot_id}",
-            {"project_id": project_id, "shot_id": shot_id},
-            body=body,
-        )
+        return self._asked("PATCH", "/api/projects/{project_id}/shots/{shot_id}", {"project_id": project_id, "shot_id": shot_id}, body=body)
 
     def post_projects_shots_insert(self, project_id: str, shot_id: str) -> ChangedOut:
         """An empty shot after this one."""
-        return self._asked(
-            "POST", "/api/projects/{project_id}/shots/{shot_id}/insert", {"project_id": project_id, "shot_id": shot_id}
-        )
+        return self._asked("POST", "/api/projects/{project_id}/shots/{shot_id}/insert", {"project_id": project_id, "shot_id": shot_id})
 
     def post_projects_shots_delete(self, project_id: str, body: ShotIds) -> ChangedOut:
         """Delete shots."""
@@ -3102,52 +3031,27 @@ class Api(Calls):
 
     def post_projects_shots_move(self, project_id: str, shot_id: str, body: Step) -> ChangedOut:
         """Move a shot up or down."""
-        return self._asked(
-            "POST",
-            "/api/projects/{project_id}/shots/{shot_id}/move",
-            {"project_id": project_id, "shot_id": shot_id},
-            body=body,
-        )
+        return self._asked("POST", "/api/projects/{project_id}/shots/{shot_id}/move", {"project_id": project_id, "shot_id": shot_id}, body=body)
 
     def post_projects_shots_split(self, project_id: str, shot_id: str, body: Cut) -> ChangedOut:
         """Split a shot in two."""
-        return self._asked(
-            "POST",
-            "/api/projects/{project_id}/shots/{shot_id}/split",
-            {"project_id": project_id, "shot_id": shot_id},
-            body=body,
-        )
+        return self._asked("POST", "/api/projects/{project_id}/shots/{shot_id}/split", {"project_id": project_id, "shot_id": shot_id}, body=body)
 
     def post_projects_shots_merge_up(self, project_id: str, shot_id: str) -> ChangedOut:
         """Merge a shot into the one before it."""
-        return self._asked(
-            "POST",
-            "/api/projects/{project_id}/shots/{shot_id}/merge-up",
-            {"project_id": project_id, "shot_id": shot_id},
-        )
+        return self._asked("POST", "/api/projects/{project_id}/shots/{shot_id}/merge-up", {"project_id": project_id, "shot_id": shot_id})
 
     def post_projects_shots_to_motion(self, project_id: str, shot_id: str) -> ChangedOut:
         """Move what no still can show to the motion note."""
-        return self._asked(
-            "POST",
-            "/api/projects/{project_id}/shots/{shot_id}/to-motion",
-            {"project_id": project_id, "shot_id": shot_id},
-        )
+        return self._asked("POST", "/api/projects/{project_id}/shots/{shot_id}/to-motion", {"project_id": project_id, "shot_id": shot_id})
 
     def get_projects_shots_framings(self, project_id: str, shot_id: str) -> list[Framing]:
         """Other ways to look at a shot's moment."""
-        return self._asked(
-            "GET", "/api/projects/{project_id}/shots/{shot_id}/framings", {"project_id": project_id, "shot_id": shot_id}
-        )
+        return self._asked("GET", "/api/projects/{project_id}/shots/{shot_id}/framings", {"project_id": project_id, "shot_id": shot_id})
 
     def put_projects_shots_framings(self, project_id: str, shot_id: str, body: KeptFramings) -> ChangedOut:
         """Keep framings beside a shot, and pick one."""
-        return self._asked(
-            "PUT",
-            "/api/projects/{project_id}/shots/{shot_id}/framings",
-            {"project_id": project_id, "shot_id": shot_id},
-            body=body,
-        )
+        return self._asked("PUT", "/api/projects/{project_id}/shots/{shot_id}/framings", {"project_id": project_id, "shot_id": shot_id}, body=body)
 
     def post_projects_plan_time(self, project_id: str, body: SomeShots) -> ChangedOut:
         """Set lengths from the words at the project's pace."""
@@ -3163,164 +3067,75 @@ class Api(Calls):
 
     def patch_projects_threads_one(self, project_id: str, thread_id: str, body: ThreadEdit) -> ChangedOut:
         """Change a thread's names, wording or kept colours."""
-        return self._asked(
-            "PATCH",
-            "/api/projects/{project_id}/threads/{thread_id}",
-            {"project_id": project_id, "thread_id": thread_id},
-            body=body,
-        )
+        return self._asked("PATCH", "/api/projects/{project_id}/threads/{thread_id}", {"project_id": project_id, "thread_id": thread_id}, body=body)
 
     def delete_projects_threads_one(self, project_id: str, thread_id: str) -> ChangedOut:
         """Delete a thread."""
-        return self._asked(
-            "DELETE",
-            "/api/projects/{project_id}/threads/{thread_id}",
-            {"project_id": project_id, "thread_id": thread_id},
-        )
+        return self._asked("DELETE", "/api/projects/{project_id}/threads/{thread_id}", {"project_id": project_id, "thread_id": thread_id})
 
     def post_projects_threads_references(self, project_id: str, thread_id: str, body: NewReferences) -> ChangedOut:
         """Add stored pictures to a thread."""
-        return self._asked(
-            "POST",
-            "/api/projects/{project_id}/threads/{thread_id}/references",
-            {"project_id": project_id, "thread_id": thread_id},
-            body=body,
-        )
+        return self._asked("POST", "/api/projects/{project_id}/threads/{thread_id}/references", {"project_id": project_id, "thread_id": thread_id}, body=body)
 
     def get_projects_threads_palette(self, project_id: str, thread_id: str) -> list[Swatch]:
         """The palette of a thread's pictures, weighed."""
-        return self._asked(
-            "GET",
-            "/api/projects/{project_id}/threads/{thread_id}/palette",
-            {"project_id": project_id, "thread_id": thread_id},
-        )
+        return self._asked("GET", "/api/projects/{project_id}/threads/{thread_id}/palette", {"project_id": project_id, "thread_id": thread_id})
 
     def post_projects_threads_palette(self, project_id: str, thread_id: str, file: FileIn) -> ChangedOut:
         """Take in a palette file."""
-        return self._asked(
-            "POST",
-            "/api/projects/{project_id}/threads/{thread_id}/palette",
-            {"project_id": project_id, "thread_id": thread_id},
-            form={"file": file},
-        )
+        return self._asked("POST", "/api/projects/{project_id}/threads/{thread_id}/palette", {"project_id": project_id, "thread_id": thread_id}, form={"file": file})
 
     def patch_projects_references_one(self, project_id: str, reference_id: str, body: ReferenceEdit) -> ChangedOut:
         """Change a reference's name, costume or weight."""
-        return self._asked(
-            "PATCH",
-            "/api/projects/{project_id}/references/{reference_id}",
-            {"project_id": project_id, "reference_id": reference_id},
-            body=body,
-        )
+        return self._asked("PATCH", "/api/projects/{project_id}/references/{reference_id}", {"project_id": project_id, "reference_id": reference_id}, body=body)
 
     def delete_projects_references_one(self, project_id: str, reference_id: str) -> ChangedOut:
         """Delete a reference."""
-        return self._asked(
-            "DELETE",
-            "/api/projects/{project_id}/references/{reference_id}",
-            {"project_id": project_id, "reference_id": reference_id},
-        )
+        return self._asked("DELETE", "/api/projects/{project_id}/references/{reference_id}", {"project_id": project_id, "reference_id": reference_id})
 
     def post_projects_references_colours(self, project_id: str, reference_id: str, body: PlaceIn) -> list[Swatch]:
         """The main colours inside a box or outline on a reference."""
-        return self._asked(
-            "POST",
-            "/api/projects/{project_id}/references/{reference_id}/colours",
-            {"project_id": project_id, "reference_id": reference_id},
-            body=body,
-        )
+        return self._asked("POST", "/api/projects/{project_id}/references/{reference_id}/colours", {"project_id": project_id, "reference_id": reference_id}, body=body)
 
     def post_projects_references_traits(self, project_id: str, reference_id: str, body: NewTrait) -> ChangedOut:
         """A trait on a reference."""
-        return self._asked(
-            "POST",
-            "/api/projects/{project_id}/references/{reference_id}/traits",
-            {"project_id": project_id, "reference_id": reference_id},
-            body=body,
-        )
+        return self._asked("POST", "/api/projects/{project_id}/references/{reference_id}/traits", {"project_id": project_id, "reference_id": reference_id}, body=body)
 
     def patch_projects_traits_one(self, project_id: str, trait_id: str, body: TraitEdit) -> ChangedOut:
         """Change a trait."""
-        return self._asked(
-            "PATCH",
-            "/api/projects/{project_id}/traits/{trait_id}",
-            {"project_id": project_id, "trait_id": trait_id},
-            body=body,
-        )
+        return self._asked("PATCH", "/api/projects/{project_id}/traits/{trait_id}", {"project_id": project_id, "trait_id": trait_id}, body=body)
 
     def delete_projects_traits_one(self, project_id: str, trait_id: str) -> ChangedOut:
         """Delete a trait."""
-        return self._asked(
-            "DELETE", "/api/projects/{project_id}/traits/{trait_id}", {"project_id": project_id, "trait_id": trait_id}
-        )
+        return self._asked("DELETE", "/api/projects/{project_id}/traits/{trait_id}", {"project_id": project_id, "trait_id": trait_id})
 
     def put_projects_threads_run(self, project_id: str, thread_id: str, body: Assignment) -> ChangedOut:
         """Let a thread run through shots, or clear it from them."""
-        return self._asked(
-            "PUT",
-            "/api/projects/{project_id}/threads/{thread_id}/run",
-            {"project_id": project_id, "thread_id": thread_id},
-            body=body,
-        )
+        return self._asked("PUT", "/api/projects/{project_id}/threads/{thread_id}/run", {"project_id": project_id, "thread_id": thread_id}, body=body)
 
     def patch_projects_threads_beads(self, project_id: str, thread_id: str, body: BeadEdit) -> ChangedOut:
         """Set hold, weight, costume or view of beads."""
-        return self._asked(
-            "PATCH",
-            "/api/projects/{project_id}/threads/{thread_id}/beads",
-            {"project_id": project_id, "thread_id": thread_id},
-            body=body,
-        )
+        return self._asked("PATCH", "/api/projects/{project_id}/threads/{thread_id}/beads", {"project_id": project_id, "thread_id": thread_id}, body=body)
 
     def get_projects_threads_fitness(self, project_id: str, thread_id: str) -> list[Fit]:
         """Why references of a thread cannot serve well."""
-        return self._asked(
-            "GET",
-            "/api/projects/{project_id}/threads/{thread_id}/fitness",
-            {"project_id": project_id, "thread_id": thread_id},
-        )
+        return self._asked("GET", "/api/projects/{project_id}/threads/{thread_id}/fitness", {"project_id": project_id, "thread_id": thread_id})
 
     def get_projects_threads_trial(self, project_id: str, thread_id: str) -> StyleTrial:
         """A style with and without each of its pictures, and its words."""
-        return self._asked(
-            "GET",
-            "/api/projects/{project_id}/threads/{thread_id}/trial",
-            {"project_id": project_id, "thread_id": thread_id},
-        )
+        return self._asked("GET", "/api/projects/{project_id}/threads/{thread_id}/trial", {"project_id": project_id, "thread_id": thread_id})
 
-    def get_projects_threads_plate_png(
-        self,
-        project_id: str,
-        thread_id: str,
-        *,
-        side: int | None = None,
-        margin: int | None = None,
-        costume: str | None = None,
-        labels: bool | None = None,
-    ) -> bytes:
+    def get_projects_threads_plate_png(self, project_id: str, thread_id: str, *, side: int | None = None, margin: int | None = None, costume: str | None = None, labels: bool | None = None) -> bytes:
         """A thread's views on one labelled plate."""
-        return self._asked(
-            "GET",
-            "/api/projects/{project_id}/threads/{thread_id}/plate.png",
-            {"project_id": project_id, "thread_id": thread_id},
-            query={"side": side, "margin": margin, "costume": costume, "labels": labels},
-        )
+        return self._asked("GET", "/api/projects/{project_id}/threads/{thread_id}/plate.png", {"project_id": project_id, "thread_id": thread_id}, query={"side": side, "margin": margin, "costume": costume, "labels": labels})
 
     def get_projects_threads_model_sheet_in_form(self, project_id: str, thread_id: str, form: str) -> bytes:
         """A thread's model sheet, to print."""
-        return self._asked(
-            "GET",
-            "/api/projects/{project_id}/threads/{thread_id}/model-sheet.{form}",
-            {"project_id": project_id, "thread_id": thread_id, "form": form},
-        )
+        return self._asked("GET", "/api/projects/{project_id}/threads/{thread_id}/model-sheet.{form}", {"project_id": project_id, "thread_id": thread_id, "form": form})
 
     def get_projects_threads_palette_in_form(self, project_id: str, thread_id: str, form: str) -> bytes:
         """A thread's palette as a file."""
-        return self._asked(
-            "GET",
-            "/api/projects/{project_id}/threads/{thread_id}/palette.{form}",
-            {"project_id": project_id, "thread_id": thread_id, "form": form},
-        )
+        return self._asked("GET", "/api/projects/{project_id}/threads/{thread_id}/palette.{form}", {"project_id": project_id, "thread_id": thread_id, "form": form})
 
     def get_projects_profiles(self, project_id: str) -> list[Profile]:
         """The profiles that briefs can be fitted to."""
@@ -3328,93 +3143,43 @@ class Api(Calls):
 
     def get_projects_shots_brief(self, project_id: str, shot_id: str, *, profile: str | None = None) -> ShotBrief:
         """A shot's brief as it would leave."""
-        return self._asked(
-            "GET",
-            "/api/projects/{project_id}/shots/{shot_id}/brief",
-            {"project_id": project_id, "shot_id": shot_id},
-            query={"profile": profile},
-        )
+        return self._asked("GET", "/api/projects/{project_id}/shots/{shot_id}/brief", {"project_id": project_id, "shot_id": shot_id}, query={"profile": profile})
 
-    def get_projects_shots_brief_difference(
-        self, project_id: str, shot_id: str, *, other: str | None = None, profile: str | None = None
-    ) -> list[Piece]:
+    def get_projects_shots_brief_difference(self, project_id: str, shot_id: str, *, other: str | None = None, profile: str | None = None) -> list[Piece]:
         """What differs from another brief, word by word."""
-        return self._asked(
-            "GET",
-            "/api/projects/{project_id}/shots/{shot_id}/brief/difference",
-            {"project_id": project_id, "shot_id": shot_id},
-            query={"other": other, "profile": profile},
-        )
+        return self._asked("GET", "/api/projects/{project_id}/shots/{shot_id}/brief/difference", {"project_id": project_id, "shot_id": shot_id}, query={"other": other, "profile": profile})
 
     def put_projects_shots_brief_phrase(self, project_id: str, shot_id: str, body: PhraseEdit) -> ChangedOut:
         """Edit a phrase of a brief by hand, or take the edit back."""
-        return self._asked(
-            "PUT",
-            "/api/projects/{project_id}/shots/{shot_id}/brief/phrase",
-            {"project_id": project_id, "shot_id": shot_id},
-            body=body,
-        )
+        return self._asked("PUT", "/api/projects/{project_id}/shots/{shot_id}/brief/phrase", {"project_id": project_id, "shot_id": shot_id}, body=body)
 
     def post_projects_shots_brief_mend(self, project_id: str, shot_id: str, body: MendIn) -> ChangedOut:
         """Do what a finding offers."""
-        return self._asked(
-            "POST",
-            "/api/projects/{project_id}/shots/{shot_id}/brief/mend",
-            {"project_id": project_id, "shot_id": shot_id},
-            body=body,
-        )
+        return self._asked("POST", "/api/projects/{project_id}/shots/{shot_id}/brief/mend", {"project_id": project_id, "shot_id": shot_id}, body=body)
 
     def get_projects_takes_words(self, project_id: str, take_id: str) -> list[list[Json]]:
         """The phrases that a take was made from, as (key, words)."""
-        return self._asked(
-            "GET", "/api/projects/{project_id}/takes/{take_id}/words", {"project_id": project_id, "take_id": take_id}
-        )
+        return self._asked("GET", "/api/projects/{project_id}/takes/{take_id}/words", {"project_id": project_id, "take_id": take_id})
 
     def post_projects_takes_vary(self, project_id: str, take_id: str, body: Varied) -> ChangedOut:
         """Start again from a take with one phrase changed."""
-        return self._asked(
-            "POST",
-            "/api/projects/{project_id}/takes/{take_id}/vary",
-            {"project_id": project_id, "take_id": take_id},
-            body=body,
-        )
+        return self._asked("POST", "/api/projects/{project_id}/takes/{take_id}/vary", {"project_id": project_id, "take_id": take_id}, body=body)
 
     def post_projects_briefs_sent(self, project_id: str, body: SentIn) -> None:
         """Remember briefs that left by the clipboard."""
         self._asked("POST", "/api/projects/{project_id}/briefs/sent", {"project_id": project_id}, body=body)
 
-    def get_projects_briefs_in_form(
-        self, project_id: str, form: str, *, profile: str | None = None, shots: list[str] | None = None
-    ) -> bytes:
+    def get_projects_briefs_in_form(self, project_id: str, form: str, *, profile: str | None = None, shots: list[str] | None = None) -> bytes:
         """All briefs, or some, as one file."""
-        return self._asked(
-            "GET",
-            "/api/projects/{project_id}/briefs.{form}",
-            {"project_id": project_id, "form": form},
-            query={"profile": profile, "shots": shots},
-        )
+        return self._asked("GET", "/api/projects/{project_id}/briefs.{form}", {"project_id": project_id, "form": form}, query={"profile": profile, "shots": shots})
 
-    def get_projects_references_stale(
-        self, project_id: str, reference_id: str, *, from_shot_id: str | None = None
-    ) -> list[str]:
+    def get_projects_references_stale(self, project_id: str, reference_id: str, *, from_shot_id: str | None = None) -> list[str]:
         """Shots whose pictures a replacement would make stale."""
-        return self._asked(
-            "GET",
-            "/api/projects/{project_id}/references/{reference_id}/stale",
-            {"project_id": project_id, "reference_id": reference_id},
-            query={"from_shot_id": from_shot_id},
-        )
+        return self._asked("GET", "/api/projects/{project_id}/references/{reference_id}/stale", {"project_id": project_id, "reference_id": reference_id}, query={"from_shot_id": from_shot_id})
 
-    def post_projects_references_replace(
-        self, project_id: str, reference_id: str, body: BriefsReplacement
-    ) -> ChangedOut:
+    def post_projects_references_replace(self, project_id: str, reference_id: str, body: BriefsReplacement) -> ChangedOut:
         """Put a new version in a reference's place."""
-        return self._asked(
-            "POST",
-            "/api/projects/{project_id}/references/{reference_id}/replace",
-            {"project_id": project_id, "reference_id": reference_id},
-            body=body,
-        )
+        return self._asked("POST", "/api/projects/{project_id}/references/{reference_id}/replace", {"project_id": project_id, "reference_id": reference_id}, body=body)
 
     def get_projects_review(self, project_id: str) -> Review:
         """What the check found, in groups with one cause, and the bands that were learned."""
@@ -3438,18 +3203,11 @@ class Api(Calls):
 
     def put_projects_threads_column(self, project_id: str, thread_id: str, body: BeadsPaste) -> ChangedOut:
         """Lay a copied range of a column down from a shot on."""
-        return self._asked(
-            "PUT",
-            "/api/projects/{project_id}/threads/{thread_id}/column",
-            {"project_id": project_id, "thread_id": thread_id},
-            body=body,
-        )
+        return self._asked("PUT", "/api/projects/{project_id}/threads/{thread_id}/column", {"project_id": project_id, "thread_id": thread_id}, body=body)
 
     def get_projects_shots_copied(self, project_id: str, shots: list[str]) -> list[CopiedShot]:
         """Some shots as they can be pasted into any project."""
-        return self._asked(
-            "GET", "/api/projects/{project_id}/shots/copied", {"project_id": project_id}, query={"shots": shots}
-        )
+        return self._asked("GET", "/api/projects/{project_id}/shots/copied", {"project_id": project_id}, query={"shots": shots})
 
     def post_projects_shots_paste(self, project_id: str, body: ShotsPaste) -> ChangedOut:
         """Put copied shots after a shot."""
@@ -3459,35 +3217,9 @@ class Api(Calls):
         """Put the threads in an order."""
         return self._asked("PUT", "/api/projects/{project_id}/threads/order", {"project_id": project_id}, body=body)
 
-    def get_projects_library(
-        self,
-        project_id: str,
-        *,
-        words: str | None = None,
-        colour: str | None = None,
-        like: str | None = None,
-        thread: str | None = None,
-        tag: str | None = None,
-        binned: bool | None = None,
-        offset: int | None = None,
-        limit: int | None = None,
-    ) -> LibraryPart:
+    def get_projects_library(self, project_id: str, *, words: str | None = None, colour: str | None = None, like: str | None = None, thread: str | None = None, tag: str | None = None, binned: bool | None = None, offset: int | None = None, limit: int | None = None) -> LibraryPart:
         """Search the library; best answers first, else newest first."""
-        return self._asked(
-            "GET",
-            "/api/projects/{project_id}/library",
-            {"project_id": project_id},
-            query={
-                "words": words,
-                "colour": colour,
-                "like": like,
-                "thread": thread,
-                "tag": tag,
-                "binned": binned,
-                "offset": offset,
-                "limit": limit,
-            },
-        )
+        return self._asked("GET", "/api/projects/{project_id}/library", {"project_id": project_id}, query={"words": words, "colour": colour, "like": like, "thread": thread, "tag": tag, "binned": binned, "offset": offset, "limit": limit})
 
     def post_projects_library_tags(self, project_id: str, body: Tagging) -> ChangedOut:
         """Add tags to pictures, or take them off."""
@@ -3499,9 +3231,7 @@ class Api(Calls):
 
     def get_projects_library_taste(self, project_id: str, *, tag: str | None = None) -> Round:
         """The next pair of a taste round, and the ranking so far."""
-        return self._asked(
-            "GET", "/api/projects/{project_id}/library/taste", {"project_id": project_id}, query={"tag": tag}
-        )
+        return self._asked("GET", "/api/projects/{project_id}/library/taste", {"project_id": project_id}, query={"tag": tag})
 
     def post_projects_library_taste(self, project_id: str, body: Choice) -> ChangedOut:
         """Pick one of two pictures, or skip them."""
@@ -3509,9 +3239,7 @@ class Api(Calls):
 
     def post_projects_library_taste_style(self, project_id: str, body: ToStyle) -> ChangedOut:
         """Give a style the proposed pictures with their weights."""
-        return self._asked(
-            "POST", "/api/projects/{project_id}/library/taste/style", {"project_id": project_id}, body=body
-        )
+        return self._asked("POST", "/api/projects/{project_id}/library/taste/style", {"project_id": project_id}, body=body)
 
     def post_projects_loupe(self, project_id: str, body: Loupe) -> list[UnderLoupe]:
         """The colours of the same place in several pictures, and how far they are apart."""
@@ -3527,15 +3255,11 @@ class Api(Calls):
 
     def post_projects_pictures(self, project_id: str, file: FileIn, name: str) -> TakenIn:
         """Take in one picture file; a bad one is refused with the reason."""
-        return self._asked(
-            "POST", "/api/projects/{project_id}/pictures", {"project_id": project_id}, form={"file": file, "name": name}
-        )
+        return self._asked("POST", "/api/projects/{project_id}/pictures", {"project_id": project_id}, form={"file": file, "name": name})
 
     def post_projects_book_pages(self, project_id: str, file: FileIn) -> list[TakenIn]:
         """Take in every page of a comic archive or a PDF as a picture."""
-        return self._asked(
-            "POST", "/api/projects/{project_id}/book-pages", {"project_id": project_id}, form={"file": file}
-        )
+        return self._asked("POST", "/api/projects/{project_id}/book-pages", {"project_id": project_id}, form={"file": file})
 
     def post_projects_takes_propose(self, project_id: str, body: Files) -> list[Proposal]:
         """Match taken-in files to shots by the numbers in their names."""
@@ -3547,18 +3271,11 @@ class Api(Calls):
 
     def post_projects_shots_replace(self, project_id: str, shot_id: str, body: TakesReplacement) -> ChangedOut:
         """Add a take and pick it."""
-        return self._asked(
-            "POST",
-            "/api/projects/{project_id}/shots/{shot_id}/replace",
-            {"project_id": project_id, "shot_id": shot_id},
-            body=body,
-        )
+        return self._asked("POST", "/api/projects/{project_id}/shots/{shot_id}/replace", {"project_id": project_id, "shot_id": shot_id}, body=body)
 
     def post_projects_takes_pick(self, project_id: str, take_id: str) -> ChangedOut:
         """Pick a take."""
-        return self._asked(
-            "POST", "/api/projects/{project_id}/takes/{take_id}/pick", {"project_id": project_id, "take_id": take_id}
-        )
+        return self._asked("POST", "/api/projects/{project_id}/takes/{take_id}/pick", {"project_id": project_id, "take_id": take_id})
 
     def put_projects_takes_standing(self, project_id: str, body: StandingIn) -> ChangedOut:
         """Keep takes, or put them out."""
@@ -3566,68 +3283,39 @@ class Api(Calls):
 
     def get_projects_shots_sheet(self, project_id: str, shot_id: str) -> ContactSheet:
         """A shot's contact sheet: its takes in groups, and how each one holds."""
-        return self._asked(
-            "GET", "/api/projects/{project_id}/shots/{shot_id}/sheet", {"project_id": project_id, "shot_id": shot_id}
-        )
+        return self._asked("GET", "/api/projects/{project_id}/shots/{shot_id}/sheet", {"project_id": project_id, "shot_id": shot_id})
 
     def get_projects_takes_lineage(self, project_id: str, take_id: str) -> list[LineageStep]:
         """What a take came from, and what changed at each step."""
-        return self._asked(
-            "GET", "/api/projects/{project_id}/takes/{take_id}/lineage", {"project_id": project_id, "take_id": take_id}
-        )
+        return self._asked("GET", "/api/projects/{project_id}/takes/{take_id}/lineage", {"project_id": project_id, "take_id": take_id})
 
     def post_projects_takes_faults(self, project_id: str, take_id: str, body: NewFault) -> ChangedOut:
         """Mark a fault in a take."""
-        return self._asked(
-            "POST",
-            "/api/projects/{project_id}/takes/{take_id}/faults",
-            {"project_id": project_id, "take_id": take_id},
-            body=body,
-        )
+        return self._asked("POST", "/api/projects/{project_id}/takes/{take_id}/faults", {"project_id": project_id, "take_id": take_id}, body=body)
 
     def patch_projects_faults_one(self, project_id: str, fault_mark_id: str, body: FaultEdit) -> ChangedOut:
         """Change a fault mark."""
-        return self._asked(
-            "PATCH",
-            "/api/projects/{project_id}/faults/{fault_mark_id}",
-            {"project_id": project_id, "fault_mark_id": fault_mark_id},
-            body=body,
-        )
+        return self._asked("PATCH", "/api/projects/{project_id}/faults/{fault_mark_id}", {"project_id": project_id, "fault_mark_id": fault_mark_id}, body=body)
 
     def delete_projects_faults_one(self, project_id: str, fault_mark_id: str) -> ChangedOut:
         """Remove a fault mark."""
-        return self._asked(
-            "DELETE",
-            "/api/projects/{project_id}/faults/{fault_mark_id}",
-            {"project_id": project_id, "fault_mark_id": fault_mark_id},
-        )
+        return self._asked("DELETE", "/api/projects/{project_id}/faults/{fault_mark_id}", {"project_id": project_id, "fault_mark_id": fault_mark_id})
 
     def delete_projects_takes_one(self, project_id: str, take_id: str) -> ChangedOut:
         """Remove a take."""
-        return self._asked(
-            "DELETE", "/api/projects/{project_id}/takes/{take_id}", {"project_id": project_id, "take_id": take_id}
-        )
+        return self._asked("DELETE", "/api/projects/{project_id}/takes/{take_id}", {"project_id": project_id, "take_id": take_id})
 
     def put_projects_takes_marks(self, project_id: str, take_id: str, body: NewMark) -> ChangedOut:
         """Say where somebody stands in a take."""
-        return self._asked(
-            "PUT",
-            "/api/projects/{project_id}/takes/{take_id}/marks",
-            {"project_id": project_id, "take_id": take_id},
-            body=body,
-        )
+        return self._asked("PUT", "/api/projects/{project_id}/takes/{take_id}/marks", {"project_id": project_id, "take_id": take_id}, body=body)
 
     def delete_projects_marks_one(self, project_id: str, mark_id: str) -> ChangedOut:
         """Remove a mark."""
-        return self._asked(
-            "DELETE", "/api/projects/{project_id}/marks/{mark_id}", {"project_id": project_id, "mark_id": mark_id}
-        )
+        return self._asked("DELETE", "/api/projects/{project_id}/marks/{mark_id}", {"project_id": project_id, "mark_id": mark_id})
 
     def get_projects_standings(self, project_id: str, *, take_id: list[str] | None = None) -> Standings:
         """Boxes that wait for the user's word, in all picked takes and in those named."""
-        return self._asked(
-            "GET", "/api/projects/{project_id}/standings", {"project_id": project_id}, query={"take_id": take_id}
-        )
+        return self._asked("GET", "/api/projects/{project_id}/standings", {"project_id": project_id}, query={"take_id": take_id})
 
     def post_projects_standings_look(self, project_id: str, body: TheseTakes) -> SpotStatus:
         """Look for whom the plan puts into some takes, or into all picked ones; what is known is not looked for again."""
@@ -3639,18 +3327,11 @@ class Api(Calls):
 
     def post_projects_standings_confirm(self, project_id: str, body: ConfirmedBoxes) -> ChangedOut:
         """Mark figures where they stand, in one step."""
-        return self._asked(
-            "POST", "/api/projects/{project_id}/standings/confirm", {"project_id": project_id}, body=body
-        )
+        return self._asked("POST", "/api/projects/{project_id}/standings/confirm", {"project_id": project_id}, body=body)
 
     def post_projects_takes_not_here(self, project_id: str, take_id: str, body: NotHere) -> ChangedOut:
         """Say that a figure is not in a picture."""
-        return self._asked(
-            "POST",
-            "/api/projects/{project_id}/takes/{take_id}/not-here",
-            {"project_id": project_id, "take_id": take_id},
-            body=body,
-        )
+        return self._asked("POST", "/api/projects/{project_id}/takes/{take_id}/not-here", {"project_id": project_id, "take_id": take_id}, body=body)
 
     def get_projects_services(self, project_id: str) -> list[ServiceView]:
         """The services, and what they can do."""
@@ -3662,37 +3343,19 @@ class Api(Calls):
 
     def patch_projects_services_one(self, project_id: str, service_id: str, body: ServiceEdit) -> ChangedOut:
         """Rename a service, or give its new address."""
-        return self._asked(
-            "PATCH",
-            "/api/projects/{project_id}/services/{service_id}",
-            {"project_id": project_id, "service_id": service_id},
-            body=body,
-        )
+        return self._asked("PATCH", "/api/projects/{project_id}/services/{service_id}", {"project_id": project_id, "service_id": service_id}, body=body)
 
     def delete_projects_services_one(self, project_id: str, service_id: str) -> ChangedOut:
         """Remove a service; its token is forgotten."""
-        return self._asked(
-            "DELETE",
-            "/api/projects/{project_id}/services/{service_id}",
-            {"project_id": project_id, "service_id": service_id},
-        )
+        return self._asked("DELETE", "/api/projects/{project_id}/services/{service_id}", {"project_id": project_id, "service_id": service_id})
 
     def put_projects_services_token(self, project_id: str, service_id: str, body: TokenIn) -> ServiceView:
         """Keep a service's token; it is never given out."""
-        return self._asked(
-            "PUT",
-            "/api/projects/{project_id}/services/{service_id}/token",
-            {"project_id": project_id, "service_id": service_id},
-            body=body,
-        )
+        return self._asked("PUT", "/api/projects/{project_id}/services/{service_id}/token", {"project_id": project_id, "service_id": service_id}, body=body)
 
     def post_projects_services_ask(self, project_id: str, service_id: str) -> ServiceView:
         """Ask a service again what it can do."""
-        return self._asked(
-            "POST",
-            "/api/projects/{project_id}/services/{service_id}/ask",
-            {"project_id": project_id, "service_id": service_id},
-        )
+        return self._asked("POST", "/api/projects/{project_id}/services/{service_id}/ask", {"project_id": project_id, "service_id": service_id})
 
     def post_projects_orders_offer(self, project_id: str, body: OrderIn) -> Offer:
         """What an order would cost, and what preflight holds back."""
@@ -3712,12 +3375,7 @@ class Api(Calls):
 
     def post_projects_takes_remake(self, project_id: str, take_id: str, body: RemakeIn) -> Asked:
         """Ask for takes that go on from one."""
-        return self._asked(
-            "POST",
-            "/api/projects/{project_id}/takes/{take_id}/remake",
-            {"project_id": project_id, "take_id": take_id},
-            body=body,
-        )
+        return self._asked("POST", "/api/projects/{project_id}/takes/{take_id}/remake", {"project_id": project_id, "take_id": take_id}, body=body)
 
     def get_projects_finals(self, project_id: str) -> FinalPass:
         """Finals beside their drafts, and picked drafts that have none."""
@@ -3733,53 +3391,27 @@ class Api(Calls):
 
     def post_projects_shots_trials(self, project_id: str, shot_id: str, body: TrialIn) -> TrialBegun:
         """Begin a trial of a shot."""
-        return self._asked(
-            "POST",
-            "/api/projects/{project_id}/shots/{shot_id}/trials",
-            {"project_id": project_id, "shot_id": shot_id},
-            body=body,
-        )
+        return self._asked("POST", "/api/projects/{project_id}/shots/{shot_id}/trials", {"project_id": project_id, "shot_id": shot_id}, body=body)
 
     def get_projects_trials_one(self, project_id: str, trial_id: str) -> TrialView:
         """What a trial shows."""
-        return self._asked(
-            "GET", "/api/projects/{project_id}/trials/{trial_id}", {"project_id": project_id, "trial_id": trial_id}
-        )
+        return self._asked("GET", "/api/projects/{project_id}/trials/{trial_id}", {"project_id": project_id, "trial_id": trial_id})
 
     def delete_projects_trials_one(self, project_id: str, trial_id: str) -> ChangedOut:
         """Put a trial away; its takes stay."""
-        return self._asked(
-            "DELETE", "/api/projects/{project_id}/trials/{trial_id}", {"project_id": project_id, "trial_id": trial_id}
-        )
+        return self._asked("DELETE", "/api/projects/{project_id}/trials/{trial_id}", {"project_id": project_id, "trial_id": trial_id})
 
     def post_projects_trials_winner(self, project_id: str, trial_id: str, body: WinnerIn) -> ChangedOut:
         """Make a trial's setting that of its shot, or of the project."""
-        return self._asked(
-            "POST",
-            "/api/projects/{project_id}/trials/{trial_id}/winner",
-            {"project_id": project_id, "trial_id": trial_id},
-            body=body,
-        )
+        return self._asked("POST", "/api/projects/{project_id}/trials/{trial_id}/winner", {"project_id": project_id, "trial_id": trial_id}, body=body)
 
-    def get_projects_takes_rescues(
-        self, project_id: str, take_id: str, *, print_mm: float | None = None
-    ) -> RescueOffer:
+    def get_projects_takes_rescues(self, project_id: str, take_id: str, *, print_mm: float | None = None) -> RescueOffer:
         """Crops that leave a take's faults out."""
-        return self._asked(
-            "GET",
-            "/api/projects/{project_id}/takes/{take_id}/rescues",
-            {"project_id": project_id, "take_id": take_id},
-            query={"print_mm": print_mm},
-        )
+        return self._asked("GET", "/api/projects/{project_id}/takes/{take_id}/rescues", {"project_id": project_id, "take_id": take_id}, query={"print_mm": print_mm})
 
     def post_projects_takes_crop(self, project_id: str, take_id: str, body: CropIn) -> ChangedOut:
         """Make a take of a part of another one."""
-        return self._asked(
-            "POST",
-            "/api/projects/{project_id}/takes/{take_id}/crop",
-            {"project_id": project_id, "take_id": take_id},
-            body=body,
-        )
+        return self._asked("POST", "/api/projects/{project_id}/takes/{take_id}/crop", {"project_id": project_id, "take_id": take_id}, body=body)
 
     def get_projects_faults(self, project_id: str) -> FaultsTold:
         """What recurring faults share, and what mends brought."""
@@ -3799,99 +3431,51 @@ class Api(Calls):
 
     def post_projects_takes_area(self, project_id: str, take_id: str, body: AreaOrderIn) -> Asked:
         """Ask for a take with one area changed."""
-        return self._asked(
-            "POST",
-            "/api/projects/{project_id}/takes/{take_id}/area",
-            {"project_id": project_id, "take_id": take_id},
-            body=body,
-        )
+        return self._asked("POST", "/api/projects/{project_id}/takes/{take_id}/area", {"project_id": project_id, "take_id": take_id}, body=body)
 
     def post_projects_takes_growth(self, project_id: str, take_id: str, body: GrowthIn) -> Asked:
         """Ask for a take grown to another form."""
-        return self._asked(
-            "POST",
-            "/api/projects/{project_id}/takes/{take_id}/growth",
-            {"project_id": project_id, "take_id": take_id},
-            body=body,
-        )
+        return self._asked("POST", "/api/projects/{project_id}/takes/{take_id}/growth", {"project_id": project_id, "take_id": take_id}, body=body)
 
     def get_projects_takes_growth(self, project_id: str, take_id: str) -> Grown:
         """How what was added to a take matches the rest of it."""
-        return self._asked(
-            "GET", "/api/projects/{project_id}/takes/{take_id}/growth", {"project_id": project_id, "take_id": take_id}
-        )
+        return self._asked("GET", "/api/projects/{project_id}/takes/{take_id}/growth", {"project_id": project_id, "take_id": take_id})
 
     def post_projects_takes_retouched(self, project_id: str, take_id: str, body: Retouched) -> ChangedOut:
         """Make a take of a picture that was changed elsewhere."""
-        return self._asked(
-            "POST",
-            "/api/projects/{project_id}/takes/{take_id}/retouched",
-            {"project_id": project_id, "take_id": take_id},
-            body=body,
-        )
+        return self._asked("POST", "/api/projects/{project_id}/takes/{take_id}/retouched", {"project_id": project_id, "take_id": take_id}, body=body)
 
     def get_projects_takes_proof(self, project_id: str, take_id: str) -> Proved:
         """Whether anything outside an edit's area changed."""
-        return self._asked(
-            "GET", "/api/projects/{project_id}/takes/{take_id}/proof", {"project_id": project_id, "take_id": take_id}
-        )
+        return self._asked("GET", "/api/projects/{project_id}/takes/{take_id}/proof", {"project_id": project_id, "take_id": take_id})
 
     def get_projects_takes_proof_map(self, project_id: str, take_id: str, *, key: str | None = None) -> bytes:
         """Where outside an edit's area something changed, as a picture."""
-        return self._asked(
-            "GET",
-            "/api/projects/{project_id}/takes/{take_id}/proof/map",
-            {"project_id": project_id, "take_id": take_id},
-            query={"key": key},
-        )
+        return self._asked("GET", "/api/projects/{project_id}/takes/{take_id}/proof/map", {"project_id": project_id, "take_id": take_id}, query={"key": key})
 
     def post_projects_takes_only(self, project_id: str, take_id: str, body: OnlyIn) -> ChangedOut:
         """Make a take of an edit's area alone, the old pixels around it."""
-        return self._asked(
-            "POST",
-            "/api/projects/{project_id}/takes/{take_id}/only",
-            {"project_id": project_id, "take_id": take_id},
-            body=body,
-        )
+        return self._asked("POST", "/api/projects/{project_id}/takes/{take_id}/only", {"project_id": project_id, "take_id": take_id}, body=body)
 
     def get_projects_takes_clip(self, project_id: str, take_id: str) -> ClipTold:
         """How a clip holds along its frames, and from when to when."""
-        return self._asked(
-            "GET", "/api/projects/{project_id}/takes/{take_id}/clip", {"project_id": project_id, "take_id": take_id}
-        )
+        return self._asked("GET", "/api/projects/{project_id}/takes/{take_id}/clip", {"project_id": project_id, "take_id": take_id})
 
     def post_projects_takes_clip(self, project_id: str, take_id: str, body: ClipIn) -> Asked:
         """Ask for a clip that begins with a take's picture."""
-        return self._asked(
-            "POST",
-            "/api/projects/{project_id}/takes/{take_id}/clip",
-            {"project_id": project_id, "take_id": take_id},
-            body=body,
-        )
+        return self._asked("POST", "/api/projects/{project_id}/takes/{take_id}/clip", {"project_id": project_id, "take_id": take_id}, body=body)
 
     def put_projects_takes_trim(self, project_id: str, take_id: str, body: TrimIn) -> ChangedOut:
         """Show a part of a clip."""
-        return self._asked(
-            "PUT",
-            "/api/projects/{project_id}/takes/{take_id}/trim",
-            {"project_id": project_id, "take_id": take_id},
-            body=body,
-        )
+        return self._asked("PUT", "/api/projects/{project_id}/takes/{take_id}/trim", {"project_id": project_id, "take_id": take_id}, body=body)
 
     def post_projects_takes_frame(self, project_id: str, take_id: str, body: FrameOut) -> ChangedOut:
         """Make a take of one frame of a clip."""
-        return self._asked(
-            "POST",
-            "/api/projects/{project_id}/takes/{take_id}/frame",
-            {"project_id": project_id, "take_id": take_id},
-            body=body,
-        )
+        return self._asked("POST", "/api/projects/{project_id}/takes/{take_id}/frame", {"project_id": project_id, "take_id": take_id}, body=body)
 
     def post_projects_takes_sound(self, project_id: str, take_id: str) -> ChangedOut:
         """Lay what is heard in a clip on its shot."""
-        return self._asked(
-            "POST", "/api/projects/{project_id}/takes/{take_id}/sound", {"project_id": project_id, "take_id": take_id}
-        )
+        return self._asked("POST", "/api/projects/{project_id}/takes/{take_id}/sound", {"project_id": project_id, "take_id": take_id})
 
     def post_projects_check(self, project_id: str) -> CheckStatus:
         """Start a check; only what changed is measured."""
@@ -3907,23 +3491,15 @@ class Api(Calls):
 
     def get_projects_lineups_one(self, project_id: str, thread_id: str) -> Lineup:
         """A thread's appearances side by side."""
-        return self._asked(
-            "GET", "/api/projects/{project_id}/lineups/{thread_id}", {"project_id": project_id, "thread_id": thread_id}
-        )
+        return self._asked("GET", "/api/projects/{project_id}/lineups/{thread_id}", {"project_id": project_id, "thread_id": thread_id})
 
     def get_projects_lineups_pictures_one(self, project_id: str, thread_id: str, shot_id: str) -> Json:
         """Three squares side by side: a figure's reference, the figure laid over it, and where both differ."""
-        return self._asked(
-            "GET",
-            "/api/projects/{project_id}/lineups/{thread_id}/pictures/{shot_id}",
-            {"project_id": project_id, "thread_id": thread_id, "shot_id": shot_id},
-        )
+        return self._asked("GET", "/api/projects/{project_id}/lineups/{thread_id}/pictures/{shot_id}", {"project_id": project_id, "thread_id": thread_id, "shot_id": shot_id})
 
     def get_projects_findings(self, project_id: str, *, after: str | None = None) -> FindingsSince:
         """All that there is to look at, from every room, or what changed of it."""
-        return self._asked(
-            "GET", "/api/projects/{project_id}/findings", {"project_id": project_id}, query={"after": after}
-        )
+        return self._asked("GET", "/api/projects/{project_id}/findings", {"project_id": project_id}, query={"after": after})
 
     def post_projects_stets(self, project_id: str, body: NewStet) -> ChangedOut:
         """Let a finding stand, with a reason."""
@@ -3931,9 +3507,7 @@ class Api(Calls):
 
     def delete_projects_stets_one(self, project_id: str, stet_id: str) -> ChangedOut:
         """Take a stet back."""
-        return self._asked(
-            "DELETE", "/api/projects/{project_id}/stets/{stet_id}", {"project_id": project_id, "stet_id": stet_id}
-        )
+        return self._asked("DELETE", "/api/projects/{project_id}/stets/{stet_id}", {"project_id": project_id, "stet_id": stet_id})
 
     def get_pictures_one(self, sha: str) -> bytes:
         """A picture's own file."""
@@ -3943,24 +3517,13 @@ class Api(Calls):
         """A thumbnail."""
         return self._asked("GET", "/api/pictures/{sha}/thumb", {"sha": sha}, query={"side": side})
 
-    def get_pictures_crop(
-        self, sha: str, x: float, y: float, w: float, h: float, *, side: int | None = None, light: str | None = None
-    ) -> Json:
+    def get_pictures_crop(self, sha: str, x: float, y: float, w: float, h: float, *, side: int | None = None, light: str | None = None) -> Json:
         """A box on a picture, with a scene light taken out if one is given."""
-        return self._asked(
-            "GET",
-            "/api/pictures/{sha}/crop",
-            {"sha": sha},
-            query={"x": x, "y": y, "w": w, "h": h, "side": side, "light": light},
-        )
+        return self._asked("GET", "/api/pictures/{sha}/crop", {"sha": sha}, query={"x": x, "y": y, "w": w, "h": h, "side": side, "light": light})
 
-    def get_pictures_tile(
-        self, sha: str, *, level: int | None = None, column: int | None = None, row: int | None = None
-    ) -> bytes:
+    def get_pictures_tile(self, sha: str, *, level: int | None = None, column: int | None = None, row: int | None = None) -> bytes:
         """A tile of 512 px of a picture; each next level is half as large."""
-        return self._asked(
-            "GET", "/api/pictures/{sha}/tile", {"sha": sha}, query={"level": level, "column": column, "row": row}
-        )
+        return self._asked("GET", "/api/pictures/{sha}/tile", {"sha": sha}, query={"level": level, "column": column, "row": row})
 
     def get_projects_read_along(self, project_id: str) -> list[ReadAlong]:
         """The words of each shot, and when each word is said."""
@@ -3972,80 +3535,31 @@ class Api(Calls):
 
     def post_projects_scenes_fit(self, project_id: str, scene_id: str, body: SceneTime) -> ChangedOut:
         """Fit a scene to a time, as nearly as its words allow."""
-        return self._asked(
-            "POST",
-            "/api/projects/{project_id}/scenes/{scene_id}/fit",
-            {"project_id": project_id, "scene_id": scene_id},
-            body=body,
-        )
+        return self._asked("POST", "/api/projects/{project_id}/scenes/{scene_id}/fit", {"project_id": project_id, "scene_id": scene_id}, body=body)
 
     def get_projects_sound_track(self, project_id: str) -> SoundTrack:
         """All that sounds: where, the lines of each shot with their takes, and what is wrong."""
         return self._asked("GET", "/api/projects/{project_id}/sound-track", {"project_id": project_id})
 
-    def post_projects_sounds(
-        self,
-        project_id: str,
-        file: FileIn,
-        shot_id: str,
-        *,
-        name: str | None = None,
-        kind: str | None = None,
-        line: str | None = None,
-        thread_id: str | None = None,
-        start_s: str | None = None,
-        until_shot_id: str | None = None,
-        place: str | None = None,
-    ) -> ChangedOut:
+    def post_projects_sounds(self, project_id: str, file: FileIn, shot_id: str, *, name: str | None = None, kind: str | None = None, line: str | None = None, thread_id: str | None = None, start_s: str | None = None, until_shot_id: str | None = None, place: str | None = None) -> ChangedOut:
         """Take in a sound file, or a recorded line, and lay it on a shot."""
-        return self._asked(
-            "POST",
-            "/api/projects/{project_id}/sounds",
-            {"project_id": project_id},
-            form={
-                "file": file,
-                "shot_id": shot_id,
-                "name": name,
-                "kind": kind,
-                "line": line,
-                "thread_id": thread_id,
-                "start_s": start_s,
-                "until_shot_id": until_shot_id,
-                "place": place,
-            },
-        )
+        return self._asked("POST", "/api/projects/{project_id}/sounds", {"project_id": project_id}, form={"file": file, "shot_id": shot_id, "name": name, "kind": kind, "line": line, "thread_id": thread_id, "start_s": start_s, "until_shot_id": until_shot_id, "place": place})
 
     def patch_projects_sounds_one(self, project_id: str, sound_id: str, body: SoundEdit) -> ChangedOut:
         """Change where a sound lies and how it sounds."""
-        return self._asked(
-            "PATCH",
-            "/api/projects/{project_id}/sounds/{sound_id}",
-            {"project_id": project_id, "sound_id": sound_id},
-            body=body,
-        )
+        return self._asked("PATCH", "/api/projects/{project_id}/sounds/{sound_id}", {"project_id": project_id, "sound_id": sound_id}, body=body)
 
     def delete_projects_sounds_one(self, project_id: str, sound_id: str) -> ChangedOut:
         """Take a sound off."""
-        return self._asked(
-            "DELETE", "/api/projects/{project_id}/sounds/{sound_id}", {"project_id": project_id, "sound_id": sound_id}
-        )
+        return self._asked("DELETE", "/api/projects/{project_id}/sounds/{sound_id}", {"project_id": project_id, "sound_id": sound_id})
 
     def post_projects_sounds_pick(self, project_id: str, sound_id: str) -> ChangedOut:
         """Of the takes of a line let this one be heard."""
-        return self._asked(
-            "POST",
-            "/api/projects/{project_id}/sounds/{sound_id}/pick",
-            {"project_id": project_id, "sound_id": sound_id},
-        )
+        return self._asked("POST", "/api/projects/{project_id}/sounds/{sound_id}/pick", {"project_id": project_id, "sound_id": sound_id})
 
     def post_projects_sounds_trim_silence(self, project_id: str, sound_id: str, body: SeenSound) -> ChangedOut:
         """Take the silence off at both ends."""
-        return self._asked(
-            "POST",
-            "/api/projects/{project_id}/sounds/{sound_id}/trim-silence",
-            {"project_id": project_id, "sound_id": sound_id},
-            body=body,
-        )
+        return self._asked("POST", "/api/projects/{project_id}/sounds/{sound_id}/trim-silence", {"project_id": project_id, "sound_id": sound_id}, body=body)
 
     def post_projects_follow_voice(self, project_id: str, body: FollowVoice) -> ChangedOut:
         """Let lengths follow the voice."""
@@ -4073,9 +3587,7 @@ class Api(Calls):
 
     def get_projects_book_cover(self, project_id: str, *, height: int | None = None) -> bytes:
         """The front of the cover as it is printed."""
-        return self._asked(
-            "GET", "/api/projects/{project_id}/book/cover", {"project_id": project_id}, query={"height": height}
-        )
+        return self._asked("GET", "/api/projects/{project_id}/book/cover", {"project_id": project_id}, query={"height": height})
 
     def get_projects_outgoing(self, project_id: str) -> Outgoing:
         """What would go out, and what is missing of it."""
@@ -4083,15 +3595,11 @@ class Api(Calls):
 
     def post_projects_timeline_file(self, project_id: str, file: FileIn) -> ChangedOut:
         """Lengths and order from an OpenTimelineIO file."""
-        return self._asked(
-            "POST", "/api/projects/{project_id}/timeline/file", {"project_id": project_id}, form={"file": file}
-        )
+        return self._asked("POST", "/api/projects/{project_id}/timeline/file", {"project_id": project_id}, form={"file": file})
 
     def post_projects_captions_file(self, project_id: str, file: FileIn) -> ChangedOut:
         """Words from a WebVTT or SRT file."""
-        return self._asked(
-            "POST", "/api/projects/{project_id}/captions/file", {"project_id": project_id}, form={"file": file}
-        )
+        return self._asked("POST", "/api/projects/{project_id}/captions/file", {"project_id": project_id}, form={"file": file})
 
     def get_projects_deliveries(self, project_id: str) -> list[DeliveryView]:
         """The files out, the newest first."""
@@ -4103,35 +3611,19 @@ class Api(Calls):
 
     def post_projects_deliveries_stop(self, project_id: str, delivery_id: str) -> DeliveryView:
         """Stop a file that is being made."""
-        return self._asked(
-            "POST",
-            "/api/projects/{project_id}/deliveries/{delivery_id}/stop",
-            {"project_id": project_id, "delivery_id": delivery_id},
-        )
+        return self._asked("POST", "/api/projects/{project_id}/deliveries/{delivery_id}/stop", {"project_id": project_id, "delivery_id": delivery_id})
 
     def post_projects_deliveries_resume(self, project_id: str, delivery_id: str) -> DeliveryView:
         """Go on with a file that was stopped or failed."""
-        return self._asked(
-            "POST",
-            "/api/projects/{project_id}/deliveries/{delivery_id}/resume",
-            {"project_id": project_id, "delivery_id": delivery_id},
-        )
+        return self._asked("POST", "/api/projects/{project_id}/deliveries/{delivery_id}/resume", {"project_id": project_id, "delivery_id": delivery_id})
 
     def delete_projects_deliveries_one(self, project_id: str, delivery_id: str) -> None:
         """Remove a file."""
-        self._asked(
-            "DELETE",
-            "/api/projects/{project_id}/deliveries/{delivery_id}",
-            {"project_id": project_id, "delivery_id": delivery_id},
-        )
+        self._asked("DELETE", "/api/projects/{project_id}/deliveries/{delivery_id}", {"project_id": project_id, "delivery_id": delivery_id})
 
     def get_projects_deliveries_file(self, project_id: str, delivery_id: str) -> bytes:
         """The file itself."""
-        return self._asked(
-            "GET",
-            "/api/projects/{project_id}/deliveries/{delivery_id}/file",
-            {"project_id": project_id, "delivery_id": delivery_id},
-        )
+        return self._asked("GET", "/api/projects/{project_id}/deliveries/{delivery_id}/file", {"project_id": project_id, "delivery_id": delivery_id})
 
     def get_me(self) -> Me:
         """Who is signed in here, and whether one has to be."""
@@ -4203,20 +3695,11 @@ class Api(Calls):
 
     def put_projects_members_one(self, project_id: str, account_id: str, body: RoleOf) -> list[MemberCard]:
         """Change what somebody is in a project."""
-        return self._asked(
-            "PUT",
-            "/api/projects/{project_id}/members/{account_id}",
-            {"project_id": project_id, "account_id": account_id},
-            body=body,
-        )
+        return self._asked("PUT", "/api/projects/{project_id}/members/{account_id}", {"project_id": project_id, "account_id": account_id}, body=body)
 
     def delete_projects_members_one(self, project_id: str, account_id: str) -> list[MemberCard]:
         """Take somebody out of a project."""
-        return self._asked(
-            "DELETE",
-            "/api/projects/{project_id}/members/{account_id}",
-            {"project_id": project_id, "account_id": account_id},
-        )
+        return self._asked("DELETE", "/api/projects/{project_id}/members/{account_id}", {"project_id": project_id, "account_id": account_id})
 
     def delete_projects_members_me(self, project_id: str) -> None:
         """Leave a project."""
@@ -4232,11 +3715,7 @@ class Api(Calls):
 
     def delete_projects_invitations_one(self, project_id: str, invitation_id: str) -> None:
         """Let a link open nothing any more."""
-        self._asked(
-            "DELETE",
-            "/api/projects/{project_id}/invitations/{invitation_id}",
-            {"project_id": project_id, "invitation_id": invitation_id},
-        )
+        self._asked("DELETE", "/api/projects/{project_id}/invitations/{invitation_id}", {"project_id": project_id, "invitation_id": invitation_id})
 
     def get_accounts(self) -> list[AccountCard]:
         """All accounts of this Juxtaform."""
@@ -4268,59 +3747,33 @@ class Api(Calls):
 
     def post_projects_showings_freeze(self, project_id: str, showing_id: str) -> ShowingCard:
         """Show the sequence as it stands now under the same link."""
-        return self._asked(
-            "POST",
-            "/api/projects/{project_id}/showings/{showing_id}/freeze",
-            {"project_id": project_id, "showing_id": showing_id},
-        )
+        return self._asked("POST", "/api/projects/{project_id}/showings/{showing_id}/freeze", {"project_id": project_id, "showing_id": showing_id})
 
     def post_projects_showings_revoke(self, project_id: str, showing_id: str) -> None:
         """Let a link show nothing any more."""
-        self._asked(
-            "POST",
-            "/api/projects/{project_id}/showings/{showing_id}/revoke",
-            {"project_id": project_id, "showing_id": showing_id},
-        )
+        self._asked("POST", "/api/projects/{project_id}/showings/{showing_id}/revoke", {"project_id": project_id, "showing_id": showing_id})
 
     def delete_projects_showings_one(self, project_id: str, showing_id: str) -> None:
         """Delete a showing with what was said of it."""
-        self._asked(
-            "DELETE",
-            "/api/projects/{project_id}/showings/{showing_id}",
-            {"project_id": project_id, "showing_id": showing_id},
-        )
+        self._asked("DELETE", "/api/projects/{project_id}/showings/{showing_id}", {"project_id": project_id, "showing_id": showing_id})
 
     def post_projects_notes_answers(self, project_id: str, note_id: str, body: AnswerIn) -> NoteView:
         """Answer a viewer's comment."""
-        return self._asked(
-            "POST",
-            "/api/projects/{project_id}/notes/{note_id}/answers",
-            {"project_id": project_id, "note_id": note_id},
-            body=body,
-        )
+        return self._asked("POST", "/api/projects/{project_id}/notes/{note_id}/answers", {"project_id": project_id, "note_id": note_id}, body=body)
 
     def get_projects_showings_annotations(self, project_id: str, showing_id: str) -> bytes:
         """What was said as web annotations."""
-        return self._asked(
-            "GET",
-            "/api/projects/{project_id}/showings/{showing_id}/annotations",
-            {"project_id": project_id, "showing_id": showing_id},
-        )
+        return self._asked("GET", "/api/projects/{project_id}/showings/{showing_id}/annotations", {"project_id": project_id, "showing_id": showing_id})
 
     def post_projects_showings_annotations(self, project_id: str, showing_id: str, file: FileIn) -> RemarksTaken:
         """Take in web annotations as comments."""
-        return self._asked(
-            "POST",
-            "/api/projects/{project_id}/showings/{showing_id}/annotations",
-            {"project_id": project_id, "showing_id": showing_id},
-            form={"file": file},
-        )
+        return self._asked("POST", "/api/projects/{project_id}/showings/{showing_id}/annotations", {"project_id": project_id, "showing_id": showing_id}, form={"file": file})
 
     def post_shown_open(self, body: OpenBy) -> OpenedOut:
         """Open a showing by its link."""
         return self._asked("POST", "/api/shown/open", {}, body=body)
 
-    def get_shown_one(self, showing_id: str) -> ShownOut:
+    def get_shown_one(self, showing_id: str) -> Shown:
         """What a showing shows, and what was said of it."""
         return self._asked("GET", "/api/shown/{showing_id}", {"showing_id": showing_id})
 
@@ -4330,12 +3783,7 @@ class Api(Calls):
 
     def get_shown_pictures_thumb(self, showing_id: str, sha: str, *, side: int | None = None) -> bytes:
         """A thumbnail of a showing's picture."""
-        return self._asked(
-            "GET",
-            "/api/shown/{showing_id}/pictures/{sha}/thumb",
-            {"showing_id": showing_id, "sha": sha},
-            query={"side": side},
-        )
+        return self._asked("GET", "/api/shown/{showing_id}/pictures/{sha}/thumb", {"showing_id": showing_id, "sha": sha}, query={"side": side})
 
     def get_shown_clips_one(self, showing_id: str, sha: str) -> bytes:
         """A clip of a showing."""
@@ -4351,12 +3799,7 @@ class Api(Calls):
 
     def put_shown_shots_word(self, showing_id: str, shot_id: str, body: WordIn) -> list[WordView]:
         """Say good or change of a shot, or take it back."""
-        return self._asked(
-            "PUT",
-            "/api/shown/{showing_id}/shots/{shot_id}/word",
-            {"showing_id": showing_id, "shot_id": shot_id},
-            body=body,
-        )
+        return self._asked("PUT", "/api/shown/{showing_id}/shots/{shot_id}/word", {"showing_id": showing_id, "shot_id": shot_id}, body=body)
 
     def post_shown_signs(self, showing_id: str, body: SignOff) -> list[SignView]:
         """Sign off what is shown."""

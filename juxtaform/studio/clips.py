@@ -115,15 +115,22 @@ def file_of(ws: Workspace, sha: str) -> tuple[Path, str]:
     return path, str(kind)
 
 
+_as_they_are: set[Path] = set()
+"""Clips that browsers play as they are: a browser fetches one piece by piece, and each piece would open it again."""
+
+
 def film_of(ws: Workspace, sha: str) -> tuple[Path, str]:
     """Where a clip lies as a browser plays it, and its media type: the clip itself, or a film that is made of it once. Raises NotThere, NotPossible."""
     path, kind = file_of(ws, sha)
     film = ws.store.film_path(sha)
     if film.exists():
         return film, clips.WEBM
+    if path in _as_they_are:
+        return path, kind
     fresh = film.with_name(f"{TEMPORARY}{new_id()}")
     try:
         if not by_worker(ws, film_task, str(path), kind, str(fresh)):
+            _as_they_are.add(path)
             return path, kind
         fresh.replace(film)
     finally:

@@ -35,7 +35,6 @@ class FrozenShot(BaseModel):
     width: int
     height: int
     clip: tuple[float, float] | None
-    clip_type: str
 
 
 class Frozen(BaseModel):
@@ -83,7 +82,6 @@ def freeze(rows: ProjectRows, out: OutSequence) -> Frozen:
                 width=picture.width if picture else 0,
                 height=picture.height if picture else 0,
                 clip=(clip.start_s, clip.end_s) if clip else None,
-                clip_type=clip.media_type if clip else "",
             )
         )
     return Frozen(title=out.title, aspect=out.aspect, fps=out.fps, medium=rows.project.medium, shots=shots)

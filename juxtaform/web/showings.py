@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from datetime import datetime
 from typing import Annotated
 
 from fastapi import APIRouter, Request, Response, UploadFile
@@ -14,9 +13,8 @@ from juxtaform.records.showings import Says
 from juxtaform.studio import annotations as annotated
 from juxtaform.studio import showings, shown
 from juxtaform.studio.annotations import RemarksTaken
-from juxtaform.studio.frozen import Frozen
 from juxtaform.studio.showings import NoteView, ShowingCard, SignView, WordView
-from juxtaform.studio.shown import NewNote
+from juxtaform.studio.shown import NewNote, Shown
 from juxtaform.web import clips, pictures
 from juxtaform.web.body import Body
 from juxtaform.web.deps import ERRORS, ShowingNews, Ws, file_answer
@@ -54,25 +52,6 @@ class OpenBy(Body):
 
 class OpenedOut(Body):
     showing_id: str
-
-
-class ShownOut(Body):
-    """What a viewer sees. `changed` tells of each shot what is other than in edition `since`, which they saw last."""
-
-    title: str
-    words: str
-    made_by: str
-    edition: int
-    frozen_at: datetime
-    ends_at: datetime
-    name: str
-    sequence: Frozen
-    has_sound: bool
-    changed: dict[str, list[str]]
-    since: int
-    notes: list[NoteView]
-    verdicts: list[WordView]
-    signs: list[SignView]
 
 
 class NoteIn(Body):
@@ -178,8 +157,8 @@ def open_by(ws: Ws, request: Request, response: Response, body: OpenBy) -> Opene
 
 
 @router.get("/shown/{showing_id}", summary="What a showing shows, and what was said of it")
-def look(ws: Ws, request: Request, showing_id: str) -> ShownOut:
-    return ShownOut.model_validate(shown.look(ws, showing_id, _cookie(request)), from_attributes=True)
+def look(ws: Ws, request: Request, showing_id: str) -> Shown:
+    return shown.look(ws, showing_id, _cookie(request))
 
 
 @router.get("/shown/{showing_id}/pictures/{sha}", summary="A picture of a showing", response_class=FileResponse)

@@ -5476,8 +5476,6 @@ export interface components {
                 number,
                 number
             ] | null;
-            /** Clip Type */
-            clip_type: string;
         };
         /**
          * Gap
@@ -8442,10 +8440,10 @@ export interface components {
             signs: components["schemas"]["SignView"][];
         };
         /**
-         * ShownOut
-         * @description What a viewer sees. `changed` tells of each shot what is other than in edition `since`, which they saw last.
+         * Shown
+         * @description What a viewer sees: the frozen state, what was said of it, and what changed since their last look.
          */
-        ShownOut: {
+        Shown: {
             /** Title */
             title: string;
             /** Words */
@@ -9303,6 +9301,7 @@ export interface components {
          * @description A trait in one appearance. Colours as hex; `difference` CIEDE2000; shares of the figure 0..1; `region` is where
          *     it was looked for, in pixels of the picture. `laid` is what the figure laid over its reference shows of it, None where it was not.
          *     `alone` tells of a changed trait how many of the thread's other pictures there are, none of which shows the seen colour; 0 where some do.
+         *     `again` is how many times as much of it there is as on the references, where it is there once more, `again_at` where; 0 where it is not.
          */
         TraitReading: {
             /** Name */
@@ -9331,6 +9330,12 @@ export interface components {
              * @default 0
              */
             alone: number;
+            /**
+             * Again
+             * @default 0
+             */
+            again: number;
+            again_at: components["schemas"]["Box"] | null;
         };
         /** TraitRow */
         TraitRow: {
@@ -28144,7 +28149,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ShownOut"];
+                    "application/json": components["schemas"]["Shown"];
                 };
             };
             /** @description Nobody is known by what was sent along: sign in, or send a token */

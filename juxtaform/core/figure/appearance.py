@@ -15,7 +15,7 @@ from juxtaform.core.colour.spaces import Floats, Pixels
 from juxtaform.core.figure.known import Calibration, FigureKnown, Terms, seen_paints_of
 from juxtaform.core.figure.match import Eye
 from juxtaform.core.figure.parts import Over, part_steps, shared_light, worn_over
-from juxtaform.core.figure.reading import FigureReading, TraitReading, read_figure, surface
+from juxtaform.core.figure.reading import FigureReading, Surface, TraitReading, read_figure, surface
 from juxtaform.core.figure.repeats import again, pieces
 from juxtaform.core.figure.structure import agreement, structure
 from juxtaform.core.figure.traits import STRUCTURE_SIDE, TRAIT_SIDE, FigureModel
@@ -83,36 +83,40 @@ class _Marked:
 
 def _measured(pixels: Pixels, mark: _Marked, cast: list[FigureKnown]) -> Appearance:
     """A figure against its model; one that fits it badly also against those of the `cast`."""
-    reading, structural, view = _against(pixels, mark, mark.known, mark.light)
-    traits = _counted(mark, reading.traits)
+    on = surface(mark.crop, mark.known.model, mark.light, mark.box)
+    reading, structural, view = _against(pixels, mark, mark.known, on, mark.light)
+    traits = _counted(on, mark.known, reading.traits)
     terms = Terms(reading.colour, reading.makeup, 1 - structural)
     distance = fused(terms, mark.known.calibration)
     others: dict[str, float] = {}
     for rival in cast if distance > SUSPICIOUS else ():
         owner = rival.model.owner
         if owner != mark.known.model.owner:
-            read, alike, _ = _against(pixels, mark, rival, fit(rival.model.paints, mark.paints, [mark.light]))
+            light = fit(rival.model.paints, mark.paints, [mark.light])
+            theirs = surface(mark.crop, rival.model, light, mark.box)
+            read, alike, _ = _against(pixels, mark, rival, theirs, light)
             apart = fused(Terms(read.colour, read.makeup, 1 - alike), rival.calibration)
             others[owner] = min(apart, others.get(owner, apart))
     return Appearance(distance, terms, mark.light, traits, view or reading.nearest_view, others)
 
 
-def _counted(mark: _Marked, traits: tuple[TraitReading, ...]) -> tuple[TraitReading, ...]:
+def _counted(on: Surface, known: FigureKnown, traits: tuple[TraitReading, ...]) -> tuple[TraitReading, ...]:
     """The traits with which of them are there once more than on the references."""
-    model, usual = mark.known.model, mark.known.calibration.usual
+    usual = known.calibration.usual
     if not usual:
         return traits
-    on = surface(mark.crop, model, mark.light, mark.box)
-    found = [again(t, pieces(t, on), known) for t, known in zip(model.traits, usual, strict=True)]
+    found = [again(t, pieces(t, on), u) for t, u in zip(known.model.traits, usual, strict=True)]
     return tuple(
         replace(t, again=round(more.times, 3), again_at=more.box) if more and t.verdict == "holds" else t
         for t, more in zip(traits, found, strict=True)
     )
 
 
-def _against(pixels: Pixels, mark: _Marked, known: FigureKnown, light: SceneLight) -> tuple[FigureReading, float, str]:
+def _against(
+    pixels: Pixels, mark: _Marked, known: FigureKnown, on: Surface, light: SceneLight
+) -> tuple[FigureReading, float, str]:
     """A mark read as some figure under a light, the share of its structure that agrees, and with which view."""
-    reading = read_figure(mark.crop, mark.paints, known.model, known.calibration.allowed, light, mark.box)
+    reading = read_figure(on, mark.paints, known.calibration.allowed, light)
     view, alike = _best_view(pixels, mark.box, known.model)
     return reading, alike, view
 

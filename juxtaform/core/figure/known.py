@@ -102,8 +102,8 @@ def known_figure(model: FigureModel, eye: Eye | None = None) -> FigureKnown:
         for crop in (view.crop, *(_staged(view.crop, ground) for ground in STAGE_GROUNDS)):
             paints = seen_paints_of(crop)
             light = fit(model.paints, paints, [])
-            reading = read_figure(crop, paints, model, loose.allowed, light, Box(0, 0, 1, 1))
             on = surface(crop, model, light, Box(0, 0, 1, 1))
+            reading = read_figure(on, paints, loose.allowed, light)
             for t, seen in enumerate(reading.traits):
                 seen_pieces[t].append(pieces(model.traits[t], on))
                 if seen.difference is not None and seen.difference < tol.TRAIT_DELTA_E_MOST:

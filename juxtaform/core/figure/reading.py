@@ -131,14 +131,12 @@ def surface(crop: Crop, model: FigureModel, light: SceneLight, box: Box) -> Surf
     )
 
 
-def read_figure(
-    crop: Crop, seen: Paints, model: FigureModel, allowed: tuple[float, ...], light: SceneLight, box: Box
-) -> FigureReading:
-    """Read every trait of a figure, the greatest first: what a greater one changed to explains pixels of the smaller ones.
-    `seen` are the mark's paints, `allowed` the CIEDE2000 that each trait may differ by."""
+def read_figure(on: Surface, seen: Paints, allowed: tuple[float, ...], light: SceneLight) -> FigureReading:
+    """Read every trait of a figure on a mark's surface, the greatest first: what a greater one changed to explains pixels of the smaller ones.
+    `seen` are the mark's paints, `allowed` the CIEDE2000 that each trait may differ by, `light` is that which the surface had taken out."""
+    model = on.model
     prior = light_cost(np.array([light.gain]), [light])
     colour = max(0.0, float(mismatch(model.paints, seen, [light])[0] - prior[0]))
-    on = surface(crop, model, light, box)
     traits: dict[int, TraitReading] = {}
     changes: list[Floats] = []
     for i in sorted(range(len(model.traits)), key=lambda i: -model.traits[i].share):

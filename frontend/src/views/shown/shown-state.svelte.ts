@@ -1,4 +1,4 @@
-import { api, ApiError, ok, type FrozenShot, type NoteView, type Schemas, type ShownOut } from '../../api/client';
+import { api, ApiError, ok, type FrozenShot, type NoteView, type Schemas, type Shown } from '../../api/client';
 import type { Frame } from '../../lib/move-frames';
 import { grouped } from '../../lib/order';
 import type { Places } from '../run/bitmaps';
@@ -13,14 +13,14 @@ const CHANGED: Record<string, string> = { new: 'new', picture: 'another picture'
 
 /** A showing as its viewer sees it: the frozen sequence, what was said, and what they say. */
 export class ShownState {
-  shown = $state.raw<ShownOut | null>(null);
+  shown = $state.raw<Shown | null>(null);
   /** 'opening', 'open', 'passphrase', or 'gone' with the words why. */
   state = $state<'opening' | 'open' | 'passphrase' | 'gone'>('opening');
   trouble = $state('');
   name = $state('');
   notes = $state.raw<NoteView[]>([]);
   verdicts = $state.raw<Word[]>([]);
-  signs = $state.raw<ShownOut['signs']>([]);
+  signs = $state.raw<Shown['signs']>([]);
   #id = '';
   #secret = '';
 
@@ -91,7 +91,7 @@ export class ShownState {
   }
 
   async look() {
-    const shown = (await ok(api.GET('/api/shown/{showing_id}', { params: { path: { showing_id: this.#id } } }))) as ShownOut;
+    const shown = (await ok(api.GET('/api/shown/{showing_id}', { params: { path: { showing_id: this.#id } } }))) as Shown;
     this.shown = shown;
     ({ notes: this.notes, verdicts: this.verdicts, signs: this.signs } = shown);
     this.name ||= shown.name || kept(NAME);

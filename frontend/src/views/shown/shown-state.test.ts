@@ -7,11 +7,11 @@ eachTestAfresh();
 
 const frozen = (id: string, number: number, more: object = {}) => ({
   id, number, scene: 'One', shows: `shot ${number}`, words: '', captions: [['Hear.', 0.5, 1.5]], length_s: 2, join: 'cut', join_s: 0.6,
-  move: 'static', move_start: null, move_end: null, sha: `sha${number}`, sketch: false, width: 3, height: 2, clip: null, clip_type: '', ...more,
+  move: 'static', move_start: null, move_end: null, sha: `sha${number}`, sketch: false, width: 3, height: 2, clip: null, ...more,
 });
 const SHOWN = {
   title: 'To Ines', words: '', made_by: 'Mira', edition: 2, frozen_at: '2026-11-27T10:00:00Z', ends_at: '2026-12-27T10:00:00Z', name: 'Ines', has_sound: true, since: 1,
-  sequence: { title: 'The tide', aspect: 1.5, fps: 24, medium: 'film', shots: [frozen('a', 1), frozen('b', 2, { clip: [1, 3], clip_type: 'video/mp4' }), frozen('c', 3, { clip: [0, 1], clip_type: 'image/gif' })] },
+  sequence: { title: 'The tide', aspect: 1.5, fps: 24, medium: 'film', shots: [frozen('a', 1), frozen('b', 2, { clip: [1, 3] }), frozen('c', 3, { clip: [0, 1] })] },
   changed: { b: ['picture', 'length'] },
   notes: [{ id: 'n', key: 'k', shot_id: 'a', edition: 1, parent_id: null, name: 'Ines', inside: false, words: 'Boots!', place: [0.5, 0.5], at_s: null, made_at: '2026-11-27T10:00:00Z' }],
   verdicts: [{ shot_id: 'a', name: 'Ines', says: 'good', edition: 1 }, { shot_id: 'a', name: 'Aino', says: 'change', edition: 1 }],
