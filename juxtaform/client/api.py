@@ -125,6 +125,7 @@ class BeadEdit(TypedDict):
     reference_id: NotRequired[str | None]
     facing: NotRequired[Literal['', 'left', 'right', 'camera', 'away']]
     face: NotRequired[str]
+    stands: NotRequired[list[Json] | None]
 
 
 class BeadRow(TypedDict):
@@ -138,6 +139,7 @@ class BeadRow(TypedDict):
     reference_id: str | None
     facing: Literal['', 'left', 'right', 'camera', 'away']
     face: str
+    stands: list[Json] | None
 
 
 class BeadsPaste(TypedDict):
@@ -2980,6 +2982,10 @@ class Api(Calls):
     def post_projects_pages_references(self, project_id: str, body: PanelsTaken) -> ChangedOut:
         """Make a reference of each view."""
         return self._asked("POST", "/api/projects/{project_id}/pages/references", {"project_id": project_id}, body=body)
+
+    def post_projects_shots_stands(self, project_id: str, shot_id: str) -> ChangedOut:
+        """Look for the cast of a shot on its layout guide."""
+        return self._asked("POST", "/api/projects/{project_id}/shots/{shot_id}/stands", {"project_id": project_id, "shot_id": shot_id})
 
     def put_projects_shots_sketch(self, project_id: str, shot_id: str, body: Sketch) -> ChangedOut:
         """Give a shot a sketch, or take it away."""

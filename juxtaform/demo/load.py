@@ -215,6 +215,7 @@ def _plan(w: Writing, project: str, ids: dict[str, str]) -> list[str]:
                     thread_id=ids[key],
                     costume=variant if key == setting else facts.costume if key == "pell" else "",
                     facing=dict(facts.facings).get(key, ""),
+                    stands=dict(facts.stands).get(key),
                     weight={"whistle": 0.4, "key": 0.6, "style": 0.6}.get(key, 0.9 if key == "pell" else 0.75),
                 )
                 for key in (*facts.cast, setting, "style")

@@ -64,6 +64,7 @@ class ShotFacts:
     music: str = ""
     notes: str = ""
     facings: tuple[tuple[str, str], ...] = ()
+    stands: tuple[tuple[str, tuple[float, float, float, float]], ...] = ()
     move_frames: tuple[tuple[float, ...], tuple[float, ...]] | None = None
 
 
@@ -78,6 +79,7 @@ SHOTS = (
         "steps:dusk",
         ("pell", "sprocket", "whistle"),
         ("The tide had", "in nothing."),
+        stands=(("pell", (0.34, 0.26, 0.14, 0.53)), ("sprocket", (0.57, 0.76, 0.22, 0.14))),
     ),
     ShotFacts(
         0,

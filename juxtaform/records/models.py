@@ -281,6 +281,7 @@ class Bead(Journaled, Base):
     reference_id: Mapped[str | None] = mapped_column(String(32), default=None)
     facing: Mapped[str] = mapped_column(String(8), default="")
     face: Mapped[str] = mapped_column(String(80), default="")
+    stands: Mapped[list[Any] | None] = mapped_column(default=None)
 
 
 class Take(Journaled, Base):

@@ -46,6 +46,21 @@ Colours = Annotated[list[Hex], Field(max_length=64)]
 Outline = Annotated[list[Annotated[tuple[Coordinate, Coordinate], Strict(False)]], Field(min_length=3, max_length=400)]
 FrameBox = Annotated[tuple[float, float, float, float], Strict(False)]
 
+
+def on_picture(box: tuple[float, float, float, float]) -> tuple[float, float, float, float]:
+    """A box as shares of a picture, moved onto it where it hangs over the edge.
+
+    >>> on_picture((0.75, 0.2, 0.5, 0.8))
+    (0.5, 0.2, 0.5, 0.8)
+    """
+    x, y, w, h = box
+    return min(x, round(1 - w, 6)), min(y, round(1 - h, 6)), w, h
+
+
+SideShare = Annotated[float, Field(ge=0.01, le=1)]
+OnPicture = Annotated[tuple[Share, Share, SideShare, SideShare], Strict(False), AfterValidator(on_picture)]
+"""A box as shares of a picture: left, top, width, height."""
+
 Kind = Literal["character", "setting", "style", "prop"]
 Hold = Literal["figure", "face", "outfit", "place", "light", "layout"]
 Part = Literal["figure", "face", "outfit"]
@@ -484,6 +499,7 @@ class BeadRule(OfProject):
     reference_id: Id | None
     facing: Facing
     face: Label
+    stands: OnPicture | None
 
 
 class TakeRule(OfProject):

@@ -195,6 +195,7 @@ class Desk:
             bead.reference_id,
             bead.facing,
             bead.face,
+            tuple(bead.stands or ()),
             self._segment(index),
         )
         if key not in self._members:
@@ -236,6 +237,7 @@ class Desk:
             ),
             bead.facing,
             bead.face,
+            tuple(bead.stands) if bead.stands else None,
         )
 
     def _style(self, style_id: str | None, bead: Bead | None, index: int) -> StyleWords:

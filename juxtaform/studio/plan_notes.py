@@ -234,6 +234,7 @@ def _as_planned(shot: Shot, beads: list[Bead], kinds: dict[str, str], reader: Re
         shot.angle,
         facings,  # type: ignore[arg-type]
         tuple(addressed_in(shot.spoken, reader)) if shot.spoken else (),
+        {b.thread_id: tuple(b.stands) for b in beads if b.stands},
     )
 
 

@@ -229,7 +229,7 @@ def set_beads(
     Raises Conflict."""
     with ws.writing(project_id, "set beads") as w:
         thread = found(w.session, Thread, thread_id, project_id)
-        what = " and ".join(sorted({"reference_id": "view"}.get(k, k) for k in values))
+        what = " and ".join(sorted({"reference_id": "view", "stands": "the place"}.get(k, k) for k in values))
         w.name(f"set {what} of {thread.name}, {len(shot_ids)} {'shot' if len(shot_ids) == 1 else 'shots'}")
         if (
             values.get("reference_id")

@@ -24,6 +24,7 @@ from juxtaform.records.rules import (
     Made,
     Medium,
     OnPage,
+    OnPicture,
     Part,
     ProfileRow,
     SeedRule,
@@ -194,6 +195,7 @@ class BeadRow(Row):
     reference_id: str | None
     facing: Facing
     face: str
+    stands: OnPicture | None
 
 
 class EditInShort(Body):

@@ -9,7 +9,7 @@ from pydantic import Field
 
 from juxtaform.limits import MOST_TEXT
 from juxtaform.records.rules import Coordinate, Digest, Extent, Id, Label, Place, Shape, Syntax, Words
-from juxtaform.studio import assist, projects, proposals, sketches, story, story_frame, tables
+from juxtaform.studio import assist, blocking, projects, proposals, sketches, story, story_frame, tables
 from juxtaform.studio.assist import Offers
 from juxtaform.studio.sketches import FoundPanels
 from juxtaform.studio.story import Reading
@@ -245,6 +245,11 @@ def into_shots(ws: Ws, project_id: str, body: PanelsTaken) -> ChangedOut:
 @router.post("/pages/references", summary="Make a reference of each view")
 def into_references(ws: Ws, project_id: str, body: PanelsTaken) -> ChangedOut:
     return out(sketches.into_references(ws, project_id, body.sha, _boxes(body), body.thread_id or ""))
+
+
+@router.post("/shots/{shot_id}/stands", summary="Look for the cast of a shot on its layout guide")
+def look_on_guide(ws: Ws, project_id: str, shot_id: str) -> ChangedOut:
+    return out(blocking.look_on_guide(ws, project_id, shot_id))
 
 
 @router.put("/shots/{shot_id}/sketch", summary="Give a shot a sketch, or take it away")

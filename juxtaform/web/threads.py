@@ -19,6 +19,7 @@ from juxtaform.records.rules import (
     KeptColour,
     Kind,
     Name,
+    OnPicture,
     Outline,
     Part,
     Position,
@@ -143,6 +144,7 @@ class BeadEdit(Body):
     reference_id: Id | None = None
     facing: Facing = ""
     face: Annotated[str, Field(max_length=80)] = ""
+    stands: OnPicture | None = None
 
 
 @router.post("/threads", summary="A new thread")

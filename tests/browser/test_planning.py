@@ -182,6 +182,26 @@ def test_facts_framings_and_what_moves(page):
     assert page.trouble() == []
 
 
+def test_who_stands_where_is_drawn_on_the_frame_and_told_in_the_brief(page):
+    begin(page, "Stands")
+    page.plan_from("Ada sits on the quay. Ada looks at the sea.")
+    page.one("[data-found] button").click()
+    page.until(lambda: "from the text" in page.one("header").text, "a thread from the text")
+    page.one("aside [data-shot]").click()
+    page.keys("f")
+    page.at("//button[@data-place][.='Place']").click()
+    page.until(lambda: "set the place of Ada" in page.one("header").text, "placed")
+    stage = page.one("[data-stands] svg[role=application]")
+    stage.click()
+    page.one("[data-stands] [data-box]").click()
+    page.keys(*[Keys.ARROW_RIGHT] * 65)
+    box = lambda: float(page.one("[data-stands] [data-box]").get_attribute("x"))  # noqa: E731
+    page.until(lambda: box() > 500, "moved to the right")
+    page.click("Briefs")
+    page.see("One figure is to be seen: Ada on the right.")
+    assert page.trouble() == []
+
+
 def test_the_plan_s_findings_can_stand(page):
     begin(page, "Findings")
     page.plan_from("\n\n".join(f"{who} looks at a hand, part {i}." for i, who in enumerate(("Ada", "Bo") * 3)))

@@ -160,6 +160,12 @@ def test_a_brief_tells_how_many_there_are_where_they_look_what_the_light_does_an
     assert {p.key: p.text for p in composed(wary).phrases}["count"] == (
         "Two figures are to be seen: Pell and Oda looking to the right. The face of Pell: wary. The face of Oda: laughing."
     )
+    placed = replace(
+        shot, members=(replace(PELL, stands=(0.1, 0.1, 0.3, 0.9)), replace(oda, stands=(0.7, 0.3, 0.2, 0.4)), steps)
+    )
+    assert {p.key: p.text for p in composed(placed).phrases}["count"] == (
+        "Two figures are to be seen: Pell on the left in front; Oda on the right, further back, looking to the right."
+    )
     assert told["light"] == "Warm light comes from low on one side; the other side is cool and dim."
     assert (
         told["room"]

@@ -11,6 +11,7 @@ from juxtaform.core.plan.story_frame import SHAPES, CastMember, shared_out, stor
 from juxtaform.core.text.timing import Pace, balanced, reading_time, word_count
 
 NAMES = {"a": "Ada", "b": "Bo", "k": "Kitchen", "q": "Quay"}
+WEST, EAST = (0.1, 0.2, 0.2, 0.7), (0.7, 0.2, 0.2, 0.7)
 KINDS = {"a": "character", "b": "character", "k": "setting", "q": "setting"}
 
 
@@ -47,6 +48,7 @@ def test_a_sound_plan_is_silent():
         ({i: {"cast": ("a",)} for i in range(4)} | {3: {"cast": ("a",), "speakers": ("b",)}}, "speaker_unseen", "s3"),
         ({i: {"cast": ("a",)} for i in range(4)} | {3: {"cast": ("a",), "addressed": ("b",)}}, "listener_unseen", "s3"),
         ({1: {"facings": {"a": "left"}}, 2: {"facings": {"a": "right"}}}, "crosses_line", "s2"),
+        ({1: {"stands": {"a": WEST, "b": EAST}}, 2: {"stands": {"a": EAST, "b": WEST}}}, "crosses_line", "s2"),
     ],
 )
 def test_each_fault_of_the_plan_is_told_where_it_is(change, kind, at):
@@ -73,6 +75,14 @@ def test_a_turn_that_a_neutral_shot_covers_or_another_scene_is_no_jump():
     assert "crosses_line" not in kinds(turned)
     apart = [shot(0, size="WS", facings={"a": "left"}), shot(1, size="WS", scene="two", facings={"a": "right"})]
     assert "crosses_line" not in kinds(apart)
+
+
+def test_two_who_keep_their_order_or_of_whom_one_is_placed_nowhere_cross_no_line():
+    between = (0.4, 0.2, 0.2, 0.7)
+    moved_on = [shot(0, size="WS", stands={"a": WEST, "b": EAST}), shot(1, stands={"a": between, "b": EAST})]
+    assert "crosses_line" not in kinds(moved_on)
+    alone = [shot(0, size="WS", stands={"a": WEST, "b": EAST}), shot(1, stands={"a": EAST})]
+    assert "crosses_line" not in kinds(alone)
 
 
 @pytest.mark.parametrize(

@@ -143,3 +143,29 @@ def test_looking_can_be_stopped_and_a_stranger_project_is_not_there(client, ws, 
     outside = {**box, "take_id": take_of(staged, 1)["id"], "box": {"x": 9999, "y": 1, "w": 9, "h": 9}}
     assert client.post(f"{base}/confirm", json={"boxes": [outside]}).status_code == 422
     assert not [m for m in rows(ws, staged.project, "mark") if m["take_id"] == outside["take_id"]]
+
+
+def test_the_cast_is_found_on_the_layout_guide_once_and_who_is_not_there_is_said(client, staged):
+    base = f"/api/projects/{staged.project}"
+    shot = staged.shots[0]
+
+    def guide(data):
+        taken = client.post(f"{base}/pictures", files={"file": ("g.png", data)}, data={"name": "g.png"}).json()
+        client.put(f"{base}/shots/{shot}/sketch", json={"sha": taken["sha"]})
+        return taken
+
+    looked_for = f"{base}/shots/{shot}/stands"
+    assert "no layout guide" in client.post(looked_for).json()["detail"]
+    guide(png(np.full((300, 400, 3), 240, np.uint8)))
+    assert "Place them by hand" in client.post(looked_for).json()["detail"]
+    picture, [box] = scene([LOOK], np.random.default_rng(9), ground=7, scale=1.0)
+    height, width = picture.shape[:2]
+    guide(png(picture))
+    told = client.post(looked_for).json()
+    assert told["label"] == "placed 1 figure as on the guide"
+    [bead] = told["rows"]["bead"]
+    x, y, w, h = bead["stands"]
+    assert overlap(Box(x * width, y * height, w * width, h * height), box) > 0.5
+    assert "all who have references are placed" in client.post(looked_for).json()["detail"]
+    client.post(f"{base}/undo")
+    assert [b["stands"] for b in rows(staged.ws, staged.project, "bead") if b["id"] == bead["id"]] == [None]

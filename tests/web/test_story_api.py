@@ -141,6 +141,18 @@ def test_facts_of_a_shot_and_its_facing_go_through(client, project):
     client.patch(f"{project}/threads/{thread}/beads", json={"shot_ids": [shot["id"]], "face": "wary"})
     bead = next(b for b in rows(client, project, "bead") if b["shot_id"] == shot["id"])
     assert (bead["facing"], bead["face"]) == ("left", "wary")
+    beads = f"{project}/threads/{thread}/beads"
+    told = client.patch(beads, json={"shot_ids": [shot["id"]], "stands": [0.1, 0.2, 0.3, 0.8]}).json()
+    assert (told["label"], told["rows"]["bead"][0]["stands"]) == ("set the place of Ada, 1 shot", [0.1, 0.2, 0.3, 0.8])
+    for hostile in ([0.1, 0.2, 0.3], [0.1, 0.2, 0.0, 0.4], [-1, 0, 0.2, 0.2], "left"):
+        assert client.patch(beads, json={"shot_ids": [shot["id"]], "stands": hostile}).status_code == 422
+    off = client.patch(beads, json={"shot_ids": [shot["id"]], "stands": [0.75, 0.2, 0.5, 0.8]}).json()
+    assert off["rows"]["bead"][0]["stands"] == [0.5, 0.2, 0.5, 0.8], "a box over the edge is moved onto the picture"
+    client.patch(beads, json={"shot_ids": [shot["id"]], "stands": [0.1, 0.2, 0.3, 0.8]})
+    brief = client.get(f"{project}/shots/{shot['id']}/brief").json()
+    assert "One figure is to be seen: Ada on the left, looking to the left." in brief["text"]
+    gone = client.patch(beads, json={"shot_ids": [shot["id"]], "stands": None}).json()
+    assert gone["rows"]["bead"][0]["stands"] is None
 
 
 def test_history_is_told_and_gone_back_to(client, project):

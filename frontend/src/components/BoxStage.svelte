@@ -60,6 +60,8 @@
     if (held) {
       chosen = held.id;
       if (!onchange) return;
+      // The next arrow key is for this box.
+      image!.focus({ preventScroll: true });
       const from = { x: held.x, y: held.y, w: held.w, h: held.h };
       live = { id, mode: target.dataset.corner ? 'size' : 'move', x0: x, y0: y, from, box: from };
     } else if (drawing && ondraw) {

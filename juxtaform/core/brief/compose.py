@@ -29,6 +29,7 @@ from juxtaform.core.brief.saying import (
 from juxtaform.core.brief.stylewords import HUE, colour_words, hue_of_name
 from juxtaform.core.colour.spaces import linear_from_hex
 from juxtaform.core.colour.words import colour_name
+from juxtaform.core.plan.blocking import Stand, where_each_stands
 from juxtaform.core.plan.shots import framing_words
 from juxtaform.core.text.listing import listed
 
@@ -110,6 +111,8 @@ class Member:
     """Where it looks on the screen: left, right, camera, away; empty when nobody says."""
     face: str = ""
     """What face it makes, in the user's words."""
+    stands: Stand | None = None
+    """Where it stands on the picture, as the plan has it."""
 
 
 @dataclass(frozen=True)
@@ -345,12 +348,13 @@ def _action(shot: BriefShot) -> list[Phrase]:
     phrases = [Phrase("action", "action", sentence(shot.shows), f"Shot {shot.number}, what the picture shows")]
     cast = [m for m in shot.members if m.kind == "character"]
     if cast:
-        who = [f"{m.name} {_LOOKS[m.facing]}" if m.facing in _LOOKS else m.name for m in cast]
-        named = listed(who)
+        where = where_each_stands({m.name: m.stands for m in cast if m.stands})
+        who = [", ".join(_placed(m, where.get(m.name, ""))) for m in cast]
+        named = "; ".join(who) if any("," in w for w in who) and len(who) > 1 else listed(who)
         count = _COUNTS[len(cast)] if len(cast) < len(_COUNTS) else str(len(cast))
         words = f"{count} figure{' is' if len(cast) == 1 else 's are'} to be seen: {named}."
         faces = [f"The face of {m.name}: {m.face.strip().rstrip('.')}." for m in cast if m.face.strip()]
-        told = f"Shot {shot.number}, its cast, where they look and with what face"
+        told = f"Shot {shot.number}, its cast, where they stand and look and with what face"
         phrases.append(Phrase("count", "action", " ".join([words, *faces]), told))
     if shot.ends:
         leads = {"first": "It goes on from {}, its first frame.", "last": "It leads to {}, its last frame."}
@@ -360,6 +364,12 @@ def _action(shot: BriefShot) -> list[Phrase]:
             Phrase("ends", "action", "", " and ".join(p.label for p in shot.ends), shows=shot.ends, pointing=words)
         )
     return phrases
+
+
+def _placed(m: Member, where: str) -> list[str]:
+    """A figure with where it stands and looks, in parts between which commas stand."""
+    looks = _LOOKS.get(m.facing, "")
+    return [f"{m.name} {where}", *([looks] if looks else [])] if where else [f"{m.name} {looks}".strip()]
 
 
 def _members(shot: BriefShot) -> Iterator[Phrase]:

@@ -8,6 +8,7 @@ from dataclasses import dataclass, field
 from itertools import groupby, pairwise
 
 from juxtaform.core.findings import Finding
+from juxtaform.core.plan.blocking import Stand, changed_sides
 from juxtaform.core.plan.shots import WIDE, Facing
 from juxtaform.core.plan.stills import moments_in, moving_words
 
@@ -22,7 +23,7 @@ LONG_AGAINST_THE_REST = 3.0
 @dataclass(frozen=True)
 class PlanShot:
     """A shot as planned; `cast` and `places` are thread ids, `speakers` those of its spoken words, `addressed` whom these
-    speak to by name, `facings` where each of the cast looks on the screen."""
+    speak to by name, `facings` where each of the cast looks on the screen, `stands` where on the picture they stand."""
 
     id: str
     scene: str
@@ -35,6 +36,7 @@ class PlanShot:
     angle: str = "eye level"
     facings: Mapping[str, Facing] = field(default_factory=dict)
     addressed: tuple[str, ...] = ()
+    stands: Mapping[str, Stand] = field(default_factory=dict)
 
 
 def plan_findings(shots: Sequence[PlanShot], names: Mapping[str, str], kinds: Mapping[str, str]) -> list[Finding]:
@@ -100,13 +102,13 @@ def _same_size(shots: Sequence[PlanShot]) -> Iterator[Finding]:
 
 def _line(shots: Sequence[PlanShot], names: Mapping[str, str]) -> Iterator[Finding]:
     """A character who faces left in one shot and right in the next has crossed the line, unless a shot between looks
-    along it; two who face each other and then both turn have been crossed by the view."""
+    along it; two who face each other and then both turn have been crossed by the view, and so have two who change sides."""
     for before, after in pairwise(shots):
         turned = [
             who
             for who in before.cast
             if who in after.cast and {before.facings.get(who, ""), after.facings.get(who, "")} == {"left", "right"}
-        ]
+        ] or changed_sides(before.stands, after.stands)
         if turned:
             who = " and ".join(names.get(t, "somebody") for t in turned[:2])
             yield Finding(

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { RadioGroup } from 'bits-ui';
-  import { thumb, type Bead, type Shot } from '../../api/client';
+  import { onDestroy, untrack } from 'svelte';
+  import { thumb, type Shot } from '../../api/client';
   import Choice from '../../components/Choice.svelte';
   import FramingSign from '../../components/FramingSign.svelte';
   import MoveFrames from '../../components/MoveFrames.svelte';
@@ -8,21 +9,21 @@
   import { useProject } from '../../lib/project-context';
   import { listOf } from '../../lib/words';
   import { ShotPanelState } from './shot-panel-state.svelte';
+  import Stands from './Stands.svelte';
 
   /** All facts of the current shot. */
   let { onclose, chosen = [] }: { onclose: () => void; chosen?: string[] } = $props();
   const project = useProject();
   const view = new ShotPanelState(project, () => chosen);
   const { shot, cast, offers, suggested } = $derived(view);
-  const UNSAID = 'unsaid';
-  const FACINGS: [Exclude<Bead['facing'], ''> | typeof UNSAID, string][] = [[UNSAID, 'not said'], ['left', '← left'], ['right', 'right →'], ['camera', 'to us'], ['away', 'away']];
   const texts: [keyof Shot & ('motion' | 'sound' | 'music' | 'notes'), string, string][] = [
     ['motion', 'What moves', 'for the animatic; the still shows none of it'], ['sound', 'Sound', 'cues'], ['music', 'Music', 'cues'], ['notes', 'Notes', ''],
   ];
 
+  onDestroy(() => view.keepTyped());
   $effect(() => {
     void shot?.id;
-    view.begin();
+    untrack(() => view.begin());
   });
 </script>
 
@@ -101,18 +102,7 @@
       {#each texts as [key, name, hint] (key)}
         <label><span class="label">{name}</span><textarea class="field resize-none" rows="2" placeholder={hint} value={shot[key]} onchange={(e) => view.write(key, e.currentTarget.value)}></textarea></label>
       {/each}
-      {#if cast.length}
-        <div class="col-span-2">
-          <span class="label">Looks on the screen, and with what face</span>
-          {#each cast as t (t.id)}
-            {@const bead = project.bead(shot.id, t.id)}
-            <div class="mb-0.5 flex items-center gap-1"><span class="w-24 truncate">{t.name}</span>
-              <Choice value={bead?.facing || UNSAID} options={FACINGS} label="Where {t.name} looks" onchoose={(to) => view.looks(t.id, { facing: to === UNSAID ? '' : to })} />
-              <input class="field min-w-0 flex-1" maxlength="80" placeholder="wary, laughing …" aria-label="The face of {t.name}" value={bead?.face ?? ''} onchange={(e) => view.looks(t.id, { face: e.currentTarget.value.trim() })} data-face />
-            </div>
-          {/each}
-        </div>
-      {/if}
+      {#if cast.length}<Stands {view} />{/if}
       {#if project.row?.medium === 'book'}
         <div class="col-span-2 flex items-center gap-2">
           <span class="label w-11">Page</span>
@@ -120,7 +110,7 @@
           <label class="ml-3 flex items-center gap-1.5"><input type="checkbox" checked={shot.bleed} onchange={(e) => view.set({ bleed: e.currentTarget.checked })} />bleeds off the page</label>
         </div>
       {/if}
-      {#if shot.sketch_sha}
+      {#if shot.sketch_sha && !cast.length}
         <div class="col-span-2"><span class="label">Sketch, its layout guide</span><div class="well mt-1 h-[120px]"><img src={thumb(shot.sketch_sha, 960)} alt="Sketch" class="size-full object-contain" /></div></div>
       {/if}
       {#if shot.lost}

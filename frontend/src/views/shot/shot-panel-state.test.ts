@@ -46,6 +46,40 @@ describe('facts of a shot', () => {
     await soon(() => expect(server.of('PATCH')[0]).toMatchObject({ body: { shot_ids: ['1'], face: 'wary', revisions: { '1-ada': 1 } } }));
   });
 
+  it('say where somebody stands, once the keys rest, and take them off again', async () => {
+    const { p, view } = panel();
+    expect([view.drawFor, view.standOf('ada')]).toEqual(['ada', null]);
+    view.place('ada');
+    view.put('ada', [0.12345678, 0.2, 0.3, 1.0000001]);
+    expect(view.standOf('ada')![0]).toBeCloseTo(0.123);
+    expect(view.drawFor).toBeNull();
+    await soon(() => expect(server.of('PATCH')).toHaveLength(1));
+    expect(server.of('PATCH')[0]).toMatchObject({ path: '/api/projects/p/threads/ada/beads', body: { shot_ids: ['1'], stands: [0.1235, 0.2, 0.3, 1], revisions: { '1-ada': 1 } } });
+    p.apply(changed({ bead: [beadRow('1', 'ada', { revision: 2, stands: [0.1, 0.2, 0.3, 0.4] })] }));
+    view.drawn([0.5, 0.2, 0.3, 0.4]);
+    expect(server.of('PATCH')).toHaveLength(1);
+    view.put('ada', null);
+    p.currentId = '2';
+    view.begin();
+    await soon(() => expect(server.of('PATCH').at(-1)).toMatchObject({ body: { shot_ids: ['1'], stands: null } }));
+  });
+
+  it('have the form of the guide, or of the picture', () => {
+    const { p, view } = panel([], { aspect: '2:1' });
+    expect(view.frame_px).toEqual([960, 480]);
+    p.apply(changed({ shot: [shot('1', { revision: 2, sketch_sha: 'g' })] }));
+    p.pictures.set('g', { sha: 'g', width: 300, height: 200 } as never);
+    expect(view.frame_px).toEqual([300, 200]);
+  });
+
+  it('say why nobody is found on the guide', async () => {
+    const { view } = panel();
+    server.refuse(422, 'Nobody was recognised on the guide.');
+    await view.lookOnGuide();
+    expect(server.of('POST')[0]).toMatchObject({ path: '/api/projects/p/shots/1/stands' });
+    expect([notices.all.at(-1)!.text, view.looking]).toEqual(['Nobody was recognised on the guide.', false]);
+  });
+
   it('say where somebody looks; who is not in the shot looks nowhere', async () => {
     const { p, view } = panel();
     view.looks('ada', { facing: 'left' });
