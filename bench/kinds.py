@@ -36,6 +36,7 @@ from tests.constructed import (
     Look,
     figure,
     laid_on,
+    marked_parts,
     random_look,
     random_pose,
     reference,
@@ -404,7 +405,12 @@ def _rhythm_cut(rng: np.random.Generator, magnitude: int) -> list[Finding]:
 
 
 def _cast(
-    looks: Sequence[Look], rng: np.random.Generator, names: Sequence[str], owners: Sequence[str]
+    looks: Sequence[Look],
+    rng: np.random.Generator,
+    names: Sequence[str],
+    owners: Sequence[str],
+    *,
+    declared: bool = False,
 ) -> list[FigureKnown]:
     eye = figure_eye()
     known = []
@@ -413,7 +419,8 @@ def _cast(
             reference_view(reference(look), "front", eye=eye, id=f"{name}1"),
             reference_view(reference(look, random_pose(rng)), "other", eye=eye, id=f"{name}2"),
         ]
-        known.append(known_figure(figure_model(name, views, owner=owner), eye))
+        specs = marked_parts(look) if declared else None
+        known.append(known_figure(figure_model(name, views, specs, owner=owner), eye))
     return known
 
 
@@ -479,7 +486,7 @@ def _leak(rng: np.random.Generator, magnitude: int) -> list[Finding]:
 def _trait_twice(rng: np.random.Generator, magnitude: int) -> list[Finding]:
     """A cap, scarf or bag once more on the same figure: at 0.6, 0.8 and 1 of its size."""
     a, b = random_look(rng), random_look(rng)
-    known = _cast([a, b], rng, ["a", "b"], ["a", "b"])
+    known = _cast([a, b], rng, ["a", "b"], ["a", "b"], declared=True)
     worn = replace(a, extra_again=(0.0, 0.6, 0.8, 1.0)[magnitude])
     _, findings = _two_in_a_row(rng, known, [[worn if i == 2 else a, b] for i in range(5)], 0.6)
     return [f for f in findings if f.shot == "s2" or f.kind == "trait_twice"]

@@ -20,14 +20,21 @@ from juxtaform.core.text.candidates import discovered, story_of
 from juxtaform.core.text.names import NEW
 from juxtaform.formats import texts
 from juxtaform.media.decode import decoded
-from tests import story_texts_later
+from tests import story_texts_later, story_texts_third
 from tests.constructed_pages import CASES, LAYOUTS, drawn_page
 from tests.constructed_pages import judged as panels_judged
 from tests.story_texts import TEXTS, Told
 from tests.story_texts_fresh import LAST, WORKED
 from tests.story_texts_unseen import UNSEEN
 
-FRESH = (*WORKED, *LAST, *story_texts_later.READ, *story_texts_later.UNREAD)
+FRESH = (
+    *WORKED,
+    *LAST,
+    *story_texts_later.READ,
+    *story_texts_later.UNREAD,
+    *story_texts_third.OPENED,
+    *story_texts_third.SEALED,
+)
 
 
 MEASURED = ("cuts", "cast", "who", "places")
@@ -41,6 +48,8 @@ def breakdown_on_hand_made_truth() -> None:
         ("fresh texts, the other half, worked on after its first reading", LAST),
         ("later texts, worked on", story_texts_later.READ),
         ("later texts, worked on after their first reading", story_texts_later.UNREAD),
+        ("third texts, worked on after their first reading", story_texts_third.OPENED),
+        ("third texts, read once when the rules stood", story_texts_third.SEALED),
     ):
         for flat in (False, True):
             total: Counter[str] = Counter()

@@ -16,7 +16,7 @@ from juxtaform.core.colour.spaces import delta_e_2000, lab_from_linear, linear_f
 from juxtaform.core.figure.appearance import Appearance
 from juxtaform.core.figure.known import FigureKnown, known_figure
 from juxtaform.core.figure.reading import TraitReading
-from juxtaform.core.figure.traits import figure_model, reference_view
+from juxtaform.core.figure.traits import TraitSpec, figure_extent, figure_model, reference_view
 from juxtaform.core.picture.regions import Box
 from juxtaform.demo import places
 from juxtaform.demo.cast import Pose
@@ -164,6 +164,21 @@ SIZE = (900, 600)
 def reference(look: Look, pose: Pose | None = None) -> Pixels:
     """The figure alone on white, front view."""
     return rendered(svg((), (Placed(figure(look, pose or Pose()), 60, 40, 1.0),), 320, 480))
+
+
+def marked_parts(look: Look) -> list[tuple[TraitSpec, Box]]:
+    """The parts of a figure as somebody marks them on its front view: where the picture is another one when the part has another colour."""
+    picture = reference(look)
+    extent, specs = figure_extent(picture), []
+    for part in PARTS:
+        other = reference(replace(look, **{part: "#ff00ff"}))
+        rows, columns = np.nonzero((picture != other).any(axis=-1))
+        if not len(rows):
+            continue
+        x, y = float(columns.min()), float(rows.min())
+        box = Box(x, y, float(columns.max() + 1) - x, float(rows.max() + 1) - y)
+        specs.append((TraitSpec(part.capitalize(), (linear_from_hex(getattr(look, part)),), box), extent))
+    return specs
 
 
 @lru_cache(maxsize=64)

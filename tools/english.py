@@ -18,6 +18,8 @@ POS = {"n": "noun", "v": "verb", "a": "adj", "r": "adv"}
 KINDS = {
     "person": ["person.n", "spiritual_being.n", "imaginary_being.n"],
     "animal": ["animal.n"],
+    "vehicle": ["vehicle.n", "vessel.n:craft", "conveyance.n:artifact"],
+    "container": ["container.n", "storage_space.n", "furnace.n", "cage.n"],
     "people": ["people.n", "social_group.n", "biological_group.n"],
     "room": ["room.n", "area.n:structure", "floor.n:structure"],
     "building": [
@@ -40,8 +42,8 @@ KINDS = {
         "vegetation.n",
         "point.n:location",
         "location.n",
+        "excavation.n:artifact",
     ],
-    "vehicle": ["vehicle.n", "vessel.n:craft"],
     "barrier": ["barrier.n", "opening.n", "furniture.n", "furnishing.n"],
     "structure": ["structure.n"],
     "body": ["body_part.n"],
@@ -60,6 +62,7 @@ LETTERS = {
     "way": "W",
     "land": "L",
     "vehicle": "V",
+    "container": "K",
     "barrier": "D",
     "structure": "H",
     "body": "B",

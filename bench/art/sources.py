@@ -132,6 +132,13 @@ def _emoji_people() -> list[Family]:
     return found
 
 
+def _glows(image: Image.Image) -> bool:
+    """Whether a picture is mostly half transparent: a glow takes its colours from what stands behind it, and is no figure that could be held."""
+    alpha = np.asarray(image.convert("RGBA"))[..., 3]
+    there = alpha > 16
+    return bool((there & (alpha < 240)).sum() > 0.4 * there.sum())
+
+
 def _creatures() -> list[Family]:
     root = HOME / "supertux-data/usr/share/games/supertux2/images/creatures"
     groups: dict[str, list[str]] = defaultdict(list)
@@ -143,8 +150,8 @@ def _creatures() -> list[Family]:
             "",
             path.stem,
         )
-        size = Image.open(path).size
-        if min(size) >= 26:
+        image = Image.open(path)
+        if min(image.size) >= 26 and not _glows(image):
             groups[f"{path.parent.relative_to(root)}/{stem.split('-')[0]}"].append(str(path))
     return [Family("supertux", n, "painted", tuple(p[:12])) for n, p in sorted(groups.items()) if len(p) >= 3]
 

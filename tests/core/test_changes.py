@@ -5,7 +5,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from juxtaform.core.check.changes import BESIDE, certainties, judged, trait_terms
+from juxtaform.core.check.changes import BESIDE, COVERED, certainties, judged, trait_terms
 from juxtaform.core.colour.light import SceneLight
 from juxtaform.core.colour.spaces import linear_from_hex
 from juxtaform.core.figure.appearance import Appearance
@@ -98,6 +98,23 @@ def test_another_costume_says_nothing_of_this_one(judge):
     night = [appears(VIOLET, ("Night coat", "Face")) for _ in range(3)]
     coats = [appears(), appears(VIOLET), appears()]
     assert trait_terms([*night, *coats])[4][0].anywhere.part == 1
+
+
+@pytest.mark.parametrize(
+    ("share", "over", "less"),
+    [(0.02, BUFF, COVERED), (0.02, VIOLET, 0.0), (0.02, RED, 0.0), (0.3, BUFF, 0.0)],
+    ids=["covered", "in a new colour", "as it is", "large"],
+)
+def test_a_small_part_over_which_an_own_colour_lies_is_covered(judge, share, over, less):
+    plain = appears()
+    seen = tuple(float(v) for v in linear_from_hex(over))
+    mouth = replace(plain.traits[0], share_expected=share, verdict="changed")
+    worn = replace(plain, traits=(mouth, plain.traits[1]))
+    held = certainties([worn], judge)[0][0]
+    laid = replace(mouth, laid=replace(mouth.laid, seen=seen))
+    assert certainties([replace(worn, traits=(laid, plain.traits[1]))], judge)[0][0] == pytest.approx(held - less)
+    gone = replace(laid, verdict="missing", seen=None)
+    assert certainties([replace(worn, traits=(gone, plain.traits[1]))], judge)[0][0] == pytest.approx(held)
 
 
 def test_pictures_far_along_the_thread_say_nothing(judge):

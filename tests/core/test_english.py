@@ -67,6 +67,8 @@ def test_a_list_word_knows_its_kinds_and_forms():
     assert word("harbour").share("LH") > 0.5
     assert meaning("boathouse").share("H") > 0.5
     assert meaning("cake-seller").share("P") > 0.5
+    assert word("drawer").share("K") > 0.5
+    assert word("tram").share("V") > 0.5
     assert living("fox") > 0.5 > living("teapot")
     assert 0 < living("zorble") < 0.45
     assert (lemmas("geese", "n"), lemmas("crept", "v")) == (("goose",), ("creep",))
@@ -185,6 +187,30 @@ def test_a_place_holds_until_another_one_is_told():
         for p in pieces("Mina ran into the kitchen. She sat down. Then she climbed up to the loft. It was cold.")
     ]
     assert found == ["kitchen", "kitchen", "loft", "loft"]
+
+
+@pytest.mark.parametrize(
+    ("text", "where"),
+    [
+        ("Mina ran into the kitchen. Pip burst through the door. They sat on the bench.", ["kitchen"] * 3),
+        ("Mina ran into the kitchen. The mouse crept into the drawer.", ["kitchen", "kitchen"]),
+        ("Mina came out of the kitchen. On the harbour wall Mina waited.", ["harbour wall"]),
+        ("They went under the bridge and came out in the square. It was full.", ["square", "square"]),
+        ("Mina sat in the kitchen. Mina climbed the stairs.", ["kitchen", "stairs"]),
+        ("On the tram Mina fell asleep.", ["tram"]),
+        ("Mina lay in her bed. She went into the kitchen.", ["bed", "kitchen"]),
+    ],
+)
+def test_what_stands_in_a_place_is_not_where_the_story_goes(text, where):
+    found = [p.place.removeprefix("new:") for p in pieces(text)]
+    assert found[-len(where) :] == where
+
+
+def test_when_somebody_comes_in_is_no_thought_and_a_new_scene_knows_who_they_are():
+    assert people("Ada ran. Bo ran. “It rained,” said Ada, when Bo came in.")[-1] == {"Ada", "Bo"}
+    assert people("Ada ran. Bo ran. Ada said when Bo came in.")[-1] == {"Ada"}
+    told = breakdown(prose.read("Ada ran. Bo sat.\n\n# The quay\n\nThe two of them sat on the wall."))
+    assert {c.removeprefix("new:") for c in told[1].shots[0].cast} == {"Ada", "Bo"}
 
 
 def test_a_voice_from_outside_is_heard_and_not_seen():

@@ -348,13 +348,17 @@ def test_the_same_picture_gives_the_same_numbers(eye, pell):
     assert first == again
 
 
-def told_of(eye, figures, look, hold, parts, where=(3,), pictures=5):
-    """The findings along a thread of pictures, of which some show `look`."""
+def told_of(eye, figures, look, hold, parts, where=(3,), pictures=5, covered=False):
+    """The findings along a thread of pictures, of which some show `look`; there somebody else may be marked on the same place."""
     shots = []
     for i in range(pictures):
         page, [box] = scene([look if i in where else PELL], np.random.default_rng(40 + i), ground=i, scale=1.0)
-        measure = measure_picture(page, [(box, figures[0])], list(figures), None, eye)
-        shots.append(ShotState(f"s{i}", str(i + 1), "", frozenset({"pell"}), None, (Mark("pell", box, hold),), measure))
+        marks, known = [Mark("pell", box, hold)], [(box, figures[0])]
+        if covered and i in where:
+            marks.append(Mark("oda", box))
+            known.append((box, figures[1]))
+        measure = measure_picture(page, known, list(figures), None, eye)
+        shots.append(ShotState(f"s{i}", str(i + 1), "", frozenset({"pell"}), None, tuple(marks), measure))
     return figure_thread(
         "pell", {"pell": "Pell", "oda": "Oda"}, shots, parts, AwayFromStyle(), (), network.trait_judge()
     )[1]
@@ -387,3 +391,8 @@ def test_somebody_of_the_cast_in_the_wrong_place_is_told_and_all_others_hold(eye
         "This is not Pell; it looks most like Oda",
     )
     assert any(row.label == "That it is Oda" for row in finding.evidence)
+
+
+def test_who_stands_behind_somebody_else_is_asked_about(eye, pell, oda):
+    [finding] = told_of(eye, (pell, oda), ODA, "figure", {}, covered=True)
+    assert (finding.kind, finding.title) == ("figure_doubtful", "Is this Pell, or Oda?")

@@ -19,6 +19,7 @@ from juxtaform.core.figure.certainty import TraitJudge
 from juxtaform.core.figure.reading import TraitReading
 from juxtaform.core.figure.verdict import DOUBTFUL_LEAD, STRANGER_BELOW, Answer, Level, answer, level
 from juxtaform.core.findings import Evidence, Finding
+from juxtaform.core.picture.regions import shared_area
 from juxtaform.core.style.drift import scalar_change
 
 SHAPE_BELOW = 1.5
@@ -27,6 +28,8 @@ HOLDS_LEAST = 0.15
 """Where a changed trait explains a figure, the traits that hold are at least this part of it."""
 RIVAL_LEAST = 0.0
 """Somebody else is named in a question when it is likelier than not (log odds) to be that one."""
+COVERED_LEAST = 0.3
+"""Where somebody else's mark covers this part of a figure's, who it is can only be asked: what is seen there is partly the other one."""
 USUALLY_TWICE = 0.34
 """A trait that is there twice in more of a thread's other pictures than this part of them is so by design, or by how it is read."""
 DOUBT_SEVERITY = 0.6
@@ -66,7 +69,8 @@ def figure_thread(
     for at, (shot, mark, seen) in enumerate(here):
         who, findings_here = _who(thread, titles, shot, mark, seen, level, other_hand=shot.id in away.other_hand)
         dressed_otherwise = seen.identity is not None and seen.identity.wears is not None
-        if who not in ("stranger", "other") and not dressed_otherwise:
+        partly_another = who == "doubtful" and _stands_before(shot, mark) >= COVERED_LEAST
+        if who not in ("stranger", "other") and not dressed_otherwise and not partly_another:
             findings_here += _traits(thread, titles, shot, mark, seen, parts, away)
             if at not in apart:
                 held = [t for t in repeated[at] if _trait_held(mark.hold, parts.get((thread, t.name), "figure"))]
@@ -173,6 +177,8 @@ def _who(
     score = seen.identity.as_worn
     who, rival = answer(score, seen.identity.rivals, level)
     rival_name = titles.get(rival, rival) if rival else None
+    if who in ("other", "stranger") and _stands_before(shot, mark) >= COVERED_LEAST:
+        who = "doubtful"  # what is looked at is partly somebody else, and it looks like them
     if who == "other" and rival_name:
         return who, [_swapped(thread, titles, rival or "", shot, mark, seen, level)]
     theirs = seen.identity.rivals[rival] if rival else -np.inf
@@ -191,6 +197,12 @@ def _who(
         advice = f"{'' if lead else most_like}It goes less well with the references than {name} does elsewhere. If it is {name}, let it stand."
         return who, [_figure_finding("figure_doubtful", thread, shot, mark, seen, title, advice, level, titles)]
     return who, []
+
+
+def _stands_before(shot: ShotState, mark: Mark) -> float:
+    """The largest part of a mark, 0..1, that the mark of one other figure covers."""
+    shared = (shared_area(mark.box, m.box) for m in shot.marks if m.thread != mark.thread)
+    return max(shared, default=0.0) / max(1e-9, mark.box.w * mark.box.h)
 
 
 def _explained(seen: Appearance, level: Level) -> bool:

@@ -1,7 +1,9 @@
 """Traits that stand on a figure once more than on its references: their pieces, counted by colour.
 
 A trait's pieces are what of the figure wears its colours and nobody else's, each connected by itself. Legs before a coat part a piece in two, so
-pieces alone say little: there must be one more of them, as large as the references' own, and as much more of the trait.
+pieces alone say little: there must be one more of them, as large as the references' own, and as much more of the trait. Only a thing can be there
+twice: a trait that somebody marked, that is one piece on every reference, and of which that piece is the most. A colour that was proposed for want of
+traits (hair, shade, skin) comes in other pieces with every pose: on drawn art by other hands such colours were told in 17 of 635 right figures.
 """
 
 from __future__ import annotations
@@ -25,6 +27,8 @@ MORE_LEAST = 1.25
 """A trait is there once more when there is so many times as much of it as on the references."""
 SURE = 0.5
 """The chance that a pixel is the figure from which it counts."""
+ONE_THING = 0.6
+"""A trait whose pieces are less than this part of it, by its colours alone, is mixed with what lies beside it: its pieces cannot be counted."""
 LEAST_PX = 12
 """Pieces of fewer pixels are specks."""
 
@@ -57,7 +61,9 @@ class Again:
 
 
 def pieces(trait: Trait, on: Surface) -> Pieces:
-    """The pieces of a trait on a surface."""
+    """The pieces of a marked trait on a surface; of proposed ones none are counted."""
+    if not trait.declared:
+        return Pieces()
     _, to_own = belonging(on.lab, trait.colours)
     to_rival = least(on.to_paints[:, not_own(on.model.paints.linear, trait)], len(on.lab))
     near = 0.6 * NEAR / min(1.0, on.saturation**0.5)
@@ -97,7 +103,7 @@ def usual(seen: Sequence[Pieces]) -> Usual | None:
 
 def again(trait: Trait, seen: Pieces, known: Usual | None) -> Again | None:
     """Whether a trait is there once more than on the references."""
-    if known is None or trait.share > tol.WHOLE_PART_SHARE:
+    if known is None or known.count != 1 or known.whole < ONE_THING * trait.share or trait.share > tol.WHOLE_PART_SHARE:
         return None
     like = [i for i, s in enumerate(seen.shares) if PIECE_LEAST * known.largest <= s <= PIECE_MOST * known.largest]
     times = sum(seen.shares[i] for i in like) / max(1e-9, known.whole)

@@ -499,7 +499,7 @@ class Cast:
             ):
                 continue
             meaning = lx.meaning(head)
-            if meaning.share("OCFDVN") < 0.5 or meaning.share("B") > 0.3:
+            if meaning.share("OKCFDVN") < 0.5 or meaning.share("B") > 0.3:
                 continue
             being = Being(NEW + head, "prop", head, mentions=both)
             self._put(being)

@@ -525,7 +525,8 @@ class _Walk:
                 return i + 1
             if word in ("if", "whether") or word in _SUPPOSING:
                 self.supposed = "supposed"
-            if self.deed is not None and self.deed.verb in _INNER | _SPEAKING and (tag == "W" or low == "that"):
+            told_of = tag == "W" and not (i and self.t[i - 1].tag == ",")
+            if self.deed is not None and self.deed.verb in _INNER | _SPEAKING and (told_of or low == "that"):
                 self.inner = True
             self.boundary = True
             self.deed = None if self.waiting == [] else self.deed

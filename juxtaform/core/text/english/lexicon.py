@@ -10,8 +10,9 @@ from importlib.resources import files
 from typing import Literal
 
 Pos = Literal["n", "v", "a", "r"]
-Kind = Literal["P", "A", "G", "R", "H", "W", "L", "V", "D", "B", "C", "F", "N", "T", "O", "X"]
-"""What a noun means: Person, Animal, Group of people, Room, House or other building, Way, Land or water, Vehicle, barrier or furniture (D),
+Kind = Literal["P", "A", "G", "R", "H", "W", "L", "V", "K", "D", "B", "C", "F", "N", "T", "O", "X"]
+"""What a noun means: Person, Animal, Group of people, Room, House or other building, Way, Land or water, Vehicle, container (K),
+barrier or furniture (D),
 Body part, Clothes, Food, plaNt, Time, Other thing, and what is no thing at all (X)."""
 
 _MARKS = re.compile(r"([A-Za-z])(\d+)")

@@ -22,6 +22,8 @@ _FIXTURES = frozenset(
     "door window table wall chair stove bench counter shelf sink step steps clock lamp cupboard".split()
 )
 """What a room has: the kitchen window tells the kitchen."""
+_SPOT = 0.55
+"""How surely a fixture, a piece of furniture or a barrier tells a place at most: enough where nothing else does, too little to leave a room for its door."""
 _AIMED = frozenset("point aim throw laugh bark knock tug grab snap shoot fire nod wave shake".split())
 """Deeds that go at something: the place behind `at` is their aim, not where they happen."""
 
@@ -61,8 +63,16 @@ def place_key(p: Phrase) -> str:
 def placed(p: Phrase) -> float:
     """How surely a phrase tells where the picture is, 0..1: somebody is in or at it, comes to it, or it is described as what there is to see."""
     if p.place < 0:
-        p.place = _placed(p)
+        sure = _placed(p)
+        opens = p.role == "at" and p.deed is not None and p.start < p.deed.start and p.prep in STAYS
+        p.place = min(sure, _SPOT) if sure and is_spot(p) and not opens else sure
     return p.place
+
+
+def is_spot(p: Phrase) -> bool:
+    """Whether a phrase tells a spot in a place and no place of its own: a door, a bed, a fence."""
+    target = p.of if p.head in lx.PARTS and p.of is not None else p
+    return not target.name and (target.head in _FIXTURES or lx.meaning(target.head).share("DK") > 0.5)
 
 
 def _placed(p: Phrase) -> float:
@@ -89,7 +99,7 @@ def _placed(p: Phrase) -> float:
     if (
         p.role == "object"
         and deed is not None
-        and deed.verb in ("reach", "enter", "cross", "visit", "approach", "explore")
+        and deed.verb in ("reach", "enter", "cross", "visit", "approach", "explore", "climb", "descend", "mount")
         and (strong >= 0.2 or meaning.share("VD") > 0.5)
     ):
         return 0.85

@@ -11,7 +11,7 @@ from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.english.cast import Being, Cast
 from juxtaform.core.text.english.clauses import Deed
 from juxtaform.core.text.english.phrases import Phrase
-from juxtaform.core.text.english.places import PLACE, placed
+from juxtaform.core.text.english.places import COMES, PLACE, moving, placed
 from juxtaform.core.text.english.sentences import Read, names_of, narrated, passages_read
 from juxtaform.core.text.manuscript import Manuscript, Passage
 from juxtaform.core.text.names import NEW, Mention, Named, heading_place, titled
@@ -58,6 +58,8 @@ class _Scene:
     """What is remembered while a scene is read."""
 
     recent: list[list[Being]] = field(default_factory=list)
+    earlier: list[list[Being]] = field(default_factory=list)
+    """Who was there at the end of the scene before: pronouns and groups that open a scene mean them."""
     place: Being | None = None
     speakers: list[Being] = field(default_factory=list)
     said_last: bool = False
@@ -74,6 +76,7 @@ class Story:
 
     def __init__(self, manuscript: Manuscript, known: Sequence[Named] = (), cast: Cast | None = None) -> None:
         self.manuscript = manuscript
+        self._ended: tuple[int, list[list[Being]]] = (-1, [])
         self.told, self._speeches = narrated(manuscript)
         self.names = names_of(manuscript, self.told, known)
         cues = Counter(titled(p.name) for p in manuscript.passages if p.kind == "character" and p.name)
@@ -191,12 +194,14 @@ class Story:
     def pieces(self, number: int) -> list[Piece]:
         """The sentences and speeches of a scene, read."""
         heading, parts = self.scenes[number]
-        scene = _Scene()
+        last, who = self._ended
+        scene = _Scene(earlier=who if last == number - 1 else [])
         if heading:
             scene.place = scene.heading = self._heading_place(heading.words)
         found = []
         for part in parts:
             found.append(self._piece(part, scene) if isinstance(part, Read) else self._cue(part, scene))
+        self._ended = number, [*scene.earlier, *scene.recent][-REMEMBERED:]
         return found
 
     def _cue(self, passage: Passage, scene: _Scene) -> Piece:
@@ -360,7 +365,7 @@ class Story:
         at = read.start
         owned = {id(p.owner): p for p in read.sentence.phrases if p.owner is not None}
         moved = False
-        at_last = -9
+        at_last, went = -9, None
         for p in sorted(read.sentence.phrases, key=lambda p: p.start):
             beings = self._meant(p, scene, named_here, read)
             scene.who[id(p)] = beings
@@ -393,10 +398,10 @@ class Story:
                 ):
                     place = None
                 if place is not None and not (moved and sure <= stated and p.role != "at"):
-                    goal = p.prep in ("to", "into", "onto", "up", "down") or p.role == "object"
+                    goal = p.prep in COMES or p.role == "object" or (p.deed is not went and moving(p.deed))
                     if place is not scene.place and (not moved or goal or sure > stated):
                         scene.place, moved = place, True
-                        at_last = p.last
+                        at_last, went = p.last, p.deed
                     stated = max(stated, sure)
         if not moved and self._leaves(read, scene):
             scene.place = None
@@ -509,7 +514,7 @@ class Story:
 
     def _together(self, scene: _Scene, count: int) -> list[Being]:
         found: dict[str, Being] = {}
-        for group in reversed(scene.recent):
+        for group in reversed([*scene.earlier, *scene.recent]):
             for b in group:
                 if b.kind == "character":
                     for one in b.members or [b]:
@@ -521,7 +526,8 @@ class Story:
     def _pronoun(self, word: str, p: Phrase, scene: _Scene, here: list[Being], weight: int) -> list[Being]:
         side = _SIDE.get(word)
         people = [b for b in here if b.kind == "character"]
-        reach = [people, *([b for b in r if b.kind == "character"] for r in reversed(scene.recent))]
+        before = reversed([*scene.earlier, *scene.recent])
+        reach = [people, *([b for b in r if b.kind == "character"] for r in before)]
         deed = p.deed
         barred: list[Being] = []
         if (
