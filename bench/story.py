@@ -49,7 +49,7 @@ def breakdown_on_hand_made_truth() -> None:
         ("later texts, worked on", story_texts_later.READ),
         ("later texts, worked on after their first reading", story_texts_later.UNREAD),
         ("third texts, worked on after their first reading", story_texts_third.OPENED),
-        ("third texts, read once when the rules stood", story_texts_third.SEALED),
+        ("third texts, the others, worked on after their first reading", story_texts_third.SEALED),
     ):
         for flat in (False, True):
             total: Counter[str] = Counter()

@@ -1,4 +1,5 @@
-"""Ten more made-up texts, broken down by hand before any rule was run on them: `OPENED` were worked on, `SEALED` were read once, when the rules stood."""
+"""Ten more made-up texts, broken down by hand before any rule was run on them: `OPENED` were worked on; `SEALED` were first read when these rules stood, and mended a little
+after (the docs have the first rates)."""
 
 from __future__ import annotations
 

@@ -96,6 +96,8 @@ def _placed(p: Phrase) -> float:
             or deed.does("I") > 0.4
         )
         return 0.75 if exists and not p.several and p.head not in lx.PARTS else 0.0
+    if p.role == "subject" and deed is not None and deed.verb in ("have", "carry") and meaning.share("V") > 0.5:
+        return 0.65 if any(lx.meaning(o.head).share("P") > 0.5 for o in deed.objects) else 0.0
     if (
         p.role == "object"
         and deed is not None
@@ -174,7 +176,7 @@ def _at(p: Phrase, meaning: lx.Word, strong: float, *, named: bool) -> float:
         )
         if looked and meaning.share("RH") < 0.9:
             return 0.5
-        if carried and meaning.share("RH") < 0.5 and not named:
+        if carried and not named and (meaning.share("RH") < 0.5 or p.prep in ("on", "over")):
             return 0.55
         if deed is not None and deed.perfect and deed.past and not first:
             return 0.4

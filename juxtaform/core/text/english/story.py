@@ -11,7 +11,7 @@ from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.english.cast import Being, Cast
 from juxtaform.core.text.english.clauses import Deed
 from juxtaform.core.text.english.phrases import Phrase
-from juxtaform.core.text.english.places import COMES, PLACE, moving, placed
+from juxtaform.core.text.english.places import COMES, PLACE, is_spot, moving, placed
 from juxtaform.core.text.english.sentences import Read, names_of, narrated, passages_read
 from juxtaform.core.text.manuscript import Manuscript, Passage
 from juxtaform.core.text.names import NEW, Mention, Named, heading_place, titled
@@ -366,6 +366,7 @@ class Story:
         owned = {id(p.owner): p for p in read.sentence.phrases if p.owner is not None}
         moved = False
         at_last, went = -9, None
+        later = self._opening(read) == "time"
         for p in sorted(read.sentence.phrases, key=lambda p: p.start):
             beings = self._meant(p, scene, named_here, read)
             scene.who[id(p)] = beings
@@ -390,6 +391,8 @@ class Story:
                     if p.role == "subject":
                         actors[b.id] = b
             sure = self._place_told(p)
+            if later and sure >= 0.4 and is_spot(p):
+                sure = 0.6  # time has passed: nothing says that the place before still holds
             behind = moved and p.role == "at" and at_last >= 0 and p.first - at_last == 2
             if not behind and (sure >= 0.6 or (sure >= 0.4 and scene.place is None)):
                 place = self.cast.place(p)
