@@ -30,6 +30,7 @@ SOAK_VARIABLE, SOAK_MINUTES, PEOPLE = "JUXTAFORM_SOAK_MINUTES", 30.0, 50
 RESTED = httpx.Limits(keepalive_expiry=2.0)
 """A client lets a resting connection go before the server does: otherwise the two may cross."""
 FAR_PICTURES = int(os.environ.get("JUXTAFORM_FAR_PICTURES", "1000"))
+FAR_PART = 100
 
 
 def soak() -> None:
@@ -111,18 +112,23 @@ def _soaked(address: str, project: str, ids: list[str], seconds: float) -> tuple
 
 
 def far_against_here() -> None:
-    """1,000 pictures measured by two workers of a scheduler on this machine, against two local processes."""
+    """1,000 pictures measured by two workers of a scheduler on this machine, against two local processes; a part here and the same part there in
+    turns, so that a machine whose speed sways is as slow for both."""
     with TemporaryDirectory() as home:
         store = PictureStore(Path(home) / "pictures")
         tasks = _tasks(store, FAR_PICTURES)
-        with pool() as executor:
+        here_s, far_s, here, far = 0.0, 0.0, {}, {}
+        with pool() as executor, _engine(Path(home), measuring.workers()) as address:
             list(done_by_workers(measure_task, tasks[:8], executor))  # The networks are read.
-            here_s, here = _timed(done_by_workers(measure_task, tasks, executor))
-        with _engine(Path(home), measuring.workers()) as address:
             os.environ[measuring.SCHEDULER_VARIABLE] = address
             workers = Workers()
             list(workers.done(measure_task, tasks[:24]))  # Each has read its networks.
-            far_s, far = _timed(workers.done(measure_task, tasks))
+            for at in range(0, len(tasks), FAR_PART):
+                part = tasks[at : at + FAR_PART]
+                taken, told = _timed(done_by_workers(measure_task, part, executor))
+                here_s, here = here_s + taken, here | told
+                taken, told = _timed(workers.done(measure_task, part))
+                far_s, far = far_s + taken, far | told
             workers.close()
             del os.environ[measuring.SCHEDULER_VARIABLE]
     print(
