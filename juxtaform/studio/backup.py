@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from alembic.script import ScriptDirectory
-from sqlalchemy import select
+from sqlalchemy import Connection, select
 from sqlalchemy.orm import Session
 
 from juxtaform.formats import backup_file
@@ -24,6 +24,8 @@ from juxtaform.studio.showings import sound_path
 from juxtaform.studio.workspace import NotPossible, Workspace
 
 PICTURES, SOUNDS, SHOWINGS = "pictures", "sounds", "showings"
+OWN = ("project", "account")
+"""What tells one Juxtaform from another."""
 LEFT_OUT = frozenset({"delivery", "trying"})
 """Files out are made again; who guessed too often is forgotten."""
 Progress = Callable[[int, int], None]
@@ -51,10 +53,11 @@ class Restored:
 
 def back_up(ws: Workspace, path: Path, progress: Progress = lambda done, of: None) -> BackedUp:
     """Add a backup to a file, or begin it. People may work meanwhile: all rows are of one moment, and no file that they name goes away.
-    Raises BackupWrong, OSError."""
+    Raises BackupWrong, also for a file with backups of another Juxtaform, and OSError."""
     with backup_file.opened(path, to_add=True) as kept:
         with ws.database.reading() as s:
             connection = s.connection()
+            _see_that_it_is_ours(kept, connection)
             with kept.adding(dump.schema_of(connection)) as adding:
                 named = list(_named_files(ws, s))
                 tables = [t for t in dump.tables(connection) if t not in LEFT_OUT]
@@ -69,6 +72,18 @@ def back_up(ws: Workspace, path: Path, progress: Progress = lambda done, of: Non
                     progress(done + 1, len(named))
         whole = kept.latest
         return BackedUp(rows, len(whole.files), fresh, missing, whole.at)
+
+
+def _see_that_it_is_ours(kept: BackupFile, connection: Connection) -> None:
+    """Who takes the wrong file, or the wrong database, is told before the newest backup in it is one of something else. Raises BackupWrong."""
+    if not kept.backups:
+        return
+    held = {(t, row["id"]) for t in OWN if t in kept.latest.tables for row in kept.rows(kept.latest.tables[t][0])}
+    here = {(t, row["id"]) for t in OWN for row in dump.rows(connection, t)}
+    if held and not held & here:
+        raise BackupWrong(
+            f"{kept.path} holds backups of another Juxtaform: no project and no account of it is here. Give another file, or that one's --var."
+        )
 
 
 def verify(path: Path, progress: Progress = lambda done, of: None) -> list[str]:

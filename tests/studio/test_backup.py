@@ -87,6 +87,23 @@ def test_the_second_backup_holds_only_what_is_new_and_each_can_be_restored(house
         assert f"files/pictures/{fresh.sha[:2]}/{fresh.sha}" in plain.getnames()
 
 
+def test_another_s_backup_file_is_not_added_to(house, elsewhere, tmp_path):
+    file = tmp_path / "all.backup"
+    Small(house)
+    backup.back_up(house, file)
+    before = file.read_bytes()
+    database, there = elsewhere
+    database.migrate()
+    other = Workspace(database, PictureStore(there / "pictures"))
+    for step in (lambda: None, lambda: projects.make(other, "Something else")):
+        step()
+        with pytest.raises(BackupWrong, match="backups of another Juxtaform"):
+            backup.back_up(other, file)
+    assert file.read_bytes() == before
+    projects.make(house, "One more")
+    assert backup.back_up(house, file).fresh == 0
+
+
 def test_a_backup_is_of_one_moment_while_people_work(house, elsewhere, tmp_path):
     project = projects.make(house, "Busy")
     stop = threading.Event()
