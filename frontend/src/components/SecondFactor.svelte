@@ -3,6 +3,7 @@
   import { api, ok, type Schemas } from '../api/client';
   import { notices } from '../lib/notices.svelte';
   import { people } from '../lib/people.svelte';
+  import { copied } from '../lib/without-tls';
 
   /** One's second factor: set up with an app, spare codes kept, or taken off. */
   let { onkept = () => {} }: { onkept?: () => void } = $props();
@@ -51,7 +52,8 @@
   }
 
   async function copy() {
-    await navigator.clipboard.writeText(codes.join('\n')).then(() => notices.say('Copied.'), () => notices.say('Mark them and copy them by hand.', 'trouble'));
+    if (await copied(codes.join('\n'))) notices.say('Copied.');
+    else notices.say('Mark them and copy them by hand.', 'trouble');
   }
 
   async function kept() {

@@ -1,17 +1,14 @@
 <script lang="ts">
   import { notices } from '../lib/notices.svelte';
+  import { copied } from '../lib/without-tls';
 
   /** A link or a token that is told this once, to be copied. */
   let { value, what, onput }: { value: string; what: string; onput: () => void } = $props();
   let field = $state<HTMLInputElement>();
 
   async function copy() {
-    try {
-      await navigator.clipboard.writeText(value);
-      notices.say('Copied.');
-    } catch {
-      field?.select(); // Without TLS a page may not write to the clipboard: it is marked, to be copied by hand.
-    }
+    if (await copied(value)) notices.say('Copied.');
+    else field?.select(); // It is marked, to be copied by hand.
   }
 </script>
 

@@ -1,3 +1,4 @@
+import { uniqueName } from './without-tls';
 import { ApiError, named } from '../api/client';
 import { notices } from './notices.svelte';
 
@@ -20,7 +21,7 @@ export class Outbox {
   #closed = false;
 
   send<T>(make: () => Promise<T>): Promise<T> {
-    const name = crypto.randomUUID();
+    const name = uniqueName();
     this.waiting++;
     const sent = this.#line.then(() => this.#sent(name, make)).finally(() => this.waiting--);
     this.#line = sent.catch(() => undefined);

@@ -1,3 +1,4 @@
+import { uniqueName } from './without-tls';
 import { api, ok, type Schemas } from '../api/client';
 import { VIEW_NAMES, VIEWS } from './router.svelte';
 
@@ -5,7 +6,7 @@ export type Here = Schemas['Here'];
 const SOON_MS = 150;
 
 /** A random name for this window, by which others see it. */
-export const WINDOW = crypto.randomUUID();
+export const WINDOW = uniqueName();
 
 /** The other windows on this project: whose they are, in which view, at which shot. */
 export class PresenceState {

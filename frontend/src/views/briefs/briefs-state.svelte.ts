@@ -1,6 +1,7 @@
 import { api, ok, type Finding, type Phrase, type Piece, type Profile, type ShotBrief } from '../../api/client';
 import { notices } from '../../lib/notices.svelte';
 import type { ProjectState } from '../../lib/project.svelte';
+import { copied } from '../../lib/without-tls';
 
 /** What a brief is compared with; any other word is a shot's id. */
 export type Against = 'none' | 'before' | 'sent' | 'plain' | (string & {});
@@ -123,11 +124,8 @@ export class BriefsState {
   async copy() {
     if (!this.brief) return;
     const motion = this.view === 'motion';
-    try {
-      await navigator.clipboard.writeText(motion ? this.brief.motion_text : this.brief.text);
-    } catch {
+    if (!(await copied(motion ? this.brief.motion_text : this.brief.text)))
       return notices.say('The browser does not let go to the clipboard. Select the words and copy them.', 'trouble');
-    }
     notices.say(`The ${motion ? 'motion brief' : 'brief'} of shot ${this.brief.number} is on the clipboard.`);
     if (motion) return;
     await ok(api.POST('/api/projects/{project_id}/briefs/sent', { params: { path: { project_id: this.project.id } }, body: { shot_ids: [this.brief.shot_id] } })).catch(() => undefined);

@@ -21,6 +21,7 @@
   import MakeTakes from '../takes/MakeTakes.svelte';
   import ShotMenu from './ShotMenu.svelte';
   import Threads from './Threads.svelte';
+  import { copied } from '../../lib/without-tls';
 
   const project = useProject();
   const sheet = new SheetState(project);
@@ -94,8 +95,8 @@
     event.preventDefault();
     const clip = await sheet.copied();
     if (!clip) return;
-    await navigator.clipboard.writeText(JSON.stringify(clip)).catch(() => (held = clip));
     held = clip;
+    await copied(JSON.stringify(clip));
     notices.say(clip.juxtaform === 'column' ? `Copied ${clip.beads.length} beads. Ctrl V lays them down.` : `Copied ${clip.shots.length} shots, for this project or another.`);
   }
 

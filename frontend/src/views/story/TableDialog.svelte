@@ -4,6 +4,7 @@
   import { api, ok, sendFile, type Changed, type Schemas } from '../../api/client';
   import { notices } from '../../lib/notices.svelte';
   import { useProject } from '../../lib/project-context';
+  import { copied } from '../../lib/without-tls';
 
   /** The shot list as a table: which columns, in which order; out as CSV, PDF or cells; in from a file or pasted cells. */
   let { open = $bindable(false) }: { open?: boolean } = $props();
@@ -34,8 +35,8 @@
 
   async function copy() {
     const cells = await (await fetch(`${base}.tsv`)).text();
-    await navigator.clipboard.writeText(cells);
-    notices.say('The cells are on the clipboard: paste them into a spreadsheet.');
+    if (await copied(cells)) notices.say('The cells are on the clipboard: paste them into a spreadsheet.');
+    else notices.say('The browser does not let go to the clipboard. Save the table as a file instead.', 'trouble');
   }
 
   async function pasted(event: ClipboardEvent) {

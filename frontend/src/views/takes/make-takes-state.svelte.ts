@@ -1,3 +1,4 @@
+import { uniqueName } from '../../lib/without-tls';
 import { api, ok, type Offer, type OrderIn, type Schemas } from '../../api/client';
 import type { ProjectState } from '../../lib/project.svelte';
 
@@ -20,7 +21,7 @@ export class MakeTakesState {
   #timer: ReturnType<typeof setTimeout> | undefined;
   #asked = 0;
   /** Names the order until it is taken: sent again, because an answer was lost, it is the same one. */
-  #orderId = crypto.randomUUID();
+  #orderId = uniqueName();
 
   readonly services = $derived.by(() => this.project.serviceList);
   readonly view = $derived.by(() => this.project.queue.serviceById.get(this.service?.id ?? ''));
@@ -99,7 +100,7 @@ export class MakeTakesState {
     this.busy = true;
     try {
       await ok(api.POST('/api/projects/{project_id}/orders', { params: { path: { project_id: this.project.id } }, body: { ...order, order_id: this.#orderId } }));
-      this.#orderId = crypto.randomUUID();
+      this.#orderId = uniqueName();
       globalThis.localStorage?.setItem(KEPT, JSON.stringify({ count: this.count, quality: this.quality }));
       this.project.queue.told();
       return true;
