@@ -29,6 +29,12 @@
       : null,
   );
 
+  /** What is shown of the figure, cut to its picture as the server cuts it. */
+  const shown = $derived.by(() => {
+    const { x, y, w, h } = grown(cell?.box ?? { x: 0, y: 0, w: 1, h: 1 });
+    const [left, top] = [Math.max(0, x), Math.max(0, y)];
+    return { x: left, y: top, w: Math.min(picture?.width ?? x + w, x + w) - left, h: Math.min(picture?.height ?? y + h, y + h) - top };
+  });
   const grown = (b: BoxPx): BoxPx => ({ x: b.x - b.w * 0.04, y: b.y - b.h * 0.04, w: b.w * 1.08, h: b.h * 1.08 });
 
   function letStand(event: Event) {
@@ -86,7 +92,12 @@
       <figcaption class="label mt-1">anchor, {anchor.name}</figcaption>
     </figure>
     <figure>
-      <span class="well block h-[132px]"><img class="size-full object-contain" src={crop(take.picture_sha, grown(cell.box), 300, light)} alt="Shot, light taken out" /></span>
+      <span class="well flex h-[132px] items-center justify-center">
+        <span class="relative block max-h-full max-w-full" style="aspect-ratio:{shown.w}/{shown.h};{shown.w > 0.9 * shown.h ? 'width:100%' : 'height:100%'}">
+          <img class="size-full object-contain" src={crop(take.picture_sha, shown, 300, light)} alt="Shot, light taken out" />
+          {#if finding.kind === 'trait_twice' && finding.region}{@const r = finding.region}<span class="absolute -m-1 box-content border-2 border-red p-0.5 outline-2 outline-white" style="left:{(100 * (r.x - shown.x)) / shown.w}%;top:{(100 * (r.y - shown.y)) / shown.h}%;width:{(100 * r.w) / shown.w}%;height:{(100 * r.h) / shown.h}%" data-region></span>{/if}
+        </span>
+      </span>
       <figcaption class="label mt-1">shot {project.number(shot)}, light taken out</figcaption>
     </figure>
   </div>
