@@ -348,14 +348,14 @@ def test_the_same_picture_gives_the_same_numbers(eye, pell):
     assert first == again
 
 
-def told_of(eye, figures, look, hold, parts, where=(3,), pictures=5, covered=False):
+def told_of(eye, figures, look, hold, parts, where=(3,), pictures=5, covered=None):
     """The findings along a thread of pictures, of which some show `look`; there somebody else may be marked on the same place."""
     shots = []
     for i in range(pictures):
         page, [box] = scene([look if i in where else PELL], np.random.default_rng(40 + i), ground=i, scale=1.0)
         marks, known = [Mark("pell", box, hold)], [(box, figures[0])]
         if covered and i in where:
-            marks.append(Mark("oda", box))
+            marks.append(Mark("oda", box.grown(covered)))
             known.append((box, figures[1]))
         measure = measure_picture(page, known, list(figures), None, eye)
         shots.append(ShotState(f"s{i}", str(i + 1), "", frozenset({"pell"}), None, tuple(marks), measure))
@@ -393,6 +393,8 @@ def test_somebody_of_the_cast_in_the_wrong_place_is_told_and_all_others_hold(eye
     assert any(row.label == "That it is Oda" for row in finding.evidence)
 
 
-def test_who_stands_behind_somebody_else_is_asked_about(eye, pell, oda):
-    [finding] = told_of(eye, (pell, oda), ODA, "figure", {}, covered=True)
+def test_who_stands_behind_somebody_else_is_asked_about_and_what_somebody_holds_is_told(eye, pell, oda):
+    [finding] = told_of(eye, (pell, oda), ODA, "figure", {}, covered=0.05)
     assert (finding.kind, finding.title) == ("figure_doubtful", "Is this Pell, or Oda?")
+    [finding] = told_of(eye, (pell, oda), ODA, "figure", {}, covered=0.6)
+    assert finding.kind == "figure_swapped", "a mark that is five times as large is of a holder"

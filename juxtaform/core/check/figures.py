@@ -30,6 +30,8 @@ RIVAL_LEAST = 0.0
 """Somebody else is named in a question when it is likelier than not (log odds) to be that one."""
 COVERED_LEAST = 0.3
 """Where somebody else's mark covers this part of a figure's, who it is can only be asked: what is seen there is partly the other one."""
+HOLDER = 3.0
+"""A mark so many times as large as another one is of whoever holds or wears what is marked there."""
 USUALLY_TWICE = 0.34
 """A trait that is there twice in more of a thread's other pictures than this part of them is so by design, or by how it is read."""
 DOUBT_SEVERITY = 0.6
@@ -200,9 +202,10 @@ def _who(
 
 
 def _stands_before(shot: ShotState, mark: Mark) -> float:
-    """The largest part of a mark, 0..1, that the mark of one other figure covers."""
-    shared = (shared_area(mark.box, m.box) for m in shot.marks if m.thread != mark.thread)
-    return max(shared, default=0.0) / max(1e-9, mark.box.w * mark.box.h)
+    """The largest part of a mark, 0..1, that the mark of one other figure covers. Who holds a thing, and is so much larger, does not cover it."""
+    own = max(1e-9, mark.box.w * mark.box.h)
+    others = [m.box for m in shot.marks if m.thread != mark.thread and m.box.w * m.box.h < HOLDER * own]
+    return max((shared_area(mark.box, box) for box in others), default=0.0) / own
 
 
 def _explained(seen: Appearance, level: Level) -> bool:
