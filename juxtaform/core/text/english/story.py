@@ -59,7 +59,7 @@ class _Scene:
 
     recent: list[list[Being]] = field(default_factory=list)
     earlier: list[list[Being]] = field(default_factory=list)
-    """Who was there at the end of the scene before: pronouns and groups that open a scene mean them."""
+    """Who was there at the end of the scene before: `the three of them` reaches over a heading, a pronoun does not."""
     place: Being | None = None
     speakers: list[Being] = field(default_factory=list)
     said_last: bool = False
@@ -508,16 +508,17 @@ class Story:
         if (own := self.cast.called(p.head)) is not None and own.kind == "character":
             return [own]
         if p.head == "#" and p.det in ("the", "these", "those", "both") and p.count > 1:
-            return self._together(scene, p.count)
+            return self._together(scene, p.count, counted=True)
         for group in reversed(scene.recent):
             for b in group:
                 if b.several:
                     return [b] if p.head in ("one", "#", "other") or p.head.endswith(("er", "est")) else []
         return []
 
-    def _together(self, scene: _Scene, count: int) -> list[Being]:
+    def _together(self, scene: _Scene, count: int, *, counted: bool = False) -> list[Being]:
+        """Those who were named last; where it is said how many, also from before the scene."""
         found: dict[str, Being] = {}
-        for group in reversed([*scene.earlier, *scene.recent]):
+        for group in reversed([*scene.earlier, *scene.recent] if counted else scene.recent):
             for b in group:
                 if b.kind == "character":
                     for one in b.members or [b]:
@@ -529,8 +530,7 @@ class Story:
     def _pronoun(self, word: str, p: Phrase, scene: _Scene, here: list[Being], weight: int) -> list[Being]:
         side = _SIDE.get(word)
         people = [b for b in here if b.kind == "character"]
-        before = reversed([*scene.earlier, *scene.recent])
-        reach = [people, *([b for b in r if b.kind == "character"] for r in before)]
+        reach = [people, *([b for b in r if b.kind == "character"] for r in reversed(scene.recent))]
         deed = p.deed
         barred: list[Being] = []
         if (
