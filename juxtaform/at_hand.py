@@ -75,7 +75,10 @@ def opened(url: str, var: Path) -> Workspace:
 
 @contextlib.contextmanager
 def at_hand(var: Path) -> Iterator[Workspace]:
-    """The workspace in `var`, with its database up, for a command that does one thing. Raises CannotStart."""
+    """The workspace in `var`, with its database up, for a command that does one thing. Raises CannotStart, also where there is none: a command that
+    was given the wrong folder must not begin an empty one there."""
+    if not os.environ.get(DATABASE_VARIABLE) and not (var / "mariadb").exists():
+        raise CannotStart(f"There is no Juxtaform in {var.absolute()}. Give the folder of yours with --var.")
     with _url_at_hand(var) as url:
         ws = opened(url, var)
         try:

@@ -49,6 +49,11 @@ def test_a_running_server_backs_up_by_itself_and_a_restore_brings_it_back(tmp_pa
     assert back.returncode == 0, back.stderr
     assert "Restored the state of" in back.stdout
     assert command("backup", str(file), "--only-verify").returncode == 0
+    for name in ("backup", "doctor", "accounts"):
+        words = (str(file),) if name == "backup" else ()
+        told = command(name, *words, "--var", str(tmp_path / "wrong"))
+        assert (told.returncode, "There is no Juxtaform in" in told.stderr) == (2, True)
+        assert not (tmp_path / "wrong").exists()
     for odd in ("nowhere", __file__):
         told = command("restore", odd, "--var", str(tmp_path / "other"))
         assert told.returncode == 2
