@@ -2,6 +2,7 @@
   import { thumb, type Bead } from '../../api/client';
   import BoxStage, { type StageBox } from '../../components/BoxStage.svelte';
   import Choice from '../../components/Choice.svelte';
+  import type { Frame } from '../../lib/move-frames';
   import { useProject } from '../../lib/project-context';
   import type { ShotPanelState } from './shot-panel-state.svelte';
 
@@ -20,7 +21,7 @@
       return { id: t.id, label: t.name, x: x * width, y: y * height, w: w * width, h: h * height };
     }),
   );
-  const shares = (b: { x: number; y: number; w: number; h: number }) => [b.x / width, b.y / height, b.w / width, b.h / height] as [number, number, number, number];
+  const shares = (b: { x: number; y: number; w: number; h: number }) => [b.x / width, b.y / height, b.w / width, b.h / height] as Frame;
 </script>
 
 {#if shot}

@@ -2,14 +2,13 @@ import { SvelteMap } from 'svelte/reactivity';
 import { api, ok, sendPicture, type Bead, type Framing, type Schemas, type Shot, type ShotFacts } from '../../api/client';
 import { notices } from '../../lib/notices.svelte';
 import type { ProjectState } from '../../lib/project.svelte';
+import type { Frame } from '../../lib/move-frames';
 import { listOf } from '../../lib/words';
 
 /** What goes to all chosen shots: framing and form. Words go to the current shot alone. */
 const ALIKE = new Set(['size', 'angle', 'move', 'length_s', 'page_form', 'bleed', 'guide_strength', 'aspect', 'sketch_sha']);
 
 const KEYS_REST_MS = 450;
-/** A box as shares of the picture: left, top, width, height. */
-type Stand = [number, number, number, number];
 
 /** The behaviour of the facts of one shot. */
 export class ShotPanelState {
@@ -22,7 +21,7 @@ export class ShotPanelState {
   /** Whether the guide is being looked through. */
   looking = $state(false);
   /** Boxes that are being typed or are on their way, by shot and thread. */
-  #typed = new SvelteMap<string, { stand: Stand | null; rest?: ReturnType<typeof setTimeout>; send?: () => void }>();
+  #typed = new SvelteMap<string, { stand: Frame | null; rest?: ReturnType<typeof setTimeout>; send?: () => void }>();
 
   readonly shot = $derived.by(() => this.project.current);
   readonly cast = $derived.by(() => this.project.columns.filter((t) => t.kind === 'character' && this.shot && this.project.bead(this.shot.id, t.id)));
@@ -117,20 +116,20 @@ export class ShotPanelState {
   }
 
   /** Where somebody stands on the picture, as shares of it; what a key or the mouse makes of it is seen at once, and sent when the keys rest. */
-  standOf(thread_id: string): Stand | null {
+  standOf(thread_id: string): Frame | null {
     const typed = this.shot && this.#typed.get(`${this.shot.id} ${thread_id}`);
     if (typed) return typed.stand;
-    return ((this.shot && this.project.bead(this.shot.id, thread_id))?.stands as Stand | undefined) ?? null;
+    return ((this.shot && this.project.bead(this.shot.id, thread_id))?.stands as Frame | undefined) ?? null;
   }
 
   /** Put somebody on the picture, or take them off. */
-  put(thread_id: string, stand: Stand | null) {
+  put(thread_id: string, stand: Frame | null) {
     if (!this.shot) return;
     const shot_id = this.shot.id;
     const key = `${shot_id} ${thread_id}`;
     clearTimeout(this.#typed.get(key)?.rest);
     const send = () => {
-      const stands = (stand?.map((v) => Math.round(Math.min(1, Math.max(0, v)) * 1e4) / 1e4) as Stand | undefined) ?? null;
+      const stands = (stand?.map((v) => Math.round(Math.min(1, Math.max(0, v)) * 1e4) / 1e4) as Frame | undefined) ?? null;
       const sent = { stand };
       this.#typed.set(key, sent);
       void this.#editBead(shot_id, thread_id, { stands }).finally(() => {
@@ -149,7 +148,7 @@ export class ShotPanelState {
   }
 
   /** A box was drawn: it is for the first who is nowhere yet, else for who is chosen. */
-  drawn(stand: Stand) {
+  drawn(stand: Frame) {
     const who = this.drawFor ?? this.placing;
     if (who) this.put(who, stand);
   }
@@ -177,7 +176,7 @@ export class ShotPanelState {
     if (this.shot) void this.#editBead(this.shot.id, thread_id, said);
   }
 
-  async #editBead(shot_id: string, thread_id: string, said: { facing: Bead['facing'] } | { face: string } | { stands: Stand | null }): Promise<void> {
+  async #editBead(shot_id: string, thread_id: string, said: { facing: Bead['facing'] } | { face: string } | { stands: Frame | null }): Promise<void> {
     const { project } = this;
     const bead = project.bead(shot_id, thread_id);
     if (!bead) return;
