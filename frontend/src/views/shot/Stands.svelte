@@ -12,9 +12,10 @@
   const { shot, cast } = $derived(view);
   const UNSAID = 'unsaid';
   const FACINGS: [Exclude<Bead['facing'], ''> | typeof UNSAID, string][] = [[UNSAID, 'not said'], ['left', '← left'], ['right', 'right →'], ['camera', 'to us'], ['away', 'away']];
-  const EMPTY = `data:image/svg+xml,${encodeURIComponent('<svg xmlns="http://www.w3.org/2000/svg"/>')}`;
   const placed = $derived(cast.filter((t) => view.standOf(t.id)));
   const [width, height] = $derived(view.frame_px);
+  /** The frame as a sheet of paper, where there is no guide. */
+  const empty = $derived(`data:image/svg+xml,${encodeURIComponent(`<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}"><rect width="100%" height="100%" fill="#f4f1e8"/></svg>`)}`);
   const boxes = $derived<StageBox[]>(
     placed.map((t) => {
       const [x, y, w, h] = view.standOf(t.id)!;
@@ -32,7 +33,7 @@
     </div>
     <div class="mt-1" style="height:{Math.min(230, Math.round((380 * height) / width))}px">
       <BoxStage
-        src={shot.sketch_sha ? thumb(shot.sketch_sha, 960) : EMPTY} {width} {height} {boxes} bind:chosen={view.placing}
+        src={shot.sketch_sha ? thumb(shot.sketch_sha, 960) : empty} {width} {height} {boxes} bind:chosen={view.placing}
         ondraw={(b) => view.drawn(shares(b))} onchange={(id, b) => view.put(id, shares(b))}
       />
     </div>
