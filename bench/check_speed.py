@@ -60,9 +60,18 @@ def against_decoding() -> None:
     assert eye
     cast = [sought(eye, [reference(look)]) for look in [*looks, random_look(rng)]]
     for size in SIZES:
-        picture = np.asarray(cv2.resize(small, size, interpolation=cv2.INTER_CUBIC), np.uint8)
+        smooth = np.asarray(cv2.resize(small, size, interpolation=cv2.INTER_CUBIC), np.uint8)
         taken = [b.scaled(size[0] / small.shape[1]) for b in boxes]
-        _one_size(picture, taken, cast, hand, letters, eye)
+        for name, picture in (("smooth", smooth), ("with the grain of paper", _grained(smooth, rng))):
+            print(f"{size[0]} x {size[1]}, {name}:")
+            _one_size(picture, taken, cast, hand, letters, eye)
+
+
+def _grained(pixels: Pixels, rng: np.random.Generator) -> Pixels:
+    """The picture as if it were painted on paper and scanned: grain of about two pixels and two codes."""
+    h, w = pixels.shape[:2]
+    grain = cv2.GaussianBlur(rng.normal(0, 6, (h, w, 1)).astype(np.float32), (0, 0), 0.8)[..., None]
+    return np.asarray(np.clip(pixels + grain, 0, 255), np.uint8)
 
 
 def _one_size(
@@ -81,7 +90,7 @@ def _one_size(
     cheap = parts["files"] + parts["places and cuts"]
     lettered, every = cheap + parts["letters"], sum(parts.values())
     told = ", ".join(f"{name} {ms:.0f} ms" for name, ms in parts.items())
-    print(f"{picture.shape[1]} x {picture.shape[0]}: decoding takes {png:.0f} ms as PNG, {jpeg:.0f} as JPEG; {told}")
+    print(f"  decoding takes {png:.0f} ms as PNG, {jpeg:.0f} as JPEG; {told}")
     print(
         f"  files, places and cuts: {cheap / png:.2f} x PNG, {cheap / jpeg:.2f} x JPEG; with letters {lettered / png:.2f} and {lettered / jpeg:.2f}; "
         f"all {every / png:.2f} and {every / jpeg:.2f} (wanted: under 1)"
@@ -113,14 +122,13 @@ def _of_states(count: int) -> tuple[float, int]:
 
 def findings_of(count: int) -> None:
     """Check so many pictures, made of a few measured ones; prints seconds and the largest resident size (KiB)."""
-    from dataclasses import replace
-
     from juxtaform.core.check.measure import measure_picture
     from juxtaform.core.check.sequence import check
     from juxtaform.core.check.states import Mark, PlaceHome, PlaceReference, ShotPlan, ShotState, StyleHome
     from juxtaform.core.text.names import Named
-    from juxtaform.media.network import trait_judge
+    from juxtaform.media.network import judges
     from juxtaform.studio.measuring import from_text, to_text
+    from juxtaform.studio.shelf import Shelf
     from tests.constructed import model_of
 
     rng = np.random.default_rng(1)
@@ -140,16 +148,14 @@ def findings_of(count: int) -> None:
         for k in range(10)
     ]
     begun = time.perf_counter()
-    shots = []
+    shelf, shots = Shelf(), []
     for i in range(count):
-        seen = from_text(texts[i % 10])
+        seen = shelf.lay(texts[i % 10])
         plan = ShotPlan(f"scene {i // 12}", "MS", length_s=4.0, places=((f"p{i % 10}", ""),), aspect=1.5)
         shots.append(
-            ShotState(
-                f"s{i}", str(i + 1), "", frozenset("a"), "style", (Mark("a", boxes[i % 10]),), replace(seen), plan
-            )
+            ShotState(f"s{i}", str(i + 1), "", frozenset("a"), "style", (Mark("a", boxes[i % 10]),), seen, plan)
         )
-    check(shots, [StyleHome("style", "Paper")], [Named("a", "A")], judge=trait_judge(), places=homes)
+    check(shots, [StyleHome("style", "Paper")], [Named("a", "A")], judges=judges(), places=homes)
     seconds = time.perf_counter() - begun
     # The process's own peak: what rusage tells begins with that of the process that started this one.
     [peak] = [

@@ -21,7 +21,13 @@ from juxtaform.core.check.places import place_threads
 from juxtaform.core.check.sequence import check
 from juxtaform.core.check.states import Company, Mark, PlaceHome, PlaceReference, ShotPlan, ShotState
 from juxtaform.core.check.technical import Wanted, technical_findings
-from juxtaform.core.colour.spaces import Pixels
+from juxtaform.core.colour.spaces import (
+    Pixels,
+    linear_from_oklab,
+    linear_from_srgb8,
+    oklab_from_linear,
+    srgb_from_linear,
+)
 from juxtaform.core.figure.known import FigureKnown, known_figure
 from juxtaform.core.figure.standing import other_places, sought
 from juxtaform.core.figure.traits import figure_model, reference_view
@@ -29,7 +35,7 @@ from juxtaform.core.findings import Finding
 from juxtaform.core.picture.regions import Box
 from juxtaform.core.text.names import Named
 from juxtaform.demo.paper import Placed, bordered, lit
-from juxtaform.media.network import figure_eye, hand_eye, letter_eye, trait_judge
+from juxtaform.media.network import figure_eye, hand_eye, judges, letter_eye
 from tests import constructed_places as places
 from tests.constructed import (
     LIGHTS,
@@ -298,6 +304,7 @@ def _pair(
     views: Sequence[places.Camera] = (),
     lengths: tuple[float, float] = (4.0, 4.0),
     alike: float | None = None,
+    repainted: Callable[[Pixels], Pixels] = lambda pixels: pixels,
 ) -> list[Finding]:
     """Two pictures of one place, figures standing in given boxes."""
     here = int(rng.integers(24))
@@ -317,7 +324,7 @@ def _pair(
         )
         gain = tuple(float(v) for v in np.array(base) * (step if i == 1 else 1.0))
         drawn = laid_on(page, placed, "paper") if placed else page
-        pixels = lit(drawn, gain)  # type: ignore[arg-type]
+        pixels = lit(repainted(drawn) if i == 1 else drawn, gain)  # type: ignore[arg-type]
         shots.append(_ground_state(i, pixels, [b.inside(900, 600) for b in own], length_s=lengths[i]))
     return cut_findings([_without_looks(s) for s in shots], {"f0": "A", "f1": "B"})
 
@@ -380,6 +387,22 @@ def _light_cut(rng: np.random.Generator, magnitude: int) -> list[Finding]:
 def _tint_cut(rng: np.random.Generator, magnitude: int) -> list[Finding]:
     stops = (rng.uniform(-0.25, 0.25), 0.8, 1.2, 1.8)[magnitude]
     return _pair(rng, [[_standing(rng, 0.4, 0.6)], [_standing(rng, 0.5, 0.7)]], light=-0.2, tint=-stops)
+
+
+def _palette_cut(rng: np.random.Generator, magnitude: int) -> list[Finding]:
+    """Greyer, more colourful, or every hue turned in OKLab."""
+    by = (rng.uniform(0.85, 1.15), 0.6, 0.45, 0.2)[magnitude]
+    turn = (rng.uniform(-0.12, 0.12), 0.7, 1.0, 1.4)[magnitude]
+    way = int(rng.integers(3))
+
+    def repainted(pixels: Pixels) -> Pixels:
+        lab = oklab_from_linear(linear_from_srgb8(pixels))
+        hue = lab[..., 1] + 1j * lab[..., 2]
+        hue *= (by, 1 / by, np.exp(1j * turn))[way]
+        lab[..., 1], lab[..., 2] = hue.real, hue.imag
+        return np.rint(255 * srgb_from_linear(np.clip(linear_from_oklab(lab), 0, 1))).astype(np.uint8)
+
+    return _pair(rng, [[_standing(rng, 0.4, 0.6)], [_standing(rng, 0.5, 0.7)]], repainted=repainted)
 
 
 def _stutter_cut(rng: np.random.Generator, magnitude: int) -> list[Finding]:
@@ -470,7 +493,7 @@ def _two_in_a_row(
         measure = measure_picture(pixels, list(zip(boxes, known, strict=True)), known, None, figure_eye())
         marks = tuple(Mark(n, box) for n, box in zip("ab", boxes, strict=True))
         shots.append(ShotState(f"s{i}", str(i + 1), "", frozenset("ab"), None, marks, measure))
-    return shots, list(check(shots, [], [Named("a", "A"), Named("b", "B")], judge=trait_judge()).findings)
+    return shots, list(check(shots, [], [Named("a", "A"), Named("b", "B")], judges=judges()).findings)
 
 
 def _leak(rng: np.random.Generator, magnitude: int) -> list[Finding]:
@@ -529,5 +552,6 @@ MAKERS: dict[str, tuple[frozenset[str], Callable[[np.random.Generator, int], lis
     "a mass gone, no references": (frozenset({"place_changed"}), _mass(gone=True, known=False)),
     "another place, no references": (frozenset({"another_place", "place_doubtful"}), _other_between),
     "a trait twice": (frozenset({"trait_twice"}), _trait_twice),
+    "palette jumps": (frozenset({"palette_leap"}), _palette_cut),
 }
 """By what is wrong: the kinds that say so, and how a case is made."""

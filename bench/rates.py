@@ -16,7 +16,7 @@ from juxtaform.core.figure.traits import figure_model, reference_view
 from juxtaform.core.style.terms import signature
 from juxtaform.core.text.names import Named
 from juxtaform.demo.paper import bordered, greyed
-from juxtaform.media.network import figure_eye, hand_eye, trait_judge
+from juxtaform.media.network import figure_eye, hand_eye, judges
 from tests.constructed import LIGHTS, lookalike, random_look, random_pose, recoloured_look, reference, scene
 
 KINDS = {
@@ -97,7 +97,7 @@ def _sequence(job: tuple[str, int]) -> tuple[int, int, list[str]]:
         placed = [(m.box, k) for m, k in zip(marks, known, strict=True)]
         measure = measure_picture(picture, placed, known, None, eye, hands)
         shots.append(ShotState(f"s{i}", str(i + 1), "", frozenset("ab"), "style", marks, measure))
-    findings = check(shots, [style], [Named("a", "A"), Named("b", "B")], judge=trait_judge()).findings
+    findings = check(shots, [style], [Named("a", "A"), Named("b", "B")], judges=judges()).findings
     wanted = KINDS[fault]
     first = {"another hand from a shot on": at, "slow slide to grey": LENGTH - 5}.get(fault, at)
     slack = 2 if fault == "slow slide to grey" else 0

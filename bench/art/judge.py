@@ -31,7 +31,7 @@ from juxtaform.core.picture.panels import panels
 from juxtaform.core.picture.regions import cut_out, overlap
 from juxtaform.core.picture.upright import straightened
 from juxtaform.core.text.names import Named
-from juxtaform.media.network import figure_eye, hand_eye, trait_judge
+from juxtaform.media.network import figure_eye, hand_eye, judges
 from tests.constructed_pages import judged as panels_judged
 
 SOURCES = ("supertux", "freedink", "hedgewars", "twemoji", "openmoji", "emojione")
@@ -162,7 +162,7 @@ def _sequence(job: tuple[str, int, tuple[str, ...], bool]) -> dict[str, Any]:
         )
         shots.append(ShotState(f"s{i}", str(i + 1), "", frozenset("ab"), "style", marks, measure))
     names = [Named("a", "A"), Named("b", "B")]
-    findings = check(shots, [StyleHome("style", "Style", (), ())], names, judge=trait_judge()).findings
+    findings = check(shots, [StyleHome("style", "Style", (), ())], names, judges=judges()).findings
     return _scored(told, shots, list(findings))
 
 
@@ -198,8 +198,8 @@ def _scored(story: Story, shots: list[ShotState], findings: list[Finding]) -> di
 
 def _drift(shots: list[ShotState]) -> dict[tuple[int, int], float]:
     """How certain it is that something of each marked figure changed, by picture and mark."""
-    judge = trait_judge()
-    assert judge
+    both = judges()
+    assert both
     out = {}
     for thread in ("a", "b"):
         here = [
@@ -209,7 +209,7 @@ def _drift(shots: list[ShotState]) -> dict[tuple[int, int], float]:
             for j, (mark, seen) in enumerate(zip(shot.marks, shot.picture.appearances, strict=True))
             if mark.thread == thread
         ]
-        told = certainties([seen for _, _, seen in here], judge)
+        told = certainties([seen for _, _, seen in here], both.traits)
         out |= {(i, j): max(own, default=-9.0) for (i, j, _), own in zip(here, told, strict=True)}
     return out
 

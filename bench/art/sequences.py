@@ -62,12 +62,13 @@ class Drift:
 
 @dataclass
 class Story:
-    """Two characters' references, and ten pictures."""
+    """Two characters' references, and ten pictures; `cast` names both and the stranger."""
 
     source: str
     kind: str
     references: list[list[Rgb]]
     frames: list[Frame] = field(default_factory=list)
+    cast: tuple[str, ...] = ()
 
 
 def story(members: list[Family], seed: int, faults: tuple[str, ...] = FAULTS, lasting: int = 0) -> Story:
@@ -82,7 +83,8 @@ def story(members: list[Family], seed: int, faults: tuple[str, ...] = FAULTS, la
         pictures.append([held[i] for i in rng.permutation(len(held))])
     if any(len(p) < 3 for p in pictures):
         return story(members, seed + 1000, faults, lasting)
-    told = Story(cast[0].source, cast[0].kind, [[on_white(p) for p in own[:2]] for own in pictures[:2]])
+    references = [[on_white(p) for p in own[:2]] for own in pictures[:2]]
+    told = Story(cast[0].source, cast[0].kind, references, cast=tuple(f.name for f in cast))
     places = grounds()
     ground = places[rng.integers(len(places))]
     at = dict(zip(2 + rng.permutation(LENGTH - 2)[: len(faults)], faults, strict=True))

@@ -14,7 +14,7 @@ showing said it."""
 MendKind = Literal["attach", "clear", "cut", "to_motion", "costume", "aspect", "drop_guide", "newest"]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class Evidence:
     """One row of evidence in an illustrator's words: what, how much of it and what was expected; colours as hex. `behind` are the numbers with
     their units."""
@@ -49,7 +49,7 @@ class Mend:
     value: str = ""
 
 
-@dataclass(frozen=True, kw_only=True)
+@dataclass(frozen=True, kw_only=True, slots=True)
 class Finding:
     """Something to look at, with what it is about by ids, its evidence and what to do.
 

@@ -15,6 +15,7 @@ from juxtaform.core.colour.spaces import Floats
 from juxtaform.core.figure.certainty import TraitJudge
 from juxtaform.core.figure.logistic import Logistic
 from juxtaform.core.figure.match import Eye, Judge
+from juxtaform.core.figure.recognition import Judges, WhoJudge
 from juxtaform.core.picture.trunk import Trunk, Whitening
 from juxtaform.core.style.hand import HandEye, HandNumbers
 from juxtaform.core.technical.lettering import LetterEye
@@ -40,13 +41,18 @@ def figure_eye() -> Eye | None:
 
 
 @lru_cache(maxsize=1)
-def trait_judge() -> TraitJudge | None:
-    """What weighs whether a trait changed; None when its file is missing or damaged."""
+def judges() -> Judges | None:
+    """What weighs the pictures of a thread beside each other; None when what weighs traits is missing or damaged."""
     try:
-        return TraitJudge(*_judge(np.load(io.BytesIO((HOME / "figure.npz").read_bytes())), "trait"))
+        traits = TraitJudge(*_judge(_numbers("figure.npz"), "trait"))
     except (OSError, ValueError, KeyError) as error:
         log.warning("Whether traits changed cannot be weighed: %s", error)
         return None
+    try:
+        return Judges(traits, WhoJudge(*_judge(_numbers("who.npz"), "who")))
+    except (OSError, ValueError, KeyError) as error:
+        log.warning("Who somebody is cannot be weighed beside other pictures: %s", error)
+        return Judges(traits)
 
 
 @lru_cache(maxsize=1)
@@ -81,6 +87,10 @@ def network_digest() -> str:
         path = HOME / name
         digest.update(path.read_bytes() if path.exists() else b"missing")
     return digest.hexdigest()[:12]
+
+
+def _numbers(name: str) -> Mapping[str, Floats]:
+    return np.load(io.BytesIO((HOME / name).read_bytes()))  # type: ignore[no-any-return]
 
 
 def _judge(numbers: Mapping[str, Floats], name: str) -> tuple[Floats, Floats, Floats, float]:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 
 from sqlalchemy import select
 from sqlalchemy.dialects.mysql import insert
@@ -23,13 +23,16 @@ def keep(session: Session, key: str, version: str, data: str) -> None:
 
 def known(session: Session, keys: Iterable[str], version: str) -> dict[str, str]:
     """What is kept under some keys, of that version."""
+    return dict(each_known(session, keys, version))
+
+
+def each_known(session: Session, keys: Iterable[str], version: str) -> Iterator[tuple[str, str]]:
+    """What is kept under some keys, of that version, some hundreds at a time."""
     wanted = list(dict.fromkeys(keys))
-    found: dict[str, str] = {}
     for i in range(0, len(wanted), ASKED_AT_ONCE):
         part = wanted[i : i + ASKED_AT_ONCE]
         query = select(Measure.key, Measure.data).where(Measure.key.in_(part), Measure.version == version)
-        found |= dict(session.execute(query).tuples().all())
-    return found
+        yield from session.execute(query).tuples().all()
 
 
 def are_known(session: Session, keys: Iterable[str]) -> set[str]:

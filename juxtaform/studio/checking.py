@@ -24,13 +24,14 @@ from juxtaform.core.check.states import CheckResult, Company, PlaceHome, PlaceRe
 from juxtaform.core.figure.standing import Place
 from juxtaform.core.findings import Finding, asks, key_of
 from juxtaform.core.picture.regions import shared_area
-from juxtaform.media.network import trait_judge
+from juxtaform.media.network import judges
 from juxtaform.records import journal, measures
 from juxtaform.records.models import CheckRun, Project, now
 from juxtaform.records.trouble import trouble_of
 from juxtaform.studio import company, seeking
 from juxtaform.studio import sequence as sequences
-from juxtaform.studio.measuring import PictureTask, Workers, from_text, measure_task, to_text
+from juxtaform.studio.measuring import PictureTask, Workers, measure_task, to_text
+from juxtaform.studio.shelf import Shelf
 from juxtaform.studio.workspace import Workspace, found
 
 State = Literal["never", "queued", "running", "done", "stopped", "failed"]
@@ -150,14 +151,15 @@ class Checker:
             )
 
     def _measure_and_check(self, project_id: str, stop: threading.Event) -> Outcome | None:
+        shelf = Shelf()
         with self.ws.database.reading() as s:
             sequence = sequences.load(s, self.ws.store, project_id)
             version = journal.latest(s, project_id).version
             tasks = {t.key: t for shot in sequence.shots if (t := shot.task)}
             tasks |= {t.key: t for entries in sequence.style_tasks.values() for t, _ in entries}
             tasks |= {t.key: t for _, entries in sequence.places for t, _ in entries}
-            kept = {key: from_text(text) for key, text in measures.known(s, tasks, MEASURE_VERSION).items()}
-            known = {key: measure for key, measure in kept.items() if tasks[key].is_answered_by(measure)}
+            kept = ((key, shelf.lay(text)) for key, text in measures.each_known(s, tasks, MEASURE_VERSION))
+            known = {key: measure for key, measure in kept if tasks[key].is_answered_by(measure)}
             companies = {c.key: c for shot in sequence.shots if (c := shot.company)}
             met = {k: company.from_text(t) for k, t in measures.known(s, companies, company.COMPANY_VERSION).items()}
             spots = [key for own in sequence.props.values() for _, key in own]
@@ -174,9 +176,10 @@ class Checker:
             if result.measure is None:
                 trouble[result.key] = result.trouble
             else:
-                known[result.key] = result.measure
+                text = to_text(result.measure)
+                known[result.key] = shelf.lay(text)
                 with self.ws.database.session() as s:
-                    measures.keep(s, result.key, MEASURE_VERSION, to_text(result.measure))
+                    measures.keep(s, result.key, MEASURE_VERSION, text)
             self._told(project_id, done=known_already + i + 1, measured=i + 1)
             if stop.is_set():
                 return None
@@ -286,11 +289,11 @@ def _outcome(sequence: sequences.Sequence, known: _Known, version: int) -> Outco
     def keyed(found: Sequence[Finding]) -> list[Finding]:
         return [replace(f, key=_key(f, pictures, sequence.digests)) for f in found]
 
-    judge = trait_judge()
+    both = judges()
 
     def checked(accepted: Collection[tuple[str, str]] = ()) -> CheckResult:
         return check(
-            shots, styles, sequence.names, sequence.parts, accepted, judge, sequence.wanted, places, sequence.cast
+            shots, styles, sequence.names, sequence.parts, accepted, both, sequence.wanted, places, sequence.cast
         )
 
     result = checked()

@@ -14,7 +14,7 @@ from juxtaform.core.check.states import ShotState, StyleHome
 from juxtaform.core.check.takes import TakeReading, TakeState, read_takes
 from juxtaform.core.figure.standing import Place, settled
 from juxtaform.core.picture.regions import Box
-from juxtaform.media.network import trait_judge
+from juxtaform.media.network import judges
 from juxtaform.records import measures
 from juxtaform.records.models import Project, Take
 from juxtaform.studio.lines import Line, Lines
@@ -301,7 +301,7 @@ class _Laid:
         for take, (shot, measure, unseen) in known.items():
             aspect = shot.shot.aspect or self.reader.aspect
             states.append(TakeState(_state(shot, take, measure), tuple(unseen), _form(aspect)))
-        return read_takes(states, beside, styles, self.reader.names, self.reader.parts, trait_judge())
+        return read_takes(states, beside, styles, self.reader.names, self.reader.parts, judges())
 
     def _picked(self, s: Session) -> list[Take]:
         """The picked takes of the shots around, in order."""

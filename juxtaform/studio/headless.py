@@ -16,7 +16,7 @@ from juxtaform.core.findings import Finding
 from juxtaform.core.picture.regions import Box
 from juxtaform.core.text.names import Named
 from juxtaform.formats.manifest import Manifest, ManifestReference, ManifestShot, ManifestWrong, picture_path
-from juxtaform.media.network import trait_judge
+from juxtaform.media.network import judges
 from juxtaform.studio.measuring import FigureFile, PictureTask, TraitEntry, ViewFile, Workers, measure_task
 
 REPORT_FORMAT = "juxtaform-report/1"
@@ -64,7 +64,7 @@ def check_manifest(manifest: Manifest, path: Path, progress: Progress | None = N
         Named(r.id, r.name or r.id, tuple(r.aliases)) for r in manifest.references if r.kind != "style"
     ]
     parts = {(r.id, t.name): t.part for r in manifest.references for t in r.traits}
-    return _report(manifest, shots, check(shots, styles, names, parts, judge=trait_judge()))
+    return _report(manifest, shots, check(shots, styles, names, parts, judges=judges()))
 
 
 def sha_of(path: Path) -> str:

@@ -16,7 +16,7 @@ from juxtaform.core.figure.who import Identity
 from juxtaform.core.findings import Finding
 from juxtaform.core.picture.regions import Box
 from juxtaform.core.text.names import Named
-from juxtaform.media.network import figure_eye, trait_judge
+from juxtaform.media.network import figure_eye, judges
 from tests.constructed import random_look, random_pose, reference, scene
 
 TITLES = {"a": "Ada", "b": "Bo", "k": "The key"}
@@ -151,9 +151,7 @@ def test_a_colour_of_somebody_beside_is_told_as_a_leak(pair):
         marks = tuple(Mark(n, b) for n, b in zip("ab", boxes, strict=True))
         shots.append(ShotState(f"s{i}", str(i + 1), "", frozenset("ab"), None, marks, measure))
     found = [
-        f
-        for f in check(shots, [], [Named("a", "Ada"), Named("b", "Bo")], judge=trait_judge()).findings
-        if f.shot == "s2"
+        f for f in check(shots, [], [Named("a", "Ada"), Named("b", "Bo")], judges=judges()).findings if f.shot == "s2"
     ]
     assert [f.kind for f in found if f.thread == "a"] == ["leak"]
     assert "has got into Ada’s" in found[0].title
@@ -182,7 +180,7 @@ def test_in_a_wrong_costume_somebody_is_themselves_and_only_the_costume_is_told(
         marks = tuple(Mark(n, b) for n, b in zip("ab", boxes, strict=True))
         shots.append(ShotState(f"s{i}", str(i + 1), "", frozenset("ab"), None, marks, measure))
     told = Cast(kinds=KINDS, costumes={"a/night": "night"})
-    found = check(shots, [], [Named("a", "Ada"), Named("b", "Bo")], judge=trait_judge(), cast=told)
+    found = check(shots, [], [Named("a", "Ada"), Named("b", "Bo")], judges=judges(), cast=told)
     assert [(f.shot, f.title) for f in found.findings if f.thread == "a"] == [
         ("s2", "Ada wears night; the plan says the usual costume")
     ]

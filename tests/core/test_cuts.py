@@ -8,6 +8,7 @@ import pytest
 from juxtaform.core.check.cuts import cut_findings
 from juxtaform.core.check.measure import measure_picture
 from juxtaform.core.check.states import Mark, ShotPlan, ShotState
+from juxtaform.core.colour.spaces import linear_from_oklab, linear_from_srgb8, oklab_from_linear, srgb_from_linear
 from juxtaform.core.figure.known import known_figure
 from juxtaform.core.figure.traits import figure_model, reference_view
 from juxtaform.core.figure.who import Evidence as SeenOver
@@ -108,6 +109,30 @@ def test_light_is_not_compared_across_a_step_in_time_or_in_pictures_that_fade(sh
     one, other = shot(0, pages[0], {"a": at(0.3, 0.5)}), shot(1, darker, {"a": at(0.6, 0.7)})
     assert kinds(one, replace(other, plan=replace(other.plan, time="night"))) == []
     assert kinds(one, other, apart={"s1"}) == []
+
+
+def repainted(page, by):
+    """A page with the colour part of every pixel, as a complex number of OKLab, multiplied."""
+    lab = oklab_from_linear(linear_from_srgb8(page))
+    hue = (lab[..., 1] + 1j * lab[..., 2]) * by
+    lab[..., 1], lab[..., 2] = hue.real, hue.imag
+    return np.rint(255 * srgb_from_linear(np.clip(linear_from_oklab(lab), 0, 1))).astype(np.uint8)
+
+
+@pytest.mark.parametrize(("by", "how"), [(0.3, "greyer"), (2.4, "more colourful"), (np.exp(1.1j), "other hues")])
+def test_a_palette_that_jumps_on_the_same_ground_is_told(shot, pages, by, how):
+    one, other = shot(0, pages[0], {"a": at(0.3, 0.5)}), shot(1, repainted(pages[0], by), {"a": at(0.6, 0.7)})
+    [found] = [f for f in cut_findings([one, other], NAMES) if f.kind != "stutter"]
+    assert found.kind == "palette_leap"
+    assert found.title == f"The colours jump from shot 1 to 2: {how}"
+    assert kinds(one, replace(other, plan=replace(other.plan, time="night"))) == []
+
+
+def test_a_light_of_another_colour_is_another_light_and_no_other_palette(shot, pages):
+    warmer = lit(pages[0], (1.3, 1.0, 0.6))
+    one, other = shot(0, pages[0], {"a": at(0.3, 0.5)}), shot(1, warmer, {"a": at(0.6, 0.7)})
+    assert kinds(one, other) == ["light_leap"]
+    assert kinds(one, shot(1, repainted(pages[0], 0.9), {"a": at(0.6, 0.7)})) == []
 
 
 def test_two_pictures_that_are_nearly_one_stutter(shot, pages):

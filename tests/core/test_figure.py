@@ -359,9 +359,7 @@ def told_of(eye, figures, look, hold, parts, where=(3,), pictures=5, covered=Non
             known.append((box, figures[1]))
         measure = measure_picture(page, known, list(figures), None, eye)
         shots.append(ShotState(f"s{i}", str(i + 1), "", frozenset({"pell"}), None, tuple(marks), measure))
-    return figure_thread(
-        "pell", {"pell": "Pell", "oda": "Oda"}, shots, parts, AwayFromStyle(), (), network.trait_judge()
-    )[1]
+    return figure_thread("pell", {"pell": "Pell", "oda": "Oda"}, shots, parts, AwayFromStyle(), (), network.judges())[1]
 
 
 def test_another_coat_is_told_where_the_figure_holds_and_not_where_the_face_alone_does(eye, pell, oda):

@@ -36,7 +36,7 @@ def judged(
         tuple(_with_verdict(a, i, others, c - OTHER_HAND * (at in other_hand)) for i, c in enumerate(own))
         if a.identity
         else a.traits
-        for at, (a, others, own) in enumerate(zip(seen, _around(seen), certainty, strict=True))
+        for at, (a, others, own) in enumerate(zip(seen, around(seen), certainty, strict=True))
     ]
 
 
@@ -70,7 +70,7 @@ def _covered(trait: TraitReading, traits: Sequence[TraitReading]) -> bool:
 def trait_terms(seen: Sequence[Appearance]) -> list[list[TraitTerms]]:
     """What speaks for a change of each trait of each appearance of a thread."""
     out = []
-    for a, others in zip(seen, _around(seen), strict=True):
+    for a, others in zip(seen, around(seen), strict=True):
         anywhere, mostly = strange(a.worn, others)
         terms = []
         for i, t in enumerate(a.traits):
@@ -93,7 +93,7 @@ def trait_terms(seen: Sequence[Appearance]) -> list[list[TraitTerms]]:
     return out
 
 
-def _around(seen: Sequence[Appearance]) -> list[list[Floats]]:
+def around(seen: Sequence[Appearance]) -> list[list[Floats]]:
     """The colours that the pictures around each appearance, in the same costume, show of the figure."""
     colours = [shown(a.worn) for a in seen]
     by_costume: dict[tuple[tuple[str, ...], ...], list[int]] = defaultdict(list)

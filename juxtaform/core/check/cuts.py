@@ -14,7 +14,7 @@ from juxtaform.core.check.states import Mark, ShotPlan, ShotState
 from juxtaform.core.findings import Evidence, Finding
 from juxtaform.core.picture.glance import Glance, alike
 from juxtaform.core.picture.regions import overlap
-from juxtaform.core.place.match import compared
+from juxtaform.core.place.match import Compared, compared
 from juxtaform.core.plan.shots import SIZES
 
 SIZE_LEAP = 3.5
@@ -27,6 +27,10 @@ LIGHT_LEAP = 0.8
 """Stops by which the light on the same ground may differ between neighbours in one scene: what a cloud does is a third of a stop."""
 TINT_LEAP = 0.6
 """Stops by which its red over blue may differ: half of the way from daylight to lamplight."""
+VIVID_LEAP = 0.9
+"""How much farther apart the hues of the same ground may lie (log2): with half or twice of its colour a picture jumps at the eye."""
+HUES_LEAST = 0.6
+"""How the hues of the same ground go together at least (correlation); a green meadow that turns violet stays far below."""
 STUTTER = 0.975
 """Two pictures that correlate so much, with everybody in the same place, look like one that twitched."""
 SAME_PLACE = 0.6
@@ -76,7 +80,7 @@ def cut_findings(
         stutter = _stutter(cut)
         found += [stutter] if stutter else [*_size(cut, titles), *_line(cut, titles, side_views)]
         if not {a.id, b.id} & set(apart):
-            found += _light(cut)
+            found += _colours(cut)
     return found
 
 
@@ -236,15 +240,52 @@ def _turned(cut: Neighbours, side_views: Collection[str]) -> set[str]:
     return {t for t in first if t in then and first[t][0] == then[t][0] and first[t][1] != then[t][1]}
 
 
-def _light(cut: Neighbours) -> Iterator[Finding]:
+def _colours(cut: Neighbours) -> Iterator[Finding]:
+    """Whether the same ground has another palette in both pictures, or stands in another light."""
     if not cut.a_plan.places or cut.a_plan.places != cut.b_plan.places or cut.a_plan.time != cut.b_plan.time:
         return
     a, b = picture_ground(cut.a), picture_ground(cut.b)
-    if a is None or b is None:
-        return
-    seen = compared(a, b)
-    if not seen.sure:
-        return
+    seen = compared(a, b) if a is not None and b is not None else None
+    if seen is not None and seen.sure:
+        yield from _palette(cut, seen) or _light(cut, seen)
+
+
+def _palette(cut: Neighbours, seen: Compared) -> list[Finding]:
+    if abs(seen.vivid) <= VIVID_LEAP and seen.hues >= HUES_LEAST:
+        return []
+    how = "other hues"
+    if abs(seen.vivid) > VIVID_LEAP:
+        how = "more colourful" if seen.vivid > 0 else "greyer"
+    times = 2.0**seen.vivid
+    return [
+        _cut(
+            cut,
+            "palette_leap",
+            f"The colours jump from shot {cut.a.number} to {cut.b.number}: {how}",
+            "Give both pictures one palette: retake one with the other as its reference, or say in the plan what changes it.",
+            [
+                Evidence(
+                    "Colour of the same ground",
+                    f"{times:.1f} times as much",
+                    behind=f"How far its hues lie apart; told from {2**VIVID_LEAP:.1f} times on, or {2**-VIVID_LEAP:.1f}",
+                ),
+                Evidence(
+                    "Its hues",
+                    "the same" if seen.hues >= HUES_LEAST else "others",
+                    behind=f"Correlation {seen.hues:.2f}; told below {HUES_LEAST}".replace("-", "−"),
+                ),
+                Evidence("Same ground found", f"{100 * seen.share:.0f} % of the picture"),
+            ],
+            max(abs(seen.vivid) / VIVID_LEAP, (1 - seen.hues) / (1 - HUES_LEAST)),
+            _reason(cut),
+            measured=round(times, 2),
+            expected=1.0,
+            unit="times",
+        )
+    ]
+
+
+def _light(cut: Neighbours, seen: Compared) -> Iterator[Finding]:
     over = max(abs(seen.exposure) / LIGHT_LEAP, abs(seen.warmth) / TINT_LEAP)
     if over <= 1:
         return

@@ -10,14 +10,15 @@ import numpy as np
 
 from juxtaform.core import tolerances as tol
 from juxtaform.core.check.changes import judged
+from juxtaform.core.check.persons import somebody_else, thread_level
 from juxtaform.core.check.states import FigurePoint, Mark, ShotState, ThreadState, Verdict
 from juxtaform.core.check.styles import AwayFromStyle
 from juxtaform.core.colour.spaces import linear_from_hex
 from juxtaform.core.colour.words import colour_name
 from juxtaform.core.figure.appearance import Appearance
-from juxtaform.core.figure.certainty import TraitJudge
 from juxtaform.core.figure.reading import TraitReading
-from juxtaform.core.figure.verdict import DOUBTFUL_LEAD, STRANGER_BELOW, Answer, Level, answer, level
+from juxtaform.core.figure.recognition import STRANGER, Judges, weighed
+from juxtaform.core.figure.verdict import DOUBTFUL_LEAD, STRANGER_BELOW, Answer, Level, answer
 from juxtaform.core.findings import Evidence, Finding
 from juxtaform.core.picture.regions import shared_area
 from juxtaform.core.style.drift import scalar_change
@@ -34,6 +35,10 @@ HOLDER = 3.0
 """A mark so many times as large as another one is of whoever holds or wears what is marked there."""
 USUALLY_TWICE = 0.34
 """A trait that is there twice in more of a thread's other pictures than this part of them is so by design, or by how it is read."""
+DRAWN_UNLIKE = 1.5
+"""In a picture by another hand somebody else must be so much more certain (log odds): it draws everybody a little unlike."""
+SURELY_SAME = 8.0
+"""Log odds below those of somebody else at which a figure is at distance 0 from itself."""
 DOUBT_SEVERITY = 0.6
 """A question ranks below every finding."""
 
@@ -45,11 +50,11 @@ def figure_thread(
     parts: Mapping[tuple[str, str], str],
     away: AwayFromStyle,
     accepted: Collection[tuple[str, str]] = (),
-    judge: TraitJudge | None = None,
+    judges: Judges | None = None,
 ) -> tuple[ThreadState, list[Finding]]:
     """A figure along the shots where it is marked: first who it is, then what about it changed.
 
-    `accepted` names appearances, as (thread, shot), that the illustrator says are right; `judge` weighs what speaks for a change of a trait. In pictures that slide with the style only missing traits are told, in those that lost their colour none; without an eye, none in pictures by another hand.
+    `accepted` names appearances, as (thread, shot), that the illustrator says are right; `judges` weigh what speaks for a change of a trait, and for somebody else. In pictures that slide with the style only missing traits are told, in those that lost their colour none; without an eye, none in pictures by another hand.
     """
     here = [
         (shot, mark, seen)
@@ -58,9 +63,11 @@ def figure_thread(
         for mark, seen in zip(shot.marks, shot.picture.appearances, strict=True)
         if mark.thread == thread
     ]
-    level = _level([seen for _, _, seen in here], [seen for shot, _, seen in here if (thread, shot.id) in accepted])
+    every = [seen for _, _, seen in here]
+    level = thread_level(every, [seen for shot, _, seen in here if (thread, shot.id) in accepted])
+    odds = somebody_else(every, level, judges.who if judges else None)
     apart = {i for i, (shot, _, _) in enumerate(here) if shot.id in away.other_hand}
-    told_traits = judged([s for _, _, s in here], judge, apart)
+    told_traits = judged(every, judges.traits if judges else None, apart)
     here = [
         (shot, mark, replace(seen, traits=_unseen(traits) if shot.id in away.faded else traits))
         for (shot, mark, seen), traits in zip(here, told_traits, strict=True)
@@ -69,7 +76,8 @@ def figure_thread(
     points: list[FigurePoint] = []
     findings: list[Finding] = []
     for at, (shot, mark, seen) in enumerate(here):
-        who, findings_here = _who(thread, titles, shot, mark, seen, level, other_hand=shot.id in away.other_hand)
+        asked = shot.id in away.other_hand
+        who, findings_here = _who(thread, titles, shot, mark, seen, level, odds[at], other_hand=asked)
         dressed_otherwise = seen.identity is not None and seen.identity.wears is not None
         partly_another = who == "doubtful" and _stands_before(shot, mark) >= COVERED_LEAST
         if who not in ("stranger", "other") and not dressed_otherwise and not partly_another:
@@ -77,7 +85,8 @@ def figure_thread(
             if at not in apart:
                 held = [t for t in repeated[at] if _trait_held(mark.hold, parts.get((thread, t.name), "figure"))]
                 findings_here += [_twice(thread, titles.get(thread, thread), shot, seen, t) for t in held]
-        points.append(FigurePoint(shot.id, mark, seen, _verdict(who, findings_here), _distance(seen, level)))
+        shown = replace(seen, worn=())  # what it wears has been weighed
+        points.append(FigurePoint(shot.id, mark, shown, _verdict(who, findings_here), _distance(seen, level, odds[at])))
         findings += findings_here
     change = scalar_change(np.array([p.distance for p in points])) if len(points) >= 4 else None
     return (
@@ -134,16 +143,12 @@ def _unseen(traits: Sequence[TraitReading]) -> tuple[TraitReading, ...]:
     return tuple(replace(t, verdict="not_seen") for t in traits)
 
 
-def _level(seen: Sequence[Appearance], accepted: Sequence[Appearance]) -> Level:
-    looked = [a.identity for a in seen if a.identity is not None]
-    right = [a.identity.score for a in accepted if a.identity is not None]
-    return level(looked[0].references if looked else (), [i.score for i in looked], [i.shape for i in looked], right)
-
-
-def _distance(seen: Appearance, level: Level) -> float:
+def _distance(seen: Appearance, level: Level, odds: float | None) -> float:
     """The figure's relative distance: 1 is where it is told as somebody else."""
     if seen.identity is None:
         return seen.distance
+    if odds is not None:
+        return max(0.0, 1.0 + (odds - STRANGER) / SURELY_SAME)
     return max(0.0, (level.score - seen.identity.as_worn) / STRANGER_BELOW)
 
 
@@ -162,10 +167,12 @@ def _who(
     mark: Mark,
     seen: Appearance,
     level: Level,
+    odds: float | None,
     *,
     other_hand: bool,
 ) -> tuple[Answer, list[Finding]]:
-    """Whether it is this character; without an eye by colours and structure alone, and only of others in the cast.
+    """Whether it is this character, by the log `odds` that it is somebody else where they were weighed; without an eye by colours and structure alone, and
+    only of others in the cast.
 
     What a changed trait or another hand explains is no question.
     """
@@ -177,27 +184,31 @@ def _who(
         return "same", []
     # In another costume of their own they are themselves; that it is the wrong one is told by itself.
     score = seen.identity.as_worn
-    who, rival = answer(score, seen.identity.rivals, level)
+    if odds is None:
+        who, rival = answer(score, seen.identity.rivals, level)
+    else:
+        odds -= DRAWN_UNLIKE * other_hand
+        who, rival = weighed(odds, score, seen.identity.rivals, level)
     rival_name = titles.get(rival, rival) if rival else None
     if who in ("other", "stranger") and _stands_before(shot, mark) >= COVERED_LEAST:
         who = "doubtful"  # what is looked at is partly somebody else, and it looks like them
     if who == "other" and rival_name:
-        return who, [_swapped(thread, titles, rival or "", shot, mark, seen, level)]
+        return who, [_swapped(thread, titles, rival or "", shot, mark, seen, level, odds)]
     theirs = seen.identity.rivals[rival] if rival else -np.inf
     lead = theirs > max(score + DOUBTFUL_LEAD, RIVAL_LEAST)
     if who in ("stranger", "doubtful") and not lead and (_explained(seen, level) or (who == "doubtful" and other_hand)):
         return "same", []
     if who == "stranger" and other_hand:
-        who = "doubtful"  # another hand draws everybody a little unlike
+        who = "doubtful"
     most_like = f"Of the cast it looks most like {rival_name}. " if rival_name else ""
     if who == "stranger":
         title = f"This is not {name}" + (f"; of the cast it looks most like {rival_name}" if rival_name else "")
         advice = f"Retake the shot with {name}'s references, or mend the mark."
-        return who, [_figure_finding("figure_stranger", thread, shot, mark, seen, title, advice, level, titles)]
+        return who, [_figure_finding("figure_stranger", thread, shot, mark, seen, title, advice, level, titles, odds)]
     if who == "doubtful":
         title = f"Is this {name}, or {rival_name}?" if lead else f"Is this {name}?"
         advice = f"{'' if lead else most_like}It goes less well with the references than {name} does elsewhere. If it is {name}, let it stand."
-        return who, [_figure_finding("figure_doubtful", thread, shot, mark, seen, title, advice, level, titles)]
+        return who, [_figure_finding("figure_doubtful", thread, shot, mark, seen, title, advice, level, titles, odds)]
     return who, []
 
 
@@ -224,12 +235,19 @@ def _explained(seen: Appearance, level: Level) -> bool:
 
 
 def _swapped(
-    thread: str, titles: Mapping[str, str], rival: str, shot: ShotState, mark: Mark, seen: Appearance, level: Level
+    thread: str,
+    titles: Mapping[str, str],
+    rival: str,
+    shot: ShotState,
+    mark: Mark,
+    seen: Appearance,
+    level: Level,
+    odds: float | None = None,
 ) -> Finding:
     name, other = titles.get(thread, thread), titles.get(rival, rival)
     title = f"This is not {name}; it looks most like {other}"
     advice = f"Mark it as {other}, or retake the shot with {name}'s references."
-    return _figure_finding("figure_swapped", thread, shot, mark, seen, title, advice, level, titles)
+    return _figure_finding("figure_swapped", thread, shot, mark, seen, title, advice, level, titles, odds)
 
 
 def _traits(
@@ -365,19 +383,21 @@ def _figure_finding(
     advice: str,
     level: Level | None,
     titles: Mapping[str, str],
+    odds: float | None = None,
 ) -> Finding:
     rows: list[Evidence] = []
     measured, expected, severity = seen.distance, 1.0, max(seen.distance, 1.5)
     if seen.identity is not None and level is not None:
         who = seen.identity
-        measured = max(0.0, (level.score - who.score) / STRANGER_BELOW)
+        measured = _distance(seen, level, odds)
         severity = DOUBT_SEVERITY if kind == "figure_doubtful" else max(measured, 1.5)
         rows = [
             Evidence(
                 f"That this is {titles.get(thread, thread)}",
-                likelihood(who.score),
+                likelihood(who.score if odds is None else -odds),
                 likelihood(level.score),
-                behind=f"Log odds {_signed(who.score)}; the thread's usual {_signed(level.score)}",
+                behind=f"Log odds {_signed(who.score)} by the references; the thread's usual {_signed(level.score)}"
+                + ("" if odds is None else f"; weighed beside its other pictures and the cast {_signed(-odds)}"),
             ),
             *(
                 Evidence(f"That it is {titles.get(k, k)}", likelihood(v), behind=f"Log odds {_signed(v)}")

@@ -18,6 +18,7 @@ LEARNS = frozenset(
         "size_leap",
         "side_leap",
         "light_leap",
+        "palette_leap",
         "stutter",
         "rhythm",
         "soft",

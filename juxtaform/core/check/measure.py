@@ -42,7 +42,7 @@ class KeptColour:
     linear: tuple[float, float, float]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class RoleReading:
     """How much of the picture outside its owner wears a kept colour: share 0..1 and where the most of it stands."""
 

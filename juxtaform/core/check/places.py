@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from bisect import bisect_left
-from collections.abc import Collection, Mapping, Sequence
+from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
+from functools import lru_cache
 
 import numpy as np
 
@@ -59,18 +60,30 @@ CLOSE = ("CU", "ECU", "MCU")
 """Sizes that show so little ground that nobody asks which place it is."""
 ASKED = 0.6
 """Log odds from which a figure that was found, and that nobody marked, is taken out of the ground."""
+HELD = 256
+"""So many grounds and layings are held at once; a picture is held against those that stand near it in the story."""
+
+GroundOf = Callable[[int], Ground | None]
+"""The ground of a shot's picture, by the shot's number in the sequence."""
 
 
 @dataclass(frozen=True)
 class _Seen:
-    """A shot of a setting, and which of all it is: its ground, how it goes with each reference of the setting, and how well with those of other settings."""
+    """A shot of a setting, and which of all it is: how its ground goes with each reference of the setting, and how well with those of other settings."""
 
     at: int
     shot: ShotState
     variant: str
-    ground: Ground
+    grounds: GroundOf
     own: tuple[tuple[PlaceReference, Ground, Compared], ...]
     rivals: dict[str, float]
+
+    @property
+    def ground(self) -> Ground:
+        """Its ground, made anew when it is no longer held: all those of a long story at once would take much."""
+        ground = self.grounds(self.at)
+        assert ground is not None
+        return ground
 
 
 @dataclass(frozen=True)
@@ -105,18 +118,21 @@ def place_threads(
     homes: Sequence[PlaceHome], shots: Sequence[ShotState], other_hand: Collection[str] = ()
 ) -> tuple[dict[str, ThreadState], list[Finding]]:
     """All settings along their shots. Of pictures by an `other_hand` only a plain other place is told: every ground looks strange in it."""
+
+    @lru_cache(maxsize=HELD)
+    def ground(at: int) -> Ground | None:
+        return picture_ground(shots[at])
+
     references = {h.id: [(r, g) for r in h.references if (g := _reference_ground(r.place)) is not None] for h in homes}
     # A setting without references is known by its pictures.
     pictured = {
-        h.id: [
-            (i, g) for i, shot in enumerate(shots) if _plays_at(shot, h.id) and (g := picture_ground(shot)) is not None
-        ]
+        h.id: [i for i, shot in enumerate(shots) if _plays_at(shot, h.id) and ground(i) is not None]
         for h in homes
         if not references[h.id]
     }
     states, findings = {}, list[Finding]()
     for home in homes:
-        seen = [s for i, shot in enumerate(shots) if (s := _looked_at(i, shot, home, references)) is not None]
+        seen = [s for i, shot in enumerate(shots) if (s := _looked_at(i, shot, home, references, ground)) is not None]
         if seen:
             points, own = _thread(home, {h.id: h.name for h in homes}, seen, pictured, other_hand)
             states[home.id] = ThreadState(home.id, places=tuple(points))
@@ -137,9 +153,10 @@ def _looked_at(
     shot: ShotState,
     home: PlaceHome,
     references: Mapping[str, Sequence[tuple[PlaceReference, Ground]]],
+    grounds: GroundOf,
 ) -> _Seen | None:
     here = dict(shot.plan.places) if shot.plan else {}
-    ground = picture_ground(shot) if home.id in here else None
+    ground = grounds(at) if home.id in here else None
     if ground is None:
         return None
     own = tuple((r, g, compared(ground, g)) for r, g in references[home.id])
@@ -148,18 +165,20 @@ def _looked_at(
         for other, theirs in references.items()
         if theirs and other not in here and max((c.likeness for _, _, c in own), default=0.0) < PLAINLY
     }
-    return _Seen(at, shot, here[home.id], ground, own, rivals)
+    return _Seen(at, shot, here[home.id], grounds, own, rivals)
 
 
-def _pictured_rivals(s: _Seen, pictured: Mapping[str, Sequence[tuple[int, Ground]]]) -> dict[str, float]:
+def _pictured_rivals(s: _Seen, pictured: Mapping[str, Sequence[int]]) -> dict[str, float]:
     """How well a picture goes with other settings that have no references, by their pictures nearest to it."""
     assert s.shot.plan
     here, rivals = dict(s.shot.plan.places), {}
     for other, every in pictured.items():
-        near = sorted(every, key=lambda x: abs(x[0] - s.at))[:BESIDE]
+        middle = bisect_left(every, s.at)
+        around = every[max(0, middle - BESIDE) : middle + BESIDE]
+        near = sorted(around, key=lambda at: abs(at - s.at))[:BESIDE]
         if other not in here and len(near) >= PICTURES_LEAST:
             # One of its pictures may itself show another place: two must be like this one.
-            rivals[other] = sorted(likeness(s.ground, g) for _, g in near)[-2]
+            rivals[other] = sorted(likeness(s.ground, g) for at in near if (g := s.grounds(at)) is not None)[-2]
     return rivals
 
 
@@ -167,18 +186,21 @@ def _thread(
     home: PlaceHome,
     names: Mapping[str, str],
     seen: Sequence[_Seen],
-    pictured: Mapping[str, Sequence[tuple[int, Ground]]],
+    pictured: Mapping[str, Sequence[int]],
     other_hand: Collection[str],
 ) -> tuple[list[PlacePoint], list[Finding]]:
     alike = _likenesses(home, seen)
     own_hand = [i for i, s in enumerate(seen) if s.shot.id not in other_hand]
-    off = [_off(s) for s in seen]
-    beside = _beside(seen, off, own_hand)
+
+    @lru_cache(maxsize=HELD)
+    def off(at: int) -> _Patched | None:
+        return _off(seen[at])
+
     points, findings = [], []
-    for i, s in enumerate(seen):
+    for i, (s, beside) in enumerate(zip(seen, _beside(seen, off, own_hand), strict=True)):
         told = alike[i]
         others = _pictured_rivals(s, pictured) if told is not None and told.of < USUAL else {}
-        found = _found(home, names, s, told, others, off[i], beside[i])
+        found = _found(home, names, s, told, others, off(i), beside)
         if found is not None and s.shot.id in other_hand and found.kind != "another_place":
             found = None
         distance = max(0.0, (USUAL - told.of) / (USUAL - STRANGE)) if told else 0.0
@@ -338,10 +360,11 @@ class _Beside:
     patch: Unlike | None
 
 
-def _beside(seen: Sequence[_Seen], off: Sequence[_Patched | None], own_hand: Sequence[int]) -> list[list[_Beside]]:
+def _beside(
+    seen: Sequence[_Seen], off: Callable[[int], _Patched | None], own_hand: Sequence[int]
+) -> Iterator[list[_Beside]]:
     """For each picture those of the place that stand nearest to it in the story; two are laid over each other once."""
     known: dict[tuple[int, int], tuple[Laid, Laid] | None] = {}
-    told = []
     for i in range(len(seen)):
         row = []
         for j in _nearest(i, own_hand, LOOKED_AT):
@@ -350,7 +373,7 @@ def _beside(seen: Sequence[_Seen], off: Sequence[_Patched | None], own_hand: Seq
                 a, b = seen[first], seen[then]
                 same = a.variant == b.variant
                 known[first, then] = laid_over(a.ground, b.ground, compared(a.ground, b.ground)) if same else None
-            both, patched = known[first, then], off[j]
+            both, patched = known[first, then], off(j)
             row.append(
                 _Beside(
                     seen[j].shot.number,
@@ -358,8 +381,9 @@ def _beside(seen: Sequence[_Seen], off: Sequence[_Patched | None], own_hand: Seq
                     None if patched is None else patched.patch,
                 )
             )
-        told.append(row)
-    return told
+        yield row
+        for past in [pair for pair in known if pair[1] <= i]:
+            del known[past]
 
 
 def _large(patch: Unlike | None, least: float) -> Unlike | None:

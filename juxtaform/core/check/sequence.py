@@ -12,7 +12,7 @@ from juxtaform.core.check.places import place_threads
 from juxtaform.core.check.states import CheckResult, PlaceHome, ShotState, StyleHome, ThreadState
 from juxtaform.core.check.styles import away_from_style, style_thread
 from juxtaform.core.check.technical import Wanted, technical_findings
-from juxtaform.core.figure.certainty import TraitJudge
+from juxtaform.core.figure.recognition import Judges
 from juxtaform.core.findings import Evidence, Finding, asks
 from juxtaform.core.text.names import Named, named_but_absent
 
@@ -41,7 +41,7 @@ def check(
     names: Sequence[Named],
     parts: Mapping[tuple[str, str], str] | None = None,
     accepted: Collection[tuple[str, str]] = (),
-    judge: TraitJudge | None = None,
+    judges: Judges | None = None,
     wanted: Wanted = NOTHING_WANTED,
     places: Sequence[PlaceHome] = (),
     cast: Cast = NOBODY,
@@ -50,8 +50,8 @@ def check(
 
     `names` are all threads that a text can name; `parts` tells for (thread, trait) which part of the figure a trait
     belongs to (`face`, `outfit` or `figure`), so that a hold on the face alone leaves clothes unjudged. `accepted` names figures, as
-    (thread, shot), that the illustrator let stand as right: others like them are not asked about. `judge` weighs what speaks for a change of a trait;
-    without one the verdicts stand as each picture was read. `wanted` is what the project's pictures are made for; `places` are
+    (thread, shot), that the illustrator let stand as right: others like them are not asked about. `judges` weigh what speaks for a change of a trait, and for somebody else;
+    without them the verdicts stand as each picture was read. `wanted` is what the project's pictures are made for; `places` are
     its settings, `cast` what is known of who and what may be in a picture.
     """
     titles = {n.id: n.name for n in names}
@@ -69,7 +69,7 @@ def check(
     findings += of_places
     figures = dict.fromkeys(mark.thread for shot in shots for mark in shot.marks)
     for thread in figures:
-        state, own_findings = figure_thread(thread, titles, shots, parts or {}, away, accepted, judge)
+        state, own_findings = figure_thread(thread, titles, shots, parts or {}, away, accepted, judges)
         threads[thread] = state
         findings += own_findings
     findings += company_findings(shots, titles, cast.kinds, cast.costumes)

@@ -17,7 +17,7 @@ from juxtaform.core.style.terms import Signature
 Verdict = Literal["holds", "doubtful", "drifts", "swapped"]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class Mark:
     """Where a thread stands in a shot's picture; `hold` is what of it must hold; `costume` its costume's name."""
 
@@ -27,7 +27,7 @@ class Mark:
     costume: str = ""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class ShotPlan:
     """What the plan says of a shot: its scene, size, move, length, where those in it look (by thread), the form wanted (width to height), the places that it
     plays at as (thread, variant), whether it is a step in time, and the planner's own notes."""
@@ -43,7 +43,7 @@ class ShotPlan:
     notes: str = ""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class Company:
     """A thread looked for in a picture: its likeliest places there, surest first; `refused` that the illustrator said it is not there; `colours` of its
     traits as hex; `looked` whether anybody looked for it."""
@@ -55,7 +55,7 @@ class Company:
     looked: bool = True
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class ShotState:
     """One shot as the check sees it: its words, the threads that run through it, its measured picture and marks, what the plan says
     of it, and who was looked for in it."""
@@ -99,7 +99,7 @@ class PlaceHome:
     references: tuple[PlaceReference, ...] = ()
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class PlacePoint:
     """A shot on its setting's thread; `distance` is relative: 1 is where it is asked whether it is the place at all; `likeness` of the grounds 0..1."""
 
@@ -110,7 +110,7 @@ class PlacePoint:
     variant: str = ""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class StylePoint:
     """A shot on its style thread: relative distance, verdict, and the terms that depart most, as name and signed z."""
 
@@ -120,7 +120,7 @@ class StylePoint:
     foremost: tuple[tuple[str, float], ...]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class FigurePoint:
     """A shot on a character's thread; `distance` is relative: 1 is where it is told as somebody else."""
 

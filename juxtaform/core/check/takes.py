@@ -13,7 +13,7 @@ from juxtaform.core import tolerances as tol
 from juxtaform.core.check.measure import PictureMeasure
 from juxtaform.core.check.sequence import check
 from juxtaform.core.check.states import CheckResult, ShotState, StyleHome
-from juxtaform.core.figure.certainty import TraitJudge
+from juxtaform.core.figure.recognition import Judges
 from juxtaform.core.findings import Finding
 from juxtaform.core.style.terms import NAMES
 from juxtaform.core.text.names import Named
@@ -77,14 +77,14 @@ def read_takes(
     styles: Sequence[StyleHome],
     names: Sequence[Named],
     parts: Mapping[tuple[str, str], str] | None = None,
-    judge: TraitJudge | None = None,
+    judges: Judges | None = None,
 ) -> list[TakeReading]:
     """Read takes that were measured; `beside` are the picked pictures around their shot. A take is held against its references, the sequence and
     the shot's other takes as the check would, so that what it says is what the check will say."""
     if not takes:
         return []
     measured = [t for t in takes if t.state.picture is not None]
-    result = check([*beside, *(t.state for t in measured)], styles, names, parts, judge=judge)
+    result = check([*beside, *(t.state for t in measured)], styles, names, parts, judges=judges)
     found: defaultdict[str, list[Finding]] = defaultdict(list)
     for f in result.findings:
         found[f.shot or ""].append(f)

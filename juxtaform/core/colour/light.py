@@ -33,7 +33,7 @@ POOR_FIT = 0.2
 """Mismatch from which fades are tried."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class SceneLight:
     """A common light: gains of linear red, green and blue; then a fade, by factors of saturation and contrast."""
 

@@ -14,7 +14,7 @@ MERGE_DELTA_E = 7.0
 """Colours nearer than this in CIEDE2000 read as one paint and are merged."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class Swatch:
     """One colour of a palette: linear-light RGB and its share of the pixels, 0..1."""
 

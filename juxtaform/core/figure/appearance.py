@@ -24,7 +24,7 @@ from juxtaform.core.figure.worn import Worn
 from juxtaform.core.picture.regions import Box, Crop, appearance_crop, cut_out, resized, shared_area
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class Appearance:
     """The measure of one appearance; `distance` is relative: 1 is the edge of tolerance. `identity` says who it is; None where no
     eye looked. `worn` are the colours that it wears where it lies over its reference."""

@@ -22,7 +22,7 @@ from juxtaform.core.figure.worn import main_colours
 from juxtaform.core.picture.regions import Box, Crop, appearance_crop
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class Terms:
     """The raw terms of the figure distance: colour 0..2, make-up 0..1, structure 0..1 (1: nothing agrees)."""
 

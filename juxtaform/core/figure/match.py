@@ -25,7 +25,7 @@ RIGHT_COLOUR = (0.03, 0.015)
 """The middle colour steps of right figures laid over their references: of the whole colour, of hue and chroma."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class Terms:
     """What a figure is judged by. Laid over the reference: the mean of the best cosine within one place at stages 4 and 5
     (-1..1), the placed share (0..1), the median colour steps `colour` and `hue` (OKLab): medians, so that one part in another colour

@@ -39,7 +39,7 @@ SOLID = 0.35
 Cells = NDArray[np.float64]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class PartStep:
     """One part of a figure against the reference: `step` and `hue` are OKLab distances in the common light (hue and chroma alone for
     the second), `beyond` how much further `step` is than that of the rest of the figure, `seen` its middle colour in the frame, linear

@@ -22,7 +22,7 @@ Verdict = Literal["holds", "changed", "missing", "not_seen"]
 Flags = NDArray[np.bool_]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class TraitReading:
     """A trait in one appearance. Colours as hex; `difference` CIEDE2000; shares of the figure 0..1; `region` is where
     it was looked for, in pixels of the picture. `laid` is what the figure laid over its reference shows of it, None where it was not.

@@ -30,7 +30,7 @@ class Sought:
     votes: tuple[tuple[Template, ...], ...]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class Place:
     """Where a figure may stand, and the log odds that it does; the best place of a picture comes first."""
 

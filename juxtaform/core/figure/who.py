@@ -50,7 +50,7 @@ class Evidence:
     mirrored: bool
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class Identity:
     """Who a figure is: `score` is the log odds that it is whom it is marked as, by the reference `view` that it goes with best,
     whose id is `reference`;

@@ -27,7 +27,7 @@ UPPER, RIM = 0.75, 0.95
 Where = NDArray[np.bool_]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class Worn:
     """A colour that a figure wears where its reference lies under it: linear light without the scene's light, its share of the figure,
     its OKLab distance `apart` from the nearest colour of the references, and the share of the figure that it has on each trait; shares

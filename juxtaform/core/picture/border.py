@@ -18,7 +18,7 @@ STEP_LAB = 6.0
 """A band ends where three quarters of the next row differ from it by at least this in CIELAB."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class Border:
     """Widths of the bands left, top, right and bottom in pixels of the picture, and their colour in linear light."""
 

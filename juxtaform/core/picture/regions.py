@@ -20,7 +20,7 @@ PLAIN_GROUND_SHARE = 0.6
 """A ground is plain when one colour holds at least this part of the rim of a reference picture."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class Box:
     """A rectangle in pixels of a picture: left edge, top edge, width, height."""
 

@@ -20,7 +20,7 @@ DARKEST = 2.0**-10
 """Linear light below which everything is black."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class PlaceMap:
     """A picture's cells, row by row, as text: `numbers` the network's unit vector of each as signed bytes, `tones` log2 of its linear red, green and blue
     in twelfths of a stop."""

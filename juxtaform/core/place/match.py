@@ -25,6 +25,14 @@ REACH = 1.1
 """How many cells a pair may lie off the common layout."""
 SMALLEST, LARGEST, TURN_MOST = 0.3, 3.2, 0.35
 """Scale and turn (radians) between two views of one place."""
+COLOUR_PAIRS = 6
+"""So many pairs tell how two palettes go together."""
+COLOURED = 0.35
+"""Hues that spread by so many stops (red over green, blue over green) make a coloured ground."""
+HARDLY = 0.1
+"""... and by so few hardly any colour at all."""
+OTHER_VIVID, OTHER_HUES = 1.0, 0.4
+"""From such a `vivid` on (log2), or below such `hues`, tones tell nothing of what stands there: the whole palette is another."""
 
 
 @dataclass(frozen=True)
@@ -45,13 +53,21 @@ class Ground:
 class Compared:
     """What two grounds have in common, seen from the first: `likeness` 0..1, the share of its cells found in the second, each by its cosine; `share` of
     cells that lie as one layout puts them; `exposure` and `warmth` in stops, the second against the first, on those cells; `layout` (2, 3) leads from
-    the first's cells to the second's."""
+    the first's cells to the second's. With the light taken out, `vivid` tells how much farther the second's hues lie apart (log2; below 0 it is greyer) and
+    `hues` how its hues go with the first's (correlation -1..1); 0 and 1 where there is too little colour or ground to tell."""
 
     likeness: float
     share: float
     exposure: float
     warmth: float
     layout: NDArray[np.float64] | None
+    vivid: float = 0.0
+    hues: float = 1.0
+
+    @property
+    def one_palette(self) -> bool:
+        """Whether both grounds are painted in one palette, whatever the light."""
+        return abs(self.vivid) < OTHER_VIVID and self.hues > OTHER_HUES
 
     @property
     def sure(self) -> bool:
@@ -99,8 +115,26 @@ def compared(a: Ground, b: Ground) -> Compared:
     agree = pairs[np.asarray(inliers).ravel() > 0] if layout is not None else pairs[:0]
     if layout is None or len(agree) < PAIRS_LEAST or not _is_view(np.asarray(layout, dtype=np.float64)):
         return Compared(alike, 0.0, 0.0, 0.0, None)
-    step = np.median(b.tones[best[agree]] - a.tones[agree], axis=0)
-    return Compared(alike, len(agree) / len(best), float(step.mean()), float(step[0] - step[2]), np.asarray(layout))
+    ours, theirs = a.tones[agree], b.tones[best[agree]]
+    step = np.median(theirs - ours, axis=0)
+    vivid, hues = _palettes(ours, theirs)
+    return Compared(
+        alike, len(agree) / len(best), float(step.mean()), float(step[0] - step[2]), np.asarray(layout), vivid, hues
+    )
+
+
+def _palettes(a: NDArray[np.float32], b: NDArray[np.float32]) -> tuple[float, float]:
+    """How much farther apart the hues of tones `b` (n, 3) lie than those of `a`, cell by cell the same ground, and how they go together."""
+    if len(a) < COLOUR_PAIRS:
+        return 0.0, 1.0
+    one, other = (np.column_stack([t[:, 0] - t[:, 1], t[:, 2] - t[:, 1]]) for t in (a, b))
+    one, other = one - np.median(one, axis=0), other - np.median(other, axis=0)
+    spread_a, spread_b = (float(np.sqrt((hue**2).mean())) for hue in (one, other))
+    if max(spread_a, spread_b) < COLOURED:
+        return 0.0, 1.0
+    vivid = float(np.log2(max(spread_b, HARDLY) / max(spread_a, HARDLY)))
+    both = min(spread_a, spread_b) >= COLOURED
+    return vivid, float((one * other).mean() / (spread_a * spread_b)) if both else 1.0
 
 
 def _is_view(layout: NDArray[np.float64]) -> bool:
@@ -148,8 +182,8 @@ def laid_over(a: Ground, b: Ground, seen: Compared) -> tuple[Laid, Laid] | None:
     if seen.layout is None:
         return None
     turned = np.asarray(cv2.invertAffineTransform(seen.layout), np.float64)
-    back = replace(seen, exposure=-seen.exposure, warmth=-seen.warmth, layout=turned)
-    of_a, of_b = _strange(a, b, seen.layout), _strange(b, a, turned)
+    back = replace(seen, exposure=-seen.exposure, warmth=-seen.warmth, layout=turned, vivid=-seen.vivid)
+    of_a, of_b = (_strange(x, y, to, by_tone=seen.one_palette) for x, y, to in ((a, b, seen.layout), (b, a, turned)))
     return Laid(seen, of_a, _upon(a, b, seen.layout, of_b)), Laid(back, of_b, _upon(b, a, turned, of_a))
 
 
@@ -188,8 +222,8 @@ def _upon(a: Ground, b: Ground, layout: NDArray[np.float64], of_b: Votes | None)
     return of_b[0][upon] & close, of_b[1][upon] & close
 
 
-def _strange(a: Ground, b: Ground, layout: NDArray[np.float64]) -> Votes | None:
-    """Which cells of `a` are in `b` as well, and where `b` shows something else there; None where these are too few."""
+def _strange(a: Ground, b: Ground, layout: NDArray[np.float64], *, by_tone: bool) -> Votes | None:
+    """Which cells of `a` are in `b` as well, and where `b` shows something else there, in form or also in tone; None where these are too few."""
     apart = _apart(a, b, layout)
     scale = max(1.0, float(np.hypot(layout[0, 0], layout[1, 0])))
     near = apart < NEAR * scale
@@ -197,8 +231,10 @@ def _strange(a: Ground, b: Ground, layout: NDArray[np.float64]) -> Votes | None:
     inside = near.sum(axis=1) >= (2 * NEAR * scale) ** 2 * 0.6
     if inside.sum() < PAIRS_LEAST:
         return None
-    light = np.median(b.tones[apart.argmin(axis=1)][inside] - a.tones[inside], axis=0)
     cosine = np.where(near, a.numbers @ b.numbers.T, -1.0).max(axis=1)
+    if not by_tone:
+        return inside, inside & (cosine < STRANGE_COSINE)
+    light = np.median(b.tones[apart.argmin(axis=1)][inside] - a.tones[inside], axis=0)
     theirs, ours = b.tones - light, a.tones
     off = np.abs(ours[:, :1] - theirs[:, 0])
     for channel in (1, 2):

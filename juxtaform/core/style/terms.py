@@ -49,7 +49,7 @@ _LOG_LINEAR = _LINEAR_TABLE.astype(np.float32)
 SIGNATURE_VERSION = "2"
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class Signature:
     """The terms of a picture's style, in the order and units of TERMS."""
 

@@ -19,7 +19,7 @@ STEPS_LEAST = 4
 """So many steps one after another, all up or all down, are a staircase."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class Banding:
     """The share 0..1 of rows and columns that are staircases, and the middle step in codes."""
 

@@ -25,7 +25,7 @@ CALM = 1.5
 """Where most of a neighbourhood differs by less than so many codes from its median, something plain was drawn."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class Compression:
     """`blocks`: how much larger the steps at block edges are than those elsewhere, as a part of the picture's usual step; `blocks_sure` the same in their own spread. `ringing`: unrest
     in codes of plain areas beside hard edges, above that of plain areas away from them."""

@@ -33,7 +33,7 @@ SPREAD = np.array((0.229, 0.224, 0.225), dtype=np.float32)
 """Of the blue, green and red of the pictures that the network was trained on."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class Lettering:
     """A patch of letters in px of the picture, and the chance 0..1 that it is one."""
 

@@ -13,7 +13,7 @@ from juxtaform.core.technical.sharpness import edge_width
 from juxtaform.core.technical.tiles import tiles_of
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class Technical:
     """`edge_width` in px of the picture, None where it has too few edges; `lettering` is None where no eye looked for letters."""
 
