@@ -72,6 +72,13 @@ def known(eye, look, owner):
     return Known(owner, ("front",), (owner,), (look_of(eye.trunk, cut_out(page, look_box(page))),))
 
 
+def test_stage_four_alone_is_what_it_is_among_all(eye):
+    pixels = np.random.default_rng(0).integers(0, 255, (96, 128, 3)).astype(np.uint8)
+    first = eye.trunk.maps(pixels)
+    assert (eye.trunk.fourth(pixels) == first[1]).all()
+    assert all((a == b).all() for a, b in zip(first, eye.trunk.maps(pixels), strict=True))
+
+
 def test_maps_have_the_trunks_places(eye):
     third, fourth, fifth = eye.trunk.maps(np.full((224, 224, 3), 90, np.uint8))
     assert [m.shape[1:] for m in (third, fourth, fifth)] == [(28, 28), (14, 14), (14, 14)]

@@ -69,9 +69,10 @@ def figure_thread(
     apart = {i for i, (shot, _, _) in enumerate(here) if shot.id in away.other_hand}
     told_traits = judged(every, judges.traits if judges else None, apart)
     here = [
-        (shot, mark, replace(seen, traits=_unseen(traits) if shot.id in away.faded else traits))
+        (shot, mark, replace(seen, traits=_unseen(traits) if shot.id in away.faded else traits, worn=()))
         for (shot, mark, seen), traits in zip(here, told_traits, strict=True)
     ]
+    del every  # what they wear has been weighed, and takes much memory
     repeated = _repeated([seen for _, _, seen in here])
     points: list[FigurePoint] = []
     findings: list[Finding] = []
@@ -85,8 +86,7 @@ def figure_thread(
             if at not in apart:
                 held = [t for t in repeated[at] if _trait_held(mark.hold, parts.get((thread, t.name), "figure"))]
                 findings_here += [_twice(thread, titles.get(thread, thread), shot, seen, t) for t in held]
-        shown = replace(seen, worn=())  # what it wears has been weighed
-        points.append(FigurePoint(shot.id, mark, shown, _verdict(who, findings_here), _distance(seen, level, odds[at])))
+        points.append(FigurePoint(shot.id, mark, seen, _verdict(who, findings_here), _distance(seen, level, odds[at])))
         findings += findings_here
     change = scalar_change(np.array([p.distance for p in points])) if len(points) >= 4 else None
     return (

@@ -86,7 +86,7 @@ def scene_maps(trunk: Trunk, pixels: Pixels, sides: Sequence[int] = SCENE_SIDES)
         sh, sw = (max(32, round(v * scale / 32) * 32) for v in (h, w))
         near = resized(pixels, 2 * side)  # halved by the quick way first
         small = cv2.resize(near, (sw, sh), interpolation=cv2.INTER_AREA if scale < 1 else cv2.INTER_LINEAR)
-        found.append(SceneMaps(unit(trunk.maps(np.asarray(small, np.uint8))[1]), PLACE_PX * max(h, w) / side))
+        found.append(SceneMaps(unit(trunk.fourth(np.asarray(small, np.uint8))), PLACE_PX * max(h, w) / side))
     return tuple(found)
 
 
@@ -119,7 +119,7 @@ def templates(trunk: Trunk, reference: Sheet) -> tuple[Template, ...]:
 
 
 def _template(trunk: Trunk, page: Pixels, inside: Mask, h: int, w: int) -> Template:
-    numbers = unit(trunk.maps(page)[1])
+    numbers = unit(trunk.fourth(page))
     cover = inside.reshape(page.shape[0] // PLACE_PX, PLACE_PX, page.shape[1] // PLACE_PX, PLACE_PX).mean(axis=(1, 3))
     at = np.argwhere(cover > min(FIGURE_LEAST, 0.6 * float(cover.max())))
     ys, xs = np.flatnonzero(inside.max(axis=1) > 0), np.flatnonzero(inside.max(axis=0) > 0)

@@ -44,10 +44,20 @@ class Trunk:
     def maps(self, pixels: Pixels) -> Maps:
         """The whitened maps of sRGB `pixels` (h, w, 3), h and w multiples of 32."""
         with self._one_at_a_time:
-            self._net.setInput(np.ascontiguousarray(scaled(pixels).transpose(2, 0, 1)[None]))
+            self._take(pixels)
             seen = [np.array(o[0]) for o in self._net.forward(OUTPUTS)]
         third, fourth, fifth = (_whitened(one, white) for one, white in zip(seen, self._whitening, strict=True))
         return third, fourth, fifth
+
+    def fourth(self, pixels: Pixels) -> Map:
+        """The map of stage 4 alone."""
+        with self._one_at_a_time:
+            self._take(pixels)
+            seen = np.array(self._net.forward(OUTPUTS[1])[0])
+        return _whitened(seen, self._whitening[1])
+
+    def _take(self, pixels: Pixels) -> None:
+        self._net.setInput(np.ascontiguousarray(scaled(pixels).transpose(2, 0, 1)[None]))
 
 
 def scaled(pixels: Pixels) -> NDArray[np.float32]:
