@@ -125,6 +125,9 @@ def test_a_palette_that_jumps_on_the_same_ground_is_told(shot, pages, by, how):
     [found] = [f for f in cut_findings([one, other], NAMES) if f.kind != "stutter"]
     assert found.kind == "palette_leap"
     assert found.title == f"The colours jump from shot 1 to 2: {how}"
+    much, hues, _ = (row.measured for row in found.evidence)
+    assert how == "other hues" or much.endswith("% of it" if how == "greyer" else "times as much")
+    assert hues == ("others" if how == "other hues" else "the same")
     assert kinds(one, replace(other, plan=replace(other.plan, time="night"))) == []
 
 

@@ -266,8 +266,8 @@ def _palette(cut: Neighbours, seen: Compared) -> list[Finding]:
             [
                 Evidence(
                     "Colour of the same ground",
-                    f"{times:.1f} times as much",
-                    behind=f"How far its hues lie apart; told from {2**VIVID_LEAP:.1f} times on, or {2**-VIVID_LEAP:.1f}",
+                    f"{times:.1f} times as much" if times >= 1 else f"{100 * times:.0f} % of it",
+                    behind=f"How far its hues lie apart; told from {2**VIVID_LEAP:.1f} times on, or {100 * 2**-VIVID_LEAP:.0f} % and less",
                 ),
                 Evidence(
                     "Its hues",
