@@ -151,7 +151,7 @@ class Checker:
             )
 
     def _measure_and_check(self, project_id: str, stop: threading.Event) -> Outcome | None:
-        shelf = Shelf()
+        shelf = Shelf(self.ws.store.root.parent)
         with self.ws.database.reading() as s:
             sequence = sequences.load(s, self.ws.store, project_id)
             version = journal.latest(s, project_id).version

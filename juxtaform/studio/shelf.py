@@ -7,6 +7,7 @@ import tempfile
 from array import array
 from functools import lru_cache
 from itertools import accumulate
+from pathlib import Path
 from typing import Any, get_type_hints
 
 from pydantic import TypeAdapter
@@ -20,10 +21,10 @@ _PARTS = {name: TypeAdapter(hint) for name, hint in get_type_hints(PictureMeasur
 
 
 class Shelf:
-    """A file without a name that goes when nothing of it is used any more."""
+    """A file without a name, in a folder of the disk, that goes when nothing of it is used any more. The usual folder for such files may itself be memory."""
 
-    def __init__(self) -> None:
-        self._file = tempfile.TemporaryFile()  # noqa: SIM115 - it lives as long as the shelf
+    def __init__(self, folder: Path | None = None) -> None:
+        self._file = tempfile.TemporaryFile(dir=folder)  # noqa: SIM115 - it lives as long as the shelf
         self._end = 0
         self.part = lru_cache(maxsize=HELD)(self._part)
 
