@@ -21,13 +21,7 @@ from juxtaform.core.check.places import place_threads
 from juxtaform.core.check.sequence import check
 from juxtaform.core.check.states import Company, Mark, PlaceHome, PlaceReference, ShotPlan, ShotState
 from juxtaform.core.check.technical import Wanted, technical_findings
-from juxtaform.core.colour.spaces import (
-    Pixels,
-    linear_from_oklab,
-    linear_from_srgb8,
-    oklab_from_linear,
-    srgb_from_linear,
-)
+from juxtaform.core.colour.spaces import Pixels
 from juxtaform.core.figure.known import FigureKnown, known_figure
 from juxtaform.core.figure.standing import other_places, sought
 from juxtaform.core.figure.traits import figure_model, reference_view
@@ -46,6 +40,7 @@ from tests.constructed import (
     random_look,
     random_pose,
     reference,
+    repainted,
     scene,
 )
 
@@ -304,7 +299,7 @@ def _pair(
     views: Sequence[places.Camera] = (),
     lengths: tuple[float, float] = (4.0, 4.0),
     alike: float | None = None,
-    repainted: Callable[[Pixels], Pixels] = lambda pixels: pixels,
+    changed: Callable[[Pixels], Pixels] = lambda pixels: pixels,
 ) -> list[Finding]:
     """Two pictures of one place, figures standing in given boxes."""
     here = int(rng.integers(24))
@@ -324,7 +319,7 @@ def _pair(
         )
         gain = tuple(float(v) for v in np.array(base) * (step if i == 1 else 1.0))
         drawn = laid_on(page, placed, "paper") if placed else page
-        pixels = lit(repainted(drawn) if i == 1 else drawn, gain)  # type: ignore[arg-type]
+        pixels = lit(changed(drawn) if i == 1 else drawn, gain)  # type: ignore[arg-type]
         shots.append(_ground_state(i, pixels, [b.inside(900, 600) for b in own], length_s=lengths[i]))
     return cut_findings([_without_looks(s) for s in shots], {"f0": "A", "f1": "B"})
 
@@ -393,16 +388,9 @@ def _palette_cut(rng: np.random.Generator, magnitude: int) -> list[Finding]:
     """Greyer, more colourful, or every hue turned in OKLab."""
     by = (rng.uniform(0.85, 1.15), 0.6, 0.45, 0.2)[magnitude]
     turn = (rng.uniform(-0.12, 0.12), 0.7, 1.0, 1.4)[magnitude]
-    way = int(rng.integers(3))
-
-    def repainted(pixels: Pixels) -> Pixels:
-        lab = oklab_from_linear(linear_from_srgb8(pixels))
-        hue = lab[..., 1] + 1j * lab[..., 2]
-        hue *= (by, 1 / by, np.exp(1j * turn))[way]
-        lab[..., 1], lab[..., 2] = hue.real, hue.imag
-        return np.rint(255 * srgb_from_linear(np.clip(linear_from_oklab(lab), 0, 1))).astype(np.uint8)
-
-    return _pair(rng, [[_standing(rng, 0.4, 0.6)], [_standing(rng, 0.5, 0.7)]], repainted=repainted)
+    times = (by, 1 / by, np.exp(1j * turn))[int(rng.integers(3))]
+    boxes = [[_standing(rng, 0.4, 0.6)], [_standing(rng, 0.5, 0.7)]]
+    return _pair(rng, boxes, changed=lambda pixels: repainted(pixels, times))
 
 
 def _stutter_cut(rng: np.random.Generator, magnitude: int) -> list[Finding]:

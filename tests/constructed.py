@@ -12,7 +12,15 @@ import resvg_py
 from numpy.typing import NDArray
 from PIL import Image
 
-from juxtaform.core.colour.spaces import delta_e_2000, lab_from_linear, linear_from_hex
+from juxtaform.core.colour.spaces import (
+    delta_e_2000,
+    lab_from_linear,
+    linear_from_hex,
+    linear_from_oklab,
+    linear_from_srgb8,
+    oklab_from_linear,
+    srgb_from_linear,
+)
 from juxtaform.core.figure.appearance import Appearance
 from juxtaform.core.figure.known import FigureKnown, known_figure
 from juxtaform.core.figure.reading import TraitReading
@@ -187,6 +195,14 @@ def ground_picture(which: int, hand: Hand) -> Pixels:
     page = svg(GROUNDS[which](), (), 1200, 800, seed=which + 1, hand=hand)
     zoom = f'width="{SIZE[0]}" height="{SIZE[1]}" viewBox="0 0 1200 800"'
     return rendered(page.replace('width="1200" height="800" viewBox="0 0 1200 800"', zoom, 1))
+
+
+def repainted(pixels: Pixels, times: complex) -> Pixels:
+    """A picture with the hue of every pixel, a complex number of OKLab, multiplied: below 1 it is greyer, of length 1 all hues turn."""
+    lab = oklab_from_linear(linear_from_srgb8(pixels))
+    hue = (lab[..., 1] + 1j * lab[..., 2]) * times
+    lab[..., 1], lab[..., 2] = hue.real, hue.imag
+    return np.rint(255 * srgb_from_linear(np.clip(linear_from_oklab(lab), 0, 1))).astype(np.uint8)
 
 
 def laid_on(ground: Pixels, placed: tuple[Placed, ...], hand: Hand) -> Pixels:

@@ -56,13 +56,13 @@ def looked(job: tuple[str, int]) -> list[dict[str, Any]]:
     return out
 
 
-def fitted(values: Floats, right: NDArray[np.bool_]) -> Logistic:
-    """The regression of whether a place is right."""
+def fitted(values: Floats, right: NDArray[np.bool_], ridge: float = RIDGE) -> Logistic:
+    """The regression of whether something is right by its numbers (n, m)."""
     mean, scale = values.mean(axis=0), values.std(axis=0)
     x = np.column_stack([(values - mean) / scale, np.ones(len(values))])
 
     def loss(b: Floats) -> float:
-        return float(np.logaddexp(0, -(2 * right - 1) * (x @ b)).mean() + RIDGE * (b[:-1] ** 2).sum())
+        return float(np.logaddexp(0, -(2 * right - 1) * (x @ b)).mean() + ridge * (b[:-1] ** 2).sum())
 
     found = minimize(loss, np.zeros(x.shape[1])).x
     return Logistic(mean, scale, found[:-1], float(found[-1]))

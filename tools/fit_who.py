@@ -14,8 +14,6 @@ from pathlib import Path
 
 import cv2
 import numpy as np
-from numpy.typing import NDArray
-from scipy.optimize import minimize
 
 from bench.art.judge import SOURCES
 from bench.art.sequences import FAULTS, story
@@ -25,10 +23,10 @@ from juxtaform.core.check.persons import thread_level, who_terms
 from juxtaform.core.colour.spaces import Floats, Pixels
 from juxtaform.core.figure.appearance import Appearance, measure_appearances
 from juxtaform.core.figure.known import FigureKnown, known_figure
-from juxtaform.core.figure.logistic import Logistic
 from juxtaform.core.figure.traits import figure_model, reference_view
 from juxtaform.media.network import figure_eye
 from tests.constructed import LIGHTS, random_look, random_pose, recoloured_look, reference, scene
+from tools.fit_places import fitted
 
 NETWORK = Path(__file__).parents[1] / "juxtaform" / "network"
 EXTRAS = (0, 1, 2, 4)
@@ -64,7 +62,7 @@ def main() -> None:
     with ProcessPoolExecutor(2, initializer=cv2.setNumThreads, initargs=(1,)) as pool:
         told = [c for cases in pool.map(cases_of, jobs) for c in cases]
     values, other = np.array([c.values for c in told]), np.array([c.other for c in told])
-    judge = fitted(values, other)
+    judge = fitted(values, other, RIDGE)
     np.savez(NETWORK / "who.npz", **{f"who_{k}": getattr(judge, k) for k in ("mean", "scale", "weights", "offset")})
     odds = np.array([judge.odds(v) for v in values])
     for level in (-3, -2.5, -2, -1.5, -1, -0.5, 0, 0.5, 1):
@@ -72,18 +70,6 @@ def main() -> None:
             f"from {level}: {(odds[other] > level).sum()} of {other.sum()}, wrongly {(odds[~other] > level).sum()} of {(~other).sum()}"
         )
     print("weights", judge.weights.round(2), round(judge.offset, 2))
-
-
-def fitted(values: Floats, other: NDArray[np.bool_]) -> Logistic:
-    """The regression of whether somebody else stands there; both kinds count as they come."""
-    mean, scale = values.mean(axis=0), values.std(axis=0) + 1e-9
-    x = np.column_stack([(values - mean) / scale, np.ones(len(values))])
-
-    def loss(b: Floats) -> float:
-        return float(np.logaddexp(0, -(2 * other - 1) * (x @ b)).mean() + RIDGE * (b[:-1] ** 2).sum())
-
-    found = minimize(loss, np.zeros(x.shape[1])).x
-    return Logistic(mean, scale, found[:-1], float(found[-1]))
 
 
 def cases_of(job: Job) -> list[Case]:

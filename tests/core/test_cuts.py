@@ -8,7 +8,6 @@ import pytest
 from juxtaform.core.check.cuts import cut_findings
 from juxtaform.core.check.measure import measure_picture
 from juxtaform.core.check.states import Mark, ShotPlan, ShotState
-from juxtaform.core.colour.spaces import linear_from_oklab, linear_from_srgb8, oklab_from_linear, srgb_from_linear
 from juxtaform.core.figure.known import known_figure
 from juxtaform.core.figure.traits import figure_model, reference_view
 from juxtaform.core.figure.who import Evidence as SeenOver
@@ -18,7 +17,7 @@ from juxtaform.core.picture.regions import Box
 from juxtaform.core.review.weight import weight
 from juxtaform.demo.paper import lit
 from juxtaform.media.network import hand_eye
-from tests.constructed import ground_picture, random_look, reference
+from tests.constructed import ground_picture, random_look, reference, repainted
 
 NAMES = {"a": "Ada", "b": "Bo"}
 
@@ -109,14 +108,6 @@ def test_light_is_not_compared_across_a_step_in_time_or_in_pictures_that_fade(sh
     one, other = shot(0, pages[0], {"a": at(0.3, 0.5)}), shot(1, darker, {"a": at(0.6, 0.7)})
     assert kinds(one, replace(other, plan=replace(other.plan, time="night"))) == []
     assert kinds(one, other, apart={"s1"}) == []
-
-
-def repainted(page, by):
-    """A page with the colour part of every pixel, as a complex number of OKLab, multiplied."""
-    lab = oklab_from_linear(linear_from_srgb8(page))
-    hue = (lab[..., 1] + 1j * lab[..., 2]) * by
-    lab[..., 1], lab[..., 2] = hue.real, hue.imag
-    return np.rint(255 * srgb_from_linear(np.clip(linear_from_oklab(lab), 0, 1))).astype(np.uint8)
 
 
 @pytest.mark.parametrize(("by", "how"), [(0.3, "greyer"), (2.4, "more colourful"), (np.exp(1.1j), "other hues")])

@@ -15,7 +15,7 @@ from juxtaform.core.place.ground import COLUMNS, ROWS
 from juxtaform.core.place.match import compared, gone, ground_of, laid_over, unlike
 from juxtaform.demo.paper import bordered, lit
 from juxtaform.media.network import hand_eye
-from tests.constructed import ground_picture
+from tests.constructed import ground_picture, repainted
 
 NIGHT = (0.42, 0.5, 0.74)
 
@@ -86,6 +86,27 @@ def test_another_variant_is_told_by_its_light(grounds):
     ]
     _, [found] = place_threads([home], shots)
     assert (found.shot, found.title) == ("s1", "Lamp room looks like night; the plan says day")
+
+
+@pytest.mark.parametrize("times", [0.3, 2.4, np.exp(1.1j)], ids=["greyer", "more colourful", "other hues"])
+@pytest.mark.parametrize("name", ["steps", "lamp", "cave"])
+def test_another_palette_is_no_changed_thing(grounds, homes, name, times):
+    pictures = [grounds[name], nearer(grounds[name]), repainted(grounds[name], times), nearer(grounds[name], x=60)]
+    _, found = place_threads(homes, [shot(i, p, name) for i, p in enumerate(pictures)])
+    assert not [f for f in found if f.kind == "place_changed"]
+
+
+def test_places_of_a_long_story_are_told_as_in_a_short_one(grounds, homes, monkeypatch):
+    pictures = [grounds["steps"], nearer(grounds["steps"]), nearer(grounds["steps"], x=60)] * 3
+    pictures[4] = grounds["lamp"]
+    for home in (homes, [PlaceHome("steps", "Steps"), *homes[1:]]):
+        shots = [shot(i, p) for i, p in enumerate(pictures)]
+        told = []
+        for held in (256, 1):
+            monkeypatch.setattr("juxtaform.core.check.places.HELD", held)
+            told.append(place_threads(home, shots))
+        assert told[0] == told[1]
+        assert told[0][1]
 
 
 def test_a_mass_that_was_not_there_is_framed(grounds, homes):

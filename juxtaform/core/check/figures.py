@@ -77,8 +77,8 @@ def figure_thread(
     points: list[FigurePoint] = []
     findings: list[Finding] = []
     for at, (shot, mark, seen) in enumerate(here):
-        asked = shot.id in away.other_hand
-        who, findings_here = _who(thread, titles, shot, mark, seen, level, odds[at], other_hand=asked)
+        other_hand = shot.id in away.other_hand
+        who, findings_here = _who(thread, titles, shot, mark, seen, level, odds[at], other_hand=other_hand)
         dressed_otherwise = seen.identity is not None and seen.identity.wears is not None
         partly_another = who == "doubtful" and _stands_before(shot, mark) >= COVERED_LEAST
         if who not in ("stranger", "other") and not dressed_otherwise and not partly_another:

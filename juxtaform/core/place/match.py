@@ -31,8 +31,8 @@ COLOURED = 0.35
 """Hues that spread by so many stops (red over green, blue over green) make a coloured ground."""
 HARDLY = 0.1
 """... and by so few hardly any colour at all."""
-OTHER_VIVID, OTHER_HUES = 1.0, 0.4
-"""From such a `vivid` on (log2), or below such `hues`, tones tell nothing of what stands there: the whole palette is another."""
+OTHER_VIVID, OTHER_HUES = 1.0, 0.6
+"""From such a `vivid` on (log2), or below such `hues`, neither says what stands in the other: the whole palette is another."""
 
 
 @dataclass(frozen=True)
@@ -178,12 +178,12 @@ class Laid:
 
 
 def laid_over(a: Ground, b: Ground, seen: Compared) -> tuple[Laid, Laid] | None:
-    """The first ground laid over the second, and the second over the first; None where no layout holds."""
-    if seen.layout is None:
+    """The first ground laid over the second, and the second over the first; None where no layout holds, or they are painted in two palettes."""
+    if seen.layout is None or not seen.one_palette:
         return None
     turned = np.asarray(cv2.invertAffineTransform(seen.layout), np.float64)
     back = replace(seen, exposure=-seen.exposure, warmth=-seen.warmth, layout=turned, vivid=-seen.vivid)
-    of_a, of_b = (_strange(x, y, to, by_tone=seen.one_palette) for x, y, to in ((a, b, seen.layout), (b, a, turned)))
+    of_a, of_b = _strange(a, b, seen.layout), _strange(b, a, turned)
     return Laid(seen, of_a, _upon(a, b, seen.layout, of_b)), Laid(back, of_b, _upon(b, a, turned, of_a))
 
 
@@ -222,8 +222,8 @@ def _upon(a: Ground, b: Ground, layout: NDArray[np.float64], of_b: Votes | None)
     return of_b[0][upon] & close, of_b[1][upon] & close
 
 
-def _strange(a: Ground, b: Ground, layout: NDArray[np.float64], *, by_tone: bool) -> Votes | None:
-    """Which cells of `a` are in `b` as well, and where `b` shows something else there, in form or also in tone; None where these are too few."""
+def _strange(a: Ground, b: Ground, layout: NDArray[np.float64]) -> Votes | None:
+    """Which cells of `a` are in `b` as well, and where `b` shows something else there; None where these are too few."""
     apart = _apart(a, b, layout)
     scale = max(1.0, float(np.hypot(layout[0, 0], layout[1, 0])))
     near = apart < NEAR * scale
@@ -231,10 +231,8 @@ def _strange(a: Ground, b: Ground, layout: NDArray[np.float64], *, by_tone: bool
     inside = near.sum(axis=1) >= (2 * NEAR * scale) ** 2 * 0.6
     if inside.sum() < PAIRS_LEAST:
         return None
-    cosine = np.where(near, a.numbers @ b.numbers.T, -1.0).max(axis=1)
-    if not by_tone:
-        return inside, inside & (cosine < STRANGE_COSINE)
     light = np.median(b.tones[apart.argmin(axis=1)][inside] - a.tones[inside], axis=0)
+    cosine = np.where(near, a.numbers @ b.numbers.T, -1.0).max(axis=1)
     theirs, ours = b.tones - light, a.tones
     off = np.abs(ours[:, :1] - theirs[:, 0])
     for channel in (1, 2):
