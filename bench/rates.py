@@ -19,12 +19,14 @@ from juxtaform.demo.paper import bordered, greyed
 from juxtaform.media.network import figure_eye, hand_eye, judges
 from tests.constructed import LIGHTS, lookalike, random_look, random_pose, recoloured_look, reference, scene
 
+TRAITS = {"trait_changed", "trait_missing", "leak"}
+"""A changed part; where the new colour is one of somebody beside, it is told as a leak."""
 KINDS = {
-    "trait recoloured": {"trait_changed", "trait_missing"},
-    "trait missing": {"trait_missing", "trait_changed"},
+    "trait recoloured": TRAITS,
+    "trait missing": TRAITS,
     "figure swapped in the cast": {"figure_swapped"},
     "stranger": {"figure_stranger"},
-    "look-alike": {"figure_stranger", "figure_doubtful", "figure_swapped", "trait_changed", "trait_missing"},
+    "look-alike": {"figure_stranger", "figure_doubtful", "figure_swapped"} | TRAITS,
     "another hand once": {"style_break"},
     "another hand from a shot on": {"style_step"},
     "slow slide to grey": {"style_slide", "style_step"},

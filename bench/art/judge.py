@@ -15,7 +15,7 @@ import numpy as np
 from bench.art import pages, rows
 from bench.art.pairs import Pair, pairs
 from bench.art.scenes import made
-from bench.art.sequences import FAULTS, Story, story
+from bench.art.sequences import FAULTS, WHOLE, Story, story
 from bench.art.sources import families, singles
 from juxtaform.core.check.changes import certainties
 from juxtaform.core.check.measure import measure_picture
@@ -38,6 +38,8 @@ SOURCES = ("supertux", "freedink", "hedgewars", "twemoji", "openmoji", "emojione
 CAST = 3
 """A sequence needs so many figures of one hand: two characters and a stranger."""
 IDENTITY = ("figure_swapped", "figure_stranger")
+NOTHING = -9.0
+"""The certainty of a change where a figure has no trait."""
 
 
 def on_foreign_art() -> None:
@@ -109,23 +111,24 @@ def sequences(last: bool, each: int = 2) -> None:
     """Ten pictures, two characters, five faults; and clean ones."""
     first = 700 if last else 100
     jobs = [(s, first + k, FAULTS, last) for s in _sources(last) for k in range(each)]
+    jobs += [(s, first + 400 + k, WHOLE, last) for s in _sources(last) for k in range(each)]
     jobs += [(s, first + 200 + k, (), last) for s in _sources(last) for k in range(max(1, each // 2))]
     told: dict[str, list[int]] = defaultdict(lambda: [0, 0])
-    asked, named = [0, 0], [0, 0]
+    asked = 0
+    parts: dict[str, list[int]] = defaultdict(lambda: [0, 0, 0, 0])
     false: dict[str, int] = defaultdict(int)
     silent, clean, marks = 0, 0, 0
     per_source: dict[str, list[int]] = defaultdict(lambda: [0, 0, 0])
     frames: list[tuple[float, bool]] = []
     for (source, _, faults, _), out in zip(jobs, side_by_side(_sequence, jobs), strict=True):
-        for fault, hit, doubt, right in out["faults"]:
+        for fault, hit, doubt in out["faults"]:
             told[fault][0] += hit
             told[fault][1] += 1
-            asked[0] += doubt and not hit
-            if fault == "recoloured":
-                named[0] += right
-                named[1] += 1
+            asked += doubt and not hit
             per_source[source][0] += hit
             per_source[source][1] += 1
+        for fault, *right in out["parts"]:
+            parts[fault] = [n + more for n, more in zip(parts[fault], (*right, 1), strict=True)]
         for kind in out["false"]:
             false[kind] += 1
             per_source[source][2] += kind != "figure_doubtful"
@@ -136,7 +139,11 @@ def sequences(last: bool, each: int = 2) -> None:
             silent += not [k for k in out["false"] if k != "figure_doubtful"]
     for fault, (hits, all_) in sorted(told.items()):
         print(f"  {fault}: found {hits} of {all_}")
-    print(f"  asked about instead: {asked[0]}; recoloured part named rightly {named[0]} of {named[1]}")
+    print(f"  asked about instead: {asked}")
+    for fault, (named, colour, foremost, count) in sorted(parts.items()):
+        print(
+            f"  {fault}: the part named rightly {named}, its new colour told rightly {colour}, certainty of a change highest there {foremost}, of {count}"
+        )
     print(f"  false findings by kind over {len(jobs)} sequences with {marks} right figures: {dict(false) or 'none'}")
     print(f"  clean sequences silent: {silent} of {clean}")
     print(
@@ -167,13 +174,13 @@ def _sequence(job: tuple[str, int, tuple[str, ...], bool]) -> dict[str, Any]:
 
 
 def _scored(story: Story, shots: list[ShotState], findings: list[Finding]) -> dict[str, Any]:
-    out: dict[str, Any] = {"faults": [], "false": [], "frames": [], "marks": 0}
+    out: dict[str, Any] = {"faults": [], "parts": [], "false": [], "frames": [], "marks": 0}
     drift = _drift(shots)
     for i, frame in enumerate(story.frames):
         here = [f for f in findings if f.shot == f"s{i}"]
         style = [f for f in findings if f.thread == "style" and f.shot == f"s{i}"]
         if frame.fault:
-            out["faults"].append((frame.fault, bool(style), False, False))
+            out["faults"].append((frame.fault, bool(style), False))
         else:
             out["false"] += [f.kind for f in style]
         for j, m in enumerate(frame.marks):
@@ -184,20 +191,29 @@ def _scored(story: Story, shots: list[ShotState], findings: list[Finding]) -> di
             if not m.fault:
                 out["marks"] += 1
                 out["false"] += [f.kind for f in own]
-                out["frames"].append((drift[i, j], False))
-            elif m.fault == "recoloured":
-                traits = [f for f in own if f.kind in ("trait_changed", "trait_missing")]
-                right = any(_about(f, m.was) for f in traits)
-                out["faults"].append((m.fault, bool(traits), "figure_doubtful" in kinds, right))
-                out["frames"].append((drift[i, j], True))
+                out["frames"].append((max(drift[i, j], default=NOTHING), False))
+            elif m.fault in ("recoloured", "repainted"):
+                seen = shots[i].picture
+                assert seen
+                assert m.was
+                assert m.now
+                traits = [f for f in own if f.kind in ("trait_changed", "trait_missing", "leak")]
+                told = [f for f in traits if _about(f, m.was)]
+                certain = drift[i, j]
+                foremost = bool(certain) and _alike(
+                    seen.appearances[j].traits[int(np.argmax(certain))].expected[0], m.was
+                )
+                out["faults"].append((m.fault, bool(traits), "figure_doubtful" in kinds))
+                out["parts"].append((m.fault, bool(told), any(_shows(f, m.now) for f in told), foremost))
+                out["frames"].append((max(certain, default=NOTHING), True))
                 out["false"] += [k for k in kinds if k in IDENTITY]
             else:
-                out["faults"].append((m.fault, bool(kinds & set(IDENTITY)), "figure_doubtful" in kinds, False))
+                out["faults"].append((m.fault, bool(kinds & set(IDENTITY)), "figure_doubtful" in kinds))
     return out
 
 
-def _drift(shots: list[ShotState]) -> dict[tuple[int, int], float]:
-    """How certain it is that something of each marked figure changed, by picture and mark."""
+def _drift(shots: list[ShotState]) -> dict[tuple[int, int], list[float]]:
+    """How certain it is that each trait of each marked figure changed, by picture and mark."""
     both = judges()
     assert both
     out = {}
@@ -210,16 +226,22 @@ def _drift(shots: list[ShotState]) -> dict[tuple[int, int], float]:
             if mark.thread == thread
         ]
         told = certainties([seen for _, _, seen in here], both.traits)
-        out |= {(i, j): max(own, default=-9.0) for (i, j, _), own in zip(here, told, strict=True)}
+        out |= {(i, j): own for (i, j, _), own in zip(here, told, strict=True)}
     return out
 
 
-def _about(finding: Finding, was: tuple[int, int, int] | None) -> bool:
-    codes = [e.expected_hex for e in finding.evidence if e.expected_hex]
-    if not codes or was is None:
-        return False
-    tone = lab_from_srgb8(np.array(was, dtype=np.uint8))
-    return float(delta_e_2000(lab_from_linear(linear_from_hex(codes[0])), tone)) < 14
+def _about(finding: Finding, was: tuple[int, int, int]) -> bool:
+    return any(_alike(e.expected_hex, was) for e in finding.evidence[:1] if e.expected_hex)
+
+
+def _shows(finding: Finding, now: tuple[int, int, int]) -> bool:
+    """Whether a finding says which colour a part has now, in the picture's light a little off."""
+    return any(_alike(e.measured_hex, now, 20) for e in finding.evidence if e.measured_hex)
+
+
+def _alike(code: str, colour: tuple[int, int, int], within: float = 14) -> bool:
+    own = lab_from_srgb8(np.array(colour, dtype=np.uint8))
+    return float(delta_e_2000(lab_from_linear(linear_from_hex(code)), own)) < within
 
 
 def style_rows(last: bool, each: int = 8) -> None:

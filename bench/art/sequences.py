@@ -24,8 +24,12 @@ from juxtaform.core.picture.regions import Box
 
 LENGTH = 10
 FAULTS = ("stranger", "swapped", "recoloured", "recoloured again", "other hand")
+WHOLE = ("repainted", "repainted again", "repainted once more")
+"""Whole parts in another hue, with all their shades; `recoloured` is one tone of a part."""
 ALIKE = 16.0
 """CIELAB distance, lightness by half, within which pixels have one colour."""
+PLAIN, ONE_HUE = 12.0, 25.0
+"""Chroma (CIELAB) from which a tone has a hue, and degrees of hue within which neighbouring tones are one part in light and shade."""
 
 
 @dataclass(frozen=True)
@@ -114,11 +118,12 @@ def _frame(
         if slot == hit and fault in ("stranger", "swapped"):
             other = pictures[2] if fault == "stranger" else pictures[1 - character]
             seen, wrong = other[rng.integers(len(other))], fault
-        if slot == hit and fault.startswith("recoloured"):
-            changed = recoloured(seen, rng)
+        if slot == hit and fault.startswith(("recoloured", "repainted")):
+            kind = fault.split()[0]
+            changed = recoloured(seen, rng) if kind == "recoloured" else repainted(seen, rng)
             if changed is not None:
                 seen, part, was, now = changed
-                wrong = "recoloured"
+                wrong = kind
         if drift and not wrong and character == drift.who:
             alike = _recoloured_alike(seen, drift)
             if alike is not None:
@@ -160,6 +165,15 @@ def _readable(address: str) -> Rgba | None:
 
 def _parts(seen: Rgba, rng: np.random.Generator, least: float, most: float) -> Iterator[NDArray[np.bool_]]:
     """Neighbouring pixels of like colour with between `least` and `most` of a figure, in random order."""
+    inside, nearest, tones = _tones(seen, rng)
+    for i in rng.permutation(len(tones)):
+        mask = _opened((nearest == i) & inside)
+        if least < mask.sum() / inside.sum() < most and tones[i][0] >= 12:
+            yield mask
+
+
+def _tones(seen: Rgba, rng: np.random.Generator) -> tuple[NDArray[np.bool_], NDArray[np.intp], NDArray[np.float32]]:
+    """Where a figure is, which of seven tones each pixel has, and the tones in CIELAB."""
     inside = seen[..., 3] > 128
     lab = lab_from_srgb8(seen[..., :3])
     data = np.ascontiguousarray(lab[inside][:: max(1, int(inside.sum() // 8000))], dtype=np.float32)
@@ -167,11 +181,30 @@ def _parts(seen: Rgba, rng: np.random.Generator, least: float, most: float) -> I
     stop = (cv2.TERM_CRITERIA_EPS + cv2.TERM_CRITERIA_MAX_ITER, 20, 0.5)
     _, _, tones = cv2.kmeans(data, min(7, len(data)), None, stop, 2, cv2.KMEANS_PP_CENTERS)  # type: ignore[call-overload]
     nearest = np.linalg.norm((lab[:, :, None] - tones[None, None]) * np.array([0.5, 1, 1]), axis=-1).argmin(axis=-1)
-    for i in rng.permutation(len(tones)):
-        mask = ((nearest == i) & inside).astype(np.uint8)
-        mask = cv2.morphologyEx(mask, cv2.MORPH_OPEN, np.ones((5, 5), np.uint8)) > 0
-        if least < mask.sum() / inside.sum() < most and tones[i][0] >= 12:
-            yield mask
+    return inside, nearest, tones
+
+
+def _opened(mask: NDArray[np.bool_]) -> NDArray[np.bool_]:
+    return cv2.morphologyEx(mask.astype(np.uint8), cv2.MORPH_OPEN, np.ones((5, 5), np.uint8)) > 0
+
+
+def _whole_parts(seen: Rgba, rng: np.random.Generator, least: float, most: float) -> Iterator[NDArray[np.bool_]]:
+    """Coloured pixels of one hue that lie together, light and shade of them alike, with between `least` and `most` of a figure, in
+    random order: a coat, a head of hair."""
+    inside, nearest, tones = _tones(seen, rng)
+    coloured = np.hypot(tones[:, 1], tones[:, 2]) > PLAIN
+    hue = np.degrees(np.arctan2(tones[:, 2], tones[:, 1]))
+    masks = []
+    for i in np.flatnonzero(coloured):
+        apart = np.abs((hue - hue[i] + 180) % 360 - 180)
+        alike = _opened(np.isin(nearest, np.flatnonzero(coloured & (apart < ONE_HUE))) & inside)
+        count, labels = cv2.connectedComponents(
+            cv2.morphologyEx(alike.astype(np.uint8), cv2.MORPH_CLOSE, np.ones((7, 7), np.uint8))
+        )
+        masks += [(labels == k) & alike for k in range(1, count)]
+    for k in rng.permutation(len(masks)):
+        if least < masks[k].sum() / inside.sum() < most:
+            yield masks[k]
 
 
 def _recoloured_alike(seen: Rgba, drift: Drift) -> tuple[Rgba, tuple[float, float]] | None:
@@ -196,27 +229,47 @@ def _recoloured_alike(seen: Rgba, drift: Drift) -> tuple[Rgba, tuple[float, floa
 def recoloured(
     seen: Rgba, rng: np.random.Generator, least: float = 22.0
 ) -> tuple[Rgba, tuple[float, float], tuple[int, int, int], tuple[int, int, int]] | None:
-    """One part of a figure in another hue, its light and shade kept; None when nothing is large and plain enough.
+    """One tone of a part of a figure in another hue, its light and shade kept; None when nothing is large and plain enough.
 
-    A part is a set of neighbouring pixels of like colour with 5 to 40 % of the figure.
+    A tone is a set of neighbouring pixels of like colour with 5 to 40 % of the figure.
     """
     for mask in _parts(seen, rng, 0.05, 0.4):
-        ok = oklab_from_linear(linear_from_srgb8(seen[..., :3]))
-        chroma = max(0.12, float(np.median(np.hypot(ok[mask][:, 1], ok[mask][:, 2]))))
-        turn = float(rng.uniform(0, 2 * np.pi))
-        for _ in range(8):
-            changed = ok.copy()
-            keep = changed[mask]
-            keep[:, 1], keep[:, 2] = chroma * np.cos(turn), chroma * np.sin(turn)
-            changed[mask] = keep
-            rgb = np.rint(255 * srgb_from_linear(np.clip(linear_from_oklab(changed), 0, 1))).astype(np.uint8)
-            was, now = np.median(seen[..., :3][mask], axis=0), np.median(rgb[mask], axis=0)
-            if float(delta_e_2000(lab_from_srgb8(was.astype(np.uint8)), lab_from_srgb8(now.astype(np.uint8)))) > least:
-                soft = cv2.GaussianBlur(mask.astype(np.float32), (0, 0), 1.0)[..., None]
-                out = seen.copy()
-                out[..., :3] = np.rint(rgb * soft + seen[..., :3] * (1 - soft))
-                ys, xs = np.nonzero(mask)
-                at = (float(xs.mean() / seen.shape[1]), float(ys.mean() / seen.shape[0]))
-                return out, at, tuple(int(v) for v in was), tuple(int(v) for v in now)  # type: ignore[return-value]
-            turn += 0.8
+        changed = _in_another_hue(seen, mask, rng, least)
+        if changed is not None:
+            return changed
+    return None
+
+
+def repainted(
+    seen: Rgba, rng: np.random.Generator, least: float = 22.0
+) -> tuple[Rgba, tuple[float, float], tuple[int, int, int], tuple[int, int, int]] | None:
+    """One whole part of a figure in another hue, with all its shades; None when no part has a colour and 5 to 40 % of the figure."""
+    for mask in _whole_parts(seen, rng, 0.05, 0.4):
+        changed = _in_another_hue(seen, mask, rng, least)
+        if changed is not None:
+            return changed
+    return None
+
+
+def _in_another_hue(
+    seen: Rgba, mask: NDArray[np.bool_], rng: np.random.Generator, least: float
+) -> tuple[Rgba, tuple[float, float], tuple[int, int, int], tuple[int, int, int]] | None:
+    ok = oklab_from_linear(linear_from_srgb8(seen[..., :3]))
+    chroma = max(0.12, float(np.median(np.hypot(ok[mask][:, 1], ok[mask][:, 2]))))
+    turn = float(rng.uniform(0, 2 * np.pi))
+    for _ in range(8):
+        changed = ok.copy()
+        keep = changed[mask]
+        keep[:, 1], keep[:, 2] = chroma * np.cos(turn), chroma * np.sin(turn)
+        changed[mask] = keep
+        rgb = np.rint(255 * srgb_from_linear(np.clip(linear_from_oklab(changed), 0, 1))).astype(np.uint8)
+        was, now = np.median(seen[..., :3][mask], axis=0), np.median(rgb[mask], axis=0)
+        if float(delta_e_2000(lab_from_srgb8(was.astype(np.uint8)), lab_from_srgb8(now.astype(np.uint8)))) > least:
+            soft = cv2.GaussianBlur(mask.astype(np.float32), (0, 0), 1.0)[..., None]
+            out = seen.copy()
+            out[..., :3] = np.rint(rgb * soft + seen[..., :3] * (1 - soft))
+            ys, xs = np.nonzero(mask)
+            at = (float(xs.mean() / seen.shape[1]), float(ys.mean() / seen.shape[0]))
+            return out, at, tuple(int(v) for v in was), tuple(int(v) for v in now)  # type: ignore[return-value]
+        turn += 0.8
     return None

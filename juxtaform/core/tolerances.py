@@ -39,6 +39,10 @@ FADED_PICTURE = 2.0
 """A picture whose strongest colours have less than a quarter (this many log2) of the sequence's usual saturation has lost its colour. Subject
 and setting alone move it by up to 1.5, a tint not at all; greying by 70 % moves it by 2. Set on constructed pictures greyed step by step."""
 
+FADED_FIGURE, FIGURE_COLOURFUL = 0.4, 0.15
+"""A grey picture lost its colour where its figures have less than the first part of their references' colourfulness; before a grey ground they keep it.
+A figure of less than the second (stops) has no colour to lose."""
+
 FIGURE_TOLERANCE = 1.0
 """Relative figure distance at which a figure counts as drifted."""
 

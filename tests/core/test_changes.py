@@ -6,6 +6,9 @@ import numpy as np
 import pytest
 
 from juxtaform.core.check.changes import BESIDE, COVERED, certainties, judged, trait_terms
+from juxtaform.core.check.measure import PictureMeasure
+from juxtaform.core.check.states import Mark, ShotState
+from juxtaform.core.check.styles import away_from_style
 from juxtaform.core.colour.light import SceneLight
 from juxtaform.core.colour.spaces import linear_from_hex
 from juxtaform.core.figure.appearance import Appearance
@@ -22,6 +25,7 @@ from juxtaform.core.figure.reading import TraitReading
 from juxtaform.core.figure.who import Identity
 from juxtaform.core.figure.worn import Worn
 from juxtaform.core.picture.regions import Box
+from juxtaform.core.style.terms import NAMES, Signature
 
 RED, VIOLET, BUFF = "#b03020", "#7a3fae", "#e9c9a4"
 COUNT = 30
@@ -77,6 +81,62 @@ def test_a_colour_that_no_other_picture_shows_is_told(judge):
     assert coat.difference is not None
     assert coat.difference > 20
     assert coat.alone == 3
+
+
+OUTLINE = "#080404"
+
+
+@pytest.mark.parametrize(
+    ("over", "told"), [(VIOLET, VIOLET), (RED, VIOLET), (None, OUTLINE)], ids=["laid", "worn", "read"]
+)
+def test_a_changed_part_is_told_in_the_colour_that_lies_in_its_place(judge, over, told):
+    """The outline is black on every reference: where the coat is violet, black is not what it changed to."""
+    changed = appears(VIOLET)
+    coat = replace(changed.traits[0], verdict="changed", seen=OUTLINE, difference=40.0)
+    laid = replace(coat.laid, seen=tuple(float(v) for v in linear_from_hex(over))) if over else None
+    here = replace(changed, traits=(replace(coat, laid=laid), changed.traits[1]))
+    assert judged([appears(), appears(), here], judge)[2][0].seen == told
+
+
+def test_what_is_nowhere_stays_missing(judge):
+    changed = appears(VIOLET)
+    gone = replace(changed.traits[0], verdict="missing", seen=None, difference=None)
+    here = replace(changed, traits=(gone, changed.traits[1]))
+    assert judged([appears(), appears(), here], judge)[2][0].verdict == "missing"
+
+
+def in_picture(name, saturation, seen):
+    values = tuple(saturation if term == "saturation" else 0.0 for term in NAMES)
+    picture = PictureMeasure(100, 100, Signature(values), (), None, (seen,), ())
+    return ShotState(name, name, "", frozenset(), None, (Mark("pell", Box(0, 0, 50, 50)),), picture)
+
+
+def grey(seen, part):
+    """The appearance with that part of its colour, and a cool tint."""
+
+    def faded(linear):
+        middle = sum(linear) / 3
+        red, green, blue = (middle + part * (v - middle) for v in linear)
+        return 0.6 * red, 0.8 * green, blue
+
+    return replace(seen, worn=tuple(replace(w, linear=faded(w.linear)) for w in seen.worn))
+
+
+@pytest.mark.parametrize(
+    ("seen", "faded"),
+    [(appears(), False), (appears(VIOLET), False), (grey(appears(), 0.1), True), (grey(appears(), 0.7), False)],
+    ids=["on a grey ground", "recoloured on a grey ground", "grey itself", "paler"],
+)
+def test_a_picture_lost_its_colour_only_where_its_figures_did(seen, faded):
+    shots = [in_picture(str(i), 3.0, appears()) for i in range(4)]
+    away = away_from_style([], [*shots, in_picture("last", 0.5, seen)])
+    assert away.faded == (frozenset({"last"}) if faded else frozenset())
+
+
+def test_where_no_eye_looked_a_grey_picture_lost_its_colour():
+    shots = [in_picture(str(i), 3.0, appears()) for i in range(4)]
+    blind = replace(appears(), worn=(), identity=None)
+    assert away_from_style([], [*shots, in_picture("last", 0.5, blind)]).faded == {"last"}
 
 
 def test_what_another_picture_shows_too_is_strange_to_most_and_not_to_all(judge):

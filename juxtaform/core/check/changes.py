@@ -111,15 +111,31 @@ def _with_verdict(a: Appearance, trait: int, others: Sequence[Floats], certainty
     t = a.traits[trait]
     if certainty <= TOLD or (t.verdict == "not_seen" and t.laid is None):
         return replace(t, verdict="not_seen" if t.verdict == "not_seen" else "holds")
-    strangest = _strangest(a, trait, strange(a.worn, others)[1])
-    if t.verdict in ("changed", "missing") or t.laid is None:
-        verdict: Verdict = "missing" if t.seen is None else "changed"
-        return replace(t, verdict=verdict, alone=_alone(t.seen, others))
-    colour = np.array(t.laid.seen if strangest is None else strangest.linear)
+    colour = _colour_there(a, trait, others)
+    if t.verdict == "missing" and t.seen is None:
+        return replace(t, alone=0)
+    if colour is None:
+        return replace(t, verdict="changed" if t.seen else "missing", alone=_alone(t.seen, others))
     seen = hex_from_linear(colour)
     difference = nearest_difference(np.array([linear_from_hex(c) for c in t.expected]), colour)
-    verdict = "changed" if difference > t.allowed else "holds"
+    verdict: Verdict = "changed" if t.verdict in ("changed", "missing") or difference > t.allowed else "holds"
     return replace(t, verdict=verdict, seen=seen, difference=difference, alone=_alone(seen, others))
+
+
+def _colour_there(a: Appearance, trait: int, others: Sequence[Floats]) -> Floats | None:
+    """The colour that is in a changed trait's place: the middle one where it lies over its reference, if it is another than expected; else that
+    which the figure wears nowhere else. None where neither is known: then what was found by colour alone stands."""
+    t = a.traits[trait]
+    if t.laid is None:
+        return None
+    expected = np.array([linear_from_hex(c) for c in t.expected])
+    middle = np.array(t.laid.seen)
+    if nearest_difference(expected, middle) > t.allowed:
+        return middle
+    strangest = _strangest(a, trait, strange(a.worn, others)[1])
+    if strangest is not None:
+        return np.array(strangest.linear)
+    return None if t.verdict in ("changed", "missing") else middle
 
 
 def _strangest(a: Appearance, trait: int, unlike: Floats) -> Worn | None:

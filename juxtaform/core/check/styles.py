@@ -9,7 +9,9 @@ import numpy as np
 
 from juxtaform.core import tolerances as tol
 from juxtaform.core.check.states import ShotState, StyleHome, StylePoint, ThreadState
-from juxtaform.core.colour.spaces import Floats
+from juxtaform.core.colour.spaces import Floats, linear_from_hex
+from juxtaform.core.figure.appearance import Appearance
+from juxtaform.core.figure.worn import colourfulness
 from juxtaform.core.findings import Evidence, Finding
 from juxtaform.core.style.drift import Change, lasting_change
 from juxtaform.core.style.hands import HandJudgement, change_of_hand, hands_judged
@@ -270,4 +272,17 @@ def _faded(shots: Sequence[ShotState], sliding: frozenset[str]) -> frozenset[str
     seen = {s.id: s.picture.signature.values[at] for s in shots if s.picture is not None}
     steady = [saturation for shot, saturation in seen.items() if shot not in sliding]
     usual = float(np.median(steady)) if steady else 0.0
-    return frozenset(shot for shot, saturation in seen.items() if saturation < usual - tol.FADED_PICTURE)
+    low = {shot for shot, saturation in seen.items() if saturation < usual - tol.FADED_PICTURE}
+    return frozenset(s.id for s in shots if s.id in low and s.picture and not _kept_colour(s.picture.appearances))
+
+
+def _kept_colour(seen: Iterable[Appearance]) -> bool:
+    """Whether some figure of a picture is as colourful as on its references, or has no colour there to lose: then only the ground is grey."""
+    for a in seen:
+        if a.worn:
+            shown = colourfulness(np.array([w.linear for w in a.worn]), np.array([w.share for w in a.worn]))
+            codes = np.array([linear_from_hex(t.expected[0]) for t in a.traits]).reshape(-1, 3)
+            usual = colourfulness(codes, np.array([t.share_expected for t in a.traits]))
+            if usual < tol.FIGURE_COLOURFUL or shown > tol.FADED_FIGURE * usual:
+                return True
+    return False

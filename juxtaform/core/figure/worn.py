@@ -21,6 +21,8 @@ STRANGE = 0.05
 """OKLab distance from which a colour is another one: about a shade."""
 UNLIKE_MOST, FAR = 0.3, 0.2
 """Beyond these OKLab distances a colour is just another colour: where one counts alone, and where several are averaged or ranked."""
+CHROMATIC_TOE = 0.02
+"""Linear light added to each channel before their ratios are taken: near black they are noise."""
 UPPER, RIM = 0.75, 0.95
 """The quantiles of strangeness that are told of a trait, and of a figure."""
 
@@ -101,6 +103,16 @@ def strange(own: Sequence[Worn], others: Sequence[Floats]) -> tuple[Floats, Floa
     starts = np.cumsum([0, *(len(lab) for lab in some[:-1])])
     beside = np.sort(np.minimum.reduceat(distances(_lab(own), np.concatenate(some)), starts, axis=1), axis=1)
     return np.minimum(apart, beside[:, 0]), np.minimum(apart, beside[:, (len(some) - 1) // 2])
+
+
+def colourfulness(linear: Floats, shares: Floats) -> float:
+    """How colourful colours (n, 3) in linear light are, each with its share: the root mean square of their log2 ratios of red and of blue to green
+    about the mean, in stops. A tint or an exposure is a common gain per channel and does not change it; without colour it is 0."""
+    if shares.sum() <= 0:
+        return 0.0
+    ratios = np.log2(linear[:, [0, 2]] + CHROMATIC_TOE) - np.log2(linear[:, 1:2] + CHROMATIC_TOE)
+    part = (shares / shares.sum())[:, None]
+    return float(np.sqrt((part * (ratios - (part * ratios).sum(axis=0)) ** 2).sum()))
 
 
 def strangeness(own: Sequence[Worn], unlike: Floats, trait: int) -> Strangeness:
