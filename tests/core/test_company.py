@@ -1,6 +1,7 @@
 """Who and what is in a picture against the plan."""
 
-from dataclasses import replace
+from dataclasses import dataclass, replace
+from types import SimpleNamespace
 
 import numpy as np
 import pytest
@@ -13,7 +14,7 @@ from juxtaform.core.figure.known import known_figure
 from juxtaform.core.figure.standing import Place, other_places, sought
 from juxtaform.core.figure.traits import figure_model, reference_view
 from juxtaform.core.figure.who import Identity
-from juxtaform.core.findings import Finding
+from juxtaform.core.findings import Evidence, Finding
 from juxtaform.core.picture.regions import Box
 from juxtaform.core.text.names import Named
 from juxtaform.media.network import figure_eye, judges
@@ -155,6 +156,39 @@ def test_a_colour_of_somebody_beside_is_told_as_a_leak(pair):
     ]
     assert [f.kind for f in found if f.thread == "a"] == ["leak"]
     assert "has got into Ada’s" in found[0].title
+
+
+@dataclass(frozen=True)
+class _Part:
+    name: str
+    expected: tuple[str, ...]
+
+
+@pytest.mark.parametrize(
+    ("belt", "kind"), [("#2f7d4f", "leak"), ("#3a3f74", "trait_changed")], ids=["nobody else's", "its own belt's"]
+)
+def test_a_colour_that_is_as_near_to_another_part_of_its_own_is_no_leak(belt, kind):
+    wears = [SimpleNamespace(traits=(_Part("Coat", ("#b4532a",)), _Part("Belt", (belt,))))]
+    wears.append(SimpleNamespace(traits=(_Part("Cape", ("#3b3f73",)),)))
+    measure = replace(measure_picture(np.full((300, 450, 3), 120, np.uint8), []), appearances=tuple(wears))
+    marks = (Mark("a", SOMEWHERE), Mark("b", Box(200, 10, 60, 120)))
+    shot = ShotState("s", "1", "", frozenset("ab"), None, marks, measure)
+    colours = (
+        Evidence("Coat, expected", "", expected_hex="#b4532a"),
+        Evidence("Coat, seen", "", measured_hex="#3a3f74"),
+    )
+    changed = Finding(
+        source="check",
+        kind="trait_changed",
+        title="",
+        advice="",
+        shot="s",
+        thread="a",
+        trait="Coat",
+        measured=40.0,
+        evidence=colours,
+    )
+    assert [f.kind for f in leaks([changed], [shot], TITLES)] == [kind]
 
 
 def test_what_is_no_changed_trait_stays_as_it_is():

@@ -193,16 +193,20 @@ def _leak(f: Finding, shot: ShotState, titles: Mapping[str, str]) -> Finding:
         return f
     colour = lab_from_linear(linear_from_hex(seen))
     near: list[tuple[float, str, str]] = []
+    own = [np.inf]
     for mark, other in zip(shot.marks, shot.picture.appearances, strict=True):
-        near += [] if mark.thread == f.thread else _nearest(colour, mark.thread, other)
+        if mark.thread != f.thread:
+            near += _nearest(colour, mark.thread, other)
+        else:
+            own += [_apart(colour, code) for t in other.traits if t.name != f.trait for code in t.expected]
     for one in shot.company:
         if one.thread != f.thread and one.thread in shot.assigned:
             near += [(_apart(colour, code), one.thread, "") for code in one.colours]
     if not near:
         return f
     apart, thread, trait = min(near)
-    if apart > LEAKED or apart > LEAK_PART * f.measured:
-        return f
+    if apart > LEAKED or apart > LEAK_PART * f.measured or min(own) <= apart:
+        return f  # it may as well have the colour of another of its own parts
     owner = titles.get(thread, thread)
     source = f"{owner}’s {trait[:1].lower()}{trait[1:]}" if trait else owner
     name, part = titles.get(f.thread or "", "it"), f.trait[:1].lower() + f.trait[1:]
