@@ -120,7 +120,7 @@ def _frame(
             seen, wrong = other[rng.integers(len(other))], fault
         if slot == hit and fault.startswith(("recoloured", "repainted")):
             kind = fault.split()[0]
-            changed = recoloured(seen, rng) if kind == "recoloured" else repainted(seen, rng)
+            changed = recoloured(seen, rng, whole=kind == "repainted")
             if changed is not None:
                 seen, part, was, now = changed
                 wrong = kind
@@ -227,24 +227,11 @@ def _recoloured_alike(seen: Rgba, drift: Drift) -> tuple[Rgba, tuple[float, floa
 
 
 def recoloured(
-    seen: Rgba, rng: np.random.Generator, least: float = 22.0
+    seen: Rgba, rng: np.random.Generator, *, whole: bool = False, least: float = 22.0
 ) -> tuple[Rgba, tuple[float, float], tuple[int, int, int], tuple[int, int, int]] | None:
-    """One tone of a part of a figure in another hue, its light and shade kept; None when nothing is large and plain enough.
-
-    A tone is a set of neighbouring pixels of like colour with 5 to 40 % of the figure.
-    """
-    for mask in _parts(seen, rng, 0.05, 0.4):
-        changed = _in_another_hue(seen, mask, rng, least)
-        if changed is not None:
-            return changed
-    return None
-
-
-def repainted(
-    seen: Rgba, rng: np.random.Generator, least: float = 22.0
-) -> tuple[Rgba, tuple[float, float], tuple[int, int, int], tuple[int, int, int]] | None:
-    """One whole part of a figure in another hue, with all its shades; None when no part has a colour and 5 to 40 % of the figure."""
-    for mask in _whole_parts(seen, rng, 0.05, 0.4):
+    """One tone of a part of a figure in another hue, its light and shade kept, or with `whole` one part with all its shades; None when nothing is
+    large and plain enough: either has 5 to 40 % of the figure."""
+    for mask in (_whole_parts if whole else _parts)(seen, rng, 0.05, 0.4):
         changed = _in_another_hue(seen, mask, rng, least)
         if changed is not None:
             return changed

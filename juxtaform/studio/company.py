@@ -15,7 +15,7 @@ from juxtaform.media.network import figure_eye, network_digest
 from juxtaform.studio.measuring import FigureFile, digest_of
 from juxtaform.studio.seeking import heaviest, sought_of
 
-COMPANY_VERSION = "company 1"
+COMPANY_VERSION = "company 2"
 """Raise this whenever company is looked for in another way."""
 EVERYBODY = TypeAdapter(tuple[tuple[Place, ...], ...])
 

@@ -5,8 +5,8 @@ import itertools
 import numpy as np
 import pytest
 
-from juxtaform.core.figure.locate import candidates, scene_maps
-from juxtaform.core.figure.standing import ABSENT, FOUND, Place, seen_places, settled, sought
+from juxtaform.core.figure.locate import candidates, scene_maps, sighted
+from juxtaform.core.figure.standing import ABSENT, FOUND, Place, covers, seen_places, settled, sought
 from juxtaform.core.figure.traits import look_box
 from juxtaform.core.picture.regions import Box, cut_out, overlap
 from juxtaform.media import network
@@ -58,6 +58,21 @@ def test_no_two_candidates_are_one_place(eye, looks):
     assert 1 <= len(found) <= 4
     assert all(a.vote >= b.vote for a, b in itertools.pairwise(found))
     assert all(overlap(a.box, b.box) < 0.5 for i, a in enumerate(found) for b in found[:i])
+
+
+def test_who_is_known_to_stand_somewhere_takes_no_place_and_no_vote(eye, looks):
+    """Somebody who is there twice: the marked one has the most votes, and the other one must still be looked at, as the best that is left."""
+    page, boxes = scene([PELL, PELL, ODA], np.random.default_rng(3), ground=5, scale=0.8)
+    own = looks["pell"]
+    scenes = scene_maps(eye.trunk, page)
+    everywhere = sighted(eye, page, scenes, own.looks, own.votes)
+    taken = max(boxes[:2], key=lambda b: overlap(b, everywhere[0].box))
+    left = boxes[1] if taken is boxes[0] else boxes[0]
+    free = sighted(eye, page, scenes, own.looks, own.votes, lambda c: not covers(taken, c.box))
+    assert overlap(left, free[0].box) > 0.5
+    assert free[0].lead > 0
+    assert all(s.lead < 0 for s in everywhere[1:])
+    assert not any(covers(taken, s.box) for s in free)
 
 
 def test_a_picture_smaller_than_a_figure_is_looked_at_all_the_same(eye, looks):

@@ -145,9 +145,13 @@ def votes(scene: SceneMaps, template: Template) -> Votes:
 
 
 def candidates(
-    scenes: Sequence[SceneMaps], figure: Sequence[Template], size: tuple[int, int], most: int
+    scenes: Sequence[SceneMaps],
+    figure: Sequence[Template],
+    size: tuple[int, int],
+    most: int,
+    free: Callable[[Candidate], bool] = lambda _: True,
 ) -> list[Candidate]:
-    """The boxes with the most votes over all sizes, none overlapping another much; `size` is the picture's height and width."""
+    """The `free` boxes with the most votes over all sizes, none overlapping another much; `size` is the picture's height and width."""
     found: list[Candidate] = []
     for scene in scenes:
         for template in figure:
@@ -159,7 +163,7 @@ def candidates(
                     found.append(Candidate(box.inside(size[1], size[0]), float(seen[y, x])))
     kept: list[Candidate] = []
     for one in sorted(found, key=lambda c: -c.vote):
-        if all(overlap(one.box, k.box) < OVERLAP_MOST for k in kept):
+        if all(overlap(one.box, k.box) < OVERLAP_MOST for k in kept) and free(one):
             kept.append(one)
         if len(kept) > most:
             break
@@ -175,16 +179,16 @@ def sighted(
     free: Callable[[Candidate], bool] = lambda _: True,
 ) -> tuple[Sighting, ...]:
     """The places of a figure with some references, best vote first: the boxes with the most votes over all references, each looked
-    at again beside the reference that voted for it. Only candidates that are `free` get a second look.
+    at again beside the reference that voted for it. Only candidates that are `free` count: who is known to be somebody takes no place and no vote.
     Empty for a figure too small to vote."""
     size = (pixels.shape[0], pixels.shape[1])
-    voted = [(c, view) for view, t in enumerate(votes_of) for c in candidates(scenes, t, size, CANDIDATES)]
+    voted = [(c, view) for view, t in enumerate(votes_of) for c in candidates(scenes, t, size, CANDIDATES, free)]
     ranked: list[tuple[Candidate, int]] = []
     for one, view in sorted(voted, key=lambda v: -v[0].vote):
         if all(overlap(one.box, k.box) < OVERLAP_MOST for k, _ in ranked):
             ranked.append((one, view))
     found = []
-    for i, (one, view) in [(i, r) for i, r in enumerate(ranked) if free(r[0])][:CANDIDATES]:
+    for i, (one, view) in enumerate(ranked[:CANDIDATES]):
         others = [c.vote for j, (c, _) in enumerate(ranked) if j != i]
         crop = one.box.grown(AROUND).inside(size[1], size[0])
         seen = match(eye, looks[view], look_of(eye.trunk, cut_out(pixels, crop), mirror=True))
