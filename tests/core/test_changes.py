@@ -105,10 +105,10 @@ def test_what_is_nowhere_stays_missing(judge):
     assert judged([appears(), appears(), here], judge)[2][0].verdict == "missing"
 
 
-def in_picture(name, saturation, seen):
+def in_picture(name, saturation, *seen):
     values = tuple(saturation if term == "saturation" else 0.0 for term in NAMES)
-    picture = PictureMeasure(100, 100, Signature(values), (), None, (seen,), ())
-    return ShotState(name, name, "", frozenset(), None, (Mark("pell", Box(0, 0, 50, 50)),), picture)
+    picture = PictureMeasure(100, 100, Signature(values), (), None, seen, ())
+    return ShotState(name, name, "", frozenset(), None, (Mark("pell", Box(0, 0, 50, 50)),) * len(seen), picture)
 
 
 def grey(seen, part):
@@ -131,6 +131,16 @@ def test_a_picture_lost_its_colour_only_where_its_figures_did(seen, faded):
     shots = [in_picture(str(i), 3.0, appears()) for i in range(4)]
     away = away_from_style([], [*shots, in_picture("last", 0.5, seen)])
     assert away.faded == (frozenset({"last"}) if faded else frozenset())
+
+
+@pytest.mark.parametrize(("beside", "faded"), [(None, False), (grey(appears(), 0.1), True), (appears(), False)])
+def test_a_figure_without_colour_has_no_say_beside_one_that_has_some(beside, faded):
+    stone = appears("#8a8a8a")
+    grey_traits = tuple(replace(t, expected=("#8a8a8a",)) for t in stone.traits)
+    stone = replace(stone, traits=grey_traits, worn=grey(stone, 0.0).worn)
+    shots = [in_picture(str(i), 3.0, appears()) for i in range(4)]
+    last = in_picture("last", 0.5, stone, *([beside] if beside else []))
+    assert ("last" in away_from_style([], [*shots, last]).faded) == faded
 
 
 def test_where_no_eye_looked_a_grey_picture_lost_its_colour():

@@ -111,9 +111,9 @@ def _with_verdict(a: Appearance, trait: int, others: Sequence[Floats], certainty
     t = a.traits[trait]
     if certainty <= TOLD or (t.verdict == "not_seen" and t.laid is None):
         return replace(t, verdict="not_seen" if t.verdict == "not_seen" else "holds")
-    colour = _colour_there(a, trait, others)
     if t.verdict == "missing" and t.seen is None:
-        return replace(t, alone=0)
+        return t
+    colour = _colour_there(a, trait, others)
     if colour is None:
         return replace(t, verdict="changed" if t.seen else "missing", alone=_alone(t.seen, others))
     seen = hex_from_linear(colour)

@@ -277,12 +277,14 @@ def _faded(shots: Sequence[ShotState], sliding: frozenset[str]) -> frozenset[str
 
 
 def _kept_colour(seen: Iterable[Appearance]) -> bool:
-    """Whether some figure of a picture is as colourful as on its references, or has no colour there to lose: then only the ground is grey."""
-    for a in seen:
-        if a.worn:
+    """Whether some figure of a picture is as colourful as on its references, or all have no colour there to lose: then only the ground is grey.
+    Not so where no eye looked."""
+    worn = [a for a in seen if a.worn]
+    kept = []
+    for a in worn:
+        codes = np.array([linear_from_hex(t.expected[0]) for t in a.traits]).reshape(-1, 3)
+        usual = colourfulness(codes, np.array([t.share_expected for t in a.traits]))
+        if usual >= tol.FIGURE_COLOURFUL:
             shown = colourfulness(np.array([w.linear for w in a.worn]), np.array([w.share for w in a.worn]))
-            codes = np.array([linear_from_hex(t.expected[0]) for t in a.traits]).reshape(-1, 3)
-            usual = colourfulness(codes, np.array([t.share_expected for t in a.traits]))
-            if usual < tol.FIGURE_COLOURFUL or shown > tol.FADED_FIGURE * usual:
-                return True
-    return False
+            kept.append(shown > tol.FADED_FIGURE * usual)
+    return any(kept) if kept else bool(worn)

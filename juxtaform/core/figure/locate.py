@@ -177,10 +177,11 @@ def sighted(
     looks: Sequence[Look],
     votes_of: Sequence[Sequence[Template]],
     free: Callable[[Candidate], bool] = lambda _: True,
+    least_vote: float = 0.0,
 ) -> tuple[Sighting, ...]:
     """The places of a figure with some references, best vote first: the boxes with the most votes over all references, each looked
-    at again beside the reference that voted for it. Only candidates that are `free` count: who is known to be somebody takes no place and no vote.
-    Empty for a figure too small to vote."""
+    at again beside the reference that voted for it. Only candidates that are `free` count: who is known to be somebody takes no place and no vote;
+    and of them those with `least_vote` are looked at again. Empty for a figure too small to vote."""
     size = (pixels.shape[0], pixels.shape[1])
     voted = [(c, view) for view, t in enumerate(votes_of) for c in candidates(scenes, t, size, CANDIDATES, free)]
     ranked: list[tuple[Candidate, int]] = []
@@ -189,6 +190,8 @@ def sighted(
             ranked.append((one, view))
     found = []
     for i, (one, view) in enumerate(ranked[:CANDIDATES]):
+        if one.vote < least_vote:
+            break
         others = [c.vote for j, (c, _) in enumerate(ranked) if j != i]
         crop = one.box.grown(AROUND).inside(size[1], size[0])
         seen = match(eye, looks[view], look_of(eye.trunk, cut_out(pixels, crop), mirror=True))

@@ -80,11 +80,11 @@ def other_places(eye: Eye, pixels: Pixels, figures: Sequence[Sought], taken: Seq
     scenes = scene_maps(eye.trunk, pixels, (WARY_SIDE,))
 
     def free(one: Candidate) -> bool:
-        return one.vote >= WARY_VOTE and all(not covers(b, one.box) for b in taken)
+        return all(not covers(b, one.box) for b in taken)
 
     found = []
     for figure in figures:
-        sights = sighted(eye, pixels, scenes, figure.looks, figure.votes, free)
+        sights = sighted(eye, pixels, scenes, figure.looks, figure.votes, free, WARY_VOTE)
         places = [Place(s.box, eye.places.odds(s.values)) for s in sights]
         found.append(
             tuple(sorted((p for p in places if not any(covers(b, p.box) for b in taken)), key=lambda p: -p.odds))
