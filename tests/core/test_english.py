@@ -226,7 +226,7 @@ def piece(words, *, actors=(), **facts):
 
 def test_a_scene_is_parted_where_that_costs_least():
     said = [piece(8, actors="a") for _ in range(6)]
-    assert len(moments(said, 16.0)) == 2
+    assert len(moments(said, 16.0)) == 3
     assert len(moments(said, 48.0)) == 1
     turned = [*said[:3], piece(8, actors="b", new_place=True, place="hill", opening="time"), *said[4:]]
     assert [len(m.pieces) for m in moments(turned, 24.0)] == [3, 3]

@@ -259,7 +259,7 @@ def test_a_noun_set_beside_a_name_is_the_same_person(text, wanted):
         ("“No,” said the wibbit.", "character", "wibbit", True),
         ("The zorble stood on the wibbit.", "character", "zorble", False),
         ("The pond grew small. They shared one pond.", "setting", "pond", True),
-        ("The boat grew small. They shared one boat.", "setting", "boat", False),
+        ("The spoon grew small. They shared one spoon.", "setting", "spoon", False),
         ("She swept it with a broom, in the broom cupboard.", "setting", "broom", False),
         ("They met in the town square.", "setting", "town square", True),
         ("It stood behind the farmhouse.", "setting", "farmhouse", True),

@@ -116,7 +116,7 @@ def breakdown(
     read = [story.pieces(i) for i in range(len(parts))]
     total = sum(p.words for pieces in read for p in pieces)
     usual = BOOK_WORDS if medium == "book" else (pace or Pace()).words_per_minute / 60 * SHOT_S
-    usual = min(usual, _own_measure(manuscript, usual))
+    usual = min(usual, own_measure(manuscript, usual))
     for (heading, passages), pieces in zip(parts, read, strict=True):
         title = heading.words if heading else ""
         here = tuple(dict.fromkeys(m.id for m in _named_in_heading(title, list(by_id.values()))))
@@ -140,7 +140,7 @@ def breakdown(
     return scenes
 
 
-def _own_measure(manuscript: Manuscript, usual: float) -> float:
+def own_measure(manuscript: Manuscript, usual: float) -> float:
     """How many words a paragraph of the text has, where it is told in short ones: whoever writes so thinks of pictures."""
     told = [len(p.words.split()) for p in manuscript.passages if p.kind == "action" and not manuscript.said_in(p)]
     return max(LEAST_WORDS, median(told)) if len(told) >= SEVERAL else usual
@@ -165,9 +165,8 @@ def _shot(
 ) -> ProposedShot:
     text = " ".join(" ".join(p.text.split()) for p in group)
     cast = tuple(dict.fromkeys(name for p in group for name in p.people))
-    place = next(
-        (p.place for p in group if p.new_place), group[0].place or next((p.place for p in group if p.place), "")
-    )
+    told = max((p for p in group if p.new_place), key=lambda p: p.stated, default=None)
+    place = told.place if told else group[0].place or next((p.place for p in group if p.place), "")
     shown_piece = next((p for p in group if p.people and not p.speech), next((p for p in group if p.people), group[0]))
     return ProposedShot(
         group[0].start,

@@ -2,51 +2,53 @@
 
 Between two sentences stand signs for and against a new picture; each has a weight (log odds). What a moment holds has a price by its length, from how many words
 a picture of this medium usually has. The parting with the best sum is found by dynamic programming over the places where a picture may begin (Bellman 1957),
-so that a long moment is cut where that costs least. The weights were set on texts broken down by hand (`bench/story.py` prints what they do on others).
+so that a long moment is cut where that costs least. The weights are the likeliest ones on texts broken down by hand (`tools/fit_story.py`; a semi-Markov random
+field, Sarawagi and Cohen 2004); `bench/story.py` prints what they do on others.
 """
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from functools import lru_cache
+from importlib.resources import files
 from math import exp, log
 
 from juxtaform.core.text.piece import Piece
 
 LONGEST = 14
 """Sentences that one moment holds at the most."""
-SIGNS: dict[str, tuple[float, str]] = {
-    "base": (-0.6, ""),
-    "a new place": (2.0, "a new place"),
-    "the place is left": (0.8, "the place is left"),
-    "first seen": (1.0, "somebody new"),
-    "comes back": (0.5, "somebody else acts"),
-    "others act": (0.3, "somebody else acts"),
-    "same actor": (-0.3, ""),
-    "no actor after actor": (-0.3, "the eye goes elsewhere"),
-    "time": (2.0, "a new time"),
-    "then": (0.6, "a turn"),
-    "but": (0.2, "a turn"),
-    "and": (0.0, "a turn"),
-    "so": (0.2, "a turn"),
-    "when": (0.5, "a turn"),
-    "where": (0.6, "the eye goes elsewhere"),
-    "there": (0.0, "something is there"),
-    "pronoun": (-0.2, ""),
-    "exists": (0.1, "somebody new"),
-    "speech begins": (0.4, "somebody speaks"),
-    "speech goes on": (-0.8, ""),
-    "an answer": (-0.3, "an answer"),
-    "speech ends": (0.6, "after what was said"),
-    "still": (-0.6, ""),
-    "a paragraph": (1.9, "a new paragraph"),
-    "short": (-0.2, ""),
-    "short before": (-0.5, ""),
+WHY = {
+    "a new place": "a new place",
+    "the place is left": "the place is left",
+    "first seen": "somebody new",
+    "comes back": "somebody else acts",
+    "others act": "somebody else acts",
+    "all others": "others are seen",
+    "more people": "somebody comes along",
+    "no actor after actor": "the eye goes elsewhere",
+    "time": "a new time",
+    "then": "a turn",
+    "but": "a turn",
+    "and": "a turn",
+    "so": "a turn",
+    "when": "a turn",
+    "where": "the eye goes elsewhere",
+    "there": "something is there",
+    "exists": "somebody new",
+    "speech begins": "somebody speaks",
+    "another speaks": "somebody speaks",
+    "speech goes on": "more is said",
+    "an answer": "an answer",
+    "speech ends": "after what was said",
+    "a question": "after a question",
+    "a thing comes back": "something comes back",
+    "a paragraph": "a new paragraph",
 }
-"""Each sign's weight and what it says to whoever asks why a picture begins; an empty word is a sign against."""
+"""What signs say to whoever asks why a picture begins; the others say nothing."""
 SURE = 0.6
 """From this confidence on a moment is taken with all others; below it somebody looks first."""
-SPREAD = 0.55
+SPREAD = 0.5
 """How much the length of moments varies (the standard deviation of its logarithm)."""
 
 
@@ -59,42 +61,114 @@ class Moment:
     sure: float
 
 
-def signs(before: Sequence[Piece], piece: Piece, seen: frozenset[str]) -> dict[str, float]:
-    """What speaks for and against a new picture at a piece, by the pieces before it (nearest last) and who was seen so far in the scene: 0 or 1 each."""
-    last = before[-1]
-    found: dict[str, float] = {"base": 1.0}
+@lru_cache(maxsize=1)
+def weights() -> dict[str, float]:
+    """Each sign's weight, in log odds."""
+    text = files("juxtaform.core.text").joinpath("data/moments.tsv").read_text("utf-8")
+    return {name: float(value) for name, value in (line.split("\t") for line in text.splitlines())}
 
-    def sign(name: str, holds: bool) -> None:
-        if holds:
-            found[name] = 1.0
 
-    near = {p for x in before[-3:] for p in x.people}
-    actors, acted = set(piece.actors), set(last.actors)
-    sign("a new place", piece.new_place)
-    sign("the place is left", piece.left_place)
-    lead = piece.actors[0] if piece.actors else piece.lead
-    fresh = bool(lead) and lead not in seen
-    sign("first seen", fresh)
-    sign("comes back", bool(lead) and not fresh and lead not in near)
-    sign("others act", bool(actors) and bool(acted) and not actors & acted and lead in near)
-    sign("same actor", bool(actors & acted))
-    sign("no actor after actor", not actors and bool(acted) and not piece.still)
-    sign(piece.opening, piece.opening in ("time", "then", "but", "and", "so", "when", "where", "there", "pronoun"))
-    sign("exists", piece.exists)
-    if piece.speech:
-        if not last.speech:
-            sign("speech begins", True)
-        else:
-            same = bool(piece.lines) and bool(last.lines) and piece.lines[0].speaker == last.lines[-1].speaker
-            sign("speech goes on", same or piece.dialogue)
-            sign("an answer", not same)
-    else:
-        sign("speech ends", last.speech)
-    sign("still", piece.still and not piece.new_place)
-    sign("a paragraph", piece.begins_paragraph)
-    sign("short", piece.words < 5)
-    sign("short before", sum(x.words for x in before[-2:]) < 6)
+@dataclass
+class Seen:
+    """Who was seen in a scene so far, and at which piece each noun was last named."""
+
+    people: set[str]
+    nouns: dict[str, int]
+
+    def add(self, at: int, piece: Piece) -> None:
+        self.people.update(piece.people)
+        self.nouns.update(dict.fromkeys(piece.nouns, at))
+
+
+def scene_signs(pieces: Sequence[Piece]) -> list[dict[str, float]]:
+    """What speaks for and against a new picture at each piece of a scene: 0 or 1 each; nothing at the first."""
+    seen = Seen(set(), {})
+    found: list[dict[str, float]] = []
+    for i, piece in enumerate(pieces):
+        after = pieces[i + 1] if i + 1 < len(pieces) else None
+        found.append(signs(pieces[max(0, i - 3) : i], piece, after, seen, i) if i else {})
+        seen.add(i, piece)
     return found
+
+
+def signs(before: Sequence[Piece], piece: Piece, after: Piece | None, seen: Seen, at: int) -> dict[str, float]:
+    """The signs at the piece `at`, by the pieces before it (nearest last), the one behind it, and what was seen so far in the scene."""
+    last = before[-1]
+    near = {p for x in before[-3:] for p in x.people}
+    lately = {p for x in before[-2:] for p in x.people}
+    people, actors, acted = set(piece.people), set(piece.actors), set(last.actors)
+    lead = piece.actors[0] if piece.actors else piece.lead
+    fresh = bool(lead) and lead not in seen.people
+    named_at = [seen.nouns[n] for n in piece.nouns if n in seen.nouns]
+    holds = {
+        "base": True,
+        "a new place": piece.new_place,
+        "the place is left": piece.left_place,
+        "first seen": fresh,
+        "comes back": bool(lead) and not fresh and lead not in near,
+        "others act": bool(actors) and bool(acted) and not actors & acted and lead in near,
+        "same actor": bool(actors & acted),
+        "named again": bool(actors & acted) and piece.opening in ("name", "noun"),
+        "no actor after actor": not actors and bool(acted) and not piece.still,
+        "all others": bool(people) and bool(lately) and not people & lately,
+        "more people": bool(people - lately) and bool(people & lately),
+        "fewer people": bool(people) and people < set(last.people),
+        piece.opening: piece.opening in ("time", "then", "but", "and", "so", "when", "where", "there", "pronoun"),
+        "exists": piece.exists,
+        "still": piece.still and not piece.new_place,
+        "a thing stays": any(n == at - 1 for n in named_at),
+        "a thing comes back": any(n < at - 3 for n in named_at),
+        "a paragraph": piece.begins_paragraph,
+        "a question": last.text.rstrip("”’\"' ").endswith("?"),
+        "short": piece.words < 5,
+        "rather short": piece.words <= 7,
+        "long": piece.words >= 18,
+        "long before": last.words >= 18,
+        "short before": sum(x.words for x in before[-2:]) < 6,
+        "then speech": not piece.speech and after is not None and after.speech,
+    }
+    return {name: 1.0 for name, value in (holds | _of_speech(last, piece)).items() if value}
+
+
+def _of_speech(last: Piece, piece: Piece) -> dict[str, bool]:
+    """The signs of speech at a piece behind another."""
+    if not piece.speech:
+        return {"speech ends": last.speech}
+    speaker = piece.lines[0].speaker if piece.lines else ""
+    if not last.speech:
+        return {"speech begins": True, "another speaks": bool(speaker) and speaker not in last.people}
+    same = bool(piece.lines) and bool(last.lines) and speaker == last.lines[-1].speaker
+    return {"speech goes on": same or piece.dialogue, "an answer": not same}
+
+
+def price(words: float, usual: float) -> float:
+    """What a moment of so many words costs where pictures usually have `usual`: a log-normal for long ones, a little cheaper for short ones."""
+    z = max(-2.0, (log(words) - log(max(4.0, usual))) / SPREAD)
+    return 0.5 * (z * z if z > 0 else 0.6 * z * z)
+
+
+def lengths(pieces: Sequence[Piece]) -> list[int]:
+    """How many words there are before each piece, and in all."""
+    found = [0]
+    for p in pieces:
+        found.append(found[-1] + max(1, p.words))
+    return found
+
+
+def best_parting(odds: Sequence[float], cost: Callable[[int, int], float]) -> list[int]:
+    """Where the moments of the best parting begin; `odds` at each piece, `cost(a, b)` of a moment of the pieces a..b. The first begins at 0 in any case."""
+    n = len(odds)
+    best = [0.0] * (n + 1)
+    came = [0] * (n + 1)
+    for b in range(1, n + 1):
+        best[b], came[b] = max(
+            (best[a] - cost(a, b) + (odds[a] if a else 0.0), a) for a in range(max(0, b - LONGEST), b)
+        )
+    starts, b = [], n
+    while b:
+        b = came[b]
+        starts.append(b)
+    return starts[::-1]
 
 
 def moments(
@@ -106,37 +180,21 @@ def moments(
         return []
     odds = [0.0] * n
     whys = [first_why] * n
-    seen: set[str] = set(pieces[0].people)
-    for i in range(1, n):
-        found = signs(pieces[max(0, i - 3) : i], pieces[i], frozenset(seen))
-        odds[i] = sum(SIGNS[name][0] * value for name, value in found.items())
-        told = [(SIGNS[name][0] * value, SIGNS[name][1]) for name, value in found.items() if SIGNS[name][1]]
-        whys[i] = max(told, default=(0.0, ""))[1] or "enough for one picture"
-        if max(told, default=(0.0, ""))[0] <= 0:
-            whys[i] = "enough for one picture"
-        seen.update(pieces[i].people)
-    lengths = [0]
-    for p in pieces:
-        lengths.append(lengths[-1] + max(1, p.words))
-    usual = log(max(4.0, words))
+    for i, found in enumerate(scene_signs(pieces)):
+        if i:
+            told = {name: weights().get(name, 0.0) * value for name, value in found.items()}
+            odds[i] = sum(told.values())
+            most = max((name for name in told if name in WHY), key=lambda name: told[name], default="")
+            whys[i] = WHY[most] if most and told[most] > 0 else "enough for one picture"
+    before = lengths(pieces)
+    costs = [[price(before[b] - before[a], words) for b in range(a + 1, min(n, a + LONGEST) + 1)] for a in range(n)]
 
-    def price(a: int, b: int) -> float:
+    def cost(a: int, b: int) -> float:
         """What a moment of the pieces a..b costs by its length."""
-        z = max(-2.0, (log(lengths[b] - lengths[a]) - usual) / SPREAD)
-        return 0.5 * (z * z if z > 0 else 0.6 * z * z)
+        return costs[a][b - a - 1] if b - a <= LONGEST else price(before[b] - before[a], words)
 
     def part(push: float) -> list[int]:
-        best = [0.0] * (n + 1)
-        came = [0] * (n + 1)
-        for b in range(1, n + 1):
-            best[b], came[b] = max(
-                (best[a] - price(a, b) + (odds[a] + push if a else 0.0), a) for a in range(max(0, b - LONGEST), b)
-            )
-        starts, b = [], n
-        while b:
-            b = came[b]
-            starts.append(b)
-        return starts[::-1]
+        return best_parting([o + push for o in odds], cost)
 
     starts = part(0.0)
     if wanted is not None:
@@ -151,7 +209,7 @@ def moments(
     for k, a in enumerate(starts):
         b = starts[k + 1] if k + 1 < len(starts) else n
         begun = starts[k - 1] if k else 0
-        margin = odds[a] + price(begun, b) - price(begun, a) - price(a, b) if a else 6.0
+        margin = odds[a] + cost(begun, b) - cost(begun, a) - cost(a, b) if a else 6.0
         made.append(
             Moment(
                 tuple(pieces[a:b]),

@@ -19,7 +19,7 @@ class Line:
 @dataclass(frozen=True)
 class Piece:
     """A sentence or a speech. `people` are to be seen in it, `actors` do something, `place` is where it is by all that came before, `new_place` tells that it
-    says so itself. `opening` is what it opens with, `dialogue` that it is hardly more than speech, `still` that nothing is done in it."""
+    says so itself. `opening` is what it opens with, `dialogue` that it is hardly more than speech, `still` that nothing is done in it; `nouns` are what it names, names left out."""
 
     start: int
     end: int
@@ -40,6 +40,7 @@ class Piece:
     dialogue: bool = False
     still: bool = False
     exists: bool = False
+    nouns: frozenset[str] = frozenset()
 
     @cached_property
     def words(self) -> int:

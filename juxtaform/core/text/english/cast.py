@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import re
 from collections import Counter, defaultdict
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 
 from juxtaform.core.text.english import lexicon as lx
@@ -15,6 +15,7 @@ from juxtaform.core.text.english.evidence import Evidence, Seen
 from juxtaform.core.text.english.phrases import Phrase
 from juxtaform.core.text.english.places import PLACE, place_key
 from juxtaform.core.text.english.sentences import Read
+from juxtaform.core.text.english.whereabouts import Moved
 from juxtaform.core.text.names import NEW, Named, ThreadKind
 
 ALIVE = "PAG"
@@ -54,14 +55,19 @@ class Cast:
     """All that a text names, told by reading its sentences once. `known` are threads that are there already; the rest has ids that begin with `new:`."""
 
     def __init__(
-        self, reads: Sequence[Read], spoken_to: Counter[str], cues: Counter[str], known: Sequence[Named] = ()
+        self,
+        reads: Sequence[Read],
+        spoken_to: Counter[str],
+        cues: Counter[str],
+        known: Sequence[Named],
+        went: Mapping[int, Moved],
     ) -> None:
         self.beings: dict[str, Being] = {}
         self._by_name: dict[str, Being] = {}
         self._by_token: defaultdict[str, list[Being]] = defaultdict(list)
         self._by_head: defaultdict[str, list[Being]] = defaultdict(list)
         self._settings: defaultdict[str, list[Being]] = defaultdict(list)
-        self._seen = Evidence(reads)
+        self._seen = Evidence(reads, went)
         for t in known:
             self._know(t)
         self._name_people(spoken_to, cues)
@@ -561,7 +567,10 @@ class Cast:
             self._by_name[word.casefold()] = being
 
     def place(self, p: Phrase) -> Being | None:
-        key = place_key(p)
+        return self.place_called(place_key(p))
+
+    def place_called(self, key: str) -> Being | None:
+        """The setting that goes by some words (see `places.place_key`); None where none does."""
         if not key:
             return None
         found = self._by_name.get(key)

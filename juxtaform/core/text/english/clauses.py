@@ -33,7 +33,7 @@ _FIXED = frozenset(
     ]
 )
 """What a preposition makes with one word that is no phrase of its own."""
-_INNER = frozenset(
+INNER = frozenset(
     """think dream wish hope imagine remember recall forget wonder believe suppose pretend plan want long guess expect doubt fear know learn miss
     promise mean intend hear""".split()
 )
@@ -248,7 +248,7 @@ class _Walk:
         return i
 
     def _new_clause_for(self, p: Phrase) -> None:
-        if self.deed is not None and self.deed.verb in _INNER | _SPEAKING and not self.boundary:
+        if self.deed is not None and self.deed.verb in INNER | _SPEAKING and not self.boundary:
             self.inner = True
             p.unreal = p.unreal or "inner"
         self.deed = None
@@ -382,7 +382,7 @@ class _Walk:
             past=group[0].tag == "D" or group[0].low in ("was", "were", "had", "did"),
             supposed=self.supposed or ("inner" if self.inner else ""),
         )
-        if not finite and self.deed is not None and self.deed.verb in _INNER and infinite:
+        if not finite and self.deed is not None and self.deed.verb in INNER and infinite:
             deed.supposed = deed.supposed or "inner"
             self.inner = True
         if self.outer and self.gap is None and finite and not self.waiting:
@@ -502,7 +502,7 @@ class _Walk:
         token = self.t[i]
         tag, low = token.tag, token.low
         after_noun = low == "that" and self.last is not None and self.last.last == i - 1 and self.t[i - 1].tag in "NSP"
-        if tag == "K" and after_noun and (self.deed is None or self.deed.verb not in _INNER | _SPEAKING):
+        if tag == "K" and after_noun and (self.deed is None or self.deed.verb not in INNER | _SPEAKING):
             tag = "W"
         if tag == "Q":
             self.boundary = True
@@ -526,7 +526,7 @@ class _Walk:
             if word in ("if", "whether") or word in _SUPPOSING:
                 self.supposed = "supposed"
             told_of = tag == "W" and not (i and self.t[i - 1].tag == ",")
-            if self.deed is not None and self.deed.verb in _INNER | _SPEAKING and (told_of or low == "that"):
+            if self.deed is not None and self.deed.verb in INNER | _SPEAKING and (told_of or low == "that"):
                 self.inner = True
             self.boundary = True
             self.deed = None if self.waiting == [] else self.deed

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter, defaultdict
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 
 from juxtaform.core.text.english import lexicon as lx
@@ -11,6 +11,7 @@ from juxtaform.core.text.english.clauses import Deed
 from juxtaform.core.text.english.phrases import Phrase
 from juxtaform.core.text.english.places import COMES, PLACE, STAYS, place_key, placed
 from juxtaform.core.text.english.sentences import Read
+from juxtaform.core.text.english.whereabouts import Moved
 
 _ON_FEET = frozenset(
     "march walk run climb jump hop crawl sit kneel dance swim limp stroll tiptoe trot gallop creep wander bow nod wave hide sleep wake snore yawn".split()
@@ -40,7 +41,7 @@ class Seen:
 class Evidence:
     """All that sentences show: of names, of nouns (by lemma and whether there are several) and of places; what is set beside what; groups and who follows them."""
 
-    def __init__(self, reads: Sequence[Read]) -> None:
+    def __init__(self, reads: Sequence[Read], went: Mapping[int, Moved]) -> None:
         self.names: defaultdict[str, Seen] = defaultdict(Seen)
         self.nouns: defaultdict[tuple[str, bool], Seen] = defaultdict(Seen)
         self.places: defaultdict[str, Seen] = defaultdict(Seen)
@@ -57,6 +58,8 @@ class Evidence:
         for read in reads:
             self._spoken = bool(read.said)
             self._look(read)
+            if (moved := went.get(read.start)) is not None and not moved.phrase.name:
+                self._went_to(moved)
 
     def _look(self, read: Read) -> None:
         phrases = read.sentence.phrases
@@ -93,6 +96,13 @@ class Evidence:
                 continue
             if p.head and p.head != "#" and not (p.name and p.head == p.name.split()[-1].casefold()):
                 self._saw_noun(p)
+
+    def _went_to(self, moved: Moved) -> None:
+        seen = self.places[moved.key]
+        seen.count, seen.at = max(seen.count, 1), seen.at + 1
+        seen.first = min(seen.first, self._order)
+        if (owner := moved.phrase.owner) is not None and owner.name:
+            self.shown[moved.key] = moved.key.replace(owner.name.casefold(), owner.name, 1)
 
     def _saw_name(self, p: Phrase) -> None:
         seen = self.names[p.name]

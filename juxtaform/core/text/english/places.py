@@ -75,6 +75,12 @@ def is_spot(p: Phrase) -> bool:
     return not target.name and (target.head in _FIXTURES or lx.meaning(target.head).share("DK") > 0.5)
 
 
+def fixture(p: Phrase) -> float:
+    """How surely a phrase means something fixed that a place has, or its furniture, 0..1."""
+    target = p.of if p.head in lx.PARTS and p.of is not None else p
+    return 0.0 if target.name else 1.0 if target.head in _FIXTURES else lx.meaning(target.head).share("D")
+
+
 def _placed(p: Phrase) -> float:
     deed = p.deed
     if p.unreal or (

@@ -19,6 +19,28 @@ _ABBREVIATIONS = frozenset("mr mrs ms dr st prof no vs etc e.g i.e int ext est c
 _CAPITALS = re.compile(r"(?<![\w’'])[A-ZÀ-ÞŁŠŽ][\w’'\-]*")
 _LOUD = re.compile(r"(?<!\w)[A-ZÀ-Þ][A-ZÀ-Þ’'\-]+(?:\s+[A-ZÀ-Þ][A-ZÀ-Þ’'\-]*)*(?!\w)")
 
+_TURNS = {
+    "then": "then",
+    "suddenly": "then",
+    "but": "but",
+    "and": "and",
+    "so": "so",
+    "now": "then",
+    "when": "when",
+    "while": "when",
+    "as": "when",
+    "meanwhile": "time",
+    "soon": "then",
+    "at": "",
+    "finally": "then",
+    "once": "when",
+    "until": "when",
+    "after": "when",
+    "before": "when",
+    "next": "then",
+    "later": "time",
+}
+
 
 @dataclass(frozen=True)
 class Read:
@@ -29,6 +51,40 @@ class Read:
     begins_paragraph: bool
     said: tuple[tuple[int, int], ...]
     sentence: Sentence
+
+
+def opening(read: Read) -> str:
+    """What a sentence opens with: a time, a turn, a link, a pronoun, a place, somebody's words."""
+    s = read.sentence
+    if not s.tokens:
+        return ""
+    first = s.tokens[0]
+    if first.tag == "Q":
+        return "speech"
+    if any(p.role == "time" and p.first <= 2 for p in s.phrases) or (
+        first.tag == "I"
+        and any(p.role == "at" and p.first <= 2 and lx.word(p.head).share("T") > 0.6 and not p.name for p in s.phrases)
+    ):
+        return "time"
+    if (
+        first.low in ("at", "in")
+        and len(s.tokens) > 1
+        and s.tokens[1].low in ("last", "once", "first", "the")
+        and s.tokens[1].low != "the"
+    ):
+        return "then"
+    turn = _TURNS.get(first.low, "")
+    if turn:
+        return turn
+    if first.tag == "I" and any(p.role == "at" and p.first <= 3 for p in s.phrases):
+        return "where"
+    if first.tag == "R" and first.low in lx.ADVERBS | lx.PREPOSITIONS:
+        return "where"
+    if first.tag == "X":
+        return "there"
+    if first.tag == "U":
+        return "pronoun"
+    return "owning" if first.tag == "Y" else "name" if first.tag == "P" else "noun"
 
 
 @lru_cache(maxsize=8_000)

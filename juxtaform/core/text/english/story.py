@@ -11,8 +11,9 @@ from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.english.cast import Being, Cast
 from juxtaform.core.text.english.clauses import Deed
 from juxtaform.core.text.english.phrases import Phrase
-from juxtaform.core.text.english.places import COMES, PLACE, is_spot, moving, placed
-from juxtaform.core.text.english.sentences import Read, names_of, narrated, passages_read
+from juxtaform.core.text.english.places import PLACE, placed
+from juxtaform.core.text.english.sentences import Read, names_of, narrated, opening, passages_read
+from juxtaform.core.text.english.whereabouts import Mentions, Moved, around, went
 from juxtaform.core.text.manuscript import Manuscript, Passage
 from juxtaform.core.text.names import NEW, Mention, Named, heading_place, titled
 from juxtaform.core.text.piece import Line, Piece
@@ -30,27 +31,8 @@ _CALLED_TO = re.compile(
     r"((?:(?:Mr|Mrs|Ms|Dr)\.?\s)?[A-ZÀ-Þ][\w’'\-]+(?:\s[A-ZÀ-Þ][\w’'\-]+)?|mother|father|mum|dad|grandma|grandpa|sir|madam|child)(?=[,.!?…—–”’\"']|$)"
 )
 _AWAY = frozenset("outside outdoors".split())
-_TURNS = {
-    "then": "then",
-    "suddenly": "then",
-    "but": "but",
-    "and": "and",
-    "so": "so",
-    "now": "then",
-    "when": "when",
-    "while": "when",
-    "as": "when",
-    "meanwhile": "time",
-    "soon": "then",
-    "at": "",
-    "finally": "then",
-    "once": "when",
-    "until": "when",
-    "after": "when",
-    "before": "when",
-    "next": "then",
-    "later": "time",
-}
+_SURE_OF_ANOTHER = 0.75
+"""How sure a sentence must be of another place than that of its scene's heading, if it is no thread yet."""
 
 
 @dataclass
@@ -64,6 +46,8 @@ class _Scene:
     speakers: list[Being] = field(default_factory=list)
     said_last: bool = False
     heading: Being | None = None
+    script: bool = False
+    """Whether the heading is a script's: its place holds to the end of the scene."""
     we: list[Being] = field(default_factory=list)
     who: dict[int, list[Being]] = field(default_factory=dict)
     """Whom each phrase of the sentence at hand means, by the phrase's identity."""
@@ -81,6 +65,7 @@ class Story:
         self.names = names_of(manuscript, self.told, known)
         cues = Counter(titled(p.name) for p in manuscript.passages if p.kind == "character" and p.name)
         self.is_script = bool(cues) or any(heading_place(p.words)[2] for p in manuscript.passages if p.kind == "scene")
+        self._has_cues = bool(cues)
         self._loud = frozenset(cues) if self.is_script else frozenset()
         self.scenes = [
             (
@@ -99,7 +84,8 @@ class Story:
             for heading, passages in manuscript.scenes()
         ]
         reads = [r for _, parts in self.scenes for r in parts if isinstance(r, Read)]
-        self.cast = cast or Cast(reads, self._called_to(), cues, known)
+        self._went = self._wanderings(reads)
+        self.cast = cast or Cast(reads, self._called_to(), cues, known, self._went)
         self._narrator(reads)
         if self.is_script:
             for b in self.cast.beings.values():
@@ -110,6 +96,20 @@ class Story:
         self._votes()
 
     # The whole text
+
+    def _wanderings(self, reads: Sequence[Read]) -> dict[int, Moved]:
+        """Where the story goes, by where the sentence begins that tells it."""
+        seen = around(reads)
+        mentions = Mentions()
+        found = {}
+        for heading, parts in self.scenes:
+            seen.here = heading_place(heading.words)[0].casefold() if heading else ""
+            for part in parts:
+                if isinstance(part, Read) and (moved := went(part, mentions.of(part), seen)) is not None:
+                    found[part.start] = moved
+                    seen.here = moved.key
+                    seen.been.add(moved.key)
+        return found
 
     def _called_to(self) -> Counter[str]:
         found: Counter[str] = Counter()
@@ -198,6 +198,7 @@ class Story:
         scene = _Scene(earlier=who if last == number - 1 else [])
         if heading:
             scene.place = scene.heading = self._heading_place(heading.words)
+            scene.script = self._has_cues or heading_place(heading.words)[2]
         found = []
         for part in parts:
             found.append(self._piece(part, scene) if isinstance(part, Read) else self._cue(part, scene))
@@ -271,7 +272,8 @@ class Story:
             new_place=new_place,
             left_place=scene.place is None and before is not None,
             stated=stated,
-            opening=self._opening(read),
+            opening=opening(read),
+            nouns=frozenset(p.head for p in read.sentence.phrases if p.head and not p.name and p.head != "#"),
             dialogue=bool(read.said) and sum(1 for t in words if t.tag not in ".,Q") <= 5,
             still=bool(read.sentence.deeds)
             and not any(d.finite and d.verb not in ("be", "have") and d.does("I") < 0.6 for d in read.sentence.deeds),
@@ -280,41 +282,6 @@ class Story:
                 d.subjects and d.subjects[0].start > d.start and d.does("IM") > 0.3 for d in read.sentence.deeds[:1]
             ),
         )
-
-    def _opening(self, read: Read) -> str:
-        """What a sentence opens with: a time, a turn, a link, a pronoun, a place, somebody's words."""
-        s = read.sentence
-        if not s.tokens:
-            return ""
-        first = s.tokens[0]
-        if first.tag == "Q":
-            return "speech"
-        if any(p.role == "time" and p.first <= 2 for p in s.phrases) or (
-            first.tag == "I"
-            and any(
-                p.role == "at" and p.first <= 2 and lx.word(p.head).share("T") > 0.6 and not p.name for p in s.phrases
-            )
-        ):
-            return "time"
-        if (
-            first.low in ("at", "in")
-            and len(s.tokens) > 1
-            and s.tokens[1].low in ("last", "once", "first", "the")
-            and s.tokens[1].low != "the"
-        ):
-            return "then"
-        turn = _TURNS.get(first.low, "")
-        if turn:
-            return turn
-        if first.tag == "I" and any(p.role == "at" and p.first <= 3 for p in s.phrases):
-            return "where"
-        if first.tag == "R" and first.low in lx.ADVERBS | lx.PREPOSITIONS:
-            return "where"
-        if first.tag == "X":
-            return "there"
-        if first.tag == "U":
-            return "pronoun"
-        return "owning" if first.tag == "Y" else "name" if first.tag == "P" else "noun"
 
     def _speaker(self, read: Read, scene: _Scene, people: list[Being], actors: list[Being]) -> Being | None:
         """Who says what is said in a sentence: the subject of a verb of saying, who acts in it, else the other one of two who talk."""
@@ -364,9 +331,6 @@ class Story:
         stated = 0.0
         at = read.start
         owned = {id(p.owner): p for p in read.sentence.phrases if p.owner is not None}
-        moved = False
-        at_last, went = -9, None
-        later = self._opening(read) == "time"
         for p in sorted(read.sentence.phrases, key=lambda p: p.start):
             beings = self._meant(p, scene, named_here, read)
             scene.who[id(p)] = beings
@@ -390,23 +354,9 @@ class Story:
                     people[b.id] = b
                     if p.role == "subject":
                         actors[b.id] = b
-            sure = self._place_told(p)
-            if later and sure >= 0.4 and is_spot(p):
-                sure = 0.6  # time has passed: nothing says that the place before still holds
-            behind = moved and p.role == "at" and at_last >= 0 and p.first - at_last == 2
-            if not behind and (sure >= 0.6 or (sure >= 0.4 and scene.place is None)):
-                place = self.cast.place(p)
-                if scene.heading is not None and (
-                    self.is_script or sure < 0.85 or lx.meaning(p.head).share("RHL") < 0.5
-                ):
-                    place = None
-                if place is not None and not (moved and sure <= stated and p.role != "at"):
-                    goal = p.prep in COMES or p.role == "object" or (p.deed is not went and moving(p.deed))
-                    if place is not scene.place and (not moved or goal or sure > stated):
-                        scene.place, moved = place, True
-                        at_last, went = p.last, p.deed
-                    stated = max(stated, sure)
-        if not moved and self._leaves(read, scene):
+        if (moved := self._goes_to(read, scene)) is not None:
+            scene.place, stated = moved
+        elif self._leaves(read, scene):
             scene.place = None
         here = list(people.values())
         if here or named_here or read.sentence.deeds or read.said:
@@ -414,16 +364,16 @@ class Story:
             del scene.recent[:-REMEMBERED]
         return mentions, here, list(actors.values()), stated
 
-    def _place_told(self, p: Phrase) -> float:
-        """How surely a phrase tells the place, by itself and by what the rest of the text says of it: `The square was full` where people are in the square too."""
-        sure = placed(p)
-        if sure or p.role != "subject" or p.det != "the" or p.unreal or p.deed is None:
-            return sure
-        still = p.deed.verb in ("be", "look", "smell", "seem", "lie") and len(p.deed.subjects) == 1
-        if not still or lx.meaning(p.head).share(PLACE) < 0.1:
-            return sure
-        place = self.cast.place(p)
-        return 0.75 if place is not None and (place.counted or place.known) else sure
+    def _goes_to(self, read: Read, scene: _Scene) -> tuple[Being, float] | None:
+        """The place that the story goes to in a sentence, and how surely; in a scene with a heading only what is sure to be another one."""
+        moved = self._went.get(read.start)
+        place = self.cast.place_called(moved.key) if moved is not None else None
+        if moved is None or place is None or place is scene.place:
+            return None
+        if scene.heading is None:
+            return place, moved.sure
+        sure = place.known or (moved.sure >= _SURE_OF_ANOTHER and lx.meaning(moved.phrase.head).share(PLACE) >= 0.5)
+        return (place, moved.sure) if sure and not scene.script else None
 
     def _leaves(self, read: Read, scene: _Scene) -> bool:
         first = read.sentence.tokens[0] if read.sentence.tokens else None

@@ -1,0 +1,266 @@
+"""Where a story goes: at each sentence it stays where it is, or one of the places that the sentence names becomes the place.
+
+Staying has the odds 1; each mention of another place has odds by what kind of thing it is, how it is tied to the deed, and what the text showed so far (a
+multinomial logit, McFadden 1974). The weights are set on stories broken down by hand (`tools/fit_story.py`), none by hand.
+"""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass, field, replace
+from functools import lru_cache
+from importlib.resources import files
+from math import exp, log1p
+
+from juxtaform.core.text.english import lexicon as lx
+from juxtaform.core.text.english.clauses import INNER, Deed
+from juxtaform.core.text.english.phrases import Phrase
+from juxtaform.core.text.english.places import fixture, moving, place_key
+from juxtaform.core.text.english.sentences import Read, opening
+
+LEAST = 0.6
+"""Odds against staying from which on a mention becomes the place; below 1, for a story that is held back too long is wrong in every picture after."""
+_TIES = {
+    "in": "in inside into within aboard",
+    "on": "on onto upon atop",
+    "at": "at",
+    "to": "to",
+    "up or down": "up down",
+    "through": "through across along over around round past",
+    "under": "under below beneath underneath",
+    "near": "by near beside behind above between among amongst before beyond outside opposite against alongside toward towards",
+    "from": "from off out",
+    "of": "of",
+}
+_TIE = {word: tie for tie, words in _TIES.items() for word in words.split()} | {
+    "in front of": "near",
+    "outside of": "near",
+    "out of": "from",
+}
+_AHEAD = frozenset(["in", "on", "at", "to", "through", "under", "up or down"])
+"""Ties of a phrase that may be where a sentence ends up."""
+_SORTS = {
+    "place": "RHWL",
+    "room": "RH",
+    "holder": "VKDN",
+    "thing": "OF",
+    "else": "BCPAGTX",
+    "way": "W",
+    "land": "L",
+    "body": "BC",
+    "living": "PAG",
+    "time": "T",
+    "abstract": "X",
+    "vehicle": "V",
+}
+_TIED_SORTS = ("place", "room", "holder", "thing", "else")
+_RESTS = frozenset("be stand sit lie live stay wait hang stop sleep lean kneel".split())
+_ENTERS = frozenset("reach enter cross visit approach explore climb".split())
+_IT = frozenset(["it", "them", "which"])
+
+
+@dataclass(frozen=True, slots=True)
+class Mention:
+    """A place as a sentence names it: the words by which it goes, its phrase, and whether a pronoun stands for it."""
+
+    key: str
+    phrase: Phrase
+    meant: bool = False
+
+    @property
+    def head(self) -> str:
+        return self.key.rsplit(" ", 1)[-1]
+
+
+@dataclass(slots=True)
+class Around:
+    """What the text shows around a sentence: how often each head is named, and behind a preposition, in all of it; where the story was already; where it is now."""
+
+    named: Mapping[str, int]
+    behind: Mapping[str, int]
+    been: set[str] = field(default_factory=set)
+    here: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Moved:
+    """Where a story went in a sentence, and how surely, 0..1."""
+
+    key: str
+    phrase: Phrase
+    sure: float
+
+
+@lru_cache(maxsize=1)
+def weights() -> dict[str, float]:
+    """The weight (log odds) of each term."""
+    text = files("juxtaform.core.text.english").joinpath("data/whereabouts.tsv").read_text("utf-8")
+    return {name: float(value) for name, value in (line.split("\t") for line in text.splitlines())}
+
+
+class Mentions:
+    """The places that sentences name, one sentence after another: a pronoun behind a preposition means what was named last and can hold somebody."""
+
+    def __init__(self) -> None:
+        self._last: Phrase | None = None
+
+    def of(self, read: Read) -> list[Mention]:
+        found = []
+        for p in sorted(read.sentence.phrases, key=lambda p: p.start):
+            if p.pronoun:
+                held = p.pronoun in _IT and p.role == "at" and _tie(p) in _AHEAD - {"at"}
+                if self._last is not None and held and not _unreal(p):
+                    found.append(Mention(place_key(self._last), _standing_for(self._last, p), meant=True))
+            elif (key := place_key(p)) and not _unreal(p):
+                found.append(Mention(key, p))
+                if _may_hold(p):
+                    self._last = p
+        return found
+
+
+def _may_hold(p: Phrase) -> bool:
+    """Whether somebody may be in or on what a phrase means: no time, no thought, nobody and nothing worn."""
+    sorts = _sorts(p)
+    return not p.name and max(sorts["living"], sorts["body"], sorts["time"]) < 0.3 and sorts["abstract"] < 0.5
+
+
+def _unreal(p: Phrase) -> bool:
+    """Whether what a phrase tells is not so: denied, wished, compared, only thought of."""
+    deed = p.deed
+    if deed is None:
+        return bool(p.unreal)
+    wished = deed.modal in ("would", "could", "might", "should") or (deed.verb in INNER and p.role == "at")
+    return bool(p.unreal) or deed.denied or bool(deed.supposed) or wished
+
+
+def _standing_for(named: Phrase, pronoun: Phrase) -> Phrase:
+    """What was named, tied to the deed as the pronoun is that means it."""
+    return replace(
+        named,
+        role=pronoun.role,
+        prep=pronoun.prep,
+        deed=pronoun.deed,
+        start=pronoun.start,
+        first=pronoun.first,
+        last=pronoun.last,
+    )
+
+
+def around(reads: Sequence[Read]) -> Around:
+    """What a whole text shows of its places."""
+    named: Counter[str] = Counter()
+    behind: Counter[str] = Counter()
+    for read in reads:
+        for p in read.sentence.phrases:
+            if not p.pronoun and (key := place_key(p)):
+                head = key.rsplit(" ", 1)[-1]
+                named[head] += 1
+                behind[head] += p.role == "at"
+    return Around(named, behind)
+
+
+def went(
+    read: Read, mentions: Sequence[Mention], seen: Around, numbers: Mapping[str, float] | None = None
+) -> Moved | None:
+    """Where the story goes in a sentence; None when it stays. `numbers` are the terms' weights, where they are not those of the house."""
+    numbers = weights() if numbers is None else numbers
+    odds: dict[str, tuple[float, Phrase]] = {}
+    for m in mentions:
+        if same(m.key, seen.here):
+            continue
+        value = exp(sum(numbers.get(name, 0.0) * x for name, x in terms(m, read, seen).items()))
+        before, phrase = odds.get(m.key, (0.0, m.phrase))
+        odds[m.key] = before + value, phrase
+    if not odds:
+        return None
+    key, (best, phrase) = max(odds.items(), key=lambda o: o[1][0])
+    return Moved(key, phrase, best / (1 + best)) if best > LEAST else None
+
+
+def same(key: str, other: str) -> bool:
+    """Whether two names may mean one place: `room` and `lamp room`, but not `back room` and `front room`."""
+    return key == other or f" {key}".endswith(f" {other}" if other else "\0") or f" {other}".endswith(f" {key}")
+
+
+def terms(m: Mention, read: Read, seen: Around) -> dict[str, float]:
+    """What speaks for and against a mention's becoming the place: each term's value, most of them 0..1."""
+    p, deed = m.phrase, m.phrase.deed
+    tie, sorts = _tie(p), _sorts(p)
+    fixed = fixture(p)
+    found = {
+        "any": 1.0,
+        f"tie {tie}": 1.0,
+        "part": float(p.head in lx.PARTS),
+        f"determiner {_determiner(p)}": 1.0,
+        "several": float(p.several),
+        "a pronoun": float(m.meant),
+        "in a speech's sentence": float(bool(read.said)),
+        "named again": log1p(seen.named.get(m.head, 1) - 1),
+        "behind a preposition again": log1p(max(0, seen.behind.get(m.head, 0) - (p.role == "at"))),
+        "was there": float(m.key in seen.been),
+        "a new time": float(opening(read) == "time"),
+        "fixture": fixed,
+        f"{tie} × fixture": fixed,
+        "last": float(not any(q.start > p.start and _tie(q) in _AHEAD and place_key(q) for q in _nouns(read))),
+    }
+    found |= {f"sort {sort}": share for sort, share in sorts.items() if share}
+    found |= {f"{tie} × {sort}": sorts[sort] for sort in _TIED_SORTS}
+    if not seen.here:
+        found |= {"nowhere yet": 1.0, "nowhere yet × place": sorts["place"], "nowhere yet × fixture": fixed}
+    if p.role == "at" and p.first <= 2:
+        found |= {"opens": 1.0, f"opens × {tie}": 1.0}
+    return found | (_by_deed(p, tie, sorts["place"], deed) if deed is not None else {"no deed": 1.0})
+
+
+def _by_deed(p: Phrase, tie: str, place: float, deed: Deed) -> dict[str, float]:
+    """What the deed of a phrase says of it."""
+    alive = any(s.pronoun not in ("", "it") or s.name or lx.living(s.head) >= 0.2 for s in deed.subjects)
+    before = float(p.role == "at" and p.start < deed.start)
+    moves = moving(deed)
+    just_before = [o for o in (*deed.objects, *deed.at) if o is not p and o.last + 2 == p.first]
+    return {
+        "had": float(deed.perfect and deed.past),
+        "relative": float(deed.relative),
+        f"goes × {tie}": float(moves),
+        f"rests × {tie}": float(deed.verb in _RESTS),
+        f"looks × {tie}": deed.does("V"),
+        "speaks": deed.does("S"),
+        "somebody": float(alive),
+        "something": float(bool(deed.subjects) and not alive),
+        "before its deed × place": before * place,
+        "before its deed × other": before * (1 - place),
+        "tied to a phrase": float(any(not (moves and o in deed.at) for o in just_before)),
+        "tied to a thing": float(
+            any(o in deed.objects and not (o.name or o.pronoun or lx.living(o.head) > 0.45) for o in just_before)
+        ),
+        "entered": float(p.role == "object" and deed.verb in _ENTERS),
+        "left": float(deed.verb == "leave"),
+    }
+
+
+def _nouns(read: Read) -> Iterator[Phrase]:
+    return (p for p in read.sentence.phrases if not p.pronoun)
+
+
+def _tie(p: Phrase) -> str:
+    """How a phrase hangs on its deed: behind which kind of preposition, or as what."""
+    return _TIE.get(p.prep, "other") if p.role == "at" else p.role or "alone"
+
+
+def _determiner(p: Phrase) -> str:
+    if p.det in ("the", "this", "that"):
+        return "the"
+    if p.det in ("a", "an"):
+        return "a"
+    return "own" if p.owning or p.owner else "other" if p.det else "none"
+
+
+def _sorts(p: Phrase) -> dict[str, float]:
+    """How much of what a phrase means is of each sort, 0..1; sorts overlap."""
+    target = p.of if p.head in lx.PARTS and p.of is not None else p
+    meaning = lx.meaning(target.head)
+    found = {sort: meaning.share(kinds) for sort, kinds in _SORTS.items()}
+    if target.name and not (target.head and found["place"] > 0.4):
+        return dict.fromkeys(found, 0.0) | {"name": 1.0}
+    return found if meaning.kinds else found | {"unknown": 1.0}
