@@ -148,16 +148,18 @@ def main() -> None:
         weights = {p: sum(c + 0.5 / r for r, _, c in senses.get((lemma, p), [])) for p in "nvar"}
         pos_words = "".join(f"{p}{min(999, max(1, round(2 * w)))}" for p, w in weights.items() if w)
         kinds: Counter[str] = Counter()
-        sex = ""
+        sexes: Counter[str] = Counter()
         for rank, offset, count in sorted(senses.get((lemma, "n"), [])):
             if nouns[offset][3] or (lemma not in nouns[offset][1] and rank > 1):
                 continue
             file = {18: "person", 5: "animal"}.get(nouns[offset][0])
             kind = file or next((k for k, roots in named.items() if above(offset) & roots), "other")
             kinds[LETTERS[kind]] += count + 1 / rank
-            if kind == "person" and not sex:
-                sex = "f" if female in above(offset) else "m" if male in above(offset) else ""
+            if kind == "person":
+                sex_told = "f" if female in above(offset) else "m" if male in above(offset) else ""
+                sexes[sex_told] += count + 1 / rank
         total = sum(kinds.values())
+        sex = next((s for s in ("f", "m") if sexes[s] > 0.3 * total), "")
         kind_words = "".join(
             f"{k}{round(9 * v / total)}" for k, v in kinds.most_common() if total and v / total >= 0.06
         )

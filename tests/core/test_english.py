@@ -270,3 +270,34 @@ def test_whatever_is_typed_every_word_is_in_one_shot(seed):
             manuscript = read_as(text)
             shots = [s for scene in breakdown(manuscript, wanted=rng.choice([None, 1, 7])) for s in scene.shots]
             assert coverage(manuscript, [(str(i), s.start, s.end) for i, s in enumerate(shots)]) == []
+
+
+@pytest.mark.parametrize(
+    ("text", "everyone"),
+    [
+        ("A snail named Ferdinand lived by the pond. Ferdinand slept.", {"Ferdinand"}),
+        ("In the tower lived a cat called Captain. She slept. The cat woke.", {"Captain"}),
+        ("Mr Pock the burglar wiped his feet. The burglar sneezed.", {"Mr Pock"}),
+        ("They met at noon. Every Thursday Malik went swimming. Malik swam.", {"Malik"}),
+        ("The cows came, and the sheep, and even the old mule.", {"cows", "sheep", "old mule"}),
+        ("Robots made teapots. “What is tea?” asked a small robot. The robots waited.", {"robots"}),
+        ("Inspector Tunk sat down. “Help,” said the lady in the doorway. The lady wept.", {"Inspector Tunk", "lady"}),
+        ("In the first boat sat Ilo. In the second sat Ru. Ru waved. The villagers waved.", {"Ilo", "Ru", "villagers"}),
+        ("Out of the cellar came an F sharp.", set()),
+    ],
+)
+def test_who_is_one_and_who_is_another(text, everyone):
+    found = {c.name for c in story_of(prose.read(text)).candidates() if c.kind == "character" and c.sure}
+    assert found == everyone
+
+
+@pytest.mark.parametrize("animal", ["cat", "dog", "wolf", "bird"])
+def test_an_animal_is_she_where_the_story_says_so(animal):
+    told = people(f"The {animal} sat by the boy. She yawned. The boy slept. She woke up.")
+    assert animal in told[1]
+    assert animal in told[3]
+
+
+def test_what_has_a_chin_of_its_own_is_not_she():
+    told = people("Ada sat in a boat. The dragon laid its chin on her boat. “It wants company,” she said.")
+    assert told[2] == {"Ada"}

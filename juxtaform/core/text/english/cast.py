@@ -25,6 +25,9 @@ _NOBODY = frozenset(
 )
 
 
+_UNSEEN = Seen()
+
+
 @dataclass(eq=False)
 class Being:
     """Somebody, a place or a thing of the story, by all that it is called.
@@ -198,7 +201,7 @@ class Cast:
             self._seen.places[key].first = min(s.first for s in seen)
             self._seen.places[key].heads[longest] += 1
             return
-        if not (titled or person_head or acts >= 1 or count >= 2):
+        if not (titled or person_head or acts >= 1 or count >= 2) or (len(longest) == 1 and acts < 2):
             return
         being = Being(NEW + longest, "character", longest, mentions=count, acts=acts, several=bool(group))
         if group:
@@ -252,6 +255,9 @@ class Cast:
             self._call(being, n)
         being.heads.add(kin)
         self._by_head[kin].append(being)
+        for name, head in self._seen.beside:
+            if name in cluster:
+                self._tie(being, head)
 
     def _kin(self, kin: str) -> Being | None:
         """Whose name begins with this title or a word for this kin: `Mother Duck` for the mother, `King Obadiah` for the king."""
@@ -284,7 +290,8 @@ class Cast:
             lively = (
                 seen.moves >= 1 and seen.acts >= 2 and seen.count >= 3 and lx.meaning(head).share("BT" + PLACE) < 0.5
             )
-            if alive < 0.45 and not (alive >= 0.2 and seen.moves) and not seen.speaks and not lively:
+            speaks = seen.speaks or self._seen.nouns.get((head, not several), _UNSEEN).speaks
+            if alive < 0.45 and not (alive >= 0.2 and seen.moves) and not speaks and not lively:
                 continue
             if (head in lx.KIN or head in lx.TITLES) and not several and (of_kin := self._kin(head)) is not None:
                 self._tie(of_kin, head)
@@ -305,7 +312,7 @@ class Cast:
                 and seen.first > 1
             ):
                 continue
-            self._noun_person(head, several, seen, alive)
+            self._noun_person(head, several, seen, alive, bool(speaks))
         self._count_off()
 
     def _count_off(self) -> None:
@@ -332,15 +339,16 @@ class Cast:
             self._put(being)
             self._by_name[nominal] = self._by_name[whole] = being
 
-    def _noun_person(self, head: str, several: bool, seen: Seen, alive: float) -> None:
+    def _noun_person(self, head: str, several: bool, seen: Seen, alive: float, speaks: bool) -> None:
         kind, times = seen.described.most_common(1)[0] if seen.described else ("", 0)
         apart = [d for d, n in seen.described.items() if d in lx.ORDINALS and d not in ("last", "next", "other")]
+        written = seen.heads.most_common(1)[0][0] if head in lx.KIN and seen.heads and not several else head
         shown = (
-            f"{kind} {head}"
+            f"{kind} {written}"
             if kind
             and times > 0.5 * seen.count
             and kind not in ("other", "same", "last", "next", "only", "whole", "own")
-            else head
+            else written
         )
         if lx.capitals().get(kind.capitalize()) == "J" and not lx.word(kind).total:
             shown = shown.replace(kind, kind.capitalize(), 1)
@@ -366,7 +374,7 @@ class Cast:
             and (
                 alive >= 0.45
                 or (alive >= 0.2 and seen.moves)
-                or (seen.speaks and seen.count >= 2)
+                or (speaks and seen.count >= 2)
                 or (seen.moves and seen.count >= 3)
             )
         )

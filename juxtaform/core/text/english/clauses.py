@@ -127,6 +127,7 @@ class _Walk:
                 i = self._preposition(i)
             else:
                 i = self._mark(i)
+        self._go_without_a_verb()
         for p in (*self.waiting, *self.outer):
             p.role = p.role or "subject"
         if self.deeds:
@@ -197,10 +198,12 @@ class _Walk:
             and self.waiting[-1].last + 1 == p.first
             and p.det == "the"
             and lx.living(p.head) > 0.45
-            and lx.living(self.waiting[-1].head) > 0.45
+            and (self.waiting[-1].name or lx.living(self.waiting[-1].head) > 0.45)
         ):
             p.role, p.beside = "beside", self.waiting[-1]
             return after
+        if p.name and self._gives_a_name():
+            return self._called(p, after)
         if self.find.finite_at(after):
             self._new_clause_for(p)
             self.waiting.append(p)
@@ -234,6 +237,34 @@ class _Walk:
             self.last = p
         self.boundary = False
         return after
+
+    def _gives_a_name(self) -> bool:
+        """Whether the last word was `called` or `named` behind a noun: `a snail named Ferdinand`."""
+        d = self.deed
+        return d is not None and not d.finite and d.tag == "E" and d.verb in ("call", "name") and not d.objects
+
+    def _called(self, p: Phrase, after: int) -> int:
+        """A name that `called` or `named` gives: whoever has it is the subject of the verb behind it, if there is one."""
+        deed = self.deed
+        assert deed is not None
+        p.role, p.deed = "called", deed
+        deed.objects.append(p)
+        if self.find.finite_at(after) and not self.waiting:
+            self.waiting = list(deed.subjects)
+        self.last, self.boundary = p, False
+        return after
+
+    def _go_without_a_verb(self) -> None:
+        """Phrases behind a comma or `and` that no verb has taken do what the last one does: `The cows came, and the sheep, and the old mule.`"""
+        deed = self.deed
+        if deed is None or not any(s.name or lx.living(s.head) > 0.45 for s in deed.subjects):
+            return
+        for p in self.waiting:
+            before = self.t[p.first - 1] if p.first else None
+            joined = before is not None and before.tag in ",CR" and p.start > deed.start
+            if joined and not p.pronoun and (p.name or lx.living(p.head) > 0.45):
+                p.role, p.deed = "subject", deed
+                deed.subjects.append(p)
 
     def _explains(self, before: Phrase, p: Phrase, after: int) -> bool:
         """Whether a phrase behind a comma says who the one before it is: one of them a name, and a comma or an end behind."""
@@ -563,6 +594,7 @@ class _Walk:
             ):
                 self.deed = None
         elif tag == ".":
+            self._go_without_a_verb()
             self.deed, self.waiting, self.front, self.boundary = None, [], [], True
             self.inner, self.supposed = False, ""
         return i + 1

@@ -55,6 +55,7 @@ class Evidence:
         self._spoken = False
         self._acted: Phrase | None = None
         self._order = 0
+        self._phrases: list[Phrase] = []
         for read in reads:
             self._spoken = bool(read.said)
             self._look(read)
@@ -62,7 +63,7 @@ class Evidence:
                 self._went_to(moved)
 
     def _look(self, read: Read) -> None:
-        phrases = read.sentence.phrases
+        phrases = self._phrases = read.sentence.phrases
         for i, p in enumerate(phrases):
             if p.several and not p.name and not p.pronoun and lx.living(p.head) >= 0.45:
                 names = [q.name for q in phrases[i + 1 : i + 8] if q.name and q.role == p.role and (q.beside is None)]
@@ -88,7 +89,7 @@ class Evidence:
             if (
                 p.head in lx.ORDINALS
                 and p.det == "the"
-                and p.role in ("subject", "object", "at")
+                and (p.role in ("subject", "object") or (p.role == "at" and p.prep not in ("in", "on", "from", "at")))
                 and p.head not in ("last", "next", "other", "middle")
             ):
                 self.nominals[p.head] += 1
@@ -143,9 +144,10 @@ class Evidence:
         if not seen.count:
             seen.known_first = definite
         seen.count += 1
+        seen.heads[p.head] += 1
         seen.first = min(seen.first, self._order)
         seen.number = max(seen.number, p.count)
-        if not definite or (head in lx.ANYBODY and set(p.described) - lx.USUAL):
+        if not definite or (head in lx.ANYBODY and (set(p.described) - lx.USUAL or self._told_apart(p))):
             self.introduced.add(head)
         for d in p.described:
             seen.described[d] += 1
@@ -173,6 +175,13 @@ class Evidence:
         key = place_key(p)
         if key and not p.unreal:
             self._saw_place(p, key)
+
+    def _told_apart(self, p: Phrase) -> bool:
+        """Whether words behind a noun tell which one is meant: `the lady in the doorway`, whom nobody named before."""
+        return any(
+            q.role == "at" and q.prep in ("in", "with", "at", "from", "behind", "on") and q.first == p.last + 2
+            for q in self._phrases
+        )
 
     def _saw_place(self, p: Phrase, key: str) -> None:
         sure = placed(p)

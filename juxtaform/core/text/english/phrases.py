@@ -18,6 +18,11 @@ FINITE = frozenset("VDBHMO")
 _NAME_LINKS = frozenset(["of", "the", "de", "van", "von", "la"])
 
 
+def _is_time(word: str, det: str) -> bool:
+    """Whether a word with a capital is a time and no first name: `every Thursday` before `Malik`, but `April` alone before `Finch`."""
+    return lx.capitals().get(word, "") == "T" and (bool(det) or word.endswith("day"))
+
+
 @dataclass(slots=True, eq=False)
 class Phrase:
     """A noun phrase at `start`..`end`: its head (lemma), its name, determiner, describing words, how many (0: several, nobody knows how many), and its owner.
@@ -159,6 +164,8 @@ class Phrases:
             ):
                 head = j - 1
                 described.pop()
+                break
+            elif tag == "P" and names and _is_time(names[-1].text, det):
                 break
             elif tag == "P":
                 several = head >= 0 and t[head].tag == "S"

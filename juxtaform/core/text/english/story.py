@@ -563,6 +563,9 @@ class Story:
             return [you]
         if word in ("it", "its", "itself"):
             subject = p.role == "subject"
+            if word == "its" and deed is not None and p.role in ("object", "at"):
+                for b in (b for s in deed.subjects for b in scene.who.get(id(s), [])):
+                    b.creature = b.creature or (b.kind == "character" and not b.side())
             if subject and deed is not None and deed.does("W") > 0.3:
                 return []
             for group in reach[:3]:
