@@ -301,3 +301,20 @@ def test_an_animal_is_she_where_the_story_says_so(animal):
 def test_what_has_a_chin_of_its_own_is_not_she():
     told = people("Ada sat in a boat. The dragon laid its chin on her boat. “It wants company,” she said.")
     assert told[2] == {"Ada"}
+
+
+def test_a_thing_that_was_spoken_of_last_is_it():
+    told = people("The owl called. An apple lay on the altar. It had a bite in it. The owl called. It flew away.")
+    assert told == [{"owl"}, set(), set(), {"owl"}, {"owl"}]
+
+
+def test_she_who_is_given_something_is_not_she_who_gives_it():
+    told = people(
+        "Here lived a cat called Captain. She slept. The keeper lit the lamp and gave her a herring. He left. She ate."
+    )
+    assert told[2] == {"Captain", "keeper"}
+    assert told[3:] == [{"keeper"}, {"Captain"}]
+
+
+def test_what_somebody_is_no_wider_than_does_not_make_the_rest_unreal():
+    assert people("Where the paths are no wider than a goat, there lived a girl named Ida. Ida sang.")[0] == {"Ida"}

@@ -548,11 +548,11 @@ class _Walk:
                 else low
             )
             if (
-                word == "as"
+                word in ("as", "than")
                 and self.find.end(i + 1) is not None
                 and not self.find.finite_at((self.find.end(i + 1) or 0) + 1)
             ):
-                self.prep = "as"
+                self.prep = word
                 return i + 1
             if word in ("if", "whether") or word in _SUPPOSING:
                 self.supposed = "supposed"

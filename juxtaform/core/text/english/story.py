@@ -46,6 +46,8 @@ class _Scene:
     speakers: list[Being] = field(default_factory=list)
     said_last: bool = False
     heading: Being | None = None
+    things: list[bool] = field(default_factory=list)
+    """Whether each remembered sentence has one thing as its subject, which `it` may then mean."""
     script: bool = False
     """Whether the heading is a script's: its place holds to the end of the scene."""
     we: list[Being] = field(default_factory=list)
@@ -53,6 +55,12 @@ class _Scene:
     """Whom each phrase of the sentence at hand means, by the phrase's identity."""
     learning: bool = False
     """Whether what pronouns show of whom they name is remembered."""
+
+    def remember(self, group: list[Being], *, thing: bool = False) -> None:
+        """Who was in a sentence, and whether it spoke of one thing."""
+        self.recent.append(group)
+        self.things.append(thing)
+        del self.recent[:-REMEMBERED], self.things[:-REMEMBERED]
 
 
 class Story:
@@ -208,8 +216,7 @@ class Story:
     def _cue(self, passage: Passage, scene: _Scene) -> Piece:
         who = self.cast.spoken_to(titled(passage.name))
         if who is not None:
-            scene.recent.append([who])
-            del scene.recent[:-REMEMBERED]
+            scene.remember([who])
         here = (who.id,) if who is not None else ()
         return Piece(
             passage.start,
@@ -360,8 +367,8 @@ class Story:
             scene.place = None
         here = list(people.values())
         if here or named_here or read.sentence.deeds or read.said:
-            scene.recent.append(list(dict.fromkeys([*actors.values(), *here, *named_here])))
-            del scene.recent[:-REMEMBERED]
+            group = list(dict.fromkeys([*actors.values(), *here, *named_here]))
+            scene.remember(group, thing=any(_is_thing(p) for p in read.sentence.phrases))
         return mentions, here, list(actors.values()), stated
 
     def _goes_to(self, read: Read, scene: _Scene) -> tuple[Being, float] | None:
@@ -487,7 +494,7 @@ class Story:
             p.role in ("object", "at")
             and deed is not None
             and not word.endswith("self")
-            and word not in ("his", "her", "its", "their")
+            and word not in ("his", "its", "their")
             and not p.owning
         ):
             barred = [b for s in deed.subjects for b in scene.who.get(id(s), [])]
@@ -497,12 +504,14 @@ class Story:
             else None
         )
         if side:
+            anybody = any(b.counted for group in reach for b in group)
             for group in reach:
                 fits = [
                     b
                     for b in group
                     if b not in barred and not b.several and b.side() in (side, "") and b.name not in ("I", "you")
                 ]
+                fits = [b for b in fits if b.counted or not anybody]
                 sure = [b for b in fits if b.side() == side] or fits
                 if sure and sure[0].creature and not sure[0].side() and (p.role != "subject" or group not in reach[:2]):
                     human = next(
@@ -568,13 +577,21 @@ class Story:
                     b.creature = b.creature or (b.kind == "character" and not b.side())
             if subject and deed is not None and deed.does("W") > 0.3:
                 return []
-            for group in reach[:3]:
+            for back, group in enumerate(reach[:3]):
                 fits = [b for b in group if b not in barred and b.creature and not b.several]
+                if not fits and back and scene.things[-back:][:1] == [True]:
+                    return []
                 if fits and (subject or word == "its"):
                     if scene.learning:
                         fits[0].sex["n"] += 1
                     return fits[:1]
         return []
+
+
+def _is_thing(p: Phrase) -> bool:
+    """Whether a phrase is one thing that a sentence speaks of: `an apple lay on the altar`."""
+    thing = not p.name and not p.pronoun and lx.meaning(p.head).kinds and lx.living(p.head) < 0.2
+    return bool(thing) and p.role == "subject" and not p.several
 
 
 def _gone(p: Phrase, deed: Deed) -> bool:
