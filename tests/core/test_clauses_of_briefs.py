@@ -49,6 +49,8 @@ def stands(text, name, kind="character"):
         ("A letter from Ada lies there.", "Ada", "absent"),
         ("In May the hills are white.", "May", "no name"),
         ("It is May.", "May", "no name"),
+        ("April showers fall on the wagons.", "April", "no name"),
+        ("April rows and hums.", "April", "seen"),
         ("May sits on the hill.", "May", "seen"),
     ],
 )

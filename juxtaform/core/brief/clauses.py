@@ -9,7 +9,7 @@ from typing import Literal
 
 from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.english.clauses import Deed, Sentence
-from juxtaform.core.text.english.phrases import Phrase
+from juxtaform.core.text.english.phrases import FINITE, Phrase
 from juxtaform.core.text.english.places import placed
 from juxtaform.core.text.english.sentences import read, spans
 from juxtaform.core.text.english.tagging import SAID, Names
@@ -138,11 +138,12 @@ def standing(words: Words, start: int, end: int, kind: str) -> Standing | None:
     if found is None:
         return None
     s, p = found
+    offset = next(o for o, x in words.sentences if x is s)
+    only_describes = bool(p.compound) and end < p.end + offset - 1
     if kind == "setting":
-        offset = next(o for o, x in words.sentences if x is s)
-        return "spoken of" if p.compound and end < p.end + offset - 1 else _place_standing(s, p)
+        return "spoken of" if only_describes else _place_standing(s, p)
     deed = p.deed
-    if _no_name(s, p):
+    if _no_name(s, p) or (only_describes and not p.name and _does_itself(s, p)):
         return "no name"
     if _depicted(s, p):
         return "absent"
@@ -254,6 +255,12 @@ def _no_name(s: Sentence, p: Phrase) -> bool:
     ):
         return True
     return p.role == "is" and p.deed is not None and any(q.pronoun in ("it", "this") for q in p.deed.subjects)
+
+
+def _does_itself(s: Sentence, p: Phrase) -> bool:
+    """Whether a verb stands right behind a phrase: `April showers fall`, where `Bill rows and hums` has somebody who rows."""
+    after = p.last + 1
+    return after < len(s.tokens) and s.tokens[after].tag in FINITE
 
 
 def _depicted(s: Sentence, p: Phrase) -> bool:
