@@ -24,6 +24,7 @@ from juxtaform.core.text.breakdown import BOOK_WORDS, own_measure
 from juxtaform.core.text.english import whereabouts as w
 from juxtaform.core.text.english.sentences import Read
 from juxtaform.core.text.english.story import Story
+from juxtaform.core.text.weights import weights_in
 from juxtaform.formats import texts
 from tests.story_texts import Told
 
@@ -64,7 +65,7 @@ def main() -> None:
             total += where_judged(readings[i], numbers)
     print(f"places, cuts given, {len(readings)} texts, each read by numbers set on others: {_rates(total)}")
     _write(WHERE, where_weights(readings))
-    w.weights.cache_clear()
+    weights_in.cache_clear()
     parted = [partings(t) for t in SET_ON]
     order = np.random.default_rng(0).permutation(len(parted))
     total = Counter()

@@ -10,11 +10,10 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from functools import lru_cache
-from importlib.resources import files
 from math import exp, log
 
 from juxtaform.core.text.piece import Piece
+from juxtaform.core.text.weights import weights_in
 
 LONGEST = 14
 """Sentences that one moment holds at the most."""
@@ -61,11 +60,9 @@ class Moment:
     sure: float
 
 
-@lru_cache(maxsize=1)
 def weights() -> dict[str, float]:
     """Each sign's weight, in log odds."""
-    text = files("juxtaform.core.text").joinpath("data/moments.tsv").read_text("utf-8")
-    return {name: float(value) for name, value in (line.split("\t") for line in text.splitlines())}
+    return weights_in("juxtaform.core.text", "moments.tsv")
 
 
 @dataclass

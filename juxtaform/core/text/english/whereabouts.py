@@ -9,8 +9,6 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
-from functools import lru_cache
-from importlib.resources import files
 from math import exp, log1p
 
 from juxtaform.core.text.english import lexicon as lx
@@ -18,6 +16,7 @@ from juxtaform.core.text.english.clauses import INNER, Deed
 from juxtaform.core.text.english.phrases import Phrase
 from juxtaform.core.text.english.places import fixture, moving, place_key
 from juxtaform.core.text.english.sentences import Read, opening
+from juxtaform.core.text.weights import weights_in
 
 LEAST = 0.6
 """Odds against staying from which on a mention becomes the place; below 1, for a story that is held back too long is wrong in every picture after."""
@@ -92,11 +91,9 @@ class Moved:
     sure: float
 
 
-@lru_cache(maxsize=1)
 def weights() -> dict[str, float]:
     """The weight (log odds) of each term."""
-    text = files("juxtaform.core.text.english").joinpath("data/whereabouts.tsv").read_text("utf-8")
-    return {name: float(value) for name, value in (line.split("\t") for line in text.splitlines())}
+    return weights_in("juxtaform.core.text.english", "whereabouts.tsv")
 
 
 class Mentions:
