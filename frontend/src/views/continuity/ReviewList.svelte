@@ -101,7 +101,7 @@
               <button class="quiet" onclick={() => review.use(band, !band.used)}>{band.used ? 'Set back' : 'Use it again'}</button>
             </div>
           {/each}
-          {#if alike}<p class="py-1.5 text-soft">{alike} {moved.length ? 'more' : ''} {alike === 1 ? 'term was' : 'terms were'} decided about and may vary as before: one or two decisions move little.</p>{/if}
+          {#if alike}<p class="py-1.5 text-soft">You decided about {alike} {moved.length ? 'more' : ''} {alike === 1 ? 'kind' : 'kinds'} of finding. {alike === 1 ? 'It' : 'They'} may vary as before: one or two decisions move little.</p>{/if}
         </li>
       {/if}
     </ol>
