@@ -33,6 +33,7 @@ def reads(text: str) -> list[Read]:
         ("Mina waited at the station. She would have gone to the market.", ["station", "station"]),
         ("Mina waited at the station. She dreamed of the beach.", ["station", "station"]),
         ("In the lane stood a badger. In the cellar sat a mouse.", ["lane", "cellar"]),
+        ("Mina sat in the kitchen. Outdoors a bell rang. She ran into the kitchen.", ["kitchen", "", "kitchen"]),
     ],
 )
 def test_a_story_goes_where_its_people_go(text, told):

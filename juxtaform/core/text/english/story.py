@@ -32,7 +32,8 @@ _CALLED_TO = re.compile(
 )
 _AWAY = frozenset("outside outdoors".split())
 _SURE_OF_ANOTHER = 0.75
-"""How sure a sentence must be of another place than that of its scene's heading, if it is no thread yet."""
+_SURE_OF_KNOWN = 0.6
+"""How sure a sentence must be of another place than that of its scene's heading; less for one that is a thread already."""
 
 
 @dataclass
@@ -113,10 +114,14 @@ class Story:
         for heading, parts in self.scenes:
             seen.here = heading_place(heading.words)[0].casefold() if heading else ""
             for part in parts:
-                if isinstance(part, Read) and (moved := went(part, mentions.of(part), seen)) is not None:
+                if not isinstance(part, Read):
+                    continue
+                if (moved := went(part, mentions.of(part), seen)) is not None:
                     found[part.start] = moved
                     seen.here = moved.key
                     seen.been.add(moved.key)
+                elif _leaves(part):
+                    seen.here = ""
         return found
 
     def _called_to(self) -> Counter[str]:
@@ -363,7 +368,7 @@ class Story:
                         actors[b.id] = b
         if (moved := self._goes_to(read, scene)) is not None:
             scene.place, stated = moved
-        elif self._leaves(read, scene):
+        elif scene.place is not None and _leaves(read):
             scene.place = None
         here = list(people.values())
         if here or named_here or read.sentence.deeds or read.said:
@@ -379,12 +384,9 @@ class Story:
             return None
         if scene.heading is None:
             return place, moved.sure
-        sure = place.known or (moved.sure >= _SURE_OF_ANOTHER and lx.meaning(moved.phrase.head).share(PLACE) >= 0.5)
+        is_place = place.known or lx.meaning(moved.phrase.head).share(PLACE) >= 0.5
+        sure = is_place and moved.sure >= (_SURE_OF_KNOWN if place.known else _SURE_OF_ANOTHER)
         return (place, moved.sure) if sure and not scene.script else None
-
-    def _leaves(self, read: Read, scene: _Scene) -> bool:
-        first = read.sentence.tokens[0] if read.sentence.tokens else None
-        return scene.place is not None and first is not None and first.low in _AWAY and first.tag == "R"
 
     def _present(self, p: Phrase, owned: Phrase | None, scene: _Scene, beings: list[Being]) -> bool:
         """Whether whom a phrase names is to be seen by it."""
@@ -586,6 +588,12 @@ class Story:
                         fits[0].sex["n"] += 1
                     return fits[:1]
         return []
+
+
+def _leaves(read: Read) -> bool:
+    """Whether a sentence leaves where it was without saying for where: `Outdoors a bell rang.`"""
+    first = read.sentence.tokens[0] if read.sentence.tokens else None
+    return first is not None and first.low in _AWAY and first.tag == "R"
 
 
 def _is_thing(p: Phrase) -> bool:
