@@ -61,7 +61,7 @@ def breakdown_on_hand_made_truth() -> None:
         ("fourth texts, numbers set on them", story_texts_fourth.LOOKED_AT),
         ("fourth texts, the others, no number set on them", story_texts_fourth.KEPT),
         ("fifth texts, numbers set on them", story_texts_fifth.SET_ON),
-        ("sixth texts, read once", story_texts_sixth.READ_ONCE),
+        ("sixth texts, written when the numbers stood, none set on them", story_texts_sixth.READ_ONCE),
     ):
         for flat in (False, True):
             total: Counter[str] = Counter()

@@ -50,7 +50,6 @@ class Choice:
 class Reading:
     """A text read: the sentences of each moment, their mentions, and where the moment is, by hand."""
 
-    told: Told
     moments: list[tuple[set[str], list[tuple[Read, list[w.Mention]]]]]
     seen: w.Around
 
@@ -91,7 +90,7 @@ def reading(told: Told) -> Reading | None:
     for r in reads:
         at = max((i for i, (begin, _) in enumerate(spans) if begin <= bare(text, r.start)), default=0)
         moments[at][1].append((r, mentions.of(r)))
-    return Reading(told, moments, w.around(reads))
+    return Reading(moments, w.around(reads))
 
 
 def choices(reading: Reading) -> list[Choice]:
@@ -101,16 +100,18 @@ def choices(reading: Reading) -> list[Choice]:
     been: set[str] = set()
     for places, sentences in reading.moments:
         here, arrived = before, not places or before in places
+        arrived_at: set[str] = set()
         for read, mentions in sentences:
             others = [x for x in mentions if plain_name(x.key) != here]
-            seen = replace(reading.seen, been=been, here=here)
+            seen = replace(reading.seen, been=set(been), here=here)
             right = [plain_name(x.key) in places for x in others]
             goes = not arrived and any(right)
             found.append(Choice([w.terms(x, read, seen) for x in others], right, goes))
             if goes:
                 arrived, here = True, next(iter(places))
+                arrived_at = {x.key for x, ok in zip(others, right, strict=True) if ok}
         before = before if before in places or not places else next(iter(places))
-        been = been | {before}
+        been |= arrived_at
     return [c for c in found if c.mentions]
 
 

@@ -69,15 +69,20 @@ def placed(p: Phrase) -> float:
     return p.place
 
 
+def whole(p: Phrase) -> Phrase:
+    """What a phrase is a part of, where its head says only which part: the wood in `the edge of the wood`; else itself."""
+    return p.of if p.head in lx.PARTS and p.of is not None else p
+
+
 def is_spot(p: Phrase) -> bool:
     """Whether a phrase tells a spot in a place and no place of its own: a door, a bed, a fence."""
-    target = p.of if p.head in lx.PARTS and p.of is not None else p
+    target = whole(p)
     return not target.name and (target.head in _FIXTURES or lx.meaning(target.head).share("DK") > 0.5)
 
 
 def fixture(p: Phrase) -> float:
     """How surely a phrase means something fixed that a place has, or its furniture, 0..1."""
-    target = p.of if p.head in lx.PARTS and p.of is not None else p
+    target = whole(p)
     return 0.0 if target.name else 1.0 if target.head in _FIXTURES else lx.meaning(target.head).share("D")
 
 
@@ -87,7 +92,7 @@ def _placed(p: Phrase) -> float:
         deed is not None and (deed.denied or deed.supposed or deed.modal in ("would", "could", "might", "should"))
     ):
         return 0.0
-    target = p.of if p.head in lx.PARTS and p.of is not None else p
+    target = whole(p)
     named = bool(target.name)
     meaning = lx.meaning(target.head)
     strong = 1.0 if named else meaning.share(PLACE)

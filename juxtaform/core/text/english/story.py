@@ -74,7 +74,6 @@ class Story:
         self.names = names_of(manuscript, self.told, known)
         cues = Counter(titled(p.name) for p in manuscript.passages if p.kind == "character" and p.name)
         self.is_script = bool(cues) or any(heading_place(p.words)[2] for p in manuscript.passages if p.kind == "scene")
-        self._has_cues = bool(cues)
         self._loud = frozenset(cues) if self.is_script else frozenset()
         self.scenes = [
             (
@@ -211,7 +210,7 @@ class Story:
         scene = _Scene(earlier=who if last == number - 1 else [])
         if heading:
             scene.place = scene.heading = self._heading_place(heading.words)
-            scene.script = self._has_cues or heading_place(heading.words)[2]
+            scene.script = bool(self._loud) or heading_place(heading.words)[2]
         found = []
         for part in parts:
             found.append(self._piece(part, scene) if isinstance(part, Read) else self._cue(part, scene))
@@ -581,7 +580,7 @@ class Story:
                 return []
             for back, group in enumerate(reach[:3]):
                 fits = [b for b in group if b not in barred and b.creature and not b.several]
-                if not fits and back and scene.things[-back:][:1] == [True]:
+                if not fits and 0 < back <= len(scene.things) and scene.things[-back]:
                     return []
                 if fits and (subject or word == "its"):
                     if scene.learning:

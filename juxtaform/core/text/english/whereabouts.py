@@ -14,7 +14,7 @@ from math import exp, log1p
 from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.english.clauses import INNER, Deed
 from juxtaform.core.text.english.phrases import Phrase
-from juxtaform.core.text.english.places import fixture, moving, place_key
+from juxtaform.core.text.english.places import fixture, moving, place_key, whole
 from juxtaform.core.text.english.sentences import Read, opening
 from juxtaform.core.text.weights import weights_in
 
@@ -255,7 +255,7 @@ def _determiner(p: Phrase) -> str:
 
 def _sorts(p: Phrase) -> dict[str, float]:
     """How much of what a phrase means is of each sort, 0..1; sorts overlap."""
-    target = p.of if p.head in lx.PARTS and p.of is not None else p
+    target = whole(p)
     meaning = lx.meaning(target.head)
     found = {sort: meaning.share(kinds) for sort, kinds in _SORTS.items()}
     if target.name and not (target.head and found["place"] > 0.4):
