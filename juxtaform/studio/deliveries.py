@@ -143,13 +143,14 @@ class Deliveries(Lines):
         """Remove a file, or stop it and remove what is made of it. Raises NotThere."""
         view = self._one(project_id, delivery_id)
         if view.state in ("waiting", "running"):
-            self.stop(project_id, delivery_id)
+            with contextlib.suppress(NotPossible):  # it came to its end meanwhile
+                view = self.stop(project_id, delivery_id)
         with self.ws.database.session() as s:
             s.delete(found_delivery(s, project_id, delivery_id))
         with self._lock:
             line = self._lines.get(project_id)
             under_way = line is not None and delivery_id in (*line.waiting, *line.under_way)
-        if not under_way:  # else whoever makes it clears away when it has stopped
+        if view.state in ("done", "failed") or not under_way:  # else whoever makes it clears away when it has stopped
             shutil.rmtree(self._folder(delivery_id), ignore_errors=True)
         self._tell(project_id)
 
