@@ -318,3 +318,27 @@ def test_she_who_is_given_something_is_not_she_who_gives_it():
 
 def test_what_somebody_is_no_wider_than_does_not_make_the_rest_unreal():
     assert people("Where the paths are no wider than a goat, there lived a girl named Ida. Ida sang.")[0] == {"Ida"}
+
+
+def test_all_before_a_thing_is_nobody():
+    told = people("Ada and Bo sat by the fire. The heron came. All his feathers were wet. All at once Ada sang.")
+    assert told[2:] == [set(), {"Ada"}]
+    assert people("Ada and Bo sat by the fire. The heron came. They all laughed.")[-1] == {"Ada", "Bo"}
+
+
+@pytest.mark.parametrize(
+    ("text", "they"),
+    [
+        ("Ada and Bo found a box. Ada opened it. A grey heron looked out. They jumped.", {"Ada", "Bo"}),
+        ("Ada met Bo. They went to the river. The heron came. Only tracks were left. They went to the water.", set()),
+        ("Ada and Bo looked up. The geese came by. The geese overtook them.", {"Ada", "Bo", "geese"}),
+        ("Ada and Bo sat in a house. The heron came in. The three of them sang.", {"Ada", "Bo", "heron"}),
+        ("Ada met Bo. There were old letters, hundreds of them.", set()),
+        (
+            "I sat with Ada. I ran to the heron. Ada and the heron sang. I stopped. They called me.",
+            {"Ada", "heron", "I"},
+        ),
+    ],
+)
+def test_they_are_who_do_something_together(text, they):
+    assert people(text)[-1] == they

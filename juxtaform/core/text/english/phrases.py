@@ -100,6 +100,8 @@ class Phrases:
                     inner.start, inner.first = t[i].start, i
                     inner.unreal = "denied" if low == "none" else inner.unreal
                     return inner
+            if low == "all" and not self.finite_at(i + 1):
+                return self._all_of(i)
             return Phrase(
                 t[i].start,
                 t[i].end,
@@ -236,6 +238,13 @@ class Phrases:
             names.pop()
             j -= 1
         return self._made(i, j - 1, head, names, det, owning, described, compound, count, owner, begun)
+
+    def _all_of(self, i: int) -> Phrase | None:
+        """The phrase that `all` stands before: `all his spines`. None where it stands for nobody: `all at once`, `all the same`."""
+        inner = self.at(i + 1) if i + 1 < self.n and self.t[i + 1].tag in "TY" else None
+        if inner:
+            inner.start, inner.first = self.t[i].start, i
+        return inner
 
     def _made(
         self,

@@ -5,13 +5,14 @@ from __future__ import annotations
 import re
 from collections import Counter
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 
 from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.english.cast import Being, Cast
 from juxtaform.core.text.english.clauses import Deed
 from juxtaform.core.text.english.phrases import Phrase
 from juxtaform.core.text.english.places import PLACE, placed
+from juxtaform.core.text.english.pronouns import REMEMBERED, Memory, Pronouns, Spoken
 from juxtaform.core.text.english.sentences import Read, names_of, narrated, opening, passages_read
 from juxtaform.core.text.english.whereabouts import Mentions, Moved, around, went
 from juxtaform.core.text.manuscript import Manuscript, Passage
@@ -19,12 +20,6 @@ from juxtaform.core.text.names import NEW, Mention, Named, heading_place, titled
 from juxtaform.core.text.piece import Line, Piece
 from juxtaform.core.text.speech import bare
 
-REMEMBERED = 6
-"""Sentences that a pronoun reaches back at most."""
-_SIDE = {"she": "f", "her": "f", "hers": "f", "herself": "f", "he": "m", "him": "m", "his": "m", "himself": "m"}
-_SEVERAL = frozenset("they them themselves both theirs".split())
-_WE = frozenset("we us ourselves".split())
-_ALL = frozenset("everyone everybody all".split())
 _WAITED_FOR = frozenset("wait look search long call ask listen hope shout cry send reach".split())
 _CALLED_TO = re.compile(
     r"(?:^|[,.!?…—–“‘\"']\s*|\b(?:[Hh]ello|[Dd]ear|[Oo]h|[Yy]es|[Nn]o|[Gg]ood (?:morning|night|evening|day)|[Tt]hank you|[Cc]ome on|[Pp]lease),?\s+)"
@@ -37,31 +32,13 @@ _SURE_OF_KNOWN = 0.6
 
 
 @dataclass
-class _Scene:
-    """What is remembered while a scene is read."""
+class _Scene(Memory):
+    """What is remembered while a scene is read: whom it spoke of, and where it is."""
 
-    recent: list[list[Being]] = field(default_factory=list)
-    earlier: list[list[Being]] = field(default_factory=list)
-    """Who was there at the end of the scene before: `the three of them` reaches over a heading, a pronoun does not."""
     place: Being | None = None
-    speakers: list[Being] = field(default_factory=list)
-    said_last: bool = False
     heading: Being | None = None
-    things: list[bool] = field(default_factory=list)
-    """Whether each remembered sentence has one thing as its subject, which `it` may then mean."""
     script: bool = False
     """Whether the heading is a script's: its place holds to the end of the scene."""
-    we: list[Being] = field(default_factory=list)
-    who: dict[int, list[Being]] = field(default_factory=dict)
-    """Whom each phrase of the sentence at hand means, by the phrase's identity."""
-    learning: bool = False
-    """Whether what pronouns show of whom they name is remembered."""
-
-    def remember(self, group: list[Being], *, thing: bool = False) -> None:
-        """Who was in a sentence, and whether it spoke of one thing."""
-        self.recent.append(group)
-        self.things.append(thing)
-        del self.recent[:-REMEMBERED], self.things[:-REMEMBERED]
 
 
 class Story:
@@ -69,7 +46,7 @@ class Story:
 
     def __init__(self, manuscript: Manuscript, known: Sequence[Named] = (), cast: Cast | None = None) -> None:
         self.manuscript = manuscript
-        self._ended: tuple[int, list[list[Being]]] = (-1, [])
+        self._ended: tuple[int, list[Spoken]] = (-1, [])
         self.told, self._speeches = narrated(manuscript)
         self.names = names_of(manuscript, self.told, known)
         cues = Counter(titled(p.name) for p in manuscript.passages if p.kind == "character" and p.name)
@@ -94,6 +71,7 @@ class Story:
         reads = [r for _, parts in self.scenes for r in parts if isinstance(r, Read)]
         self._went = self._wanderings(reads)
         self.cast = cast or Cast(reads, self._called_to(), cues, known, self._went)
+        self.pronouns = Pronouns(self.cast)
         self._narrator(reads)
         if self.is_script:
             for b in self.cast.beings.values():
@@ -220,7 +198,7 @@ class Story:
     def _cue(self, passage: Passage, scene: _Scene) -> Piece:
         who = self.cast.spoken_to(titled(passage.name))
         if who is not None:
-            scene.remember([who])
+            scene.remember(Spoken([who]))
         here = (who.id,) if who is not None else ()
         return Piece(
             passage.start,
@@ -255,12 +233,14 @@ class Story:
                         other is not None
                         and other is not speaker
                         and other not in people
-                        and any(other in r for r in scene.recent[-4:])
+                        and any(other in r.people for r in scene.recent[-4:])
                     ):
                         people.append(other)
             lines = tuple(Line(speaker.id if speaker else "", bare(text[a:b]).rstrip(", ")) for a, b in read.said)
             if people:
-                scene.recent[-1:] = [list(dict.fromkeys([*people, *(scene.recent[-1] if scene.recent else [])]))]
+                if not scene.recent:
+                    scene.remember(Spoken())
+                scene.recent[-1].people = list(dict.fromkeys([*people, *scene.recent[-1].people]))
         scene.said_last = bool(read.said)
         props = [m.id for m in mentions if m.id in self.cast.beings and self.cast.beings[m.id].kind == "prop"]
         new_place = scene.place is not before and scene.place is not None
@@ -313,7 +293,7 @@ class Story:
             return scene.speakers[-1]
         if len(scene.speakers) > 1 and scene.said_last:
             return next((s for s in reversed(scene.speakers[:-1]) if s is not scene.speakers[-1]), scene.speakers[-1])
-        around = [b for r in reversed(scene.recent) for b in r if b.kind == "character" and b.counted]
+        around = [b for r in reversed(scene.recent) for b in r.people if b.kind == "character" and b.counted]
         text = self.manuscript.text
         called = [self.cast.spoken_to(m.group(1)) for a, b in read.said for m in _CALLED_TO.finditer(text[a:b])]
         return next(
@@ -334,22 +314,20 @@ class Story:
 
     def _resolved(self, read: Read, scene: _Scene) -> tuple[list[Mention], list[Being], list[Being], float]:
         """Mentions in order, who is to be seen, who acts, and how surely the place is told; moves what the scene remembers on."""
-        scene.who = {}
+        scene.begin(read.sentence.phrases)
         mentions: list[Mention] = []
         people: dict[str, Being] = {}
         actors: dict[str, Being] = {}
-        named_here: list[Being] = []
         stated = 0.0
         at = read.start
         owned = {id(p.owner): p for p in read.sentence.phrases if p.owner is not None}
         for p in sorted(read.sentence.phrases, key=lambda p: p.start):
-            beings = self._meant(p, scene, named_here, read)
-            scene.who[id(p)] = beings
+            beings = self._meant(p, scene)
+            scene.read(p, beings)
             for b in beings:
                 if b.kind in ("character", "prop") or not p.pronoun:
                     mentions.append(Mention(b.id, at + p.start, at + p.end, pronoun=bool(p.pronoun)))
             alive = [b for b in beings if b.kind == "character"]
-            named_here += [b for b in alive if b not in named_here]
             if self._present(p, owned.get(id(p)), scene, alive):
                 for b in alive:
                     people[b.id] = b
@@ -361,7 +339,7 @@ class Story:
                 and p.role in ("subject", "object", "at")
                 and not p.unreal
             ):
-                for b in self._pronoun(p.owning, p, scene, named_here, weight=1):
+                for b in self.pronouns.meant(p.owning, p, scene, weight=1):
                     people[b.id] = b
                     if p.role == "subject":
                         actors[b.id] = b
@@ -370,9 +348,8 @@ class Story:
         elif scene.place is not None and _leaves(read):
             scene.place = None
         here = list(people.values())
-        if here or named_here or read.sentence.deeds or read.said:
-            group = list(dict.fromkeys([*actors.values(), *here, *named_here]))
-            scene.remember(group, thing=any(_is_thing(p) for p in read.sentence.phrases))
+        if here or scene.now.people or read.sentence.deeds or read.said:
+            scene.end(list(dict.fromkeys([*actors.values(), *here, *scene.now.people])))
         return mentions, here, list(actors.values()), stated
 
     def _goes_to(self, read: Read, scene: _Scene) -> tuple[Being, float] | None:
@@ -403,7 +380,7 @@ class Story:
         if p.role == "is":
             return deed is not None and not deed.denied
         if deed is not None and deed.perfect and deed.past and (deed.denied or deed.relative):
-            return any(b in r for r in scene.recent[-2:] for b in beings)
+            return any(b in r.people for r in scene.recent[-2:] for b in beings)
         if p.role == "object":
             return deed is None or not deed.denied
         if p.role == "at":
@@ -416,9 +393,9 @@ class Story:
             return deed is None or not deed.denied
         return True
 
-    def _meant(self, p: Phrase, scene: _Scene, here: list[Being], read: Read) -> list[Being]:
+    def _meant(self, p: Phrase, scene: _Scene) -> list[Being]:
         if p.pronoun:
-            return self._pronoun(p.pronoun, p, scene, here, weight=2)
+            return self.pronouns.meant(p.pronoun, p, scene, weight=2)
         cast = self.cast
         if (being := cast.named(p)) is not None:
             if p.head and p.several and p.head != p.name.split()[-1].casefold():
@@ -430,7 +407,7 @@ class Story:
             or (p.head in lx.ORDINALS and not p.compound)
             or p.head.endswith("est")
         ):
-            return self._counted_off(p, scene)
+            return self.pronouns.counted_off(p, scene)
         found = list(cast.noun(p))
         if p.role == "at" or placed(p):
             place = cast.place(p)
@@ -441,17 +418,17 @@ class Story:
             if p.several and found[0].kind == "character" and found[0].several and found[0].members:
                 return found[0].members
             if len(found) > 1 and found[0].kind == "character":
-                ranked = [b for r in reversed(scene.recent) for b in r if b in found]
+                ranked = [b for r in reversed(scene.recent) for b in r.people if b in found]
                 return [ranked[0]] if ranked and not p.described else found[:1]
             return found[:1]
         if (p.several and head in lx.TOGETHER and p.det in ("the", "these", "those", "both")) or (
             p.several and head in lx.TOGETHER and p.owning
         ):
-            return self._together(scene, 2)
+            return self.pronouns.together(scene, 2)
         if head in lx.ANYBODY and p.det in ("the", "this", "that") and not set(p.described) - lx.USUAL:
             side = lx.ANYBODY[head]
-            for group in reversed(scene.recent):
-                for b in group:
+            for spoken in reversed(scene.recent):
+                for b in spoken.people:
                     if (
                         b.kind == "character"
                         and b.side() == side
@@ -461,144 +438,11 @@ class Story:
                         return [b]
         return []
 
-    def _counted_off(self, p: Phrase, scene: _Scene) -> list[Being]:
-        """`the eldest`, `the taller one`, `the three`: somebody of the group that was named last, or all of it."""
-        if (own := self.cast.called(p.head)) is not None and own.kind == "character":
-            return [own]
-        if p.head == "#" and p.det in ("the", "these", "those", "both") and p.count > 1:
-            return self._together(scene, p.count, counted=True)
-        for group in reversed(scene.recent):
-            for b in group:
-                if b.several:
-                    return [b] if p.head in ("one", "#", "other") or p.head.endswith(("er", "est")) else []
-        return []
-
-    def _together(self, scene: _Scene, count: int, *, counted: bool = False) -> list[Being]:
-        """Those who were named last; where it is said how many, also from before the scene."""
-        found: dict[str, Being] = {}
-        for group in reversed([*scene.earlier, *scene.recent] if counted else scene.recent):
-            for b in group:
-                if b.kind == "character":
-                    for one in b.members or [b]:
-                        found[one.id] = one
-            if len(found) >= max(2, count) or any(b.several for b in found.values()):
-                break
-        return list(found.values()) if len(found) >= 2 or any(b.several for b in found.values()) else []
-
-    def _pronoun(self, word: str, p: Phrase, scene: _Scene, here: list[Being], weight: int) -> list[Being]:
-        side = _SIDE.get(word)
-        people = [b for b in here if b.kind == "character"]
-        reach = [people, *([b for b in r if b.kind == "character"] for r in reversed(scene.recent))]
-        deed = p.deed
-        barred: list[Being] = []
-        if (
-            p.role in ("object", "at")
-            and deed is not None
-            and not word.endswith("self")
-            and word not in ("his", "its", "their")
-            and not p.owning
-        ):
-            barred = [b for s in deed.subjects for b in scene.who.get(id(s), [])]
-        answer = (
-            scene.speakers[-1]
-            if scene.speakers and scene.said_last and deed is not None and deed.does("S") > 0.4 and p.role == "subject"
-            else None
-        )
-        if side:
-            anybody = any(b.counted for group in reach for b in group)
-            for group in reach:
-                fits = [
-                    b
-                    for b in group
-                    if b not in barred and not b.several and b.side() in (side, "") and b.name not in ("I", "you")
-                ]
-                fits = [b for b in fits if b.counted or not anybody]
-                sure = [b for b in fits if b.side() == side] or fits
-                if sure and sure[0].creature and not sure[0].side() and (p.role != "subject" or group not in reach[:2]):
-                    human = next(
-                        (b for r in reach for b in r if b not in barred and b.side() == side and not b.several),
-                        None,
-                    )
-                    sure = [human] if human is not None else sure
-                if sure:
-                    who = sure[0]
-                    if answer is not None and who is answer and not who.side() and group is not people:
-                        other = next(
-                            (
-                                b
-                                for r in reach[1:]
-                                for b in r
-                                if b is not answer
-                                and not b.several
-                                and b.side() in (side, "")
-                                and b.name not in ("I", "you")
-                            ),
-                            None,
-                        )
-                        who = other or who
-                    if scene.learning:
-                        who.sex[side] += weight
-                    return [who]
-            return []
-        if word in _SEVERAL or (word in ("their", "all", "both")):
-            for group in reach:
-                several = [b for b in group if b.several and b not in barred]
-                if several and (group is not people or not barred):
-                    first = several[0]
-                    return first.members or [first]
-                people_here = [b for b in group if b not in barred]
-                if len(people_here) > 1:
-                    return people_here
-            return self._together(scene, 2)
-        if word in _ALL:
-            return self._together(scene, 3)
-        narrator = self.cast.called("i")
-        if word in ("i", "me", "myself", "my") and narrator is not None:
-            return [narrator]
-        if word in _WE and narrator is not None:
-            if not scene.we:
-                with_me = next(
-                    (
-                        [b for b in group if b is not narrator]
-                        for group in reach
-                        if narrator in group and len(group) > 1
-                    ),
-                    None,
-                )
-                others = with_me if with_me is not None else [b for r in reach for b in r if b is not narrator][:1]
-                if others:
-                    scene.we = [narrator, *others[:3]]
-            return scene.we or [narrator]
-        if word in ("you", "yourself") and (you := self.cast.called("you")) is not None:
-            return [you]
-        if word in ("it", "its", "itself"):
-            subject = p.role == "subject"
-            if word == "its" and deed is not None and p.role in ("object", "at"):
-                for b in (b for s in deed.subjects for b in scene.who.get(id(s), [])):
-                    b.creature = b.creature or (b.kind == "character" and not b.side())
-            if subject and deed is not None and deed.does("W") > 0.3:
-                return []
-            for back, group in enumerate(reach[:3]):
-                fits = [b for b in group if b not in barred and b.creature and not b.several]
-                if not fits and 0 < back <= len(scene.things) and scene.things[-back]:
-                    return []
-                if fits and (subject or word == "its"):
-                    if scene.learning:
-                        fits[0].sex["n"] += 1
-                    return fits[:1]
-        return []
-
 
 def _leaves(read: Read) -> bool:
     """Whether a sentence leaves where it was without saying for where: `Outdoors a bell rang.`"""
     first = read.sentence.tokens[0] if read.sentence.tokens else None
     return first is not None and first.low in _AWAY and first.tag == "R"
-
-
-def _is_thing(p: Phrase) -> bool:
-    """Whether a phrase is one thing that a sentence speaks of: `an apple lay on the altar`."""
-    thing = not p.name and not p.pronoun and lx.meaning(p.head).kinds and lx.living(p.head) < 0.2
-    return bool(thing) and p.role == "subject" and not p.several
 
 
 def _gone(p: Phrase, deed: Deed) -> bool:

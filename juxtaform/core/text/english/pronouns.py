@@ -1,0 +1,266 @@
+"""Whom a pronoun or a counted few mean: the nearest who fit, and for several those who are told of together."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+from juxtaform.core.text.english import lexicon as lx
+from juxtaform.core.text.english.cast import Being, Cast
+from juxtaform.core.text.english.phrases import Phrase
+
+REMEMBERED = 6
+"""Sentences that a pronoun reaches back at most."""
+_SIDE = {"she": "f", "her": "f", "hers": "f", "herself": "f", "he": "m", "him": "m", "his": "m", "himself": "m"}
+_SEVERAL = frozenset("they them their themselves both theirs all".split())
+_WE = frozenset("we us ourselves".split())
+_ALL = frozenset("everyone everybody".split())
+_ANYBODY = ("I", "you")
+_COUNTLESS = frozenset("hundred thousand dozen million score".split())
+_OF_THE_LIVING = "STVFBEX"
+"""Deeds that only the living do: say, think, see, feel, laugh, eat, play."""
+_NO_OBJECT = frozenset("his its their".split())
+
+
+@dataclass
+class Spoken:
+    """What a sentence spoke of, as the pronouns of the next ones need it: its people, those who act first; those of them who do something together;
+    whether its subject is a thing, or several things."""
+
+    people: list[Being] = field(default_factory=list)
+    together: list[Being] = field(default_factory=list)
+    thing: bool = False
+    things: bool = False
+
+
+@dataclass
+class Memory:
+    """What is remembered of whom was spoken of while a scene is read."""
+
+    recent: list[Spoken] = field(default_factory=list)
+    earlier: list[Spoken] = field(default_factory=list)
+    """The end of the scene before: `the three of them` reaches over a heading, a pronoun does not."""
+    team: list[Being] = field(default_factory=list)
+    """Who did something together last."""
+    speakers: list[Being] = field(default_factory=list)
+    said_last: bool = False
+    we: list[Being] = field(default_factory=list)
+    learning: bool = False
+    """Whether what pronouns show of whom they name is remembered."""
+    now: Spoken = field(default_factory=Spoken)
+    """The sentence at hand, as far as it is read."""
+    who: dict[int, list[Being]] = field(default_factory=dict)
+    """Whom each phrase of the sentence at hand means, by the phrase's identity."""
+    parts: dict[int, Phrase] = field(default_factory=dict)
+    """The phrase of which each phrase of the sentence at hand is the whole: `the three` of `the three of them`."""
+    doing: dict[int, list[Being]] = field(default_factory=dict)
+    """Who does each deed of the sentence at hand, by the deed's identity."""
+
+    def begin(self, phrases: list[Phrase]) -> None:
+        """Begin a sentence."""
+        self.now, self.who, self.doing = Spoken(), {}, {}
+        self.parts = {id(p.of): p for p in phrases if p.of is not None}
+
+    def read(self, p: Phrase, beings: list[Being]) -> None:
+        """Remember whom a phrase of the sentence at hand means."""
+        self.who[id(p)] = beings
+        alive = [b for b in beings if b.kind == "character"]
+        self.now.people += [b for b in alive if b not in self.now.people]
+        if p.role == "subject" and p.deed is not None and not p.unreal:
+            doing = self.doing.setdefault(id(p.deed), [])
+            doing += [b for b in alive if b not in doing]
+            if len(doing) > 1:
+                self.now.together = doing
+        if is_thing(p):
+            self.now.thing = self.now.thing or not p.several
+            self.now.things = self.now.things or p.several
+
+    def end(self, people: list[Being]) -> None:
+        """End a sentence in which these were, those who act first."""
+        self.now.people = people
+        if len(self.now.together) > 1:
+            self.team = self.now.together
+        self.remember(self.now)
+
+    def remember(self, spoken: Spoken) -> None:
+        self.recent.append(spoken)
+        del self.recent[:-REMEMBERED]
+
+    def reach(self) -> list[Spoken]:
+        """What pronouns may mean, the nearest first: the sentence at hand, and those before it."""
+        return [self.now, *reversed(self.recent)]
+
+
+def is_thing(p: Phrase) -> bool:
+    """Whether a phrase is what a sentence speaks of, and no living being: `an apple lay on the altar`."""
+    thing = not p.name and not p.pronoun and lx.meaning(p.head).kinds and lx.living(p.head) < 0.2
+    return bool(thing) and p.role == "subject"
+
+
+class Pronouns:
+    """Finds whom the pronouns of a story mean."""
+
+    def __init__(self, cast: Cast) -> None:
+        self.cast = cast
+
+    def meant(self, word: str, p: Phrase, memory: Memory, weight: int) -> list[Being]:
+        """Whom a pronoun, or the owner of a phrase, means. `weight` is how much it tells of somebody's sex."""
+        if word in _SIDE:
+            return self._one(_SIDE[word], word, p, memory, weight)
+        if word in _SEVERAL:
+            return self._several(word, p, memory)
+        if word in _ALL:
+            return self.together(memory, 3)
+        narrator = self.cast.called("i")
+        if word in ("i", "me", "myself", "my") and narrator is not None:
+            return [narrator]
+        if word in _WE and narrator is not None:
+            return self._we(narrator, memory)
+        if word in ("you", "yourself") and (you := self.cast.called("you")) is not None:
+            return [you]
+        if word in ("it", "its", "itself"):
+            return self._it(word, p, memory)
+        return []
+
+    def counted_off(self, p: Phrase, memory: Memory) -> list[Being]:
+        """`the eldest`, `the taller one`, `the three`: somebody of the group that was named last, or all of it."""
+        if (own := self.cast.called(p.head)) is not None and own.kind == "character":
+            return [own]
+        if p.head == "#" and p.det in ("the", "these", "those", "both") and p.count > 1:
+            return self.together(memory, p.count, counted=True)
+        for spoken in reversed(memory.recent):
+            for b in spoken.people:
+                if b.several:
+                    return [b] if p.head in ("one", "#", "other") or p.head.endswith(("er", "est")) else []
+        return []
+
+    def together(self, memory: Memory, count: int, *, counted: bool = False) -> list[Being]:
+        """Those who were named last; where it is said how many, also from before the scene."""
+        if counted and 1 < len(memory.team) < count:
+            near = [b for s in reversed(memory.recent) for b in s.people if b.kind == "character" and not b.several]
+            more = dict.fromkeys(b for b in near if b.counted and b not in memory.team)
+            if len(memory.team) + len(more) >= count:
+                return [*memory.team, *more][:count]
+        found: dict[str, Being] = {}
+        for spoken in reversed([*memory.earlier, *memory.recent] if counted else memory.recent):
+            for b in spoken.people:
+                if b.kind == "character":
+                    for one in b.members or [b]:
+                        found[one.id] = one
+            if len(found) >= max(2, count) or any(b.several for b in found.values()):
+                break
+        return list(found.values()) if len(found) >= 2 or any(b.several for b in found.values()) else []
+
+    # One
+
+    def _one(self, side: str, word: str, p: Phrase, memory: Memory, weight: int) -> list[Being]:
+        reach = [[b for b in s.people if b.kind == "character"] for s in memory.reach()]
+        barred = self._barred(word, p, memory)
+        answer = self._answers(p, memory)
+        anybody = any(b.counted for group in reach for b in group)
+        for group in reach:
+            fits = [
+                b
+                for b in group
+                if b not in barred and not b.several and b.side() in (side, "") and b.name not in _ANYBODY
+            ]
+            fits = [b for b in fits if b.counted or not anybody]
+            sure = [b for b in fits if b.side() == side] or fits
+            if sure and sure[0].creature and not sure[0].side() and (p.role != "subject" or group not in reach[:2]):
+                human = next(
+                    (b for r in reach for b in r if b not in barred and b.side() == side and not b.several), None
+                )
+                sure = [human] if human is not None else sure
+            if not sure:
+                continue
+            who = sure[0]
+            if answer is not None and who is answer and not who.side() and group is not reach[0]:
+                others = (b for r in reach[1:] for b in r if b is not answer and not b.several)
+                who = next((b for b in others if b.side() in (side, "") and b.name not in _ANYBODY), None) or who
+            if memory.learning:
+                who.sex[side] += weight
+            return [who]
+        return []
+
+    @staticmethod
+    def _barred(word: str, p: Phrase, memory: Memory) -> list[Being]:
+        """Who does the deed to whom a pronoun cannot mean: `she saw her`."""
+        if p.role not in ("object", "at") or p.deed is None or word.endswith("self") or word in _NO_OBJECT or p.owning:
+            return []
+        return [b for s in p.deed.subjects for b in memory.who.get(id(s), [])]
+
+    @staticmethod
+    def _answers(p: Phrase, memory: Memory) -> Being | None:
+        """Who spoke last, if the pronoun is who says what comes next."""
+        says = p.deed is not None and p.deed.does("S") > 0.4 and p.role == "subject"
+        return memory.speakers[-1] if memory.speakers and memory.said_last and says else None
+
+    def _it(self, word: str, p: Phrase, memory: Memory) -> list[Being]:
+        deed, subject = p.deed, p.role == "subject"
+        if word == "its" and deed is not None and p.role in ("object", "at"):
+            for b in (b for s in deed.subjects for b in memory.who.get(id(s), [])):
+                b.creature = b.creature or (b.kind == "character" and not b.side())
+        if subject and deed is not None and deed.does("W") > 0.3:
+            return []
+        barred = self._barred(word, p, memory)
+        for back, spoken in enumerate(memory.reach()[:3]):
+            fits = [
+                b for b in spoken.people if b.kind == "character" and b not in barred and b.creature and not b.several
+            ]
+            if not fits and back and spoken.thing:
+                return []
+            if fits and (subject or word == "its"):
+                if memory.learning:
+                    fits[0].sex["n"] += 1
+                return fits[:1]
+        return []
+
+    # Several
+
+    def _several(self, word: str, p: Phrase, memory: Memory) -> list[Being]:
+        part = memory.parts.get(id(p))
+        if part is not None and part.head in _COUNTLESS:
+            return []
+        if part is not None and part.head == "#" and part.det:
+            return memory.who.get(id(part), [])
+        barred, reach = self._not_among(word, p, memory), memory.reach()
+        counted = {b.id: b for s in reach for b in s.people if b.kind == "character" and b.counted}
+        anybody = len(counted) > 1 or any(b.several for b in counted.values())
+        of_the_living = p.deed is not None and p.deed.does(_OF_THE_LIVING) > 0.4
+        for back, spoken in enumerate(reach):
+            people = [
+                b for b in spoken.people if b.kind == "character" and b not in barred and (b.counted or not anybody)
+            ]
+            together = [b for b in spoken.together if b in people]
+            several = [b for b in people if b.several]
+            if len(together) > 1:
+                return [m for b in together for m in b.members or [b]]
+            if several and (back or not barred):
+                return several[0].members or [several[0]]
+            if len(people) > 1:
+                return people
+            if back < 2 and spoken.things and not of_the_living and p.role == "subject":
+                return []
+        if len(memory.team) > 1 and not any(b in barred for b in memory.team):
+            return memory.team
+        return self.together(memory, 2)
+
+    def _not_among(self, word: str, p: Phrase, memory: Memory) -> list[Being]:
+        """Whom `they` and `them` cannot mean: who does it to them, with all that they are of, and who is told what they did to me."""
+        barred = self._barred(word, p, memory)
+        if p.deed is None:
+            return barred
+        if barred:
+            barred += [b for s in p.deed.subjects for b in memory.who.get(id(s.of), [])]
+        to_me = any(o.pronoun in ("me", "us") for o in (*p.deed.objects, *p.deed.at))
+        narrator = self.cast.called("i")
+        return [*barred, narrator] if narrator is not None and to_me and p.role == "subject" else barred
+
+    @staticmethod
+    def _we(narrator: Being, memory: Memory) -> list[Being]:
+        if not memory.we:
+            groups = [[b for b in s.people if b.kind == "character"] for s in memory.reach()]
+            with_me = next(([b for b in g if b is not narrator] for g in groups if narrator in g and len(g) > 1), None)
+            others = with_me if with_me is not None else [b for g in groups for b in g if b is not narrator][:1]
+            if others:
+                memory.we = [narrator, *others[:3]]
+        return memory.we or [narrator]
