@@ -85,7 +85,7 @@ def _some(found: list, count: int) -> list:  # type: ignore[type-arg]
 
 def _plain(white: tuple[Whitening, Whitening, Whitening] | None = None) -> Trunk:
     plain = tuple(Whitening(np.zeros(n, np.float32), np.eye(n, dtype=np.float32)) for n in CHANNELS)
-    return Trunk((NETWORK / "figure.onnx").read_bytes(), white or plain)  # type: ignore[arg-type]
+    return Trunk(*((NETWORK / f"{name}.onnx").read_bytes() for name in ("figure", "scene")), white or plain)  # type: ignore[arg-type]
 
 
 def _whitening() -> tuple[Whitening, Whitening, Whitening]:

@@ -28,10 +28,11 @@ log = logging.getLogger("juxtaform")
 def figure_eye() -> Eye | None:
     """What tells figures apart; None when its files are missing or damaged."""
     try:
-        network, numbers = _checked("figure.onnx"), np.load(io.BytesIO((HOME / "figure.npz").read_bytes()))
+        network, scene = _checked("figure.onnx"), _checked("scene.onnx")
+        numbers = np.load(io.BytesIO((HOME / "figure.npz").read_bytes()))
         third, fourth, fifth = (Whitening(numbers[f"mean{i}"], numbers[f"turn{i}"]) for i in (3, 4, 5))
         return Eye(
-            Trunk(network, (third, fourth, fifth)),
+            Trunk(network, scene, (third, fourth, fifth)),
             Judge(*_judge(numbers, "judge")),
             Logistic(*_judge(numbers, "place")),
         )
@@ -83,7 +84,7 @@ def letter_eye() -> LetterEye | None:
 def network_digest() -> str:
     """Changes when a network file does or goes missing; part of every measure's key."""
     digest = hashlib.sha256()
-    for name in ("figure.onnx", "figure.npz", "style.onnx", "style.npz", "letters.onnx"):
+    for name in ("figure.onnx", "scene.onnx", "figure.npz", "style.onnx", "style.npz", "letters.onnx"):
         path = HOME / name
         digest.update(path.read_bytes() if path.exists() else b"missing")
     return digest.hexdigest()[:12]

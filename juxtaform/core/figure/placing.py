@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 import cv2
 import numpy as np
@@ -46,13 +47,14 @@ def placed(
     if min(len(ours), len(theirs)) < PLACES_LEAST:
         return None
     cosine = reference.reshape(len(reference), -1).T[ours] @ seen.reshape(len(seen), -1)[:, theirs]
-    from_, to = (np.stack([i % side, i // side], axis=1).astype(np.float32) for i in (ours, theirs))
     if window:
-        cosine = np.where(np.abs(from_[:, None] - to[None]).max(axis=-1) > window, -1.0, cosine)
+        cosine[_apart(side, window)[np.ix_(ours, theirs)]] = -1.0
     best, back = cosine.argmax(axis=1), cosine.argmax(axis=0)
-    mutual = np.flatnonzero((back[best] == np.arange(len(ours))) & (cosine.max(axis=1) > COSINE_LEAST))
+    highest = cosine[np.arange(len(ours)), best]
+    mutual = np.flatnonzero((back[best] == np.arange(len(ours))) & (highest > COSINE_LEAST))
     if len(mutual) < MATCHES_LEAST:
         return None
+    from_, to = (np.stack([i % side, i // side], axis=1).astype(np.float32) for i in (ours, theirs))
     cv2.setRNGSeed(1)
     affine, inliers = cv2.estimateAffinePartial2D(
         from_[mutual] + 0.5, to[best[mutual]] + 0.5, ransacReprojThreshold=reach, maxIters=1500
@@ -62,8 +64,15 @@ def placed(
     scale, turn = np.hypot(affine[0, 0], affine[1, 0]), abs(np.arctan2(affine[1, 0], affine[0, 0]))
     if not SMALLEST < scale < LARGEST or turn > TURN_MOST:
         return None
-    agreement = cosine.max(axis=1)[mutual][np.asarray(inliers).ravel() > 0].sum()
+    agreement = highest[mutual][np.asarray(inliers).ravel() > 0].sum()
     return Placed(np.asarray(affine), float(agreement) / min(len(ours), len(theirs)))
+
+
+@lru_cache(maxsize=4)
+def _apart(side: int, window: int) -> NDArray[np.bool_]:
+    """Which places of a square of `side` places lie more than `window` apart in rows or columns, (side², side²)."""
+    rows, columns = np.divmod(np.arange(side * side), side)
+    return np.asarray((np.abs(rows[:, None] - rows) > window) | (np.abs(columns[:, None] - columns) > window))
 
 
 def coarsely(reference: Sheet, seen: Sheet) -> Placed | None:

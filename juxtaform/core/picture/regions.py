@@ -119,20 +119,26 @@ def within(outline: Outline, points: Floats) -> NDArray[np.bool_]:
 
 def resized(pixels: Pixels, long_side: int) -> Pixels:
     """`pixels` (h, w, 3) with the longer side at most `long_side`, area-averaged; never enlarged."""
+    pixels = halved(pixels, long_side)
     h, w = pixels.shape[:2]
     scale = long_side / max(h, w)
-    while scale <= 0.5 and min(h, w) >= 4:
-        # Exact halves take the library's fast path; the odd last row or column is left out.
+    if scale >= 1:
+        return pixels
+    size = (max(1, round(w * scale)), max(1, round(h * scale)))
+    return np.asarray(cv2.resize(pixels, size, interpolation=cv2.INTER_AREA), dtype=np.uint8)
+
+
+def halved(pixels: Pixels, least: int) -> Pixels:
+    """`pixels` (h, w, 3) halved as long as the longer side stays at least `least`: exact halves take the library's fast path. The odd last row or column
+    is left out."""
+    h, w = pixels.shape[:2]
+    while max(h, w) >= 2 * least and min(h, w) >= 4:
         pixels = np.asarray(
             cv2.resize(pixels[: h // 2 * 2, : w // 2 * 2], (w // 2, h // 2), interpolation=cv2.INTER_AREA),
             dtype=np.uint8,
         )
         h, w = pixels.shape[:2]
-        scale = long_side / max(h, w)
-    if scale >= 1:
-        return pixels
-    size = (max(1, round(w * scale)), max(1, round(h * scale)))
-    return np.asarray(cv2.resize(pixels, size, interpolation=cv2.INTER_AREA), dtype=np.uint8)
+    return pixels
 
 
 def cut_out(pixels: Pixels, box: Box) -> Pixels:

@@ -32,19 +32,16 @@ class Whitening:
 class Trunk:
     """The network with its whitening. A run keeps its state in the network, so threads wait for each other."""
 
-    def __init__(self, network: bytes, whitening: tuple[Whitening, Whitening, Whitening]) -> None:
-        """`network` is an ONNX file with the outputs `OUTPUTS`. Raises ValueError when OpenCV cannot read it."""
-        try:
-            self._net = cv2.dnn.readNetFromONNX(np.frombuffer(network, np.uint8))
-        except cv2.error as error:
-            raise ValueError("The network's file cannot be read.") from error
+    def __init__(self, network: bytes, scene: bytes, whitening: tuple[Whitening, Whitening, Whitening]) -> None:
+        """`network` is an ONNX file with the outputs `OUTPUTS`, `scene` the same as far as stage 4. Raises ValueError when OpenCV cannot read them."""
+        self._net, self._scene = network_of(network), network_of(scene)
         self._whitening = whitening
         self._one_at_a_time = Lock()
 
     def maps(self, pixels: Pixels) -> Maps:
         """The whitened maps of sRGB `pixels` (h, w, 3), h and w multiples of 32."""
         with self._one_at_a_time:
-            self._take(pixels)
+            self._net.setInput(taken(pixels))
             seen = [np.array(o[0]) for o in self._net.forward(OUTPUTS)]
         third, fourth, fifth = (_whitened(one, white) for one, white in zip(seen, self._whitening, strict=True))
         return third, fourth, fifth
@@ -52,17 +49,25 @@ class Trunk:
     def fourth(self, pixels: Pixels) -> Map:
         """The map of stage 4 alone."""
         with self._one_at_a_time:
-            self._take(pixels)
-            seen = np.array(self._net.forward(OUTPUTS[1])[0])
+            self._scene.setInput(taken(pixels))
+            seen = np.array(self._scene.forward()[0])
         return _whitened(seen, self._whitening[1])
 
-    def _take(self, pixels: Pixels) -> None:
-        self._net.setInput(np.ascontiguousarray(scaled(pixels).transpose(2, 0, 1)[None]))
+
+def network_of(file: bytes) -> cv2.dnn.Net:
+    """A network read from an ONNX file. Raises ValueError when OpenCV cannot read it."""
+    try:
+        return cv2.dnn.readNetFromONNX(np.frombuffer(file, np.uint8))
+    except cv2.error as error:
+        raise ValueError("The network's file cannot be read.") from error
 
 
-def scaled(pixels: Pixels) -> NDArray[np.float32]:
-    """sRGB 0..255 as the network takes it: (v - 127) / 128, about -1..1."""
-    return np.asarray((pixels.astype(np.float32) - 127) / 128, dtype=np.float32)
+def taken(pixels: Pixels) -> NDArray[np.float32]:
+    """sRGB 0..255 (h, w, 3) as the network takes it, (1, 3, h, w): (v - 127) / 128, about -1..1."""
+    planes = np.empty((1, 3, *pixels.shape[:2]), np.float32)
+    np.subtract(pixels.transpose(2, 0, 1), np.float32(127), out=planes[0], dtype=np.float32)
+    planes /= 128
+    return planes
 
 
 def unit(vectors: Map) -> Map:

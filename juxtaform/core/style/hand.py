@@ -10,10 +10,13 @@ import numpy as np
 from numpy.typing import NDArray
 
 from juxtaform.core.colour.spaces import Floats, Pixels
-from juxtaform.core.picture.trunk import Map, Whitening, scaled
+from juxtaform.core.picture.trunk import Map, Whitening, network_of, taken
 
 WIDTH, HEIGHT = 512, 288
-OUTPUTS = ("stem", "stage1", "stage2", "stage3")
+STAGES = {"stem": 2, "stage1": 2, "stage2": 4, "stage3": 8}
+"""The stages that a hand is read from, with how many px of the picture a place has at each side."""
+OUTPUTS = (*(f"{stage}_{kind}" for stage in STAGES for kind in ("mean", "squares")), "stage3")
+"""Of every stage the mean and the sum of squares of each channel over all places, and the last stage itself."""
 LEAST_SPREAD = 1e-2
 """A statistic spreads at least this much: one that never moved tells nothing by moving a little."""
 
@@ -44,10 +47,7 @@ class HandEye:
 
     def __init__(self, network: bytes, numbers: HandNumbers, places: Whitening | None = None) -> None:
         """`network` is an ONNX file with the outputs `OUTPUTS`; `places` whitens its third stage. Raises ValueError when OpenCV cannot read it."""
-        try:
-            self._net = cv2.dnn.readNetFromONNX(np.frombuffer(network, np.uint8))
-        except cv2.error as error:
-            raise ValueError("The network's file cannot be read.") from error
+        self._net = network_of(network)
         self.numbers, self.places = numbers, places
         self._one_at_a_time = Lock()
 
@@ -57,25 +57,24 @@ class HandEye:
 
     def look(self, pixels: Pixels) -> HandLook:
         """The hand of an sRGB picture (h, w, 3), with the map that says what its places show."""
-        maps, n = self._maps(pixels), self.numbers
-        seen = (_statistics(maps) - n.mean) / n.scale
+        (statistics, third), n = self._seen(pixels), self.numbers
+        seen = (statistics - n.mean) / n.scale
         scores = np.concatenate([seen @ n.even / n.norms[0], seen @ n.telling / n.norms[1]])
-        return HandLook(tuple(round(float(v), 4) for v in scores), maps[-1])
+        return HandLook(tuple(round(float(v), 4) for v in scores), third)
 
     def statistics(self, pixels: Pixels) -> Floats:
         """Mean and log spread of every channel over the picture, (1024,)."""
-        return _statistics(self._maps(pixels))
+        return self._seen(pixels)[0]
 
-    def _maps(self, pixels: Pixels) -> list[Map]:
+    def _seen(self, pixels: Pixels) -> tuple[Floats, Map]:
+        """The statistics, and the third stage."""
         small = np.asarray(cv2.resize(pixels, (WIDTH, HEIGHT), interpolation=cv2.INTER_AREA), dtype=np.uint8)
         with self._one_at_a_time:
-            self._net.setInput(np.ascontiguousarray(scaled(small).transpose(2, 0, 1)[None]))
-            return [np.array(o[0], dtype=np.float32) for o in self._net.forward(OUTPUTS)]
-
-
-def _statistics(maps: list[Map]) -> Floats:
-    parts = []
-    for seen in maps:
-        flat = seen.reshape(seen.shape[0], -1)
-        parts += [flat.mean(axis=1), np.log(flat.std(axis=1, ddof=1) + LEAST_SPREAD)]
-    return np.asarray(np.concatenate(parts), dtype=np.float64)
+            self._net.setInput(taken(small))
+            *sums, third = (np.array(o[0], dtype=np.float32) for o in self._net.forward(OUTPUTS))
+        parts: list[Floats] = []
+        for px, mean, squares in zip(STAGES.values(), sums[::2], sums[1::2], strict=True):
+            places, m = WIDTH * HEIGHT // px**2, mean.ravel().astype(np.float64)
+            variance = np.maximum(0.0, squares.ravel() - places * m**2) / (places - 1)
+            parts += [m, np.log(np.sqrt(variance) + LEAST_SPREAD)]
+        return np.concatenate(parts), third

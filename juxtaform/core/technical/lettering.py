@@ -10,7 +10,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from juxtaform.core.colour.spaces import Pixels
-from juxtaform.core.picture.regions import Box, cut_out, resized
+from juxtaform.core.picture.regions import Box, cut_out, halved, resized
+from juxtaform.core.picture.trunk import network_of
 
 SIDE = 448
 """The picture's longer side in px as the network sees it: letters of two hundredths of it are found."""
@@ -46,10 +47,7 @@ class LetterEye:
 
     def __init__(self, network: bytes) -> None:
         """`network` is an ONNX file of differentiable binarization (M. Liao et al., AAAI 2020). Raises ValueError when OpenCV cannot read it."""
-        try:
-            self._net = cv2.dnn.readNetFromONNX(np.frombuffer(network, np.uint8))
-        except cv2.error as error:
-            raise ValueError("The network's file cannot be read.") from error
+        self._net = network_of(network)
         self._one_at_a_time = Lock()
 
     def lettering(self, pixels: Pixels) -> tuple[Lettering, ...]:
@@ -57,7 +55,7 @@ class LetterEye:
         height, width = pixels.shape[:2]
         scale = SIDE / max(height, width)
         h, w = (max(32, round(v * scale / 32) * 32) for v in (height, width))
-        near = resized(pixels, 2 * SIDE)  # halved by the quick way first
+        near = halved(pixels, SIDE)
         small = cv2.resize(near, (w, h), interpolation=cv2.INTER_AREA if scale < 1 else cv2.INTER_LINEAR)
         chance = self._chances(np.asarray(small, np.uint8))
         count, labels, stats, _ = cv2.connectedComponentsWithStats((chance > SEEN).astype(np.uint8), connectivity=8)
@@ -77,7 +75,13 @@ class LetterEye:
         scaled = (pixels[..., ::-1].astype(np.float32) / 255 - MEAN) / SPREAD
         with self._one_at_a_time:
             self._net.setInput(np.ascontiguousarray(scaled.transpose(2, 0, 1)[None]))
-            return np.array(self._net.forward()[0, 0], dtype=np.float32)
+            return spread_out(np.array(self._net.forward()[0], dtype=np.float32))
+
+
+def spread_out(sixteen: NDArray[np.float32]) -> NDArray[np.float32]:
+    """The chances (4 h, 4 w) of a picture whose every place (h, w) has sixteen (16, h, w): those of its quarters, each with its own four."""
+    _, h, w = sixteen.shape
+    return np.ascontiguousarray(sixteen.reshape(2, 2, 2, 2, h, w).transpose(4, 0, 2, 5, 1, 3).reshape(4 * h, 4 * w))
 
 
 def is_written(patch: Pixels) -> bool:
