@@ -86,5 +86,14 @@ setup_front_end() {
   fi
 }
 
+# Side by side, unless the front end waits for a Node.js that Python brings.
+setup_both() {
+  if ! node_is_new_enough; then setup_python; setup_front_end; return; fi
+  setup_front_end &
+  local front=$!
+  setup_python
+  wait "$front"
+}
+
 mkdir -p var && chmod 700 var
 [ -x .venv/bin/python ] || need_free_space

@@ -6,7 +6,7 @@ import numpy as np
 from PIL import Image
 
 from juxtaform.core.picture.regions import Box
-from juxtaform.records.models import Delivery, ServiceState, Take, new_id
+from juxtaform.records.models import Delivery, Duel, ServiceState, Take, new_id
 from juxtaform.records.showings import ShowingNote
 from juxtaform.services.shapes import ServiceSaid
 from juxtaform.studio import (
@@ -21,7 +21,6 @@ from juxtaform.studio import (
     sounds,
     story_frame,
     takes,
-    taste,
     threads,
     trials,
 )
@@ -69,6 +68,7 @@ class Small:
         self.concern = next(f.key for f in told if f.mend)
         Findings(ws).stet(p, told[0].key, "meant")
         projects.edit(ws, p, {"book": {"cover_shot_id": shot}}, None)
+        _, shown_by = showings.make(ws, p, "To Ines", "", 14)  # of no sounds yet: nothing is mixed
         for heard, new in (
             (VOICE, NewSound(shot, "Said", "voice", "Pell sat on the step.")),
             (TONE, NewSound(shot, "Loud", "music")),
@@ -76,8 +76,9 @@ class Small:
         ):
             sounds.add(ws, p, heard, new)
         self.bridge = bridges.proposed(Findings(ws), ws, p)[0].key
-        for _ in range(12):
-            taste.choose(ws, p, self.sha, self.other, "left")
+        with ws.writing(p, "chose a picture") as w:
+            for _ in range(12):
+                w.add(Duel(project_id=p, left_sha=self.sha, right_sha=self.other, chosen="left"))
         self.picture = library.search(ws, p, library.Search()).items[0].id
         self.change = projects.history(ws, p)[3].id
         made = projects.snapshot(ws, p).rows
@@ -90,7 +91,6 @@ class Small:
             s.add(delivery)
             s.flush()
             self.delivery = delivery.id
-        _, shown_by = showings.make(ws, p, "To Ines", "", 14)
         with ws.database.session() as s:
             said = ShowingNote(
                 project_id=p, showing_id=shown_by.id, edition=1, shot_id=shot, name="Ines", words="Her boots!"

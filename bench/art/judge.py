@@ -4,7 +4,7 @@ word on the half that nothing was set on."""
 from __future__ import annotations
 
 import sys
-from collections import defaultdict
+from collections import Counter, defaultdict
 from collections.abc import Callable, Sequence
 from concurrent.futures import ProcessPoolExecutor
 from typing import Any
@@ -248,12 +248,12 @@ def style_rows(last: bool, each: int = 8) -> None:
     """Twelve pictures with two references: clean, two slips, or a change of hand."""
     jobs = [(what, (5000 if last else 3000) + k, last) for k in range(each) for what in ("clean", "slip", "change")]
     frames: list[tuple[float, bool]] = []
-    found, errors, false, slips, clean = 0, [], 0, [0, 0], 0
+    found, errors, false, slips, clean = 0, [], Counter[str](), [0, 0], 0
     for (what, _, _), out in zip(jobs, side_by_side(_style_row, jobs), strict=True):
         frames += list(zip(out["distance"], out["other"], strict=True))
         if what == "clean":
             clean += 1
-            false += len(out["kinds"])
+            false.update(out["kinds"])
         if what == "slip":
             slips[0] += out["hits"]
             slips[1] += 2
@@ -264,7 +264,7 @@ def style_rows(last: bool, each: int = 8) -> None:
     print(
         f"  change of hand found {found} of {each}, mean error {np.mean(errors) if errors else float('nan'):.2f} pictures"
     )
-    print(f"  single slips found {slips[0]} of {slips[1]}; false in {clean} clean rows: {false}")
+    print(f"  single slips found {slips[0]} of {slips[1]}; false in {clean} clean rows: {dict(false) or 'none'}")
 
 
 def _style_row(job: tuple[str, int, bool]) -> dict[str, Any]:

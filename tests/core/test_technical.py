@@ -122,6 +122,22 @@ def test_compression_is_told_of_one_picture_and_once_of_all(row):
     assert found.title.endswith("of 6 pictures")
 
 
+def test_grain_that_is_stronger_beside_edges_is_no_compression(row):
+    """Paper shows more where a wash ends; it is restless everywhere, where a squeezed picture is calm away from its edges."""
+    rng = np.random.default_rng(3)
+
+    def grained(p):
+        grain = cv2.GaussianBlur(rng.normal(0, 16, p.shape[:2]).astype(np.float32), (0, 0), 0.8)
+        edges = cv2.Canny(cv2.cvtColor(p, cv2.COLOR_RGB2GRAY), 60, 120)
+        more = 1 + cv2.dilate(edges, np.ones((25, 25), np.uint8)) / 255
+        return np.clip(p + (grain * more)[..., None], 0, 255).astype(np.uint8)
+
+    rough = grained(row[3])
+    assert compression(tiles_of(rough)).ringing == 0
+    assert "compressed" not in [kind for _, kind in kinds([*row[:3], rough, *row[4:]])]
+    assert compression(tiles_of(squeezed(row[3], 15))).ringing > 0.3
+
+
 def test_a_gradient_of_few_tones_is_banded_and_one_in_eight_bits_is_not():
     ramp = np.tile(np.linspace(40, 200, 800), (500, 1))
     smooth = np.repeat(np.rint(ramp)[..., None], 3, axis=2).astype(np.uint8)

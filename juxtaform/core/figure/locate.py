@@ -13,7 +13,7 @@ from juxtaform.core.colour.spaces import Floats, Pixels
 from juxtaform.core.figure.ground import Mask
 from juxtaform.core.figure.match import Eye, Match, match
 from juxtaform.core.figure.sheet import COARSE, FIGURE_LEAST, Look, Sheet, look_of
-from juxtaform.core.picture.regions import Box, cut_out, halved, overlap
+from juxtaform.core.picture.regions import Box, cut_out, overlap, resized
 from juxtaform.core.picture.trunk import SIDE, Map, Trunk, unit
 
 Votes = NDArray[np.float32]
@@ -84,7 +84,7 @@ def scene_maps(trunk: Trunk, pixels: Pixels, sides: Sequence[int] = SCENE_SIDES)
     for side in sides:
         scale = side / max(h, w)
         sh, sw = (max(32, round(v * scale / 32) * 32) for v in (h, w))
-        near = halved(pixels, side)
+        near = resized(pixels, 2 * side)  # halved by the quick way first
         small = cv2.resize(near, (sw, sh), interpolation=cv2.INTER_AREA if scale < 1 else cv2.INTER_LINEAR)
         found.append(SceneMaps(unit(trunk.fourth(np.asarray(small, np.uint8))), PLACE_PX * max(h, w) / side))
     return tuple(found)

@@ -21,8 +21,8 @@ CALM_STEP = 0.3
 """The step in codes from line to line that even a plain picture is taken to have."""
 HARD = 40
 """From so many codes within a block's reach on, an edge is hard enough to ring."""
-CALM = 1.5
-"""Where most of a neighbourhood differs by less than so many codes from its median, something plain was drawn."""
+TIMES_AWAY = 2.0
+"""Plain areas beside edges are so many times as restless as those away from them, or it is the grain of paper and hatching, not ringing."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -78,4 +78,5 @@ def _ringing(tiles: Sequence[Tile]) -> float:
     beside_all, far_all = np.concatenate(near), np.concatenate(away)
     if len(beside_all) < 400 or len(far_all) < 400:
         return 0.0
-    return float(np.minimum(beside_all, STEP_MOST).mean() - np.minimum(far_all, STEP_MOST).mean())
+    beside_mean, far_mean = (float(np.minimum(v, STEP_MOST).mean()) for v in (beside_all, far_all))
+    return beside_mean - far_mean if beside_mean >= TIMES_AWAY * far_mean else 0.0
