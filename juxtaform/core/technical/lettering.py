@@ -29,6 +29,10 @@ LONG_LEAST = 1.3
 """Words are so much longer than they are high."""
 TALL_LEAST = 2.0
 """From so many times as high as wide on a patch is read downwards."""
+RIMS, CLOSE_SIDES = (0.4, 0.8), (320, 224)
+"""A patch is looked at again with so much of its size around it at each side, at so many px."""
+AGAIN_LEAST = 0.4
+"""Letters are seen again in this part of a patch's width at one of these sizes at least."""
 MEAN = np.array((0.485, 0.456, 0.406), dtype=np.float32)
 SPREAD = np.array((0.229, 0.224, 0.225), dtype=np.float32)
 """Of the blue, green and red of the pictures that the network was trained on."""
@@ -53,11 +57,8 @@ class LetterEye:
     def lettering(self, pixels: Pixels) -> tuple[Lettering, ...]:
         """The lettering of an sRGB picture (h, w, 3), surest first."""
         height, width = pixels.shape[:2]
-        scale = SIDE / max(height, width)
-        h, w = (max(32, round(v * scale / 32) * 32) for v in (height, width))
-        near = halved(pixels, SIDE)
-        small = cv2.resize(near, (w, h), interpolation=cv2.INTER_AREA if scale < 1 else cv2.INTER_LINEAR)
-        chance = self._chances(np.asarray(small, np.uint8))
+        w, h = _multiples(width, height, SIDE)
+        chance = self._chances(_of_size(halved(pixels, SIDE), w, h))
         count, labels, stats, _ = cv2.connectedComponentsWithStats((chance > SEEN).astype(np.uint8), connectivity=8)
         found = []
         for i in range(1, count):
@@ -66,9 +67,24 @@ class LetterEye:
             if area >= PATCH_LEAST and sure >= SURE:
                 box = Box(x * width / w, y * height / h, bw * width / w, bh * height / h)
                 seen = box.grown(GROWN).inside(width, height)
-                if is_written(cut_out(pixels, seen)):
+                if is_written(cut_out(pixels, seen)) and self._seen_again(pixels, seen):
                     found.append(Lettering(seen, round(sure, 3)))
         return tuple(sorted(found, key=lambda f: -f.chance))
+
+    def _seen_again(self, pixels: Pixels, box: Box) -> bool:
+        """Whether a patch is letters from nearer or farther too: a word is one at any size, teeth, a dotted shadow or two faces side by side at one alone."""
+        for rim in RIMS:
+            around = box.grown(rim).inside(pixels.shape[1], pixels.shape[0])
+            crop = cut_out(pixels, around)
+            for side in CLOSE_SIDES:
+                w, h = _multiples(crop.shape[1], crop.shape[0], side)
+                chance = self._chances(_of_size(crop, w, h))
+                left, top = (box.x - around.x) / around.w * w, (box.y - around.y) / around.h * h
+                right, bottom = left + box.w / around.w * w, top + box.h / around.h * h
+                there = chance[int(top) : int(bottom) + 1, int(left) : int(right) + 1]
+                if there.size and float((there.max(axis=0) > SEEN).mean()) >= AGAIN_LEAST:
+                    return True
+        return False
 
     def _chances(self, pixels: Pixels) -> NDArray[np.float32]:
         # The network was trained on pictures whose channels come blue first.
@@ -76,6 +92,18 @@ class LetterEye:
         with self._one_at_a_time:
             self._net.setInput(np.ascontiguousarray(scaled.transpose(2, 0, 1)[None]))
             return spread_out(np.array(self._net.forward()[0], dtype=np.float32))
+
+
+def _multiples(width: int, height: int, side: int) -> tuple[int, int]:
+    """The size in multiples of 32 px at which the longer side is about `side`."""
+    w, h = (max(32, round(v * side / max(width, height) / 32) * 32) for v in (width, height))
+    return w, h
+
+
+def _of_size(pixels: Pixels, width: int, height: int) -> Pixels:
+    smaller = width * height < pixels.shape[0] * pixels.shape[1]
+    how = cv2.INTER_AREA if smaller else cv2.INTER_LINEAR
+    return np.asarray(cv2.resize(pixels, (width, height), interpolation=how), np.uint8)
 
 
 def spread_out(sixteen: NDArray[np.float32]) -> NDArray[np.float32]:
