@@ -9,9 +9,10 @@ import pytest
 from PIL import Image, ImageDraw, ImageFont
 
 from juxtaform.core.check.measure import PictureMeasure
-from juxtaform.core.check.states import ShotPlan, ShotState
+from juxtaform.core.check.states import Mark, ShotPlan, ShotState
 from juxtaform.core.check.technical import Wanted, technical_findings
 from juxtaform.core.picture.border import printed_border
+from juxtaform.core.picture.regions import Box
 from juxtaform.core.style.terms import Signature
 from juxtaform.core.technical.banding import banding
 from juxtaform.core.technical.compression import compression
@@ -155,6 +156,34 @@ def test_letters_are_found_where_they_stand_unless_the_words_ask_for_them(row):
     assert found.region.x < 330 < found.region.x + found.region.w
     assert found.region.y < 66 < found.region.y + found.region.h
     assert kinds(spoiled, letters=letter_eye(), words="A sign over the door") == []
+
+
+def test_what_lies_over_much_of_somebody_is_no_lettering(row):
+    """Two faces side by side are much like two letters; a word on somebody's coat is one."""
+    states = shots([row[0], lettered(row[1]), *row[2:]], letters=letter_eye())
+    [found] = technical_findings(states, Wanted())
+
+    def beside(box):
+        return [replace(s, marks=(Mark("a", box),)) if s.id == "s1" else s for s in states]
+
+    assert technical_findings(beside(found.region.grown(0.1)), Wanted()) == []
+    assert technical_findings(beside(found.region.grown(3)), Wanted()) == [found]
+
+
+def test_what_is_like_letters_at_one_size_alone_is_none():
+    """Two faces side by side are two letters only to who sees them from one distance."""
+    eye = letter_eye()
+    page = np.full((600, 900, 3), 210, np.uint8)
+    word = Image.fromarray(page)
+    ImageDraw.Draw(word).text((300, 250), "Lantern", fill=(20, 20, 20), font=ImageFont.load_default(60))
+    [patch] = eye.lettering(np.asarray(word))
+    assert eye._seen_again(np.asarray(word), patch.box)
+    for x in (300, 540):
+        cv2.circle(page, (x, 300), 100, (240, 200, 160), -1)
+        for eye_x in (x - 35, x + 35):
+            cv2.circle(page, (eye_x, 290), 14, (30, 20, 20), -1)
+        cv2.ellipse(page, (x, 345), (35, 12), 0, 0, 180, (120, 30, 30), 6)
+    assert not eye._seen_again(page, Box(200, 220, 440, 150))
 
 
 def test_letters_in_most_pictures_are_part_of_the_work(row):

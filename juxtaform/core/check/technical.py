@@ -10,6 +10,8 @@ import numpy as np
 from juxtaform.core.check.measure import PictureMeasure
 from juxtaform.core.check.states import ShotState
 from juxtaform.core.findings import Evidence, Finding
+from juxtaform.core.picture.regions import shared_area
+from juxtaform.core.technical.lettering import Lettering
 from juxtaform.core.text.lettering import names_lettering
 
 ASPECT_MOST = 1.03
@@ -26,6 +28,8 @@ hand; at 90 they stay under 0.3, in pictures that were never compressed under 0.
 RINGING, RINGING_TIMES = 0.3, 3.0
 """Unrest beside edges above the sequence's usual, in codes, and how many times the usual. It is told beside blocks, never alone: dotted shadows and the
 rims of pixel art are as restless."""
+OVER_SOMEBODY = 0.35
+"""A patch over so much of a marked figure is the figure, not lettering."""
 BANDED = 0.01
 """The share of a picture's rows that are staircases, from which bands are seen."""
 PRINT_DPI = 300.0
@@ -263,15 +267,13 @@ def _banded(shot: ShotState, picture: PictureMeasure) -> Finding | None:
 
 
 def _lettering(seen: Seen) -> list[Finding]:
-    lettered = [(s, p) for s, p in seen if p.technical and p.technical.lettering]
+    lettered = [(s, patches) for s, p in seen if (patches := _letters_of(s, p))]
     if len(lettered) > 0.5 * len(seen) and len(lettered) >= USUAL_OF:
         return []  # Letters are part of the work, as in comics.
     found = []
-    for shot, picture in lettered:
+    for shot, patches in lettered:
         if names_lettering(shot.words):
             continue
-        assert picture.technical
-        patches = picture.technical.lettering or ()
         found.append(
             _found(
                 shot,
@@ -296,6 +298,13 @@ def _lettering(seen: Seen) -> list[Finding]:
             )
         )
     return found
+
+
+def _letters_of(shot: ShotState, picture: PictureMeasure) -> list[Lettering]:
+    """The patches of lettering but for those that lie over much of somebody: two faces side by side are much like two letters."""
+    patches = picture.technical.lettering or () if picture.technical else ()
+    bodies = [m.box for m in shot.marks if m.box.w * m.box.h > 0]
+    return [p for p in patches if not any(shared_area(p.box, b) >= OVER_SOMEBODY * b.w * b.h for b in bodies)]
 
 
 def _small(shot: ShotState, picture: PictureMeasure, wanted: Wanted) -> Finding | None:
