@@ -30,8 +30,9 @@ from juxtaform.core.figure.traits import figure_model, reference_view
 from juxtaform.core.picture.panels import panels
 from juxtaform.core.picture.regions import cut_out, overlap
 from juxtaform.core.picture.upright import straightened
+from juxtaform.core.technical.lettering import LetterEye
 from juxtaform.core.text.names import Named
-from juxtaform.media.network import figure_eye, hand_eye, judges
+from juxtaform.media.network import figure_eye, hand_eye, judges, letter_eye
 from tests.constructed_pages import judged as panels_judged
 
 SOURCES = ("supertux", "freedink", "hedgewars", "twemoji", "openmoji", "emojione")
@@ -45,7 +46,7 @@ NOTHING = -9.0
 def on_foreign_art() -> None:
     """All parts, or those named after `art`."""
     last = "last" in sys.argv
-    every = (figure_pairs, sequences, style_rows, where_they_stand, pages_of_panels)
+    every = (figure_pairs, sequences, all_of_clean, style_rows, where_they_stand, pages_of_panels)
     for part in [p for p in every if p.__name__ in sys.argv] or every:
         print(f"-- {part.__name__.replace('_', ' ')} ({'last half' if last else 'half to set on'})", flush=True)
         part(last)
@@ -154,7 +155,14 @@ def sequences(last: bool, each: int = 2) -> None:
 
 
 def _sequence(job: tuple[str, int, tuple[str, ...], bool]) -> dict[str, Any]:
-    source, seed, faults, last = job
+    told, shots = _shots(*job)
+    return _scored(told, shots, _findings(shots))
+
+
+def _shots(
+    source: str, seed: int, faults: tuple[str, ...], last: bool, letters: LetterEye | None = None
+) -> tuple[Story, list[ShotState]]:
+    """A sequence of a source, and its pictures as the check sees them."""
     eye = figure_eye()
     told = story([f for f in families(last) if f.source == source], seed, faults)
     known = []
@@ -164,13 +172,30 @@ def _sequence(job: tuple[str, int, tuple[str, ...], bool]) -> dict[str, Any]:
     shots = []
     for i, frame in enumerate(told.frames):
         marks = tuple(Mark("ab"[m.who], m.box) for m in frame.marks)
-        measure = measure_picture(
-            frame.pixels, [(m.box, known[m.who]) for m in frame.marks], known, None, eye, hand_eye()
-        )
+        marked = [(m.box, known[m.who]) for m in frame.marks]
+        measure = measure_picture(frame.pixels, marked, known, None, eye, hand_eye(), letters)
         shots.append(ShotState(f"s{i}", str(i + 1), "", frozenset("ab"), "style", marks, measure))
+    return told, shots
+
+
+def _findings(shots: Sequence[ShotState]) -> list[Finding]:
     names = [Named("a", "A"), Named("b", "B")]
-    findings = check(shots, [StyleHome("style", "Style", (), ())], names, judges=judges()).findings
-    return _scored(told, shots, list(findings))
+    return list(check(shots, [StyleHome("style", "Style", (), ())], names, judges=judges()).findings)
+
+
+def all_of_clean(last: bool, each: int = 4) -> None:
+    """Every kind of finding in clean sequences, as somebody would see them who brings such pictures: of files and lettering too."""
+    jobs = [(s, (6700 if last else 6200) + k, last) for s in _sources(last) for k in range(each)]
+    told = side_by_side(_all_told, jobs)
+    kinds = Counter(kind for found in told for kind in found)
+    silent = sum(not [k for k in found if k != "figure_doubtful"] for found in told)
+    print(f"  {len(jobs)} clean sequences, {silent} silent; told: {dict(kinds) or 'nothing'}")
+
+
+def _all_told(job: tuple[str, int, bool]) -> list[str]:
+    source, seed, last = job
+    _, shots = _shots(source, seed, (), last, letter_eye())
+    return [f.kind for f in _findings(shots)]
 
 
 def _scored(story: Story, shots: list[ShotState], findings: list[Finding]) -> dict[str, Any]:
