@@ -16,7 +16,7 @@ from juxtaform.core.picture.regions import Box
 from juxtaform.core.style.terms import Signature
 from juxtaform.core.technical.banding import banding
 from juxtaform.core.technical.compression import compression
-from juxtaform.core.technical.lettering import is_written
+from juxtaform.core.technical.lettering import PATCHES_MOST, is_written
 from juxtaform.core.technical.sharpness import edge_width
 from juxtaform.core.technical.technical import technical
 from juxtaform.core.technical.tiles import ACROSS, TILE, tiles_of
@@ -184,6 +184,16 @@ def test_what_is_like_letters_at_one_size_alone_is_none():
             cv2.circle(page, (eye_x, 290), 14, (30, 20, 20), -1)
         cv2.ellipse(page, (x, 345), (35, 12), 0, 0, 180, (120, 30, 30), 6)
     assert not eye._seen_again(page, Box(200, 220, 440, 150))
+
+
+def test_a_page_full_of_words_is_not_looked_at_without_end(monkeypatch):
+    eye, looks = letter_eye(), []
+    monkeypatch.setattr(eye, "_seen_again", lambda pixels, box: looks.append(box) or True)
+    page = Image.fromarray(np.full((1200, 900, 3), 230, np.uint8))
+    for i in range(60):
+        at = (40 + 280 * (i % 3), 30 + 58 * (i // 3))
+        ImageDraw.Draw(page).text(at, "Lantern", fill=(20, 20, 20), font=ImageFont.load_default(34))
+    assert len(eye.lettering(np.asarray(page))) == len(looks) == PATCHES_MOST
 
 
 def test_letters_in_most_pictures_are_part_of_the_work(row):

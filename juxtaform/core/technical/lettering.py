@@ -31,6 +31,8 @@ TALL_LEAST = 2.0
 """From so many times as high as wide on a patch is read downwards."""
 RIMS, CLOSE_SIDES = (0.4, 0.8), (320, 224)
 """A patch is looked at again with so much of its size around it at each side, at so many px."""
+PATCHES_MOST = 12
+"""So many patches are looked at again, the surest ones: a page of words is one whichever of them are counted."""
 AGAIN_LEAST = 0.4
 """Letters are seen again in this part of a patch's width at one of these sizes at least."""
 MEAN = np.array((0.485, 0.456, 0.406), dtype=np.float32)
@@ -55,7 +57,7 @@ class LetterEye:
         self._one_at_a_time = Lock()
 
     def lettering(self, pixels: Pixels) -> tuple[Lettering, ...]:
-        """The lettering of an sRGB picture (h, w, 3), surest first."""
+        """The lettering of an sRGB picture (h, w, 3), surest first; of a page full of words, a part of it."""
         height, width = pixels.shape[:2]
         w, h = _multiples(width, height, SIDE)
         chance = self._chances(_of_size(halved(pixels, SIDE), w, h))
@@ -67,9 +69,10 @@ class LetterEye:
             if area >= PATCH_LEAST and sure >= SURE:
                 box = Box(x * width / w, y * height / h, bw * width / w, bh * height / h)
                 seen = box.grown(GROWN).inside(width, height)
-                if is_written(cut_out(pixels, seen)) and self._seen_again(pixels, seen):
+                if is_written(cut_out(pixels, seen)):
                     found.append(Lettering(seen, round(sure, 3)))
-        return tuple(sorted(found, key=lambda f: -f.chance))
+        surest = sorted(found, key=lambda f: -f.chance)[:PATCHES_MOST]
+        return tuple(f for f in surest if self._seen_again(pixels, f.box))
 
     def _seen_again(self, pixels: Pixels, box: Box) -> bool:
         """Whether a patch is letters from nearer or farther too: a word is one at any size, teeth, a dotted shadow or two faces side by side at one alone."""
