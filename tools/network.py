@@ -28,7 +28,7 @@ OUT = Path(__file__).parents[1] / "juxtaform" / "network"
 FIRST_BLOCKS = {"stage1": 1, "stage2": 3, "stage3": 5, "stage4": 8, "stage5": 11}
 PARTS = {
     "figure": ("stage3", "stage4", "stage5"),
-    "scene": ("stage4",),
+    "scene": ("stage3", "stage4"),
     "style": ("stem", "stage1", "stage2", "stage3"),
 }
 OPSET = 13

@@ -16,7 +16,8 @@ from juxtaform.core.figure.colours import common_light, steps
 from juxtaform.core.figure.evidence import laid
 from juxtaform.core.figure.ground import figure_mask
 from juxtaform.core.figure.known import known_figure
-from juxtaform.core.figure.match import match
+from juxtaform.core.figure.loose import alike
+from juxtaform.core.figure.match import best_near, match
 from juxtaform.core.figure.parts import Over, PartStep, part_steps, worn_over
 from juxtaform.core.figure.placing import placed
 from juxtaform.core.figure.sheet import look_of
@@ -72,10 +73,11 @@ def known(eye, look, owner):
     return Known(owner, ("front",), (owner,), (look_of(eye.trunk, cut_out(page, look_box(page))),))
 
 
-def test_stage_four_alone_is_what_it_is_among_all(eye):
+def test_early_stages_alone_are_what_they_are_among_all(eye):
     pixels = np.random.default_rng(0).integers(0, 255, (96, 128, 3)).astype(np.uint8)
     first = eye.trunk.maps(pixels)
     assert np.allclose(eye.trunk.fourth(pixels), first[1], atol=1e-4)
+    assert all(np.allclose(a, b, atol=1e-4) for a, b in zip(eye.trunk.early(pixels), first[:2], strict=True))
     assert all((a == b).all() for a, b in zip(first, eye.trunk.maps(pixels), strict=True))
 
 
@@ -111,6 +113,38 @@ def test_a_large_white_part_on_white_is_the_figures_and_a_gap_is_not():
     assert ground is not None
     assert not ground[90, 100]
     assert ground[145, 67]
+
+
+def test_places_are_as_alike_as_they_and_their_neighbours_are():
+    rng = np.random.default_rng(9)
+    one, other = (unit(rng.normal(size=(8, h, w)).astype(np.float32)) for h, w in ((5, 4), (3, 6)))
+    cosine = np.einsum("nyx,nvu->yxvu", one, other)
+
+    def best(y, x, v, u):
+        if not (0 <= y < 5 and 0 <= x < 4 and 0 <= v < 3 and 0 <= u < 6):
+            return 0.0
+        return cosine[y, x, max(0, v - 1) : v + 2, max(0, u - 1) : u + 2].max()
+
+    around = [(dy, dx) for dy in (-1, 0, 1) for dx in (-1, 0, 1) if dy or dx]
+    i, j = np.array([0, 5, 11, 19]), np.array([0, 8, 17])
+    wanted = [
+        [
+            cosine.reshape(20, 18)[a, b] / 2
+            + np.mean([best(a // 4 + dy, a % 4 + dx, b // 6 + dy, b % 6 + dx) for dy, dx in around]) / 2
+            for b in j
+        ]
+        for a in i
+    ]
+    assert np.allclose(alike(one, other, i, j), wanted, atol=1e-5)
+
+
+def test_the_best_cosine_is_looked_for_within_one_place():
+    rng = np.random.default_rng(10)
+    one, other = (unit(rng.normal(size=(8, 4, 4)).astype(np.float32)) for _ in range(2))
+    cosine = np.einsum("nyx,nvu->yxvu", one, other)
+    found = best_near(one, other)
+    assert found[2, 1] == pytest.approx(cosine[2, 1, 1:4, 0:3].max(), abs=1e-5)
+    assert found[0, 3] == pytest.approx(max(0, cosine[0, 3, 0:2, 2:4].max()), abs=1e-5)
 
 
 @pytest.mark.parametrize(("scale", "turn"), [(1.0, 0.0), (1.5, 0.2), (0.7, -0.3)])

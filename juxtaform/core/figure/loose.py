@@ -7,15 +7,16 @@ from numpy.typing import NDArray
 
 from juxtaform.core.figure.placing import PLACES_LEAST
 from juxtaform.core.figure.sheet import FIGURE_LEAST, Sheet
-from juxtaform.core.picture.trunk import unit
+from juxtaform.core.picture.trunk import Map
 
 OWN_WEIGHT = 0.5
 """How much of a pair's likeness is its own cosine; the rest is that of its neighbours."""
 MOVED_ALIKE = 2
 """Neighbours moved alike when their matches lie at most this many places off each other's."""
 
-Grid = NDArray[np.float32]
 _AROUND = [(dy, dx) for dy in (-1, 0, 1) for dx in (-1, 0, 1) if dy or dx]
+_RIM = -2.0
+"""Less than any cosine: what lies around a square's places."""
 
 
 def loose_likeness(ours: Sheet, theirs: Sheet) -> float:
@@ -27,11 +28,9 @@ def loose_likeness(ours: Sheet, theirs: Sheet) -> float:
     """
     if min((s.fine_mask > FIGURE_LEAST).sum() for s in (ours, theirs)) < PLACES_LEAST:
         return 0.0
-    (one, from_), (other, to) = _figure_alone(ours), _figure_alone(theirs)
-    cosine = (one.reshape(len(one), -1).T @ other.reshape(len(other), -1)).reshape(*from_.shape, *to.shape)
-    alike = OWN_WEIGHT * cosine + (1 - OWN_WEIGHT) * _of_neighbours(cosine)
+    (one, from_), (other, to) = ours.alone, theirs.alone
     i, j = np.flatnonzero(from_), np.flatnonzero(to)
-    near = alike.reshape(from_.size, to.size)[np.ix_(i, j)]
+    near = alike(one, other, i, j)
     best, back = near.argmax(axis=1), near.argmax(axis=0)
     mutual = np.flatnonzero(back[best] == np.arange(len(i)))
     if not len(mutual):
@@ -50,26 +49,51 @@ def loose_likeness(ours: Sheet, theirs: Sheet) -> float:
     return float((weight * value).sum() / min(len(i), len(j)))
 
 
-def _of_neighbours(cosine: Grid) -> Grid:
-    """For each pair of places the mean over the 8 neighbours of the best cosine within one place; (h, w) places of the one, and as
-    many of the other as it has, in and out."""
-    best = cosine.copy()
-    np.maximum(best[:, :, 1:], cosine[:, :, :-1], out=best[:, :, 1:])
-    np.maximum(best[:, :, :-1], cosine[:, :, 1:], out=best[:, :, :-1])
-    across = best.copy()
-    np.maximum(best[..., 1:], across[..., :-1], out=best[..., 1:])
-    np.maximum(best[..., :-1], across[..., 1:], out=best[..., :-1])
-    around = np.pad(best, ((1, 1), (1, 1), (1, 1), (1, 1)), constant_values=0.0)
-    total = np.zeros_like(cosine)
-    h, w, oh, ow = cosine.shape
-    for dy, dx in _AROUND:
-        total += around[1 + dy : 1 + dy + h, 1 + dx : 1 + dx + w, 1 + dy : 1 + dy + oh, 1 + dx : 1 + dx + ow]
-    return np.asarray(total / len(_AROUND), dtype=np.float32)
+def alike(one: Map, other: Map, i: NDArray[np.intp], j: NDArray[np.intp]) -> NDArray[np.float32]:
+    """How alike the places `i` of one figure (n, h, w) and `j` of the other (n, oh, ow) are, their neighbours told with them: (len(i), len(j)).
+
+    The pairs of places lie in one row with a rim around either figure, so that a step to a neighbour is one step along the row, for all pairs at once; what
+    wraps around ends up in the rim.
+    """
+    (n, h, w), (_, oh, ow) = one.shape, other.shape
+    shape = (h + 2, w + 2, oh + 2, ow + 2)
+    pairs = np.full(shape, _RIM, np.float32)
+    pairs[1:-1, 1:-1, 1:-1, 1:-1] = (one.reshape(n, -1).T @ other.reshape(n, -1)).reshape(h, w, oh, ow)
+    down, right = (ow + 2) * (oh + 2) * (w + 2), (ow + 2) * (oh + 2)
+    other_down, other_right = ow + 2, 1
+    at = _in_row(i, w, down, right)[:, None] + _in_row(j, ow, other_down, other_right)
+    row = pairs.ravel()
+    own = row[at]
+    for step in (other_right, other_down):
+        row = _best_within(row, step)
+    best = row.reshape(shape)
+    for axis in range(4):
+        sides = np.moveaxis(best, axis, 0)
+        sides[0], sides[-1] = 0.0, 0.0
+    total = row
+    for step in (down + other_down, right + other_right):
+        total = _sum_within(total, step)
+    neighbours = (total[at] - row[at]) / np.float32(len(_AROUND))
+    return np.asarray(OWN_WEIGHT * own + (1 - OWN_WEIGHT) * neighbours, dtype=np.float32)
 
 
-def _figure_alone(sheet: Sheet) -> tuple[Grid, NDArray[np.bool_]]:
-    """The unit numbers of stage 3 where the figure is, with what its neighbours' neighbours need around it, and its mask there."""
-    mask = sheet.fine_mask > FIGURE_LEAST
-    rows, columns = np.flatnonzero(mask.any(axis=1)), np.flatnonzero(mask.any(axis=0))
-    part = tuple(slice(max(0, int(at[0]) - 2), int(at[-1]) + 3) for at in (rows, columns))
-    return unit(sheet.maps[0][:, part[0], part[1]]), mask[part]
+def _in_row(places: NDArray[np.intp], width: int, down: int, right: int) -> NDArray[np.intp]:
+    """Where places of a figure `width` places wide lie in a row of pairs in which a step down and one to the right are so long."""
+    rows, columns = np.divmod(places, width)
+    return np.asarray((rows + 1) * down + (columns + 1) * right)
+
+
+def _best_within(row: NDArray[np.float32], step: int) -> NDArray[np.float32]:
+    """The largest of every number and those one step before and after it."""
+    best = row.copy()
+    np.maximum(best[step:], row[:-step], out=best[step:])
+    np.maximum(best[:-step], row[step:], out=best[:-step])
+    return best
+
+
+def _sum_within(row: NDArray[np.float32], step: int) -> NDArray[np.float32]:
+    """The sum of every number and those one step before and after it."""
+    total = row.copy()
+    total[step:] += row[:-step]
+    total[:-step] += row[step:]
+    return total

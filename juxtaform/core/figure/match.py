@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, fields, replace
+from functools import lru_cache
 
 import cv2
 import numpy as np
@@ -15,7 +16,7 @@ from juxtaform.core.figure.logistic import Logistic
 from juxtaform.core.figure.loose import loose_likeness
 from juxtaform.core.figure.placing import Placed, coarsely, redrawn, refined
 from juxtaform.core.figure.sheet import COARSE, FIGURE_LEAST, Look, Sheet, finely
-from juxtaform.core.picture.trunk import Trunk, unit
+from juxtaform.core.picture.trunk import Map, Trunk, unit
 
 SEEN_LEAST = 0.6
 """A reference's place is compared when at least this part of it has picture behind it."""
@@ -121,17 +122,16 @@ class _Over:
 def _laid_over(trunk: Trunk, ours: Sheet, found: Placed, side: Sheet) -> _Over | None:
     affine = found.affine
     pixels, inside = redrawn(side, affine)
-    maps = trunk.maps(pixels)
-    better = refined(affine, ours, finely(maps), inside)
+    better = refined(affine, ours, finely(*trunk.early(pixels)), inside)
     if better is not None:
         affine = better
         pixels, inside = redrawn(side, affine)
-        maps = trunk.maps(pixels)
+    maps = trunk.maps(pixels)
     seen = np.asarray(cv2.resize(inside, (COARSE, COARSE), interpolation=cv2.INTER_AREA))
     where = (ours.coarse_mask > FIGURE_LEAST) & (seen > SEEN_LEAST)
     if where.sum() < COMPARED_LEAST:
         return None
-    fourth, fifth = (best_near(unit(ours.maps[i]), unit(maps[i])) for i in (1, 2))
+    fourth, fifth = (best_near(ours.units[i], unit(maps[i])) for i in (1, 2))
     colour, hue = laid_over(ours, pixels, inside)
     return _Over(
         fourth=float(fourth[where].mean()),
@@ -147,9 +147,16 @@ def _laid_over(trunk: Trunk, ours: Sheet, found: Placed, side: Sheet) -> _Over |
     )
 
 
-def best_near(one: NDArray[np.float32], other: NDArray[np.float32]) -> NDArray[np.float32]:
-    """The best cosine of each place of `one` (n, s, s) with the 3 x 3 places of `other` around it, (s, s)."""
-    side = one.shape[1]
-    padded = np.pad(other, ((0, 0), (1, 1), (1, 1)))
-    shifted = [(one * padded[:, y : y + side, x : x + side]).sum(axis=0) for y in range(3) for x in range(3)]
-    return np.asarray(np.max(shifted, axis=0))
+def best_near(one: Map, other: Map) -> Map:
+    """The best cosine of each place of `one` (n, s, s) with the 3 x 3 places of `other` around it, (s, s); 0 stands for a place beyond its edge."""
+    n, side = one.shape[:2]
+    cosine = np.zeros((side * side, side * side + 1), np.float32)
+    np.matmul(one.reshape(n, -1).T, other.reshape(n, -1), out=cosine[:, :-1])
+    return np.asarray(np.take_along_axis(cosine, _around(side), axis=1).max(axis=1).reshape(side, side))
+
+
+@lru_cache(maxsize=4)
+def _around(side: int) -> NDArray[np.intp]:
+    """The 3 x 3 places around each of a square's, (side², 9); side² stands for a place beyond its edge."""
+    places = np.pad(np.arange(side * side).reshape(side, side), 1, constant_values=side * side)
+    return np.stack([places[y : y + side, x : x + side].ravel() for y in range(3) for x in range(3)], axis=1)

@@ -50,14 +50,28 @@ class Sheet:
         return cells(self.pixels)
 
     @cached_property
+    def units(self) -> Maps:
+        """The maps, every place's numbers at unit length."""
+        third, fourth, fifth = (unit(one) for one in self.maps)
+        return third, fourth, fifth
+
+    @cached_property
+    def alone(self) -> tuple[Map, NDArray[np.bool_]]:
+        """Stage 3 at unit length where the figure is, with what its neighbours' neighbours need around it, and which of these places are the figure's."""
+        mask = self.fine_mask > FIGURE_LEAST
+        rows, columns = np.flatnonzero(mask.any(axis=1)), np.flatnonzero(mask.any(axis=0))
+        part = tuple(slice(max(0, int(at[0]) - 2), int(at[-1]) + 3) for at in (rows, columns))
+        return np.ascontiguousarray(self.units[0][:, part[0], part[1]]), mask[part]
+
+    @cached_property
     def coarse(self) -> Map:
         """What 14 x 14 places are matched by: stages 4 and 5, unit length."""
-        return unit(np.concatenate([DEEP_WEIGHT * unit(self.maps[1]), unit(self.maps[2])]))
+        return unit(np.concatenate([DEEP_WEIGHT * self.units[1], self.units[2]]))
 
     @cached_property
     def fine(self) -> Map:
         """What 28 x 28 places are matched by: stages 3 and 4, unit length."""
-        return finely(self.maps)
+        return finely(*self.maps[:2])
 
 
 @dataclass(frozen=True)
@@ -75,12 +89,13 @@ class Look:
 def cells(pixels: Pixels) -> Floats:
     """Mean linear light of 28 x 28 places of a square, (28, 28, 3)."""
     step = SIDE // FINE
-    return np.asarray(linear_from_srgb8(pixels).reshape(FINE, step, FINE, step, 3).mean(axis=(1, 3)))
+    rows = linear_from_srgb8(pixels).reshape(FINE, step, -1).sum(axis=1)
+    return np.asarray(rows.reshape(FINE, FINE, step, 3).sum(axis=2) / step**2)
 
 
-def finely(maps: Maps) -> Map:
+def finely(third: Map, fourth: Map) -> Map:
     """Stages 3 and 4 side by side at 28 x 28 places, unit length."""
-    return unit(np.concatenate([unit(maps[0]), doubled(unit(maps[1]))]))
+    return unit(np.concatenate([unit(third), doubled(unit(fourth))]))
 
 
 def doubled(seen: NDArray[np.float32]) -> NDArray[np.float32]:
