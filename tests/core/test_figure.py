@@ -389,7 +389,7 @@ def test_the_same_picture_gives_the_same_numbers(eye, pell):
     assert first == again
 
 
-def told_of(eye, figures, look, hold, parts, where=(3,), pictures=5, covered=None):
+def told_of(eye, figures, look, hold, parts, where=(3,), pictures=5, covered=None, away=AwayFromStyle()):
     """The findings along a thread of pictures, of which some show `look`; there somebody else may be marked on the same place."""
     shots = []
     for i in range(pictures):
@@ -400,7 +400,7 @@ def told_of(eye, figures, look, hold, parts, where=(3,), pictures=5, covered=Non
             known.append((box, figures[1]))
         measure = measure_picture(page, known, list(figures), None, eye)
         shots.append(ShotState(f"s{i}", str(i + 1), "", frozenset({"pell"}), None, tuple(marks), measure))
-    return figure_thread("pell", {"pell": "Pell", "oda": "Oda"}, shots, parts, AwayFromStyle(), (), network.judges())[1]
+    return figure_thread("pell", {"pell": "Pell", "oda": "Oda"}, shots, parts, away, (), network.judges())[1]
 
 
 def test_another_coat_is_told_where_the_figure_holds_and_not_where_the_face_alone_does(eye, pell, oda):
@@ -410,6 +410,11 @@ def test_another_coat_is_told_where_the_figure_holds_and_not_where_the_face_alon
     assert "; on the references it is " in finding.title
     outfit = {("pell", t.name): "outfit" for t in pell.model.traits}
     assert told_of(eye, (pell, oda), changed, "face", outfit) == []
+
+
+def test_another_coat_is_told_in_a_picture_whose_style_slides_too(eye, pell, oda):
+    changed, sliding = replace(PELL, coat="#6b4a8c"), AwayFromStyle(sliding=frozenset({"s2", "s3", "s4"}))
+    assert [f.shot for f in told_of(eye, (pell, oda), changed, "figure", {}, away=sliding)] == ["s3"]
 
 
 def test_a_coat_that_stays_another_one_is_told_in_each_picture(eye, pell, oda):

@@ -54,7 +54,7 @@ def figure_thread(
 ) -> tuple[ThreadState, list[Finding]]:
     """A figure along the shots where it is marked: first who it is, then what about it changed.
 
-    `accepted` names appearances, as (thread, shot), that the illustrator says are right; `judges` weigh what speaks for a change of a trait, and for somebody else. In pictures that slide with the style only missing traits are told, in those that lost their colour none; without an eye, none in pictures by another hand.
+    `accepted` names appearances, as (thread, shot), that the illustrator says are right; `judges` weigh what speaks for a change of a trait, and for somebody else. In pictures that lost their colour no trait is told; without an eye none in pictures by another hand, and only missing ones in pictures that slide with the style.
     """
     here = [
         (shot, mark, seen)
@@ -66,7 +66,7 @@ def figure_thread(
     every = [seen for _, _, seen in here]
     level = thread_level(every, [seen for shot, _, seen in here if (thread, shot.id) in accepted])
     odds = somebody_else(every, level, judges.who if judges else None)
-    apart = {i for i, (shot, _, _) in enumerate(here) if shot.id in away.other_hand}
+    apart = {i for i, (shot, _, _) in enumerate(here) if shot.id in away.other_hand | away.sliding}
     told_traits = judged(every, judges.traits if judges else None, apart)
     here = [
         (shot, mark, replace(seen, traits=_unseen(traits) if shot.id in away.faded else traits, worn=()))
@@ -83,7 +83,7 @@ def figure_thread(
         partly_another = who == "doubtful" and _stands_before(shot, mark) >= COVERED_LEAST
         if who not in ("stranger", "other") and not dressed_otherwise and not partly_another:
             findings_here += _traits(thread, titles, shot, mark, seen, parts, away)
-            if at not in apart:
+            if not other_hand:
                 held = [t for t in repeated[at] if _trait_held(mark.hold, parts.get((thread, t.name), "figure"))]
                 findings_here += [_twice(thread, titles.get(thread, thread), shot, seen, t) for t in held]
         points.append(FigurePoint(shot.id, mark, seen, _verdict(who, findings_here), _distance(seen, level, odds[at])))
@@ -270,9 +270,9 @@ def _traits(
             title = f"{name} looks like somebody else" if most_bad else f"{name} has drifted as a whole"
             advice = "Compare with the anchor, then retake."
             return [_figure_finding("figure_drift", thread, shot, mark, seen, title, advice, None, {})]
-    return [
-        _trait_finding(thread, name, shot, seen, t, judgeable) for t in bad if not (sliding and t.verdict == "changed")
-    ]
+        if sliding:
+            bad = [t for t in bad if t.verdict == "missing"]
+    return [_trait_finding(thread, name, shot, seen, t, judgeable) for t in bad]
 
 
 def narrowed(
