@@ -17,6 +17,8 @@ _NAMED_PART = re.compile(
     re.IGNORECASE,
 )
 _COMMENT = re.compile(r"<!--.*?-->", re.DOTALL)
+_ENDS = re.compile(r"""[.!?…:;,。！？]["'”’»)\]]*$""")
+_TITLE_WORDS = 12
 _MARKS = re.compile(r"(?<!\w)(\*{1,3}|_{1,3})(?=\S)(.+?)(?<=\S)\1(?!\w)")
 _LEAD = re.compile(r"^[ \t]*(?:>[ \t]?)*(?:[-*+][ \t]+|\d{1,3}[.)][ \t]+)?")
 
@@ -83,7 +85,13 @@ def _end(line: tuple[int, int, str]) -> int:
 
 
 def _titled(passages: list[Passage]) -> list[Passage]:
-    """A first heading that stands right above a deeper one, and is the only one of its level, is the story's title."""
+    """A first heading that stands right above a deeper one, and is the only one of its level, is the story's title; so is a first line that stands alone
+    and ends without a mark, above a paragraph that ends with one."""
+    told = [p for p in passages if p.kind != "note"]
+    if len(told) > 1 and told[1].kind == "action" and _stands_as_title(told[0], told[1]):
+        first = told[0]
+        passages[passages.index(first)] = Passage("title", first.start, first.end, first.words, level=1)
+        return passages
     headings = [p for p in passages if p.kind == "scene" and p.words]
     if len(headings) < 2 or headings[0] is not next((p for p in passages if p.kind != "note"), None):
         return passages
@@ -94,3 +102,14 @@ def _titled(passages: list[Passage]) -> list[Passage]:
     if all(p.level > first.level for p in headings[1:]):
         passages[passages.index(first)] = Passage("title", first.start, first.end, first.words, level=first.level)
     return passages
+
+
+def _stands_as_title(first: Passage, following: Passage) -> bool:
+    words = first.words.split()
+    return (
+        first.kind == "action"
+        and 0 < len(words) <= _TITLE_WORDS < len(following.words.split())
+        and not _ENDS.search(first.words)
+        and bool(_ENDS.search(following.words))
+        and not any(mark in first.words for mark in '“”„«»"')
+    )

@@ -100,6 +100,22 @@ def test_owners_lists_and_places_keep_their_role():
     ]
     assert [p.unreal for p in read("He ran like a hare without his boots.").phrases] == ["", "compared", "denied"]
     assert [p.unreal for p in read("She wished that the goat were here.").phrases] == ["", "inner"]
+    assert [p.unreal for p in read("He ran so that the goat would come.").phrases] == ["", "supposed"]
+    assert [p.unreal for p in read("He ran so that the goat came.").phrases] == ["", ""]
+
+
+@pytest.mark.parametrize(
+    "words",
+    [
+        "It took the hill, the pole, the boat.",
+        "It took the hill, then the pole, then the boat.",
+        "It took the hill and then the pole.",
+    ],
+)
+def test_a_list_without_and_and_one_with_then_are_lists(words):
+    told = roles(words)
+    assert told[0][1] == "subject"
+    assert {role for _, role, _ in told[1:]} == {"object"}
 
 
 @pytest.mark.parametrize(
@@ -199,6 +215,9 @@ def test_a_place_holds_until_another_one_is_told():
         ("Mina sat in the kitchen. Mina climbed the stairs.", ["kitchen", "stairs"]),
         ("On the tram Mina fell asleep.", ["tram"]),
         ("Mina lay in her bed. She went into the kitchen.", ["bed", "kitchen"]),
+        ("Mina went into the hut. Her lamp made a yellow room with nothing in it.", ["hut", "hut"]),
+        ("Mina went into the hut. She lit a lamp, so that whoever came down the hill would see it.", ["hut", "hut"]),
+        ("Mina went into the hut. Gran stood on the far bank.", ["hut", "bank"]),
     ],
 )
 def test_what_stands_in_a_place_is_not_where_the_story_goes(text, where):
@@ -284,6 +303,12 @@ def test_whatever_is_typed_every_word_is_in_one_shot(seed):
         ("Inspector Tunk sat down. “Help,” said the lady in the doorway. The lady wept.", {"Inspector Tunk", "lady"}),
         ("In the first boat sat Ilo. In the second sat Ru. Ru waved. The villagers waved.", {"Ilo", "Ru", "villagers"}),
         ("Out of the cellar came an F sharp.", set()),
+        ("A tall girl ran. A small girl sat. The small girl sang.", {"tall girl", "small girl"}),
+        (
+            "Two girls came. The taller one sat. The small girl sang to the goose.",
+            {"girls", "small girl", "tall girl"},
+        ),
+        ("A little girl ran. The poor girl sat. The girl sang.", {"girl"}),
     ],
 )
 def test_who_is_one_and_who_is_another(text, everyone):
@@ -306,6 +331,23 @@ def test_what_has_a_chin_of_its_own_is_not_she():
 def test_a_thing_that_was_spoken_of_last_is_it():
     told = people("The owl called. An apple lay on the altar. It had a bite in it. The owl called. It flew away.")
     assert told == [{"owl"}, set(), set(), {"owl"}, {"owl"}]
+
+
+def test_she_is_who_was_named_alone_and_not_one_of_a_group():
+    told = people("Ada slept. Two girls came in. The taller one held a goose. “Good evening,” she said.")
+    assert told[-1] == {"tall girl"}
+
+
+def test_sisters_are_the_girls_who_were_named():
+    told = people(
+        "Bo slept. Two girls came in. The taller one laughed. The small one sang. Bo woke. The sisters ran off."
+    )
+    assert told[-1] == {"tall girl", "small girl"}
+
+
+def test_who_stands_with_something_beside_her_is_she():
+    assert people("Ada ran. A girl came. Ada stood on the bank with a lantern beside her.")[-1] == {"Ada"}
+    assert people("Ada ran. A girl came. Ada sat down beside her.")[-1] == {"Ada", "girl"}
 
 
 def test_she_who_is_given_something_is_not_she_who_gives_it():

@@ -415,6 +415,9 @@ def test_another_coat_is_told_where_the_figure_holds_and_not_where_the_face_alon
 def test_another_coat_is_told_in_a_picture_whose_style_slides_too(eye, pell, oda):
     changed, sliding = replace(PELL, coat="#6b4a8c"), AwayFromStyle(sliding=frozenset({"s2", "s3", "s4"}))
     assert [f.shot for f in told_of(eye, (pell, oda), changed, "figure", {}, away=sliding)] == ["s3"]
+    greyer = replace(PELL, coat="#7d7a70")
+    assert [f.shot for f in told_of(eye, (pell, oda), greyer, "figure", {})] == ["s3"]
+    assert told_of(eye, (pell, oda), greyer, "figure", {}, away=sliding) == []
 
 
 def test_a_coat_that_stays_another_one_is_told_in_each_picture(eye, pell, oda):

@@ -115,6 +115,9 @@ def test_a_broken_script_says_where_and_keeps_its_words(text, line, word):
     assert "One." in [p.words for p in m.passages]
 
 
+LONG = "Old Tobiah kept the ferry at the end of the road, and every night he lit a lamp."
+
+
 @pytest.mark.parametrize(
     ("text", "wanted"),
     [
@@ -126,6 +129,9 @@ def test_a_broken_script_says_where_and_keeps_its_words(text, line, word):
             [("title", "Book"), ("scene", "One"), ("action", "A."), ("scene", "Two"), ("action", "B.")],
         ),
         ("INT. HALL - DAY\n\nA.", [("scene", "INT. HALL - DAY"), ("action", "A.")]),
+        (f"The Lamp\n\n{LONG}", [("title", "The Lamp"), ("action", LONG)]),
+        (f"He is here!\n\n{LONG}", [("action", "He is here!"), ("action", LONG)]),
+        ("Pell wakes up\n\nPell sees the shell", [("action", "Pell wakes up"), ("action", "Pell sees the shell")]),
         ("Chapter Two\n\nA.", [("scene", "Chapter Two"), ("action", "A.")]),
         ("> quoted\n> words", [("action", "quoted words")]),
         ("A <!-- not this --> b.", [("action", "A b."), ("note", "not this")]),

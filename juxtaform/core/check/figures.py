@@ -13,7 +13,7 @@ from juxtaform.core.check.changes import judged
 from juxtaform.core.check.persons import somebody_else, thread_level
 from juxtaform.core.check.states import FigurePoint, Mark, ShotState, ThreadState, Verdict
 from juxtaform.core.check.styles import AwayFromStyle
-from juxtaform.core.colour.spaces import linear_from_hex
+from juxtaform.core.colour.spaces import linear_from_hex, oklab_from_linear
 from juxtaform.core.colour.words import colour_name
 from juxtaform.core.figure.appearance import Appearance
 from juxtaform.core.figure.reading import TraitReading
@@ -39,6 +39,8 @@ DRAWN_UNLIKE = 1.5
 """In a picture by another hand somebody else must be so much more certain (log odds): it draws everybody a little unlike."""
 SURELY_SAME = 8.0
 """Log odds below those of somebody else at which a figure is at distance 0 from itself."""
+STILL_COLOURFUL = 0.7
+"""A part that keeps at least this much of its chroma is not changed by a slide of the style to grey."""
 DOUBT_SEVERITY = 0.6
 """A question ranks below every finding."""
 
@@ -54,7 +56,7 @@ def figure_thread(
 ) -> tuple[ThreadState, list[Finding]]:
     """A figure along the shots where it is marked: first who it is, then what about it changed.
 
-    `accepted` names appearances, as (thread, shot), that the illustrator says are right; `judges` weigh what speaks for a change of a trait, and for somebody else. In pictures that lost their colour no trait is told; without an eye none in pictures by another hand, and only missing ones in pictures that slide with the style.
+    `accepted` names appearances, as (thread, shot), that the illustrator says are right; `judges` weigh what speaks for a change of a trait, and for somebody else. In pictures that lost their colour no trait is told; without an eye none in pictures by another hand, and only missing ones in pictures that slide with the style; with one, of those what the slide does not say.
     """
     here = [
         (shot, mark, seen)
@@ -270,9 +272,17 @@ def _traits(
             title = f"{name} looks like somebody else" if most_bad else f"{name} has drifted as a whole"
             advice = "Compare with the anchor, then retake."
             return [_figure_finding("figure_drift", thread, shot, mark, seen, title, advice, None, {})]
-        if sliding:
-            bad = [t for t in bad if t.verdict == "missing"]
+    if sliding:
+        bad = [t for t in bad if t.verdict == "missing" or (seen.identity is not None and not _only_greyer(t))]
     return [_trait_finding(thread, name, shot, seen, t, judgeable) for t in bad]
+
+
+def _only_greyer(trait: TraitReading) -> bool:
+    """Whether a changed trait lost so much colour that the slide of the style says it."""
+    if trait.seen is None:
+        return True
+    chroma = [float(np.hypot(*oklab_from_linear(linear_from_hex(c))[1:])) for c in (trait.seen, *trait.expected)]
+    return chroma[0] < STILL_COLOURFUL * max(chroma[1:], default=0.0)
 
 
 def narrowed(

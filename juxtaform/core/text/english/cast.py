@@ -328,7 +328,7 @@ class Cast:
                 continue
             counted_ones = [g for g in before if g[2] >= 2]
             head = (counted_ones or before)[-1][1]
-            whole = f"{nominal} {head}"
+            whole = f"{nominal.removesuffix(' one')} {head}"
             if whole in self._by_name:
                 self._by_name[nominal] = self._by_name[whole]
                 continue
@@ -342,6 +342,7 @@ class Cast:
     def _noun_person(self, head: str, several: bool, seen: Seen, alive: float, speaks: bool) -> None:
         kind, times = seen.described.most_common(1)[0] if seen.described else ("", 0)
         apart = [d for d, n in seen.described.items() if d in lx.ORDINALS and d not in ("last", "next", "other")]
+        apart += [] if several else self._told_apart(head, seen)
         written = seen.heads.most_common(1)[0][0] if head in lx.KIN and seen.heads and not several else head
         shown = (
             f"{kind} {written}"
@@ -355,16 +356,21 @@ class Cast:
         if several:
             shown = f"{kind} {plural(head)}" if kind and shown != head else plural(head)
         if len(apart) >= 2 or (len(apart) == 1 and (head, True) in self._seen.nouns and not several):
+            times_of = {
+                d: sum(n for w, n in seen.described.items() if d in (w, lx.plain_form(w)) or _looks_alike(w, d))
+                for d in apart
+            }
             for d in apart:
-                being = Being(
-                    f"{NEW}{d} {head}", "character", f"{d} {head}", mentions=seen.described[d], acts=seen.acts
-                )
+                being = Being(f"{NEW}{d} {head}", "character", f"{d} {head}", mentions=times_of[d], acts=seen.acts)
                 being.heads = {head}
                 self._put(being)
                 being.called[f"{d} {head}"] = None
                 self._by_name[f"{d} {head}"] = being
+                for w in seen.described:
+                    if _looks_alike(w, d):
+                        self._by_name[f"{w} {head}"] = being
                 self._vote(being, head)
-            if sum(seen.described[d] for d in apart) >= seen.count:
+            if sum(times_of.values()) >= seen.count:
                 return
         being = Being(NEW + shown, "character", shown, mentions=seen.count, acts=seen.acts, several=several)
         being.creature = lx.meaning(head).share("A") > 0.2 or lx.living(head) < 0.45
@@ -387,6 +393,17 @@ class Cast:
             being.called[head] = None
         self._by_head[f"{head}+" if several else head].append(being)
         self._vote(being, head)
+
+    def _told_apart(self, head: str, seen: Seen) -> list[str]:
+        """The looks by which the text tells several who share a noun apart: those that exclude each other, or any two where it speaks of several such. The
+        first of each look is its name."""
+        looks: dict[tuple[str, int], str] = {}
+        for d in seen.described:
+            if (look := lx.look(d)) is not None:
+                looks.setdefault(look, lx.plain_form(d))
+        excluding = any((scale, 1 - side) in looks for scale, side in looks)
+        of_several = self._seen.nouns[head, True].number >= 2 if (head, True) in self._seen.nouns else False
+        return list(looks.values()) if excluding or (of_several and len(looks) >= 2) else []
 
     def _tie_groups(self) -> None:
         """Groups get their members: names set beside the plural (`the twins Zuzana and Petr`), kin with that title (`her fathers`: Papa Leo, Papa Sam)."""
@@ -540,7 +557,7 @@ class Cast:
         """Whom or what a phrase's noun can mean, the likeliest first."""
         head = lx.KIN.get(p.head, p.head)
         for d in reversed((*p.described, *p.compound)):
-            if found := self._by_name.get(f"{d} {head}"):
+            if found := self._by_name.get(f"{d} {head}") or self._by_name.get(f"{lx.plain_form(d)} {head}"):
                 return [found]
         if p.several or p.det in ("every", "each"):
             group = self._by_head.get(f"{head}+")
@@ -553,6 +570,12 @@ class Cast:
         if found is not None and found not in own:
             own.insert(0, found)
         return own or ([] if p.several else [b for b in self._by_head.get(f"{head}+", []) if p.head == "one"])
+
+    def group_of(self, kin: str) -> list[Being]:
+        """Whom a word for several kin means, `the sisters`: the only group of its sex that the text names otherwise."""
+        side = "f" if kin in lx.FEMALE else "m" if kin in lx.MALE else ""
+        fits = [b for b in self.beings.values() if b.several and b.kind == "character" and side and b.side() == side]
+        return (fits[0].members or fits) if len(fits) == 1 else []
 
     def called(self, word: str) -> Being | None:
         """Who or what goes by some words, whatever their capitals."""
@@ -587,6 +610,12 @@ class Cast:
         if found is None or found.kind != "setting":
             found = next((b for b in self._settings.get(key.split()[-1], [])), None)
         return found if found is not None and found.kind == "setting" else None
+
+
+def _looks_alike(one: str, other: str) -> bool:
+    """Whether two adjectives tell of the same look: `tall` and `bigger`."""
+    look = lx.look(one)
+    return look is not None and look == lx.look(other)
 
 
 def _core(name: str) -> frozenset[str]:

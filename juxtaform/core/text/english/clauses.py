@@ -16,6 +16,7 @@ from juxtaform.core.text.english.tagging import Token
 _PUT_ON = frozenset(["put", "try", "pull", "switch", "turn", "take", "hand", "knock", "push"])
 """Verbs that take `on` and `over` to themselves: put on a hat, knock over a cup."""
 _VERBAL = frozenset("VDEGBHMO")
+_WANTED = frozenset("would could might may can will shall should".split())
 _SUPPOSING = frozenset(["if", "unless", "as if", "as though", "lest", "than", "whether"])
 _FIXED = frozenset(
     [
@@ -286,13 +287,20 @@ class _Walk:
 
     def _coordinated(self, p: Phrase, i: int) -> int:
         """Phrases that `and` or commas join to this one: they have its role."""
+        listing = False
         while i < self.n:
             j = i
             if self.t[j].text == ",":
                 j += 1
             if j < self.n and self.t[j].tag == "C" and self.t[j].low in ("and", "or", "nor"):
                 j += 1
-            elif j == i or not self._list_goes_on(j):
+                if self._then(j):
+                    j += 1
+            elif j > i and self._then(j):
+                j += 1
+            elif j > i and (listing or self._list_goes_on(j)):
+                listing = True
+            else:
                 break
             if j >= self.n or j == i:
                 break
@@ -321,9 +329,14 @@ class _Walk:
             i = other.last + 1
         return i
 
+    def _then(self, j: int) -> bool:
+        """Whether `then` joins one more phrase to those before it: `the door, then the window`."""
+        end = self.find.end(j + 1) if j + 1 < self.n and self.t[j].low == "then" else None
+        return end is not None and not self.find.finite_at(self._past_places(end + 1))
+
     def _list_goes_on(self, j: int) -> bool:
-        """Whether phrases behind a comma end with `and` and one more: `a bell, a lemon, a ladder and a letter`."""
-        for _ in range(6):
+        """Whether phrases behind a comma end with `and` and one more, or are two or more and end the sentence: `a bell, a lemon, a ladder and a letter`."""
+        for nth in range(6):
             other = self.find.end(j)
             if other is None:
                 return False
@@ -337,7 +350,7 @@ class _Walk:
                 if self.t[j].tag == "C" and self.t[j].low in ("and", "or"):
                     return True
                 continue
-            return False
+            return nth >= 1 and k < self.n and self.t[k].text == "."
         return False
 
     # Verbs
@@ -529,6 +542,11 @@ class _Walk:
         self.boundary = False
         return i + 1
 
+    def _purpose(self, i: int) -> bool:
+        """Whether `that` begins what somebody wants, not what comes of it: `so that the cat could see him`."""
+        wanted = next((t.low for t in self.t[i + 1 :] if t.tag == "M" or t.text in (",", ";", ".")), "")
+        return i > 0 and self.t[i - 1].low == "so" and wanted in _WANTED
+
     def _mark(self, i: int) -> int:
         token = self.t[i]
         tag, low = token.tag, token.low
@@ -554,7 +572,7 @@ class _Walk:
             ):
                 self.prep = word
                 return i + 1
-            if word in ("if", "whether") or word in _SUPPOSING:
+            if word in ("if", "whether") or word in _SUPPOSING or (word == "that" and self._purpose(i)):
                 self.supposed = "supposed"
             told_of = tag == "W" and not (i and self.t[i - 1].tag == ",")
             if self.deed is not None and self.deed.verb in INNER | _SPEAKING and (told_of or low == "that"):

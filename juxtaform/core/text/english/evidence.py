@@ -85,6 +85,9 @@ class Evidence:
                     if d in lx.ORDINALS and d not in ("last", "next", "other", "middle"):
                         self.nominals[d] += 1
                         self.nominal_at.setdefault(d, self._order)
+                    elif lx.look(d) and p.role == "subject" and p.deed is not None and p.deed.verb != "be":
+                        self.nominals[f"{lx.plain_form(d)} one"] += 1
+                        self.nominal_at.setdefault(f"{lx.plain_form(d)} one", self._order)
                 continue
             if (
                 p.head in lx.ORDINALS

@@ -67,6 +67,30 @@ def capitals() -> dict[str, str]:
 
 
 @lru_cache(maxsize=65536)
+def look(adjective: str) -> tuple[str, int] | None:
+    """The scale on which an adjective tells one of several apart, and its side of it, whether compared or not; None for another.
+
+    >>> look("taller"), look("tiniest"), look("angry")
+    (('size', 0), ('size', 1), None)
+    """
+    return _LOOK.get(plain_form(adjective))
+
+
+def plain_form(adjective: str) -> str:
+    """An adjective of size, age or girth without its comparison; any other word as it is.
+
+    >>> plain_form("bigger"), plain_form("larger"), plain_form("tiniest"), plain_form("second")
+    ('big', 'large', 'tiny', 'second')
+    """
+    for end in ("est", "er"):
+        stem = adjective.removesuffix(end)
+        if stem != adjective:
+            for plain in (stem, stem + "e", stem[:-1], stem[:-1] + "y"):
+                if plain in _LOOK:
+                    return plain
+    return adjective
+
+
 def word(lemma: str) -> Word:
     """What a lemma can be and mean; an empty word for one that is not known.
 
@@ -214,6 +238,14 @@ NUMBERS |= {"dozen": 12, "thirty": 30, "forty": 40, "fifty": 50, "hundred": 100,
 ORDINALS = frozenset(
     "first second third fourth fifth sixth seventh eighth ninth tenth last next other eldest youngest oldest middle".split()
 )
+_LOOKS = {
+    "size": ("big large huge tall", "small little tiny short"),
+    "age": ("old elder", "young"),
+    "girth": ("fat stout plump round", "thin slim lean skinny"),
+}
+_LOOK = {
+    word: (scale, side) for scale, sides in _LOOKS.items() for side, words in enumerate(sides) for word in words.split()
+}
 ADVERBS = frozenset(
     """not n't never always then now soon here there away back together again too also just only even still already almost quite very
     rather once twice never ever perhaps maybe so home upstairs downstairs outside inside indoors outdoors overhead nearby meanwhile

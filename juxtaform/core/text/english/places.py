@@ -24,6 +24,8 @@ _FIXTURES = frozenset(
 """What a room has: the kitchen window tells the kitchen."""
 _SPOT = 0.55
 """How surely a fixture, a piece of furniture or a barrier tells a place at most: enough where nothing else does, too little to leave a room for its door."""
+_STANDS_ALONE = frozenset(["bank", "entrance"])
+"""Parts that are places where nothing says of what: the far bank."""
 _AIMED = frozenset("point aim throw laugh bark knock tug grab snap shoot fire nod wave shake".split())
 """Deeds that go at something: the place behind `at` is their aim, not where they happen."""
 
@@ -45,6 +47,8 @@ def place_key(p: Phrase) -> str:
     head = p.head
     if head in lx.PARTS:
         inner = p.of
+        if inner is None and head in _STANDS_ALONE:
+            return head
         return place_key(inner) if inner is not None and inner is not p else ""
     meaning = lx.meaning(head)
     if p.compound and head in _FIXTURES and lx.word(p.compound[-1]).share("RH") > 0.5:

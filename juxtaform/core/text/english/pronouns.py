@@ -18,16 +18,21 @@ _ANYBODY = ("I", "you")
 _COUNTLESS = frozenset("hundred thousand dozen million score".split())
 _OF_THE_LIVING = "STVFBEX"
 """Deeds that only the living do: say, think, see, feel, laugh, eat, play."""
+_BY_ONESELF = frozenset(
+    "beside behind before above below beneath under over around about near with after ahead".split()
+) | {"in front of"}
+"""Prepositions behind which somebody may be who does the deed: `she stood with a goose beside her`."""
 _NO_OBJECT = frozenset("his its their".split())
 
 
 @dataclass
 class Spoken:
-    """What a sentence spoke of, as the pronouns of the next ones need it: its people, those who act first; those of them who do something together;
-    whether its subject is a thing, or several things."""
+    """What a sentence spoke of, as the pronouns of the next ones need it: its people, those who act first, but who is only one of a group that it names last;
+    those of them who do something together, and those who are named alone; whether its subject is a thing, or several things."""
 
     people: list[Being] = field(default_factory=list)
     together: list[Being] = field(default_factory=list)
+    alone: list[Being] = field(default_factory=list)
     thing: bool = False
     things: bool = False
 
@@ -65,6 +70,8 @@ class Memory:
         self.who[id(p)] = beings
         alive = [b for b in beings if b.kind == "character"]
         self.now.people += [b for b in alive if b not in self.now.people]
+        if len(alive) == 1:
+            self.now.alone += alive
         if p.role == "subject" and p.deed is not None and not p.unreal:
             doing = self.doing.setdefault(id(p.deed), [])
             doing += [b for b in alive if b not in doing]
@@ -76,7 +83,8 @@ class Memory:
 
     def end(self, people: list[Being]) -> None:
         """End a sentence in which these were, those who act first."""
-        self.now.people = people
+        alone = [b for b in people if b in self.now.alone]
+        self.now.people = [*alone, *(b for b in people if b not in alone)]
         if len(self.now.together) > 1:
             self.team = self.now.together
         self.remember(self.now)
@@ -94,6 +102,13 @@ def is_thing(p: Phrase) -> bool:
     """Whether a phrase is what a sentence speaks of, and no living being: `an apple lay on the altar`."""
     thing = not p.name and not p.pronoun and lx.meaning(p.head).kinds and lx.living(p.head) < 0.2
     return bool(thing) and p.role == "subject"
+
+
+def _behind_a_noun(p: Phrase) -> bool:
+    """Whether a phrase follows right behind another noun of its deed that it belongs to: `a goose beside her`."""
+    return p.deed is not None and any(
+        q is not p and not q.pronoun and q.last < p.first <= q.last + 2 for q in (*p.deed.objects, *p.deed.at)
+    )
 
 
 class Pronouns:
@@ -123,8 +138,10 @@ class Pronouns:
 
     def counted_off(self, p: Phrase, memory: Memory) -> list[Being]:
         """`the eldest`, `the taller one`, `the three`: somebody of the group that was named last, or all of it."""
-        if (own := self.cast.called(p.head)) is not None and own.kind == "character":
-            return [own]
+        names = [p.head, *(f"{lx.plain_form(d)} one" for d in p.described)]
+        for name in names:
+            if (own := self.cast.called(name)) is not None and own.kind == "character":
+                return [own]
         if p.head == "#" and p.det in ("the", "these", "those", "both") and p.count > 1:
             return self.together(memory, p.count, counted=True)
         for spoken in reversed(memory.recent):
@@ -185,6 +202,8 @@ class Pronouns:
     def _barred(word: str, p: Phrase, memory: Memory) -> list[Being]:
         """Who does the deed to whom a pronoun cannot mean: `she saw her`."""
         if p.role not in ("object", "at") or p.deed is None or word.endswith("self") or word in _NO_OBJECT or p.owning:
+            return []
+        if p.role == "at" and p.prep in _BY_ONESELF and _behind_a_noun(p):
             return []
         return [b for s in p.deed.subjects for b in memory.who.get(id(s), [])]
 

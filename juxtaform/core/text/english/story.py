@@ -424,7 +424,7 @@ class Story:
         if (p.several and head in lx.TOGETHER and p.det in ("the", "these", "those", "both")) or (
             p.several and head in lx.TOGETHER and p.owning
         ):
-            return self.pronouns.together(scene, 2)
+            return self.cast.group_of(head) or self.pronouns.together(scene, 2)
         if head in lx.ANYBODY and p.det in ("the", "this", "that") and not set(p.described) - lx.USUAL:
             side = lx.ANYBODY[head]
             for spoken in reversed(scene.recent):

@@ -97,7 +97,8 @@ def weights() -> dict[str, float]:
 
 
 class Mentions:
-    """The places that sentences name, one sentence after another: a pronoun behind a preposition means what was named last and can hold somebody."""
+    """The places that sentences name, one sentence after another: a pronoun behind a preposition means what was named last and can hold somebody; in the same deed it
+    only describes that (`a room with nothing in it`)."""
 
     def __init__(self) -> None:
         self._last: Phrase | None = None
@@ -107,7 +108,8 @@ class Mentions:
         for p in sorted(read.sentence.phrases, key=lambda p: p.start):
             if p.pronoun:
                 held = p.pronoun in _IT and p.role == "at" and _tie(p) in _AHEAD - {"at"}
-                if self._last is not None and held and not _unreal(p):
+                described = self._last is not None and self._last.deed is not None and self._last.deed is p.deed
+                if self._last is not None and held and not described and not _unreal(p):
                     found.append(Mention(place_key(self._last), _standing_for(self._last, p), meant=True))
             elif (key := place_key(p)) and not _unreal(p):
                 found.append(Mention(key, p))
