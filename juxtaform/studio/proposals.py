@@ -6,7 +6,7 @@ from bisect import bisect_left
 from collections import defaultdict
 from collections.abc import Sequence
 
-from juxtaform.core.text.breakdown import ProposedScene, ProposedShot, breakdown
+from juxtaform.core.text.breakdown import ProposedScene, ProposedShot, breakdown, told_in
 from juxtaform.core.text.candidates import discovered
 from juxtaform.core.text.manuscript import Manuscript
 from juxtaform.core.text.moments import SURE
@@ -206,17 +206,11 @@ def _run_through(
     w: Writing, project_id: str, text: StoryText, manuscript: Manuscript, threads: list[Thread], fresh: set[str]
 ) -> None:
     """Beads of new threads wherever the text of a shot names them, and speakers by id instead of by name."""
-    moments = [shot for scene in breakdown(manuscript, named_of(threads), candidates=()) for shot in scene.shots]
     names = {w_.casefold(): t.id for t in threads for w_ in (t.name, *t.aliases)}
-    for shot in of_project(w.session, Shot, project_id):
+    shots = of_project(w.session, Shot, project_id)
+    for shot in shots:
         shot.speakers = [names.get(str(x).casefold(), x) for x in shot.speakers]
-        covered = text.stretch(shot)
-        if covered is None:
-            continue
-        here = dict.fromkeys(
-            t
-            for m in moments
-            if min(m.end, covered.end) - max(m.start, covered.start) > 0.5 * (m.end - m.start)
-            for t in (*m.cast, *m.places, *m.props)
-        )
+    covered = [(shot, stretch) for shot in shots if (stretch := text.stretch(shot)) is not None]
+    told = told_in(manuscript, named_of(threads), [(c.start, c.end) for _, c in covered])
+    for (shot, _), here in zip(covered, told, strict=True):
         w.add(*(Bead(project_id=project_id, shot_id=shot.id, thread_id=t) for t in here if t in fresh))

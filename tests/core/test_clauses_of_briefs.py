@@ -52,6 +52,9 @@ def stands(text, name, kind="character"):
         ("April showers fall on the wagons.", "April", "no name"),
         ("April rows and hums.", "April", "seen"),
         ("May sits on the hill.", "May", "seen"),
+        ("“That is Ada’s hat,” says Bo.", "Ada", "spoken of"),
+        ("“Good night,” says Ada.", "Ada", "seen"),
+        ("Bo kisses “Ada”.", "Ada", None),
     ],
 )
 def test_how_words_speak_of_somebody(text, name, told):
@@ -71,6 +74,7 @@ def test_how_words_speak_of_somebody(text, name, told):
         ("Ada hides behind the barn.", "spoken of"),
         ("Ada draws on the barn door.", "spoken of"),
         ("Where the barn once stood there is only grass.", "absent"),
+        ("“I was in the barn,” says Ada.", "no name"),
     ],
 )
 def test_how_words_speak_of_a_place(text, told):

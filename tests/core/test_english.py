@@ -4,7 +4,7 @@ import random
 
 import pytest
 
-from juxtaform.core.text.breakdown import breakdown
+from juxtaform.core.text.breakdown import breakdown, told_in
 from juxtaform.core.text.candidates import discovered, story_of
 from juxtaform.core.text.coverage import coverage
 from juxtaform.core.text.english.cast import plural
@@ -314,6 +314,19 @@ def test_whatever_is_typed_every_word_is_in_one_shot(seed):
 def test_who_is_one_and_who_is_another(text, everyone):
     found = {c.name for c in story_of(prose.read(text)).candidates() if c.kind == "character" and c.sure}
     assert found == everyone
+
+
+def test_who_runs_through_a_stretch_is_told_sentence_by_sentence_whatever_the_moments_are():
+    text = "Ada sat in the kitchen. She took the lamp. Bo ran into the barn. The hens slept."
+    known = (
+        Named("a", "Ada"),
+        Named("b", "Bo"),
+        Named("k", "Kitchen", ("kitchen",), "setting"),
+        Named("n", "Barn", ("barn",), "setting"),
+    )
+    ends = [text.index(". ", 30) + 1, len(text)]
+    at = [(0, 23), (24, ends[0]), (ends[0] + 1, ends[1]), (text.index("the lamp"), text.index(" Bo"))]
+    assert [set(t) for t in told_in(prose.read(text), known, at)] == [{"a", "k"}, {"a", "k"}, {"b", "n"}, {"a", "k"}]
 
 
 @pytest.mark.parametrize("animal", ["cat", "dog", "wolf", "bird"])

@@ -41,7 +41,7 @@ def attached(
             start,
             end,
             kind="named_not_attached",
-            title=f"{name} is named, but not attached",
+            title=f"“{name}” is named, but not attached",
             advice=f"Attach {name}, or take the name out of the words.",
             thread=thread,
             mend=Mend("attach", f"Attach {name}", thread),
@@ -52,7 +52,7 @@ def attached(
     for m in here.unspoken([m for m in shot.members if m.kind == "character"]):
         span = here.spans[m.id][0] if m.id in here.spans else ("", 0, 0)
         words = next((p.text[span[1] : span[2]] for p in own if p.key == span[0]), "")
-        title = f"The words leave {m.name} out" if words else f"{m.name} is attached, but the words do not name them"
+        title = f"The words leave {m.name} out" if words else f"“{m.name}” is attached, but not in the words"
         yield found_in_brief(
             kind="attached_not_named",
             title=title,
@@ -68,7 +68,7 @@ def attached(
         if m.kind == "prop" and m.id not in here.named and m.owner not in owners and not here.speaks_of(m):
             yield found_in_brief(
                 kind="attached_not_named",
-                title=f"{m.name} is attached, but the words do not name it",
+                title=f"“{m.name}” is attached, but not in the words",
                 advice="Name it, say whose it is on its model sheet, or clear it from this shot.",
                 thread=m.id,
                 mend=Mend("clear", f"Clear {m.name}", m.id),

@@ -26,6 +26,8 @@ DEPICTIONS = frozenset(
 """What shows somebody who is not there."""
 _ABSTRACT = frozenset("all what everything nothing".split())
 """What a thing of the mind is said to be: `Hope is all that she has`."""
+_SAID_LEAST = 3
+"""Fewer quoted words are no speech: the “tide key”."""
 _MINDS = frozenset("dream memory imagination thought story tale head mind".split())
 _MESSAGES = frozenset(
     "letter note message parcel postcard card telegram gift present word news book story song tale memory name voice footstep echo absence thought dream idea smell".split()
@@ -56,9 +58,10 @@ _KEEPS_ON = frozenset(
 
 @dataclass(frozen=True)
 class Words:
-    """A text's sentences, each with the offset at which it begins; none where the text is not in English."""
+    """A text's sentences, each with the offset at which it begins, and where somebody's words stand in it; none where the text is not in English."""
 
     sentences: tuple[tuple[int, Sentence], ...]
+    speeches: tuple[tuple[int, int], ...] = ()
 
     def at(self, start: int, end: int) -> tuple[Sentence, Phrase] | None:
         """The phrase that holds some characters, and its sentence."""
@@ -129,11 +132,14 @@ def read_words(text: str, names: frozenset[str]) -> Words:
     for a, b in speeches:
         told = told[:a] + SAID + " " * (b - a - 1) + told[b:]
     known = Names(names, frozenset())
-    return Words(tuple((a, read(told[a:b], known)) for a, b in spans(text, told, 0, len(text), speeches)))
+    sentences = tuple((a, read(told[a:b], known)) for a, b in spans(text, told, 0, len(text), speeches))
+    return Words(sentences, tuple((a, b) for a, b in speeches if len(text[a:b].split()) >= _SAID_LEAST))
 
 
 def standing(words: Words, start: int, end: int, kind: str) -> Standing | None:
     """How the words at `start`..`end` speak of somebody or something of a kind; None where the clauses do not tell."""
+    if any(a <= start and end <= b for a, b in words.speeches):
+        return "no name" if kind == "setting" else "spoken of"
     found = words.at(start, end)
     if found is None:
         return None

@@ -161,7 +161,7 @@ def _absent(shots: Sequence[PlanShot], names: Mapping[str, str], kinds: Mapping[
                 source="plan",
                 kind="never_appears",
                 shot=shots[0].id,
-                title=f"{names[thread]} is in no shot",
+                title=f"No shot shows {names[thread]}",
                 advice="Assign a shot, or take them out of the cast.",
                 thread=thread,
                 measured=0,

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from bisect import bisect_left, bisect_right
 from collections.abc import Container, Sequence
 from dataclasses import dataclass, replace
 from statistics import median
@@ -140,6 +141,25 @@ def breakdown(
     return scenes
 
 
+def told_in(
+    manuscript: Manuscript, threads: Sequence[Named], stretches: Sequence[tuple[int, int]]
+) -> list[tuple[str, ...]]:
+    """Which threads run through each stretch of the text (start, end) by its words, pronouns included: who is to be seen, where, with what. A sentence
+    counts where more than half of it lies, or all of a stretch lies in it."""
+    story = story_of(manuscript, tuple(threads))
+    pieces = [p for i, _ in enumerate(manuscript.scenes()) for p in story.pieces(i)]
+    begins, known = [p.start for p in pieces], {t.id for t in threads}
+    found = []
+    for start, end in stretches:
+        near = pieces[max(0, bisect_right(begins, start) - 1) : bisect_left(begins, end)]
+        group = [
+            p for p in near if 2 * (min(p.end, end) - max(p.start, start)) > min(p.end - p.start, 2 * (end - start) - 1)
+        ]
+        everyone = [t for p in group for t in (*p.people, *p.props)]
+        found.append(_of(tuple(dict.fromkeys([*everyone, *([place] if (place := _place_of(group)) else [])])), known))
+    return found
+
+
 def own_measure(manuscript: Manuscript, usual: float) -> float:
     """How many words a paragraph of the text has, where it is told in short ones: whoever writes so thinks of pictures."""
     told = [len(p.words.split()) for p in manuscript.passages if p.kind == "action" and not manuscript.said_in(p)]
@@ -165,8 +185,7 @@ def _shot(
 ) -> ProposedShot:
     text = " ".join(" ".join(p.text.split()) for p in group)
     cast = tuple(dict.fromkeys(name for p in group for name in p.people))
-    told = max((p for p in group if p.new_place), key=lambda p: p.stated, default=None)
-    place = told.place if told else group[0].place or next((p.place for p in group if p.place), "")
+    place = _place_of(group)
     shown_piece = next((p for p in group if p.people and not p.speech), next((p for p in group if p.people), group[0]))
     return ProposedShot(
         group[0].start,
@@ -184,6 +203,12 @@ def _shot(
         why=moment.why,
         sure=moment.sure,
     )
+
+
+def _place_of(group: Sequence[Piece]) -> str:
+    """Where a picture of some pieces is: where they go most surely, else where they begin."""
+    told = max((p for p in group if p.new_place), key=lambda p: p.stated, default=None)
+    return told.place if told else next((p.place for p in group if p.place), "")
 
 
 def shown(text: str, at: int, mentions: Sequence[Mention], lines: Sequence[Line], by_id: dict[str, Named]) -> str:

@@ -15,7 +15,7 @@
       .filter((g) => g.all.length),
   );
   const offered = $derived(found.filter((f) => !f.sure && f.kind !== 'prop').length);
-  const sure = $derived(found.filter((f) => f.sure && f.kind !== 'prop'));
+  const sure = $derived(found.filter((f) => f.sure && f.kind !== 'prop' && !f.members.length)); // of a group its members run through the story
 </script>
 
 {#if (groups.length || offered) && !hidden}
