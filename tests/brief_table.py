@@ -46,6 +46,7 @@ class World:
                 )
                 for k, m in self.members.items()
             ]
+            + [ThreadWords(Named(k, s.name, (), "style"), "style", "") for k, s in self.styles.items()]
         )
 
 

@@ -16,6 +16,7 @@ from juxtaform.core.brief.compose import (
     composed,
 )
 from juxtaform.core.brief.delivery import ratio_of
+from juxtaform.core.brief.knowledge import Before
 from juxtaform.core.brief.motion import MotionShot, as_text, motion_brief
 from juxtaform.core.brief.preflight import Preflight
 from juxtaform.core.brief.saying import sentence
@@ -25,7 +26,7 @@ from juxtaform.core.findings import Finding
 from juxtaform.core.picture.plate import plate
 from juxtaform.core.text.difference import word_difference
 from juxtaform.records.rules import TEMPLATE_PLACES, ProfileRow
-from tests.brief_table import LATER, TABLE, Row, judged, view
+from tests.brief_table import HARBOUR, LATER, TABLE, Row, judged, view
 
 PELL = Member(
     "p",
@@ -390,3 +391,18 @@ def test_a_profile_s_template_orders_the_parts_and_its_weights_are_told_as_it_wa
     assert {*PLACEHOLDERS, "pictures"} == TEMPLATE_PLACES
     with pytest.raises(ValidationError, match=r"cost\} is not known"):
         ProfileRow(name="x", template="{cost}")
+
+
+def test_a_story_without_any_style_is_told_so_on_its_first_picture_alone():
+    plain = replace(HARBOUR, styles={})
+    row = Row(plain, "Pell sits on the steps.", "pell steps", frozenset(), {})
+    shot, _, cut, state = row.told()
+    desk = plain.preflight()
+
+    def told(before):
+        return [f.title for f in desk.findings(shot, composed(shot), before, cut, state) if f.kind == "style_words"]
+
+    assert told(None) == ["The story has no style yet"]
+    assert told(Before("Pell runs.", frozenset(["pell"]))) == []
+    with_one = HARBOUR.preflight().findings(shot, composed(shot), Before("Pell runs.", frozenset()), cut, state)
+    assert [f.title for f in with_one if f.kind == "style_words"] == ["No style"]

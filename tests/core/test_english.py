@@ -218,6 +218,7 @@ def test_a_place_holds_until_another_one_is_told():
         ("Mina went into the hut. Her lamp made a yellow room with nothing in it.", ["hut", "hut"]),
         ("Mina went into the hut. She lit a lamp, so that whoever came down the hill would see it.", ["hut", "hut"]),
         ("Mina went into the hut. Gran stood on the far bank.", ["hut", "bank"]),
+        ("Mina went into the hut. The fog came. It swallowed the hill.", ["hut"] * 3),
     ],
 )
 def test_what_stands_in_a_place_is_not_where_the_story_goes(text, where):
@@ -327,6 +328,14 @@ def test_who_runs_through_a_stretch_is_told_sentence_by_sentence_whatever_the_mo
     ends = [text.index(". ", 30) + 1, len(text)]
     at = [(0, 23), (24, ends[0]), (ends[0] + 1, ends[1]), (text.index("the lamp"), text.index(" Bo"))]
     assert [set(t) for t in told_in(prose.read(text), known, at)] == [{"a", "k"}, {"a", "k"}, {"b", "n"}, {"a", "k"}]
+
+
+def test_a_picture_of_several_sentences_shows_the_one_that_names_most_of_its_people():
+    text = "Gran had bread in the oven. They all went up to the house, even Bo, and Ada and the geese sang in the yard."
+    [shot] = [
+        s for scene in breakdown(prose.read(text), (Named("a", "Ada"), Named("b", "Bo")), wanted=1) for s in scene.shots
+    ]
+    assert shot.shows.startswith("They all went up to the house, even Bo")
 
 
 @pytest.mark.parametrize("animal", ["cat", "dog", "wolf", "bird"])

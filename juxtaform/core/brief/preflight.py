@@ -67,7 +67,7 @@ class Preflight:
         left = {c.thread for c in found if c.thread}
         found += attached(shot, own, here, self._by_id, left)
         found += self._fights(shot, own)
-        found += style(shot, brief, own)
+        found += style(shot, brief, own, anywhere="style" in self._kinds.values(), first=before is None)
         found += patterns(brief)
         found += stillness(own, self._reader.words)
         found += strangers(own, self._held, self._reader.words)

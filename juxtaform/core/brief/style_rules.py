@@ -21,16 +21,18 @@ from juxtaform.core.findings import Finding, Mend
 from juxtaform.core.text.tokens import tokens
 
 
-def style(shot: BriefShot, brief: Brief, own: Sequence[Phrase]) -> Iterator[Finding]:
-    """What is to look at in the words of style."""
+def style(shot: BriefShot, brief: Brief, own: Sequence[Phrase], *, anywhere: bool, first: bool) -> Iterator[Finding]:
+    """What is to look at in the words of style. A story without a style `anywhere` is told so once, on its first picture."""
     style = shot.style
     said = [(p, start, end, family) for p in own for start, end, family in style_words(p.text)]
     if style is None:
-        if not said:
+        if not said and (anywhere or first):
             yield found_in_brief(
                 kind="style_words",
-                title="No style",
-                advice="Attach a style, or say in a few words how the picture is made.",
+                title="No style" if anywhere else "The story has no style yet",
+                advice="Attach a style, or say in a few words how the picture is made."
+                if anywhere
+                else "Make one on Model sheets and let it run through the shots.",
             )
         families = tuple(dict.fromkeys(f for *_, f in said))
         for a, b in contradictions(families):

@@ -186,7 +186,10 @@ def _shot(
     text = " ".join(" ".join(p.text.split()) for p in group)
     cast = tuple(dict.fromkeys(name for p in group for name in p.people))
     place = _place_of(group)
-    shown_piece = next((p for p in group if p.people and not p.speech), next((p for p in group if p.people), group[0]))
+    shown_piece = max(
+        [p for p in group if p.people and not p.speech] or [p for p in group if p.people][:1] or group[:1],
+        key=_named_in,
+    )
     return ProposedShot(
         group[0].start,
         group[-1].end,
@@ -203,6 +206,13 @@ def _shot(
         why=moment.why,
         sure=moment.sure,
     )
+
+
+def _named_in(piece: Piece) -> int:
+    """How many of its people a piece names, or may name where one pronoun gives way to its name."""
+    people = {m.id for m in piece.mentions if m.id in piece.people}
+    named = {m.id for m in piece.mentions if not m.pronoun} & people
+    return len(named) + (len(people) > len(named))
 
 
 def _place_of(group: Sequence[Piece]) -> str:

@@ -111,7 +111,7 @@ class Mentions:
                 described = self._last is not None and self._last.deed is not None and self._last.deed is p.deed
                 if self._last is not None and held and not described and not _unreal(p):
                     found.append(Mention(place_key(self._last), _standing_for(self._last, p), meant=True))
-            elif (key := place_key(p)) and not _unreal(p):
+            elif (key := place_key(p)) and not _unreal(p) and not (p.role == "object" and _done_by_a_thing(p)):
                 found.append(Mention(key, p))
                 if _may_hold(p):
                     self._last = p
@@ -122,6 +122,15 @@ def _may_hold(p: Phrase) -> bool:
     """Whether somebody may be in or on what a phrase means: no time, no thought, nobody and nothing worn."""
     sorts = _sorts(p)
     return not p.name and max(sorts["living"], sorts["body"], sorts["time"]) < 0.3 and sorts["abstract"] < 0.5
+
+
+def _done_by_a_thing(p: Phrase) -> bool:
+    """Whether what a phrase means has something done to it by no living being: the fog swallows the hill, and nobody goes there."""
+    return p.deed is not None and bool(p.deed.subjects) and not _alive(p.deed)
+
+
+def _alive(deed: Deed) -> bool:
+    return any(s.pronoun != "it" and (s.pronoun or s.name or lx.living(s.head) >= 0.2) for s in deed.subjects)
 
 
 def _unreal(p: Phrase) -> bool:
@@ -214,7 +223,7 @@ def terms(m: Mention, read: Read, seen: Around) -> dict[str, float]:
 
 def _by_deed(p: Phrase, tie: str, place: float, deed: Deed) -> dict[str, float]:
     """What the deed of a phrase says of it."""
-    alive = any(s.pronoun not in ("", "it") or s.name or lx.living(s.head) >= 0.2 for s in deed.subjects)
+    alive = _alive(deed)
     before = float(p.role == "at" and p.start < deed.start)
     moves = moving(deed)
     just_before = [o for o in (*deed.objects, *deed.at) if o is not p and o.last + 2 == p.first]
