@@ -370,6 +370,8 @@ def test_sisters_are_the_girls_who_were_named():
 def test_who_stands_with_something_beside_her_is_she():
     assert people("Ada ran. A girl came. Ada stood on the bank with a lantern beside her.")[-1] == {"Ada"}
     assert people("Ada ran. A girl came. Ada sat down beside her.")[-1] == {"Ada", "girl"}
+    assert people("Ada ran. A girl came. Ada took the lamp with her.")[-1] == {"Ada"}
+    assert people("Ada ran. A girl came. Ada sat at the table with her.")[-1] == {"Ada", "girl"}
 
 
 def test_she_who_is_given_something_is_not_she_who_gives_it():

@@ -18,10 +18,10 @@ _ANYBODY = ("I", "you")
 _COUNTLESS = frozenset("hundred thousand dozen million score".split())
 _OF_THE_LIVING = "STVFBEX"
 """Deeds that only the living do: say, think, see, feel, laugh, eat, play."""
-_BY_ONESELF = frozenset(
-    "beside behind before above below beneath under over around about near with after ahead".split()
-) | {"in front of"}
-"""Prepositions behind which somebody may be who does the deed: `she stood with a goose beside her`."""
+_BY_ONESELF = frozenset("beside behind before above below beneath under over around about near".split()) | {
+    "in front of"
+}
+_TAKEN_ALONG = frozenset("take bring carry have keep drag pull lead".split())
 _NO_OBJECT = frozenset("his its their".split())
 
 
@@ -104,11 +104,16 @@ def is_thing(p: Phrase) -> bool:
     return bool(thing) and p.role == "subject"
 
 
-def _behind_a_noun(p: Phrase) -> bool:
-    """Whether a phrase follows right behind another noun of its deed that it belongs to: `a goose beside her`."""
-    return p.deed is not None and any(
-        q is not p and not q.pronoun and q.last < p.first <= q.last + 2 for q in (*p.deed.objects, *p.deed.at)
-    )
+def _by_oneself(p: Phrase) -> bool:
+    """Whether a phrase tells what somebody has by them, and so who does the deed: `she stood with a goose beside her`, `she took the goose with her`."""
+    deed = p.deed
+    if p.role != "at" or deed is None:
+        return False
+    before = next((q for q in (*deed.objects, *deed.at) if q is not p and q.last < p.first <= q.last + 2), None)
+    if before is None or before.pronoun:
+        return False
+    along = p.prep == "with" and before.role == "object" and deed.verb in _TAKEN_ALONG
+    return along or (before.prep == "with" and p.prep in _BY_ONESELF)
 
 
 class Pronouns:
@@ -203,7 +208,7 @@ class Pronouns:
         """Who does the deed to whom a pronoun cannot mean: `she saw her`."""
         if p.role not in ("object", "at") or p.deed is None or word.endswith("self") or word in _NO_OBJECT or p.owning:
             return []
-        if p.role == "at" and p.prep in _BY_ONESELF and _behind_a_noun(p):
+        if _by_oneself(p):
             return []
         return [b for s in p.deed.subjects for b in memory.who.get(id(s), [])]
 
