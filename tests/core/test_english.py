@@ -219,6 +219,7 @@ def test_a_place_holds_until_another_one_is_told():
         ("Mina went into the hut. She lit a lamp, so that whoever came down the hill would see it.", ["hut", "hut"]),
         ("Mina went into the hut. Gran stood on the far bank.", ["hut", "bank"]),
         ("Mina went into the hut. The fog came. It swallowed the hill.", ["hut"] * 3),
+        ("Mina climbed the tower. She saw it all: the square, the well, the sea.", ["tower", "tower"]),
     ],
 )
 def test_what_stands_in_a_place_is_not_where_the_story_goes(text, where):
@@ -310,6 +311,16 @@ def test_whatever_is_typed_every_word_is_in_one_shot(seed):
             {"girls", "small girl", "tall girl"},
         ),
         ("A little girl ran. The poor girl sat. The girl sang.", {"girl"}),
+        ("It was a boy with a bucket. The boy sat. The boy’s name was Idris. Idris ate.", {"Idris"}),
+        ("My grandfather taught me to steal. Then Grandfather laughed. Then Grandfather ran.", {"Grandfather"}),
+        (
+            "Three owls lived there. The eldest ran, and the middle one sang. The owls slept.",
+            {"owls", "eldest owl", "middle owl"},
+        ),
+        (
+            "Two children came. The girl nudged her brother. The boy ran. The girl sang.",
+            {"children", "girl", "brother"},
+        ),
     ],
 )
 def test_who_is_one_and_who_is_another(text, everyone):

@@ -25,6 +25,11 @@ _NOBODY = frozenset(
 )
 
 
+_YOUNG_KIN = {
+    "boy": frozenset("brother son grandson nephew".split()),
+    "girl": frozenset("sister daughter granddaughter niece".split()),
+}
+"""Whom `the boy` and `the girl` mean where nobody brought them in: a brother who was named."""
 _UNSEEN = Seen()
 
 
@@ -174,7 +179,7 @@ class Cast:
                     self._tie(known, head)
             return
         longest = max(cluster, key=lambda n: (len(n.split()), forms[n].count))
-        if not core:
+        if not core or (len(core) == 1 and longest.casefold() in lx.KIN):
             self._kin_name(longest, cluster, count, sum(s.acts + s.speaks for s in seen))
             return
         last = longest.split()[-1].casefold()
@@ -301,7 +306,11 @@ class Cast:
                 not several
                 and head in lx.ANYBODY
                 and head not in self._seen.introduced
-                and any(b.kind == "character" and b.name[:1].isupper() for b in self.beings.values())
+                and any(
+                    b.kind == "character"
+                    and (b.name[:1].isupper() or bool(b.heads & _YOUNG_KIN.get(head, frozenset())))
+                    for b in self.beings.values()
+                )
             ):
                 continue
             if (

@@ -82,7 +82,7 @@ class Evidence:
                 self._saw_name(p)
             if p.head == "one":
                 for d in p.described:
-                    if d in lx.ORDINALS and d not in ("last", "next", "other", "middle"):
+                    if d in lx.ORDINALS and d not in ("last", "next", "other"):
                         self.nominals[d] += 1
                         self.nominal_at.setdefault(d, self._order)
                     elif lx.look(d) and p.role == "subject" and p.deed is not None and p.deed.verb != "be":
@@ -131,8 +131,10 @@ class Evidence:
                 self.beside.append((p.name, ordinal or who.name or who.head))
         if p.role == "is" and p.deed is not None and p.deed.subjects and p.deed.subjects[0].head == "name":
             seen.acts += 1
-            if self._acted is not None:
-                self.beside.append((p.name, self._acted.name or self._acted.head))
+            owner = p.deed.subjects[0].owner
+            whose = owner if owner is not None and not owner.pronoun else self._acted
+            if whose is not None:
+                self.beside.append((p.name, whose.name or whose.head))
         if p.beside is not None:
             self.beside.append((p.name, p.beside.name or p.beside.head))
 

@@ -105,13 +105,14 @@ class Mentions:
 
     def of(self, read: Read) -> list[Mention]:
         found = []
+        told = any(d.finite for d in read.sentence.deeds)
         for p in sorted(read.sentence.phrases, key=lambda p: p.start):
             if p.pronoun:
                 held = p.pronoun in _IT and p.role == "at" and _tie(p) in _AHEAD - {"at"}
                 described = self._last is not None and self._last.deed is not None and self._last.deed is p.deed
                 if self._last is not None and held and not described and not _unreal(p):
                     found.append(Mention(place_key(self._last), _standing_for(self._last, p), meant=True))
-            elif (key := place_key(p)) and not _unreal(p) and not (p.role == "object" and _done_by_a_thing(p)):
+            elif (key := place_key(p)) and not _unreal(p) and not (told and _leads_nowhere(p)):
                 found.append(Mention(key, p))
                 if _may_hold(p):
                     self._last = p
@@ -124,9 +125,12 @@ def _may_hold(p: Phrase) -> bool:
     return not p.name and max(sorts["living"], sorts["body"], sorts["time"]) < 0.3 and sorts["abstract"] < 0.5
 
 
-def _done_by_a_thing(p: Phrase) -> bool:
-    """Whether what a phrase means has something done to it by no living being: the fog swallows the hill, and nobody goes there."""
-    return p.deed is not None and bool(p.deed.subjects) and not _alive(p.deed)
+def _leads_nowhere(p: Phrase) -> bool:
+    """Whether what a phrase of a told sentence means is only named: no deed has it (`she saw it all: the square, the well`), or no living being does
+    something to it (`the fog swallowed the hill`)."""
+    if p.deed is None:
+        return not p.role
+    return p.role == "object" and bool(p.deed.subjects) and not _alive(p.deed)
 
 
 def _alive(deed: Deed) -> bool:
