@@ -333,10 +333,13 @@ class Cast:
         )
         for nominal, times in self._seen.nominals.items():
             before = [g for g in groups if g[0] < self._seen.nominal_at[nominal]]
-            if nominal in self._by_name or not before:
+            if not before:
                 continue
             counted_ones = [g for g in before if g[2] >= 2]
             head = (counted_ones or before)[-1][1]
+            if (named := self._by_name.get(nominal)) is not None:
+                named.heads.add(head)
+                continue
             whole = f"{nominal.removesuffix(' one')} {head}"
             if whole in self._by_name:
                 self._by_name[nominal] = self._by_name[whole]

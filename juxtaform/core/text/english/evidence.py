@@ -81,13 +81,11 @@ class Evidence:
             if p.name:
                 self._saw_name(p)
             if p.head == "one":
-                for d in p.described:
-                    if d in lx.ORDINALS and d not in ("last", "next", "other"):
-                        self.nominals[d] += 1
-                        self.nominal_at.setdefault(d, self._order)
-                    elif lx.look(d) and p.role == "subject" and p.deed is not None and p.deed.verb != "be":
-                        self.nominals[f"{lx.plain_form(d)} one"] += 1
-                        self.nominal_at.setdefault(f"{lx.plain_form(d)} one", self._order)
+                acts = p.role == "subject" and p.deed is not None and p.deed.verb != "be"
+                nominal = _nominal(p)
+                if nominal and nominal not in ("last", "next", "other") and (acts or nominal in lx.ORDINALS):
+                    self.nominals[nominal] += 1
+                    self.nominal_at.setdefault(nominal, self._order)
                 continue
             if (
                 p.head in lx.ORDINALS
@@ -127,8 +125,7 @@ class Evidence:
         if p.role == "called" and p.deed is not None and p.deed.subjects:
             who = p.deed.subjects[0]
             if not who.pronoun:
-                ordinal = next((d for d in who.described if d in lx.ORDINALS), "") if who.head == "one" else ""
-                self.beside.append((p.name, ordinal or who.name or who.head))
+                self.beside.append((p.name, _nominal(who) or who.name or who.head))
         if p.role == "is" and p.deed is not None and p.deed.subjects and p.deed.subjects[0].head == "name":
             seen.acts += 1
             owner = p.deed.subjects[0].owner
@@ -210,6 +207,16 @@ class Evidence:
             seen.weak += 0.5
             seen.count += 1
             seen.first = min(seen.first, self._order)
+
+
+def _nominal(p: Phrase) -> str:
+    """The words that tell which one of several a phrase means, `second` or `tall one`; empty for another."""
+    if p.head != "one":
+        return ""
+    return next(
+        (d if d in lx.ORDINALS else f"{lx.plain_form(d)} one" for d in p.described if d in lx.ORDINALS or lx.look(d)),
+        "",
+    )
 
 
 def willed(deed: Deed, spoken: bool = False) -> bool:
