@@ -73,6 +73,8 @@ LETTERS = {
     "thing": "O",
     "other": "X",
 }
+PERSONS, ANIMALS = 18, 5
+"""The lexicographers' files of persons, and of animals with all that they are made of."""
 DEEDS = {
     29: "body",
     30: "change",
@@ -152,8 +154,11 @@ def main() -> None:
         for rank, offset, count in sorted(senses.get((lemma, "n"), [])):
             if nouns[offset][3] or (lemma not in nouns[offset][1] and rank > 1):
                 continue
-            file = {18: "person", 5: "animal"}.get(nouns[offset][0])
-            kind = file or next((k for k, roots in named.items() if above(offset) & roots), "other")
+            kind = next((k for k, roots in named.items() if above(offset) & roots), "other")
+            if nouns[offset][0] == PERSONS:
+                kind = "person"
+            elif nouns[offset][0] == ANIMALS and kind not in ("animal", "body", "people"):
+                kind = "body"  # feathers, claws and tails stand among the animals
             kinds[LETTERS[kind]] += count + 1 / rank
             if kind == "person":
                 sex_told = "f" if female in above(offset) else "m" if male in above(offset) else ""

@@ -175,18 +175,20 @@ class Pronouns:
     # One
 
     def _one(self, side: str, word: str, p: Phrase, memory: Memory, weight: int) -> list[Being]:
-        reach = [[b for b in s.people if b.kind == "character"] for s in memory.reach()]
+        spoken = memory.reach()
+        reach = [[b for b in s.people if b.kind == "character"] for s in spoken]
         barred = self._barred(word, p, memory)
         answer = self._answers(p, memory)
         anybody = any(b.counted for group in reach for b in group)
-        for group in reach:
+        for group, s in zip(reach, spoken, strict=True):
             fits = [
                 b
                 for b in group
                 if b not in barred and not b.several and b.side() in (side, "") and b.name not in _ANYBODY
             ]
             fits = [b for b in fits if b.counted or not anybody]
-            sure = [b for b in fits if b.side() == side] or fits
+            alone = [b for b in fits if b in s.alone] or fits
+            sure = [b for b in alone if b.side() == side] or alone
             if sure and sure[0].creature and not sure[0].side() and (p.role != "subject" or group not in reach[:2]):
                 human = next(
                     (b for r in reach for b in r if b not in barred and b.side() == side and not b.several), None
