@@ -268,9 +268,20 @@ class _Walk:
                 deed.subjects.append(p)
 
     def _explains(self, before: Phrase, p: Phrase, after: int) -> bool:
-        """Whether a phrase behind a comma says who the one before it is: one of them a name, and a comma or an end behind."""
+        """Whether a phrase behind a comma says who the one before it is: one of them a name, or `a small woman` behind `the librarian`, and a comma or an end
+        behind."""
         ends = after >= self.n or self.t[after].tag in ",.IWGE"
-        return ends and bool(before.name) != bool(p.name) and not p.several and not before.several
+        if not ends or p.several or before.several:
+            return False
+        described = p.det in ("a", "an") and before.det == "the" and not p.name and not before.name
+        if described and before.role == "" and self._a_comma_and_a_verb(after):
+            return min(lx.living(p.head), lx.living(before.head)) >= 0.45
+        return bool(before.name) != bool(p.name)
+
+    def _a_comma_and_a_verb(self, i: int) -> bool:
+        """Whether a comma and a verb end what is told of somebody between commas: `, a small woman with earrings, looked`."""
+        i = self._past_places(i)
+        return i + 1 < self.n and self.t[i].text == "," and self.find.finite_at(i + 1)
 
     def _past_places(self, i: int) -> int:
         """Behind the prepositional phrases that begin here: `from the second floor`."""

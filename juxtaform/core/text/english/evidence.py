@@ -74,7 +74,7 @@ class Evidence:
                     self.groups.append((lx.KIN.get(p.head, p.head), names))
         for p in read.sentence.phrases:
             self._order += 1
-            if p.pronoun:
+            if p.pronoun or (p.role == "beside" and not p.name and p.beside is not None and not p.beside.name):
                 continue
             if p.role == "subject" and p.head != "name":
                 self._acted = p

@@ -397,6 +397,8 @@ class Story:
         if p.pronoun:
             return self.pronouns.meant(p.pronoun, p, scene, weight=2)
         cast = self.cast
+        if p.role == "beside" and p.beside is not None and not p.name and not p.beside.name:
+            return scene.who.get(id(p.beside), [])
         if (being := cast.named(p)) is not None:
             if p.head and p.several and p.head != p.name.split()[-1].casefold():
                 return [being]
