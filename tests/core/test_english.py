@@ -371,6 +371,13 @@ def test_she_is_who_was_named_alone_and_not_one_of_a_group():
     assert told[-1] == {"tall girl"}
 
 
+def test_a_postman_is_he_and_who_does_what_she_can_is_herself():
+    told = people(
+        "Every morning at seven Ada stood there. The postman came. He sang. She sang. Ada leaned out as far as she could."
+    )
+    assert told == [{"Ada"}, {"postman"}, {"postman"}, {"Ada"}, {"Ada"}]
+
+
 def test_sisters_are_the_girls_who_were_named():
     told = people(
         "Bo slept. Two girls came in. The taller one laughed. The small one sang. Bo woke. The sisters ran off."

@@ -77,6 +77,10 @@ class Phrases:
         found = self.at(i) if i < self.n else None
         return found.last if found else None
 
+    def _only_counted(self, j: int) -> bool:
+        """Whether a name follows a bare number that is a phrase of its own: `at seven Miss Pepper stood up`."""
+        return j > 1 and self.t[j - 1].tag == "#" and self.t[j - 2].low == "at"
+
     def finite_at(self, i: int) -> bool:
         """Whether a finite verb follows, adverbs between left out."""
         while i < self.n and self.t[i].tag in "Rn":
@@ -167,7 +171,7 @@ class Phrases:
                 head = j - 1
                 described.pop()
                 break
-            elif tag == "P" and names and _is_time(names[-1].text, det):
+            elif tag == "P" and ((names and _is_time(names[-1].text, det)) or (j > i and self._only_counted(j))):
                 break
             elif tag == "P":
                 several = head >= 0 and t[head].tag == "S"

@@ -22,6 +22,7 @@ _BY_ONESELF = frozenset("beside behind before above below beneath under over aro
     "in front of"
 }
 _TAKEN_ALONG = frozenset("take bring carry have keep drag pull lead".split())
+_DOES = frozenset("he she they i we".split())
 _NO_OBJECT = frozenset("his its their".split())
 
 
@@ -209,6 +210,8 @@ class Pronouns:
     def _barred(word: str, p: Phrase, memory: Memory) -> list[Being]:
         """Who does the deed to whom a pronoun cannot mean: `she saw her`."""
         if p.role not in ("object", "at") or p.deed is None or word.endswith("self") or word in _NO_OBJECT or p.owning:
+            return []
+        if word in _DOES:  # `as far as she could`
             return []
         if _by_oneself(p):
             return []
