@@ -130,9 +130,9 @@ class Cast:
 
     def _vote(self, being: Being, token: str) -> None:
         token = lx.KIN.get(token.strip("."), token.strip("."))
-        if token in lx.FEMALE or lx.meaning(token).sex == "f" or _ends_in(token, "woman"):
+        if token in lx.FEMALE or lx.meaning(token).sex == "f" or lx.ends_in(token, "woman"):
             being.sex["f"] += 8
-        elif token in lx.MALE or lx.meaning(token).sex == "m" or _ends_in(token, "man"):
+        elif token in lx.MALE or lx.meaning(token).sex == "m" or lx.ends_in(token, "man"):
             being.sex["m"] += 8
 
     # People by name
@@ -190,6 +190,7 @@ class Cast:
         if (
             not person_head
             and not titled
+            and self._seen.given.isdisjoint(cluster)
             and any(lx.capitals().get(w, "") in ("T", "J") for w in (longest, longest.removesuffix("s")))
         ):
             return
@@ -622,11 +623,6 @@ class Cast:
         if found is None or found.kind != "setting":
             found = next((b for b in self._settings.get(key.split()[-1], [])), None)
         return found if found is not None and found.kind == "setting" else None
-
-
-def _ends_in(noun: str, who: str) -> bool:
-    """Whether a noun is made of another word and `man` or `woman`: a postman, but no human."""
-    return noun.endswith(who) and lx.word(noun.removesuffix(who)).total > 0
 
 
 def _looks_alike(one: str, other: str) -> bool:

@@ -46,6 +46,8 @@ class Evidence:
         self.nouns: defaultdict[tuple[str, bool], Seen] = defaultdict(Seen)
         self.places: defaultdict[str, Seen] = defaultdict(Seen)
         self.beside: list[tuple[str, str]] = []
+        self.given: set[str] = set()
+        """Names that the text gives to somebody: `the bear's name was Monday`."""
         self.shown: dict[str, str] = {}
         self.groups: list[tuple[str, list[str]]] = []
         self.whole: Counter[str] = Counter()
@@ -122,13 +124,17 @@ class Evidence:
             seen.heads[p.head] += 1
             if p.several:
                 self.groups.append((p.head, [p.name]))
+        if p.role == "called":
+            self.given.add(p.name)
         if p.role == "called" and p.deed is not None and p.deed.subjects:
             who = p.deed.subjects[0]
             if not who.pronoun:
                 self.beside.append((p.name, _nominal(who) or who.name or who.head))
-        if p.role == "is" and p.deed is not None and p.deed.subjects and p.deed.subjects[0].head == "name":
+        named = next((s for s in p.deed.subjects if s.head == "name"), None) if p.deed is not None else None
+        if p.role == "is" and named is not None:
             seen.acts += 1
-            owner = p.deed.subjects[0].owner
+            self.given.add(p.name)
+            owner = named.owner
             whose = owner if owner is not None and not owner.pronoun else self._acted
             if whose is not None:
                 self.beside.append((p.name, whose.name or whose.head))

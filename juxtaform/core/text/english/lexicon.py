@@ -326,7 +326,18 @@ def living(head: str) -> float:
     known = meaning(head)
     if not known.kinds:
         return 0.0 if known.total or word(head).total else 0.3
-    return 1.0 if head in KIN else known.share("PA") + 0.5 * known.share("G")
+    if head in KIN or ends_in(head, "man"):
+        return 1.0
+    return known.share("PA") + 0.5 * known.share("G")
+
+
+def ends_in(noun: str, who: str) -> bool:
+    """Whether a noun is made of another word and `man` or `woman`.
+
+    >>> ends_in("fireman", "man"), ends_in("human", "man"), ends_in("policewoman", "man")
+    (True, False, False)
+    """
+    return noun.endswith(who) and word(noun.removesuffix(who)).total > 0
 
 
 def is_small(low: str) -> bool:
