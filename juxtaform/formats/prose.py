@@ -18,6 +18,9 @@ _NAMED_PART = re.compile(
 )
 _COMMENT = re.compile(r"<!--.*?-->", re.DOTALL)
 _ENDS = re.compile(r"""[.!?…:;,。！？]["'”’»)\]]*$""")
+_BYLINE = re.compile(
+    r"^(?:(?:a story |text |told |written )?by|von|erzählt von|par|de|por) \S+(?: \S+){0,5}[^.!?…:;,]$", re.IGNORECASE
+)
 _TITLE_WORDS = 12
 _MARKS = re.compile(r"(?<!\w)(\*{1,3}|_{1,3})(?=\S)(.+?)(?<=\S)\1(?!\w)")
 _LEAD = re.compile(r"^[ \t]*(?:>[ \t]?)*(?:[-*+][ \t]+|\d{1,3}[.)][ \t]+)?")
@@ -86,11 +89,12 @@ def _end(line: tuple[int, int, str]) -> int:
 
 def _titled(passages: list[Passage]) -> list[Passage]:
     """A first heading that stands right above a deeper one, and is the only one of its level, is the story's title; so is a first line that stands alone
-    and ends without a mark, above a paragraph that ends with one."""
+    and ends without a mark, above a paragraph that ends with one, and with it the line that says who wrote it."""
     told = [p for p in passages if p.kind != "note"]
-    if len(told) > 1 and told[1].kind == "action" and _stands_as_title(told[0], told[1]):
-        first = told[0]
-        passages[passages.index(first)] = Passage("title", first.start, first.end, first.words, level=1)
+    above = 2 if len(told) > 2 and _BYLINE.match(told[1].words) else 1
+    if len(told) > above and told[above].kind == "action" and _stands_as_title(told[0], told[above]):
+        for line in told[:above]:
+            passages[passages.index(line)] = Passage("title", line.start, line.end, line.words, level=1)
         return passages
     headings = [p for p in passages if p.kind == "scene" and p.words]
     if len(headings) < 2 or headings[0] is not next((p for p in passages if p.kind != "note"), None):

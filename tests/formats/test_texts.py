@@ -130,6 +130,10 @@ LONG = "Old Tobiah kept the ferry at the end of the road, and every night he lit
         ),
         ("INT. HALL - DAY\n\nA.", [("scene", "INT. HALL - DAY"), ("action", "A.")]),
         (f"The Lamp\n\n{LONG}", [("title", "The Lamp"), ("action", LONG)]),
+        (
+            f"The Lamp\n\nby Ines Okafor\n\n{LONG}",
+            [("title", "The Lamp"), ("title", "by Ines Okafor"), ("action", LONG)],
+        ),
         (f"He is here!\n\n{LONG}", [("action", "He is here!"), ("action", LONG)]),
         ("Pell wakes up\n\nPell sees the shell", [("action", "Pell wakes up"), ("action", "Pell sees the shell")]),
         ("Chapter Two\n\nA.", [("scene", "Chapter Two"), ("action", "A.")]),
