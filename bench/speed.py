@@ -127,7 +127,7 @@ def who_they_are_against_bare_passes() -> None:
     ratio = statistics.median(_once_ms(taken) / _once_ms(needed) for _ in range(15))
     print(
         f"who two figures are: {ratio:.2f} x decoding and its {passes.total()} passes, "
-        f"{passes['early']} of them half ones (wanted: under 1.5)"
+        f"{passes['early']} of them early ones (wanted: under 1.5)"
     )
 
 

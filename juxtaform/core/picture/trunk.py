@@ -53,7 +53,7 @@ class Trunk:
         return third, fourth, fifth
 
     def early(self, pixels: Pixels) -> tuple[Map, Map]:
-        """The maps of stages 3 and 4 alone, which cost about half of all."""
+        """The maps of stages 3 and 4 alone, which cost two thirds of all."""
         with self._one_at_a_time:
             self._scene.setInput(taken(pixels))
             seen = [np.array(o[0]) for o in self._scene.forward(OUTPUTS[:2])]
