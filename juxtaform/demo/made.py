@@ -37,6 +37,7 @@ MARKED = {
 """How each slip of the Understudy is marked."""
 NOTES = {"recoloured": "another colour", "another_hand": "another hand"}
 OPEN = {"held", "waiting", "asking", "running"}
+LOST = {"failed", "refused"}
 
 
 def make_takes(ws: Workspace, project: str, say: Say = lambda _: None) -> None:
@@ -59,13 +60,24 @@ def make_takes(ws: Workspace, project: str, say: Say = lambda _: None) -> None:
     queue = JobQueue(ws)
     queue.start()
     try:
-        until = time.monotonic() + WAIT_S
-        while time.monotonic() < until and any(j.state in OPEN for j in jobs.queue(ws, project).jobs):
-            time.sleep(0.2)
+        all_made(queue, project)
     finally:
         queue.close()
     _sorted(ws, project, [shots[i] for i in MADE_OF])
     projects.forget_history(ws, project)
+
+
+def all_made(queue: JobQueue, project: str) -> None:
+    """Wait until all jobs have ended. What went wrong in the trial is asked for again, as its settings can only be told apart with a picture of each."""
+    until = time.monotonic() + WAIT_S
+    while time.monotonic() < until:
+        told = jobs.queue(queue.ws, project).jobs
+        if lost := [j.id for j in told if j.trial_id is not None and j.state in LOST]:
+            jobs.steer(queue.ws, project, "again", lost)
+            queue.touched(project)
+        elif not any(j.state in OPEN for j in told):
+            return
+        time.sleep(0.2)
 
 
 def _sorted(ws: Workspace, project: str, shots: list[str]) -> None:

@@ -7,9 +7,8 @@ import pytest
 from juxtaform.core.text.breakdown import breakdown, told_in
 from juxtaform.core.text.candidates import discovered, story_of
 from juxtaform.core.text.coverage import coverage
-from juxtaform.core.text.english.cast import plural
 from juxtaform.core.text.english.clauses import parsed
-from juxtaform.core.text.english.lexicon import lemmas, living, meaning, word
+from juxtaform.core.text.english.lexicon import lemmas, living, meaning, plural, word
 from juxtaform.core.text.english.tagging import Names, tagged
 from juxtaform.core.text.moments import moments
 from juxtaform.core.text.names import Named

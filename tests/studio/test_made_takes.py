@@ -9,6 +9,7 @@ from sqlalchemy import select, text
 
 from juxtaform.core.check.measure import MEASURE_VERSION
 from juxtaform.core.picture.regions import Box
+from juxtaform.demo.made import all_made
 from juxtaform.records.models import Measure, Take
 from juxtaform.studio import (
     bundles,
@@ -313,6 +314,24 @@ def test_a_trial_that_cannot_be_is_refused_and_asks_nothing(studio, axes, words)
         trials.start(studio.ws, studio.project, TrialOrder(studio.shots[0], axes, 3, studio.service))
     assert jobs.queue(studio.ws, studio.project).jobs == ()
     assert rows(studio.ws, studio.project, "trial") == []
+
+
+def test_a_demo_asks_again_for_what_its_trial_lost(ws, project):
+    lost = []
+
+    def first_ones(key):
+        lost.append(key)
+        return "refused" if len(lost) in (1, 3) else ""
+
+    with understudy(trouble=first_ones) as (address, _), queue_of(ws) as queue:
+        shots = with_ada(ws, project)
+        ada = row(ws, project, "thread")["id"]
+        axes = (Axis("weight", ada, ("40", "90")),)
+        trials.start(ws, project, TrialOrder(shots[0], axes, 2, with_service(ws, project, address), thread_id=ada))
+        all_made(queue, project)
+    assert [j.state for j in jobs.queue(ws, project).jobs] == ["done", "done"]
+    assert len(rows(ws, project, "take")) == 4
+    assert len(set(lost)) == 4
 
 
 def test_the_ledger_adds_up_by_everything_and_foretells(studio):

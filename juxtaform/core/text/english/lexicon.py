@@ -195,6 +195,37 @@ def singular(noun: str) -> str:
     return noun
 
 
+def plural(noun: str) -> str:
+    """A noun for several.
+
+    >>> plural("kitten"), plural("fox"), plural("lady"), plural("man")
+    ('kittens', 'foxes', 'ladies', 'men')
+    """
+    irregular = {
+        "man": "men",
+        "woman": "women",
+        "child": "children",
+        "mouse": "mice",
+        "goose": "geese",
+        "person": "people",
+        "wolf": "wolves",
+        "thief": "thieves",
+        "sheep": "sheep",
+        "fish": "fish",
+        "deer": "deer",
+    }
+    if noun in irregular:
+        return irregular[noun]
+    for end in ("man", "woman"):
+        if noun.endswith(end) and len(noun) > len(end):
+            return noun[:-2] + "en"
+    if re.search(r"(s|x|z|ch|sh)$", noun):
+        return noun + "es"
+    if re.search(r"[^aeiou]y$", noun):
+        return noun[:-1] + "ies"
+    return noun + "s"
+
+
 DETERMINERS = frozenset(
     "the a an this that these those some any no every each either neither another all both half many few several much more most such what which".split()
 )

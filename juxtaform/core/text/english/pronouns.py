@@ -5,8 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 
 from juxtaform.core.text.english import lexicon as lx
-from juxtaform.core.text.english.cast import Being, Cast
+from juxtaform.core.text.english.cast import Cast
 from juxtaform.core.text.english.phrases import Phrase
+from juxtaform.core.text.english.register import Being
 
 REMEMBERED = 6
 """Sentences that a pronoun reaches back at most."""

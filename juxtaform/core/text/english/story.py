@@ -8,11 +8,12 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from juxtaform.core.text.english import lexicon as lx
-from juxtaform.core.text.english.cast import Being, Cast
+from juxtaform.core.text.english.cast import Cast
 from juxtaform.core.text.english.clauses import Deed
 from juxtaform.core.text.english.phrases import Phrase
 from juxtaform.core.text.english.places import PLACE, placed
 from juxtaform.core.text.english.pronouns import REMEMBERED, Memory, Pronouns, Spoken
+from juxtaform.core.text.english.register import Being
 from juxtaform.core.text.english.sentences import Read, names_of, narrated, opening, passages_read
 from juxtaform.core.text.english.whereabouts import Mentions, Moved, around, went
 from juxtaform.core.text.manuscript import Manuscript, Passage

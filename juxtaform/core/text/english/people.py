@@ -1,0 +1,368 @@
+"""The people of an English story: names and nouns that act, speak or are spoken to, and the groups that they make."""
+
+from __future__ import annotations
+
+from collections import Counter
+
+from juxtaform.core.text.english import lexicon as lx
+from juxtaform.core.text.english.evidence import Evidence, Seen
+from juxtaform.core.text.english.places import PLACE
+from juxtaform.core.text.english.register import Being, Register
+from juxtaform.core.text.names import NEW
+
+ALIVE = "PAG"
+"""The kinds of nouns that live: persons, animals, groups of people."""
+_NOBODY = frozenset(
+    "people crowd world family someone company team public member population group band army lot kind".split()
+)
+
+
+_YOUNG_KIN = {
+    "boy": frozenset("brother son grandson nephew".split()),
+    "girl": frozenset("sister daughter granddaughter niece".split()),
+}
+"""Whom `the boy` and `the girl` mean where nobody brought them in: a brother who was named."""
+_UNSEEN = Seen()
+
+
+class People:
+    """Puts the people of a text into a cast by the evidence of all of it."""
+
+    def __init__(self, cast: Register, seen: Evidence) -> None:
+        self.cast, self.seen = cast, seen
+
+    def find(self, spoken_to: Counter[str], cues: Counter[str]) -> None:
+        """Find all; `spoken_to` are names by which somebody is called in speech, `cues` those that stand above lines in a script."""
+        self._name_people(spoken_to, cues)
+        self._noun_people()
+        self._tie_groups()
+
+    # People by name
+
+    def _name_people(self, spoken_to: Counter[str], cues: Counter[str]) -> None:
+        forms: dict[str, Seen] = dict(self.seen.names)
+        for name, count in cues.items():
+            seen = forms.setdefault(name, Seen())
+            seen.count += count
+            seen.acts += count
+            seen.speaks += count
+            seen.first = min(seen.first, 0)
+        for name, count in spoken_to.items():
+            if name in forms or any(name in f.split() for f in forms):
+                forms.setdefault(name, Seen()).called_to += count
+            elif count >= 2 or name.split()[0].casefold() in lx.TITLES:
+                forms.setdefault(name, Seen(count=count)).called_to += count
+        clusters: list[list[str]] = []
+        for name in sorted(forms, key=lambda n: (-len(n.split()), forms[n].first)):
+            core = _core(name)
+            home = [c for c in clusters if core and core & _core(c[0]) and (core <= _core(c[0]) or _core(c[0]) <= core)]
+            if len(home) == 1 or (home and len(core) == 1):
+                home[0].append(name)
+            else:
+                clusters.append([name])
+        for cluster in clusters:
+            self._name_person(cluster, forms)
+
+    def _name_person(self, cluster: list[str], forms: dict[str, Seen]) -> None:
+        core = set().union(*(_core(n) for n in cluster))
+        known = next((b for token in core for b in self.cast.by_token.get(token, [])), None) or next(
+            (self.cast.by_name[n.casefold()] for n in cluster if n.casefold() in self.cast.by_name), None
+        )
+        seen = [forms[n] for n in cluster]
+        count, acts = sum(s.count for s in seen), sum(s.acts + s.speaks + s.called_to for s in seen)
+        at = sum(s.at for s in seen)
+        if known is not None:
+            known.mentions += count
+            for name in cluster:
+                if known.kind == "character":
+                    self.cast.call(known, name)
+            for name, head in self.seen.beside:
+                if name in cluster:
+                    self._tie(known, head)
+            return
+        longest = max(cluster, key=lambda n: (len(n.split()), forms[n].count))
+        if not core or (len(core) == 1 and longest.casefold() in lx.KIN):
+            self._kin_name(longest, cluster, count, sum(s.acts + s.speaks for s in seen))
+            return
+        last = longest.split()[-1].casefold()
+        noun = lx.word(last)
+        titled = longest.split()[0].casefold().strip(".") in lx.TITLES and len(longest.split()) > 1
+        heads = Counter(h for s in seen for h, n in s.heads.items() for _ in range(n))
+        person_head = any(lx.meaning(h).share(ALIVE) > 0.5 for h in heads)
+        if (
+            not person_head
+            and not titled
+            and self.seen.given.isdisjoint(cluster)
+            and any(lx.capitals().get(w, "") in ("T", "J") for w in (longest, longest.removesuffix("s")))
+        ):
+            return
+        group = [h for h in heads if (h, [longest]) in self.seen.groups]
+        if group and len(longest.split()) == 1:
+            longest = f"{longest} {lx.plural(group[0])}"
+        is_place = (len(longest.split()) > 1 and not titled and noun.share(PLACE) > 0.5) or (
+            lx.capitals().get(longest) in tuple(PLACE) and at >= acts
+        )
+        if is_place or (at > acts and not titled and not person_head):
+            key = longest.casefold()
+            self.seen.places[key].count += count
+            self.seen.places[key].at += at
+            self.seen.places[key].first = min(s.first for s in seen)
+            self.seen.places[key].heads[longest] += 1
+            return
+        if not (titled or person_head or acts >= 1 or count >= 2) or (len(longest) == 1 and acts < 2):
+            return
+        being = Being(NEW + longest, "character", longest, mentions=count, acts=acts, several=bool(group))
+        if group:
+            self.cast.by_head[f"{group[0]}+"].append(being)
+        being.counted = bool(
+            ((titled or person_head) and acts >= 0.5)
+            or acts >= 1.5
+            or (count >= 2 and acts >= 1)
+            or (acts >= 1 and lx.word(last).total == 0)
+        )
+        self.cast.add(being)
+        for name in sorted(cluster, key=lambda n: -len(n)):
+            self.cast.call(being, name)
+        for token in core:
+            if len(longest.split()) > 1 and all(token in _core(n) for n in cluster[:1]):
+                self.cast.call(being, next(w for w in longest.split() if w.casefold().strip(".") == token))
+        for head, _ in heads.items():
+            self._tie(being, head)
+        for name, head in self.seen.beside:
+            if name in cluster:
+                self._tie(being, head)
+
+    def _tie(self, being: Being, head: str) -> None:
+        """A noun that is set beside a name means the same person."""
+        if head in self.seen.nominals:
+            self.cast.by_name[head] = being
+        elif lx.meaning(head).share(ALIVE) > 0.4 or head in lx.KIN:
+            head = lx.KIN.get(head, head)
+            being.heads.add(head)
+            self.cast.vote(being, head)
+            if being not in self.cast.by_head[head]:
+                self.cast.by_head[head].append(being)
+            if not any(head == w.casefold() for w in being.called):
+                being.called[head] = None
+
+    def _kin_name(self, name: str, cluster: list[str], count: int, acts: float) -> None:
+        """`Mother`, `Papa`: a title alone is a name, that of whom other words for the same kin mean."""
+        word = name.split()[-1].casefold().strip(".")
+        if word in ("sir", "madam", "mister", "miss", "child", "mr", "mrs", "dr", "st") or (
+            word not in lx.KIN and lx.living(word) < 0.45
+        ):
+            return
+        kin = lx.KIN.get(word, word)
+        if named := self.cast.of_kin(kin):
+            for n in cluster:
+                self.cast.call(named, n)
+            return
+        being = Being(NEW + name, "character", name, mentions=count, counted=acts >= 0.5)
+        self.cast.add(being)
+        for n in cluster:
+            self.cast.call(being, n)
+        being.heads.add(kin)
+        self.cast.by_head[kin].append(being)
+        for name, head in self.seen.beside:
+            if name in cluster:
+                self._tie(being, head)
+
+    # People by noun
+
+    def _noun_people(self) -> None:
+        for (head, several), seen in sorted(self.seen.nouns.items(), key=lambda n: n[1].first):
+            alive = lx.living(head)
+            named = self.cast.by_head.get(f"{head}+" if several else head)
+            if named:
+                named[0].mentions += seen.count
+                continue
+            if head in _NOBODY or (not seen.count):
+                continue
+            lively = (
+                seen.moves >= 1 and seen.acts >= 2 and seen.count >= 3 and lx.meaning(head).share("BT" + PLACE) < 0.5
+            )
+            speaks = seen.speaks or self.seen.nouns.get((head, not several), _UNSEEN).speaks
+            if alive < 0.45 and not (alive >= 0.2 and seen.moves) and not speaks and not lively:
+                continue
+            if (head in lx.KIN or head in lx.TITLES) and not several and (of_kin := self.cast.of_kin(head)) is not None:
+                self._tie(of_kin, head)
+                of_kin.mentions += seen.count
+                continue
+            if (
+                not several
+                and head in lx.ANYBODY
+                and head not in self.seen.introduced
+                and any(
+                    b.kind == "character"
+                    and (b.name[:1].isupper() or bool(b.heads & _YOUNG_KIN.get(head, frozenset())))
+                    for b in self.cast.beings.values()
+                )
+            ):
+                continue
+            if (
+                several
+                and head in lx.TOGETHER
+                and seen.known_first
+                and len([b for b in self.cast.beings.values() if b.kind == "character"]) >= 2
+                and seen.first > 1
+            ):
+                continue
+            self._noun_person(head, several, seen, alive, bool(speaks))
+        self._count_off()
+
+    def _count_off(self) -> None:
+        """`the eldest`, `the second one`: one of the group that was named last before."""
+        groups = sorted(
+            (seen.first, head, seen.number)
+            for (head, several), seen in self.seen.nouns.items()
+            if several and f"{head}+" in self.cast.by_head
+        )
+        for nominal, times in self.seen.nominals.items():
+            before = [g for g in groups if g[0] < self.seen.nominal_at[nominal]]
+            if not before:
+                continue
+            counted_ones = [g for g in before if g[2] >= 2]
+            head = (counted_ones or before)[-1][1]
+            if (named := self.cast.by_name.get(nominal)) is not None:
+                named.heads.add(head)
+                continue
+            whole = f"{nominal.removesuffix(' one')} {head}"
+            if whole in self.cast.by_name:
+                self.cast.by_name[nominal] = self.cast.by_name[whole]
+                continue
+            being = Being(NEW + whole, "character", whole, mentions=times, acts=times)
+            being.heads = {head}
+            being.called[whole] = None
+            self.cast.vote(being, head)
+            self.cast.add(being)
+            self.cast.by_name[nominal] = self.cast.by_name[whole] = being
+
+    def _noun_person(self, head: str, several: bool, seen: Seen, alive: float, speaks: bool) -> None:
+        kind, times = seen.described.most_common(1)[0] if seen.described else ("", 0)
+        apart = [d for d, n in seen.described.items() if d in lx.ORDINALS and d not in ("last", "next", "other")]
+        apart += [] if several else self._told_apart(head, seen)
+        written = seen.heads.most_common(1)[0][0] if head in lx.KIN and seen.heads and not several else head
+        shown = (
+            f"{kind} {written}"
+            if kind
+            and times > 0.5 * seen.count
+            and kind not in ("other", "same", "last", "next", "only", "whole", "own")
+            else written
+        )
+        if lx.capitals().get(kind.capitalize()) == "J" and not lx.word(kind).total:
+            shown = shown.replace(kind, kind.capitalize(), 1)
+        if several:
+            shown = f"{kind} {lx.plural(head)}" if kind and shown != head else lx.plural(head)
+        if len(apart) >= 2 or (len(apart) == 1 and (head, True) in self.seen.nouns and not several):
+            times_of = {
+                d: sum(n for w, n in seen.described.items() if d in (w, lx.plain_form(w)) or _looks_alike(w, d))
+                for d in apart
+            }
+            for d in apart:
+                being = Being(f"{NEW}{d} {head}", "character", f"{d} {head}", mentions=times_of[d], acts=seen.acts)
+                being.heads = {head}
+                self.cast.add(being)
+                being.called[f"{d} {head}"] = None
+                self.cast.by_name[f"{d} {head}"] = being
+                for w in seen.described:
+                    if _looks_alike(w, d):
+                        self.cast.by_name[f"{w} {head}"] = being
+                self.cast.vote(being, head)
+            if sum(times_of.values()) >= seen.count:
+                return
+        being = Being(NEW + shown, "character", shown, mentions=seen.count, acts=seen.acts, several=several)
+        being.creature = lx.meaning(head).share("A") > 0.2 or lx.living(head) < 0.45
+        enough = seen.acts >= 1 or (seen.count >= 2 and seen.acts > 0)
+        being.counted = bool(
+            enough
+            and (
+                alive >= 0.45
+                or (alive >= 0.2 and seen.moves)
+                or (speaks and seen.count >= 2)
+                or (seen.moves and seen.count >= 3)
+            )
+        )
+        if being.id in self.cast.beings:
+            return
+        self.cast.add(being)
+        being.heads.add(head)
+        being.called[shown] = None
+        if shown != head and not several:
+            being.called[head] = None
+        self.cast.by_head[f"{head}+" if several else head].append(being)
+        self.cast.vote(being, head)
+
+    def _told_apart(self, head: str, seen: Seen) -> list[str]:
+        """The looks by which the text tells several who share a noun apart: those that exclude each other, or any two where it speaks of several such. The
+        first of each look is its name."""
+        looks: dict[tuple[str, int], str] = {}
+        for d in seen.described:
+            if (look := lx.look(d)) is not None:
+                looks.setdefault(look, lx.plain_form(d))
+        excluding = any((scale, 1 - side) in looks for scale, side in looks)
+        of_several = self.seen.nouns[head, True].number >= 2 if (head, True) in self.seen.nouns else False
+        return list(looks.values()) if excluding or (of_several and len(looks) >= 2) else []
+
+    def _tie_groups(self) -> None:
+        """Groups get their members: names set beside the plural (`the twins Zuzana and Petr`), kin with that title (`her fathers`: Papa Leo, Papa Sam)."""
+        for being in list(self.cast.beings.values()):
+            if not being.several or being.members:
+                continue
+            head = next(iter(being.heads), "")
+            told = next((names for h, names in self.seen.groups if h == head and len(names) >= 2), [])
+            by_name = [b for n in told if (b := self.cast.by_name.get(n.casefold())) is not None]
+            if len(by_name) >= 2:
+                being.members, being.counted = by_name, False
+                continue
+            own = [
+                b
+                for b in self.cast.beings.values()
+                if not b.several and b is not being and b.kind == "character" and head in b.heads
+            ]
+            if not own and self.seen.nouns[head, True].number >= 2:
+                own = self._next_names(head)
+            if head in lx.KIN.values():
+                own += [
+                    b
+                    for b in self.cast.beings.values()
+                    if not b.several
+                    and b.kind == "character"
+                    and any(lx.KIN.get(w.split()[0].casefold()) == head and len(w.split()) > 1 for w in b.called)
+                    and b not in own
+                ]
+            ordinal = [b for b in own if b.name.split()[0] in lx.ORDINALS]
+            being.members = ordinal if len(ordinal) >= 2 else own if len(own) >= 2 else []
+            being.counted = being.counted or bool(being.members)
+
+    def _next_names(self, head: str) -> list[Being]:
+        """The names that follow a group of as many: `the three kittens … Soot, Flour and Crumb`."""
+        group = self.seen.nouns[head, True]
+        count = group.number
+        after = sorted(
+            (
+                (self.seen.names[n].first, b)
+                for b in self.cast.beings.values()
+                if not b.several
+                for n in b.called
+                if n in self.seen.names and self.seen.names[n].first > group.first
+            ),
+            key=lambda x: x[0],
+        )
+        order: dict[str, tuple[int, Being]] = {}
+        for first, b in after:
+            order.setdefault(b.id, (first, b))
+        first_names = list(order.values())[:count]
+        if len(first_names) == count and first_names[-1][0] - group.first <= 8 * count:
+            return [b for _, b in first_names]
+        return []
+
+
+def _looks_alike(one: str, other: str) -> bool:
+    """Whether two adjectives tell of the same look: `tall` and `bigger`."""
+    look = lx.look(one)
+    return look is not None and look == lx.look(other)
+
+
+def _core(name: str) -> frozenset[str]:
+    """The words of a name that are its own, titles left out."""
+    return frozenset(w.casefold().strip(".") for w in name.split()) - lx.TITLES - lx.DETERMINERS - {"of"}
