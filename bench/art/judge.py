@@ -15,17 +15,17 @@ import numpy as np
 from bench.art import pages, rows
 from bench.art.pairs import Pair, pairs
 from bench.art.scenes import made
-from bench.art.sequences import FAULTS, WHOLE, Story, story
+from bench.art.sequences import FAULTS, WHOLE, Frame, Story, story
 from bench.art.sources import families, singles
 from juxtaform.core.check.changes import certainties
 from juxtaform.core.check.measure import measure_picture
-from juxtaform.core.check.sequence import check
-from juxtaform.core.check.states import Finding, Mark, ShotState, StyleHome
+from juxtaform.core.check.sequence import Cast, check
+from juxtaform.core.check.states import Company, Finding, Mark, ShotState, StyleHome
 from juxtaform.core.colour.spaces import delta_e_2000, lab_from_linear, lab_from_srgb8, linear_from_hex
 from juxtaform.core.figure.known import known_figure
-from juxtaform.core.figure.match import match
+from juxtaform.core.figure.match import Eye, match
 from juxtaform.core.figure.sheet import look_of
-from juxtaform.core.figure.standing import ABSENT, FOUND, seen_places, sought
+from juxtaform.core.figure.standing import ABSENT, FOUND, Sought, other_places, seen_places, settled, sought
 from juxtaform.core.figure.traits import figure_model, reference_view
 from juxtaform.core.picture.panels import panels
 from juxtaform.core.picture.regions import cut_out, overlap
@@ -39,6 +39,8 @@ SOURCES = ("supertux", "freedink", "hedgewars", "twemoji", "openmoji", "emojione
 CAST = 3
 """A sequence needs so many figures of one hand: two characters and a stranger."""
 IDENTITY = ("figure_swapped", "figure_stranger")
+QUESTIONS = frozenset({"figure_doubtful", "unmarked_doubtful", "twice_doubtful"})
+ABOUT_WHO = frozenset({*IDENTITY, *QUESTIONS, "twice"})
 NOTHING = -9.0
 """The certainty of a change where a figure has no trait."""
 
@@ -46,7 +48,7 @@ NOTHING = -9.0
 def on_foreign_art() -> None:
     """All parts, or those named after `art`."""
     last = "last" in sys.argv
-    every = (figure_pairs, sequences, all_of_clean, style_rows, where_they_stand, pages_of_panels)
+    every = (figure_pairs, sequences, boxes_as_found, all_of_clean, style_rows, where_they_stand, pages_of_panels)
     for part in [p for p in every if p.__name__ in sys.argv] or every:
         print(f"-- {part.__name__.replace('_', ' ')} ({'last half' if last else 'half to set on'})", flush=True)
         part(last)
@@ -160,27 +162,86 @@ def _sequence(job: tuple[str, int, tuple[str, ...], bool]) -> dict[str, Any]:
 
 
 def _shots(
-    source: str, seed: int, faults: tuple[str, ...], last: bool, letters: LetterEye | None = None
+    source: str,
+    seed: int,
+    faults: tuple[str, ...],
+    last: bool,
+    letters: LetterEye | None = None,
+    *,
+    own_boxes: bool = False,
 ) -> tuple[Story, list[ShotState]]:
-    """A sequence of a source, and its pictures as the check sees them."""
+    """A sequence of a source, and its pictures as the check sees them: marked by hand, or with `own_boxes` where each figure is proposed to stand."""
     eye = figure_eye()
     told = story([f for f in families(last) if f.source == source], seed, faults)
     known = []
     for name, sheets in zip("ab", told.references, strict=True):
         views = [reference_view(p, f"view {i}", eye=eye) for i, p in enumerate(sheets)]
         known.append(known_figure(figure_model(name, views), eye))
+    assert eye
+    looks = [sought(eye, sheets) for sheets in told.references] if own_boxes else []
     shots = []
     for i, frame in enumerate(told.frames):
         marks = tuple(Mark("ab"[m.who], m.box) for m in frame.marks)
-        marked = [(m.box, known[m.who]) for m in frame.marks]
+        company: tuple[Company, ...] = ()
+        if own_boxes:
+            marks, company = _boxes_of(eye, frame, looks)
+        marked = [(m.box, known["ab".index(m.thread)]) for m in marks]
         measure = measure_picture(frame.pixels, marked, known, None, eye, hand_eye(), letters)
-        shots.append(ShotState(f"s{i}", str(i + 1), "", frozenset("ab"), "style", marks, measure))
+        planned = frozenset("ab"[m.who] for m in frame.marks)
+        shots.append(ShotState(f"s{i}", str(i + 1), "", planned, "style", marks, measure, None, company))
     return told, shots
+
+
+def _boxes_of(eye: Eye, frame: Frame, looks: Sequence[Sought]) -> tuple[tuple[Mark, ...], tuple[Company, ...]]:
+    """The marks of whoever takes every box that is proposed, and who else is looked for: those without a box, and anybody outside the boxes."""
+    threads = ["ab"[m.who] for m in frame.marks]
+    places = dict(zip(threads, seen_places(eye, frame.pixels, [looks["ab".index(t)] for t in threads]), strict=True))
+    marks = tuple(Mark(s.figure, s.box) for s in settled(places) if s.box is not None)
+    taken = {m.thread for m in marks}
+    others = other_places(eye, frame.pixels, looks, [m.box for m in marks])
+    company = [
+        Company(t, (*own, *(places[t][:1] if t in places and t not in taken else ())))
+        for t, own in zip("ab", others, strict=True)
+    ]
+    return marks, tuple(company)
 
 
 def _findings(shots: Sequence[ShotState]) -> list[Finding]:
     names = [Named("a", "A"), Named("b", "B")]
-    return list(check(shots, [StyleHome("style", "Style", (), ())], names, judges=judges()).findings)
+    cast = Cast({"a": "character", "b": "character"})
+    return list(check(shots, [StyleHome("style", "Style", (), ())], names, judges=judges(), cast=cast).findings)
+
+
+def boxes_as_found(last: bool, each: int = 2) -> None:
+    """The same sequences as somebody checks them who takes every box that is proposed and draws none: what is told or asked of who is there."""
+    first = 700 if last else 100
+    jobs = [(s, first + k, FAULTS, last) for s in _sources(last) for k in range(each)]
+    jobs += [(s, first + 200 + k, (), last) for s in _sources(last) for k in range(each)]
+    said: dict[str, Counter[str]] = defaultdict(Counter)
+    for told in side_by_side(_as_found, jobs):
+        for fault, word in told:
+            said[fault][word] += 1
+    for fault, words in sorted(said.items()):
+        print(f"  {fault}: {', '.join(f'{w} {n}' for w, n in words.most_common())}, of {words.total()}")
+
+
+def _as_found(job: tuple[str, int, tuple[str, ...], bool]) -> list[tuple[str, str]]:
+    """What is said of each planned figure of a sequence, by what is wrong with it."""
+    story_told, shots = _shots(*job, own_boxes=True)
+    findings = _findings(shots)
+    said = []
+    for i, frame in enumerate(story_told.frames):
+        if frame.fault:
+            continue
+        here = [f for f in findings if f.shot == f"s{i}"]
+        for m in frame.marks:
+            who = {f.kind for f in here if f.thread == "ab"[m.who] and f.kind in ABOUT_WHO}
+            # Whoever stands in another's place is there twice, which tells it too.
+            if m.fault == "swapped":
+                who |= {f.kind for f in here if f.kind in ("twice", "twice_doubtful")}
+            word = "told" if who - QUESTIONS else "asked" if who else "silent"
+            said.append((m.fault or ("right, in a clean sequence" if not job[2] else "right"), word))
+    return said
 
 
 def all_of_clean(last: bool, each: int = 4) -> None:

@@ -162,8 +162,8 @@ class Checker:
             known = {key: measure for key, measure in kept if tasks[key].is_answered_by(measure)}
             companies = {c.key: c for shot in sequence.shots if (c := shot.company)}
             met = {k: company.from_text(t) for k, t in measures.known(s, companies, company.COMPANY_VERSION).items()}
-            spots = [key for own in sequence.props.values() for _, key in own]
-            found_props = {
+            spots = [key for own in sequence.unmarked.values() for _, key in own]
+            spotted = {
                 k: seeking.PLACES.validate_json(t)
                 for k, t in measures.known(s, spots, seeking.SPOTTING_VERSION).items()
             }
@@ -194,7 +194,7 @@ class Checker:
                 return None
         if stop.is_set():
             return None
-        return _outcome(sequence, _Known(known, met, found_props, trouble), version)
+        return _outcome(sequence, _Known(known, met, spotted, trouble), version)
 
     def _measured(self, tasks: list[PictureTask], stop: threading.Event):  # type: ignore[no-untyped-def]
         if not tasks:
@@ -257,11 +257,11 @@ def _status(run: CheckRun) -> CheckStatus:
 
 @dataclass(frozen=True)
 class _Known:
-    """All that was measured for a check, by key: pictures, who else is in them, where props were found; and pictures that could not be measured."""
+    """All that was measured for a check, by key: pictures, who else is in them, where those were found whom nobody marked; and pictures that could not be measured."""
 
     pictures: dict[str, PictureMeasure]
     met: dict[str, tuple[tuple[Place, ...], ...]]
-    props: dict[str, tuple[Place, ...]]
+    spotted: dict[str, tuple[Place, ...]]
     trouble: dict[str, str]
 
 
@@ -338,23 +338,27 @@ def _shot_state(x: sequences.SequenceShot, sequence: sequences.Sequence, known: 
 
 
 def _company(x: sequences.SequenceShot, sequence: sequences.Sequence, known: _Known) -> tuple[Company, ...]:
-    """Who and what was looked for in a shot's picture: the cast where nobody is marked, and its unmarked props."""
+    """Who and what was looked for in a shot's picture: the cast where nobody is marked, and those of its figures whom nobody marked."""
     by_thread: dict[str, list[Place]] = {}
     if x.company is not None and x.company.key in known.met:
         for figure, places in zip(x.company.figures, known.met[x.company.key], strict=False):
             by_thread.setdefault(figure.owner, []).extend(places)
     refused = sequence.refused.get(x.shot.id, frozenset())
-    for thread, key in sequence.props.get(x.shot.id, ()):
-        if key in known.props or thread in refused:
-            by_thread.setdefault(thread, []).extend(known.props.get(key, ()))
-    every = {*by_thread, *(t for t in x.assigned if sequence.colours.get(t))}
+    unmarked = dict(sequence.unmarked.get(x.shot.id, ()))
+    looked = {t for t, key in unmarked.items() if key in known.spotted or t in refused}
+    for thread in looked:
+        places = known.spotted.get(unmarked[thread], ())
+        # Where a character is twice, whoever looks warily says; a prop is looked for in this way alone.
+        by_thread.setdefault(thread, []).extend(places if sequence.cast.kinds.get(thread) == "prop" else places[:1])
+    looked |= by_thread.keys() - unmarked.keys()
+    every = {*by_thread, *unmarked, *(t for t in x.assigned if sequence.colours.get(t))}
     return tuple(
         Company(
             thread,
             tuple(sorted(by_thread.get(thread, ()), key=lambda p: -p.odds)),
             thread in refused,
             tuple(sequence.colours.get(thread, ())),
-            thread in by_thread,
+            thread in looked,
         )
         for thread in sorted(every)
     )

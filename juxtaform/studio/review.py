@@ -197,6 +197,7 @@ COMMON = {
     "unplanned_doubtful": "not in the plan?",
     "place_doubtful": "is it the place?",
     "prop_doubtful": "is it there?",
+    "unmarked_doubtful": "not marked",
     "figure_stranger": "somebody else",
     "figure_swapped": "somebody else",
     "figure_doubtful": "is it?",

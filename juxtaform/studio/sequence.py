@@ -70,8 +70,8 @@ class Sequence:
     cast: Cast = NOBODY
     colours: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
     """The colours of a thread's traits."""
-    props: Mapping[str, tuple[tuple[str, str], ...]] = field(default_factory=dict)
-    """For shots with props that nobody marked: thread and the key of where it was found, by shot."""
+    unmarked: Mapping[str, tuple[tuple[str, str], ...]] = field(default_factory=dict)
+    """For shots with characters and props that nobody marked: thread and the key of where it was found, by shot."""
     refused: Mapping[str, frozenset[str]] = field(default_factory=dict)
     """Whom the illustrator said not to be in a shot's picture."""
     lessons: tuple[Lesson, ...] = ()
@@ -255,17 +255,17 @@ def load(session: Session, store: PictureStore, project_id: str) -> Sequence:
     reader = SequenceReader(session, store, project_id)
     picked = {t.shot_id: t for t in of_project(session, Take, project_id) if t.picked}
     marks = marks_of(session, project_id)
-    shots, props = [], {}
+    shots, unmarked = [], {}
     for i, shot in enumerate(reader.order):
         take = picked.get(shot.id)
         here = marks.get(take.id, []) if take else []
         shots.append(reader.shot(i, take.picture_sha if take else None, here))
         if take is not None:
             marked = {m.thread_id for m in here}
-            props[shot.id] = tuple(
+            unmarked[shot.id] = tuple(
                 (thread, place_key(take.picture_sha, figure))
                 for thread, figure in reader.assigned(i).items()
-                if thread not in marked and reader.threads[thread].kind == "prop"
+                if thread not in marked
             )
     decided = of_project(session, Stet, project_id)
     project = found(session, Project, project_id)
@@ -287,7 +287,7 @@ def load(session: Session, store: PictureStore, project_id: str) -> Sequence:
         reader.place_tasks(),
         reader.cast,
         {t: tuple(c for x in reader.traits if x.thread_id == t for c in x.colours) for t in reader.threads},
-        props,
+        unmarked,
         {t.shot_id: frozenset(t.not_here) for t in picked.values() if t.not_here},
         lessons_of(decided),
         frozenset((u["thread_id"], u["term"]) for u in project.unlearned),

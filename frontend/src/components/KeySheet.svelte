@@ -24,7 +24,7 @@
     ['Light table', [['1–5', 'side by side, wipe, blink, onion skin, difference'], ['arrows', 'move, with Shift the loupe'], ['+  −  0  9', 'larger, smaller, all, one to one'], ['[  ]', 'lay another picture on it'], ['{  }', 'another one below it'], ['A  Del', 'one more, one less'], ['X', 'change places'], ['P', 'peg on a head, a figure, the page'], [',  .', 'line, onion skin, strength'], ['Space', 'blink by hand']]],
     ['Takes', [['1–9', 'choose whom to mark'], ['drag', 'draw the box'], ['.  ,', 'next picture, picture before'], ['P', 'pick this take'], ['[  ]', 'take before, after'], ['Delete', 'remove the chosen mark']]],
     ['Who stands where', [['Enter', 'confirm all that is found; in Takes, here'], ['Y  N', 'yes or no to a dashed box'], ['.', 'next question'], ['↑ ↓', 'picture before, after'], ['drag', 'mend a box']]],
-    ['Continuity', [['[  ]', 'finding before, after'], ['↑ ↓', 'thread before, after'], ['S', 'stet, because …'], ['G', 'go to the shot'], ['R', 'replace the picture']]],
+    ['Continuity', [['[  ]', 'finding before, after'], ['↑ ↓', 'thread before, after'], ['S', 'stet, because …'], ['T', 'retake'], ['Y  N  O', 'who is there: yes, not here, out of the shot'], ['G', 'go to the shot'], ['R', 'replace the picture'], ['V', 'review all']]],
   ];
 </script>
 

@@ -276,6 +276,11 @@ export class ProjectState extends ProjectRows {
     );
   }
 
+  /** Run a thread through some shots, or no longer. */
+  run(thread_id: string, shot_ids: string[], on: boolean): Promise<Changed | null> {
+    return this.send(() => api.PUT('/api/projects/{project_id}/threads/{thread_id}/run', { params: { path: { project_id: this.id, thread_id } }, body: { shot_ids, on } }));
+  }
+
   /** Put or move a figure's mark in a take. */
   mark(take_id: string, thread_id: string, box: BoxPx): Promise<Changed | null> {
     const held = (this.marksByTake.get(take_id) ?? []).filter((m) => m.thread_id === thread_id);

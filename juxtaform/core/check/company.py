@@ -1,4 +1,4 @@
-"""Findings of who and what is in a picture against the plan: somebody nobody named, twice, missing, in the wrong costume, or wearing another's colour."""
+"""Findings of who and what is in a picture against the plan: somebody nobody named, twice, missing, not marked, in the wrong costume, or wearing another's colour."""
 
 from __future__ import annotations
 
@@ -20,6 +20,8 @@ SURE, ASKED = 2.2, 0.6
 surer than one that they stand where the plan wants them."""
 SEEN_ELSEWHERE = 2
 """A prop that was found in so many other pictures can be found: that it is not here means something."""
+MOSTLY_MARKED = 0.5
+"""A character who is marked in fewer of the pictures that the plan has it in is told once as such, not picture by picture."""
 LEAKED = 9.0
 """A changed trait this near (CIEDE2000) to a colour of somebody or something else in the picture has taken that colour."""
 LEAK_PART = 0.5
@@ -42,8 +44,13 @@ def company_findings(
                 found += _twice(shot, one, name)
                 if kinds.get(one.thread) == "prop":
                     found += _missing(shot, one, name, seen_in.get(one.thread, 0))
+                elif kinds.get(one.thread) == "character":
+                    found += _refused(shot, one, name)
             elif kinds.get(one.thread) == "character":
                 found += _unplanned(shot, one, name, _claims(shot))
+    for thread, kind in kinds.items():
+        if kind == "character":
+            found += _unmarked([s for s in shots if s.picture is not None and thread in s.assigned], thread, titles)
     return found
 
 
@@ -115,7 +122,7 @@ def _unplanned(shot: ShotState, one: Company, name: str, claims: Sequence[Place]
 
 
 def _missing(shot: ShotState, one: Company, name: str, found_in: int) -> Iterator[Finding]:
-    if any(m.thread == one.thread for m in shot.marks):
+    if _is_marked(shot, one.thread):
         return
     if one.refused:
         yield _plain(
@@ -144,6 +151,83 @@ def _missing(shot: ShotState, one: Company, name: str, found_in: int) -> Iterato
             ],
             severity=0.6,
         )
+
+
+def _refused(shot: ShotState, one: Company, name: str) -> Iterator[Finding]:
+    if one.refused and not _is_marked(shot, one.thread):
+        yield _plain(
+            "figure_missing",
+            shot,
+            one.thread,
+            f"{name} is not in the picture, and the plan has {name} here",
+            f"Take {name} out of this shot on the Sheet, or retake it with {name} in the brief.",
+            [Evidence("You said", "not in this picture"), Evidence("Assigned", name)],
+            severity=1.4,
+        )
+
+
+def _is_marked(shot: ShotState, thread: str) -> bool:
+    return any(m.thread == thread for m in shot.marks)
+
+
+def _unmarked(planned: Sequence[ShotState], thread: str, titles: Mapping[str, str]) -> Iterator[Finding]:
+    """Of the pictures that the plan has a character in, those in which nobody is marked as such and nobody said that it is not there: who stands there is not
+    checked. Somebody else in its place looks like nobody to whoever looks for it, so what was not found counts most."""
+    name = titles.get(thread, thread)
+    left = [
+        (shot, one)
+        for shot in planned
+        if not _is_marked(shot, thread)
+        for one in shot.company
+        if one.thread == thread and not one.refused
+    ]
+    marked = sum(_is_marked(shot, thread) for shot in planned)
+    if len(left) > 1 and marked < MOSTLY_MARKED * len(planned):
+        yield replace(
+            _plain(
+                "unmarked_doubtful",
+                left[0][0],
+                thread,
+                f"{name} is marked in {marked} of {len(planned)} pictures"
+                if marked
+                else f"{name} is marked in no picture",
+                "Who it is, and whether anything about it changed, is checked only where it is marked. On Takes, take the boxes that were found, or drag your own.",
+                [Evidence("Marked in", str(marked), str(len(planned)))],
+                severity=0.8,
+            ),
+            until=left[-1][0].id,
+        )
+        return
+    for shot, one in left:
+        yield _not_marked(shot, one, name)
+
+
+def _not_marked(shot: ShotState, one: Company, name: str) -> Finding:
+    best = next((p for p in one.places if p.odds > ABSENT), None)
+    unseen = one.looked and best is None
+    looked = "nobody like it" if unseen else "a likely place, framed" if best is not None else "not yet"
+    odds = max((p.odds for p in one.places), default=None)
+    return replace(
+        _plain(
+            "unmarked_doubtful",
+            shot,
+            one.thread,
+            f"Is {name} in this picture? Nobody like {name} was found"
+            if unseen
+            else f"Is {name} in this picture? Nobody is marked as {name}",
+            f"Who stands here was not checked. Mark who is meant to be {name}, then check; if {name} is not in it, say so.",
+            [
+                Evidence(
+                    "Looked for",
+                    looked,
+                    behind="" if odds is None else f"Log odds {odds:+.1f}, found from {ABSENT} on".replace("-", "−"),
+                ),
+                Evidence("Marked", f"nobody as {name}"),
+            ],
+            severity=1.6 if unseen else 0.6,
+        ),
+        region=best.box if best is not None else None,
+    )
 
 
 def _wrong_costume(shot: ShotState, titles: Mapping[str, str], costumes: Mapping[str, str]) -> Iterator[Finding]:

@@ -10,7 +10,7 @@ from juxtaform.core.check.cuts import cut_findings
 from juxtaform.core.check.figures import figure_thread
 from juxtaform.core.check.places import place_threads
 from juxtaform.core.check.states import CheckResult, PlaceHome, ShotState, StyleHome, ThreadState
-from juxtaform.core.check.styles import away_from_style, style_thread
+from juxtaform.core.check.styles import away_from_style, style_thread, unnamed_style
 from juxtaform.core.check.technical import Wanted, technical_findings
 from juxtaform.core.figure.recognition import Judges
 from juxtaform.core.findings import Evidence, Finding, asks
@@ -61,7 +61,12 @@ def check(
         state, own_findings = style_thread(style, shots)
         threads[style.id] = state
         findings += own_findings
-    away = away_from_style(threads.values(), shots)
+    hands = list(threads.values())
+    if not styles:
+        state, own_findings = unnamed_style(shots)
+        hands.append(state)
+        findings += own_findings
+    away = away_from_style(hands, shots)
     findings += technical_findings(shots, wanted, away.drawn_otherwise)
     findings += cut_findings(shots, titles, away.other_hand | away.sliding | away.faded, cast.side_views)
     settings, of_places = place_threads(places, shots, away.drawn_otherwise)

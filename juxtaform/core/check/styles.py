@@ -32,6 +32,8 @@ OTHER_HAND = 1.4
 """A picture this far out of style was made by another hand; its shading and outlines cover traits, so that these are
 measured and not reported: the picture is retaken anyway."""
 
+UNNAMED = StyleHome("", "the other pictures")
+
 
 def style_thread(style: StyleHome, shots: Sequence[ShotState]) -> tuple[ThreadState, list[Finding]]:
     """A style along its shots: every picture's distance, single breaks, and where a lasting change begins."""
@@ -66,6 +68,12 @@ def style_thread(style: StyleHome, shots: Sequence[ShotState]) -> tuple[ThreadSt
         ),
         findings,
     )
+
+
+def unnamed_style(shots: Sequence[ShotState]) -> tuple[ThreadState, list[Finding]]:
+    """Where nobody named a style: the pictures held against each other, as if they all had one. Its findings lie on no thread."""
+    state, findings = style_thread(UNNAMED, [replace(s, style=UNNAMED.id) for s in shots])
+    return state, [replace(f, thread=None) for f in findings]
 
 
 def _with_hands(
@@ -164,7 +172,9 @@ def _style_break(
         thread=style.id,
         shot=shot.id,
         title=f"Another hand: {said}",
-        advice="Only this picture leaves the style. Retake it with the style's references.",
+        advice="Only this picture leaves the style. Retake it with the style's references."
+        if style.id
+        else "Only this picture is unlike the others. Retake it; a style with references, on the Sheet, says what all shall look like.",
         measured=float(j.distance[i]),
         expected=tol.STYLE_TOLERANCE,
         unit="× tolerance",

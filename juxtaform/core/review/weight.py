@@ -21,6 +21,8 @@ KINDS: dict[str, float] = {
     "style_step": 1.8,
     "style_slide": 1.6,
     "style_apart": 1.4,
+    "unmarked_doubtful": 2.0,
+    "figure_missing": 1.6,
     "line_crossed": 1.3,
     "place_variant": 1.3,
     "prop_missing": 1.2,

@@ -10,6 +10,7 @@
   import LineupCell from './LineupCell.svelte';
   import ReviewList from './ReviewList.svelte';
   import { ReviewState } from './review-state.svelte';
+  import { wordsFor } from './who-is-there';
 
   const project = useProject();
   const view = new ContinuityState(project);
@@ -48,8 +49,10 @@
 
   function onkeydown(event: KeyboardEvent) {
     if (meantElsewhere(event) || event.ctrlKey || event.metaKey || event.altKey) return;
+    const said = found && wordsFor(project, found).find((w) => w.key === event.key);
     const digit = /^Digit([1-9])$/.exec(event.code)?.[1]; // with Shift the key itself is a sign that hangs on the keyboard
-    if (event.key === 'g' && found) {
+    if (said) void said.say();
+    else if (event.key === 'g' && found) {
       project.currentId = found.shot ?? null;
       router.go(project.id, found.kind === 'named_absent' ? 'sheet' : 'takes');
     } else if (event.key === 'r' && found) chooser?.click();
@@ -124,7 +127,7 @@
         {/each}
       </div>
     {:else if thread && lineup}
-      <h2 class="mb-2 truncate font-book text-[18px] font-semibold">{thread.name} <span class="font-sans text-[13.5px] font-normal text-soft">{view.costumes && `— ${view.costumes}`}</span></h2>
+      <h2 class="mb-2 truncate font-book text-[18px] font-semibold">{thread.name} <span class="font-sans text-[13.5px] font-normal text-soft">{view.costumes && `— ${view.costumes}`}{#if view.unmarked} <span class="text-pencil">· not marked in {view.unmarked}</span>{/if}</span></h2>
       {#if lineup.cells.length}
         <DriftChart {lineup} chosen={view.shot} onchoose={(shot) => view.chooseShot(shot)} />
         <div class="mt-3 grid gap-x-2 gap-y-3 {wide ? 'grid-cols-[repeat(auto-fill,minmax(150px,1fr))]' : 'grid-cols-[repeat(auto-fill,minmax(104px,1fr))]'}">

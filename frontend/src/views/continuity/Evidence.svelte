@@ -2,6 +2,7 @@
   import { api, crop, thumb, type BoxPx, type Finding, type Lineup } from '../../api/client';
   import { useProject } from '../../lib/project-context';
   import { router } from '../../lib/router.svelte';
+  import { wordsFor } from './who-is-there';
 
   let {
     found, lineup, place, count, stetOpen = $bindable(false), onreplace, onretake, onstood,
@@ -10,6 +11,7 @@
   let reason = $state('');
 
   const finding = $derived(found);
+  const words = $derived(wordsFor(project, found));
   const shot = $derived(found.shot ?? '');
   const stet = $derived(project.stetByKey.get(found.key));
   const again = $derived(project.decidedByKey.get(found.key)?.verdict === 'retake');
@@ -143,6 +145,9 @@
   </div>
 {/if}
 <div class="mt-4 flex flex-col gap-1.5">
+  {#each words as word (word.key)}
+    <button class="btn flex justify-between py-1.5 text-left" onclick={word.say} data-act="say-{word.key}">{word.words} <span class="text-soft">{word.key.toUpperCase()}</span></button>
+  {/each}
   {#if finding.kind !== 'named_absent'}
     <button class="btn flex justify-between py-1.5" onclick={onreplace} data-act="replace">Replace the picture … <span class="text-soft">R</span></button>
   {/if}

@@ -53,6 +53,17 @@ export class ContinuityState {
     return [...by].map(([name, own]) => `${name || 'usual costume'}, ${shots(own)}`).join(' · ');
   });
 
+  /** The pictures of a character's shots in which nobody is marked as it, and nobody said that it is not there, in words; empty where there are none. */
+  readonly unmarked = $derived.by(() => {
+    const { project, threadId } = this;
+    if (!threadId || this.thread?.kind !== 'character') return '';
+    const left = project.order.filter((s) => {
+      const take = project.bead(s.id, threadId) && project.picked.get(s.id);
+      return take && !take.not_here.includes(threadId) && !(project.marksByTake.get(take.id) ?? []).some((m) => m.thread_id === threadId);
+    });
+    return left.length ? `${left.length === 1 ? 'shot' : 'shots'} ${ranges(left.map((s) => project.number(s.id)))}` : '';
+  });
+
   constructor(readonly project: ProjectState) {}
 
   /** How many findings are open on a thread. */

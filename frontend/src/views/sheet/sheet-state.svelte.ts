@@ -100,13 +100,7 @@ export class SheetState {
   }
 
   run(thread: string, shot_ids: string[], on: boolean) {
-    if (!shot_ids.length) return;
-    return this.project.send(() =>
-      api.PUT('/api/projects/{project_id}/threads/{thread_id}/run', {
-        params: { path: { project_id: this.project.id, thread_id: thread } },
-        body: { shot_ids, on },
-      }),
-    );
+    return shot_ids.length ? this.project.run(thread, shot_ids, on) : undefined;
   }
 
   endDrag() {

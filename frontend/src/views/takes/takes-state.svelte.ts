@@ -111,9 +111,7 @@ export class TakesState {
     const put = this.asked;
     this.asked = null;
     if (!put) return;
-    const path = { project_id: this.project.id, thread_id: put.thread };
-    const done = await this.project.send(() => api.PUT('/api/projects/{project_id}/threads/{thread_id}/run', { params: { path }, body: { shot_ids: [put.shot], on: true } }));
-    if (done) await this.project.mark(put.take, put.thread, put.box);
+    if (await this.project.run(put.thread, [put.shot], true)) await this.project.mark(put.take, put.thread, put.box);
   }
 
   /** A box was dragged: a proposal is confirmed where it was put. */
