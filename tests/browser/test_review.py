@@ -3,9 +3,9 @@
 import pytest
 from selenium.webdriver.common.by import By
 
-from juxtaform.studio import report
+from juxtaform.studio import report, takes
 from juxtaform.studio.findings import Findings, unstet
-from tests.conftest import rows
+from tests.conftest import Staged, rows
 from tests.review_project import COUNT, forty
 
 
@@ -90,3 +90,24 @@ def test_a_group_is_decided_with_one_chord_and_taken_back_by_undo(page, ws, revi
     page.chord("\ue009", "z")
     page.until(lambda: left(page) == COUNT, "taken back")
     assert page.trouble() == []
+
+
+def test_who_is_not_marked_is_asked_about_and_answered_by_keys(page, ws, checker):
+    staged = Staged(ws)
+    take = next(t for t in rows(ws, staged.project, "take") if t["shot_id"] == staged.shots[3])
+    mark = next(m for m in rows(ws, staged.project, "mark") if m["take_id"] == take["id"])
+    takes.unmark(ws, staged.project, mark["id"])
+    checker.start(staged.project)
+    checker.wait(staged.project, 120)
+    page.open(f"/p/{staged.project}/continuity/{staged.ada}")
+    page.see("not marked in shot 4")
+    page.until(lambda: page.all("[data-act]"), "findings are there")
+    page.keys("[")
+    page.one("[data-finding=unmarked_doubtful]")
+    page.keys("n")
+    page.one("[data-finding=figure_missing]")
+    page.keys("o")
+    page.until(lambda: not page.all("[data-finding=figure_missing]"), "it is out of the shot")
+    assert staged.shots[3] not in {
+        b["shot_id"] for b in rows(ws, staged.project, "bead") if b["thread_id"] == staged.ada
+    }

@@ -14,6 +14,7 @@ from juxtaform.core.style.terms import TERMS, _slope, signature
 from juxtaform.core.style.words import proposed_words
 from juxtaform.core.text.names import Named
 from juxtaform.demo.paper import bordered, greyed, lit
+from juxtaform.media.network import hand_eye
 from tests.constructed import LIGHTS, random_look, scene
 
 GROUNDS = [0, 2, 3, 5, 6, 7, 8, 1, 4, 9, 0, 3]
@@ -54,6 +55,20 @@ def test_one_picture_in_another_hand_is_told_alone(home):
     assert (finding.kind, finding.shot) == ("style_break", "s6")
     assert "drawn line" in finding.title or "grain" in finding.title
     assert finding.evidence
+
+
+def test_where_no_style_is_named_the_pictures_are_held_against_each_other(home):
+    draw, pictures = sequence(1)
+    shots = lambda: [  # noqa: E731
+        ShotState(f"s{i + 1}", str(i + 1), "", frozenset(), None, (), measure_picture(p, [], hand_eye=hand_eye()))
+        for i, p in enumerate(pictures)
+    ]
+    assert check(shots(), [], []).findings == ()
+    pictures[5] = draw(5, "inked")
+    [finding] = check(shots(), [], []).findings
+    assert (finding.kind, finding.shot, finding.thread) == ("style_break", "s6", None)
+    assert "unlike the others" in finding.advice
+    assert check(shots(), [home], []).findings == (), "pictures without the style that the story has are nobody's"
 
 
 def test_a_switch_from_a_shot_on_is_one_finding_with_its_beginning(home):

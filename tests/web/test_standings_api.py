@@ -169,3 +169,34 @@ def test_the_cast_is_found_on_the_layout_guide_once_and_who_is_not_there_is_said
     assert "all who have references are placed" in client.post(looked_for).json()["detail"]
     client.post(f"{base}/undo")
     assert [b["stands"] for b in rows(staged.ws, staged.project, "bead") if b["id"] == bead["id"]] == [None]
+
+
+def test_who_is_planned_and_not_marked_is_asked_about_by_the_check_until_it_is_said(client, checker, spotter, staged):
+    """Nobody like Ada is found, as when somebody else stands in her place; a check that looked at marks alone would say that she holds."""
+    base = f"/api/projects/{staged.project}"
+    picture, _ = scene([], np.random.default_rng(17), ground=5)
+    taken = client.post(f"{base}/pictures", files={"file": ("p4.png", png(picture))}, data={"name": "p4.png"}).json()
+    made = client.post(f"{base}/shots/{staged.shots[3]}/replace", json={"sha": taken["sha"], "name": "p4.png"}).json()
+    [take] = [t for t in made["rows"]["take"] if t["picked"]]
+    for mark in rows(staged.ws, staged.project, "mark"):
+        if mark["take_id"] == take["id"]:
+            takes.unmark(staged.ws, staged.project, mark["id"])
+
+    def asked():
+        checker.start(staged.project)
+        checker.wait(staged.project, 120)
+        groups = client.get(f"{base}/findings").json()["groups"]
+        told = [f for g in groups for f in g["findings"] if f["source"] == "check"]
+        return [f for f in told if f["kind"] in ("unmarked_doubtful", "figure_missing")]
+
+    [waits] = asked()
+    assert (waits["kind"], waits["shot"], waits["thread"]) == ("unmarked_doubtful", staged.shots[3], staged.ada)
+    looked(client, spotter, staged)
+    [unseen] = asked()
+    assert unseen["title"] == "Is Ada in this picture? Nobody like Ada was found"
+    assert unseen["key"] == waits["key"], "an answer holds, whatever is found meanwhile"
+    client.post(f"{base}/takes/{take['id']}/not-here", json={"thread_id": staged.ada})
+    [missing] = asked()
+    assert missing["kind"] == "figure_missing"
+    client.put(f"{base}/threads/{staged.ada}/run", json={"shot_ids": [staged.shots[3]], "on": False})
+    assert asked() == []

@@ -71,7 +71,10 @@ def style_thread(style: StyleHome, shots: Sequence[ShotState]) -> tuple[ThreadSt
 
 
 def unnamed_style(shots: Sequence[ShotState]) -> tuple[ThreadState, list[Finding]]:
-    """Where nobody named a style: the pictures held against each other, as if they all had one. Its findings lie on no thread."""
+    """Where nobody named a style: the pictures held against each other, as if they all had one. Its findings lie on no thread. By plain terms alone, where the
+    network's eye did not look, nothing is told: without references they take other grounds for another hand."""
+    if not all(s.picture.hand for s in shots if s.picture is not None):
+        return ThreadState(UNNAMED.id), []
     state, findings = style_thread(UNNAMED, [replace(s, style=UNNAMED.id) for s in shots])
     return state, [replace(f, thread=None) for f in findings]
 

@@ -29,11 +29,15 @@ export class ContinuityState {
     const { open, stood, again } = this.project.findings.check;
     return [...open, ...again, ...stood].sort((a, b) => Number(isQuestion(a)) - Number(isQuestion(b)) || this.project.number(a.shot) - this.project.number(b.shot));
   });
-  readonly found = $derived(this.all.find((f) => f.key === this.key));
+  /** The finding that is looked at; when an answer has made another of it, that one. */
+  readonly found = $derived.by(() => {
+    if (!this.key) return undefined;
+    return this.all.find((f) => f.key === this.key) ?? this.all.find((f) => homeOf(f) === this.threadId && f.shot === this.project.currentId);
+  });
   readonly general = $derived(this.all.filter((f) => homeOf(f) === GENERAL));
   readonly cuts = $derived(this.all.filter((f) => homeOf(f) === CUTS));
   /** What else was found on the thread. */
-  readonly others = $derived.by(() => this.all.filter((f) => homeOf(f) === this.threadId && f.key !== this.key));
+  readonly others = $derived.by(() => this.all.filter((f) => homeOf(f) === this.threadId && f.key !== this.found?.key));
   /** The shot that is looked at. */
   readonly shot = $derived.by(() => this.found?.shot ?? this.project.currentId);
   readonly #openByThread = $derived.by(() => grouped(this.project.findings.check.open, homeOf));
@@ -155,7 +159,7 @@ export class ContinuityState {
 
   /** What a key does here; false when it means nothing. */
   pressed(key: string): boolean {
-    const at = this.all.findIndex((f) => f.key === this.key);
+    const at = this.all.findIndex((f) => f.key === this.found?.key);
     if (key === ']') this.show((this.all[at + 1] ?? this.all[0])?.key ?? '');
     else if (key === '[') this.show((this.all[at - 1] ?? this.all.at(-1))?.key ?? '');
     else if (key === 'ArrowDown' || key === 'ArrowUp') this.#stepThread(key === 'ArrowDown' ? 1 : -1);

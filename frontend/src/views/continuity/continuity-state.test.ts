@@ -61,6 +61,17 @@ describe('what there is to look at', () => {
     expect(view.pressed('q')).toBe(false);
   });
 
+  it('stays with the shot when an answer makes another finding of it', async () => {
+    const { p, view } = await looked();
+    view.show('who');
+    server.standing.set('/findings', told([finding('gone', '1', { thread: 'ada', kind: 'figure_missing', title: 'Ada is not there' })]));
+    p.findings.again(0);
+    await soon(() => expect(view.found?.key).toBe('gone'));
+    expect(view.others).toEqual([]);
+    view.chooseShot('2');
+    expect(view.found).toBeUndefined();
+  });
+
   it('follows the thread that is chosen, and the shot on it', async () => {
     const { view } = await looked();
     view.chooseThread('ada');
