@@ -51,6 +51,23 @@ def test_somebody_whom_the_plan_does_not_name_is_told_or_asked_about():
     assert told(Company("b", (Place(SOMEWHERE, 0.1),))) == []
 
 
+def test_somebody_whom_the_plan_has_nowhere_is_told_once():
+    measure = measure_picture(np.full((300, 450, 3), 120, np.uint8), [])
+    bo = [
+        ShotState(f"s{i}", str(i), "", frozenset(), None, (), measure, None, (Company("b", (Place(SOMEWHERE, odds),)),))
+        for i, odds in enumerate((1.0, 3.0, 0.0, 1.2))
+    ]
+    [found] = company_findings(bo, TITLES, KINDS, {})
+    assert found.title == "Bo is in shots 0, 1 and 3, and the plan has Bo nowhere"
+    assert (found.kind, found.shot, found.until) == ("unplanned", "s0", "s3")
+    [many] = company_findings(bo * 3, TITLES, KINDS, {})
+    assert many.title == "Bo is in 9 shots from 0 to 3, and the plan has Bo nowhere"
+    [alone] = company_findings(bo[:1], TITLES, KINDS, {})
+    assert alone.title == "Is this Bo? The plan has nobody like that here"
+    planned = replace(bo[2], assigned=frozenset("b"), company=())
+    assert len(company_findings([*bo[:2], planned, bo[3]], TITLES, KINDS, {})) == 3
+
+
 def test_a_place_of_somebody_who_is_marked_is_theirs():
     assert told(Company("b", (Place(SOMEWHERE, 5.0),)), marks=[("a", Box(8, 8, 70, 130))]) == []
 

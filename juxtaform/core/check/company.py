@@ -20,6 +20,8 @@ SURE, ASKED = 2.2, 0.6
 surer than one that they stand where the plan wants them."""
 SEEN_ELSEWHERE = 2
 """A prop that was found in so many other pictures can be found: that it is not here means something."""
+NUMBERED_MOST = 6
+"""Of more shots than this only the first and the last are numbered."""
 MOSTLY_MARKED = 0.5
 """A character who is marked in fewer of the pictures that the plan has it in is told once as such, not picture by picture."""
 LEAKED = 9.0
@@ -33,7 +35,9 @@ def company_findings(
 ) -> list[Finding]:
     """Findings of all pictures. `titles` and `kinds` (character, prop) by thread; `costumes` tells for a figure's id how its costume is called."""
     seen_in = _found_in(shots)
+    planned = frozenset(thread for shot in shots for thread in shot.assigned)
     found: list[Finding] = []
+    nowhere: dict[str, list[tuple[ShotState, Finding]]] = {}
     for shot in shots:
         if shot.picture is None:
             continue
@@ -47,7 +51,13 @@ def company_findings(
                 elif kinds.get(one.thread) == "character":
                     found += _refused(shot, one, name)
             elif kinds.get(one.thread) == "character":
-                found += _unplanned(shot, one, name, _claims(shot))
+                unplanned = list(_unplanned(shot, one, name, _claims(shot)))
+                if one.thread in planned:
+                    found += unplanned
+                else:
+                    nowhere.setdefault(one.thread, []).extend((shot, f) for f in unplanned)
+    for thread, seen in nowhere.items():
+        found += _in_no_shot(seen, titles.get(thread, thread))
     for thread, kind in kinds.items():
         if kind == "character":
             found += _unmarked([s for s in shots if s.picture is not None and thread in s.assigned], thread, titles)
@@ -119,6 +129,28 @@ def _unplanned(shot: ShotState, one: Company, name: str, claims: Sequence[Place]
         f"Assign {name} to this shot, or take them out of the picture.",
         severity=1.8 if sure else 0.6,
     )
+
+
+def _in_no_shot(seen: Sequence[tuple[ShotState, Finding]], name: str) -> Sequence[Finding]:
+    """What is told of a character that the plan has nowhere: in several pictures it is told once."""
+    if len(seen) < SEEN_ELSEWHERE:
+        return [f for _, f in seen]
+    surest = max((f for _, f in seen), key=lambda f: f.measured)
+    shots = [shot for shot, _ in seen]
+    numbers = f"shots {', '.join(s.number for s in shots[:-1])} and {shots[-1].number}"
+    if len(shots) > NUMBERED_MOST:
+        numbers = f"{len(shots)} shots from {shots[0].number} to {shots[-1].number}"
+    may = "is" if surest.kind == "unplanned" else "may be"
+    return [
+        replace(
+            surest,
+            shot=shots[0].id,
+            until=shots[-1].id,
+            region=None,
+            title=f"{name} {may} in {numbers}, and the plan has {name} nowhere",
+            advice=f"On the Sheet, drag down the column of {name} over the shots that {name} is in; then check.",
+        )
+    ]
 
 
 def _missing(shot: ShotState, one: Company, name: str, found_in: int) -> Iterator[Finding]:
