@@ -127,7 +127,7 @@
         {/each}
       </div>
     {:else if thread && lineup}
-      <h2 class="mb-2 truncate font-book text-[18px] font-semibold">{thread.name} <span class="font-sans text-[13.5px] font-normal text-soft">{view.costumes && `— ${view.costumes}`}{#if view.unmarked} <span class="text-pencil">· not marked in {view.unmarked}</span>{/if}</span></h2>
+      <h2 class="mb-2 truncate font-book text-[18px] font-semibold">{thread.name} <span class="font-sans text-[13.5px] font-normal text-soft">{view.costumes && `— ${view.costumes}`}{#if view.unmarked}<span class="ml-1.5 text-pencil">· not marked in {view.unmarked}</span>{/if}</span></h2>
       {#if lineup.cells.length}
         <DriftChart {lineup} chosen={view.shot} onchoose={(shot) => view.chooseShot(shot)} />
         <div class="mt-3 grid gap-x-2 gap-y-3 {wide ? 'grid-cols-[repeat(auto-fill,minmax(150px,1fr))]' : 'grid-cols-[repeat(auto-fill,minmax(104px,1fr))]'}">

@@ -107,8 +107,10 @@ export class ContinuityState {
 
   chooseThread(id: string) {
     this.threadId = id;
-    this.key = this.all.find((f) => homeOf(f) === id)?.key ?? null;
+    this.key = null;
     this.stetOpen = false;
+    const first = this.all.find((f) => homeOf(f) === id);
+    if (first) this.show(first.key);
   }
 
   chooseShot(shot: string) {
