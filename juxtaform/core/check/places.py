@@ -190,13 +190,17 @@ def _thread(
     other_hand: Collection[str],
 ) -> tuple[list[PlacePoint], list[Finding]]:
     alike = _likenesses(home, seen)
+    unlike_references = _unlike_references(home, seen)
+    if unlike_references is not None:
+        # What the references do not know, or what has too few things to be known by, is held against its own pictures.
+        alike = _likenesses(replace(home, references=()), seen)
     own_hand = [i for i, s in enumerate(seen) if s.shot.id not in other_hand]
 
     @lru_cache(maxsize=HELD)
     def off(at: int) -> _Patched | None:
         return _off(seen[at])
 
-    points, findings = [], []
+    points, findings = [], [unlike_references] if unlike_references else []
     for i, (s, beside) in enumerate(zip(seen, _beside(seen, off, own_hand), strict=True)):
         told = alike[i]
         others = _pictured_rivals(s, pictured) if told is not None and told.of < USUAL else {}
@@ -234,6 +238,32 @@ def _likenesses(home: PlaceHome, seen: Sequence[_Seen]) -> list[_Likeness | None
         return told
     middle = float(np.median([t.of for t in told if t])) if told else 0.0
     return told if len(told) >= PICTURES_LEAST and middle >= HOME else [None] * len(told)
+
+
+def _unlike_references(home: PlaceHome, seen: Sequence[_Seen]) -> Finding | None:
+    """One question for a place of which most pictures are hardly like its references, instead of one for each: these show something else, or the place has
+    too few fixed things."""
+    known = [max(c.likeness for _, _, c in s.own) for s in seen if s.own]
+    if len(known) < PICTURES_LEAST or float(np.median(known)) >= STRANGE:
+        return None
+    told = _finding(
+        "place_doubtful",
+        home,
+        seen[0],
+        f"The pictures of {_the(home.name)} are hardly like its references",
+        f"Do the references show {_the(home.name)} as these pictures do? If not, give it others. Until then its pictures are held against each other.",
+        [
+            Evidence(
+                "Like its references",
+                f"{sum(k >= STRANGE for k in known)} of {len(known)} pictures",
+                behind=f"Middle likeness of the ground {np.median(known):.2f}, usually {USUAL:.2f}",
+            )
+        ],
+        severity=0.6,
+        measured=float(np.median(known)),
+        expected=STRANGE,
+    )
+    return replace(told, until=seen[-1].shot.id)
 
 
 def _nearest(i: int, among: Sequence[int], most: int) -> list[int]:

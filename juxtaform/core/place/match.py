@@ -154,6 +154,8 @@ STRANGE_COSINE = 0.1
 """A cell of which the other ground has nothing nearer by than this cosine shows something else; those of one thing in another light stay above."""
 STRANGE_TONE = 1.0
 """... or whose tone is so many stops off in a channel once the common light is out."""
+TOE = 0.006
+"""Linear light that is added before tones are compared: what is darker is black to the eye, and a light that falls on it hardly shows."""
 NEAR = 1.6
 """How many cells away, in either picture's larger cells, the same thing may stand by a crude layout."""
 PATCH_LEAST = 2
@@ -231,13 +233,29 @@ def _strange(a: Ground, b: Ground, layout: NDArray[np.float64]) -> Votes | None:
     inside = near.sum(axis=1) >= (2 * NEAR * scale) ** 2 * 0.6
     if inside.sum() < PAIRS_LEAST:
         return None
-    light = np.median(b.tones[apart.argmin(axis=1)][inside] - a.tones[inside], axis=0)
+    light = _light(a.tones[inside], b.tones[apart.argmin(axis=1)][inside])
     cosine = np.where(near, a.numbers @ b.numbers.T, -1.0).max(axis=1)
-    theirs, ours = b.tones - light, a.tones
+    theirs, ours = _with_toe(b.tones - light), _with_toe(a.tones)
     off = np.abs(ours[:, :1] - theirs[:, 0])
     for channel in (1, 2):
         np.maximum(off, np.abs(ours[:, channel, None] - theirs[:, channel]), out=off)
     return inside, inside & ((cosine < STRANGE_COSINE) | (np.where(near, off, np.inf).min(axis=1) > STRANGE_TONE))
+
+
+def _light(a: NDArray[np.float32], b: NDArray[np.float32]) -> NDArray[np.float32]:
+    """The light on tones `b` (n, 3) above that on `a`, cell by cell the same ground, in stops a channel (3,): the middle of the cells that are no black in both."""
+    shown = np.minimum(a, b) > np.log2(TOE)
+    return np.array(
+        [
+            np.median((b - a)[shown[:, c] if shown[:, c].sum() >= PAIRS_LEAST else slice(None), c])
+            for c in range(a.shape[1])
+        ],
+        np.float32,
+    )
+
+
+def _with_toe(tones: NDArray[np.float32]) -> NDArray[np.float32]:
+    return np.log2(np.exp2(tones) + np.float32(TOE))
 
 
 def _patch(a: Ground, inside: NDArray[np.bool_], strange: NDArray[np.bool_]) -> Unlike | None:
