@@ -74,6 +74,27 @@ def test_a_place_that_is_on_no_reference_is_asked_about_unless_it_is_close(homes
     assert silent == []
 
 
+def test_a_place_that_its_references_hardly_know_is_asked_about_once(homes):
+    strange = ground_picture(6, "paper")
+    pictures = [strange, nearer(strange), nearer(strange, x=60), nearer(strange, y=60, w=700), lit(strange, NIGHT)]
+    states, [found] = place_threads(homes[:1], [shot(i, p) for i, p in enumerate(pictures)])
+    assert (found.kind, found.shot, found.until) == ("place_doubtful", "s0", "s4")
+    assert found.title == "The pictures of “Steps” are hardly like its references"
+    assert {p.verdict for p in states["steps"].places} == {"holds"}
+
+
+@pytest.mark.parametrize("side", ["left", "right", "below"])
+def test_black_stays_black_in_another_light(grounds, side):
+    """A channel that shows nothing says nothing of the light, and what is nearly black is no other thing for being a little lighter."""
+    cut = {"left": np.s_[:, :360], "right": np.s_[:, 540:], "below": np.s_[360:]}[side]
+    day = grounds["lamp"].copy()
+    day[cut] = (day[cut] * np.array([0.05, 0.07, 0.16])).astype(np.uint8)
+    home = PlaceHome("lamp", "Lamp room", (PlaceReference(seen_of(day).place, ""),))
+    pictures = [lit(nearer(day), (0.5, 0.3, 0.2)), lit(nearer(day, x=60), (0.2, 0.26, 0.4)), nearer(day)]
+    _, found = place_threads([home], [shot(i, p, "lamp") for i, p in enumerate(pictures)])
+    assert found == []
+
+
 def test_another_variant_is_told_by_its_light(grounds):
     day, night = grounds["lamp"], lit(grounds["lamp"], (0.3, 0.36, 0.6))
     home = PlaceHome(
