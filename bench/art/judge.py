@@ -16,6 +16,7 @@ from bench.art import pages, rows
 from bench.art.pairs import Pair, pairs
 from bench.art.scenes import made
 from bench.art.sequences import FAULTS, WHOLE, Frame, Story, story
+from bench.art.settings import Seen, story_at_two_places
 from bench.art.sources import families, singles
 from juxtaform.core.check.changes import certainties
 from juxtaform.core.check.measure import measure_picture
@@ -48,7 +49,16 @@ NOTHING = -9.0
 def on_foreign_art() -> None:
     """All parts, or those named after `art`."""
     last = "last" in sys.argv
-    every = (figure_pairs, sequences, boxes_as_found, all_of_clean, style_rows, where_they_stand, pages_of_panels)
+    every = (
+        figure_pairs,
+        sequences,
+        boxes_as_found,
+        all_of_clean,
+        style_rows,
+        stories_at_two_places,
+        where_they_stand,
+        pages_of_panels,
+    )
     for part in [p for p in every if p.__name__ in sys.argv] or every:
         print(f"-- {part.__name__.replace('_', ' ')} ({'last half' if last else 'half to set on'})", flush=True)
         part(last)
@@ -379,6 +389,22 @@ def _style_row(job: tuple[str, int, bool]) -> dict[str, Any]:
         "kinds": [f.kind for f in result.findings],
         "hits": hits,
     }
+
+
+def stories_at_two_places(last: bool, count: int = 24) -> None:
+    """Pictures of two places, with two references, one, and none: what is told of right ones, and of those that show another place."""
+    for references in (2, 1, 0):
+        jobs = [((900 if last else 800) + k, references, last) for k in range(count)]
+        said: dict[str, Counter[str]] = defaultdict(Counter)
+        for seen in [s for own in side_by_side(_at_two_places, jobs) for s in own]:
+            said[seen.shows][seen.told] += 1
+        for shows, told in sorted(said.items()):
+            words = ", ".join(f"{w} {n}" for w, n in told.most_common())
+            print(f"  {references} references, {shows}: {words}, of {told.total()}")
+
+
+def _at_two_places(job: tuple[int, int, bool]) -> list[Seen]:
+    return story_at_two_places(*job)
 
 
 def where_they_stand(last: bool, each: int = 6) -> None:

@@ -83,7 +83,7 @@ def story(members: list[Family], seed: int, faults: tuple[str, ...] = FAULTS, la
     cast = [usable[i] for i in rng.permutation(len(usable))[:3]]
     pictures = []
     for family in cast:
-        held = [p for a in family.pictures if (p := _readable(a)) is not None]
+        held = [p for a in family.pictures if (p := readable(a)) is not None]
         pictures.append([held[i] for i in rng.permutation(len(held))])
     if any(len(p) < 3 for p in pictures):
         return story(members, seed + 1000, faults, lasting)
@@ -95,7 +95,7 @@ def story(members: list[Family], seed: int, faults: tuple[str, ...] = FAULTS, la
     drift = _drift(pictures, lasting, rng) if lasting else None
     for i in range(LENGTH):
         going = drift if drift and i in drift.frames else None
-        told.frames.append(_frame(pictures, _cut(ground, rng), rng, at.get(i, ""), going))
+        told.frames.append(_frame(pictures, cut_of(ground, rng), rng, at.get(i, ""), going))
     return told
 
 
@@ -148,7 +148,8 @@ def _frame(
     return Frame(pixels, marks, fault if fault == "other hand" else "")
 
 
-def _cut(ground: Rgb, rng: np.random.Generator) -> Rgb:
+def cut_of(ground: Rgb, rng: np.random.Generator) -> Rgb:
+    """A part of a ground, from a little over half of it to all."""
     h, w = ground.shape[:2]
     part = float(rng.uniform(0.55, 1.0))
     ch, cw = int(h * part), int(w * part)
@@ -156,7 +157,8 @@ def _cut(ground: Rgb, rng: np.random.Generator) -> Rgb:
     return ground[y : y + ch, x : x + cw]
 
 
-def _readable(address: str) -> Rgba | None:
+def readable(address: str) -> Rgba | None:
+    """A picture at an address; None for one that cannot be read."""
     try:
         return picture(address)
     except ValueError:
