@@ -45,11 +45,7 @@ def company_findings(
         for one in shot.company:
             name = titles.get(one.thread, one.thread)
             if one.thread in shot.assigned:
-                found += _twice(shot, one, name)
-                if kinds.get(one.thread) == "prop":
-                    found += _missing(shot, one, name, seen_in.get(one.thread, 0))
-                elif kinds.get(one.thread) == "character":
-                    found += _refused(shot, one, name)
+                found += _of_planned(shot, one, name, kinds.get(one.thread, ""), seen_in.get(one.thread, 0))
             elif kinds.get(one.thread) == "character":
                 unplanned = list(_unplanned(shot, one, name, _claims(shot)))
                 if one.thread in planned:
@@ -62,6 +58,16 @@ def company_findings(
         if kind == "character":
             found += _unmarked([s for s in shots if s.picture is not None and thread in s.assigned], thread, titles)
     return found
+
+
+def _of_planned(shot: ShotState, one: Company, name: str, kind: str, found_in: int) -> Iterator[Finding]:
+    """Findings of somebody or something whom the plan has in a picture; `found_in` is in how many it was found."""
+    yield from _twice(shot, one, name)
+    if kind == "character":
+        yield from _refused(shot, one, name, "figure_missing")
+    elif kind == "prop":
+        yield from _refused(shot, one, name, "prop_missing")
+        yield from _missing(shot, one, name, found_in)
 
 
 def _found_in(shots: Sequence[ShotState]) -> dict[str, int]:
@@ -154,20 +160,7 @@ def _in_no_shot(seen: Sequence[tuple[ShotState, Finding]], name: str) -> Sequenc
 
 
 def _missing(shot: ShotState, one: Company, name: str, found_in: int) -> Iterator[Finding]:
-    if _is_marked(shot, one.thread):
-        return
-    if one.refused:
-        yield _plain(
-            "prop_missing",
-            shot,
-            one.thread,
-            f"{name} is not in the picture, and the plan has it here",
-            f"Retake with {name} in the brief, change the area, or take it out of the plan.",
-            [Evidence("You said", "it is not in this picture"), Evidence("Assigned", name)],
-            severity=1.6,
-        )
-        return
-    if not one.looked:
+    if _is_marked(shot, one.thread) or one.refused or not one.looked:
         return
     best = max((p.odds for p in one.places), default=-9.0)
     if best < ABSENT and found_in >= SEEN_ELSEWHERE:
@@ -185,16 +178,16 @@ def _missing(shot: ShotState, one: Company, name: str, found_in: int) -> Iterato
         )
 
 
-def _refused(shot: ShotState, one: Company, name: str) -> Iterator[Finding]:
+def _refused(shot: ShotState, one: Company, name: str, kind: str) -> Iterator[Finding]:
     if one.refused and not _is_marked(shot, one.thread):
         yield _plain(
-            "figure_missing",
+            kind,
             shot,
             one.thread,
             f"{name} is not in the picture, and the plan has {name} here",
-            f"Take {name} out of this shot on the Sheet, or retake it with {name} in the brief.",
+            f"Retake with {name} in the brief, change the area, or take {name} out of this shot.",
             [Evidence("You said", "not in this picture"), Evidence("Assigned", name)],
-            severity=1.4,
+            severity=1.6,
         )
 
 
