@@ -38,6 +38,8 @@ judged: taking the fade out multiplies what blur and rounding did to it. The sha
 FADED_PICTURE = 2.0
 """A picture whose strongest colours have less than a quarter (this many log2) of the sequence's usual saturation has lost its colour. Subject
 and setting alone move it by up to 1.5, a tint not at all; greying by 70 % moves it by 2. Set on constructed pictures greyed step by step."""
+FADED_GROUND = 3.0
+"""... and where no figure shows whether it did, one with less than an eighth."""
 
 FADED_FIGURE, FIGURE_COLOURFUL = 0.4, 0.15
 """A grey picture lost its colour where its figures have less than the first part of their references' colourfulness; before a grey ground they keep it.

@@ -71,6 +71,19 @@ def test_where_no_style_is_named_the_pictures_are_held_against_each_other(home):
     assert check(shots(), [home], []).findings == (), "pictures without the style that the story has are nobody's"
 
 
+def test_a_picture_without_colour_is_told_among_coloured_ones(home):
+    """The network's eye hardly minds colour, and the plain terms weigh little beside it."""
+    _, pictures = sequence(1)
+    pictures[3] = greyed(pictures[3], 1.0)
+    shots = [
+        ShotState(f"s{i + 1}", str(i + 1), "", frozenset(), "style", (), measure_picture(p, [], hand_eye=hand_eye()))
+        for i, p in enumerate(pictures)
+    ]
+    [finding] = check(shots, [home], []).findings
+    assert (finding.kind, finding.shot, finding.title) == ("style_break", "s4", "The picture has lost its colours")
+    assert finding.measured > 1
+
+
 def test_a_switch_from_a_shot_on_is_one_finding_with_its_beginning(home):
     draw, pictures = sequence(2)
     pictures[8:] = [draw(i, "inked") for i in range(8, 12)]

@@ -44,6 +44,9 @@ def style_thread(style: StyleHome, shots: Sequence[ShotState]) -> tuple[ThreadSt
     references = np.array([r.values for r in style.references]).reshape(-1, len(TERMS))
     judgement = judged(sequence, references, np.array(style.weights) if style.weights else None)
     judgement, change, hands = _with_hands(style, run, judgement)
+    fades = _fades(run)
+    lost = fades > np.maximum(1.0, judgement.distance)
+    judgement = replace(judgement, distance=np.where(lost, fades, judgement.distance))
     inside = set(range(change.start, change.end)) if change else set()
     points = []
     findings: list[Finding] = []
@@ -53,7 +56,8 @@ def style_thread(style: StyleHome, shots: Sequence[ShotState]) -> tuple[ThreadSt
             StylePoint(shot.id, float(judgement.distance[i]), "drifts" if out else "holds", _foremost(judgement, i))
         )
         if out and i not in inside:
-            findings.append(_style_break(style, shot, judgement, sequence, i, hands))
+            told = _style_break(style, shot, judgement, sequence, i, hands)
+            findings.append(_lost_colour(told) if lost[i] else told)
     if change:
         findings.append(_style_change(style, run, judgement, sequence, change, hands))
     if judgement.whole:
@@ -278,6 +282,26 @@ def _drawn_otherwise(state: ThreadState) -> list[str]:
 def _sliding(state: ThreadState) -> list[str]:
     order = [p.shot for p in state.style]
     return order[order.index(state.begins) :] if state.begins and state.change == "slide" else []
+
+
+def _fades(run: Sequence[ShotState]) -> Floats:
+    """How far each picture of a style has lost its colours (n,), 1 is where they are gone; 0 where its figures have theirs. A picture without figures may be
+    of something grey, and must have lost more."""
+    at = NAMES.index("saturation")
+    pictures = [s.picture for s in run if s.picture is not None]
+    seen = np.array([p.signature.values[at] for p in pictures])
+    least = np.array([tol.FADED_PICTURE if p.appearances else tol.FADED_GROUND for p in pictures])
+    kept = np.array([bool(p.appearances) and _kept_colour(p.appearances) for p in pictures])
+    return np.where(kept, 0.0, np.maximum(0.0, np.median(seen) - seen) / least)
+
+
+def _lost_colour(told: Finding) -> Finding:
+    """A break of style that is a loss of colour: said as such, as a hand or a light hardly takes all colour out of a picture."""
+    return replace(
+        told,
+        title="The picture has lost its colours",
+        advice="No light of the story takes all colour away. Retake it in colour; if it is meant so, let it stand.",
+    )
 
 
 def _faded(shots: Sequence[ShotState], sliding: frozenset[str]) -> frozenset[str]:
