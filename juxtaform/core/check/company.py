@@ -121,7 +121,7 @@ def _unplanned(shot: ShotState, one: Company, name: str, claims: Sequence[Place]
         for p in _free(one.places, shot.marks)
         if not any(covers(c.box, p.box) and p.odds < c.odds + CLOSE for c in claims)
     ]
-    if one.thread in {m.thread for m in shot.marks} or not free or free[0].odds < ASKED:
+    if _is_marked(shot, one.thread) or not free or free[0].odds < ASKED:
         return
     sure = free[0].odds >= SURE
     yield _placed(

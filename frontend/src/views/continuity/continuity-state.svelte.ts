@@ -57,10 +57,11 @@ export class ContinuityState {
     return [...by].map(([name, own]) => `${name || 'usual costume'}, ${shots(own)}`).join(' · ');
   });
 
-  /** The pictures of a character's shots in which nobody is marked as it, and nobody said that it is not there, in words; empty where there are none. */
+  /** The pictures of a character's shots in which nobody is marked as it, and nobody said that it is not there, in words; empty where there are none, and
+   * without references, as nobody can be checked then. */
   readonly unmarked = $derived.by(() => {
     const { project, threadId } = this;
-    if (!threadId || this.thread?.kind !== 'character') return '';
+    if (!threadId || this.thread?.kind !== 'character' || !project.referencesByThread.has(threadId)) return '';
     const left = project.order.filter((s) => {
       const take = project.bead(s.id, threadId) && project.picked.get(s.id);
       return take && !take.not_here.includes(threadId) && !(project.marksByTake.get(take.id) ?? []).some((m) => m.thread_id === threadId);
