@@ -12,9 +12,11 @@ import av
 import cv2
 import numpy as np
 
+from juxtaform.core.clips.looks import Eyes
 from juxtaform.core.clips.reading import EVERY, GRID, Frame, read_clip
 from juxtaform.core.picture.regions import Box
 from juxtaform.media import clips
+from juxtaform.media.network import figure_eye, hand_eye
 from tests.constructed import scene
 from tests.constructed_clips import ADA, film, frames
 
@@ -55,8 +57,9 @@ def reading_against_decoding() -> None:
                     pass
 
         box = Box(60, 60, 60, 100)
+        eyes = Eyes(figure_eye(), hand_eye())
         pairs = [
-            (_cpu(decode), _cpu(lambda: read_clip(clips.read_through(path, clips.MP4), {"ada": box})))
+            (_cpu(decode), _cpu(lambda: read_clip(clips.read_through(path, clips.MP4), {"ada": box}, None, eyes)))
             for _ in range(TIMES)
         ]
     plain, read = (statistics.median(p[k] for p in pairs) for k in (0, 1))
@@ -81,6 +84,8 @@ def slips() -> None:
                     for i, (light, p) in enumerate(zip(small, pixels, strict=True))
                 ),
                 {"ada": box},
+                None,
+                Eyes(figure_eye(), hand_eye()),
             )
             found = len(seen.flicker) >= 3 if flaw == "flicker" else seen.begins is not None
             told += found

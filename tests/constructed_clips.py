@@ -15,7 +15,7 @@ from juxtaform.core.sound.levels import RATE
 from juxtaform.demo.by_hand import film
 from tests.constructed import Look, scene
 
-__all__ = ["ADA", "film", "film_with_sound", "flip", "frames"]
+__all__ = ["ADA", "film", "film_with_sound", "flip", "frames", "walk"]
 
 ADA = Look("#b4532a", "#efc09c", "#dba326", "#3b3f73", "#2f7d4f", "#c8322b", extra_form=0)
 SIZE = (480, 320)
@@ -69,3 +69,59 @@ def flip(pixels: list[NDArray[np.uint8]], kind: str, frame_s: float = 0.1) -> by
     pages = [Image.fromarray(p) for p in pixels]
     pages[0].save(out, kind, save_all=True, append_images=pages[1:], duration=round(1000 * frame_s), loop=0)
     return out.getvalue()
+
+
+OTHER = Look("#2a2326", "#7b4a30", "#456a70", "#e08fa6", "#f3f0ea", "#2c6fc4", extra_form=1)
+
+
+def walk(way: str = "", count: int = 60, begins: int = 30) -> tuple[list[NDArray[np.uint8]], Box]:
+    """Frames of 480 x 320 px in which Ada walks in three poses before a ground, and where she stands in the first one. `way`: `turns`, `leaves`, `pans`, `nears`,
+    `dark` (all fades to black); or from `begins` on `other` (somebody else walks on in her place), `coat` (her coat becomes violet)."""
+    ground = np.asarray(Image.fromarray(scene([], np.random.default_rng(3), ground=3)[0]).resize((720, 480)))
+    violet = Look(**{**ADA.__dict__, "coat": "#6b4a8c"})
+    poses = {look: [_figure(look, seed) for seed in (3, 4, 8)] for look in (ADA, OTHER, violet)}
+    out, first = [], None
+    for i in range(count):
+        far = i / (count - 1)
+        slid = float(np.clip((i - begins) / 8, 0, 1))
+        left = round(200 * far) if way == "pans" else 40
+        page = ground[100:420, left : left + 480].astype(np.float32)
+        x = {"leaves": 60 + 700 * far, "pans": 150.0}.get(way, 60 + 120 * far)
+        for look, part in ((ADA, 1 - slid), (OTHER if way == "other" else violet, slid)):
+            changes = way in ("other", "coat")
+            share = part if changes else float(look is ADA)
+            shape = poses[look][i // 3 % 3]
+            if share > 0:
+                _laid(page, shape[:, ::-1] if way == "turns" and far > 0.5 else shape, round(x), share)
+        first = first or Box(
+            x - 4, 300 - poses[ADA][0].shape[0] - 4, poses[ADA][0].shape[1] + 8, poses[ADA][0].shape[0] + 8
+        )
+        if way == "nears":
+            w, h = round(480 / (1 + 0.5 * far)), round(320 / (1 + 0.5 * far))
+            page = np.asarray(
+                Image.fromarray(page.astype(np.uint8)).crop((20, 320 - h, 20 + w, 320)).resize(SIZE), np.float32
+            )
+        if way == "dark":
+            page = page * min(1.0, (1 - far) * 4)
+        out.append(np.clip(page, 0, 255).astype(np.uint8))
+    assert first
+    return out, first if way != "nears" else Box(first.x - 20, first.y, first.w, first.h)
+
+
+def _figure(look: Look, seed: int) -> NDArray[np.float32]:
+    """A figure alone in a pose: its colours and where it is, (h, w, 4), 150 px high."""
+    seen, [box] = scene([look], np.random.default_rng(seed), ground=3, scale=1.0)
+    bare, _ = scene([], np.random.default_rng(seed), ground=3)
+    there = (np.abs(seen.astype(int) - bare).max(axis=-1) > 8).astype(np.uint8) * 255
+    y, x, h, w = (round(v) for v in (box.y, box.x, box.h, box.w))
+    cut = np.dstack([seen, there])[y : y + h, x : x + w]
+    return np.asarray(Image.fromarray(cut).resize((round(150 * w / h), 150)), np.float32)
+
+
+def _laid(page: NDArray[np.float32], shape: NDArray[np.float32], x: int, share: float) -> None:
+    top, right = 300 - shape.shape[0], min(page.shape[1], x + shape.shape[1])
+    if x >= page.shape[1]:
+        return
+    part = shape[:, : right - x]
+    alpha = part[..., 3:] / 255 * share
+    page[top:300, x:right] = part[..., :3] * alpha + page[top:300, x:right] * (1 - alpha)

@@ -12,7 +12,7 @@ from typing import Any
 import cv2
 import numpy as np
 
-from bench.art import pages, rows
+from bench.art import filmed, pages, rows
 from bench.art.pairs import Pair, pairs
 from bench.art.scenes import made
 from bench.art.sequences import FAULTS, WHOLE, Frame, Story, story
@@ -22,6 +22,8 @@ from juxtaform.core.check.changes import certainties
 from juxtaform.core.check.measure import measure_picture
 from juxtaform.core.check.sequence import Cast, check
 from juxtaform.core.check.states import Company, Finding, Mark, ShotState, StyleHome
+from juxtaform.core.clips.looks import Eyes
+from juxtaform.core.clips.reading import READ_SIDE, read_clip
 from juxtaform.core.colour.spaces import delta_e_2000, lab_from_linear, lab_from_srgb8, linear_from_hex
 from juxtaform.core.figure.known import known_figure
 from juxtaform.core.figure.match import Eye, match
@@ -58,6 +60,7 @@ def on_foreign_art() -> None:
         stories_at_two_places,
         where_they_stand,
         pages_of_panels,
+        clips_of_figures,
     )
     for part in [p for p in every if p.__name__ in sys.argv] or every:
         print(f"-- {part.__name__.replace('_', ' ')} ({'last half' if last else 'half to set on'})", flush=True)
@@ -487,3 +490,42 @@ def _paged(job: tuple[pages.PageKind, int, bool]) -> tuple[int, int, int, float 
     if made_page.upright:
         turned = abs(float(np.degrees(np.arctan2(upright.to_page[1, 0], upright.to_page[0, 0]))))
     return (*panels_judged(made_page, panels(upright.pixels), upright.to_page), turned)
+
+
+def clips_of_figures(last: bool, each: int = 6) -> None:
+    """Clips of figures that walk, turn and talk: what is told of clean ones, and of those in which something slips; how many frames off its beginning is told."""
+    sources = _sources(last)
+    jobs = [
+        (sources[k % len(sources)], kind, (40_000 if last else 30_000) + 100 * n + k, last)
+        for n, kind in enumerate((*filmed.CLEAN, *filmed.FAULTS))
+        for k in range(each)
+    ]
+    told: dict[str, list[_Clip]] = defaultdict(list)
+    for job, out in zip(jobs, side_by_side(_filmed, jobs), strict=True):
+        told[job[1]].append(out)
+    for kind, own in told.items():
+        said = Counter(word for clip in own for word in clip[0])
+        off = [o for clip in own for o in clip[1]]
+        within = f"; the beginning within {np.median(off):.0f} frames (middle), {max(off)} at most" if off else ""
+        print(
+            f"  {kind}: {', '.join(f'{w} {n}' for w, n in said.most_common()) or 'nothing told'}, of {len(own)}{within}"
+        )
+    clean = [clip for kind in filmed.CLEAN for clip in told[kind]]
+    print(f"  {len(clean)} clean clips, {sum(not clip[0] for clip in clean)} silent")
+
+
+_Clip = tuple[list[str], list[int]]
+
+
+def _filmed(job: tuple[str, str, int, bool]) -> _Clip:
+    """What is told of a clip, and by how many frames the beginning of a fault is off."""
+    source, kind, seed, last = job
+    clip = filmed.filmed([f for f in families(last) if f.source == source], kind, seed)
+    first = clip.boxes[0]
+    assert first
+    box = first.grown(0.03).inside(*filmed.SIZE).scaled(READ_SIDE / filmed.SIZE[0])
+    read = read_clip(iter(filmed.read_frames(clip)), {"a": box}, None, Eyes(figure_eye(), hand_eye()))
+    words = [t.kind for t in (*read.figures, read.style) if t.begins is not None]
+    words += ["flicker"] if len(read.flicker) >= 3 else []
+    meant = read.figures[0] if kind in ("part", "somebody else") else read.style
+    return words, [abs(meant.begins - clip.begins)] if clip.fault and meant.begins is not None else []

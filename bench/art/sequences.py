@@ -125,7 +125,7 @@ def _frame(
                 seen, part, was, now = changed
                 wrong = kind
         if drift and not wrong and character == drift.who:
-            alike = _recoloured_alike(seen, drift)
+            alike = recoloured_alike(seen, drift)
             if alike is not None:
                 (seen, part), wrong, was, now = alike, "recoloured", drift.was, drift.now
         x = (
@@ -209,7 +209,7 @@ def _whole_parts(seen: Rgba, rng: np.random.Generator, least: float, most: float
             yield masks[k]
 
 
-def _recoloured_alike(seen: Rgba, drift: Drift) -> tuple[Rgba, tuple[float, float]] | None:
+def recoloured_alike(seen: Rgba, drift: Drift) -> tuple[Rgba, tuple[float, float]] | None:
     """Another picture of a figure with the same colour changed in the same way; None where little of that colour is seen."""
     inside = seen[..., 3] > 128
     tone = lab_from_srgb8(np.array(drift.was, dtype=np.uint8))

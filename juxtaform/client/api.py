@@ -391,12 +391,13 @@ class ClipRow(TypedDict):
 
 
 class ClipTold(TypedDict):
-    """What is told of a clip: when its measured frames are, how each thread drifts, frames that flicker, in words what is wrong, and from when to"""
+    """What is told of a clip: when its measured frames are, how each thread drifts, frames that flicker, in words what is wrong and what is not judged, and from"""
 
     times: list[float]
     tracks: list[TrackTold]
     flicker: list[float]
     words: list[str]
+    notes: list[str]
     proposed: list[Json]
     seconds: float
 
@@ -2591,13 +2592,18 @@ class TooLoud(TypedDict):
 
 
 class TrackTold(TypedDict):
-    """How something drifts along a clip: for each measured frame, relative (1 is the edge); from when on it slips, in s; and how far the clip's"""
+    """How something drifts along a clip: for each measured frame, relative (1 is the edge); from when on it slips, in s, and what slips, with the colour that a part"""
 
     thread_id: str | None
     name: str
     drift: list[float]
     begins_s: float | None
     still: float | None
+    kind: Literal['', 'person', 'colour', 'colours', 'pale', 'loud', 'hand']
+    was: str
+    now: str
+    leaves_s: float | None
+    boxes: list[list[Json]]
 
 
 class TraitEdit(TypedDict):

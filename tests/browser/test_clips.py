@@ -32,7 +32,7 @@ def test_a_clip_goes_from_file_to_trimmed_take(page, ws, staged, tmp_path):
     page.one("[data-take='2'] button").click()
     page.keys(" ")
     page.one("[data-clip]")
-    page.see("The style slips from")
+    page.see("The colours fade from")
     assert faults(page) == []
     page.one("[data-clip-proposed]").click()
     page.see("Show all of it")

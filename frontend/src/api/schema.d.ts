@@ -4682,8 +4682,8 @@ export interface components {
         };
         /**
          * ClipTold
-         * @description What is told of a clip: when its measured frames are, how each thread drifts, frames that flicker, in words what is wrong, and from when to
-         *     when it holds.
+         * @description What is told of a clip: when its measured frames are, how each thread drifts, frames that flicker, in words what is wrong and what is not judged, and from
+         *     when to when it holds.
          */
         ClipTold: {
             /** Times */
@@ -4694,6 +4694,8 @@ export interface components {
             flicker: number[];
             /** Words */
             words: string[];
+            /** Notes */
+            notes: string[];
             /** Proposed */
             proposed: [
                 number,
@@ -9255,8 +9257,9 @@ export interface components {
         };
         /**
          * TrackTold
-         * @description How something drifts along a clip: for each measured frame, relative (1 is the edge); from when on it slips, in s; and how far the clip's
-         *     beginning is from the still. `thread_id` is None for the style.
+         * @description How something drifts along a clip: for each measured frame, relative (1 is the edge); from when on it slips, in s, and what slips, with the colour that a part
+         *     had and the one that it has; when a figure leaves the picture, and where it is in each measured frame until then (x, y, w, h in parts of the frame); and how far the
+         *     clip's beginning is from the still. `thread_id` is None for the style.
          */
         TrackTold: {
             /** Thread Id */
@@ -9269,6 +9272,24 @@ export interface components {
             begins_s: number | null;
             /** Still */
             still: number | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "" | "person" | "colour" | "colours" | "pale" | "loud" | "hand";
+            /** Was */
+            was: string;
+            /** Now */
+            now: string;
+            /** Leaves S */
+            leaves_s: number | null;
+            /** Boxes */
+            boxes: [
+                number,
+                number,
+                number,
+                number
+            ][];
         };
         /** TraitEdit */
         TraitEdit: {

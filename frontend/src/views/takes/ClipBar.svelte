@@ -11,8 +11,10 @@
   const STRIP = 58;
   const part = $derived(live ?? clip.part);
   const x = (s: number) => (clip.seconds ? (s / clip.seconds) * width : 0);
-  const top = $derived(Math.max(1.6, ...(clip.told?.tracks ?? []).flatMap((t) => t.drift)) * 1.08);
-  const y = (d: number) => CHART - 4 - (CHART - 8) * (d / top);
+  /** Beyond this a line stays at the top: how much further off somebody else is says nothing more. */
+  const MOST = 2.5;
+  const top = $derived(Math.max(1.6, ...(clip.told?.tracks ?? []).flatMap((t) => t.drift.map((d) => Math.min(d, MOST)))) * 1.08);
+  const y = (d: number) => CHART - 4 - (CHART - 8) * (Math.min(d, MOST) / top);
   const COLOURS = ['#1e6b98', '#8a4f00', '#5b3f8a', '#2d6b3a', '#8a2f5b'];
   const colour = (i: number, style: boolean) => (style ? 'var(--ink)' : COLOURS[i % COLOURS.length]);
 
@@ -82,8 +84,9 @@
       {#each told.flicker as f (f)}<line x1={x(f)} x2={x(f)} y1={CHART - 10} y2={CHART - 4} class="stroke-red" stroke-width="1.5" />{/each}
     </svg>
     <p class="flex flex-wrap items-center gap-x-3 gap-y-0.5 text-[12.5px]">
-      {#each told.tracks as t, i (t.name)}<span class="flex items-center gap-1"><svg width="18" height="6" aria-hidden="true"><line x1="0" x2="18" y1="3" y2="3" stroke={colour(i, t.thread_id === null)} stroke-width="2" stroke-dasharray={t.thread_id === null ? '5 3' : undefined} /></svg>{t.name}</span>{/each}
+      {#each told.tracks as t, i (t.name)}<span class="flex items-center gap-1"><svg width="18" height="6" aria-hidden="true"><line x1="0" x2="18" y1="3" y2="3" stroke={colour(i, t.thread_id === null)} stroke-width="2" stroke-dasharray={t.thread_id === null ? '5 3' : undefined} /></svg>{t.name}{#if t.was && t.now}<span class="flex items-center gap-0.5" title="The colour that went, and the one that came"><span class="well size-3" style="background:{t.was}"></span>→<span class="well size-3" style="background:{t.now}"></span></span>{/if}</span>{/each}
       {#each told.words as words (words)}<span class="font-semibold text-red" data-clip-words>{words}</span>{:else}<span class="text-soft">{told.tracks.length > 1 ? 'All that was measured holds to the end.' : 'The style holds. Mark who stands here, and they are followed too.'}</span>{/each}
+      {#each told.notes as note (note)}<span class="text-soft" data-clip-note>{note}</span>{/each}
     </p>
   {:else}<p class="label mt-1" style="height:{CHART}px">{clip.trouble || 'Looking along the clip …'}</p>{/if}
 </section>

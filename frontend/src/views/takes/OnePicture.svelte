@@ -12,6 +12,17 @@
   const shown = $derived(take && clip && clip.at_s > 0 ? `/api/clips/${take.picture_sha}/frame?at=${clip.at_s.toFixed(3)}&side=1280` : take ? whole(take.picture_sha) : '');
   let film = $state<HTMLVideoElement | null>(null);
 
+  $effect(() => {
+    if (!film) return;
+    let next = 0;
+    const look = () => {
+      played();
+      next = requestAnimationFrame(look);
+    };
+    look();
+    return () => cancelAnimationFrame(next);
+  });
+
   /** Only the part that is shown is played, again and again. */
   function played() {
     if (!film || !clip) return;
@@ -29,15 +40,18 @@
     {#if take && picture}
       {#key take.id}
         <BoxStage
-          src={shown} width={picture.width} height={picture.height} boxes={clip && clip.at_s > 0 ? [] : view.boxes} bind:chosen={view.chosen} drawing={!(clip && clip.at_s > 0) && (view.faulting !== null || people.length > 0)}
-          ondraw={(box) => view.draw(box)} onchange={(id, box) => view.move(id, box)}
+          src={shown} width={picture.width} height={picture.height} boxes={clip && clip.at_s > 0 ? clip.followed.map((b) => ({ ...b, proposed: true })) : view.boxes} bind:chosen={view.chosen} drawing={!(clip && clip.at_s > 0) && (view.faulting !== null || people.length > 0)}
+          ondraw={(box) => view.draw(box)} onchange={clip && clip.at_s > 0 ? undefined : (id, box) => view.move(id, box)}
         />
       {/key}
       {#if clip?.playing}
         <div class="absolute inset-0 bg-well">
           {#if clip.facts}
             <!-- svelte-ignore a11y_media_has_caption -->
-            <video bind:this={film} src="/api/clips/{take.picture_sha}/film" class="size-full" autoplay loop muted={!clip.facts.has_sound} ontimeupdate={played} onloadedmetadata={() => film && clip && (film.currentTime = clip.part[0])} onerror={() => clip && (clip.playing = false)}></video>
+            <video bind:this={film} src="/api/clips/{take.picture_sha}/film" class="size-full" autoplay loop muted={!clip.facts.has_sound} onloadedmetadata={() => film && clip && (film.currentTime = clip.part[0])} onerror={() => clip && (clip.playing = false)}></video>
+            <svg viewBox="0 0 {picture.width} {picture.height}" class="pointer-events-none absolute inset-0 size-full" aria-hidden="true" data-followed>
+              {#each clip.followed as b (b.id)}<rect x={b.x} y={b.y} width={b.w} height={b.h} fill="none" stroke="#8fd0f5" stroke-width="2" stroke-dasharray="6 4" vector-effect="non-scaling-stroke" />{/each}
+            </svg>
           {/if}
         </div>
       {/if}

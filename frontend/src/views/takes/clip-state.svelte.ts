@@ -23,6 +23,21 @@ export class ClipState {
     return told && told.proposed[1] < this.seconds - this.frame_s / 2 && Math.abs(told.proposed[1] - this.part[1]) > this.frame_s / 2 ? (told.proposed as [number, number]) : null;
   });
 
+  /** Where those who are followed are in the frame that is looked at, in px of the picture; nobody where the clip is not read yet. */
+  readonly followed = $derived.by(() => {
+    const { told, at_s } = this;
+    const picture = this.project.pictures.get(this.take?.picture_sha ?? '');
+    if (!told || !picture) return [];
+    const next = told.times.findIndex((t) => t > at_s + this.frame_s / 2);
+    const here = next < 0 ? told.times.length - 1 : Math.max(0, next - 1);
+    return told.tracks.flatMap((t) => {
+      const box = t.boxes[here];
+      if (!t.thread_id || !box || box[2] <= 0) return [];
+      const [x, y, w, h] = box as [number, number, number, number];
+      return [{ id: t.thread_id, label: t.name, x: x * picture.width, y: y * picture.height, w: w * picture.width, h: h * picture.height }];
+    });
+  });
+
   constructor(
     readonly project: ProjectState,
     readonly takeId: string,

@@ -49,6 +49,19 @@ describe('a clip', () => {
     expect(notices.all.at(-1)?.text).toContain('Move the end first');
   });
 
+  it('shows where who is followed is in the frame that is looked at', async () => {
+    const boxes = [[0, 0, 0.5, 0.5], [0.1, 0, 0.5, 0.5], [0.2, 0.1, 0.5, 0.5]];
+    const ada = { thread_id: 'ada', name: 'Ada', drift: [0, 0, 0], begins_s: null, still: null, kind: '', was: '', now: '', leaves_s: null, boxes };
+    server.standing.set('/clip', { times: [0, 4 / 12, 8 / 12], tracks: [ada], flicker: [], words: [], notes: [], proposed: [0, 4], seconds: 4 });
+    const { clip } = shown();
+    expect(clip.followed).toEqual([]);
+    await clip.load();
+    clip.go(6 / 12);
+    expect(clip.followed).toEqual([{ id: 'ada', label: 'Ada', x: 48, y: 0, w: 240, h: 160 }]);
+    clip.go(3);
+    expect(clip.followed[0]).toMatchObject({ x: 96, y: 32 });
+  });
+
   it('proposes to cut where it slips, unless it is cut there', async () => {
     const told = { times: [], tracks: [], flicker: [], words: ['The style slips from 2.5 s on.'], proposed: [0, 2.4], seconds: 4 };
     server.standing.set('/clip', told);
