@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+from functools import cache
 from pathlib import Path
 
 import av
@@ -77,7 +78,7 @@ OTHER = Look("#2a2326", "#7b4a30", "#456a70", "#e08fa6", "#f3f0ea", "#2c6fc4", e
 def walk(way: str = "", count: int = 60, begins: int = 30) -> tuple[list[NDArray[np.uint8]], Box]:
     """Frames of 480 x 320 px in which Ada walks in three poses before a ground, and where she stands in the first one. `way`: `turns`, `leaves`, `pans`, `nears`,
     `dark` (all fades to black); or from `begins` on `other` (somebody else walks on in her place), `coat` (her coat becomes violet)."""
-    ground = np.asarray(Image.fromarray(scene([], np.random.default_rng(3), ground=3)[0]).resize((720, 480)))
+    ground = np.asarray(Image.fromarray(_ground()).resize((720, 480)))
     violet = Look(**{**ADA.__dict__, "coat": "#6b4a8c"})
     poses = {look: [_figure(look, seed) for seed in (3, 4, 8)] for look in (ADA, OTHER, violet)}
     out, first = [], None
@@ -108,10 +109,16 @@ def walk(way: str = "", count: int = 60, begins: int = 30) -> tuple[list[NDArray
     return out, first if way != "nears" else Box(first.x - 20, first.y, first.w, first.h)
 
 
+@cache
+def _ground() -> NDArray[np.uint8]:
+    return scene([], np.random.default_rng(3), ground=3)[0]
+
+
+@cache
 def _figure(look: Look, seed: int) -> NDArray[np.float32]:
     """A figure alone in a pose: its colours and where it is, (h, w, 4), 150 px high."""
     seen, [box] = scene([look], np.random.default_rng(seed), ground=3, scale=1.0)
-    bare, _ = scene([], np.random.default_rng(seed), ground=3)
+    bare = _ground()
     there = (np.abs(seen.astype(int) - bare).max(axis=-1) > 8).astype(np.uint8) * 255
     y, x, h, w = (round(v) for v in (box.y, box.x, box.h, box.w))
     cut = np.dstack([seen, there])[y : y + h, x : x + w]

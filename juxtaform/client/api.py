@@ -677,6 +677,7 @@ class Finding(TypedDict):
     unit: NotRequired[str]
     back_to: NotRequired[str | None]
     before: NotRequired[str | None]
+    at_s: NotRequired[float | None]
     region: NotRequired[Box | None]
     evidence: NotRequired[list[Evidence]]
     words: NotRequired[WordsAt | None]

@@ -54,7 +54,7 @@ class Finding:
     """Something to look at, with what it is about by ids, its evidence and what to do.
 
     `measured` and `expected` are in `unit`; `severity` is relative: 1 is the edge of tolerance. `until` is the last shot concerned where it
-    spans several, `reason` what the plan itself says for it; `back_to` the shot to go back to; `before` is the shot before a cut, where the cut to `shot` is meant. `key` names it for as long as it says the same of the same: a stet holds so long.
+    spans several, `reason` what the plan itself says for it; `back_to` the shot to go back to; `before` is the shot before a cut, where the cut to `shot` is meant; `at_s` when in the shot's clip. `key` names it for as long as it says the same of the same: a stet holds so long.
     """
 
     source: Source
@@ -73,6 +73,7 @@ class Finding:
     unit: str = ""
     back_to: str | None = None
     before: str | None = None
+    at_s: float | None = None
     region: Box | None = None
     evidence: tuple[Evidence, ...] = ()
     words: WordsAt | None = None

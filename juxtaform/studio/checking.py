@@ -20,7 +20,8 @@ from juxtaform.core.check.figures import narrowed
 from juxtaform.core.check.learned import Band, Lesson, Term, learned, term_of, within
 from juxtaform.core.check.measure import MEASURE_VERSION, PictureMeasure
 from juxtaform.core.check.sequence import check
-from juxtaform.core.check.states import CheckResult, Company, PlaceHome, PlaceReference, ShotState, StyleHome
+from juxtaform.core.check.states import CheckResult, ClipSeen, Company, PlaceHome, PlaceReference, ShotState, StyleHome
+from juxtaform.core.clips.reading import READING_VERSION, ClipReading
 from juxtaform.core.figure.standing import Place
 from juxtaform.core.findings import Finding, asks, key_of
 from juxtaform.core.picture.regions import shared_area
@@ -28,9 +29,9 @@ from juxtaform.media.network import judges
 from juxtaform.records import journal, measures
 from juxtaform.records.models import CheckRun, Project, now
 from juxtaform.records.trouble import trouble_of
-from juxtaform.studio import company, seeking
+from juxtaform.studio import clip_readings, company, seeking
 from juxtaform.studio import sequence as sequences
-from juxtaform.studio.measuring import PictureTask, Workers, measure_task, to_text
+from juxtaform.studio.measuring import PictureTask, Workers, done_by_workers, measure_task, to_text
 from juxtaform.studio.shelf import Shelf
 from juxtaform.studio.workspace import Workspace, found
 
@@ -162,6 +163,8 @@ class Checker:
             known = {key: measure for key, measure in kept if tasks[key].is_answered_by(measure)}
             companies = {c.key: c for shot in sequence.shots if (c := shot.company)}
             met = {k: company.from_text(t) for k, t in measures.known(s, companies, company.COMPANY_VERSION).items()}
+            films = {c.key: c for c in sequence.clips.values()}
+            readings = {k: clip_readings.reading_of(t) for k, t in measures.known(s, films, READING_VERSION).items()}
             spots = [key for own in sequence.unmarked.values() for _, key in own]
             spotted = {
                 k: seeking.PLACES.validate_json(t)
@@ -169,7 +172,9 @@ class Checker:
             }
         missing = [t for key, t in tasks.items() if key not in known]
         strangers = [c for key, c in companies.items() if key not in met]
-        known_already, total = len(known) + len(met), len(tasks) + len(companies)
+        unread = [c for key, c in films.items() if key not in readings]
+        known_already = len(known) + len(met) + len(readings)
+        total = len(tasks) + len(companies) + len(films)
         self._told(project_id, state="running", done=known_already, total=total)
         trouble: dict[str, str] = {}
         for i, result in enumerate(self._measured(missing, stop)):
@@ -192,9 +197,19 @@ class Checker:
             self._told(project_id, done=known_already + len(missing) + i + 1)
             if stop.is_set():
                 return None
+        rolling = (c for c in unread if not stop.is_set())
+        # Clips are not where other machines reach pictures.
+        for i, read in enumerate(done_by_workers(clip_readings.read_or_say, rolling, self.workers.executor())):
+            if read.text is None:
+                trouble[read.key] = read.trouble
+            else:
+                readings[read.key] = clip_readings.reading_of(read.text)
+                with self.ws.database.session() as s:
+                    measures.keep(s, read.key, READING_VERSION, read.text)
+            self._told(project_id, done=known_already + len(missing) + len(strangers) + i + 1)
         if stop.is_set():
             return None
-        return _outcome(sequence, _Known(known, met, spotted, trouble), version)
+        return _outcome(sequence, _Known(known, met, spotted, trouble, readings), version)
 
     def _measured(self, tasks: list[PictureTask], stop: threading.Event):  # type: ignore[no-untyped-def]
         if not tasks:
@@ -257,12 +272,14 @@ def _status(run: CheckRun) -> CheckStatus:
 
 @dataclass(frozen=True)
 class _Known:
-    """All that was measured for a check, by key: pictures, who else is in them, where those were found whom nobody marked; and pictures that could not be measured."""
+    """All that was measured for a check, by key: pictures, who else is in them, where those were found whom nobody marked; and pictures and clips that could not be
+    measured; and what was read along clips."""
 
     pictures: dict[str, PictureMeasure]
     met: dict[str, tuple[tuple[Place, ...], ...]]
     spotted: dict[str, tuple[Place, ...]]
     trouble: dict[str, str]
+    clips: dict[str, ClipReading]
 
 
 def _outcome(sequence: sequences.Sequence, known: _Known, version: int) -> Outcome:
@@ -316,9 +333,7 @@ def _outcome(sequence: sequences.Sequence, known: _Known, version: int) -> Outco
     told, inside = within([f for f in every if f.key not in sequence.decided], bands)
     order = {x.shot.id: i for i, x in enumerate(sequence.shots)}
     told = sorted([*told, *decided], key=lambda f: (asks(f), order[f.shot or ""], -f.severity))
-    unmeasured = {
-        x.shot.id: known.trouble[x.task.key] for x in sequence.shots if x.task and x.task.key in known.trouble
-    }
+    unmeasured = {x.shot.id: why for x in sequence.shots if (why := _trouble(x, sequence, known))}
     return Outcome(tuple(told), replace(result, findings=()), unmeasured, version, tuple(inside), tuple(from_pictures))
 
 
@@ -334,7 +349,22 @@ def _shot_state(x: sequences.SequenceShot, sequence: sequences.Sequence, known: 
         known.pictures.get(x.task.key) if x.task else None,
         x.plan,
         _company(x, sequence, known),
+        _clip(sequence.clips.get(x.shot.id), known),
     )
+
+
+def _trouble(x: sequences.SequenceShot, sequence: sequences.Sequence, known: _Known) -> str:
+    """Why a shot's picture or clip could not be measured; empty where it was."""
+    clip = sequence.clips.get(x.shot.id)
+    keys = [task.key for task in (x.task, clip) if task is not None]
+    return next((known.trouble[key] for key in keys if key in known.trouble), "")
+
+
+def _clip(task: clip_readings.ClipTask | None, known: _Known) -> ClipSeen | None:
+    """What was read along a shot's clip."""
+    if task is None or task.key not in known.clips:
+        return None
+    return ClipSeen(known.clips[task.key], task.seconds, task.part)
 
 
 def _company(x: sequences.SequenceShot, sequence: sequences.Sequence, known: _Known) -> tuple[Company, ...]:

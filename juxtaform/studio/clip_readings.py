@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import hashlib
 import json
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from pathlib import Path
 
 from pydantic import TypeAdapter
@@ -22,17 +22,16 @@ from juxtaform.core.clips.reading import (
     Track,
     read_clip,
 )
-from juxtaform.core.colour.spaces import linear_from_hex
-from juxtaform.core.colour.words import colour_name
+from juxtaform.core.clips.words import slips
 from juxtaform.core.picture.regions import Box, resized
 from juxtaform.media import clips
-from juxtaform.media.decode import decoded_file
+from juxtaform.media.decode import PictureRefused, decoded_file
 from juxtaform.media.network import figure_eye, hand_eye, network_digest
+from juxtaform.media.store import PictureStore
 from juxtaform.records import measures
 from juxtaform.records.models import Mark, Picture, Take, Thread
 from juxtaform.studio.by_worker import by_worker
-from juxtaform.studio.clips import file_of
-from juxtaform.studio.workspace import Workspace, found
+from juxtaform.studio.workspace import NotThere, Workspace, found
 
 SHOWN_FLICKER = 3
 _READINGS = TypeAdapter(ClipReading)
@@ -70,48 +69,100 @@ class ClipTold:
     seconds: float
 
 
+@dataclass(frozen=True)
+class ClipTask:
+    """A clip to be read: where it and the still that it goes with lie, and who is marked in both (x, y, w, h in px); `key` changes with what it depends on."""
+
+    key: str
+    path: str
+    kind: str
+    size: tuple[int, int]
+    marks: dict[str, list[float]]
+    still_path: str = ""
+    still_marks: dict[str, list[float]] = field(default_factory=dict)
+    seconds: float = 0.0
+    part: tuple[float, float] = (0.0, 0.0)
+
+
+@dataclass(frozen=True)
+class ClipRead:
+    """What came of a task: the reading as JSON, or why there is none."""
+
+    key: str
+    text: str | None
+    trouble: str = ""
+
+
 def told(ws: Workspace, project_id: str, take_id: str) -> ClipTold:
     """What is told of a take's clip; read now unless it is known. Raises NotThere, NotPossible."""
     with ws.database.reading() as s:
         take = found(s, Take, take_id, project_id)
-        picture = found(s, Picture, take.picture_sha)
-        marks = _boxes(s, take.id)
-        still = _still(s, take)
-        still_marks = _boxes(s, still.id) if still else {}
-        names = {t.id: t.name for t in s.scalars(select(Thread).where(Thread.id.in_(marks)))}
-        facts, size = dict(picture.clip or {}), (picture.width, picture.height)
-        still_sha = still.picture_sha if still else ""
-    path, kind = file_of(ws, take.picture_sha)
-    key = f"clip{READING_VERSION}:{_digest([take.picture_sha, marks, still_sha, still_marks, network_digest()])}"
-    with ws.database.reading() as s:
-        known = measures.known(s, [key], READING_VERSION).get(key)
+        task = task_of(s, ws.store, take)
+        if task is None:
+            raise NotThere("There is no such clip.")
+        names = {t.id: t.name for t in s.scalars(select(Thread).where(Thread.id.in_(task.marks)))}
+        known = measures.known(s, [task.key], READING_VERSION).get(task.key)
     if known is None:
-        still_path = str(ws.store.path(still_sha)) if still_sha else ""
-        known = by_worker(ws, read_task, str(path), kind, size, marks, still_path, still_marks)
+        known = by_worker(ws, read_task, task)
         with ws.database.session() as s:
-            measures.keep(s, key, READING_VERSION, known)
-    return _told(_READINGS.validate_json(known), names, float(facts["seconds"]))
+            measures.keep(s, task.key, READING_VERSION, known)
+    return _told(reading_of(known), names, task.seconds)
 
 
-def read_task(
-    path: str,
-    kind: str,
-    size: tuple[int, int],
-    marks: dict[str, list[float]],
-    still_path: str,
-    still_marks: dict[str, list[float]],
-) -> str:
+def reading_of(text: str) -> ClipReading:
+    """A reading from its JSON."""
+    return _READINGS.validate_json(text)
+
+
+def task_of(s: Session, store: PictureStore, take: Take) -> ClipTask | None:
+    """What is to be read of a take's clip; None where it has none, or its file is gone."""
+    picture = found(s, Picture, take.picture_sha)
+    if not picture.clip:
+        return None
+    try:
+        path = store.clip_path(take.picture_sha)
+    except KeyError:
+        return None
+    if not path.exists():
+        return None
+    still = _still(s, take)
+    marks, still_marks = _boxes(s, take.id), _boxes(s, still.id) if still else {}
+    still_sha = still.picture_sha if still else ""
+    seconds = float(picture.clip["seconds"])
+    says = [take.picture_sha, marks, still_sha, still_marks, network_digest()]
+    return ClipTask(
+        f"clip{READING_VERSION}:{_digest(says)}",
+        str(path),
+        str(picture.clip["media_type"]),
+        (picture.width, picture.height),
+        marks,
+        str(store.path(still_sha)) if still_sha else "",
+        still_marks,
+        seconds,
+        (float(take.trim[0]), float(take.trim[1])) if take.trim else (0.0, seconds),
+    )
+
+
+def read_or_say(task: ClipTask) -> ClipRead:
+    """A clip's reading for a check; runs in a worker process and never raises for a bad file."""
+    try:
+        return ClipRead(task.key, read_task(task))
+    except (PictureRefused, OSError, ValueError) as error:
+        return ClipRead(task.key, None, f"The clip cannot be read: {error}")
+
+
+def read_task(task: ClipTask) -> str:
     """A clip's reading as JSON; runs in a worker process. Raises PictureRefused, ValueError."""
-    f = min(1.0, READ_SIDE / max(size))
-    boxes = {name: Box(*(v * f for v in box)) for name, box in marks.items()}
+    f = min(1.0, READ_SIDE / max(task.size))
+    boxes = {name: Box(*(v * f for v in box)) for name, box in task.marks.items()}
     still = None
-    if still_path:
-        whole = decoded_file(Path(still_path))
+    if task.still_path:
+        whole = decoded_file(Path(task.still_path))
         small = resized(whole, READ_SIDE)
         g = small.shape[1] / whole.shape[1]
-        still = Still(small, {n: Box(*(v * g for v in b)) for n, b in still_marks.items()})
+        still = Still(small, {n: Box(*(v * g for v in b)) for n, b in task.still_marks.items()})
     eyes = Eyes(figure_eye(), hand_eye())
-    return _READINGS.dump_json(read_clip(clips.read_through(Path(path), kind), boxes, still, eyes)).decode()
+    return _READINGS.dump_json(read_clip(clips.read_through(Path(task.path), task.kind), boxes, still, eyes)).decode()
 
 
 def _told(reading: ClipReading, names: dict[str, str], seconds: float) -> ClipTold:
@@ -127,7 +178,7 @@ def _told(reading: ClipReading, names: dict[str, str], seconds: float) -> ClipTo
 
     tracks = tuple(track(t, t.name, names.get(t.name, "?")) for t in reading.figures)
     tracks = (*tracks, track(reading.style, None, "the style"))
-    words = [_slips(t) for t in tracks if t.begins_s is not None]
+    words = [_sentence(slips(t.name, t.kind, t.was, t.now, t.begins_s)) for t in tracks if t.begins_s is not None]
     words += [f"{_first_up(t.name)} is not as in the still." for t in tracks if t.still is not None and t.still > 1]
     notes = tuple(
         f"{t.name} leaves the picture at {t.leaves_s:.1f} s and is not judged after that."
@@ -150,18 +201,8 @@ def _told(reading: ClipReading, names: dict[str, str], seconds: float) -> ClipTo
     )
 
 
-def _slips(t: TrackTold) -> str:
-    """What slips, and from when on."""
-    since = f"from {t.begins_s:.1f} s on."
-    if t.kind == "person":
-        return f"This is not {t.name} any more {since}"
-    if t.kind == "colours":
-        return f"Several of {t.name}'s colours are others {since} Is this still {t.name}?"
-    if t.kind == "colour" and t.was and t.now:
-        was, now = (colour_name(linear_from_hex(c)) for c in (t.was, t.now))
-        return f"{_first_up(t.name)}'s {was} {f'turns {now}' if was != now else 'is another one'} {since}"
-    said = {"pale": "The colours fade", "loud": "The colours become stronger", "hand": "The style is another one"}
-    return f"{said.get(t.kind, f'{_first_up(t.name)} slips')} {since}"
+def _sentence(words: str) -> str:
+    return _first_up(words) if words.endswith("?") else f"{_first_up(words)}."
 
 
 def _first_up(words: str) -> str:

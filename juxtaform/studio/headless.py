@@ -239,6 +239,7 @@ def _finding_report(f: Finding) -> dict[str, Any]:
         "shot": f.shot,
         "until": f.until,
         "back_to": f.back_to,
+        "at_s": f.at_s,
         "trait": f.trait or None,
         "title": f.title,
         "advice": f.advice,

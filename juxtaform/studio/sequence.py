@@ -20,7 +20,21 @@ from juxtaform.core.check.technical import Wanted
 from juxtaform.core.picture.regions import Box
 from juxtaform.core.text.names import Named
 from juxtaform.media.store import PictureStore
-from juxtaform.records.models import STET, Bead, FaultMark, Mark, Project, Reference, Shot, Stet, Take, Thread, Trait
+from juxtaform.records.models import (
+    STET,
+    Bead,
+    FaultMark,
+    Mark,
+    Picture,
+    Project,
+    Reference,
+    Shot,
+    Stet,
+    Take,
+    Thread,
+    Trait,
+)
+from juxtaform.studio.clip_readings import ClipTask, task_of
 from juxtaform.studio.company import CompanyTask
 from juxtaform.studio.editions import editions_of
 from juxtaform.studio.measuring import FigureFile, PictureTask, TraitEntry, ViewFile
@@ -80,6 +94,8 @@ class Sequence:
     """Boxes that the illustrator marked as wrong in a shot's picture."""
     kept: frozenset[str] = frozenset()
     """Shots whose picked picture the illustrator kept as it is."""
+    clips: Mapping[str, ClipTask] = field(default_factory=dict)
+    """The clips that stand in shots' places, by shot."""
 
 
 class SequenceReader:
@@ -293,7 +309,15 @@ def load(session: Session, store: PictureStore, project_id: str) -> Sequence:
         frozenset((u["thread_id"], u["term"]) for u in project.unlearned),
         wrong,
         frozenset(t.shot_id for t in picked.values() if t.standing == KEPT),
+        _clips(session, store, project_id, picked.values()),
     )
+
+
+def _clips(session: Session, store: PictureStore, project_id: str, picked: Iterable[Take]) -> dict[str, ClipTask]:
+    every = select(Picture.sha).join(Take, Take.picture_sha == Picture.sha)
+    with_clip = set(session.scalars(every.where(Take.project_id == project_id, Picture.clip.is_not(None))))
+    own = [t for t in picked if t.picture_sha in with_clip]
+    return {t.shot_id: task for t in own if (task := task_of(session, store, t)) is not None}
 
 
 def lessons_of(decided: Iterable[Stet]) -> tuple[Lesson, ...]:

@@ -5,10 +5,21 @@ import zipfile
 
 import numpy as np
 import pytest
-from sqlalchemy import select
+from sqlalchemy import delete, select
 
-from juxtaform.records.models import LibraryPicture
-from juxtaform.studio import bundles, clip_readings, clip_sounds, clips, projects, services, sound_track, takes
+from juxtaform.core.clips.reading import READING_VERSION
+from juxtaform.records.models import LibraryPicture, Measure
+from juxtaform.studio import (
+    bundles,
+    checking,
+    clip_readings,
+    clip_sounds,
+    clips,
+    projects,
+    services,
+    sound_track,
+    takes,
+)
 from juxtaform.studio.clips import ClipOrder
 from juxtaform.studio.workspace import Conflict, NotPossible, NotThere
 from tests.conftest import Staged, rows
@@ -55,6 +66,34 @@ def test_it_is_told_where_it_slips_and_where_to_cut(ws, staged, clip):
     assert [t.name for t in told.tracks] == ["Ada", "the style"]
     assert any(w.startswith("The colours fade from") for w in told.words)
     assert 1.5 < told.proposed[1] < 3.0
+
+
+def test_a_check_tells_where_a_clip_slips_until_it_is_cut_there(ws, checker, staged, clip):
+    before = next(t["id"] for t in rows(ws, staged.project, "take") if t["shot_id"] == staged.shots[0] and t["picked"])
+    takes.pick(ws, staged.project, clip)
+
+    def slips():
+        checker.start(staged.project)
+        checker.wait(staged.project)
+        return [f for f in checking.outcome(ws, staged.project).findings if f.kind == "clip_slips"]
+
+    [found] = slips()
+    assert found.shot == staged.shots[0]
+    assert 1.5 < found.at_s < 3.2
+    clips.trim(ws, staged.project, clip, (0.0, found.at_s - 0.1))
+    assert slips() == []
+    clips.trim(ws, staged.project, clip, None)
+    take = take_of(ws, staged, clip)["picture_sha"]
+    path, kept = ws.store.clip_path(take), ws.store.clip_path(take).read_bytes()
+    with ws.database.session() as s:
+        s.execute(delete(Measure).where(Measure.version == READING_VERSION))
+    path.write_bytes(b"no film")
+    try:
+        assert slips() == []
+        assert "The clip cannot be read" in checking.outcome(ws, staged.project).trouble[staged.shots[0]]
+    finally:
+        path.write_bytes(kept)
+        takes.pick(ws, staged.project, before)
 
 
 def test_a_trim_is_kept_undone_and_never_empty(ws, staged, clip):

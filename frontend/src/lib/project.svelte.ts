@@ -276,6 +276,11 @@ export class ProjectState extends ProjectRows {
     );
   }
 
+  /** Show a part of a take's clip; null is all of it. */
+  trim(take: Take, part: [number, number] | null): Promise<Changed | null> {
+    return this.edit(take, (revision) => api.PUT('/api/projects/{project_id}/takes/{take_id}/trim', { params: { path: { project_id: this.id, take_id: take.id } }, body: { part, revision } }));
+  }
+
   /** Run a thread through some shots, or no longer. */
   run(thread_id: string, shot_ids: string[], on: boolean): Promise<Changed | null> {
     return this.send(() => api.PUT('/api/projects/{project_id}/threads/{thread_id}/run', { params: { path: { project_id: this.id, thread_id } }, body: { shot_ids, on } }));

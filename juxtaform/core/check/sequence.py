@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, field
 
+from juxtaform.core.check.clips import clip_findings
 from juxtaform.core.check.company import company_findings, leaks
 from juxtaform.core.check.cuts import cut_findings
 from juxtaform.core.check.figures import figure_thread
@@ -77,6 +78,7 @@ def check(
         state, own_findings = figure_thread(thread, titles, shots, parts or {}, away, accepted, judges)
         threads[thread] = state
         findings += own_findings
+    findings += clip_findings(shots, titles)
     findings += company_findings(shots, titles, cast.kinds, cast.costumes)
     findings = leaks(findings, shots, titles)
     order = {shot.id: i for i, shot in enumerate(shots)}

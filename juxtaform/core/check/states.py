@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 from typing import Literal
 
 from juxtaform.core.check.measure import PictureMeasure
+from juxtaform.core.clips.reading import ClipReading
 from juxtaform.core.figure.appearance import Appearance
 from juxtaform.core.figure.standing import Place
 from juxtaform.core.findings import Finding
@@ -56,9 +57,26 @@ class Company:
 
 
 @dataclass(frozen=True, slots=True)
+class ClipSeen:
+    """A clip in a shot's place: what was read along it, how long it is, and from when to when it is shown (s)."""
+
+    reading: ClipReading
+    seconds: float
+    part: tuple[float, float]
+
+    def when(self, frame: int | None) -> float | None:
+        """When a frame is seen, in s; None for none."""
+        return None if frame is None else frame * self.seconds / max(1, self.reading.count)
+
+    def shows(self, at_s: float) -> bool:
+        """Whether a time lies in the part that is shown."""
+        return self.part[0] <= at_s < self.part[1]
+
+
+@dataclass(frozen=True, slots=True)
 class ShotState:
     """One shot as the check sees it: its words, the threads that run through it, its measured picture and marks, what the plan says
-    of it, and who was looked for in it."""
+    of it, who was looked for in it, and its clip, if it has one."""
 
     id: str
     number: str
@@ -69,6 +87,7 @@ class ShotState:
     picture: PictureMeasure | None = None
     plan: ShotPlan | None = None
     company: tuple[Company, ...] = ()
+    clip: ClipSeen | None = None
 
 
 @dataclass(frozen=True)

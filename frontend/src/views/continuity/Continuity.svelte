@@ -150,7 +150,9 @@
         <p class="py-10 text-center text-soft">
           {thread.kind === 'character' || thread.kind === 'prop'
             ? [...project.marks.values()].some((m) => m.thread_id === thread.id)
-              ? `${thread.name} is marked, and has not been checked yet. ${project.check.running ? 'The check goes on.' : 'Check, and see how it holds.'}`
+              ? !project.referencesByThread.get(thread.id)?.length
+                ? `${thread.name} has no references to be held against: give it one on Model sheets, then check.`
+                : `${thread.name} is marked, and has not been checked yet. ${project.check.running ? 'The check goes on.' : 'Check, and see how it holds.'}`
               : `${thread.name} is not marked in any picture yet: on Takes, drag a box round it; then check.`
             : thread.kind === 'setting'
               ? 'No picture of this place has been checked yet: give it references, assign it to shots, then check.'

@@ -72,6 +72,13 @@
     <figure><span class="well block h-[90px]"><img class="size-full object-contain" src={thumb(beforePicture.sha, 960)} alt="Before the cut" /></span><figcaption class="label mt-1">shot {project.number(finding.before)}</figcaption></figure>
     <figure><span class="well block h-[90px]"><img class="size-full object-contain" src={thumb(picture.sha, 960)} alt="After the cut" /></span><figcaption class="label mt-1">shot {project.number(shot)}</figcaption></figure>
   </div>
+{:else if finding.at_s != null && picture?.clip}
+  <!-- What slips is plain a little later. -->
+  {@const later = Math.min(picture.clip.seconds - 0.05, finding.at_s + 0.4)}
+  <div class="grid grid-cols-2 gap-0.5" data-evidence="clip">
+    <figure><span class="well block h-[90px]"><img class="size-full object-contain" src={thumb(picture.sha, 960)} alt="The clip's beginning" /></span><figcaption class="label mt-1">at first</figcaption></figure>
+    <figure><span class="well block h-[90px]"><img class="size-full object-contain" src="/api/clips/{picture.sha}/frame?at={later.toFixed(3)}&side=640" alt="The clip at {later.toFixed(1)} seconds" /></span><figcaption class="label mt-1">at {later.toFixed(1)} s</figcaption></figure>
+  </div>
 {:else if laid}
   <div class="grid grid-cols-2 gap-2" data-evidence="laid">
     <figure>

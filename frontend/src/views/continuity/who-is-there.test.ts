@@ -55,6 +55,19 @@ describe('where the plan and a picture differ about who is there', () => {
     await soon(() => expect(changes()).toEqual(['PUT /threads/ada/run', 'PUT /takes/t/marks', 'POST /check']));
   });
 
+  it('cuts a clip where it slips, whoever or whatever does', async () => {
+    const p = withAda();
+    const sha = p.takes.get('t')!.picture_sha;
+    const clip = { media_type: 'video/mp4', frames: 40, seconds: 4, has_sound: false };
+    p.apply(changed({}, { pictures: [{ sha, width: 480, height: 320, palette: [], clip }] }));
+    server.asked.length = 0;
+    const [cut] = wordsFor(p, finding('k', '1', { thread: null, kind: 'clip_slips', at_s: 2.1 }));
+    expect(cut!.words).toBe('Cut the clip at 2.0 s');
+    await cut!.say();
+    await soon(() => expect(changes()).toEqual(['PUT /takes/t/trim', 'POST /check']));
+    expect((server.asked[0]!.body as { part: number[] }).part[1]).toBeCloseTo(2);
+  });
+
   it('is nothing for other findings, and without a picture', () => {
     const p = withAda();
     expect(asked(p, 'trait_changed')).toEqual([]);

@@ -2,7 +2,7 @@ import type { Finding } from '../../api/client';
 import type { ProjectState } from '../../lib/project.svelte';
 import { router } from '../../lib/router.svelte';
 
-/** What can be said at once where the plan and a picture differ about who is there: a key, its words, and what it does. */
+/** What can be said or done at once about a finding: a key, its words, and what it does. */
 export interface Word {
   key: string;
   words: string;
@@ -14,11 +14,18 @@ export function wordsFor(project: ProjectState, finding: Finding): Word[] {
   const { thread: id, shot, region } = finding;
   const take = shot ? project.picked.get(shot) : undefined;
   const name = id ? project.threads.get(id)?.name : undefined;
-  if (!id || !shot || !take || !name) return [];
-
+  if (!shot || !take) return [];
   const then = (deed: () => Promise<unknown>) => async () => {
     if (await deed()) await project.check.start();
   };
+  const clip = project.pictures.get(take.picture_sha)?.clip;
+  if (finding.kind === 'clip_slips' && finding.at_s != null && clip) {
+    const frame_s = clip.seconds / Math.max(1, clip.frames);
+    const begin = take.trim?.[0] ?? 0;
+    const end = Math.max(begin + 2 * frame_s, finding.at_s - frame_s);
+    return [{ key: 'y', words: `Cut the clip at ${end.toFixed(1)} s`, say: then(() => project.trim(take, [begin, end])) }];
+  }
+  if (!id || !name) return [];
   const box = region ?? null;
   const onTakes = async () => {
     project.currentId = shot;

@@ -70,7 +70,7 @@ export class ClipState {
     const { take } = this;
     if (!take) return;
     const whole = part && part[0] < this.frame_s / 2 && part[1] > this.seconds - this.frame_s / 2 ? null : part;
-    return this.project.edit(take, (revision) => api.PUT('/api/projects/{project_id}/takes/{take_id}/trim', { params: { path: this.#path }, body: { part: whole, revision } }));
+    return this.project.trim(take, whole);
   }
 
   /** Let it begin, or end, at the frame that is looked at. */
