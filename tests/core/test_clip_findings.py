@@ -28,7 +28,7 @@ def test_a_slip_is_told_where_it_begins_with_both_colours():
     [found] = told(slipping)
     assert found.title == "In the clip: Ada's amber turns green from 2.0 s on"
     assert (found.kind, found.thread, found.shot, found.at_s, found.severity) == ("clip_slips", "ada", "s", 2.0, 3.0)
-    assert (found.evidence[1].expected_hex, found.evidence[1].measured_hex) == ("#dba326", "#2f7d4f")
+    assert (found.evidence[1].expected_hex, found.evidence[2].measured_hex) == ("#dba326", "#2f7d4f")
 
 
 def test_what_is_cut_away_is_not_told():

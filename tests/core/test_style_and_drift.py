@@ -84,6 +84,18 @@ def test_a_picture_without_colour_is_told_among_coloured_ones(home):
     assert finding.measured > 1
 
 
+def test_a_small_coloured_figure_on_white_paper_has_not_lost_its_colours(home):
+    _, pictures = sequence(1)
+    page = np.full_like(pictures[3], 255)
+    middle = tuple(slice(n // 2 - n // 12, n // 2 + n // 12) for n in page.shape[:2])
+    page[middle] = pictures[3][middle]
+    pictures[3] = page
+    told = [f.title for f in checked(pictures, home).findings]
+    assert "The picture has lost its colours" not in told
+    pictures[3] = greyed(page, 1.0)
+    assert "The picture has lost its colours" in [f.title for f in checked(pictures, home).findings]
+
+
 def test_a_switch_from_a_shot_on_is_one_finding_with_its_beginning(home):
     draw, pictures = sequence(2)
     pictures[8:] = [draw(i, "inked") for i in range(8, 12)]

@@ -8,13 +8,15 @@ from dataclasses import dataclass
 from juxtaform.core.check.states import ClipSeen, ShotState
 from juxtaform.core.clips.reading import Track
 from juxtaform.core.clips.words import slips
+from juxtaform.core.colour.spaces import linear_from_hex
+from juxtaform.core.colour.words import colour_name
 from juxtaform.core.findings import Evidence, Finding
 
 SEVERE = 3.0
 """Somebody else is no graver the further off the network sees them."""
 FLICKERS = 3
 """A frame or two that flash may be meant."""
-CUT = "Open the take: one key cuts the clip where it slips. Or make it again, from the last frame that holds."
+CUT = "Cut the clip where it slips, or make it again from the last frame that holds."
 
 
 def clip_findings(shots: Sequence[ShotState], titles: Mapping[str, str]) -> list[Finding]:
@@ -51,7 +53,9 @@ def _slip(shot: ShotState, clip: ClipSeen, one: _Told, at_s: float) -> Finding:
     far = min(SEVERE, max([1.0, *beyond]))
     rows = [Evidence("Holds until", f"{at_s:.1f} s of {clip.seconds:.1f} s")]
     if track.was and track.now:
-        rows.append(Evidence("Its colour", "later", "at first", track.now, track.was))
+        old, new = (colour_name(linear_from_hex(code)) for code in (track.was, track.now))
+        rows.append(Evidence("Its colour at first", old, expected_hex=track.was))
+        rows.append(Evidence("Its colour later", new, measured_hex=track.now))
     rows.append(Evidence("How far off", "plainly" if far > 1.5 else "a little", behind=f"{far:.1f} times what holds"))
     return Finding(
         source="check",

@@ -285,13 +285,17 @@ def _sliding(state: ThreadState) -> list[str]:
 
 
 def _fades(run: Sequence[ShotState]) -> Floats:
-    """How far each picture of a style has lost its colours (n,), 1 is where they are gone; 0 where its figures have theirs. A picture without figures may be
-    of something grey, and must have lost more."""
+    """How far each picture of a style has lost its colours (n,), 1 is where they are gone; 0 where its figures have theirs, and where anything in it is colourful, as
+    a small figure on white paper. A picture without figures may be of something grey, and must have lost more."""
     at = NAMES.index("saturation")
     pictures = [s.picture for s in run if s.picture is not None]
     seen = np.array([p.signature.values[at] for p in pictures])
     least = np.array([tol.FADED_PICTURE if p.appearances else tol.FADED_GROUND for p in pictures])
     kept = np.array([bool(p.appearances) and _kept_colour(p.appearances) for p in pictures])
+    strong = np.array(
+        [colourfulness(np.array([w.linear for w in p.palette]), np.ones(len(p.palette))) for p in pictures]
+    )
+    kept |= strong > tol.FADED_FIGURE * np.median(strong)
     return np.where(kept, 0.0, np.maximum(0.0, np.median(seen) - seen) / least)
 
 
