@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from bisect import bisect_left
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -23,6 +24,8 @@ SOFT = 0.9
 """Spread in cells by which counts are softened."""
 NEAR = 0.08
 """What lies so near around a box (parts of it) may be the figure's still."""
+TRACE = 1e-6
+"""Less of a figure is nothing."""
 SEEN_LEAST = 0.02
 """Less of a box that is unlike its ground is no figure."""
 WINDOW = 6
@@ -41,15 +44,27 @@ ONE_TOLERANCE = 0.05
 """The same of one picture beside another one: a pose alone hides and shows more than a second of them does."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class Worn:
-    """How much of a figure has each colour in one measured frame, `cells` (LIGHT, TINT, TINT): their sum is 1, or 0 where nothing is seen."""
+    """The figure's colours in one measured frame: which cells they are in, and how much of the figure each has (k,); their sum is 1, or 0 where nothing is
+    seen. A long clip has thousands of these."""
 
-    cells: NDArray[np.float32]
+    at: NDArray[np.uint16]
+    much: NDArray[np.float32]
 
     @property
     def seen(self) -> bool:
-        return bool(self.cells.any())
+        return bool(len(self.at))
+
+    def cells(self) -> NDArray[np.float32]:
+        """How much of the figure has each colour, (LIGHT, TINT, TINT)."""
+        whole = np.zeros(LIGHT * TINT * TINT, np.float32)
+        whole[self.at] = self.much
+        return whole.reshape(LIGHT, TINT, TINT)
+
+    def near(self) -> NDArray[np.float32]:
+        """The same, each cell with the most of what is within reach of it."""
+        return np.asarray(maximum_filter(self.cells(), size=2 * REACH + 1))
 
 
 @dataclass(frozen=True)
@@ -66,7 +81,7 @@ class Recoloured:
 
 def nothing_worn() -> Worn:
     """A frame in which the figure is not seen."""
-    return Worn(np.zeros((LIGHT, TINT, TINT), np.float32))
+    return Worn(np.zeros(0, np.uint16), np.zeros(0, np.float32))
 
 
 def worn(pixels: Pixels, box: Box, light: Floats) -> Worn:
@@ -82,7 +97,11 @@ def worn(pixels: Pixels, box: Box, light: Floats) -> Worn:
     seen, ground = _counted(codes[_from(own, wide)]), _counted(codes[ring])
     figure = seen * seen / (seen + ground + 1e-5)
     total = float(figure.sum())
-    return Worn((figure / total).astype(np.float32)) if total > SEEN_LEAST else nothing_worn()
+    if total <= SEEN_LEAST:
+        return nothing_worn()
+    flat = (figure / total).ravel()
+    at = np.flatnonzero(flat > TRACE)
+    return Worn(at.astype(np.uint16), flat[at].astype(np.float32))
 
 
 def recoloured(seen: Sequence[Worn]) -> Recoloured:
@@ -90,19 +109,22 @@ def recoloured(seen: Sequence[Worn]) -> Recoloured:
     seen meanwhile. A turn or a pose brings one or the other, hardly both."""
     n = len(seen)
     drift = np.zeros(n)
-    cells = np.array([w.cells for w in seen])
-    there = np.array([w.seen for w in seen])
-    wide = np.array([maximum_filter(c, size=2 * REACH + 1) if ok else c for c, ok in zip(cells, there, strict=True)])
-    before = np.maximum.accumulate(wide)
+    there = [k for k in range(n) if seen[k].seen]
+    before = np.zeros((LIGHT, TINT, TINT), np.float32)
     best: tuple[Floats, Floats] | None = None
     most = 0.0
-    for s in range(2, n - SLIDE - 1):
-        after = slice(s + SLIDE, s + SLIDE + WINDOW)
-        earlier, later = cells[:s][there[:s]][-WINDOW:], cells[after][there[after]]
+    for s in range(1, n - SLIDE - 1):
+        before = np.maximum(before, seen[s - 1].near()) if seen[s - 1].seen else before
+        passed = bisect_left(there, s)
+        earlier = there[max(0, passed - WINDOW) : passed]
+        later = there[bisect_left(there, s + SLIDE) : bisect_left(there, s + SLIDE + WINDOW)]
         if len(earlier) < 2 or len(later) < min(3, n - s - SLIDE):
             continue
-        came = np.maximum(0, np.quantile(later, MOSTLY, axis=0) - before[s - 1])
-        went = np.maximum(0, np.quantile(earlier, MOSTLY, axis=0) - wide[after].max(axis=0))
+        came = np.maximum(0, _mostly([seen[k] for k in later]) - before)
+        if came.sum() < TOLERANCE**2:
+            continue  # nothing new: what went does not count
+        meanwhile = np.max([seen[k].near() for k in later], axis=0)
+        went = np.maximum(0, _mostly([seen[k] for k in earlier]) - meanwhile)
         far = float(np.sqrt(came.sum() * went.sum())) / TOLERANCE
         drift[s:] = np.maximum(drift[s:], far)
         if far > most:
@@ -113,12 +135,17 @@ def recoloured(seen: Sequence[Worn]) -> Recoloured:
     return Recoloured(drift, int(np.argmax(drift > 1)), was, now, min(alone, lonely) > ALONE)
 
 
+def _mostly(seen: Sequence[Worn]) -> Floats:
+    """How much of a figure has each colour in all of some frames but for a few."""
+    return np.asarray(np.quantile([w.cells() for w in seen], MOSTLY, axis=0))
+
+
 def unlike(one: Worn, other: Worn) -> float:
     """How far a figure's colours in one picture are from those in another one, 1 is the edge of what holds; 0 where it is not seen in both."""
     if not (one.seen and other.seen):
         return 0.0
-    came = np.maximum(0, other.cells - maximum_filter(one.cells, size=2 * REACH + 1)).sum()
-    went = np.maximum(0, one.cells - maximum_filter(other.cells, size=2 * REACH + 1)).sum()
+    came = np.maximum(0, other.cells() - one.near()).sum()
+    went = np.maximum(0, one.cells() - other.near()).sum()
     return float(np.sqrt(came * went)) / ONE_TOLERANCE
 
 
