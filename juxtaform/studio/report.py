@@ -16,11 +16,14 @@ from juxtaform.formats.continuity_report import (
 )
 from juxtaform.media.store import THUMB_SIDES
 from juxtaform.records.models import STET, Project, Stet, Take
-from juxtaform.studio import checking
+from juxtaform.studio import checking, clips
 from juxtaform.studio.findings import AGAIN, Findings
 from juxtaform.studio.review import review
 from juxtaform.studio.rows import ProjectRows
-from juxtaform.studio.workspace import Workspace, found
+from juxtaform.studio.workspace import NotPossible, NotThere, Workspace, found
+
+PLAIN_S = 0.4
+"""What slips in a clip is plain so much later."""
 
 
 @dataclass(frozen=True)
@@ -95,6 +98,8 @@ class _Page:
         return ReportEntry(shot, f.title, f.advice, f.evidence, tuple(self._pictures(f)), said)
 
     def _pictures(self, f: Finding) -> list[ReportPicture]:
+        if f.at_s is not None:
+            return [p for p in (self._of_shot(f.shot or ""), self._of_clip(f.shot or "", f.at_s)) if p is not None]
         first = self._reference(f)
         if f.before is not None or f.back_to is not None:
             first = self._of_shot(f.before or f.back_to or "")
@@ -111,6 +116,19 @@ class _Page:
             r = f.region
             box = (r.x / picture.width, r.y / picture.height, r.w / picture.width, r.h / picture.height)
         return self._shown(take.picture_sha, f"Shot {self._numbers.get(shot, '?')}", box)
+
+    def _of_clip(self, shot: str, at_s: float) -> ReportPicture | None:
+        """A shot's clip a little after a time: what slips there is plain by then."""
+        take = self._picked.get(shot)
+        if take is None:
+            return None
+        later = at_s + PLAIN_S
+        try:
+            return ReportPicture(
+                clips.frame(self._ws, take.picture_sha, later, THUMB_SIDES[-1]), f"At {later:.1f} s", None
+            )
+        except (NotThere, NotPossible):
+            return None
 
     def _reference(self, f: Finding) -> ReportPicture | None:
         """The reference that a finding on a thread is held against: the anchor in the costume or variant of the shot."""

@@ -16,11 +16,13 @@ from juxtaform.studio import (
     clip_sounds,
     clips,
     projects,
+    report,
     services,
     sound_track,
     takes,
 )
 from juxtaform.studio.clips import ClipOrder
+from juxtaform.studio.findings import Findings
 from juxtaform.studio.workspace import Conflict, NotPossible, NotThere
 from tests.conftest import Staged, rows
 from tests.constructed_clips import film, film_with_sound, flip, frames
@@ -80,6 +82,9 @@ def test_a_check_tells_where_a_clip_slips_until_it_is_cut_there(ws, checker, sta
     [found] = slips()
     assert found.shot == staged.shots[0]
     assert 1.5 < found.at_s < 3.2
+    told = report.composed(ws, Findings(ws), staged.project)
+    pictures = next(e.pictures for part in told.parts for e in part.entries if e.title == found.title)
+    assert [p.caption for p in pictures] == ["Shot 1", f"At {found.at_s + report.PLAIN_S:.1f} s"]
     clips.trim(ws, staged.project, clip, (0.0, found.at_s - 0.1))
     assert slips() == []
     clips.trim(ws, staged.project, clip, None)
