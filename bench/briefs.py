@@ -11,7 +11,7 @@ from bench.speed import planned_project, workspace
 from juxtaform.core.picture.likeness import SIZE, most_alike
 from juxtaform.studio import briefs, plan, projects, takes, threads
 from juxtaform.studio.desk import Desk
-from tests import brief_table_fresh, brief_table_later
+from tests import brief_table_fourth, brief_table_fresh, brief_table_later
 from tests.brief_table import LATER, TABLE, Row, judged
 from tests.conftest import flat
 
@@ -31,6 +31,8 @@ def preflight_on_hand_made_truth() -> None:
         ("fresh briefs, the other half, worked on after its first reading", brief_table_fresh.LAST),
         ("later briefs, worked on", brief_table_later.READ),
         ("later briefs, worked on after their first reading", brief_table_later.UNREAD),
+        ("fourth briefs, mended after their first reading", (*brief_table_fourth.FIRST, *brief_table_fourth.LAST)),
+        ("fourth briefs, the others, read once", brief_table_fourth.SEALED),
     ):
         clean = sum(1 for row in table if not row.expected)
         print(f"{name}: {len(table)} briefs, {clean} of them clean")

@@ -20,12 +20,14 @@ from juxtaform.core.brief.knowledge import Before
 from juxtaform.core.brief.motion import MotionShot, as_text, motion_brief
 from juxtaform.core.brief.preflight import Preflight
 from juxtaform.core.brief.saying import sentence
+from juxtaform.core.brief.stylewords import style_words
 from juxtaform.core.brief.trimming import Profile, fitted
 from juxtaform.core.brief.versions import Edition, Editions
 from juxtaform.core.findings import Finding
 from juxtaform.core.picture.plate import plate
 from juxtaform.core.text.difference import word_difference
 from juxtaform.records.rules import TEMPLATE_PLACES, ProfileRow
+from tests import brief_table_fourth
 from tests.brief_table import HARBOUR, LATER, TABLE, Row, judged, view
 
 PELL = Member(
@@ -406,3 +408,28 @@ def test_a_story_without_any_style_is_told_so_on_its_first_picture_alone():
     assert told(Before("Pell runs.", frozenset(["pell"]))) == []
     with_one = HARBOUR.preflight().findings(shot, composed(shot), Before("Pell runs.", frozenset()), cut, state)
     assert [f.title for f in with_one if f.kind == "style_words"] == ["No style"]
+
+
+@pytest.mark.parametrize(
+    ("words", "family"),
+    [
+        ("Oda oils the lock.", ""),
+        ("Chalk dust in the sun.", ""),
+        ("Pell draws with chalk on the wall.", ""),
+        ("Her photograph lies on the desk.", ""),
+        ("Pell in soft chalk, on black.", "pencil"),
+        ("A chalk drawing of the harbour.", "pencil"),
+        ("The harbour, drawn in ink.", "ink"),
+        ("Ink and wash, loose lines.", "ink"),
+    ],
+)
+def test_a_stuff_is_a_word_of_style_where_it_says_how_the_picture_is_made(words, family):
+    found = {f for _, _, f in style_words(words)}
+    assert found == set() if not family else family in found
+
+
+def test_briefs_that_no_rule_was_mended_by_stay_near_what_is_wanted():
+    right, wrong, missed = (sum(r[i] for r in judged(brief_table_fourth.SEALED).values()) for i in range(3))
+    assert right >= 12
+    assert wrong <= 3
+    assert missed <= 1

@@ -30,7 +30,7 @@ _SAID_LEAST = 3
 """Fewer quoted words are no speech: the “tide key”."""
 _MINDS = frozenset("dream memory imagination thought story tale head mind".split())
 _MESSAGES = frozenset(
-    "letter note message parcel postcard card telegram gift present word news book story song tale memory name voice footstep echo absence thought dream idea smell".split()
+    "letter note message parcel postcard card telegram gift present word news book story song tale memory name voice footstep echo absence thought dream idea smell track trail footprint trace scent".split()
 )
 _DEPICT = frozenset("draw paint sketch carve photograph print embroider stitch mould depict portray doodle".split())
 _CALL = frozenset("call shout cry yell whistle wave signal point sing listen".split())
@@ -42,12 +42,13 @@ _MONTHS = frozenset(
     "january february march april may june july august september october november december summer autumn spring winter".split()
 )
 _IN_HEAD = frozenset(
-    """think dream wish hope imagine remember recall forget wonder believe suppose want long guess expect doubt realise realize understand forgive
+    """think dream wish hope imagine remember recall forget wonder know believe suppose want long guess expect doubt realise realize understand forgive
     regret decide plan intend mean learn""".split()
 )
 """Deeds of the mind: no picture shows them."""
 _ON_THEM = frozenset("silhouette profile smile reflection boot boots shoe shoes hair".split())
 """What somebody has on or about them that is seen with them in it."""
+_WHERE = frozenset("behind above beside under over near opposite before beneath below next between".split())
 _FAR = frozenset("far distant faraway away tiny".split())
 _KEEPS_ON = frozenset(
     """hold carry wear sit stand lie watch look smile wave lean rest hang hum sing laugh cry sleep wait listen grin stare gaze point hug cling float glow shine have be
@@ -149,6 +150,8 @@ def standing(words: Words, start: int, end: int, kind: str) -> Standing | None:
     if kind == "setting":
         return "spoken of" if only_describes else _place_standing(s, p)
     deed = p.deed
+    if p.name and not s.deeds and len(s.phrases) == 1 and s.tokens and s.tokens[-1].text in ("!", "?"):
+        return "spoken of"  # somebody is called
     if _no_name(s, p) or (only_describes and not p.name and _does_itself(s, p)):
         return "no name"
     if _depicted(s, p):
@@ -285,10 +288,18 @@ def _depicted(s: Sentence, p: Phrase) -> bool:
     if (
         deed is not None
         and p.role in ("subject", "object", "at")
-        and any(q.head in DEPICTIONS and q.prep in ("on", "in") and q.start < deed.start for q in deed.at)
+        and any(
+            q.head in DEPICTIONS and q.prep in ("on", "in") and q.start < deed.start and not _tells_where(p, q)
+            for q in deed.at
+        )
     ):
         return p.head not in DEPICTIONS
     return False
+
+
+def _tells_where(p: Phrase, depiction: Phrase) -> bool:
+    """Whether a phrase says where a picture in the picture hangs: `on the poster behind the teacher`."""
+    return p.role == "at" and p.first - 2 == depiction.last and p.prep in _WHERE
 
 
 def _is_gone(deed: Deed) -> bool:
@@ -378,6 +389,9 @@ def unpicturable(words: Words) -> Iterator[tuple[int, int, str]]:
             continue
         present = any(d.finite and not d.past for o, x in words.sentences for d in x.deeds)
         end = offset + s.end
+        if len(tokens) > 2 and tokens[0].low == "if" and tokens[1].low == "only":
+            yield offset + tokens[0].start, end, "what is wished for"
+            continue
         for i, t in enumerate(tokens[:-1]):
             if (
                 t.low == "used" and tokens[i + 1].low == "to" and (i == 0 or tokens[i - 1].tag in "NSPU")
@@ -408,6 +422,7 @@ def unpicturable(words: Words) -> Iterator[tuple[int, int, str]]:
                 if (
                     d.verb in _IN_HEAD
                     and not (d.verb == "mean" and not d.subjects)
+                    and (d.verb != "know" or d.objects)
                     and (d.subjects or d.denied)
                     and d.modal != "may"
                     and not (d.verb == "think" and d.at)
@@ -423,6 +438,13 @@ def unpicturable(words: Words) -> Iterator[tuple[int, int, str]]:
                     and not any(x.finite and not x.past for x in s.deeds)
                 ):
                     yield offset + tokens[0].start, end, "what was before"
+                    break
+                if (
+                    d.perfect
+                    and (d.denied or any(q.pronoun in ("nothing", "nobody") for q in d.objects))
+                    and any(q.prep == "since" for q in d.at)
+                ):
+                    yield offset + tokens[0].start, end, "what was not before"
                     break
                 if any(q.head == "dream" and q.prep == "in" for q in d.at):
                     yield offset + tokens[0].start, end, "what goes on in somebody’s head"

@@ -28,6 +28,24 @@ def garments(words: str) -> tuple[str, ...]:
 
 
 @lru_cache(maxsize=2048)
+def carried(words: str) -> tuple[str, ...]:
+    """The things that a wording gives somebody besides clothes.
+
+    >>> carried("Oda, a woman of seventy: a white plait, a plum shawl, round spectacles.")
+    ('spectacles',)
+    """
+    return tuple(
+        w
+        for w in re.findall(r"[a-z][a-z-]+", words.casefold())
+        if lx.meaning(w).share("O") > THING and not is_garment(w)
+    )
+
+
+THING = 0.9
+"""A word that means a made thing in nearly all of its uses."""
+
+
+@lru_cache(maxsize=2048)
 def without_clothes(wording: str) -> str:
     """A wording without the clothes that it names; the rest stands as it was.
 

@@ -7,7 +7,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
-from juxtaform.core.brief.clothes import garments
+from juxtaform.core.brief.clothes import carried, garments
 from juxtaform.core.brief.compose import Member
 from juxtaform.core.brief.light import TIME, WEATHER, all_times, all_weathers, time_at, weather_at
 from juxtaform.core.brief.stylewords import COLOUR_WORD, HUE, disagree
@@ -140,7 +140,7 @@ def colour_fights(text: str, members: Sequence[Worded]) -> Iterator[ColourFight]
 
 
 def _things_of(text: str, start: int, end: int) -> Iterator[tuple[str, tuple[int, int]]]:
-    """Nouns that a colour word may speak of: up to three words behind it, or the subject of `is` before it."""
+    """Nouns that a colour word may speak of: up to three words behind it, the subject of `is` before it, or the noun before it in `her coat black as coal`."""
     at = end
     for _ in range(3):
         w = re.match(r"(?:-coloured|-colored)?\s+([a-z][a-z-]*)", text[at:])
@@ -154,6 +154,9 @@ def _things_of(text: str, start: int, end: int) -> Iterator[tuple[str, tuple[int
     )
     if said:
         yield said.group(1), (said.start(1), said.end(1))
+    bare = re.search(r"\b(?:his|her|its|their)\s+([a-z][a-z-]*)\s+(?:all\s+|now\s+)?$", text[:start])
+    if bare and re.match(r"\s+(?:as|like|from)\b|\s*[,.;]", text[end:]):
+        yield bare.group(1), (bare.start(1), bare.end(1))
 
 
 def _same(a: str, b: str) -> bool:
@@ -171,7 +174,7 @@ def _owner(text: str, at: int, having: Sequence[Worded]) -> Worded | None:
 def taken_off(text: str, worn: str) -> Iterator[tuple[int, int, str]]:
     """Words that take away what somebody wears: start, end, and the garment."""
     if "without" in tokens(text):
-        for noun in garments(worn):
+        for noun in dict.fromkeys((*garments(worn), *carried(worn))):
             for m in re.finditer(
                 rf"\bwithout (?:his|her|their|its) (?:[\w-]+ )?{re.escape(noun)}\b", text, re.IGNORECASE
             ):

@@ -122,7 +122,18 @@ _NOT_OF_STYLE = re.compile(
     re.IGNORECASE,
 )
 """What behind such a word shows that it is a thing in the picture: an ink bottle, a flat stone."""
-_THINGS = re.compile(r"\b(?:a|an|the|his|her|their|my|some|with|of|two|three)\s+(?:\w+\s+)?$", re.IGNORECASE)
+_MADE = re.compile(
+    r"\b(?:drawn|painted|sketched|done|made|coloured|shaded|rendered)\s+(?:in|with)\s+(?:\w+\s+){0,2}$", re.IGNORECASE
+)
+_MADE_IN = re.compile(r"(?:^|[.,;:!?—–-]\s*|\b(?:and|all)\s+)(?:in|as(?:\s+an?)?)\s+(?:\w+\s+){0,2}$", re.IGNORECASE)
+_OF_A_PICTURE = re.compile(
+    r"\s+(?:(?:and|on)\s+\w+\s+)?(?:drawings?|paintings?|sketch(?:es)?|illustrations?|prints?|pictures?|look|style|lines?|outlines?|textures?|strokes?|"
+    r"hatching|shading|wash(?:es)?|technique|artwork|studies|study|stills?)\b",
+    re.IGNORECASE,
+)
+_OF_STYLE = frozenset(
+    "and or on with in of the a an black white grey paper loose soft light rough fine heavy thin thick lines line colour colours dry wet".split()
+)
 _AS_THING = frozenset(
     "ink pencil crayon chalk charcoal outlines wash photo photograph comic cartoon graphite oils render collage pastel".split()
 )
@@ -143,7 +154,7 @@ def style_words(text: str) -> list[tuple[int, int, str]]:
         family = _PHRASES.get(word) or FAMILY.get(word) or FAMILY.get(word.replace(" ", "-"), "")
         if not family or _NOT_OF_STYLE.match(text, m.end()) or _NOT_OF_STYLE.match(text[m.end() : m.end() + 16]):
             continue
-        if word in _AS_THING and start == m.start() and _THINGS.search(text[max(0, start - 24) : start]):
+        if word in _AS_THING and not _of_the_drawing(text, m.start(), start, m.end()):
             continue
         if (
             family in ("simple", "crisp", "flat", "detailed", "soft", "crisp")
@@ -157,6 +168,20 @@ def style_words(text: str) -> list[tuple[int, int, str]]:
             continue
         found.append((start, m.end(), family))
     return found
+
+
+def _of_the_drawing(text: str, whole: int, start: int, end: int) -> bool:
+    """Whether a word for a stuff or a kind of picture says how this picture is made, and is no thing in it and no deed: `in chalk`, `a chalk drawing`, `drawn with
+    chalk`, or nothing but words of style between two stops; not `chalk dust`, `she oils the wheel`."""
+    before, after = text[:start], text[end:]
+    if _OF_A_PICTURE.match(after) or _MADE.search(before):
+        return True
+    if (whole < start or _MADE_IN.search(before)) and not re.match(
+        r"\s+[a-z]", re.sub(r"^\s+(?:and|or|on|with)\b", "", after)[:3] or "."
+    ):
+        return _MADE_IN.search(text[:start]) is not None or whole < start
+    part = re.split(r"[.,;:!?—–]", before)[-1] + text[start:end] + re.split(r"[.,;:!?—–]", after)[0]
+    return all(w in FAMILY or w in _OF_STYLE for w in re.findall(r"[a-z0-9][\w-]*", part.casefold()))
 
 
 @lru_cache(maxsize=1024)

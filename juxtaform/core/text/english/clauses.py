@@ -583,6 +583,8 @@ class _Walk:
             ):
                 self.prep = word
                 return i + 1
+            if word == "than" and i + 1 < self.n and self.t[i + 1].tag in "RJ":
+                return i + 2  # `taller than ever`: a measure, no clause
             if word in ("if", "whether") or word in _SUPPOSING or (word == "that" and self._purpose(i)):
                 self.supposed = "supposed"
             told_of = tag == "W" and not (i and self.t[i - 1].tag == ",")
