@@ -417,7 +417,7 @@ def test_a_story_without_any_style_is_told_so_on_its_first_picture_alone():
         ("Chalk dust in the sun.", ""),
         ("Pell draws with chalk on the wall.", ""),
         ("Her photograph lies on the desk.", ""),
-        ("Pell in soft chalk, on black.", "pencil"),
+        ("Pell on the quay, in soft chalk.", "pencil"),
         ("A chalk drawing of the harbour.", "pencil"),
         ("The harbour, drawn in ink.", "ink"),
         ("Ink and wash, loose lines.", "ink"),
