@@ -4,6 +4,7 @@ something outside the area changed too."""
 from __future__ import annotations
 
 import io
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import cv2
@@ -37,12 +38,12 @@ class Pair:
     where: Box | None
 
 
-def pair(seed: int) -> Pair:
-    """The pair of a number; even and odd numbers are the two halves."""
+def pair(seed: int, drawn: Callable[[np.random.Generator], Pixels] | None = None) -> Pair:
+    """The pair of a number; even and odd numbers are the two halves. Another hand's picture may be `drawn`."""
     rng = np.random.default_rng(seed + 7_000_000)
     n = seed // 2
     hand, harmless = HANDS[n % 4], HARMLESS[(n // 4) % len(HARMLESS)]
-    before, area = _picture(rng, hand), _area(rng)
+    before, area = drawn(rng) if drawn else _picture(rng, hand), _area(rng)
     h, w = before.shape[:2]
     mask = mask_of(area, w, h)
     after = _inside(before, mask, rng)

@@ -15,9 +15,10 @@ import numpy as np
 from bench.art import filmed, pages, rows
 from bench.art.pairs import Pair, pairs
 from bench.art.scenes import made
-from bench.art.sequences import FAULTS, WHOLE, Frame, Story, story
+from bench.art.sequences import FAULTS, WHOLE, Frame, Story, cut_of, readable, story
 from bench.art.settings import Seen, story_at_two_places
-from bench.art.sources import families, singles
+from bench.art.sources import families, grounds, singles
+from bench.art.staging import Rgb, Standing, scene
 from juxtaform.core.check.changes import certainties
 from juxtaform.core.check.measure import measure_picture
 from juxtaform.core.check.sequence import Cast, check
@@ -25,6 +26,7 @@ from juxtaform.core.check.states import Company, Finding, Mark, ShotState, Style
 from juxtaform.core.clips.looks import Eyes
 from juxtaform.core.clips.reading import READ_SIDE, read_clip
 from juxtaform.core.colour.spaces import delta_e_2000, lab_from_linear, lab_from_srgb8, linear_from_hex
+from juxtaform.core.edits.proof import proof
 from juxtaform.core.figure.known import known_figure
 from juxtaform.core.figure.match import Eye, match
 from juxtaform.core.figure.sheet import look_of
@@ -36,6 +38,7 @@ from juxtaform.core.picture.upright import straightened
 from juxtaform.core.technical.lettering import LetterEye
 from juxtaform.core.text.names import Named
 from juxtaform.media.network import figure_eye, hand_eye, judges, letter_eye
+from tests.constructed_edits import is_found, pair
 from tests.constructed_pages import judged as panels_judged
 
 SOURCES = ("supertux", "freedink", "hedgewars", "twemoji", "openmoji", "emojione")
@@ -61,6 +64,7 @@ def on_foreign_art() -> None:
         where_they_stand,
         pages_of_panels,
         clips_of_figures,
+        edits_of_pictures,
     )
     for part in [p for p in every if p.__name__ in sys.argv] or every:
         print(f"-- {part.__name__.replace('_', ' ')} ({'last half' if last else 'half to set on'})", flush=True)
@@ -529,3 +533,38 @@ def _filmed(job: tuple[str, str, int, bool]) -> _Clip:
     words += ["flicker"] if len(read.flicker) >= 3 else []
     meant = read.figures[0] if kind in ("part", "somebody else") else read.style
     return words, [abs(meant.begins - clip.begins)] if clip.fault and meant.begins is not None else []
+
+
+def edits_of_pictures(last: bool, count: int = 120) -> None:
+    """Two drawn figures before a wallpaper, an area of it painted anew: is something else that changed outside told from what is harmless?"""
+    told = [t for t in side_by_side(_edited, [(2 * k + last, last) for k in range(count)]) if t is not None]
+    changed, clean = ([t for t in told if t[0] is is_changed] for is_changed in (True, False))
+    print(f"  ROC AUC {auc([t[1] for t in told], [t[0] for t in told]):.4f} of {len(told)} pairs")
+    print(
+        f"  found at its place {sum(t[2] for t in changed)} of {len(changed)}; false {sum(t[3] for t in clean)} of {len(clean)}"
+    )
+
+
+def _edited(job: tuple[int, bool]) -> tuple[bool, float, bool, bool] | None:
+    """Whether something outside changed, how strong it is told, whether it is found, and whether anything is told; None where there was no room for a change."""
+    seed, last = job
+    members = [f for f in families(last) if f.source in SOURCES]
+
+    def drawn(rng: np.random.Generator) -> Rgb:
+        figures: list[Standing] = []
+        while len(figures) < 2:
+            family = members[int(rng.integers(len(members)))]
+            shown = readable(family.pictures[int(rng.integers(len(family.pictures)))])
+            if shown is not None:
+                figures.append(Standing(shown, 0.3 + 0.4 * len(figures), 0.92, float(rng.uniform(0.4, 0.75))))
+        places = grounds()
+        return scene(cut_of(places[int(rng.integers(len(places)))], rng), figures)[0]
+
+    try:
+        made_pair = pair(seed, drawn)
+    except ValueError:
+        return None
+    seen = proof(made_pair.before, made_pair.after, made_pair.mask)
+    where = made_pair.where
+    found = where is not None and is_found(tuple(p.box for p in seen.places), where)
+    return where is not None, seen.strength, found, seen.changed

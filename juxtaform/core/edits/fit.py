@@ -185,10 +185,23 @@ def _left(one: NDArray[np.float32], other: NDArray[np.float32]) -> float:
     kept = np.ones(len(one), dtype=bool)
     off = np.zeros_like(one)
     for _ in range(3):
-        slope, base = np.polyfit(one[kept], other[kept], 1) if np.ptp(one[kept]) > 1 else (1.0, 0.0)
+        slope, base = _line(one[kept], other[kept])
         off = np.abs(slope * one + base - other)
         kept = off <= np.quantile(off, 0.9)
     return float(off[kept].mean())
+
+
+def _line(one: NDArray[np.float32], other: NDArray[np.float32]) -> tuple[float, float]:
+    """Slope and base of the straight line that leaves the least squares; a plain area has no slope of its own."""
+    mean, to = float(one.mean()), float(other.mean())
+    away = (one - mean).astype(np.float64)
+    spread = float((away**2).mean())
+    slope = float((away * (other - to)).mean()) / spread if spread > PLAIN else 1.0
+    return slope, to - slope * mean
+
+
+PLAIN = 0.25
+"""Codes that spread less than this (squared) are of one tone."""
 
 
 def _trimmed(values: NDArray[np.float32]) -> float:
