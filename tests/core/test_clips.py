@@ -10,6 +10,7 @@ from juxtaform.core.clips.looks import NO_EYES, Eyes, Kept
 from juxtaform.core.clips.reading import EVERY, GRID, Frame, Still, read_clip
 from juxtaform.core.colour.spaces import linear_from_hex
 from juxtaform.core.colour.words import colour_name
+from juxtaform.core.picture.regions import Box
 from juxtaform.media.network import figure_eye, hand_eye
 from tests.constructed_clips import frames, walk
 
@@ -137,6 +138,17 @@ def test_a_figure_that_is_lost_from_the_beginning_is_no_error():
     pixels = [np.full((320, 480, 3), 90, np.uint8)] * 20
     told = read_clip(given(pixels), {"ada": walk()[1]}, None, Eyes(figure_eye(), hand_eye()))
     assert told.begins is None
+
+
+@pytest.mark.parametrize(
+    "mark", [Box(200, 150, 1.5, 2), Box(-30, 100, 60, 90), Box(0, 0, 480, 320), Box(479, 319, 1, 1)]
+)
+def test_a_mark_of_any_size_and_place_is_no_error(mark):
+    pixels, _ = walk(count=12)
+    still = Still(pixels[0], {"ada": mark})
+    told = read_clip(given(pixels), {"ada": mark}, still, Eyes(figure_eye(), hand_eye()))
+    assert len(told.figures[0].drift) == 3
+    assert all(0 <= v <= 1 for box in told.boxes["ada"] for v in box)
 
 
 def test_of_a_long_clip_some_frames_are_kept_evenly_the_first_and_the_last_among_them():

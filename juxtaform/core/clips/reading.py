@@ -257,9 +257,7 @@ class _Measured:
         seen = self.seen[name][k]
         if self._dark[k] or self._gone(seen):
             return None
-        h, w = frame.shape[:2]
-        part = cut_out(frame, seen.box.scaled(1 / self._scale).grown(RIM).inside(w, h))
-        return part if min(part.shape[:2]) >= LEAST_PX else None
+        return _cut(frame, seen.box.scaled(1 / self._scale))
 
     def _found_again(self, name: str, eye: Eye, frames: Mapping[int, Pixels]) -> bool:
         """Whether a figure that does not look itself where it was followed to is found when all of the last frame is looked over: then it was lost on the way, and
@@ -276,11 +274,9 @@ class _Measured:
             return None
         small, box = _followed(still.pixels, still.boxes[name])
         colours = unlike(worn(small, box, np.ones(3)), self._worn[name][0])
-        own = self._crop(name, first, 0)
-        if eye is None or own is None:
+        own, there = self._crop(name, first, 0), _cut(still.pixels, still.boxes[name])
+        if eye is None or own is None or there is None:
             return round(colours, 3)
-        h, w = still.pixels.shape[:2]
-        there = cut_out(still.pixels, still.boxes[name].grown(RIM).inside(w, h))
         found = match(eye, look_of(eye.trunk, there), look_of(eye.trunk, own, mirror=True))
         return round(max(colours, apart_by(found.score, eye.judge.shape(found.terms))), 3)
 
@@ -306,6 +302,16 @@ def _track(name: str, drift: Floats, begins: int | None, still: float | None, ki
 
 def _rounded(drift: Floats) -> tuple[float, ...]:
     return tuple(round(float(v), 3) for v in drift)
+
+
+def _cut(pixels: Pixels, box: Box) -> Pixels | None:
+    """A box's picture with a rim of ground; None for one in which nobody could be seen."""
+    h, w = pixels.shape[:2]
+    wide = box.grown(RIM)
+    if shared_area(wide, Box(0, 0, w, h)) <= 0 or min(wide.w, wide.h) < LEAST_PX:
+        return None
+    part = cut_out(pixels, wide.inside(w, h))
+    return part if min(part.shape[:2]) >= LEAST_PX else None
 
 
 def _followed(pixels: Pixels, box: Box) -> tuple[Pixels, Box]:
