@@ -239,7 +239,6 @@ def _finding_report(f: Finding) -> dict[str, Any]:
         "shot": f.shot,
         "until": f.until,
         "back_to": f.back_to,
-        "at_s": f.at_s,
         "trait": f.trait or None,
         "title": f.title,
         "advice": f.advice,
