@@ -18,7 +18,7 @@ from av.video.stream import VideoStream
 from numpy.typing import NDArray
 from PIL import Image
 
-from juxtaform.core.clips.reading import EVERY, GRID, READ_SIDE, Frame
+from juxtaform.core.clips.reading import GRID, READ_SIDE, Frame, every
 from juxtaform.core.sound.levels import RATE, Samples
 from juxtaform.limits import (
     LEAST_SIDE_PX,
@@ -108,7 +108,7 @@ def frames(
 
 
 def read_through(path: Path, media_type: str) -> Iterator[Frame]:
-    """All frames of a clip as they are read: the light of each, the pixels of every fourth. Raises PictureRefused."""
+    """All frames of a clip as they are read: the light of each, the pixels of about six a second. Raises PictureRefused."""
     with _opened(path, media_type) as clip:
         yield from clip.read()
 
@@ -226,10 +226,11 @@ class _Film:
 
     def read(self) -> Iterator[Frame]:
         size: tuple[int, int] | None = None
+        step = every(self._frame_s)
         for i, frame in enumerate(self._container.decode(self._stream)):
             luma = _luma(frame)
             pixels = None
-            if i % EVERY == 0:
+            if i % step == 0:
                 size = size or _fitted(*_upright(frame), READ_SIDE)
                 pixels = _pixels(frame, size)
             yield Frame(_on_grid(luma), pixels)
@@ -306,9 +307,10 @@ class _Flip:
             yield at, np.asarray(small.resize(size, Image.Resampling.BOX) if size != small.size else small)
 
     def read(self) -> Iterator[Frame]:
+        step = every(next(length for _, length in self._each()))
         for i, (_, pixels) in enumerate(self.pictures(READ_SIDE, 0.0)):
             luma = np.asarray(cv2.cvtColor(pixels, cv2.COLOR_RGB2GRAY), dtype=np.uint8)
-            yield Frame(_on_grid(luma), pixels if i % EVERY == 0 else None)
+            yield Frame(_on_grid(luma), pixels if i % step == 0 else None)
 
 
 def _luma(frame: av.VideoFrame) -> NDArray[np.uint8]:

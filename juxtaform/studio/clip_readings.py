@@ -13,7 +13,6 @@ from sqlalchemy.orm import Session
 
 from juxtaform.core.clips.looks import Eyes
 from juxtaform.core.clips.reading import (
-    EVERY,
     READ_SIDE,
     READING_VERSION,
     ClipReading,
@@ -189,7 +188,8 @@ def _told(reading: ClipReading, names: dict[str, str], seconds: float) -> ClipTo
     if len(flicker) >= SHOWN_FLICKER:
         words.append(f"The light flickers in {len(flicker)} frames, first at {flicker[0]:.1f} s.")
     begins = when(reading.begins)
-    end = seconds if begins is None or begins < EVERY * per_frame else max(2 * per_frame, begins - per_frame)
+    second = when(reading.frames[1]) if len(reading.frames) > 1 else None
+    end = seconds if begins is None or begins < (second or 0.0) else max(2 * per_frame, begins - per_frame)
     return ClipTold(
         tuple(round(i * per_frame, 3) for i in reading.frames),
         tracks,

@@ -23,8 +23,8 @@ from juxtaform.core.style.hands import apart
 from juxtaform.core.style.terms import PRIOR, signature
 
 READING_VERSION = "2"
-EVERY = 4
-"""Every so many frames one is measured in full; the light of all is read."""
+EVERY, A_SECOND, MOST_BETWEEN = 4, 6, 10
+"""Of 24 frames a second every fourth is measured in full: about six a second, and never fewer than one in so many; the light of all is read."""
 READ_SIDE = 320
 """The longer side in px at which frames are read."""
 STYLE_SIDE = 208
@@ -59,10 +59,19 @@ Kind = Literal["", "person", "colour", "colours", "pale", "loud", "hand"]
 
 @dataclass(frozen=True)
 class Frame:
-    """A frame of a clip: its luma codes on the coarse grid `GRID`, and of every so many frames (`EVERY`) its pixels at the reading size."""
+    """A frame of a clip: its luma codes on the coarse grid `GRID`, and of every so many frames (`every`) its pixels at the reading size."""
 
     luma: NDArray[np.uint8]
     pixels: Pixels | None = None
+
+
+def every(frame_s: float) -> int:
+    """Every how many frames one is measured in full, where a frame is seen for `frame_s`.
+
+    >>> [every(1 / rate) for rate in (8, 12, 24, 60)]
+    [1, 2, 4, 10]
+    """
+    return min(MOST_BETWEEN, max(1, round(1 / (A_SECOND * max(1e-3, frame_s)))))
 
 
 @dataclass(frozen=True)
@@ -225,7 +234,7 @@ class _Measured:
         if (
             kind in ("colour", "colours")
             and style.begins is not None
-            and at[begins or 0] >= style.begins - LASTS * EVERY
+            and (begins or 0) >= at.index(style.begins) - LASTS
         ):
             begins, kind, drift = None, "", along(looked, len(at))
         known = kind == "colour" and colours.was is not None and colours.now is not None

@@ -23,7 +23,10 @@ _COURSE = re.compile(
     r"\b(?:and\s+)?(?:slowly|gradually|suddenly|quickly|back and forth|again and again|over and over|to and fro)\b[^.;,]*|"
     r"\b(?:fades?|grows?|turns?|changes?|becomes?)\s+(?:away|into|from\s+\w+\s+to|bigger|smaller|brighter|darker|larger)\b[^.;,]*|"
     r"\b(?:walks?|runs?|moves?|flies|rolls?|slides?|drives?|rushes|races|wanders?|strides?|swims?|sails?|crawls?|climbs?)\s+"
-    r"(?:away|off|past|towards?|to|across|around|through|over|out|in|into|up|down|along|from|back|by)\b[^.;,]*",
+    r"(?:away|off|past|towards?|to|across|around|through|over|out|in|into|up|down|along|from|back|by)\b[^.;,]*|"
+    r"\b(?:(?:puts?|takes?|pulls?|pushes|sets?)\s+(?:the\s+\w+\s+|\w+\s+)?(?:down|up|away|off|out|back)|"
+    r"lifts?\s+(?:the\s+\w+\s+|\w+\s+)?(?:down|away|off|out))\b"
+    r"(?!\s+(?:of|his|her|their|its|the|a|an)\b)[^.;,]*",
     re.IGNORECASE,
 )
 _MOMENTS = re.compile(
