@@ -46,7 +46,7 @@ def test_every_kind_is_known_by_its_bytes_and_read_whole(clip):
     third = clips.frame_at(path, kind, seen[3][0])
     assert np.abs(third.astype(int) - PIXELS[3]).mean() < np.abs(third.astype(int) - PIXELS[8]).mean()
     read = list(clips.read_through(path, kind))
-    assert [f.pixels is not None for f in read] == [i % 4 == 0 for i in range(12)]
+    assert [f.pixels is not None for f in read] == [i % 2 == 0 for i in range(12)], "six a second"
     assert abs(int(np.median(read[0].luma)) - int(np.median(PIXELS[0].mean(axis=-1)))) < 14
 
 
