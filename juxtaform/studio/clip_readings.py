@@ -4,15 +4,18 @@ from __future__ import annotations
 
 import hashlib
 import json
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass, field
 from pathlib import Path
+from typing import Any, TypeVar
 
 from pydantic import TypeAdapter
 from sqlalchemy import select
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import InstrumentedAttribute, Session
 
 from juxtaform.core.clips.looks import Eyes
 from juxtaform.core.clips.reading import (
+    FLICKERS_TOLD,
     READ_SIDE,
     READING_VERSION,
     ClipReading,
@@ -32,7 +35,7 @@ from juxtaform.records.models import Mark, Picture, Take, Thread
 from juxtaform.studio.by_worker import by_worker
 from juxtaform.studio.workspace import NotThere, Workspace, found
 
-SHOWN_FLICKER = 3
+Row = TypeVar("Row")
 _READINGS = TypeAdapter(ClipReading)
 
 
@@ -96,7 +99,7 @@ def told(ws: Workspace, project_id: str, take_id: str) -> ClipTold:
     """What is told of a take's clip; read now unless it is known. Raises NotThere, NotPossible."""
     with ws.database.reading() as s:
         take = found(s, Take, take_id, project_id)
-        task = task_of(s, ws.store, take)
+        task = tasks_of(s, ws.store, [take]).get(take.id)
         if task is None:
             raise NotThere("There is no such clip.")
         names = {t.id: t.name for t in s.scalars(select(Thread).where(Thread.id.in_(task.marks)))}
@@ -113,9 +116,50 @@ def reading_of(text: str) -> ClipReading:
     return _READINGS.validate_json(text)
 
 
-def task_of(s: Session, store: PictureStore, take: Take) -> ClipTask | None:
-    """What is to be read of a take's clip; None where it has none, or its file is gone."""
-    picture = found(s, Picture, take.picture_sha)
+def tasks_of(s: Session, store: PictureStore, clips_of: Sequence[Take]) -> dict[str, ClipTask]:
+    """What is to be read of takes' clips, by take; those are left out that have none, or whose file is gone. So many queries for one as for all."""
+    parents = {t.id: t for t in _some(s, Take, Take.id, {t.parent_id for t in clips_of if t.parent_id})}
+    shown: dict[str, list[Take]] = {}
+    for t in _some(s, Take, Take.shot_id, {t.shot_id for t in clips_of}):
+        if t.picked:
+            shown.setdefault(t.shot_id, []).append(t)
+    near = {
+        t.id: [*([parents[t.parent_id]] if t.parent_id in parents else []), *shown.get(t.shot_id, [])] for t in clips_of
+    }
+    shas = {t.picture_sha for t in (*clips_of, *(x for own in near.values() for x in own))}
+    pictures = {p.sha: p for p in _some(s, Picture, Picture.sha, shas)}
+    # A clip is held against the take that it was made from, else against the shot's picked picture: whichever is no clip.
+    stills = {
+        t.id: next((x for x in near[t.id] if x.id != t.id and not pictures[x.picture_sha].clip), None) for t in clips_of
+    }
+    boxes: dict[str, dict[str, list[float]]] = {}
+    marked = {*stills, *(x.id for x in stills.values() if x)}
+    for m in sorted(_some(s, Mark, Mark.take_id, marked), key=lambda m: m.thread_id):
+        boxes.setdefault(m.take_id, {})[m.thread_id] = [m.x, m.y, m.w, m.h]
+    found = {}
+    for t in clips_of:
+        still = stills[t.id]
+        task = _task(
+            store, t, pictures[t.picture_sha], boxes.get(t.id, {}), still, boxes.get(still.id, {}) if still else {}
+        )
+        if task is not None:
+            found[t.id] = task
+    return found
+
+
+def _some(s: Session, model: type[Row], column: InstrumentedAttribute[Any], values: Collection[str]) -> list[Row]:
+    """The rows with one of some values in a column."""
+    return list(s.scalars(select(model).where(column.in_(values)))) if values else []
+
+
+def _task(
+    store: PictureStore,
+    take: Take,
+    picture: Picture,
+    marks: dict[str, list[float]],
+    still: Take | None,
+    still_marks: dict[str, list[float]],
+) -> ClipTask | None:
     if not picture.clip:
         return None
     try:
@@ -124,8 +168,6 @@ def task_of(s: Session, store: PictureStore, take: Take) -> ClipTask | None:
         return None
     if not path.exists():
         return None
-    still = _still(s, take)
-    marks, still_marks = _boxes(s, take.id), _boxes(s, still.id) if still else {}
     still_sha = still.picture_sha if still else ""
     seconds = float(picture.clip["seconds"])
     says = [take.picture_sha, marks, still_sha, still_marks, network_digest()]
@@ -177,7 +219,7 @@ def _told(reading: ClipReading, names: dict[str, str], seconds: float) -> ClipTo
 
     tracks = tuple(track(t, t.name, names.get(t.name, "?")) for t in reading.figures)
     tracks = (*tracks, track(reading.style, None, "the style"))
-    words = [_sentence(slips(t.name, t.kind, t.was, t.now, t.begins_s)) for t in tracks if t.begins_s is not None]
+    words = [f"{_first_up(slips(t.name, t.kind, t.was, t.now, t.begins_s))}." for t in tracks if t.begins_s is not None]
     words += [f"{_first_up(t.name)} is not as in the still." for t in tracks if t.still is not None and t.still > 1]
     notes = tuple(
         f"{t.name} leaves the picture at {t.leaves_s:.1f} s and is not judged after that."
@@ -185,7 +227,7 @@ def _told(reading: ClipReading, names: dict[str, str], seconds: float) -> ClipTo
         if t.leaves_s is not None
     )
     flicker = tuple(round(i * per_frame, 2) for i, _ in reading.flicker)
-    if len(flicker) >= SHOWN_FLICKER:
+    if len(flicker) >= FLICKERS_TOLD:
         words.append(f"The light flickers in {len(flicker)} frames, first at {flicker[0]:.1f} s.")
     begins = when(reading.begins)
     second = when(reading.frames[1]) if len(reading.frames) > 1 else None
@@ -201,25 +243,8 @@ def _told(reading: ClipReading, names: dict[str, str], seconds: float) -> ClipTo
     )
 
 
-def _sentence(words: str) -> str:
-    return _first_up(words) if words.endswith("?") else f"{_first_up(words)}."
-
-
 def _first_up(words: str) -> str:
     return words[:1].upper() + words[1:]
-
-
-def _still(s: Session, clip: Take) -> Take | None:
-    """The take that a clip is held against: the one that it was made from, else the shot's picked picture that is no clip."""
-    parent = s.get(Take, clip.parent_id) if clip.parent_id else None
-    candidates = [parent] if parent else []
-    candidates += list(s.scalars(select(Take).where(Take.shot_id == clip.shot_id, Take.picked, Take.id != clip.id)))
-    return next((t for t in candidates if not found(s, Picture, t.picture_sha).clip), None)
-
-
-def _boxes(s: Session, take_id: str) -> dict[str, list[float]]:
-    marks = s.scalars(select(Mark).where(Mark.take_id == take_id).order_by(Mark.thread_id))
-    return {m.thread_id: [m.x, m.y, m.w, m.h] for m in marks}
 
 
 def _digest(value: object) -> str:

@@ -34,7 +34,7 @@ from juxtaform.records.models import (
     Thread,
     Trait,
 )
-from juxtaform.studio.clip_readings import ClipTask, task_of
+from juxtaform.studio.clip_readings import ClipTask, tasks_of
 from juxtaform.studio.company import CompanyTask
 from juxtaform.studio.editions import editions_of
 from juxtaform.studio.measuring import FigureFile, PictureTask, TraitEntry, ViewFile
@@ -317,7 +317,8 @@ def _clips(session: Session, store: PictureStore, project_id: str, picked: Itera
     every = select(Picture.sha).join(Take, Take.picture_sha == Picture.sha)
     with_clip = set(session.scalars(every.where(Take.project_id == project_id, Picture.clip.is_not(None))))
     own = [t for t in picked if t.picture_sha in with_clip]
-    return {t.shot_id: task for t in own if (task := task_of(session, store, t)) is not None}
+    tasks = tasks_of(session, store, own)
+    return {t.shot_id: tasks[t.id] for t in own if t.id in tasks}
 
 
 def lessons_of(decided: Iterable[Stet]) -> tuple[Lesson, ...]:

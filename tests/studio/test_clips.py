@@ -5,10 +5,10 @@ import zipfile
 
 import numpy as np
 import pytest
-from sqlalchemy import delete, select
+from sqlalchemy import delete, event, select
 
 from juxtaform.core.clips.reading import READING_VERSION
-from juxtaform.records.models import LibraryPicture, Measure
+from juxtaform.records.models import LibraryPicture, Measure, Take
 from juxtaform.studio import (
     bundles,
     checking,
@@ -68,6 +68,22 @@ def test_it_is_told_where_it_slips_and_where_to_cut(ws, staged, clip):
     assert [t.name for t in told.tracks] == ["Ada", "the style"]
     assert any(w.startswith("The colours fade from") for w in told.words)
     assert 1.5 < told.proposed[1] < 3.0
+
+
+def test_what_is_to_be_read_of_many_clips_takes_as_many_queries_as_of_one(ws, staged, clip):
+    asked = []
+    with ws.database.reading() as s:
+        take = s.get(Take, clip)
+        event.listen(s.get_bind(), "before_cursor_execute", note := lambda *said: asked.append(said[2]))
+        try:
+            [(_, task)] = clip_readings.tasks_of(s, ws.store, [take]).items()
+            one = len(asked)
+            assert clip_readings.tasks_of(s, ws.store, [take] * 40) == {clip: task}
+        finally:
+            event.remove(s.get_bind(), "before_cursor_execute", note)
+    assert len(asked) == 2 * one
+    assert task.marks.keys() == {staged.ada}
+    assert task.still_path
 
 
 def test_a_check_tells_where_a_clip_slips_until_it_is_cut_there(ws, checker, staged, clip):

@@ -7,6 +7,9 @@ from functools import lru_cache
 
 from juxtaform.core.text.english import lexicon as lx
 
+THING = 0.9
+"""A word that means a made thing in nearly all of its uses."""
+
 
 def is_garment(noun: str) -> bool:
     """Whether a noun, in small letters, names something that is worn.
@@ -39,10 +42,6 @@ def carried(words: str) -> tuple[str, ...]:
         for w in re.findall(r"[a-z][a-z-]+", words.casefold())
         if lx.meaning(w).share("O") > THING and not is_garment(w)
     )
-
-
-THING = 0.9
-"""A word that means a made thing in nearly all of its uses."""
 
 
 @lru_cache(maxsize=2048)

@@ -176,10 +176,8 @@ def _of_the_drawing(text: str, whole: int, start: int, end: int) -> bool:
     before, after = text[:start], text[end:]
     if _OF_A_PICTURE.match(after) or _MADE.search(before):
         return True
-    if (whole < start or _MADE_IN.search(before)) and not re.match(
-        r"\s+[a-z]", re.sub(r"^\s+(?:and|or|on|with)\b", "", after)[:3] or "."
-    ):
-        return _MADE_IN.search(text[:start]) is not None or whole < start
+    if (whole < start or _MADE_IN.search(before)) and not re.match(r"\s+[a-z]", after):
+        return True
     part = re.split(r"[.,;:!?—–]", before)[-1] + text[start:end] + re.split(r"[.,;:!?—–]", after)[0]
     return all(w in FAMILY or w in _OF_STYLE for w in re.findall(r"[a-z0-9][\w-]*", part.casefold()))
 

@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from juxtaform.core.check.states import ClipSeen, ShotState
-from juxtaform.core.clips.reading import Track
+from juxtaform.core.clips.reading import FLICKERS_TOLD, Track
 from juxtaform.core.clips.words import slips
 from juxtaform.core.colour.spaces import linear_from_hex
 from juxtaform.core.colour.words import colour_name
@@ -14,8 +14,6 @@ from juxtaform.core.findings import Evidence, Finding
 
 SEVERE = 3.0
 """Somebody else is no graver the further off the network sees them."""
-FLICKERS = 3
-"""A frame or two that flash may be meant."""
 CUT = "Cut the clip where it slips, or make it again from the last frame that holds."
 
 
@@ -35,7 +33,7 @@ def _of(shot: ShotState, clip: ClipSeen, titles: Mapping[str, str]) -> list[Find
         if one.track.still is not None and one.track.still > 1:
             found.append(_unlike_still(shot, one))
     flashes = [s for i, _ in clip.reading.flicker if (s := clip.when(i)) is not None and clip.shows(s)]
-    if len(flashes) >= FLICKERS:
+    if len(flashes) >= FLICKERS_TOLD:
         found.append(_flickers(shot, flashes))
     return found
 
@@ -99,9 +97,9 @@ def _flickers(shot: ShotState, flashes: Sequence[float]) -> Finding:
         title=f"The light of the clip flickers in {len(flashes)} frames, first at {flashes[0]:.1f} s",
         advice="Make the clip again, or cut it before it flickers.",
         measured=float(len(flashes)),
-        expected=float(FLICKERS - 1),
+        expected=float(FLICKERS_TOLD - 1),
         unit="frames",
-        severity=min(SEVERE, len(flashes) / FLICKERS),
+        severity=min(SEVERE, len(flashes) / FLICKERS_TOLD),
         at_s=round(flashes[0], 3),
         evidence=(Evidence("Frames that flash", f"{len(flashes)}, first at {flashes[0]:.1f} s"),),
     )

@@ -148,7 +148,8 @@ def _there(crop: Pixels | None) -> Pixels:
 def hand(eye: HandEye, frames: dict[int, Pixels], seen: Sequence[int], nearer: Callable[[int], float]) -> Looked:
     """Whether the same hand draws at the end of a clip as at its beginning; where not, from which frame on. Only frames that are `seen` count; `nearer` is how
     many times as large things are in a frame as at first."""
-    seen = [k for k in frames if k in set(seen)]
+    whole = frozenset(seen)
+    seen = [k for k in frames if k in whole]
     if len(seen) < 2:
         return Looked({})
 

@@ -39,6 +39,8 @@ FLICKER_STOPS = 0.05
 """A frame whose light departs so much from its neighbours flickers: about 3.5 %, which an eye sees in a flash."""
 FLICKERS_IN = 0.35
 """... in all of the picture but for this part: what moves departs here and there alone."""
+FLICKERS_TOLD = 3
+"""A frame or two that flash may be meant; so many are told."""
 GRID = (6, 8)
 STARTS = 0.6
 """A slip begins where drift leaves this part of its edge."""

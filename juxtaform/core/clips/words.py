@@ -19,7 +19,7 @@ def slips(name: str, kind: Kind, was: str, now: str, at_s: float) -> str:
     if kind == "person":
         return f"this is not {name} any more {since}"
     if kind == "colours":
-        return f"several of {name}'s colours are others {since}; is this still {name}?"
+        return f"several of {name}'s colours are others {since}"
     if kind == "colour" and was and now:
         old, new = (colour_name(linear_from_hex(c)) for c in (was, now))
         return f"{name}'s {old} {f'turns {new}' if old != new else 'is another one'} {since}"

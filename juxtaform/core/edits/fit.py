@@ -35,6 +35,8 @@ FEATURE_SIDE, FEATURES, RATIO, AGREE_LEAST = 640, 1500, 0.8, 10
 SHARED_LEAST = 0.2
 """Pictures that have less of a page in common show no common subject: a few alike places do not lay one on the other."""
 SHIFT_MOST = 0.2
+PLAIN = 0.25
+"""Codes that spread less than this (squared) are of one tone."""
 
 
 @dataclass(frozen=True)
@@ -198,10 +200,6 @@ def _line(one: NDArray[np.float32], other: NDArray[np.float32]) -> tuple[float, 
     spread = float((away**2).mean())
     slope = float((away * (other - to)).mean()) / spread if spread > PLAIN else 1.0
     return slope, to - slope * mean
-
-
-PLAIN = 0.25
-"""Codes that spread less than this (squared) are of one tone."""
 
 
 def _trimmed(values: NDArray[np.float32]) -> float:

@@ -10,7 +10,7 @@
   import LineupCell from './LineupCell.svelte';
   import ReviewList from './ReviewList.svelte';
   import { ReviewState } from './review-state.svelte';
-  import { wordsFor } from './who-is-there';
+  import { wordsFor } from './at-once';
 
   const project = useProject();
   const view = new ContinuityState(project);

@@ -2,7 +2,7 @@
   import { api, crop, thumb, type BoxPx, type Finding, type Lineup } from '../../api/client';
   import { useProject } from '../../lib/project-context';
   import { router } from '../../lib/router.svelte';
-  import { wordsFor } from './who-is-there';
+  import { wordsFor } from './at-once';
 
   let {
     found, lineup, place, count, stetOpen = $bindable(false), onreplace, onretake, onstood,

@@ -2,7 +2,7 @@ import { beadRow, changed, finding, server, shotRow as shot, soon, takeRow as ta
 import { eachTestAfresh, project } from '../../testing/project';
 import { describe, expect, it, vi } from 'vitest';
 import { router } from '../../lib/router.svelte';
-import { wordsFor } from './who-is-there';
+import { wordsFor } from './at-once';
 
 eachTestAfresh();
 
@@ -18,7 +18,7 @@ function withAda() {
 const asked = (p: ReturnType<typeof withAda>, kind: string, more: object = {}) => wordsFor(p, finding('k', '1', { thread: 'ada', kind, ...more }));
 const changes = () => server.asked.filter((a) => a.method !== 'GET').map((a) => `${a.method} ${a.path.replace('/api/projects/p', '')}`);
 
-describe('where the plan and a picture differ about who is there', () => {
+describe('a finding that can be answered at once', () => {
   it('is answered with the frame, or with a no, and checked again', async () => {
     const p = withAda();
     const [yes, no] = asked(p, 'unmarked_doubtful', { region: BOX });
