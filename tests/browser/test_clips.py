@@ -33,6 +33,9 @@ def test_a_clip_goes_from_file_to_trimmed_take(page, ws, staged, tmp_path):
     page.keys(" ")
     page.one("[data-clip]")
     page.see("The colours fade from")
+    page.until(lambda: float(page.one("[role=slider]").get_attribute("aria-valuenow")) > 0.5, "it plays")
+    asked = "return performance.getEntriesByType('resource').filter(r => r.name.includes('/frame?')).length"
+    assert page.driver.execute_script(asked) <= 1, "a film that plays asks for no single frames"
     assert faults(page) == []
     page.one("[data-clip-proposed]").click()
     page.see("Show all of it")

@@ -38,12 +38,15 @@
   </div>
   <div class="relative min-h-0 flex-1">
     {#if take && picture}
-      {#key take.id}
-        <BoxStage
-          src={shown} width={picture.width} height={picture.height} boxes={clip && clip.at_s > 0 ? clip.followed.map((b) => ({ ...b, proposed: true })) : view.boxes} bind:chosen={view.chosen} drawing={!(clip && clip.at_s > 0) && (view.faulting !== null || people.length > 0)}
-          ondraw={(box) => view.draw(box)} onchange={clip && clip.at_s > 0 ? undefined : (id, box) => view.move(id, box)}
-        />
-      {/key}
+      {#if !clip?.playing}
+        <!-- Not below a film that plays: every frame of it would be asked for. -->
+        {#key take.id}
+          <BoxStage
+            src={shown} width={picture.width} height={picture.height} boxes={clip && clip.at_s > 0 ? clip.followed.map((b) => ({ ...b, proposed: true })) : view.boxes} bind:chosen={view.chosen} drawing={!(clip && clip.at_s > 0) && (view.faulting !== null || people.length > 0)}
+            ondraw={(box) => view.draw(box)} onchange={clip && clip.at_s > 0 ? undefined : (id, box) => view.move(id, box)}
+          />
+        {/key}
+      {/if}
       {#if clip?.playing}
         <div class="absolute inset-0 bg-well">
           {#if clip.facts}
