@@ -11,7 +11,14 @@ from bench.speed import planned_project, workspace
 from juxtaform.core.picture.likeness import SIZE, most_alike
 from juxtaform.studio import briefs, plan, projects, takes, threads
 from juxtaform.studio.desk import Desk
-from tests import brief_table_fourth, brief_table_fresh, brief_table_later
+from tests import (
+    brief_table_fifth,
+    brief_table_fourth,
+    brief_table_fresh,
+    brief_table_later,
+    brief_table_seventh,
+    brief_table_sixth,
+)
 from tests.brief_table import LATER, TABLE, Row, judged
 from tests.conftest import flat
 
@@ -33,6 +40,11 @@ def preflight_on_hand_made_truth() -> None:
         ("later briefs, worked on after their first reading", brief_table_later.UNREAD),
         ("fourth briefs, mended after their first reading", (*brief_table_fourth.FIRST, *brief_table_fourth.LAST)),
         ("fourth briefs, the others, read once", brief_table_fourth.SEALED),
+        ("fifth briefs, mended after their first reading", brief_table_fifth.WORKED),
+        ("fifth briefs, the others, never looked at", brief_table_fifth.SEALED),
+        ("sixth briefs, mended after their first reading", brief_table_sixth.WORKED),
+        ("sixth briefs, the others, never looked at", brief_table_sixth.SEALED),
+        ("seventh briefs, read once when the rules stood", brief_table_seventh.READ_ONCE),
     ):
         clean = sum(1 for row in table if not row.expected)
         print(f"{name}: {len(table)} briefs, {clean} of them clean")

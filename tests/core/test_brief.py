@@ -27,8 +27,9 @@ from juxtaform.core.findings import Finding
 from juxtaform.core.picture.plate import plate
 from juxtaform.core.text.difference import word_difference
 from juxtaform.records.rules import TEMPLATE_PLACES, ProfileRow
-from tests import brief_table_fourth
-from tests.brief_table import HARBOUR, LATER, TABLE, Row, judged, view
+from tests import brief_table_fifth, brief_table_fourth, brief_table_seventh, brief_table_sixth
+from tests.brief_table import HARBOUR, LATER, TABLE, Row, World, judged, person, view
+from tests.brief_table import _rows as rows
 
 PELL = Member(
     "p",
@@ -428,8 +429,43 @@ def test_a_stuff_is_a_word_of_style_where_it_says_how_the_picture_is_made(words,
     assert found == set() if not family else family in found
 
 
-def test_briefs_that_no_rule_was_mended_by_stay_near_what_is_wanted():
-    right, wrong, missed = (sum(r[i] for r in judged(brief_table_fourth.SEALED).values()) for i in range(3))
-    assert right >= 12
-    assert wrong <= 3
-    assert missed <= 1
+@pytest.mark.parametrize(
+    ("table", "most_wrong", "most_missed"),
+    [
+        (brief_table_fourth.SEALED, 3, 1),
+        (brief_table_fifth.SEALED, 4, 4),
+        (brief_table_sixth.SEALED, 2, 1),
+        (brief_table_seventh.READ_ONCE, 3, 6),
+    ],
+)
+def test_briefs_that_no_rule_was_mended_by_stay_near_what_is_wanted(table, most_wrong, most_missed):
+    rates = judged(table).values()
+    assert sum(r[1] for r in rates) <= most_wrong
+    assert sum(r[2] for r in rates) <= most_missed
+
+
+NIGHT = World(
+    {
+        "bo": person("bo", "Bo", "Bo, a boy in a blue coat."),
+        "wick": person("wick", "Wick", "A smoke spirit with two candle eyes."),
+        "lamp": Member("lamp", "prop", "Lamp", "A copper lamp.", views=(view("lamp"),)),
+    },
+    {"ink": StyleWords("ink", "Ink", "Ink lines.", ("ink lines",))},
+)
+
+
+@pytest.mark.parametrize(
+    ("words", "left_out"),
+    [
+        ("Bo and the Wick swear never to touch it again.", ""),
+        ("Bo sits on the lid and never lets go of it.", "wick lamp"),
+        ("Behind the curtain a small hand beckons; Bo turns round.", "lamp"),
+        ("Only Bo is awake.", "lamp"),
+        ("In the dark, two candle eyes.", "bo lamp"),
+        ("Bo yawns.", "wick lamp"),
+    ],
+)
+def test_who_stands_in_the_words_without_a_name(words, left_out):
+    [row] = rows(NIGHT, "ink", (words, "bo wick lamp", ""))
+    told = {f.thread for f in row.findings() if f.kind == "attached_not_named"}
+    assert told == set(left_out.split())

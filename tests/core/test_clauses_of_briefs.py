@@ -2,11 +2,12 @@
 
 import pytest
 
-from juxtaform.core.brief.clauses import deeds_of_one_body, described_strangers, read_words, standing, unpicturable
+from juxtaform.core.brief.clauses import deeds_of_one_body, described_strangers, standing
 from juxtaform.core.brief.clothes import garments, is_garment, tells_of, without_clothes
 from juxtaform.core.brief.compose import Member
 from juxtaform.core.brief.light import on_figures
 from juxtaform.core.brief.saying import clothed, hold_words, none_of, the, told_of, where_of
+from juxtaform.core.brief.words import read_words
 from juxtaform.core.text.listing import listed
 
 NAMES = frozenset(["Ada", "Bo", "May", "Rose"])
@@ -55,6 +56,11 @@ def stands(text, name, kind="character"):
         ("“That is Ada’s hat,” says Bo.", "Ada", "spoken of"),
         ("“Good night,” says Ada.", "Ada", "seen"),
         ("Bo kisses “Ada”.", "Ada", None),
+        ("“Ada!” shouts Bo.", "Ada", "spoken of"),
+        ("Where is Ada? Bo looks up.", "Ada", "spoken of"),
+        ("Where is Bo? Ada looks up.", "Ada", "seen"),
+        ("Snapshots on the wall: Ada as a baby, Ada with a fish.", "Ada", "absent"),
+        ("Ada rows over the bay.", "rows", "no name"),
     ],
 )
 def test_how_words_speak_of_somebody(text, name, told):
@@ -94,10 +100,31 @@ def test_how_words_speak_of_a_place(text, told):
         ("Ada, who once sang, sleeps.", None),
         ("Ada has fallen. Bo kneels.", None),
         ("Ada may be asleep.", None),
+        ("Ada would give anything for a cup of tea.", "Ada would give anything for a cup of tea."),
+        ("Ada would rather stay. She looks back.", None),
+        ("Ada would not look up.", None),
+        ("The boat is so near that Ada could touch it.", None),
+        ("If it snows tomorrow, the goats will starve.", "If it snows tomorrow, the goats will starve."),
+        ("Ada will carry the bread.", None),
+        ("Will the ice hold?", None),
+        ("The tree has grown since last summer.", "The tree has grown since last summer."),
+        ("Bo has not slept since they came.", "Bo has not slept since they came."),
+        ("Ada has waited for hours. Bo yawns.", None),
+        ("Nobody has opened this door.", "Nobody has opened this door."),
+        ("Bo never laughs.", "Bo never laughs."),
+        ("Ada has never been so happy.", None),
+        ("Ada hates the sea.", "Ada hates the sea."),
+        ("Ada hates the sea; she turns her back on it.", None),
+        ("No dog in the whole town is as lazy.", "No dog in the whole town is as lazy."),
+        ("No lamp burns in the street.", None),
+        ("Once there was a garden.", "Once there was a garden."),
+        ("Ada waves once more.", None),
+        ("The ghost is invisible.", "invisible"),
+        ("An empty room.", None),
     ],
 )
 def test_what_no_picture_shows(text, told):
-    found = [text[a:b] for a, b, _ in unpicturable(words(text))]
+    found = [text[a:b] for a, b, _ in words(text).unseen]
     assert found == ([told] if told else [])
 
 
@@ -120,6 +147,11 @@ def test_strangers_who_are_described_are_told_and_those_that_a_thread_holds_are_
     assert [text[a:b] for a, b in described_strangers(words(text), frozenset())] == [
         "A man in a top hat with a parrot under his arm"
     ]
+    several = "Three old women with black umbrellas argue over a carpet."
+    assert [several[a:b] for a, b in described_strangers(words(several), frozenset())] == [
+        "Three old women with black umbrellas"
+    ]
+    assert not list(described_strangers(words("Old women with black umbrellas argue."), frozenset()))
     assert not list(described_strangers(words(text), frozenset(["man"])))
     assert not list(described_strangers(words("A man sits there."), frozenset()))
     assert not list(described_strangers(words("The man in the top hat sits there."), frozenset()))

@@ -64,12 +64,16 @@ def attached(
             thread=m.id,
             mend=Mend("clear", f"Clear {m.name}", m.id),
         )
-    for m in shot.members:
-        if m.kind == "prop" and m.id not in here.named and m.owner not in owners and not here.speaks_of(m):
-            yield found_in_brief(
-                kind="attached_not_named",
-                title=f"“{m.name}” is attached, but not in the words",
-                advice="Name it, say whose it is on its model sheet, or clear it from this shot.",
-                thread=m.id,
-                mend=Mend("clear", f"Clear {m.name}", m.id),
-            )
+    props = [
+        m
+        for m in shot.members
+        if m.kind == "prop" and m.id not in here.named and m.owner not in owners and not here.speaks_of(m)
+    ]
+    for m in props if len(props) > 1 or not here.it else ():
+        yield found_in_brief(
+            kind="attached_not_named",
+            title=f"“{m.name}” is attached, but not in the words",
+            advice="Name it, say whose it is on its model sheet, or clear it from this shot.",
+            thread=m.id,
+            mend=Mend("clear", f"Clear {m.name}", m.id),
+        )

@@ -1,33 +1,25 @@
-"""A shot's own words read clause by clause: who is there, who is only spoken of, what no picture can show, and how many deeds one body does."""
+"""A shot's own words read clause by clause: who is there, who is only spoken of, and how many deeds one body does."""
 
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
-from functools import cached_property, lru_cache
 from typing import Literal
 
+from juxtaform.core.brief.unshown import IN_HEAD
+from juxtaform.core.brief.words import MONTHS, Words
 from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.english.clauses import Deed, Sentence
 from juxtaform.core.text.english.phrases import FINITE, Phrase
 from juxtaform.core.text.english.places import placed
-from juxtaform.core.text.english.sentences import read, spans
-from juxtaform.core.text.english.tagging import SAID, Names
-from juxtaform.core.text.languages import language_of
-from juxtaform.core.text.speech import habit_of, said
 
 Standing = Literal["seen", "spoken of", "absent", "owner", "no name"]
 """How words speak of somebody: to be seen; spoken of, and there or not; not there; the owner of what is there; or the words are no name at all."""
 
 DEPICTIONS = frozenset(
     """picture photo photograph painting poster portrait drawing sketch statue statuette figurine map model carving engraving postcard sign mural print
-    tapestry film screen cartoon mask coin stamp flag banner doll toy puppet likeness silhouette image""".split()
+    snapshot sculpture fresco tapestry film screen cartoon mask coin stamp flag banner doll toy puppet likeness silhouette image""".split()
 )
 """What shows somebody who is not there."""
-_ABSTRACT = frozenset("all what everything nothing".split())
-"""What a thing of the mind is said to be: `Hope is all that she has`."""
-_SAID_LEAST = 3
-"""Fewer quoted words are no speech: the “tide key”."""
 _MINDS = frozenset("dream memory imagination thought story tale head mind".split())
 _MESSAGES = frozenset(
     "letter note message parcel postcard card telegram gift present word news book story song tale memory name voice footstep echo absence thought dream idea smell track trail footprint trace scent".split()
@@ -38,14 +30,6 @@ _SEEK = frozenset("wait look search long ask hope wish pray listen whistle call 
 _HEAR = frozenset(
     "hear smell miss remember recall forget imagine expect await mention describe know want need fear dread".split()
 )
-_MONTHS = frozenset(
-    "january february march april may june july august september october november december summer autumn spring winter".split()
-)
-_IN_HEAD = frozenset(
-    """think dream wish hope imagine remember recall forget wonder know believe suppose want long guess expect doubt realise realize understand forgive
-    regret decide plan intend mean learn""".split()
-)
-"""Deeds of the mind: no picture shows them."""
 _ON_THEM = frozenset("silhouette profile smile reflection boot boots shoe shoes hair".split())
 """What somebody has on or about them that is seen with them in it."""
 _WHERE = frozenset("behind above beside under over near opposite before beneath below next between".split())
@@ -57,90 +41,12 @@ _KEEPS_ON = frozenset(
 """What goes on while something else is done: it makes no moment of its own."""
 
 
-@dataclass(frozen=True)
-class Words:
-    """A text's sentences, each with the offset at which it begins, and where somebody's words stand in it; none where the text is not in English."""
-
-    sentences: tuple[tuple[int, Sentence], ...]
-    speeches: tuple[tuple[int, int], ...] = ()
-
-    def at(self, start: int, end: int) -> tuple[Sentence, Phrase] | None:
-        """The phrase that holds some characters, and its sentence."""
-        for offset, s in self.sentences:
-            if offset <= start < offset + max(s.end, 1):
-                fits = [p for p in s.phrases if p.start + offset <= start and end <= p.end + offset + 2]
-                if fits:
-                    return s, min(fits, key=lambda p: p.end - p.start)
-        return None
-
-    @cached_property
-    def unseen(self) -> tuple[tuple[int, int, str], ...]:
-        """Clauses that no picture can show, with what keeps them from it: start, end, and the reason."""
-        return tuple(unpicturable(self))
-
-    @cached_property
-    def several(self) -> bool:
-        """Whether a noun for several people stands in the words: `two children`."""
-        return any(
-            p.several and not p.pronoun and not p.unreal and lx.living(p.head) >= 0.45
-            for _, s in self.sentences
-            for p in s.phrases
-        )
-
-    def is_depicted(self, start: int, end: int) -> bool:
-        """Whether some characters name somebody who is drawn or painted there."""
-        found = self.at(start, end)
-        return found is not None and _depicted(*found)
-
-    def is_name(self, start: int, end: int) -> bool | None:
-        """Whether a capital word is a name by its grammar; None where it stands in no sentence that was read."""
-        for offset, s in self.sentences:
-            for i, t in enumerate(s.tokens):
-                if t.start + offset == start:
-                    following = s.tokens[i + 1] if i + 1 < len(s.tokens) else None
-                    if i == 0 and following is not None and following.tag in "YT" and lx.word(t.low).pos.get("v"):
-                        return False
-                    if t.tag == "P" and following is not None and lx.word(t.low).total:
-                        month = (
-                            t.low in _MONTHS
-                            and bool(lx.lemmas(following.low, "n"))
-                            and i + 2 < len(s.tokens)
-                            and s.tokens[i + 2].tag in "VD"
-                        )
-                        if month or (following.tag in "NS" and not lx.lemmas(following.low, "v")):
-                            return False
-                    after = s.tokens[i + 2] if i + 2 < len(s.tokens) else None
-                    if (
-                        i == 0
-                        and following is not None
-                        and following.tag == "B"
-                        and after is not None
-                        and after.low in _ABSTRACT
-                        and lx.word(t.low).pos.get("n")
-                    ):
-                        return False
-                    return t.tag in "PNS" if t.tag not in "NS" else None
-        return None
-
-
-@lru_cache(maxsize=4096)
-def read_words(text: str, names: frozenset[str]) -> Words:
-    """Read a shot's words; `names` are the words of the threads' names."""
-    if language_of(text).name != "English":
-        return Words(())
-    speeches = said(text, habit_of(text))
-    told = text
-    for a, b in speeches:
-        told = told[:a] + SAID + " " * (b - a - 1) + told[b:]
-    known = Names(names, frozenset())
-    sentences = tuple((a, read(told[a:b], known)) for a, b in spans(text, told, 0, len(text), speeches))
-    return Words(sentences, tuple((a, b) for a, b in speeches if len(text[a:b].split()) >= _SAID_LEAST))
-
-
 def standing(words: Words, start: int, end: int, kind: str) -> Standing | None:
     """How the words at `start`..`end` speak of somebody or something of a kind; None where the clauses do not tell."""
     if any(a <= start and end <= b for a, b in words.speeches):
         return "no name" if kind == "setting" else "spoken of"
+    if words.is_done(start):
+        return "no name"
     found = words.at(start, end)
     if found is None:
         return None
@@ -152,6 +58,14 @@ def standing(words: Words, start: int, end: int, kind: str) -> Standing | None:
     deed = p.deed
     if p.name and not s.deeds and len(s.phrases) == 1 and s.tokens and s.tokens[-1].text in ("!", "?"):
         return "spoken of"  # somebody is called
+    if (
+        p.role == "is"
+        and deed is not None
+        and not deed.subjects
+        and s.tokens[0].low == "where"
+        and s.tokens[-1].text == "?"
+    ):
+        return "spoken of"
     if _no_name(s, p) or (only_describes and not p.name and _does_itself(s, p)):
         return "no name"
     if _depicted(s, p):
@@ -228,7 +142,7 @@ def _behind(s: Sentence, p: Phrase) -> Standing:
             return "absent"
         return (
             "absent"
-            if deed is not None and deed.verb in (*_IN_HEAD, "speak", "tell", "talk", "hear")
+            if deed is not None and deed.verb in (*IN_HEAD, "speak", "tell", "talk", "hear")
             else "spoken of"
             if before is not None
             and before.role == "subject"
@@ -236,7 +150,7 @@ def _behind(s: Sentence, p: Phrase) -> Standing:
             else "seen"
         )
     if p.prep == "for":
-        if deed is not None and deed.verb in (*_SEEK, *_IN_HEAD):
+        if deed is not None and deed.verb in (*_SEEK, *IN_HEAD):
             return "absent"
         return "spoken of" if before is not None and before.head in _MESSAGES else "seen"
     if p.prep in ("from", "by") and before is not None and (before.head in _MESSAGES or before.head in DEPICTIONS):
@@ -248,7 +162,7 @@ def _behind(s: Sentence, p: Phrase) -> Standing:
 
 def _no_name(s: Sentence, p: Phrase) -> bool:
     """Whether the name of a month is one here: `In May`, `It is April`."""
-    if p.name.casefold() not in _MONTHS:
+    if p.name.casefold() not in MONTHS:
         return False
     if p.role == "at" and p.prep in (
         "in",
@@ -270,6 +184,12 @@ def _does_itself(s: Sentence, p: Phrase) -> bool:
     """Whether a verb stands right behind a phrase: `April showers fall`, where `Bill rows and hums` has somebody who rows."""
     after = p.last + 1
     return after < len(s.tokens) and s.tokens[after].tag in FINITE
+
+
+def is_depicted(words: Words, start: int, end: int) -> bool:
+    """Whether some characters name somebody who is drawn or painted there."""
+    found = words.at(start, end)
+    return found is not None and _depicted(*found)
 
 
 def _depicted(s: Sentence, p: Phrase) -> bool:
@@ -294,7 +214,10 @@ def _depicted(s: Sentence, p: Phrase) -> bool:
         )
     ):
         return p.head not in DEPICTIONS
-    return False
+    shows = next((q for q in s.phrases if q.head in DEPICTIONS and q.role in ("", "subject") and q.deed is None), None)
+    return (
+        shows is not None and deed is None and any(t.text == ":" and shows.end <= t.start < p.start for t in s.tokens)
+    )
 
 
 def _tells_where(p: Phrase, depiction: Phrase) -> bool:
@@ -381,79 +304,10 @@ def _place_standing(s: Sentence, p: Phrase) -> Standing:
     return "seen"
 
 
-def unpicturable(words: Words) -> Iterator[tuple[int, int, str]]:
-    """Clauses that no picture can show, with what keeps them from it: start, end, and the reason."""
-    for offset, s in words.sentences:
-        tokens = s.tokens
-        if not tokens:
-            continue
-        present = any(d.finite and not d.past for o, x in words.sentences for d in x.deeds)
-        end = offset + s.end
-        if len(tokens) > 2 and tokens[0].low == "if" and tokens[1].low == "only":
-            yield offset + tokens[0].start, end, "what is wished for"
-            continue
-        for i, t in enumerate(tokens[:-1]):
-            if (
-                t.low == "used" and tokens[i + 1].low == "to" and (i == 0 or tokens[i - 1].tag in "NSPU")
-            ) or t.low == "ought":
-                begin = next(
-                    (
-                        tokens[k].start
-                        for k in range(i, -1, -1)
-                        if tokens[k].low in ("where", "that", "which", "who", "as")
-                    ),
-                    tokens[0].start,
-                )
-                stop = next((x.start for x in tokens[i:] if x.text in ",;:—–"), s.end)
-                yield offset + begin, offset + stop, "what was or ought to be"
-                break
-        else:
-            for d in s.deeds:
-                if not d.finite or d.relative:
-                    continue
-                ago = d.past and any(t.low in ("yesterday", "ago") for t in tokens)
-                if ago:
-                    yield offset + tokens[0].start, end, "what was before"
-                    break
-                nobody = bool(d.subjects) and d.subjects[0].pronoun in ("nobody", "none") and d.does("ST") > 0.4
-                if nobody and d.past:
-                    yield offset + tokens[0].start, end, "what nobody said"
-                    break
-                if (
-                    d.verb in _IN_HEAD
-                    and not (d.verb == "mean" and not d.subjects)
-                    and (d.verb != "know" or d.objects)
-                    and (d.subjects or d.denied)
-                    and d.modal != "may"
-                    and not (d.verb == "think" and d.at)
-                ):
-                    yield offset + d.start, end, "what goes on in somebody’s head"
-                    break
-                if (
-                    present
-                    and d.past
-                    and not d.supposed
-                    and not d.perfect
-                    and d is s.deeds[0]
-                    and not any(x.finite and not x.past for x in s.deeds)
-                ):
-                    yield offset + tokens[0].start, end, "what was before"
-                    break
-                if (
-                    d.perfect
-                    and (d.denied or any(q.pronoun in ("nothing", "nobody") for q in d.objects))
-                    and any(q.prep == "since" for q in d.at)
-                ):
-                    yield offset + tokens[0].start, end, "what was not before"
-                    break
-                if any(q.head == "dream" and q.prep == "in" for q in d.at):
-                    yield offset + tokens[0].start, end, "what goes on in somebody’s head"
-                    break
-
-
 def deeds_of_one_body(words: Words) -> int:
     """The most deeds in a sentence that one body does one after another.
 
+    >>> from juxtaform.core.brief.words import read_words
     >>> deeds_of_one_body(read_words("Pell lifts the flap, crawls in and hides the lamp.", frozenset(["Pell"])))
     3
     """
@@ -485,9 +339,8 @@ def described_strangers(words: Words, held: frozenset[str]) -> Iterator[tuple[in
             if (
                 p.name
                 or p.pronoun
-                or p.several
                 or p.unreal
-                or p.det not in ("a", "an")
+                or not (2 <= p.count <= 6 if p.several else p.det in ("a", "an"))
                 or p.role != "subject"
                 or p.deed is None
                 or p.deed.supposed

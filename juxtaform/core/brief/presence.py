@@ -6,9 +6,11 @@ import re
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
+from itertools import pairwise
 
-from juxtaform.core.brief.clauses import Words, read_words, standing
+from juxtaform.core.brief.clauses import is_depicted, standing
 from juxtaform.core.brief.compose import Member, Phrase
+from juxtaform.core.brief.words import Words, read_words
 from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.names import Named, Reader
 
@@ -48,8 +50,11 @@ _PLURAL = {
 }
 _GENERIC = {"man": "m", "boy": "m", "gentleman": "m", "lad": "m", "woman": "f", "girl": "f", "lady": "f"}
 """Nouns for anybody of a sex, whatever their wording says that they are."""
+_COMMON = lx.DETERMINERS | lx.OWNING | lx.PREPOSITIONS | lx.LINKS | lx.USUAL
+"""Words of which none tells whose something is."""
+_COUNTING = lx.DETERMINERS | lx.OWNING | frozenset(lx.NUMBERS)
 _TOGETHER = re.compile(
-    r"\b(?:they|them|their|themselves|both|everyone|everybody|all (?:of them|three|four|five|six)|the (?:two|three|four|five|six)|together|each other|one another|"
+    r"^only (?=[A-Z])|\bno(?:body| one) but\b|\b(?:they|them|their|themselves|both|everyone|everybody|all (?:of them|three|four|five|six)|the (?:two|three|four|five|six)|together|each other|one another|"
     r"the (?:others|friends|children|crew|family|pair|couple|group|company|travellers|companions|sisters|brothers|twins|band|team))\b",
     re.IGNORECASE,
 )
@@ -71,6 +76,11 @@ _SOMEBODY = re.compile(
     r"(?:a |two |one |small |old |bare )*(?:hands?|feet|eyes?|face|fingers|boots|claws?|paws?)(?= (?:on|at|in|lift|hold|reach|turn|grip|press|open|touch|point|rest|around|under|above|close|stare|look|tap|peer)))",
     re.IGNORECASE,
 )
+_SOMEBODY_ELSE = re.compile(
+    r"\b(?:a|another|two) (?:\w+ ){0,2}(?:hands?|feet|foot|eyes?|face|claws?|paws?|figure|silhouette)(?= \w)",
+    re.IGNORECASE,
+)
+"""A part of somebody who is not named, whoever else is: `behind his back a small hand reaches for the lamp`."""
 
 
 @dataclass(frozen=True)
@@ -85,7 +95,10 @@ class Presence:
     together: bool
     singles: tuple[str, ...]
     somebody: bool
+    somebody_else: bool
+    it: bool
     nouns: frozenset[str]
+    pairs: frozenset[tuple[str, str]]
     generic: tuple[str, ...]
 
     def unspoken(self, members: Sequence[Member]) -> Iterator[Member]:
@@ -105,12 +118,14 @@ class Presence:
             who = next((m for m in rest if _sex(m.wording, m.name) == sex), None)
             if who is not None:
                 rest.remove(who)
-        if self.somebody and not any(m.id in self.named for m in members):
+        if self.somebody_else or (self.somebody and not any(m.id in self.named for m in members)):
             rest = rest[1:]
         yield from rest
 
     def speaks_of(self, m: Member) -> bool:
-        """Whether a noun of a member's wording or name (the crab, the girl, the key) stands in the words."""
+        """Whether a noun of a member's wording or name (the crab, the girl, the key) stands in the words, or two words on end of its wording (a red fez)."""
+        if self.pairs & _pairs(m.wording):
+            return True
         wanted = _nouns(f"{m.name} {m.wording} {m.short}", m.kind == "prop", m.name)
         return bool(self.nouns & wanted) or any(f"{w}s" in self.nouns or _PLURAL.get(w) in self.nouns for w in wanted)
 
@@ -130,10 +145,11 @@ def presence(
         for m in reader.mentions(p.text, certain=attached, judge=words.is_name):
             how = _how(p.text, m.start, m.end, kinds[m.id], words)
             if how == "no name" or (
-                kinds[m.id] == "setting" and _several(p.text[m.start : m.end], reader.threads[m.id])
+                _several(p.text[m.start : m.end], reader.threads[m.id])
+                and (kinds[m.id] == "setting" or (kinds[m.id] == "prop" and _uncounted(p.text[: m.start])))
             ):
                 continue
-            if words.is_depicted(m.start, m.end):
+            if is_depicted(words, m.start, m.end):
                 drawn.add(m.id)
             if how == "seen" and m.id in drawn and m.id not in seen and p.text[m.start : m.end][:1].islower():
                 how = "absent"
@@ -158,15 +174,46 @@ def presence(
         bool(_TOGETHER.search(text)) or any(read_words(p.text, names).several for p in own),
         tuple(dict.fromkeys(_ONE[(m.group(1) or m.group(2)).casefold()] for m in _SINGLE.finditer(text))),
         bool(_SOMEBODY.search(text)),
+        bool(_SOMEBODY_ELSE.search(text)),
+        any(_it_alone(read_words(p.text, names)) for p in own),
         (plain := frozenset(re.findall(r"[a-z][\w-]+", text.casefold()))),
+        _pairs(text),
         tuple(s for w, s in _GENERIC.items() if w in plain),
     )
 
 
+def _it_alone(words: Words) -> bool:
+    """Whether `it` stands behind a verb or a preposition, and nothing named before it can be meant."""
+    for _, s in words.sentences:
+        for p in sorted(s.phrases, key=lambda p: p.start):
+            if p.pronoun == "it" and p.role in ("object", "at"):
+                return True
+            if not p.pronoun and not p.name and lx.meaning(p.head).share("T") < 0.5:
+                return False
+    return False
+
+
+@lru_cache(maxsize=2048)
+def _pairs(text: str) -> frozenset[tuple[str, str]]:
+    """Words on end that tell of something: the second of them can be a thing, the first can be said of it."""
+    words = re.findall(r"[a-z][\w-]*|[^\sa-z]", text.casefold())
+    return frozenset(
+        (a, b)
+        for a, b in pairwise(words)
+        if len(a) > 2 < len(b) and a not in _COMMON and lx.word(lx.singular(b)).share("BCO") > 0.3
+    )
+
+
 def _several(words: str, named: Named) -> bool:
-    """Whether words name several of what a setting is one of: the wagons beside a wagon."""
+    """Whether words name several of what a setting or a prop is one of: the wagons beside a wagon."""
     low = words.casefold()
     return low.endswith("s") and low not in {w.casefold() for w in (named.name, *named.aliases)}
+
+
+def _uncounted(before: str) -> bool:
+    """Whether no number and no word like `the` stands before a noun: `full of umbrellas`, not `two baskets`."""
+    word = re.search(r"([a-z]+)\s+$", before.casefold())
+    return word is None or word.group(1) not in _COUNTING
 
 
 def _how(text: str, start: int, end: int, kind: str, words: Words) -> str:

@@ -22,8 +22,8 @@ _COURSE = re.compile(
     r"\b(?:(?:and\s+)?(?:then|slowly|suddenly|gradually|quickly)\s+)?(?:starts?|begins?|continues?|keeps?)\s+(?:to\s+\w+|\w+ing)\b[^.;,]*|"
     r"\b(?:and\s+)?(?:slowly|gradually|suddenly|quickly|back and forth|again and again|over and over|to and fro)\b[^.;,]*|"
     r"\b(?:fades?|grows?|turns?|changes?|becomes?)\s+(?:away|into|from\s+\w+\s+to|bigger|smaller|brighter|darker|larger)\b[^.;,]*|"
-    r"\b(?:walks?|runs?|moves?|flies|rolls?|slides?|drives?|rushes|races|wanders?|strides?|swims?|sails?|crawls?|climbs?)\s+"
-    r"(?:away|off|past|towards?|to|across|around|through|over|out|in|into|up|down|along|from|back|by)\b[^.;,]*|"
+    r"\b(?:walks?|runs?|moves?|flies|rolls?|slides?|drives?|rushes|races|wanders?|strides?|swims?|sails?|crawls?|climbs?)\s+(?:(?:hand in hand|arm in arm|side by side|barefoot|alone|together)\s+)?"
+    r"(?:away|off|past|after|towards?|to|across|around|through|over|out|in|into|up|down|along|from|back|by)\b[^.;,]*|"
     r"\b(?:(?:puts?|takes?|pulls?|pushes|sets?)\s+(?:the\s+\w+\s+|\w+\s+)?(?:down|up|away|off|out|back)|"
     r"lifts?\s+(?:the\s+\w+\s+|\w+\s+)?(?:down|away|off|out))\b"
     r"(?!\s+(?:of|his|her|their|its|the|a|an)\b)[^.;,]*",

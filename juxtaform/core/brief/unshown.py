@@ -1,0 +1,145 @@
+"""What no picture can show: clauses that tell what is thought or felt, what was or will be, what could be, what never is."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from itertools import pairwise
+
+from juxtaform.core.text.english import lexicon as lx
+from juxtaform.core.text.english.clauses import Deed, Sentence
+from juxtaform.core.text.english.phrases import Phrase
+
+IN_HEAD = frozenset(
+    """think dream wish hope imagine remember recall forget wonder know believe suppose want long guess expect doubt realise realize understand forgive
+    regret decide plan intend mean learn""".split()
+)
+"""Deeds of the mind."""
+_FEELS = frozenset(
+    "like love hate fear dislike despise envy pity dread loathe adore admire resent cherish trust distrust prefer".split()
+)
+"""What somebody feels and does not show."""
+_LATER = frozenset("tomorrow someday later eventually".split())
+
+
+def unshown(sentences: Sequence[tuple[int, Sentence]]) -> Iterator[tuple[int, int, str]]:
+    """Clauses that no picture can show, with what keeps them from it: start, end, and the reason."""
+    for offset, s in sentences:
+        tokens = s.tokens
+        if not tokens:
+            continue
+        if (hidden := next((t for t in tokens if t.low == "invisible"), None)) is not None:
+            yield offset + hidden.start, offset + hidden.end, "what cannot be seen"
+            continue
+        present = any(d.finite and not d.past for o, x in sentences for d in x.deeds)
+        end = offset + s.end
+        if len(tokens) > 2 and tokens[0].low == "if" and tokens[1].low == "only":
+            yield offset + tokens[0].start, end, "what is wished for"
+            continue
+        for i, t in enumerate(tokens[:-1]):
+            if (
+                t.low == "used" and tokens[i + 1].low == "to" and (i == 0 or tokens[i - 1].tag in "NSPU")
+            ) or t.low == "ought":
+                begin = next(
+                    (
+                        tokens[k].start
+                        for k in range(i, -1, -1)
+                        if tokens[k].low in ("where", "that", "which", "who", "as")
+                    ),
+                    tokens[0].start,
+                )
+                stop = next((x.start for x in tokens[i:] if x.text in ",;:—–"), s.end)
+                yield offset + begin, offset + stop, "what was or ought to be"
+                break
+        else:
+            for d in s.deeds:
+                if not d.finite or d.relative:
+                    continue
+                ago = d.past and any(t.low in ("yesterday", "ago") for t in tokens)
+                if ago:
+                    yield offset + tokens[0].start, end, "what was before"
+                    break
+                nobody = bool(d.subjects) and d.subjects[0].pronoun in ("nobody", "none") and d.does("ST") > 0.4
+                if nobody and d.past:
+                    yield offset + tokens[0].start, end, "what nobody said"
+                    break
+                if (
+                    d.verb in IN_HEAD
+                    and not (d.verb == "mean" and not d.subjects)
+                    and (d.verb != "know" or d.objects)
+                    and (d.subjects or d.denied)
+                    and d.modal != "may"
+                    and not (d.verb == "think" and d.at)
+                ):
+                    yield offset + d.start, end, "what goes on in somebody’s head"
+                    break
+                if (
+                    present
+                    and d.past
+                    and not d.supposed
+                    and not d.perfect
+                    and d is s.deeds[0]
+                    and not any(x.finite and not x.past for x in s.deeds)
+                ):
+                    yield offset + tokens[0].start, end, "what was before"
+                    break
+                if (
+                    d.perfect
+                    and (d.denied or any(q.pronoun in ("nothing", "nobody") for q in d.objects))
+                    and any(q.prep == "since" for q in d.at)
+                ):
+                    yield offset + tokens[0].start, end, "what was not before"
+                    break
+                if any(q.head == "dream" and q.prep == "in" for q in d.at):
+                    yield offset + tokens[0].start, end, "what goes on in somebody’s head"
+                    break
+    if nothing := _nothing_shown(sentences):
+        yield nothing
+
+
+def _nothing_shown(sentences: Sequence[tuple[int, Sentence]]) -> tuple[int, int, str] | None:
+    """Words of which no clause says what is now and is so, with what the first of them tells instead: start, end, and the reason."""
+    told: tuple[int, int, str] | None = None
+    for offset, s in sentences:
+        since = next((t.start for t in s.tokens if t.low == "since"), s.end + 1)
+        main = [d for d in s.deeds if d.finite and not d.relative and not d.supposed and d.start < since]
+        asked = bool(s.tokens) and s.tokens[-1].text == "?"
+        if not main and s.phrases and not asked:
+            return None
+        for d in main:
+            reason = _not_now(s, d)
+            if reason is None and not asked:
+                return None
+            if reason is not None and told is None:
+                told = offset + s.start, offset + s.end, reason
+    return told
+
+
+def _not_now(s: Sentence, d: Deed) -> str | None:
+    """What a clause tells that is not now, or is not so: what could be, what will be, what has been all the time or never, what is nowhere."""
+    if d.modal in ("would", "could", "might") and not d.denied:
+        return "what could be"
+    if d.modal == "will" and not d.denied:
+        later = any(t.low in _LATER for t in s.tokens) or any(_is_time(q) for q in s.phrases)
+        return "what is still to come" if later or any(x.supposed in ("if", "unless") for x in s.deeds) else None
+    nobody = bool(d.subjects) and d.subjects[0].pronoun in ("nobody", "none")
+    low = [t.low for t in s.tokens]
+    if d.perfect and not d.past:
+        lasting = "since" in low or any(q.prep == "for" and q.several and _is_time(q) for q in d.at)
+        if lasting or nobody or ("never" in low and "so" not in low):
+            return "what was or was not before"
+    elif d.denied and "never" in low and not d.modal:
+        return "what never happens"
+    if d.past and any(a == "once" and b not in ("more", "again") for a, b in pairwise([*low, ""])) and "at" not in low:
+        return "what was before"
+    if d.verb in _FEELS and d.objects and d.subjects and not d.passive:
+        return "what somebody feels: say it with a face or a pose"
+    if d.verb == "exist" and d.denied:
+        return "what is nowhere"
+    nowhere = any(q.head in ("world", "earth") or "whole" in q.described for q in d.at) or "ever" in d.particles
+    if d.subjects and d.subjects[0].det == "no" and nowhere:
+        return "what is nowhere"
+    return None
+
+
+def _is_time(p: Phrase) -> bool:
+    return not p.name and lx.meaning(p.head).share("T") > 0.5

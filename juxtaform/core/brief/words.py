@@ -1,0 +1,108 @@
+"""A shot's own words, read: its sentences, what is said in them, which of its words are names, and what no picture of it can show."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cached_property, lru_cache
+
+from juxtaform.core.brief.unshown import unshown
+from juxtaform.core.text.english import lexicon as lx
+from juxtaform.core.text.english.clauses import Sentence
+from juxtaform.core.text.english.phrases import Phrase
+from juxtaform.core.text.english.sentences import read, spans
+from juxtaform.core.text.english.tagging import SAID, Names
+from juxtaform.core.text.languages import language_of
+from juxtaform.core.text.speech import habit_of, said
+
+_ABSTRACT = frozenset("all what everything nothing".split())
+"""What a thing of the mind is said to be: `Hope is all that she has`."""
+_SAID_LEAST = 3
+"""Fewer quoted words are no speech: the “tide key”."""
+MONTHS = frozenset(
+    "january february march april may june july august september october november december summer autumn spring winter".split()
+)
+
+
+@dataclass(frozen=True)
+class Words:
+    """A text's sentences, each with the offset at which it begins, and where somebody's words stand in it; none where the text is not in English."""
+
+    sentences: tuple[tuple[int, Sentence], ...]
+    speeches: tuple[tuple[int, int], ...] = ()
+
+    def at(self, start: int, end: int) -> tuple[Sentence, Phrase] | None:
+        """The phrase that holds some characters, and its sentence."""
+        for offset, s in self.sentences:
+            if offset <= start < offset + max(s.end, 1):
+                fits = [p for p in s.phrases if p.start + offset <= start and end <= p.end + offset + 2]
+                if fits:
+                    return s, min(fits, key=lambda p: p.end - p.start)
+        return None
+
+    @cached_property
+    def unseen(self) -> tuple[tuple[int, int, str], ...]:
+        """Clauses that no picture can show, with what keeps them from it: start, end, and the reason."""
+        return tuple(unshown(self.sentences))
+
+    @cached_property
+    def several(self) -> bool:
+        """Whether a noun for several people stands in the words: `two children`."""
+        return any(
+            p.several and not p.pronoun and not p.unreal and lx.living(p.head) >= 0.45
+            for _, s in self.sentences
+            for p in s.phrases
+        )
+
+    def is_done(self, start: int) -> bool:
+        """Whether the word that begins at a character is a deed and no thing: `Sami drums on a bucket`."""
+        tokens = (t for offset, s in self.sentences for t in s.tokens if t.start + offset == start)
+        return any(t.tag in "VD" and t.text == t.low for t in tokens)
+
+    def is_name(self, start: int, end: int) -> bool | None:
+        """Whether a capital word is a name by its grammar; None where it stands in no sentence that was read."""
+        for offset, s in self.sentences:
+            for i, t in enumerate(s.tokens):
+                if t.start + offset == start:
+                    following = s.tokens[i + 1] if i + 1 < len(s.tokens) else None
+                    if i == 0 and following is not None and following.tag in "YT" and lx.word(t.low).pos.get("v"):
+                        return False
+                    if t.tag == "P" and following is not None and lx.word(t.low).total:
+                        month = (
+                            t.low in MONTHS
+                            and bool(lx.lemmas(following.low, "n"))
+                            and i + 2 < len(s.tokens)
+                            and s.tokens[i + 2].tag in "VD"
+                        )
+                        if month or (following.tag in "NS" and not lx.lemmas(following.low, "v")):
+                            return False
+                    after = s.tokens[i + 2] if i + 2 < len(s.tokens) else None
+                    if (
+                        i == 0
+                        and following is not None
+                        and following.tag == "B"
+                        and after is not None
+                        and after.low in _ABSTRACT
+                        and lx.word(t.low).pos.get("n")
+                    ):
+                        return False
+                    return t.tag in "PNS" if t.tag not in "NS" else None
+        return None
+
+
+@lru_cache(maxsize=4096)
+def read_words(text: str, names: frozenset[str]) -> Words:
+    """Read a shot's words; `names` are the words of the threads' names."""
+    if language_of(text).name != "English":
+        return Words(())
+    speeches = said(text, habit_of(text))
+    told = text
+    for a, b in speeches:
+        told = told[:a] + SAID + " " * (b - a - 1) + told[b:]
+    known = Names(names, frozenset())
+    sentences = tuple((a, read(told[a:b], known)) for a, b in spans(text, told, 0, len(text), speeches))
+    return Words(sentences, tuple((a, b) for a, b in speeches if _is_speech(text[a:b])))
+
+
+def _is_speech(quoted: str) -> bool:
+    """Whether words in quotation marks are said: enough of them, or such as end like something said (`“Lale!”`)."""
+    return len(quoted.split()) >= _SAID_LEAST or quoted.rstrip("”\"’'»«“ ")[-1:] in ("!", "?", ",", "…")
