@@ -14,7 +14,7 @@ import numpy as np
 
 from bench.art import filmed, pages, rows
 from bench.art.pairs import Pair, pairs
-from bench.art.scenes import made
+from bench.art.scenes import Query, made
 from bench.art.sequences import FAULTS, WHOLE, Frame, Story, cut_of, readable, story
 from bench.art.settings import Seen, story_at_two_places
 from bench.art.sources import families, grounds, singles
@@ -30,7 +30,7 @@ from juxtaform.core.edits.proof import proof
 from juxtaform.core.figure.known import known_figure
 from juxtaform.core.figure.match import Eye, match
 from juxtaform.core.figure.sheet import look_of
-from juxtaform.core.figure.standing import ABSENT, FOUND, Sought, other_places, seen_places, settled, sought
+from juxtaform.core.figure.standing import ABSENT, FOUND, Place, Sought, other_places, seen_places, settled, sought
 from juxtaform.core.figure.traits import figure_model, reference_view
 from juxtaform.core.picture.panels import panels
 from juxtaform.core.picture.regions import cut_out, overlap
@@ -440,6 +440,17 @@ def where_they_stand(last: bool, each: int = 6) -> None:
     for name, alike in (("look-alike", True), ("other", False)):
         group = [q for q in told if not q["there"] and q["alike"] == alike]
         print(f"  absent, {name}: taken for there {sum(q['odds'] > FOUND for q in group)} of {len(group)}")
+    for who, asked in (
+        ("all of the picture together", [q for q in told if q["there"]]),
+        ("they and one who is not there, weighed together", [w for q in told for w in q["beside"]]),
+    ):
+        seen, away = [q for q in asked if q["there"] and not q["hidden"]], [q for q in asked if not q["there"]]
+        found = [q for q in asked if q["told"] == "found"]
+        right = sum(q["told"] == "found" and q["told_iou"] > 0.5 for q in seen)
+        print(
+            f"  {who}: found so {right} of {len(seen)}, said to be absent {sum(q['told'] == 'absent' for q in seen)}; false boxes {sum(not q['told_iou'] > 0.5 for q in found)} "
+            f"of {len(asked)} queries; of who is not there said so {sum(q['told'] == 'absent' for q in away)} of {len(away)}"
+        )
 
 
 def _looked_for(job: tuple[str, int, bool]) -> list[dict[str, Any]]:
@@ -452,9 +463,19 @@ def _looked_for(job: tuple[str, int, bool]) -> list[dict[str, Any]]:
         return []
     out = []
     every = seen_places(eye, shown.pixels, [sought(eye, [q.reference]) for q in shown.queries])
-    for query, places in zip(shown.queries, every, strict=True):
+    here = [i for i, q in enumerate(shown.queries) if q.box is not None]
+    together = _weighed(shown.queries, every, here)
+    beside = [
+        w
+        for i, q in enumerate(shown.queries)
+        if q.box is None
+        for w in _weighed(shown.queries, every, [*here, i]).values()
+    ]
+    for i, (query, places) in enumerate(zip(shown.queries, every, strict=True)):
         out.append(
             {
+                **together.get(i, {}),
+                "beside": [] if i else beside,
                 "there": query.box is not None,
                 "alike": query.alike,
                 "hidden": query.hidden,
@@ -465,6 +486,22 @@ def _looked_for(job: tuple[str, int, bool]) -> list[dict[str, Any]]:
             }
         )
     return out
+
+
+def _weighed(
+    queries: Sequence[Query], every: Sequence[Sequence[Place]], asked: Sequence[int]
+) -> dict[int, dict[str, Any]]:
+    """What is said of some of the queries of a picture when they are weighed together, by their index."""
+    told = {}
+    for x in settled({str(i): every[i] for i in asked}):
+        query = queries[int(x.figure)]
+        told[int(x.figure)] = {
+            "there": query.box is not None,
+            "hidden": query.hidden,
+            "told": x.answer,
+            "told_iou": overlap(x.box, query.box) if x.box is not None and query.box is not None else 0.0,
+        }
+    return told
 
 
 def pages_of_panels(last: bool, each: int = 16) -> None:

@@ -128,3 +128,46 @@ def test_who_has_no_place_at_all_is_absent():
 )
 def test_overlap_is_the_shared_part_of_both(other, part):
     assert overlap(Box(0, 0, 10, 10), other) == pytest.approx(part)
+
+
+ELSEWHERE = Box(400, 10, 40, 80)
+
+
+def test_a_place_that_nobody_else_wants_needs_less_than_where_only_one_is_looked_for():
+    weak = [Place(HERE, 0.2)]
+    assert standing({"a": weak})["a"][0] == "doubtful"
+    assert standing({"a": weak, "b": [Place(THERE, 3.0)]})["a"][0] == "found"
+    assert standing({"a": weak}, {"b": THERE})["a"][0] == "found"
+
+
+def test_who_is_not_there_leaves_the_place_to_who_is():
+    told = standing({"a": [Place(HERE, 1.0)], "b": [Place(THERE, 3.0)], "c": [Place(THERE, -0.5), Place(HERE, -2.5)]})
+    assert told["a"] == ("found", HERE, None)
+    assert told["b"] == ("found", THERE, None)
+    assert told["c"][0] == "absent"
+
+
+def test_whoever_stands_elsewhere_for_sure_claims_no_second_place():
+    crowded = {"a": [Place(HERE, 0.5)], "b": [Place(HERE, 0.4), Place(THERE, 4.0)]}
+    assert standing(crowded) == {"a": ("found", HERE, None), "b": ("found", THERE, None)}
+
+
+def test_a_crowd_that_wants_one_place_is_told_without_end_of_ways():
+    crowd = {
+        f"c{i:02}": [Place(HERE, 2.0 - 0.2 * i), Place(THERE, 1.0 - 0.2 * i), Place(ELSEWHERE, 0.0)] for i in range(20)
+    }
+    told = settled(crowd)
+    assert [s.figure for s in told] == sorted(crowd)
+    assert {s.answer for s in told} <= {"found", "doubtful", "absent"}
+    held = [s.box for s in told if s.answer == "found"]
+    assert len(held) == len(set(held))
+
+
+def test_the_order_of_the_figures_says_nothing():
+    places = {
+        "a": [Place(HERE, 1.2), Place(THERE, 0.3)],
+        "b": [Place(HERE, 0.9)],
+        "c": [Place(THERE, 0.1), Place(ELSEWHERE, -1.0)],
+    }
+    told = standing(places)
+    assert standing(dict(reversed(places.items()))) == told

@@ -123,7 +123,7 @@ def _not_now(s: Sentence, d: Deed) -> str | None:
         return "what is still to come" if later or any(x.supposed in ("if", "unless") for x in s.deeds) else None
     nobody = bool(d.subjects) and d.subjects[0].pronoun in ("nobody", "none")
     low = [t.low for t in s.tokens]
-    if d.perfect and not d.past:
+    if d.perfect:
         lasting = "since" in low or any(q.prep == "for" and q.several and _is_time(q) for q in d.at)
         if lasting or nobody or ("never" in low and "so" not in low):
             return "what was or was not before"

@@ -11,13 +11,15 @@ from juxtaform.core.check.states import Company, Mark, ShotState
 from juxtaform.core.colour.spaces import delta_e_2000, lab_from_linear, linear_from_hex
 from juxtaform.core.colour.words import colour_name
 from juxtaform.core.figure.appearance import Appearance
-from juxtaform.core.figure.standing import ABSENT, CLOSE, Place, covers
+from juxtaform.core.figure.standing import ABSENT, Place, covers
 from juxtaform.core.figure.who import COSTUME_LEAD
 from juxtaform.core.findings import Evidence, Finding
 
 SURE, ASKED = 2.2, 0.6
 """Log odds from which somebody is told to be where the plan has nobody, and from which it is asked: a claim that somebody is there against the plan must be
 surer than one that they stand where the plan wants them."""
+CLOSE = 2.0
+"""Whom the plan has here keeps a place from somebody else whose odds are better by less than this."""
 SEEN_ELSEWHERE = 2
 """A prop that was found in so many other pictures can be found: that it is not here means something."""
 NUMBERED_MOST = 6
