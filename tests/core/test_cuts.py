@@ -134,6 +134,8 @@ def test_two_pictures_that_are_nearly_one_stutter(shot, pages):
     one = shot(0, pages[0], {"a": at(0.4, 0.5)})
     assert kinds(one, shot(1, moved, {"a": at(0.404, 0.5)})) == ["stutter"]
     assert kinds(one, shot(1, moved, {"a": at(0.7, 0.5)})) == []
+    greened = lit(moved, (0.5, 1.0, 0.5))
+    assert "stutter" not in kinds(one, shot(1, greened, {"a": at(0.404, 0.5)}))
 
 
 def test_a_jolt_of_lengths_is_told(shot, pages):

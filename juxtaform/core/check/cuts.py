@@ -14,6 +14,7 @@ from juxtaform.core.check.states import Mark, ShotPlan, ShotState
 from juxtaform.core.findings import Evidence, Finding
 from juxtaform.core.picture.glance import Glance, alike
 from juxtaform.core.picture.regions import overlap
+from juxtaform.core.place.ground import PlaceMap
 from juxtaform.core.place.match import Compared, compared
 from juxtaform.core.plan.shots import SIZES
 
@@ -33,6 +34,8 @@ HUES_LEAST = 0.6
 """How the hues of the same ground go together at least (correlation); a green meadow that turns violet stays far below."""
 STUTTER = 0.975
 """Two pictures that correlate so much, with everybody in the same place, look like one that twitched."""
+SAME_COLOURS = 0.35
+"""Half of two pictures' cells lie at most so many stops off each other, red, green and blue: what is farther is another light, another ground, no twitch."""
 SAME_PLACE = 0.6
 """Figures whose boxes overlap so much stand in the same place."""
 LAID_LEAST = 0.25
@@ -321,6 +324,12 @@ def _light(cut: Neighbours, seen: Compared) -> Iterator[Finding]:
     )
 
 
+def _in_the_same_colours(one: PlaceMap | None, other: PlaceMap | None) -> bool:
+    if one is None or other is None:
+        return True
+    return float(np.median(np.abs(one.read()[1] - other.read()[1]).max(axis=1))) <= SAME_COLOURS
+
+
 def _stutter(cut: Neighbours) -> Finding | None:
     if cut.a_picture.glance is None or cut.b_picture.glance is None:
         return None
@@ -329,6 +338,8 @@ def _stutter(cut: Neighbours) -> Finding | None:
         return None
     f = cut.a_picture.width / cut.b_picture.width
     if any(overlap(a.box, b.box.scaled(f)) < SAME_PLACE for _, a, b in cut.both()):
+        return None
+    if not _in_the_same_colours(cut.a_picture.place, cut.b_picture.place):
         return None
     reason = cut.b_plan.notes[:120] if cut.b_plan.notes else ""
     return _cut(
