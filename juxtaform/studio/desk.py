@@ -251,7 +251,9 @@ class Desk:
         in_force_here = in_force(self.references[t.id], self.editions, index, bead, "")
         total = sum(r.weight for r in in_force_here) or 1.0
         tones = [Tone(x["hex"], x["role"]) for x in t.tones]
-        tones += [Tone(k["hex"], "reserved", k["thread_id"]) for k in t.kept_colours]
+        for k in t.kept_colours:
+            owner = self.threads.get(k["thread_id"])
+            tones.append(Tone(k["hex"], "reserved", k["thread_id"], owner.wording if owner else ""))
         pictures = tuple(
             Picture("style", r.picture_sha, f"{t.name}, {r.name}", round(r.weight / total, 3), t.id, r.id)
             for r in in_force_here

@@ -181,6 +181,12 @@ def test_a_brief_tells_how_many_there_are_where_they_look_what_the_light_does_an
 def test_a_reserved_colour_is_forbidden_where_its_owner_is_not():
     told = {p.key: p.text for p in composed(replace(SHOT, members=(STEPS,))).phrases}
     assert told["palette"] == "Grounds teal #1f6f78; no amber #dba326 in this picture."
+    assert SHOT.style is not None
+    kept = tuple(replace(t, its_wording=PELL.wording) if t.reserved_for else t for t in SHOT.style.tones)
+    told = {
+        p.key: p.text for p in composed(replace(SHOT, members=(STEPS,), style=replace(SHOT.style, tones=kept))).phrases
+    }
+    assert told["palette"] == "Grounds teal #1f6f78; no mustard #dba326 in this picture."
 
 
 def test_an_edit_lies_on_top_and_is_told_when_what_it_was_made_on_has_changed():

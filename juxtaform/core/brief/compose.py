@@ -117,11 +117,12 @@ class Member:
 
 @dataclass(frozen=True)
 class Tone:
-    """A colour with a role: `lead`, `other`, `ground`, or `reserved` for one thread."""
+    """A colour with a role: `lead`, `other`, `ground`, or `reserved` for one thread, with that thread's wording, which has a word for it."""
 
     hex: str
     role: str
     reserved_for: str = ""
+    its_wording: str = ""
 
 
 @dataclass(frozen=True)
@@ -514,7 +515,11 @@ def _rest(shot: BriefShot) -> Iterator[Phrase]:
 def _tones(shot: BriefShot) -> str:
     assert shot.style is not None
     here = {m.id: m.name for m in shot.members}
-    own = tuple((m.id, colour_words(f"{worn(m)} {m.costume_wording}")) for m in shot.members)
+    away = {t.reserved_for: t.its_wording for t in shot.style.tones if t.reserved_for not in here}
+    own = (
+        *((m.id, colour_words(f"{worn(m)} {m.costume_wording} {m.wording}")) for m in shot.members),
+        *((thread, colour_words(wording)) for thread, wording in away.items()),
+    )
     return _tone_words(
         shot.style.tones,
         tuple((t.reserved_for, here[t.reserved_for]) for t in shot.style.tones if t.reserved_for in here),
@@ -526,7 +531,7 @@ def _tones(shot: BriefShot) -> str:
 def _tone_words(
     tones: tuple[Tone, ...], here: tuple[tuple[str, str], ...], own: tuple[tuple[str, tuple[str, ...]], ...]
 ) -> str:
-    """The palette in words; a colour that is kept for somebody goes by the word that their wording has for it."""
+    """The palette in words; a colour that is kept for somebody goes by the word that their wording has for it, whether they are here or not."""
     said = {"lead": "Lead colours", "other": "other colours", "ground": "grounds"}
     names, words = dict(here), dict(own)
 

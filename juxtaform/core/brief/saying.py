@@ -55,11 +55,16 @@ def told_of(m: Member, wording: str) -> str:
     'The tide key is a long iron key with a shell-shaped bow.'
     >>> told_of(Member("h", "setting", "Harbour steps"), "Stone steps down to a dry harbour.")
     'The place is the harbour steps: stone steps down to a dry harbour.'
+    >>> told_of(Member("c", "setting", "Cave"), "The cave, round and teal.")
+    'The place is the cave, round and teal.'
     """
     words = " ".join(wording.split())
     if not words or words.casefold() == m.name.casefold():
         return sentence(f"The place is {the(m, first=False)}" if m.kind == "setting" else the(m))
-    if re.search(rf"(?<!\w){re.escape(m.name.casefold())}(?!\w)", words.casefold()):
+    name = re.escape(m.name.casefold())
+    if m.kind == "setting" and re.match(rf"(?:(?:the|a|an)\s+)?{name}\s*[,:]", words.casefold()):
+        return sentence(f"The place is {uncapitalised(words)}")
+    if re.search(rf"(?<!\w){name}(?!\w)", words.casefold()):
         return sentence(words)
     if m.kind == "setting":
         return sentence(f"The place is {the(m, first=False)}: {uncapitalised(words)}")
