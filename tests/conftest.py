@@ -15,6 +15,7 @@ from typing import Any
 import numpy as np
 import pytest
 import uvicorn
+from argon2 import PasswordHasher
 from fastapi import FastAPI
 from fastapi.testclient import TestClient
 from PIL import Image
@@ -23,7 +24,7 @@ from juxtaform import mariadb
 from juxtaform.listening import listening_on
 from juxtaform.media.store import PictureStore
 from juxtaform.records.database import Database
-from juxtaform.studio import plan, projects, proposals, story, takes, threads
+from juxtaform.studio import plan, projects, proposals, secrets, story, takes, threads
 from juxtaform.studio.checking import Checker
 from juxtaform.studio.gauging import Gauge
 from juxtaform.studio.measuring import pool
@@ -36,6 +37,16 @@ from tests.drawn import keep_drawings
 keep_drawings()
 _names = (f"test_{i}" for i in itertools.count())
 LOOK = Look("#b4532a", "#efc09c", "#dba326", "#3b3f73", "#2f7d4f", "#c8322b", extra_form=0)
+
+
+@pytest.fixture(scope="session", autouse=True)
+def real_hasher() -> Iterator[PasswordHasher]:
+    """The hasher of the house, in whose place tests have a quick one: they sign in some hundred times, and a hash is made to cost."""
+    real, nobody = secrets._hasher, secrets._nobody
+    secrets._hasher = PasswordHasher(time_cost=1, memory_cost=2048, parallelism=1)
+    secrets._nobody = secrets._hasher.hash("nobody")
+    yield real
+    secrets._hasher, secrets._nobody = real, nobody
 
 
 @pytest.fixture(scope="session")

@@ -113,6 +113,12 @@ def test_whoever_guesses_waits_longer_each_time_by_account_and_by_address(house)
     assert [secrets.wait_s(n, 5) for n in (0, 4, 5, 6, 7, 20)] == [0, 0, 2, 4, 8, 900]
 
 
+def test_a_hash_costs_what_rfc_9106_asks_for_where_memory_is_short(real_hasher):
+    assert real_hasher.hash("a long enough word").startswith("$argon2id$")
+    assert real_hasher.memory_cost >= 64 * 1024
+    assert real_hasher.time_cost >= 3
+
+
 def test_a_password_from_before_todays_rules_signs_in_and_is_hashed_anew(house):
     who = person(house.ws, "mira")
     weaker = PasswordHasher(time_cost=1, memory_cost=1024).hash("1234")
