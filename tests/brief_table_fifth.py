@@ -1,5 +1,5 @@
-"""Ninety briefs with hand-made truth, in a fifth world, written when the rules stood. `WORKED` was mended after its first reading; `SEALED` was read once, no rule
-was mended by it (docs/briefs.md has the first rates)."""
+"""Ninety briefs with hand-made truth, in a fifth world, written when the rules stood. `WORKED` was mended after its first reading; `SEALED` when
+its rates had been read twice and it had taught nothing (docs/briefs.md has the first rates)."""
 
 from __future__ import annotations
 

@@ -1,4 +1,5 @@
-"""Fifty briefs with hand-made truth, in a seventh world, written when the rules stood and read once: no rule was mended by them (docs/briefs.md has the rates)."""
+"""Fifty briefs with hand-made truth, in a seventh world, written when the rules stood, and mended after
+their first reading (docs/briefs.md has the first rates)."""
 
 from __future__ import annotations
 
@@ -41,7 +42,7 @@ STATION = World(
     {"juno": (("", "suit", "orange"),), "captain": (("", "uniform", "black"),), "abel": (("", "cardigan", "green"),)},
 )
 
-READ_ONCE = rows(
+WORKED = rows(
     STATION,
     "pastel",
     ("Juno floats upside down past the window, her arms spread.", "juno bridge", ""),

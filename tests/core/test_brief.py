@@ -27,7 +27,7 @@ from juxtaform.core.findings import Finding
 from juxtaform.core.picture.plate import plate
 from juxtaform.core.text.difference import word_difference
 from juxtaform.records.rules import TEMPLATE_PLACES, ProfileRow
-from tests import brief_table_fifth, brief_table_fourth, brief_table_seventh, brief_table_sixth
+from tests import brief_table_eighth, brief_table_fifth, brief_table_fourth, brief_table_seventh, brief_table_sixth
 from tests.brief_table import HARBOUR, LATER, TABLE, Row, World, judged, person, view
 from tests.brief_table import _rows as rows
 
@@ -438,13 +438,14 @@ def test_a_stuff_is_a_word_of_style_where_it_says_how_the_picture_is_made(words,
 @pytest.mark.parametrize(
     ("table", "most_wrong", "most_missed"),
     [
-        (brief_table_fourth.SEALED, 3, 1),
-        (brief_table_fifth.SEALED, 4, 4),
-        (brief_table_sixth.SEALED, 2, 1),
-        (brief_table_seventh.READ_ONCE, 3, 6),
+        (brief_table_fourth.SEALED, 1, 1),
+        (brief_table_fifth.SEALED, 0, 2),
+        (brief_table_sixth.SEALED, 1, 1),
+        (brief_table_seventh.WORKED, 1, 3),
+        (brief_table_eighth.WORKED, 2, 2),
     ],
 )
-def test_briefs_that_no_rule_was_mended_by_stay_near_what_is_wanted(table, most_wrong, most_missed):
+def test_later_briefs_stay_near_what_is_wanted(table, most_wrong, most_missed):
     rates = judged(table).values()
     assert sum(r[1] for r in rates) <= most_wrong
     assert sum(r[2] for r in rates) <= most_missed
@@ -454,7 +455,7 @@ NIGHT = World(
     {
         "bo": person("bo", "Bo", "Bo, a boy in a blue coat."),
         "wick": person("wick", "Wick", "A smoke spirit with two candle eyes."),
-        "lamp": Member("lamp", "prop", "Lamp", "A copper lamp.", views=(view("lamp"),)),
+        "lamp": Member("lamp", "prop", "Lamp", "A copper lamp with a spout.", views=(view("lamp"),)),
     },
     {"ink": StyleWords("ink", "Ink", "Ink lines.", ("ink lines",))},
 )
@@ -468,6 +469,8 @@ NIGHT = World(
         ("Behind the curtain a small hand beckons; Bo turns round.", "lamp"),
         ("Only Bo is awake.", "lamp"),
         ("In the dark, two candle eyes.", "bo lamp"),
+        ("The spout drips on Bo.", "wick"),
+        ("Wick would like a match.", ""),
         ("Bo yawns.", "wick lamp"),
     ],
 )

@@ -46,7 +46,7 @@ def attached(
             thread=thread,
             mend=Mend("attach", f"Attach {name}", thread),
         )
-    if not own:
+    if not own or here.nothing_shown:
         return
     owners = {m.id for m in shot.members}
     for m in here.unspoken([m for m in shot.members if m.kind == "character"]):

@@ -32,6 +32,8 @@ _HEAR = frozenset(
 )
 _ON_THEM = frozenset("silhouette profile smile reflection boot boots shoe shoes hair".split())
 """What somebody has on or about them that is seen with them in it."""
+_BEFORE_THEM = frozenset("hold open play sing dance perform act pose show spell read translate pour serve".split())
+"""What is done for somebody who is there: the chair is held for her; what is put aside for somebody waits for them."""
 _WHERE = frozenset("behind above beside under over near opposite before beneath below next between".split())
 _FAR = frozenset("far distant faraway away tiny".split())
 _KEEPS_ON = frozenset(
@@ -101,6 +103,8 @@ def standing(words: Words, start: int, end: int, kind: str) -> Standing | None:
         deed.modal in ("would", "should", "ought", "might") or (deed.modal == "will" and not deed.denied)
     ):
         return "spoken of"
+    if deed is not None and p.role == "subject" and deed.perfect and _is_aside(s, deed):
+        return "spoken of"
     if deed is not None and deed.relative and deed.past and p.role != "subject" and _present_tense(s):
         return "spoken of"
     if p.role == "owner":
@@ -124,11 +128,18 @@ def standing(words: Words, start: int, end: int, kind: str) -> Standing | None:
     if p.role == "object" and deed is not None:
         if deed.does("V") > 0.4 and any(t.low in _FAR for t in s.tokens):
             return "spoken of"
-        if deed.verb in _HEAR or deed.verb in _SEEK:
+        if deed.verb in _HEAR or (deed.verb in _SEEK and deed.verb != "ask"):
             return "absent"
         if deed.denied:
             return "spoken of"
     return "seen"
+
+
+def _is_aside(s: Sentence, deed: Deed) -> bool:
+    """Whether a clause tells where or since when something else is so: `where the king has passed the street is empty`."""
+    opens = [t for t in s.tokens if t.low in ("where", "wherever", "since", "after") and t.end <= deed.start]
+    others = any(d.finite and d is not deed and not d.relative for d in s.deeds)
+    return bool(opens) and others and not any(opens[-1].end <= d.start < deed.start for d in s.deeds)
 
 
 def _behind(s: Sentence, p: Phrase) -> Standing:
@@ -152,6 +163,8 @@ def _behind(s: Sentence, p: Phrase) -> Standing:
     if p.prep == "for":
         if deed is not None and deed.verb in (*_SEEK, *IN_HEAD):
             return "absent"
+        if deed is not None and deed.objects and deed.verb not in _BEFORE_THEM:
+            return "spoken of"
         return "spoken of" if before is not None and before.head in _MESSAGES else "seen"
     if p.prep in ("from", "by") and before is not None and (before.head in _MESSAGES or before.head in DEPICTIONS):
         return "absent"
@@ -184,6 +197,17 @@ def _does_itself(s: Sentence, p: Phrase) -> bool:
     """Whether a verb stands right behind a phrase: `April showers fall`, where `Bill rows and hums` has somebody who rows."""
     after = p.last + 1
     return after < len(s.tokens) and s.tokens[after].tag in FINITE
+
+
+def lies_there(words: Words, start: int, end: int) -> bool:
+    """Whether some characters name a thing that hangs or lies somewhere, and is not worn."""
+    found = words.at(start, end)
+    return (
+        found is not None
+        and found[1].role == "subject"
+        and found[1].deed is not None
+        and found[1].deed.verb in ("hang", "lie", "lay", "dry", "stand", "float", "drift")
+    )
 
 
 def is_depicted(words: Words, start: int, end: int) -> bool:

@@ -79,6 +79,8 @@ class ColourFight:
     thread: str
     owner: str
     expected: str
+    put_off: bool = False
+    """Whether it is of the usual clothes, where a costume is worn."""
 
 
 @lru_cache(maxsize=4096)
@@ -122,7 +124,9 @@ def colour_fights(text: str, members: Sequence[Worded]) -> Iterator[ColourFight]
             if not having:
                 for w in members:
                     if any(_same(n, noun) and not disagree(m.group(1), hue) for n, hue in w.put_off):
-                        yield ColourFight(m.start(), end[1], text[m.start() : end[1]], w.thread, w.name, w.costume)
+                        yield ColourFight(
+                            m.start(), end[1], text[m.start() : end[1]], w.thread, w.name, w.costume, True
+                        )
                 continue
             owner = _owner(text, m.start(), [w for w, *_ in having])
             meant = [h for h in having if owner is None or h[0].thread == owner.thread]

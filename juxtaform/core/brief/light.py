@@ -7,11 +7,11 @@ from functools import lru_cache
 
 TIMES = (
     (r"before (?:dawn|sunrise|daybreak)", "at night"),
-    (r"dawn|sunrise|daybreak|first light", "at dawn"),
+    (r"dawn|sunrise|daybreak|first light|sun (?:rises|comes up|is rising|is coming up)", "at dawn"),
     (r"morning", "in the morning"),
     (r"noon|midday|noonday", "at noon"),
     (r"afternoon", "in the afternoon"),
-    (r"dusk|sunset|twilight|evening", "at dusk"),
+    (r"dusk|sunset|twilight|evening|sun (?:sets|sinks|goes down|is setting|is sinking|is going down)", "at dusk"),
     (
         r"midnight|night(?![- ]?(?:shirt|gown|cap|dress|light|mare|stand|ingale|clothes))|moonlit|moonlight|starlit|starlight",
         "at night",

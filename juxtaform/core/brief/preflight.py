@@ -8,6 +8,7 @@ from dataclasses import dataclass, field
 from functools import lru_cache
 
 from juxtaform.core.brief.attachment import attached
+from juxtaform.core.brief.clauses import lies_there
 from juxtaform.core.brief.compose import Brief, BriefShot, Member, Phrase
 from juxtaform.core.brief.contradictions import (
     Worded,
@@ -24,6 +25,7 @@ from juxtaform.core.brief.presence import presence
 from juxtaform.core.brief.style_rules import patterns, style
 from juxtaform.core.brief.trimming import Fitted
 from juxtaform.core.brief.wording import donts, stillness, strangers
+from juxtaform.core.brief.words import read_words
 from juxtaform.core.findings import Finding, Mend
 from juxtaform.core.text.names import Reader
 
@@ -81,6 +83,8 @@ class Preflight:
         worded = [self._words_of(m) for m in shot.members]
         for p in own:
             for f in colour_fights(p.text, worded):
+                if f.put_off and lies_there(read_words(p.text, self._reader.words), f.start, f.end):
+                    continue
                 yield found_in_brief(
                     kind="fights_reference",
                     title=f"“{f.words}” against {f.owner}’s {f.expected}",

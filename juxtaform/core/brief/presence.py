@@ -94,10 +94,13 @@ class Presence:
     spans: Mapping[str, list[tuple[str, int, int]]]
     together: bool
     singles: tuple[str, ...]
+    others: tuple[str, ...]
     somebody: bool
     somebody_else: bool
     it: bool
+    nothing_shown: bool
     nouns: frozenset[str]
+    definite: frozenset[str]
     pairs: frozenset[tuple[str, str]]
     generic: tuple[str, ...]
 
@@ -114,6 +117,12 @@ class Presence:
             who = next((m for m in rest if _sex(m.wording, m.name) in fits), None)
             if who is not None:
                 rest.remove(who)
+        for sex in self.others:
+            if any(m.id in self.named and _sex(m.wording, m.name) == sex for m in members):
+                continue
+            who = next((m for m in rest if _sex(m.wording, m.name) == sex), None)
+            if who is not None:
+                rest.remove(who)
         for sex in self.generic:
             who = next((m for m in rest if _sex(m.wording, m.name) == sex), None)
             if who is not None:
@@ -123,8 +132,9 @@ class Presence:
         yield from rest
 
     def speaks_of(self, m: Member) -> bool:
-        """Whether a noun of a member's wording or name (the crab, the girl, the key) stands in the words, or two words on end of its wording (a red fez)."""
-        if self.pairs & _pairs(m.wording):
+        """Whether a noun of a member's wording or name (the crab, the girl, the key) stands in the words, or two words on end of its wording (a red fez), or
+        of a prop the part that its wording tells of (the spout)."""
+        if self.pairs & _pairs(m.wording) or (m.kind == "prop" and self.definite & _parts(m.wording)):
             return True
         wanted = _nouns(f"{m.name} {m.wording} {m.short}", m.kind == "prop", m.name)
         return bool(self.nouns & wanted) or any(f"{w}s" in self.nouns or _PLURAL.get(w) in self.nouns for w in wanted)
@@ -173,13 +183,26 @@ def presence(
         spans,
         bool(_TOGETHER.search(text)) or any(read_words(p.text, names).several for p in own),
         tuple(dict.fromkeys(_ONE[(m.group(1) or m.group(2)).casefold()] for m in _SINGLE.finditer(text))),
+        tuple(sex for p in own for sex in _other_than_the_subject(read_words(p.text, names))),
         bool(_SOMEBODY.search(text)),
         bool(_SOMEBODY_ELSE.search(text)),
         any(_it_alone(read_words(p.text, names)) for p in own),
+        all(_nothing_shown(p.text, read_words(p.text, names)) for p in own),
         (plain := frozenset(re.findall(r"[a-z][\w-]+", text.casefold()))),
+        frozenset(
+            q.head for p in own for _, s in read_words(p.text, names).sentences for q in s.phrases if q.det == "the"
+        ),
         _pairs(text),
         tuple(s for w, s in _GENERIC.items() if w in plain),
     )
+
+
+def _other_than_the_subject(words: Words) -> Iterator[str]:
+    """The sex of whom something is done to by somebody who is named: `the fox does not burn her`."""
+    for _, s in words.sentences:
+        for d in s.deeds:
+            if d.subjects and not d.subjects[0].pronoun:
+                yield from (_ONE[q.pronoun] for q in d.objects if q.pronoun in ("her", "him"))
 
 
 def _it_alone(words: Words) -> bool:
@@ -193,12 +216,24 @@ def _it_alone(words: Words) -> bool:
     return False
 
 
+def _nothing_shown(text: str, words: Words) -> bool:
+    """Whether no picture can show anything of some words."""
+    return sum(end - start for start, end, _ in words.unseen) >= len(text.strip()) - 1
+
+
+@lru_cache(maxsize=2048)
+def _parts(wording: str) -> frozenset[str]:
+    """The things that a wording names."""
+    words = (lx.singular(w) for w in re.findall(r"[a-z][\w-]+", wording.casefold()))
+    return frozenset(w for w in words if lx.meaning(w).share("OKNF") > 0.5 and lx.word(w).pos.get("n"))
+
+
 @lru_cache(maxsize=2048)
 def _pairs(text: str) -> frozenset[tuple[str, str]]:
     """Words on end that tell of something: the second of them can be a thing, the first can be said of it."""
     words = re.findall(r"[a-z][\w-]*|[^\sa-z]", text.casefold())
     return frozenset(
-        (a, b)
+        (a, lx.singular(b))
         for a, b in pairwise(words)
         if len(a) > 2 < len(b) and a not in _COMMON and lx.word(lx.singular(b)).share("BCO") > 0.3
     )

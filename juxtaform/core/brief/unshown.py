@@ -120,7 +120,7 @@ def _not_now(s: Sentence, d: Deed) -> str | None:
         return "what could be"
     if d.modal == "will" and not d.denied:
         later = any(t.low in _LATER for t in s.tokens) or any(_is_time(q) for q in s.phrases)
-        return "what is still to come" if later or any(x.supposed in ("if", "unless") for x in s.deeds) else None
+        return "what is still to come" if later or any(x.supposed for x in s.deeds) else None
     nobody = bool(d.subjects) and d.subjects[0].pronoun in ("nobody", "none")
     low = [t.low for t in s.tokens]
     if d.perfect:
@@ -129,16 +129,27 @@ def _not_now(s: Sentence, d: Deed) -> str | None:
             return "what was or was not before"
     elif d.denied and "never" in low and not d.modal:
         return "what never happens"
+    if d.past and any(_is_time(p) and p.det == "that" for p in s.phrases):
+        return "what was before"
     if d.past and any(a == "once" and b not in ("more", "again") for a, b in pairwise([*low, ""])) and "at" not in low:
         return "what was before"
-    if d.verb in _FEELS and d.objects and d.subjects and not d.passive:
+    if d.subjects and not d.passive and any(_is_felt(d.verb, p) for p in d.objects):
         return "what somebody feels: say it with a face or a pose"
+    if d.modal == "can" and any(q.prep == "than" for q in d.at):
+        return "what somebody is able to do"
     if d.verb == "exist" and d.denied:
         return "what is nowhere"
     nowhere = any(q.head in ("world", "earth") or "whole" in q.described for q in d.at) or "ever" in d.particles
     if d.subjects and d.subjects[0].det == "no" and nowhere:
         return "what is nowhere"
     return None
+
+
+def _is_felt(verb: str, p: Phrase) -> bool:
+    """Whether a verb tells a feeling for what a phrase means; who misses somebody or a place longs for it, who misses a step does not."""
+    if verb == "miss":
+        return bool(p.name) or lx.living(p.head) > 0.45 or lx.meaning(p.head).share("RHWL") > 0.5
+    return verb in _FEELS
 
 
 def _is_time(p: Phrase) -> bool:

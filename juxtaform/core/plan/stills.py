@@ -20,7 +20,7 @@ _CAMERA = re.compile(
 _TO = r"(?:then|and then|before|until|while|as)"
 _COURSE = re.compile(
     r"\b(?:(?:and\s+)?(?:then|slowly|suddenly|gradually|quickly)\s+)?(?:starts?|begins?|continues?|keeps?)\s+(?:to\s+\w+|\w+ing)\b[^.;,]*|"
-    r"\b(?:and\s+)?(?:slowly|gradually|suddenly|quickly|back and forth|again and again|over and over|to and fro)\b[^.;,]*|"
+    r"\b(?:and\s+)?(?:slowly|gradually|suddenly|quickly|back and forth|one by one|bit by bit|little by little|again and again|over and over|to and fro)\b[^.;,]*|"
     r"\b(?:fades?|grows?|turns?|changes?|becomes?)\s+(?:away|into|from\s+\w+\s+to|bigger|smaller|brighter|darker|larger)\b[^.;,]*|"
     r"\b(?:walks?|runs?|moves?|flies|rolls?|slides?|drives?|rushes|races|wanders?|strides?|swims?|sails?|crawls?|climbs?)\s+(?:(?:hand in hand|arm in arm|side by side|barefoot|alone|together)\s+)?"
     r"(?:away|off|past|after|towards?|to|across|around|through|over|out|in|into|up|down|along|from|back|by)\b[^.;,]*|"
@@ -30,7 +30,7 @@ _COURSE = re.compile(
     re.IGNORECASE,
 )
 _MOMENTS = re.compile(
-    r"[,;]?\s*\b(?:and then|then|after that|afterwards|next,|a moment later|moments later|finally|before (?:he|she|it|they|\w+ing)|"
+    r"[,;]?\s*\b(?:and then|then|after that|afterwards|next,|a moment later|moments later|finally|before (?:(?:he|she|it|they)(?! can\b)|\w+ing)|"
     r"(?<!waits )(?<!wait )(?<!waiting )(?<!sleeps )(?<!stays )(?<!wave )(?<!waves )until)(?!\w)",
     re.IGNORECASE,
 )
@@ -48,7 +48,7 @@ _CAMERA_HINTS = frozenset(
     pushing pull pulls pulling track tracks tracking we view fade fades cut cuts""".split()
 )
 _COURSE_HINTS = frozenset(
-    """start starts begin begins continue continues keep keeps slowly gradually suddenly quickly forth again over fro fade fades
+    """start starts begin begins continue continues keep keeps slowly gradually suddenly quickly forth again over by fro fade fades
     grow grows turn turns change changes become becomes walk walks run runs move moves flies roll rolls slide slides drive
     drives rushes races wander wanders stride strides swim swims sail sails crawl crawls climb climbs lift lifts pick picks put
     puts take takes pull pulls pushes set sets""".split()
