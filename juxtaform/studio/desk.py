@@ -5,7 +5,6 @@ from __future__ import annotations
 from bisect import bisect_right
 from collections import defaultdict
 from collections.abc import Iterable, Sequence
-from dataclasses import replace
 from functools import cached_property
 from itertools import groupby
 
@@ -103,7 +102,7 @@ class Desk:
     def _at(self, index: int) -> tuple[BriefShot, Brief]:
         key, ends = self.ids[index], self._ends(index)
         if key not in self._composed or self._composed[key][0].ends != ends:
-            shot = replace(self._laid_out(index), ends=ends)
+            shot = self._laid_out(index, ends)
             edits = [Edit(e["key"], e["was"], e["now"]) for e in self.rows.shots[key].brief_edits]
             self._composed[key] = shot, composed(shot, edits)
         return self._composed[key]
@@ -120,7 +119,7 @@ class Desk:
                 found.append(Picture(role, sha, f"Shot {at + 1}, the {words}: {role} frame", 1.0))  # type: ignore[arg-type]
         return tuple(found)
 
-    def _laid_out(self, index: int) -> BriefShot:
+    def _laid_out(self, index: int, ends: tuple[Picture, ...]) -> BriefShot:
         row = self.rows.shots[self.ids[index]]
         beads = sorted(self.beads(row.id), key=lambda b: self._positions[b.thread_id])
         members = [m for b in beads if (m := self._member(b, index)) is not None]
@@ -143,6 +142,7 @@ class Desk:
             self._seed(row, index),
             room=self._room(row),
             fold=self.project.medium == "book" and row.page_form == "spread",
+            ends=ends,
         )
 
     def _room(self, row: Shot) -> str:

@@ -176,44 +176,24 @@ def presence(
             if how == "absent":
                 absent.add(m.id)
     text = " ".join(p.text for p in own)
+    read = [read_words(p.text, names) for p in own]
     return Presence(
         tuple(spans),
         tuple(seen),
         frozenset(absent - set(seen)),
         spans,
-        bool(_TOGETHER.search(text)) or any(read_words(p.text, names).several for p in own),
+        bool(_TOGETHER.search(text)) or any(w.several for w in read),
         tuple(dict.fromkeys(_ONE[(m.group(1) or m.group(2)).casefold()] for m in _SINGLE.finditer(text))),
-        tuple(sex for p in own for sex in _other_than_the_subject(read_words(p.text, names))),
+        tuple(_ONE[pronoun] for w in read for pronoun in w.done_to),
         bool(_SOMEBODY.search(text)),
         bool(_SOMEBODY_ELSE.search(text)),
-        any(_it_alone(read_words(p.text, names)) for p in own),
-        all(_nothing_shown(p.text, read_words(p.text, names)) for p in own),
+        any(w.it_alone for w in read),
+        all(_nothing_shown(p.text, w) for p, w in zip(own, read, strict=True)),
         (plain := frozenset(re.findall(r"[a-z][\w-]+", text.casefold()))),
-        frozenset(
-            q.head for p in own for _, s in read_words(p.text, names).sentences for q in s.phrases if q.det == "the"
-        ),
+        frozenset[str]().union(*(w.definite for w in read)),
         _pairs(text),
         tuple(s for w, s in _GENERIC.items() if w in plain),
     )
-
-
-def _other_than_the_subject(words: Words) -> Iterator[str]:
-    """The sex of whom something is done to by somebody who is named: `the fox does not burn her`."""
-    for _, s in words.sentences:
-        for d in s.deeds:
-            if d.subjects and not d.subjects[0].pronoun:
-                yield from (_ONE[q.pronoun] for q in d.objects if q.pronoun in ("her", "him"))
-
-
-def _it_alone(words: Words) -> bool:
-    """Whether `it` stands behind a verb or a preposition, and nothing named before it can be meant."""
-    for _, s in words.sentences:
-        for p in sorted(s.phrases, key=lambda p: p.start):
-            if p.pronoun == "it" and p.role in ("object", "at"):
-                return True
-            if not p.pronoun and not p.name and lx.meaning(p.head).share("T") < 0.5:
-                return False
-    return False
 
 
 def _nothing_shown(text: str, words: Words) -> bool:

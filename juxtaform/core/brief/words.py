@@ -53,6 +53,28 @@ class Words:
             for p in s.phrases
         )
 
+    @cached_property
+    def it_alone(self) -> bool:
+        """Whether `it` stands behind a verb or a preposition, and nothing named before it can be meant."""
+        for _, s in self.sentences:
+            for p in sorted(s.phrases, key=lambda p: p.start):
+                if p.pronoun == "it" and p.role in ("object", "at"):
+                    return True
+                if not p.pronoun and not p.name and lx.meaning(p.head).share("T") < 0.5:
+                    return False
+        return False
+
+    @cached_property
+    def done_to(self) -> tuple[str, ...]:
+        """The pronouns of those to whom something is done by somebody who is named: `the fox does not burn her`."""
+        deeds = (d for _, s in self.sentences for d in s.deeds if d.subjects and not d.subjects[0].pronoun)
+        return tuple(q.pronoun for d in deeds for q in d.objects if q.pronoun in ("her", "him"))
+
+    @cached_property
+    def definite(self) -> frozenset[str]:
+        """The nouns with `the` before them."""
+        return frozenset(p.head for _, s in self.sentences for p in s.phrases if p.det == "the")
+
     def is_done(self, start: int) -> bool:
         """Whether the word that begins at a character is a deed and no thing: `Sami drums on a bucket`."""
         tokens = (t for offset, s in self.sentences for t in s.tokens if t.start + offset == start)
