@@ -174,6 +174,7 @@ class _Laid:
         self.reader = reader or SequenceReader(s, ws.store, project_id, near)
         self.takes = [t for t in its_takes if t.shot_id in self.reader.at]
         self._beside = beside
+        self._props = frozenset(t.id for t in self.reader.threads.values() if t.kind == "prop")
         self._around = self._picked(s) if beside else []
         self.marks = marks_of(s, project_id, [t.id for t in (*self.takes, *self._around)])
         self.sought = {shot: self.reader.assigned(self.reader.at[shot]) for shot in {t.shot_id for t in self.takes}}
@@ -200,7 +201,9 @@ class _Laid:
             return None
         own = self.marks.get(t.id, [])
         standings = settled(
-            {thread: self._places[key] for thread, key in keys.items()}, {m.thread_id: m.box for m in own}
+            {thread: self._places[key] for thread, key in keys.items()},
+            {m.thread_id: m.box for m in own},
+            self._props,
         )
         stands = [*own, *(MarkAt(x.figure, x.box) for x in standings if x.box is not None)]
         return stands, [x.figure for x in standings if x.box is None]
@@ -265,7 +268,7 @@ class _Laid:
             ids,
             tuple(keys.items()),
             replace(every.task, marks=()),
-            frozenset(t.id for t in self.reader.threads.values() if t.kind == "prop"),
+            self._props,
         )
 
     def missing_styles(self) -> list[PictureTask]:
@@ -323,7 +326,7 @@ def gauge(task: GaugeTask) -> Gauged:
         **{thread: spotted.places[key] for thread, key in keys.items() if key in spotted.places},
     }
     boxes = {thread: Box(*box) for thread, box in task.marked}
-    stands = {**boxes, **{x.figure: x.box for x in settled(places, boxes) if x.box is not None}}
+    stands = {**boxes, **{x.figure: x.box for x in settled(places, boxes, task.props) if x.box is not None}}
     figures = tuple(f for f in task.task.figures if f.owner not in task.props or f.owner in stands)
     ids = dict(task.ids)
     marks = tuple(

@@ -138,13 +138,14 @@ def standings(ws: Workspace, project_id: str, status: SpotStatus, also: Collecti
         found(s, Project, project_id)
         wanted = _wanted(s, ws, project_id, Take.picked | Take.id.in_(list(also)))
         known = known_places(s, [place_key(w.take.picture_sha, f) for w in wanted for f in w.figures.values()])
+        props = {t.id for t in of_project(s, Thread, project_id) if t.kind == "prop"}
     by_take, unseen = [], 0
     for w in wanted:
         keys = {thread: place_key(w.take.picture_sha, f) for thread, f in w.figures.items()}
         unseen += any(key not in known for key in keys.values())
         places = {thread: known[key] for thread, key in keys.items() if key in known}
         if places:
-            by_take.append(TakeStandings(w.take.id, tuple(settled(places, w.marked))))
+            by_take.append(TakeStandings(w.take.id, tuple(settled(places, w.marked, props))))
     return Standings(tuple(by_take), unseen, status)
 
 

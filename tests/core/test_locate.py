@@ -171,3 +171,18 @@ def test_the_order_of_the_figures_says_nothing():
     }
     told = standing(places)
     assert standing(dict(reversed(places.items()))) == told
+
+
+def test_a_thing_must_be_as_sure_as_alone_and_takes_no_place():
+    places = {"a": [Place(HERE, 1.0)], "b": [Place(THERE, 1.0)], "key": [Place(HERE, 0.2)]}
+    told = {s.figure: s.answer for s in settled(places, things={"key"})}
+    assert told == {"a": "found", "b": "found", "key": "doubtful"}
+    sure = {s.figure: s.answer for s in settled(places | {"key": [Place(HERE, 2.0)]}, things={"key"})}
+    assert sure == {"a": "found", "b": "found", "key": "found"}
+    assert settled({"a": [Place(HERE, 0.2)], "key": []}, things={"key"})[0].answer == "doubtful"
+
+
+def test_two_boxes_of_one_body_make_it_surer_not_less_sure():
+    larger = Box(2, 0, 56, 110)
+    assert standing({"a": [Place(HERE, 0.3), Place(larger, 0.3)], "b": [Place(THERE, 3.0)]})["a"][0] == "found"
+    assert standing({"a": [Place(HERE, -0.5), Place(ELSEWHERE, -0.5)], "b": [Place(THERE, 3.0)]})["a"][0] == "doubtful"

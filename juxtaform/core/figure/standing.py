@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from itertools import product
 from math import exp, log
@@ -18,9 +18,11 @@ Answer = Literal["found", "doubtful", "absent"]
 
 FOUND, ABSENT = 0.6, -2.2
 """Log odds from which a figure that is looked for alone is found; below the second nobody like it was seen. In between it is doubtful."""
-TOLD, UNSEEN = -0.4, -3.0
+TOLD, UNSEEN = -0.2, -3.0
 """The same where the figures of a picture are weighed together, each at one place and each place for one: of those that are there more than 0.8 are found,
 and of all 0.02 are found where they are not."""
+ONE_BODY = 0.25
+"""Two boxes of one figure that overlap so much are the same body, seen larger and smaller: where it stands is as sure as both together."""
 SHARPER, PLANNED = 1.6, 0.7
 """What the odds of a place count once all claims to it are known, and by how much likelier it is that somebody stands in a picture whom the plan puts there
 (maximum likelihood over scenes of the half of foreign art that settings may be tried on)."""
@@ -107,31 +109,39 @@ def covers(taken: Box, place: Box) -> bool:
     return max(shared_area(taken, place) / (place.w * place.h), overlap(taken, place)) >= COVERED
 
 
-def settled(places: Mapping[str, Sequence[Place]], marked: Mapping[str, Box] | None = None) -> list[Standing]:
+def settled(
+    places: Mapping[str, Sequence[Place]], marked: Mapping[str, Box] | None = None, things: Collection[str] = ()
+) -> list[Standing]:
     """Where each figure stands, all weighed together: of all ways in which they can stand, each at one of its places or at none and no two at one place, each
     counts as much as the odds of its places say; a figure is found where most of them have it. Nobody is put where the user `marked` somebody else.
 
     Whom others want the place of, nearly as likely, is asked about, and they are named; who has no other place than somebody's mark is absent, and its holder named.
-    Of a figure that is looked for alone nothing is known of who else may stand there, so that it must be surer.
+    Of a figure that is looked for alone nothing is known of who else may stand there, so that it must be surer; so must `things`, which lie and hang where figures are,
+    and take no place from them.
     """
     marked = marked or {}
-    if len(places.keys() | marked.keys()) == 1:
-        return [_alone(f, own) for f, own in places.items() if f not in marked]
-    free, kept_out = {}, {}
+    alone = things if len((places.keys() | marked.keys()) - set(things)) > 1 else places.keys()
+    free: dict[str, list[Place]] = {}
+    kept_out: dict[str, str | None] = {}
     for figure in places.keys() - marked.keys():
         own = [(p, _holder(p, marked)) for p in places[figure]]
         free[figure] = [p for p, holder in own if holder is None]
         kept_out[figure] = next((holder for p, holder in own if holder is not None and p.odds > ABSENT), None)
     chances: dict[str, list[float]] = {}
-    for together in _who_want_the_same(free):
-        chances |= _chances({f: free[f] for f in together})
-    return [_standing(f, free, chances, kept_out[f]) for f in places if f not in marked]
+    weighed = {f: own for f, own in free.items() if f not in alone}
+    for together in _who_want_the_same(weighed):
+        chances |= _chances({f: weighed[f] for f in together})
+    return [
+        _standing(f, weighed, chances, kept_out[f]) if f in weighed else _alone(f, free[f], kept_out[f])
+        for f in places
+        if f not in marked
+    ]
 
 
-def _alone(figure: str, places: Sequence[Place]) -> Standing:
+def _alone(figure: str, places: Sequence[Place], kept_out: str | None) -> Standing:
     best = max(places, key=lambda p: p.odds, default=None)
     if best is None or best.odds < ABSENT:
-        return Standing(figure, "absent", None, best.odds if best else ABSENT)
+        return Standing(figure, "absent", None, best.odds if best else ABSENT, kept_out)
     return Standing(figure, "found" if best.odds > FOUND else "doubtful", best.box, best.odds)
 
 
@@ -181,7 +191,8 @@ def _standing(
     own = chances[figure]
     if not own:
         return Standing(figure, "absent", None, ABSENT, kept_out)
-    chance, place = max(zip(own, places[figure], strict=True), key=lambda c: c[0])
+    _, place = max(zip(own, places[figure], strict=True), key=lambda c: c[0])
+    chance = sum(c for c, q in zip(own, places[figure], strict=True) if overlap(place.box, q.box) > ONE_BODY)
     rivals = {
         f: max((c for c, q in zip(chances[f], places[f], strict=True) if _one_place(place, q)), default=0.0)
         for f in places
