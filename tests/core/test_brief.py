@@ -468,6 +468,7 @@ NIGHT = World(
         ("Bo sits on the lid and never lets go of it.", "wick lamp"),
         ("Behind the curtain a small hand beckons; Bo turns round.", "lamp"),
         ("Only Bo is awake.", "lamp"),
+        ("Only a light is to be seen; Bo yawns.", "wick lamp"),
         ("In the dark, two candle eyes.", "bo lamp"),
         ("The spout drips on Bo.", "wick"),
         ("Wick would like a match.", ""),

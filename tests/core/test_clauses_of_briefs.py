@@ -108,6 +108,7 @@ def test_how_words_speak_of_a_place(text, told):
         ("Ada may be asleep.", None),
         ("Ada would give anything for a cup of tea.", "Ada would give anything for a cup of tea."),
         ("Ada would rather stay. She looks back.", None),
+        ("If only the clouds would part!", "If only the clouds would part!"),
         ("Ada would not look up.", None),
         ("The boat is so near that Ada could touch it.", None),
         ("If it snows tomorrow, the goats will starve.", "If it snows tomorrow, the goats will starve."),

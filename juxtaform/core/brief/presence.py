@@ -54,7 +54,7 @@ _COMMON = lx.DETERMINERS | lx.OWNING | lx.PREPOSITIONS | lx.LINKS | lx.USUAL
 """Words of which none tells whose something is."""
 _COUNTING = lx.DETERMINERS | lx.OWNING | frozenset(lx.NUMBERS)
 _TOGETHER = re.compile(
-    r"^only (?=[A-Z])|\bno(?:body| one) but\b|\b(?:they|them|their|themselves|both|everyone|everybody|all (?:of them|three|four|five|six)|the (?:two|three|four|five|six)|together|each other|one another|"
+    r"^only (?=(?-i:[A-Z]))|\bno(?:body| one) but\b|\b(?:they|them|their|themselves|both|everyone|everybody|all (?:of them|three|four|five|six)|the (?:two|three|four|five|six)|together|each other|one another|"
     r"the (?:others|friends|children|crew|family|pair|couple|group|company|travellers|companions|sisters|brothers|twins|band|team))\b",
     re.IGNORECASE,
 )

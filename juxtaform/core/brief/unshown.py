@@ -21,8 +21,15 @@ _FEELS = frozenset(
 _LATER = frozenset("tomorrow someday later eventually".split())
 
 
-def unshown(sentences: Sequence[tuple[int, Sentence]]) -> Iterator[tuple[int, int, str]]:
-    """Clauses that no picture can show, with what keeps them from it: start, end, and the reason."""
+def unshown(sentences: Sequence[tuple[int, Sentence]]) -> tuple[tuple[int, int, str], ...]:
+    """Clauses that no picture can show, with what keeps them from it: start, end, and the reason; none lies in another."""
+    found = tuple(_clauses(sentences))
+    if (nothing := _nothing_shown(sentences)) is None or any(a < nothing[1] and nothing[0] < b for a, b, _ in found):
+        return found
+    return (*found, nothing)
+
+
+def _clauses(sentences: Sequence[tuple[int, Sentence]]) -> Iterator[tuple[int, int, str]]:
     for offset, s in sentences:
         tokens = s.tokens
         if not tokens:
@@ -92,8 +99,6 @@ def unshown(sentences: Sequence[tuple[int, Sentence]]) -> Iterator[tuple[int, in
                 if any(q.head == "dream" and q.prep == "in" for q in d.at):
                     yield offset + tokens[0].start, end, "what goes on in somebody’s head"
                     break
-    if nothing := _nothing_shown(sentences):
-        yield nothing
 
 
 def _nothing_shown(sentences: Sequence[tuple[int, Sentence]]) -> tuple[int, int, str] | None:

@@ -42,7 +42,7 @@ class Words:
     @cached_property
     def unseen(self) -> tuple[tuple[int, int, str], ...]:
         """Clauses that no picture can show, with what keeps them from it: start, end, and the reason."""
-        return tuple(unshown(self.sentences))
+        return unshown(self.sentences)
 
     @cached_property
     def several(self) -> bool:

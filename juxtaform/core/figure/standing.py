@@ -29,7 +29,7 @@ SHARPER, PLANNED = 1.6, 0.7
 RIVAL = 0.2
 """Whoever has a place with such a chance beside somebody else is named beside them, and it is asked who it is."""
 MOST_TOGETHER = 8
-"""So many figures that want the same places are weighed together, the likeliest ones; each more is a third more ways to stand."""
+"""So many figures that want the same places are weighed together, the likeliest ones: each more makes three times as many ways to stand."""
 ONE_PLACE = 0.5
 """Two boxes that overlap so much are one place."""
 
