@@ -443,6 +443,7 @@ def where_they_stand(last: bool, each: int = 6) -> None:
     for who, asked in (
         ("all of the picture together", [q for q in told if q["there"]]),
         ("they and one who is not there, weighed together", [w for q in told for w in q["beside"]]),
+        ("each alone, with two others of the cast beside", [q["claimed"] for q in told]),
     ):
         seen, away = [q for q in asked if q["there"] and not q["hidden"]], [q for q in asked if not q["there"]]
         found = [q for q in asked if q["told"] == "found"]
@@ -476,6 +477,7 @@ def _looked_for(job: tuple[str, int, bool]) -> list[dict[str, Any]]:
             {
                 **together.get(i, {}),
                 "beside": [] if i else beside,
+                "claimed": _weighed(shown.queries, every, [i], [j for j in range(len(every)) if j != i][:2])[i],
                 "there": query.box is not None,
                 "alike": query.alike,
                 "hidden": query.hidden,
@@ -489,11 +491,11 @@ def _looked_for(job: tuple[str, int, bool]) -> list[dict[str, Any]]:
 
 
 def _weighed(
-    queries: Sequence[Query], every: Sequence[Sequence[Place]], asked: Sequence[int]
+    queries: Sequence[Query], every: Sequence[Sequence[Place]], asked: Sequence[int], beside: Sequence[int] = ()
 ) -> dict[int, dict[str, Any]]:
-    """What is said of some of the queries of a picture when they are weighed together, by their index."""
+    """What is said of some of the queries of a picture when they are weighed together, others beside them, by their index."""
     told = {}
-    for x in settled({str(i): every[i] for i in asked}):
+    for x in settled({str(i): every[i] for i in asked}, beside={str(i): every[i] for i in beside}):
         query = queries[int(x.figure)]
         told[int(x.figure)] = {
             "there": query.box is not None,

@@ -7,6 +7,7 @@ import json
 from bisect import bisect_right
 from collections.abc import Callable, Collection, Iterable, Mapping
 from dataclasses import dataclass, field
+from itertools import islice
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
@@ -96,6 +97,10 @@ class Sequence:
     """Shots whose picked picture the illustrator kept as it is."""
     clips: Mapping[str, ClipTask] = field(default_factory=dict)
     """The clips that stand in shots' places, by shot."""
+
+
+MOST_BESIDE = 2
+"""So many of the cast who are not assigned to a shot may claim a place in it: each is looked for in half the time that the first takes."""
 
 
 class SequenceReader:
@@ -245,6 +250,13 @@ class SequenceReader:
                     out[thread_id] = figure
         return out
 
+    def beside(self, index: int) -> dict[str, FigureFile]:
+        """The first of the cast who are not assigned to a shot, as their references stand there: they may stand where somebody else is looked for."""
+        figures, here = self.forces.figures(index), self.beads.get(self.order[index].id, {})
+        rest = sorted((t for t in self._characters if t not in here), key=lambda t: (self.threads[t].position, t))
+        known = ((t, f) for t in rest if (f := _figure_for(figures, t, None)) is not None)
+        return dict(islice(known, MOST_BESIDE))
+
 
 @dataclass(frozen=True)
 class MarkAt:
@@ -336,6 +348,15 @@ def assigned_figures(
     """The characters and props assigned to some shots, by shot and thread, as their references stand there."""
     reader = SequenceReader(session, store, project_id, lambda _: shot_ids)
     return {shot: reader.assigned(reader.at[shot]) for shot in shot_ids if shot in reader.at}
+
+
+def sought_figures(
+    session: Session, store: PictureStore, project_id: str, shot_ids: Collection[str]
+) -> dict[str, tuple[dict[str, FigureFile], dict[str, FigureFile]]]:
+    """The characters and props assigned to some shots, and the first of the cast who are not, by shot and thread."""
+    reader = SequenceReader(session, store, project_id, lambda _: shot_ids)
+    known = [(shot, reader.at[shot]) for shot in shot_ids if shot in reader.at]
+    return {shot: (reader.assigned(i), reader.beside(i)) for shot, i in known}
 
 
 class _Forces:

@@ -19,7 +19,7 @@ from juxtaform.studio import takes
 from juxtaform.studio.lines import Line, Lines
 from juxtaform.studio.measuring import FigureFile
 from juxtaform.studio.seeking import PLACES, SPOTTING_VERSION, heaviest, place_key, sought_of
-from juxtaform.studio.sequence import assigned_figures
+from juxtaform.studio.sequence import sought_figures
 from juxtaform.studio.workspace import Changed, NotPossible, Workspace, edited, found, of_project
 
 
@@ -68,9 +68,18 @@ class Standings:
 
 @dataclass(frozen=True)
 class _Wanted:
+    """A take, whom to look for in it, where others are marked, and who else of the cast may stand there: asked of those pictures alone that
+    show one character, where nobody else's claim is known."""
+
     take: Take
     figures: dict[str, FigureFile]
     marked: dict[str, Box]
+    beside: dict[str, FigureFile]
+
+    @property
+    def keys(self) -> dict[str, str]:
+        """The key of each figure's places, those of `beside` too."""
+        return {t: place_key(self.take.picture_sha, f) for t, f in (*self.figures.items(), *self.beside.items())}
 
 
 class Spotter(Lines):
@@ -106,11 +115,12 @@ class Spotter(Lines):
     def _work(self, project_id: str, line: Line, batch: Sequence[str]) -> None:
         with self.ws.database.reading() as s:
             wanted = _wanted(s, self.ws, project_id, Take.id.in_(list(batch)))
-            known = known_places(s, [place_key(w.take.picture_sha, f) for w in wanted for f in w.figures.values()])
+            known = known_places(s, [key for w in wanted for key in w.keys.values()])
         asked = set(known)
         tasks = []
         for w in wanted:
-            missing = {key: f for f in w.figures.values() if (key := place_key(w.take.picture_sha, f)) not in asked}
+            every = w.figures | w.beside
+            missing = {key: every[t] for t, key in w.keys.items() if key not in asked}
             if missing:
                 asked |= missing.keys()
                 path = str(self.ws.store.path(w.take.picture_sha))
@@ -137,15 +147,16 @@ def standings(ws: Workspace, project_id: str, status: SpotStatus, also: Collecti
     with ws.database.reading() as s:
         found(s, Project, project_id)
         wanted = _wanted(s, ws, project_id, Take.picked | Take.id.in_(list(also)))
-        known = known_places(s, [place_key(w.take.picture_sha, f) for w in wanted for f in w.figures.values()])
+        known = known_places(s, [key for w in wanted for key in w.keys.values()])
         props = {t.id for t in of_project(s, Thread, project_id) if t.kind == "prop"}
     by_take, unseen = [], 0
     for w in wanted:
-        keys = {thread: place_key(w.take.picture_sha, f) for thread, f in w.figures.items()}
-        unseen += any(key not in known for key in keys.values())
-        places = {thread: known[key] for thread, key in keys.items() if key in known}
+        unseen += any(w.keys[thread] not in known for thread in w.figures)
+        seen = {thread: known[key] for thread, key in w.keys.items() if key in known}
+        places = {thread: own for thread, own in seen.items() if thread in w.figures}
+        beside = {thread: own for thread, own in seen.items() if thread in w.beside}
         if places:
-            by_take.append(TakeStandings(w.take.id, tuple(settled(places, w.marked, props))))
+            by_take.append(TakeStandings(w.take.id, tuple(settled(places, w.marked, props, beside))))
     return Standings(tuple(by_take), unseen, status)
 
 
@@ -205,17 +216,17 @@ def _wanted(s: Session, ws: Workspace, project_id: str, chosen: ColumnElement[bo
     ids = select(Take.id).where(Take.project_id == project_id, chosen)
     for m in s.scalars(select(Mark).where(Mark.project_id == project_id, Mark.take_id.in_(ids))):
         marked.setdefault(m.take_id, {})[m.thread_id] = Box(m.x, m.y, m.w, m.h)
-    assigned = assigned_figures(s, ws.store, project_id, {t.shot_id for t in some})
+    sought = sought_figures(s, ws.store, project_id, {t.shot_id for t in some})
+    cast = {t.id for t in of_project(s, Thread, project_id) if t.kind == "character"}
     found_takes = []
     for take in some:
         own = marked.get(take.id, {})
-        figures = {
-            thread: f
-            for thread, f in assigned.get(take.shot_id, {}).items()
-            if thread not in own and thread not in take.not_here
-        }
+        assigned, others = sought.get(take.shot_id, ({}, {}))
+        figures = {thread: f for thread, f in assigned.items() if thread not in own and thread not in take.not_here}
+        alone = len(cast & (figures.keys() | own.keys())) == 1 and bool(cast & figures.keys())
+        beside = {thread: f for thread, f in others.items() if alone and thread not in take.not_here}
         if figures:
-            found_takes.append(_Wanted(take, figures, own))
+            found_takes.append(_Wanted(take, figures, own, beside))
     return found_takes
 
 

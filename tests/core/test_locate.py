@@ -186,3 +186,12 @@ def test_two_boxes_of_one_body_make_it_surer_not_less_sure():
     larger = Box(2, 0, 56, 110)
     assert standing({"a": [Place(HERE, 0.3), Place(larger, 0.3)], "b": [Place(THERE, 3.0)]})["a"][0] == "found"
     assert standing({"a": [Place(HERE, -0.5), Place(ELSEWHERE, -0.5)], "b": [Place(THERE, 3.0)]})["a"][0] == "doubtful"
+
+
+def test_others_of_the_cast_claim_places_and_get_no_answer():
+    weak = {"a": [Place(HERE, 0.2)]}
+    assert [(s.figure, s.answer) for s in settled(weak, beside={"b": [Place(THERE, -3.0)]})] == [("a", "found")]
+    [told] = settled(weak, beside={"b": [Place(HERE, 0.6)]})
+    assert (told.answer, told.rival) == ("doubtful", "b")
+    [gone] = settled(weak, beside={"b": [Place(HERE, 4.0)]})
+    assert gone.answer == "absent" or gone.rival == "b"

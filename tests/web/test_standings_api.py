@@ -4,11 +4,11 @@ import numpy as np
 import pytest
 
 from juxtaform.core.picture.regions import Box, overlap
-from juxtaform.studio import takes
+from juxtaform.studio import takes, threads
 from juxtaform.studio.measuring import Workers
 from juxtaform.studio.spotting import Spotter
 from tests.conftest import LOOK, Staged, client_of, png, rows
-from tests.constructed import scene
+from tests.constructed import random_look, reference, scene
 
 
 @pytest.fixture(scope="module")
@@ -200,3 +200,24 @@ def test_who_is_planned_and_not_marked_is_asked_about_by_the_check_until_it_is_s
     assert missing["kind"] == "figure_missing"
     client.put(f"{base}/threads/{staged.ada}/run", json={"shot_ids": [staged.shots[3]], "on": False})
     assert asked() == []
+
+
+def test_where_the_plan_has_one_figure_others_of_the_cast_claim_places_too(client, spotter, staged, ws):
+    [bo] = (t["id"] for t in threads.make(ws, staged.project, "character", "Bo").rows["thread"])
+    stranger = png(reference(random_look(np.random.default_rng(11))))
+    threads.add_references(ws, staged.project, bo, [(takes.take_in(ws, "bo.png", stranger).sha, "front")], "")
+    unmarked(staged, 1)
+    told = looked(client, spotter, staged)
+    [take] = [t for t in told["takes"] if t["take_id"] == take_of(staged, 1)["id"]]
+    assert [f["figure"] for f in take["figures"]] == [staged.ada]
+    assert take["figures"][0]["answer"] == "found"
+    assert spotter.status(staged.project).done == spotter.status(staged.project).total
+    # Bo in Ada's place: the plan says Ada, the picture shows Bo, and Bo is named.
+    picture, _ = scene([random_look(np.random.default_rng(11))], np.random.default_rng(4), ground=2, scale=1.0)
+    sha = str(takes.take_in(ws, "swapped.png", png(picture)).sha)
+    takes.accept(ws, staged.project, [("swapped.png", sha, staged.shots[1])])
+    [swapped] = [t for t in rows(ws, staged.project, "take") if t["picture_sha"] == sha]
+    takes.pick(ws, staged.project, swapped["id"])
+    told = looked(client, spotter, staged)
+    [figure] = next(t["figures"] for t in told["takes"] if t["take_id"] == swapped["id"])
+    assert figure["answer"] != "found"

@@ -6,6 +6,7 @@ from collections.abc import Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from itertools import product
 from math import exp, log
+from types import MappingProxyType
 from typing import Literal
 
 from juxtaform.core.colour.spaces import Pixels
@@ -21,6 +22,8 @@ FOUND, ABSENT = 0.6, -2.2
 TOLD, UNSEEN = -0.2, -3.0
 """The same where the figures of a picture are weighed together, each at one place and each place for one: of those that are there more than 0.8 are found,
 and of all 0.02 are found where they are not."""
+EVEN = 0.0
+"""Where the plan has one figure in a picture and the others are only looked for beside it, it is found from even odds on: who is in the picture is not all known."""
 ONE_BODY = 0.25
 """Two boxes of one figure that overlap so much are the same body, seen larger and smaller: where it stands is as sure as both together."""
 SHARPER, PLANNED = 1.6, 0.7
@@ -110,29 +113,35 @@ def covers(taken: Box, place: Box) -> bool:
 
 
 def settled(
-    places: Mapping[str, Sequence[Place]], marked: Mapping[str, Box] | None = None, things: Collection[str] = ()
+    places: Mapping[str, Sequence[Place]],
+    marked: Mapping[str, Box] | None = None,
+    things: Collection[str] = (),
+    beside: Mapping[str, Sequence[Place]] = MappingProxyType({}),
 ) -> list[Standing]:
     """Where each figure stands, all weighed together: of all ways in which they can stand, each at one of its places or at none and no two at one place, each
     counts as much as the odds of its places say; a figure is found where most of them have it. Nobody is put where the user `marked` somebody else.
 
     Whom others want the place of, nearly as likely, is asked about, and they are named; who has no other place than somebody's mark is absent, and its holder named.
+    Others of the cast, whom nobody expects there, may be looked for `beside` them: they claim places and get no answer.
     Of a figure that is looked for alone nothing is known of who else may stand there, so that it must be surer; so must `things`, which lie and hang where figures are,
     and take no place from them.
     """
     marked = marked or {}
-    alone = things if len((places.keys() | marked.keys()) - set(things)) > 1 else places.keys()
+    every = {**beside, **places}
+    alone = things if len((every.keys() | marked.keys()) - set(things)) > 1 else places.keys()
     free: dict[str, list[Place]] = {}
     kept_out: dict[str, str | None] = {}
-    for figure in places.keys() - marked.keys():
-        own = [(p, _holder(p, marked)) for p in places[figure]]
+    for figure in every.keys() - marked.keys():
+        own = [(p, _holder(p, marked)) for p in every[figure]]
         free[figure] = [p for p, holder in own if holder is None]
         kept_out[figure] = next((holder for p, holder in own if holder is not None and p.odds > ABSENT), None)
     chances: dict[str, list[float]] = {}
     weighed = {f: own for f, own in free.items() if f not in alone}
+    told = TOLD if len((places.keys() | marked.keys()) - set(things)) > 1 else EVEN
     for together in _who_want_the_same(weighed):
         chances |= _chances({f: weighed[f] for f in together})
     return [
-        _standing(f, weighed, chances, kept_out[f]) if f in weighed else _alone(f, free[f], kept_out[f])
+        _standing(f, weighed, chances, kept_out[f], told) if f in weighed else _alone(f, free[f], kept_out[f])
         for f in places
         if f not in marked
     ]
@@ -186,7 +195,11 @@ def _chances(places: Mapping[str, Sequence[Place]]) -> dict[str, list[float]]:
 
 
 def _standing(
-    figure: str, places: Mapping[str, Sequence[Place]], chances: Mapping[str, Sequence[float]], kept_out: str | None
+    figure: str,
+    places: Mapping[str, Sequence[Place]],
+    chances: Mapping[str, Sequence[float]],
+    kept_out: str | None,
+    told: float,
 ) -> Standing:
     own = chances[figure]
     if not own:
@@ -204,7 +217,7 @@ def _standing(
     odds = _log_odds(chance)
     if _log_odds(sum(own)) < UNSEEN:
         return Standing(figure, "absent", None, odds, kept_out)
-    answer: Answer = "found" if odds > TOLD and rival is None else "doubtful"
+    answer: Answer = "found" if odds > told and rival is None else "doubtful"
     return Standing(figure, answer, place.box, odds, rival)
 
 
