@@ -121,6 +121,17 @@ def test_who_is_planned_and_not_marked_is_asked_about():
     assert company_findings(shots_with_ada(4), TITLES, KINDS, {}) == []
 
 
+def test_a_place_where_somebody_else_is_marked_is_nobody_else_s():
+    *right, there = shots_with_ada(4, Company("a", (Place(SOMEWHERE, 0.5),)))
+    [asked] = company_findings([*right, there], TITLES, KINDS, {})
+    assert (asked.region, asked.severity) == (SOMEWHERE, 0.6)
+    taken = replace(there, marks=(Mark("b", SOMEWHERE),), assigned=frozenset("ab"), picture=right[0].picture)
+    found = [f for f in company_findings([*right, taken], TITLES, KINDS, {}) if f.kind == "unmarked_doubtful"]
+    assert [(f.title, f.region) for f in found] == [("Is Ada in this picture? Nobody like Ada was found", None)]
+    assert found[0].evidence[0].measured == "only somebody who is marked as another"
+    assert found[0].severity > asked.severity
+
+
 def test_who_is_hardly_marked_anywhere_is_told_once():
     unseen = [Company("a", (Place(SOMEWHERE, -4.0),))] * 5
     [few] = company_findings(shots_with_ada(2, *unseen), TITLES, KINDS, {})

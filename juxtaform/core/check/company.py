@@ -230,9 +230,12 @@ def _unmarked(planned: Sequence[ShotState], thread: str, titles: Mapping[str, st
 
 
 def _not_marked(shot: ShotState, one: Company, name: str) -> Finding:
-    best = next((p for p in one.places if p.odds > ABSENT), None)
+    likely = [p for p in one.places if p.odds > ABSENT]
+    best = next(iter(_free(likely, shot.marks)), None)
     unseen = one.looked and best is None
-    looked = "nobody like it" if unseen else "a likely place, framed" if best is not None else "not yet"
+    looked = "a likely place, framed" if best is not None else "not yet"
+    if unseen:
+        looked = "only somebody who is marked as another" if likely else "nobody like it"
     odds = max((p.odds for p in one.places), default=None)
     return replace(
         _plain(
