@@ -194,4 +194,6 @@ def test_others_of_the_cast_claim_places_and_get_no_answer():
     [told] = settled(weak, beside={"b": [Place(HERE, 0.6)]})
     assert (told.answer, told.rival) == ("doubtful", "b")
     [gone] = settled(weak, beside={"b": [Place(HERE, 4.0)]})
-    assert gone.answer == "absent" or gone.rival == "b"
+    assert (gone.answer, gone.box, gone.rival) == ("absent", None, "b")
+    [nowhere] = settled({"a": [Place(HERE, ABSENT - 1)]}, beside={"b": [Place(HERE, 4.0)]})
+    assert (nowhere.answer, nowhere.rival) == ("absent", None)

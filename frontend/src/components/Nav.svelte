@@ -11,10 +11,10 @@
   const open = (view: View) => (LOOKED_AT[view] ?? []).reduce((sum, source) => sum + project.findings[source].open.length, 0);
 </script>
 
-<nav class="flex w-[116px] shrink-0 flex-col border-r border-line pt-4" aria-label="Views">
+<nav class="flex w-[126px] shrink-0 flex-col border-r border-line pt-4" aria-label="Views">
   {#each VIEWS as view, i (view)}
     <button
-      class="flex h-[35px] items-center justify-between border-l-[3px] pr-2.5 pl-[13px] text-left {router.view === view
+      class="flex h-[35px] items-center justify-between border-l-[3px] pr-2.5 pl-[13px] text-left whitespace-nowrap {router.view === view
         ? 'border-pencil font-bold'
         : 'border-transparent text-soft hover:text-ink'}"
       aria-current={router.view === view ? 'page' : undefined}

@@ -31,6 +31,8 @@ SHARPER, PLANNED = 1.6, 0.7
 (maximum likelihood over scenes of the half of foreign art that settings may be tried on)."""
 RIVAL = 0.2
 """Whoever has a place with such a chance beside somebody else is named beside them, and it is asked who it is."""
+HOLDS = 0.5
+"""Whoever has such a chance of the likeliest place of somebody who was not found is named as its holder."""
 MOST_TOGETHER = 8
 """So many figures that want the same places are weighed together, the likeliest ones: each more makes three times as many ways to stand."""
 ONE_PLACE = 0.5
@@ -56,7 +58,7 @@ class Place:
 @dataclass(frozen=True)
 class Standing:
     """What is said of one figure: found, doubtful or absent (which is never sure: it may be half hidden), where unless it is absent,
-    with what log odds, and who else claims the place."""
+    with what log odds, and who else claims the place, or has it."""
 
     figure: str
     answer: Answer
@@ -216,7 +218,8 @@ def _standing(
         rival = None
     odds = _log_odds(chance)
     if _log_odds(sum(own)) < UNSEEN:
-        return Standing(figure, "absent", None, odds, kept_out)
+        holds = rival if place.odds > ABSENT and rival is not None and rivals[rival] > HOLDS else None
+        return Standing(figure, "absent", None, odds, kept_out or holds)
     answer: Answer = "found" if odds > told and rival is None else "doubtful"
     return Standing(figure, answer, place.box, odds, rival)
 

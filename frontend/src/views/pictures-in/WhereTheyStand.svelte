@@ -134,7 +134,7 @@
                   {p.answer === 'doubtful' ? `Is this ${name(p.figure)}?` : name(p.figure)}
                 </button>
                 <p class="label">
-                  {#if !p.box}Not found; half hidden, perhaps. {look.drawFor === p.figure ? 'Drag a box round it now.' : 'Drag a box round it, or say that it is not there.'}
+                  {#if !p.box}{p.rival ? `Not found: ${name(p.rival)} fits the likeliest place better.` : 'Not found; half hidden, perhaps.'} {look.drawFor === p.figure ? 'Drag a box round it now.' : 'Drag a box round it, or say that it is not there.'}
                   {:else if p.rival}{name(p.rival)} fits this place too.
                   {:else if p.answer === 'doubtful'}{project.threads.get(p.figure)?.kind === 'prop' ? 'It may be something else.' : 'It may be somebody else.'}
                   {:else}Found.{/if}

@@ -31,9 +31,9 @@
 </script>
 
 <Popover.Root>
-  <Popover.Trigger class="flex items-center gap-3 rounded-sm px-1 py-1 hover:bg-hair" data-length>
+  <Popover.Trigger class="flex min-w-0 items-center gap-3 rounded-sm px-1 py-1 hover:bg-hair" data-length>
     <span class="text-soft">Length</span>
-    <span class="relative h-2 w-[110px] bg-hair">
+    <span class="relative h-2 w-[110px] min-w-[50px] shrink bg-hair">
       <span class="absolute inset-y-0 left-0 bg-well" style="width:{(total ? Math.min(1, share || 1) : 0) * 100}%"></span>
       {#if target && share <= 1}<span class="absolute -inset-y-1 right-0 w-0.5 bg-ink"></span>{/if}
       {#if share > 1}<span class="absolute inset-y-0 right-0 bg-red" style="width:{(1 - 1 / share) * 100}%"></span>{/if}

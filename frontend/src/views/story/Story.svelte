@@ -123,7 +123,7 @@
     {:else}
       <FrameView onwrite={wroteFrame} />
     {/if}
-    <footer class="flex h-11 shrink-0 items-center gap-3 border-t border-line px-4">
+    <footer class="flex h-11 shrink-0 items-center gap-3 border-t border-line px-4 [&>.btn]:shrink-0">
       <LengthBar />
       <span class="ml-auto"></span>
       {#if project.proposed.length}
