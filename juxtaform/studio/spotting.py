@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import functools
 from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 from pathlib import Path
@@ -76,7 +77,7 @@ class _Wanted:
     marked: dict[str, Box]
     beside: dict[str, FigureFile]
 
-    @property
+    @functools.cached_property
     def keys(self) -> dict[str, str]:
         """The key of each figure's places, those of `beside` too."""
         return {t: place_key(self.take.picture_sha, f) for t, f in (*self.figures.items(), *self.beside.items())}
