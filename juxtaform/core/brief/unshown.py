@@ -139,7 +139,7 @@ def _not_now(s: Sentence, d: Deed) -> str | None:
     if d.past and any(a == "once" and b not in ("more", "again") for a, b in pairwise([*low, ""])) and "at" not in low:
         return "what was before"
     if d.subjects and not d.passive and any(_is_felt(d.verb, p) for p in d.objects):
-        return "what somebody feels: say it with a face or a pose"
+        return "what somebody feels"
     if d.modal == "can" and any(q.prep == "than" for q in d.at):
         return "what somebody is able to do"
     if d.verb == "exist" and d.denied:
