@@ -195,5 +195,8 @@ def test_others_of_the_cast_claim_places_and_get_no_answer():
     assert (told.answer, told.rival) == ("doubtful", "b")
     [gone] = settled(weak, beside={"b": [Place(HERE, 4.0)]})
     assert (gone.answer, gone.box, gone.rival) == ("absent", None, "b")
+    # Its other place has the greater chance left, but the one that it was likeliest at is told of.
+    two = {"a": [Place(HERE, -1.0), Place(THERE, -5.0)], "b": [Place(HERE, 4.0)]}
+    assert standing(two)["a"] == ("absent", None, "b")
     [nowhere] = settled({"a": [Place(HERE, ABSENT - 1)]}, beside={"b": [Place(HERE, 4.0)]})
     assert (nowhere.answer, nowhere.rival) == ("absent", None)

@@ -28,7 +28,7 @@ ONE_BODY = 0.25
 """Two boxes of one figure that overlap so much are the same body, seen larger and smaller: where it stands is as sure as both together."""
 SHARPER, PLANNED = 1.6, 0.7
 """What the odds of a place count once all claims to it are known, and by how much likelier it is that somebody stands in a picture whom the plan puts there
-(maximum likelihood over scenes of the half of foreign art that settings may be tried on)."""
+(the likeliest of eight pairs that were tried, where all figures of scenes are asked for together; foreign art, the half that settings may be tried on)."""
 RIVAL = 0.2
 """Whoever has a place with such a chance beside somebody else is named beside them, and it is asked who it is."""
 HOLDS = 0.5
@@ -208,20 +208,32 @@ def _standing(
         return Standing(figure, "absent", None, ABSENT, kept_out)
     _, place = max(zip(own, places[figure], strict=True), key=lambda c: c[0])
     chance = sum(c for c, q in zip(own, places[figure], strict=True) if overlap(place.box, q.box) > ONE_BODY)
-    rivals = {
-        f: max((c for c, q in zip(chances[f], places[f], strict=True) if _one_place(place, q)), default=0.0)
-        for f in places
-        if f != figure
-    }
-    rival = max(rivals, key=lambda f: rivals[f], default=None)
-    if rival is not None and rivals[rival] < min(RIVAL, chance):
-        rival = None
     odds = _log_odds(chance)
     if _log_odds(sum(own)) < UNSEEN:
-        holds = rival if place.odds > ABSENT and rival is not None and rivals[rival] > HOLDS else None
-        return Standing(figure, "absent", None, odds, kept_out or holds)
-    answer: Answer = "found" if odds > told and rival is None else "doubtful"
-    return Standing(figure, answer, place.box, odds, rival)
+        # Where it is likeliest by itself, whoever else has that place.
+        by_itself = max(places[figure], key=lambda p: p.odds)
+        holder, share = _rival(figure, by_itself, places, chances)
+        held = by_itself.odds > ABSENT and share > HOLDS
+        return Standing(figure, "absent", None, odds, kept_out or (holder if held else None))
+    rival, share = _rival(figure, place, places, chances)
+    named = rival if share >= min(RIVAL, chance) else None
+    answer: Answer = "found" if odds > told and named is None else "doubtful"
+    return Standing(figure, answer, place.box, odds, named)
+
+
+def _rival(
+    figure: str, place: Place, places: Mapping[str, Sequence[Place]], chances: Mapping[str, Sequence[float]]
+) -> tuple[str | None, float]:
+    """Who else has a place with the greatest chance, and that chance; nobody and 0 where nobody wants it."""
+    claims = [
+        (c, f)
+        for f in places
+        if f != figure
+        for c, q in zip(chances[f], places[f], strict=True)
+        if _one_place(place, q)
+    ]
+    share, rival = max(claims, default=(0.0, None))
+    return rival, share
 
 
 def _one_place(one: Place, other: Place) -> bool:

@@ -54,7 +54,7 @@
       <p class="mt-2 text-red">{project.standings.status.message}</p>
     {/if}
     {#if waiting.length > placed.length}
-      <p class="mt-2"><button class="btn" onclick={() => onlook()} data-look-through>All {waiting.length} boxes …</button> <span class="label">of every picture</span></p>
+      <p class="mt-2"><button class="btn" onclick={() => onlook()} data-look-through>{waiting.length === 1 ? 'One box …' : `All ${waiting.length} boxes …`}</button> <span class="label">{waiting.length === 1 ? 'in another picture' : 'of every picture'}</span></p>
     {/if}
     {#if project.standings.unseen > 1 && !project.standings.running}
       <p class="mt-2"><button class="btn" onclick={() => project.standings.look(null)}>Look in {counted(project.standings.unseen, 'picture')} …</button></p>
