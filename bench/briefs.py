@@ -17,8 +17,10 @@ from tests import (
     brief_table_fourth,
     brief_table_fresh,
     brief_table_later,
+    brief_table_ninth,
     brief_table_seventh,
     brief_table_sixth,
+    brief_table_tenth,
 )
 from tests.brief_table import LATER, TABLE, Row, judged
 from tests.conftest import flat
@@ -47,6 +49,9 @@ def preflight_on_hand_made_truth() -> None:
         ("sixth briefs, the others, mended after later readings", brief_table_sixth.SEALED),
         ("seventh briefs, mended after their first reading", brief_table_seventh.WORKED),
         ("eighth briefs, mended after their first reading", brief_table_eighth.WORKED),
+        ("ninth briefs, mended after their first reading", brief_table_ninth.READ),
+        ("tenth briefs, of which only the counts were read", brief_table_ninth.READ_ONCE),
+        ("eleventh briefs, of which only the counts were read", brief_table_tenth.ONCE),
     ):
         clean = sum(1 for row in table if not row.expected)
         print(f"{name}: {len(table)} briefs, {clean} of them clean")

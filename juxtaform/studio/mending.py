@@ -78,7 +78,7 @@ def mend(ws: Workspace, project_id: str, shot_id: str, key: str, profile: str | 
             case "drop_guide":
                 shot.sketch_sha = None
             case "to_motion":
-                shot.shows, shot.motion = moved(shot.shows, shot.motion)
+                shot.shows, shot.motion = moved(shot.shows, shot.motion, plan.name_words(w.session, shot.project_id))
             case "cut" if finding.words is not None:
                 _cut(w, shot, finding.words)
             case _:

@@ -11,7 +11,7 @@ from juxtaform.core.text.manuscript import Manuscript
 from juxtaform.core.text.timing import Pace, shot_time
 from juxtaform.core.text.voices import Voicing
 from juxtaform.formats import texts
-from juxtaform.records.models import Bead, FaultMark, Mark, Project, Reference, Scene, Shot, Sound, Take, Trial
+from juxtaform.records.models import Bead, FaultMark, Mark, Project, Reference, Scene, Shot, Sound, Take, Thread, Trial
 from juxtaform.studio.places import placed, spaced
 from juxtaform.studio.storytext import StoryText, text_of
 from juxtaform.studio.workspace import Changed, NotPossible, Row, Workspace, Writing, edited, found, of_project, stored
@@ -220,6 +220,14 @@ def in_order(session: Session, project_id: str) -> list[Shot]:
         .order_by(Scene.position, Scene.id, Shot.position, Shot.id)
     )
     return list(session.scalars(query))
+
+
+def name_words(session: Session, project_id: str) -> frozenset[str]:
+    """The words of the names of a project's cast."""
+    rows = session.execute(
+        select(Thread.name, Thread.aliases).where(Thread.project_id == project_id, Thread.kind == "character")
+    )
+    return frozenset(w for name, aliases in rows for said in (name, *aliases) for w in said.split())
 
 
 def called(session: Session, shot: Shot) -> str:

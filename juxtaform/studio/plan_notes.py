@@ -180,7 +180,9 @@ class PlanNotes:
         return _Noted(
             voices=voices,
             planned=planned,
-            needs=ShotPlanned(shot.id, time.length_s, spoken, narrated, tuple(moving_words(shot.shows))),
+            needs=ShotPlanned(
+                shot.id, time.length_s, spoken, narrated, tuple(moving_words(shot.shows, self._reader.words))
+            ),
             least_s=time.length_s if voices != Voices() else min(shot.length_s, SHORTEST_S),
             pages=PAGES.get(shot.page_form, 1.0),
             own=tuple(replace(f, key=_key(f, [planned], {planned.id: 0})) for f in findings_of_shot(planned, kinds)),
@@ -235,6 +237,7 @@ def _as_planned(shot: Shot, beads: list[Bead], kinds: dict[str, str], reader: Re
         facings,  # type: ignore[arg-type]
         tuple(addressed_in(shot.spoken, reader)) if shot.spoken else (),
         {b.thread_id: tuple(b.stands) for b in beads if b.stands},
+        reader.words,
     )
 
 

@@ -23,7 +23,7 @@ def move_to_motion(ws: Workspace, project_id: str, shot_id: str) -> Changed:
     """Take the moving words out of a still description and into the motion note."""
     with ws.writing(project_id, "moved words to the motion note") as w:
         shot = found(w.session, Shot, shot_id, project_id)
-        still, motion = moved(shot.shows, shot.motion)
+        still, motion = moved(shot.shows, shot.motion, plan.name_words(w.session, project_id))
         if still == shot.shows:
             raise NotPossible("Nothing can be moved without leaving the picture empty. Write what stands still.")
         shot.shows, shot.motion = still, motion

@@ -27,7 +27,14 @@ from juxtaform.core.findings import Finding
 from juxtaform.core.picture.plate import plate
 from juxtaform.core.text.difference import word_difference
 from juxtaform.records.rules import TEMPLATE_PLACES, ProfileRow
-from tests import brief_table_eighth, brief_table_fifth, brief_table_fourth, brief_table_seventh, brief_table_sixth
+from tests import (
+    brief_table_eighth,
+    brief_table_fifth,
+    brief_table_fourth,
+    brief_table_ninth,
+    brief_table_seventh,
+    brief_table_sixth,
+)
 from tests.brief_table import HARBOUR, LATER, TABLE, Row, World, judged, person, view
 from tests.brief_table import _rows as rows
 
@@ -443,6 +450,7 @@ def test_a_stuff_is_a_word_of_style_where_it_says_how_the_picture_is_made(words,
         (brief_table_sixth.SEALED, 1, 1),
         (brief_table_seventh.WORKED, 1, 3),
         (brief_table_eighth.WORKED, 2, 2),
+        (brief_table_ninth.READ, 1, 2),
     ],
 )
 def test_later_briefs_stay_near_what_is_wanted(table, most_wrong, most_missed):

@@ -11,35 +11,31 @@ from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.english.clauses import Deed, Sentence
 from juxtaform.core.text.english.phrases import FINITE, Phrase
 from juxtaform.core.text.english.places import placed
+from juxtaform.core.text.lists import word_lists
+
+_LISTS = word_lists("juxtaform.core.brief")
 
 Standing = Literal["seen", "spoken of", "absent", "owner", "no name"]
 """How words speak of somebody: to be seen; spoken of, and there or not; not there; the owner of what is there; or the words are no name at all."""
 
-DEPICTIONS = frozenset(
-    """picture photo photograph painting poster portrait drawing sketch statue statuette figurine map model carving engraving postcard sign mural print
-    snapshot sculpture fresco tapestry film screen cartoon mask coin stamp flag banner doll toy puppet likeness silhouette image""".split()
-)
+DEPICTIONS = _LISTS.words("depictions") | lx.KNOWN.words("depictions")
 """What shows somebody who is not there."""
-_MINDS = frozenset("dream memory imagination thought story tale head mind".split())
-_MESSAGES = frozenset(
-    "letter note message parcel postcard card telegram gift present word news book story song tale memory name voice footstep echo absence thought dream idea smell track trail footprint trace scent".split()
-)
-_DEPICT = frozenset("draw paint sketch carve photograph print embroider stitch mould depict portray doodle".split())
-_CALL = frozenset("call shout cry yell whistle wave signal point sing listen".split())
-_SEEK = frozenset("wait look search long ask hope wish pray listen whistle call shout cry send hunt".split())
-_HEAR = frozenset(
-    "hear smell miss remember recall forget imagine expect await mention describe know want need fear dread".split()
-)
-_ON_THEM = frozenset("silhouette profile smile reflection boot boots shoe shoes hair".split())
+_MINDS = _LISTS.words("minds")
+_MESSAGES = _LISTS.words("messages")
+_DEPICT = _LISTS.words("depict")
+_CALL = _LISTS.words("call") | lx.KNOWN.words("calls")
+_SEEK = _LISTS.words("seek")
+_HEAR = _LISTS.words("hear")
+_ON_THEM = _LISTS.words("on them")
 """What somebody has on or about them that is seen with them in it."""
-_BEFORE_THEM = frozenset("hold open play sing dance perform act pose show spell read translate pour serve".split())
+_BEFORE_THEM = _LISTS.words("before them")
 """What is done for somebody who is there: the chair is held for her; what is put aside for somebody waits for them."""
-_WHERE = frozenset("behind above beside under over near opposite before beneath below next between".split())
-_FAR = frozenset("far distant faraway away tiny".split())
-_KEEPS_ON = frozenset(
-    """hold carry wear sit stand lie watch look smile wave lean rest hang hum sing laugh cry sleep wait listen grin stare gaze point hug cling float glow shine have be
-    keep stay seem feel kneel sway groan pant snore whisper say talk speak ask tell frown nod""".split()
-)
+_WHERE = _LISTS.words("where")
+_FAR = _LISTS.words("far")
+_SEE = ("see", "view", "glimpse", "watch")
+_LIES = _LISTS.words("lies")
+"""What things do that somebody has left somewhere."""
+_KEEPS_ON = _LISTS.words("keeps on")
 """What goes on while something else is done: it makes no moment of its own."""
 
 
@@ -109,13 +105,15 @@ def standing(words: Words, start: int, end: int, kind: str) -> Standing | None:
         return "spoken of"
     if p.role == "owner":
         owned = next((q for q in s.phrases if q.owner is p), None)
-        return (
-            "seen"
-            if owned is not None
+        if (
+            owned is not None
             and not owned.compound
             and (lx.meaning(owned.head).share("B") > 0.4 or owned.head in _ON_THEM)
-            else "owner"
-        )
+        ):
+            return "seen"
+        does = owned.deed if owned is not None and owned.role == "subject" else None
+        alone = not any(t.low in ("she", "her", "hers", "he", "his", "him") for t in s.tokens)
+        return "absent" if alone and does is not None and does.verb in _LIES and does.at else "owner"
     if p.role == "at":
         return _behind(s, p)
     if (
@@ -280,6 +278,8 @@ def _place_standing(s: Sentence, p: Phrase) -> Standing:
             q.of is p and q.head in ("side", "front", "back", "wall", "door", "roof") for q in s.phrases
         ):
             return "spoken of"
+        if p.prep == "from" and deed is not None and deed.verb in _SEE:
+            return "seen"
         if p.prep in ("of", "for", "about", "like", "towards", "toward", "from", "beyond", "than", "off") or (
             p.prep == "at" and deed is not None and deed.does("V") > 0.4
         ):
@@ -325,6 +325,8 @@ def _place_standing(s: Sentence, p: Phrase) -> Standing:
         return "absent"
     if p.role == "subject" and deed is not None and deed.past and _present_tense(s):
         return "absent"
+    if p.role == "subject" and deed is not None and deed.verb in _SEE and any(q.prep == "from" for q in deed.at):
+        return "absent"
     return "seen"
 
 
@@ -345,7 +347,7 @@ def deeds_of_one_body(words: Words) -> int:
                 and not d.denied
                 and not d.supposed
                 and d.subjects
-                and d.verb not in _KEEPS_ON
+                and (d.verb not in _KEEPS_ON or _changes(s, d))
                 and not d.modal
             ):
                 who = d.subjects[0].name or d.subjects[0].pronoun or d.subjects[0].head
@@ -354,6 +356,11 @@ def deeds_of_one_body(words: Words) -> int:
                     done.append(d.verb)
         most = max([most, *(len(v) for v in by_subject.values())])
     return most
+
+
+def _changes(s: Sentence, d: Deed) -> bool:
+    """Whether a deed that goes on is one that begins: `sits down`, `stands up`."""
+    return next((t.low for t in s.tokens if t.start >= d.end), "") in ("down", "up")
 
 
 def described_strangers(words: Words, held: frozenset[str]) -> Iterator[tuple[int, int]]:

@@ -11,11 +11,12 @@ from juxtaform.core.brief.clothes import carried, garments
 from juxtaform.core.brief.compose import Member
 from juxtaform.core.brief.light import TIME, WEATHER, all_times, all_weathers, time_at, weather_at
 from juxtaform.core.brief.stylewords import COLOUR_WORD, HUE, disagree
+from juxtaform.core.text.lists import word_lists
 from juxtaform.core.text.tokens import tokens
 
-_BODY = frozenset(
-    "hair eye eyes skin beard braid plait bob fur feathers scales nose moustache eyebrows tail wings beak freckles shell".split()
-)
+_LISTS = word_lists("juxtaform.core.brief")
+
+_BODY = _LISTS.words("body")
 _NOT_NOW = re.compile(
     r"\b(?:good|last|every|since|until|till|the other|yesterday|tomorrow|one|(?:wait|hop|long)(?:s|ed|ing)? for|after|all|for the|to the)\s+(?:the\s+)?$",
     re.IGNORECASE,
@@ -105,9 +106,7 @@ def worded_colours(words: str) -> tuple[tuple[str, str], ...]:
     return tuple(found)
 
 
-_LINKS = frozenset(
-    "and or in on of with at to from by over under the a an his her their its who that which is are was were hair-band behind beside for as up down".split()
-)
+_LINKS = _LISTS.words("links")
 
 
 _HUE_WORDS = frozenset(w.split("-")[0] for w in HUE)

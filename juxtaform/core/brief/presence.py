@@ -12,7 +12,10 @@ from juxtaform.core.brief.clauses import is_depicted, standing
 from juxtaform.core.brief.compose import Member, Phrase
 from juxtaform.core.brief.words import Words, read_words
 from juxtaform.core.text.english import lexicon as lx
+from juxtaform.core.text.lists import word_lists
 from juxtaform.core.text.names import Named, Reader
+
+_LISTS = word_lists("juxtaform.core.brief")
 
 _SPOKEN_OF = re.compile(
     r"\b(?:without|minus|except|instead of|unlike|no|not|never|"
@@ -34,20 +37,7 @@ _GONE = re.compile(
     re.IGNORECASE,
 )
 _OWNED = re.compile(r"(?:['’]s|(?<=s)['’])\s+(?:[\w-]+\s+){0,2}?([\w-]+)", re.IGNORECASE)
-_BODY = frozenset(
-    """hand hands face eye eyes foot feet boot boots head hair back arm arms shoulder shoulders finger fingers mouth lips
-    nose ear ears knee knees leg legs claw claws paw paws tail wing wings beak silhouette shadowed profile smile profile
-    reflection""".split()
-)
-_PLURAL = {
-    "goose": "geese",
-    "mouse": "mice",
-    "man": "men",
-    "woman": "women",
-    "child": "children",
-    "wolf": "wolves",
-    "fox": "foxes",
-}
+_BODY = _LISTS.words("shown with them")
 _GENERIC = {"man": "m", "boy": "m", "gentleman": "m", "lad": "m", "woman": "f", "girl": "f", "lady": "f"}
 """Nouns for anybody of a sex, whatever their wording says that they are."""
 _COMMON = lx.DETERMINERS | lx.OWNING | lx.PREPOSITIONS | lx.LINKS | lx.USUAL
@@ -111,10 +101,12 @@ class Presence:
         if self.together:
             return
         for sex in self.singles:
-            if any(m.id in self.named and _sex(m.wording, m.name) in (sex, "") for m in members):
+            sexes = {_sex(m.wording, m.name) for m in members if m.id in self.named}
+            exact = next((m for m in rest if sex and _sex(m.wording, m.name) == sex), None)
+            if sex in sexes or (not exact and "" in sexes):
                 continue
             fits = (sex, "") if sex else ("",)
-            who = next((m for m in rest if _sex(m.wording, m.name) in fits), None)
+            who = exact or next((m for m in rest if _sex(m.wording, m.name) in fits), None)
             if who is not None:
                 rest.remove(who)
         for sex in self.others:
@@ -137,7 +129,7 @@ class Presence:
         if self.pairs & _pairs(m.wording) or (m.kind == "prop" and self.definite & _parts(m.wording)):
             return True
         wanted = _nouns(f"{m.name} {m.wording} {m.short}", m.kind == "prop", m.name)
-        return bool(self.nouns & wanted) or any(f"{w}s" in self.nouns or _PLURAL.get(w) in self.nouns for w in wanted)
+        return bool(self.nouns & wanted) or any(f"{w}s" in self.nouns or lx.plural(w) in self.nouns for w in wanted)
 
 
 def presence(

@@ -5,71 +5,17 @@ from __future__ import annotations
 import re
 from functools import lru_cache
 
+from juxtaform.core.text.english import lexicon as lx
+from juxtaform.core.text.lists import word_lists
 from juxtaform.core.text.tokens import tokens
 
-_FAMILIES: dict[str, str] = {
-    "photograph": "photo photograph photographic photorealistic photoreal photography dslr",
-    "rendered": "3d 3-d render rendered rendering cgi raytraced claymation plasticine",
-    "watercolour": "watercolour watercolor aquarelle gouache wash",
-    "oil": "oil-painted oils impasto acrylic",
-    "ink": "ink inked pen-and-ink linework line-art outlined outlines crosshatched cross-hatched crosshatching woodcut engraving",
-    "pencil": "pencil crayon charcoal pastel-drawn graphite chalk",
-    "paper": "cut-paper papercut paper-cut collage torn-paper torn-edge",
-    "cartoon": "cartoon cartoonish comic caricature",
-    "pixel": "pixel-art pixelated 8-bit",
-    "flat": "flat flat-colour flat-color unshaded",
-    "modelled": "shaded modelled volumetric chiaroscuro airbrushed sculpted",
-    "monochrome": "monochrome black-and-white greyscale grayscale sepia",
-    "colourful": "colourful colorful vivid saturated technicolor neon rainbow",
-    "muted": "muted desaturated washed-out subdued",
-    "simple": "minimal minimalist simple sparse uncluttered",
-    "detailed": "detailed intricate ornate elaborate hyper-detailed cluttered",
-    "soft": "soft-edged blurry hazy dreamy misty soft-focus",
-    "crisp": "crisp sharp hard-edged razor-sharp",
-    "realistic": "realistic realism lifelike hyperrealistic",
-    "stylised": "stylised stylized abstract naive childlike geometric",
-}
-FAMILY: dict[str, str] = {word: family for family, words in _FAMILIES.items() for word in words.split()}
+_LISTS = word_lists("juxtaform.core.brief")
+
+FAMILY = _LISTS.group_of("style families")
 """Style words and the family that each belongs to."""
-MEDIA = frozenset(
-    ("photograph", "rendered", "watercolour", "oil", "ink", "pencil", "paper", "cartoon", "pixel", "realistic")
-)
+MEDIA = _LISTS.words("media")
 """Families that say how a picture is made: in a shot's own words they are another style."""
-AGAINST: frozenset[frozenset[str]] = frozenset(
-    frozenset(pair.split())
-    for pair in (
-        "flat modelled",
-        "flat rendered",
-        "flat photograph",
-        "monochrome colourful",
-        "muted colourful",
-        "simple detailed",
-        "soft crisp",
-        "realistic stylised",
-        "realistic cartoon",
-        "photograph cartoon",
-        "photograph watercolour",
-        "photograph oil",
-        "photograph ink",
-        "photograph pencil",
-        "photograph paper",
-        "photograph pixel",
-        "photograph stylised",
-        "rendered watercolour",
-        "rendered ink",
-        "rendered pencil",
-        "rendered paper",
-        "rendered pixel",
-        "watercolour oil",
-        "watercolour pixel",
-        "oil pixel",
-        "oil paper",
-        "watercolour paper",
-        "photograph flat",
-        "pixel ink",
-        "realistic flat",
-    )
-)
+AGAINST = frozenset(frozenset((a, b)) for a, others in _LISTS.by_group("styles against").items() for b in others)
 FEWEST, MOST = 2, 8
 """Fewer words leave the style open; with more of them the later ones are hardly heeded, and they begin to pull apart."""
 
@@ -106,6 +52,7 @@ PATTERN_HINTS = frozenset(
     printed pinstriped""".split()
 )
 GROUND_HINTS = frozenset("background backdrop ground sheet turnaround views view pose isolated".split())
+"""Without any of these words the costlier expressions find nothing."""
 _PHRASES = {
     "oil painting": "oil",
     "oil paint": "oil",
@@ -131,12 +78,8 @@ _OF_A_PICTURE = re.compile(
     r"hatching|shading|wash(?:es)?|technique|artwork|studies|study|stills?)\b",
     re.IGNORECASE,
 )
-_OF_STYLE = frozenset(
-    "and or on with in of the a an black white grey paper loose soft light rough fine heavy thin thick lines line colour colours dry wet".split()
-)
-_AS_THING = frozenset(
-    "ink pencil crayon chalk charcoal outlines wash photo photograph comic cartoon graphite oils render collage pastel".split()
-)
+_OF_STYLE = _LISTS.words("of style")
+_AS_THING = _LISTS.words("as thing")
 
 
 def style_words(text: str) -> list[tuple[int, int, str]]:
@@ -197,41 +140,8 @@ def contradictions(families: tuple[str, ...]) -> list[tuple[str, str]]:
     return [(a, b) for i, a in enumerate(families) for b in families[i + 1 :] if frozenset((a, b)) in AGAINST]
 
 
-_HUES: dict[str, str] = {
-    "red": "red scarlet crimson vermilion ruby cherry ginger",
-    "orange": "orange copper rust tangerine",
-    "yellow": "yellow mustard golden gold amber lemon ochre blond blonde straw-coloured",
-    "green": "green olive lime emerald jade moss",
-    "teal": "teal turquoise cyan aquamarine",
-    "blue": "blue navy azure cobalt indigo",
-    "purple": "purple violet plum mauve lilac lavender",
-    "pink": "pink rose magenta salmon",
-    "brown": "brown tan chestnut russet bronze brass",
-    "black": "black",
-    "grey": "grey gray silver",
-    "white": "white cream ivory",
-}
-HUE: dict[str, str] = {word: hue for hue, words in _HUES.items() for word in words.split()}
-_NEAR = {
-    frozenset(pair.split())
-    for pair in (
-        "red orange",
-        "red pink",
-        "red brown",
-        "orange yellow",
-        "orange brown",
-        "yellow brown",
-        "green teal",
-        "teal blue",
-        "blue purple",
-        "purple pink",
-        "black grey",
-        "grey white",
-        "brown black",
-        "pink purple",
-        "yellow white",
-    )
-}
+HUE = lx.KNOWN.group_of("hues") | _LISTS.group_of("hues")
+_NEAR = frozenset(frozenset((a, b)) for a, others in _LISTS.by_group("near hues").items() for b in others)
 _NAMED = (
     ("buff", "yellow"),
     ("olive", "green"),

@@ -8,17 +8,15 @@ from itertools import pairwise
 from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.english.clauses import Deed, Sentence
 from juxtaform.core.text.english.phrases import Phrase
+from juxtaform.core.text.lists import word_lists
 
-IN_HEAD = frozenset(
-    """think dream wish hope imagine remember recall forget wonder know believe suppose want long guess expect doubt realise realize understand forgive
-    regret decide plan intend mean learn""".split()
-)
+_LISTS = word_lists("juxtaform.core.brief")
+
+IN_HEAD = _LISTS.words("in head") | lx.KNOWN.words("in mind")
 """Deeds of the mind."""
-_FEELS = frozenset(
-    "like love hate fear dislike despise envy pity dread loathe adore admire resent cherish trust distrust prefer".split()
-)
+_FEELS = _LISTS.words("feels") | lx.KNOWN.words("feels")
 """What somebody feels and does not show."""
-_LATER = frozenset("tomorrow someday later eventually".split())
+_LATER = _LISTS.words("later")
 
 
 def unshown(sentences: Sequence[tuple[int, Sentence]]) -> tuple[tuple[int, int, str], ...]:
@@ -106,7 +104,11 @@ def _nothing_shown(sentences: Sequence[tuple[int, Sentence]]) -> tuple[int, int,
     told: tuple[int, int, str] | None = None
     for offset, s in sentences:
         since = next((t.start for t in s.tokens if t.low == "since"), s.end + 1)
-        main = [d for d in s.deeds if d.finite and not d.relative and not d.supposed and d.start < since]
+        where = next((t.start for t in s.tokens[1:] if t.low == "where"), s.end + 1)
+        of_another = {t.start for t in s.tokens if t.low == "being"} | {
+            t.start for t in s.tokens if t.start >= min(since, where)
+        }
+        main = [d for d in s.deeds if d.finite and not d.relative and not d.supposed and d.start not in of_another]
         asked = bool(s.tokens) and s.tokens[-1].text == "?"
         if not main and s.phrases and not asked:
             return None
@@ -139,6 +141,8 @@ def _not_now(s: Sentence, d: Deed) -> str | None:
     if d.past and any(a == "once" and b not in ("more", "again") for a, b in pairwise([*low, ""])) and "at" not in low:
         return "what was before"
     if d.subjects and not d.passive and any(_is_felt(d.verb, p) for p in d.objects):
+        return "what somebody feels"
+    if d.verb in _FEELS and next((t.low for t in s.tokens if t.start >= d.end), "").endswith("ing"):
         return "what somebody feels"
     if d.modal == "can" and any(q.prep == "than" for q in d.at):
         return "what somebody is able to do"

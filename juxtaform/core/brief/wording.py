@@ -30,7 +30,7 @@ def stillness(own: Sequence[Phrase], names: frozenset[str] = frozenset()) -> Ite
                 advice=f"It tells {why}. Say what is to be seen instead, or cut the words.",
                 mend=Mend("cut", "Cut the words") if end - start < len(p.text.rstrip()) - 1 else None,
             )
-        for m in moving_words(p.text) if deeds < SEVERAL else ():
+        for m in moving_words(p.text, names) if deeds < SEVERAL else ():
             if any(start <= m.start < end for start, end, _ in unseen):
                 continue
             yield found_in_brief(

@@ -9,18 +9,17 @@ from juxtaform.core.brief.unshown import unshown
 from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.english.clauses import Sentence
 from juxtaform.core.text.english.phrases import Phrase
-from juxtaform.core.text.english.sentences import read, spans
-from juxtaform.core.text.english.tagging import SAID, Names
+from juxtaform.core.text.english.sentences import loosely
 from juxtaform.core.text.languages import language_of
-from juxtaform.core.text.speech import habit_of, said
+from juxtaform.core.text.lists import word_lists
 
-_ABSTRACT = frozenset("all what everything nothing".split())
+_LISTS = word_lists("juxtaform.core.brief")
+
+_ABSTRACT = _LISTS.words("abstract")
 """What a thing of the mind is said to be: `Hope is all that she has`."""
 _SAID_LEAST = 3
 """Fewer quoted words are no speech: the “tide key”."""
-MONTHS = frozenset(
-    "january february march april may june july august september october november december summer autumn spring winter".split()
-)
+MONTHS = _LISTS.words("months")
 
 
 @dataclass(frozen=True)
@@ -116,12 +115,7 @@ def read_words(text: str, names: frozenset[str]) -> Words:
     """Read a shot's words; `names` are the words of the threads' names."""
     if language_of(text).name != "English":
         return Words(())
-    speeches = said(text, habit_of(text))
-    told = text
-    for a, b in speeches:
-        told = told[:a] + SAID + " " * (b - a - 1) + told[b:]
-    known = Names(names, frozenset())
-    sentences = tuple((a, read(told[a:b], known)) for a, b in spans(text, told, 0, len(text), speeches))
+    sentences, speeches = loosely(text, names)
     return Words(sentences, tuple((a, b) for a, b in speeches if _is_speech(text[a:b])))
 
 

@@ -23,7 +23,7 @@ LONG_AGAINST_THE_REST = 3.0
 @dataclass(frozen=True)
 class PlanShot:
     """A shot as planned; `cast` and `places` are thread ids, `speakers` those of its spoken words, `addressed` whom these
-    speak to by name, `facings` where each of the cast looks on the screen, `stands` where on the picture they stand."""
+    speak to by name, `facings` where each of the cast looks on the screen, `stands` where on the picture they stand, `names` the words of all the cast's names."""
 
     id: str
     scene: str
@@ -37,6 +37,7 @@ class PlanShot:
     facings: Mapping[str, Facing] = field(default_factory=dict)
     addressed: tuple[str, ...] = ()
     stands: Mapping[str, Stand] = field(default_factory=dict)
+    names: frozenset[str] = frozenset()
 
 
 def plan_findings(shots: Sequence[PlanShot], names: Mapping[str, str], kinds: Mapping[str, str]) -> list[Finding]:
@@ -245,7 +246,7 @@ def _description(shot: PlanShot) -> Iterator[Finding]:
             advice="Write one sentence.",
         )
         return
-    phrases = moving_words(shot.shows)
+    phrases = moving_words(shot.shows, shot.names)
     if phrases:
         yield Finding(
             source="plan",

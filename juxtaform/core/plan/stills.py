@@ -4,8 +4,12 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Literal
 
+from juxtaform.core.text.english import lexicon as lx
+from juxtaform.core.text.english.phrases import Phrase as Noun
+from juxtaform.core.text.english.sentences import loosely
 from juxtaform.core.text.tokens import tokens
 
 Moves = Literal["camera", "motion"]
@@ -22,8 +26,6 @@ _COURSE = re.compile(
     r"\b(?:(?:and\s+)?(?:then|slowly|suddenly|gradually|quickly)\s+)?(?:starts?|begins?|continues?|keeps?)\s+(?:to\s+\w+|\w+ing)\b[^.;,]*|"
     r"\b(?:and\s+)?(?:slowly|gradually|suddenly|quickly|back and forth|one by one|bit by bit|little by little|again and again|over and over|to and fro)\b[^.;,]*|"
     r"\b(?:fades?|grows?|turns?|changes?|becomes?)\s+(?:away|into|from\s+\w+\s+to|bigger|smaller|brighter|darker|larger)\b[^.;,]*|"
-    r"\b(?:walks?|runs?|moves?|flies|rolls?|slides?|drives?|rushes|races|wanders?|strides?|swims?|sails?|crawls?|climbs?)\s+(?:(?:hand in hand|arm in arm|side by side|barefoot|alone|together)\s+)?"
-    r"(?:away|off|past|after|towards?|to|across|around|through|over|out|in|into|up|down|along|from|back|by)\b[^.;,]*|"
     r"\b(?:(?:puts?|takes?|pulls?|pushes|sets?)\s+(?:the\s+\w+\s+|\w+\s+)?(?:down|up|away|off|out|back)|"
     r"lifts?\s+(?:the\s+\w+\s+|\w+\s+)?(?:down|away|off|out))\b"
     r"(?!\s+(?:of|his|her|their|its|the|a|an)\b)[^.;,]*",
@@ -34,12 +36,12 @@ _MOMENTS = re.compile(
     r"(?<!waits )(?<!wait )(?<!waiting )(?<!sleeps )(?<!stays )(?<!wave )(?<!waves )until)(?!\w)",
     re.IGNORECASE,
 )
-_DEEDS = frozenset(
-    """opens closes takes puts lifts turns runs walks jumps falls sits stands says goes comes picks throws catches
-    climbs grabs knocks enters leaves wakes looks pulls pushes gives eats drinks blows stops starts opened closed
-    took put lifted turned ran walked jumped fell sat stood said went came picked threw caught climbed grabbed
-    knocked entered left woke looked pulled pushed gave ate drank blew stopped started""".split()
+_WAYS = frozenset(
+    """down up along across around round through over past into onto out-of to towards toward from after off away back in out by uphill downhill
+    upstairs downstairs""".split()
 )
+"""Prepositions and adverbs that say which way somebody goes."""
+_DEEDS = lx.GRAMMAR.words("deeds one after another")
 _VERBS = re.compile(rf"\b(?:{'|'.join(sorted(_DEEDS))})\b", re.IGNORECASE)
 
 
@@ -49,9 +51,7 @@ _CAMERA_HINTS = frozenset(
 )
 _COURSE_HINTS = frozenset(
     """start starts begin begins continue continues keep keeps slowly gradually suddenly quickly forth again over by fro fade fades
-    grow grows turn turns change changes become becomes walk walks run runs move moves flies roll rolls slide slides drive
-    drives rushes races wander wanders stride strides swim swims sail sails crawl crawls climb climbs lift lifts pick picks put
-    puts take takes pull pulls pushes set sets""".split()
+    grow grows turn turns change changes become becomes lift lifts put puts take takes pull pulls push pushes set sets""".split()
 )
 _TURN_HINTS = frozenset("then that afterwards next later finally before until".split())
 """Without any of these words the costlier expressions find nothing."""
@@ -67,14 +67,16 @@ class MovingWords:
     kind: Moves
 
 
-def moving_words(shows: str) -> list[MovingWords]:
-    """Phrases of a still description that belong in the motion note, in order, none inside another.
+def moving_words(shows: str, names: frozenset[str] = frozenset()) -> list[MovingWords]:
+    """Phrases of a still description that belong in the motion note, in order, none inside another. `names` are the words of the threads' names.
 
     >>> [(m.words, m.kind) for m in moving_words("Pell on the step; the camera pans left, slowly turning blue.")]
     [('the camera pans left', 'camera'), ('slowly turning blue', 'motion')]
     """
     found: list[MovingWords] = []
     plain = tokens(shows)
+    if any(lemma in lx.TRAVELS for t in plain for lemma in lx.lemmas(t, "v")):
+        found += _travelling(shows, names)
     for kind, pattern, hints in (("camera", _CAMERA, _CAMERA_HINTS), ("motion", _COURSE, _COURSE_HINTS)):
         for m in pattern.finditer(shows) if not plain.isdisjoint(hints) else ():
             words = m.group().rstrip(" .")
@@ -85,7 +87,35 @@ def moving_words(shows: str) -> list[MovingWords]:
     return sorted(found, key=lambda m: m.start)
 
 
-def moved(shows: str, motion: str = "") -> tuple[str, str]:
+@lru_cache(maxsize=4096)
+def _travelling(shows: str, names: frozenset[str]) -> tuple[MovingWords, ...]:
+    """Clauses in which somebody, or something that drives or sails, goes some way: `dashes down the slope`."""
+    found = []
+    for offset, s in loosely(shows, names)[0]:
+        for i, deed in enumerate(s.deeds):
+            comes = not deed.finite and i > 0 and s.deeds[i - 1].verb in ("come", "go") and s.deeds[i - 1].finite
+            if deed.verb not in lx.TRAVELS or deed.denied or deed.past or deed.modal or not (deed.finite or comes):
+                continue
+            taken = any(q.det or q.owning for q in deed.objects)  # `runs a comb through her hair`
+            if taken or not any(_goes(who, deed.verb) for who in deed.subjects):
+                continue
+            start = offset + (s.deeds[i - 1].start if comes else deed.start)
+            course = re.match(r"[^.;,]*", shows[start:])
+            words = course.group().rstrip() if course else ""
+            behind = [t.low for t in s.tokens if t.start >= deed.end][:1]
+            if any(q.prep.replace(" ", "-") in _WAYS for q in deed.at) or (behind and behind[0] in _WAYS):
+                found.append(MovingWords(start, start + len(words), words, "motion"))
+    return tuple(found)
+
+
+def _goes(who: Noun, verb: str) -> bool:
+    """Whether a subject is somebody, or something that drives, flies, sails or rolls."""
+    if verb in ("roll", "slide") and lx.meaning(who.head).share("OFKD") > 0.5:
+        return True
+    return bool(who.pronoun or who.name) or lx.living(who.head) >= 0.45 or lx.meaning(who.head).share("V") > 0.3
+
+
+def moved(shows: str, motion: str = "", names: frozenset[str] = frozenset()) -> tuple[str, str]:
     """A still description without its moving words, and the motion note with them.
 
     What would leave nothing to show stays: the verb is then the picture.
@@ -95,7 +125,7 @@ def moved(shows: str, motion: str = "") -> tuple[str, str]:
     """
     notes = [motion.strip()] if motion.strip() else []
     still = shows
-    for phrase in reversed(moving_words(shows)):
+    for phrase in reversed(moving_words(shows, names)):
         shorter = _joined(still[: phrase.start], still[phrase.end :])
         if len(re.findall(r"\w+", shorter)) < 2:
             continue

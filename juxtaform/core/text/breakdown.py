@@ -9,6 +9,7 @@ from dataclasses import dataclass, replace
 from statistics import median
 
 from juxtaform.core.text.candidates import Candidate, story_of
+from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.manuscript import Manuscript
 from juxtaform.core.text.moments import Moment, moments
 from juxtaform.core.text.names import Mention, Named, Reader, heading_place
@@ -26,15 +27,9 @@ SHOT_S = 9.0
 """How long a shot usually is while words are heard over it."""
 SHOWS_MOST = 160
 
-_CLOSE = re.compile(
-    r"\b(eyes?|face|smil(?:e|ed|es|ing)|tears?|whisper(?:ed|s)?|hands?|fingers?|tapped|looked closely|blink(?:ed|s)?|lips)\b",
-    re.IGNORECASE,
-)
-_DETAIL = re.compile(r"\b(key|ring|letter|button|coin|crack|keyhole|stone|eye|handle|word|words|page)\b", re.IGNORECASE)
-_WIDE = re.compile(
-    r"\b(harbour|harbor|sea|sky|hills?|mountains?|forest|city|town|village|valley|street|fields?|desert|horizon|boats|"
-    r"everywhere|far|miles|hundred|thousand|world|crowd|whole|road|river|bridge|beach)\b",
-    re.IGNORECASE,
+_CLOSE, _DETAIL, _WIDE = (
+    re.compile(rf"\b(?:{'|'.join(sorted(lx.GRAMMAR.words(name)))})\b", re.IGNORECASE)
+    for name in ("close", "detail", "wide")
 )
 _ANGLES: tuple[tuple[re.Pattern[str], str], ...] = tuple(
     (re.compile(rf"\b(?:{words})\b", re.IGNORECASE), angle)

@@ -7,6 +7,10 @@ from collections import Counter
 from dataclasses import dataclass
 from typing import Literal
 
+from juxtaform.core.text.lists import word_lists
+
+_LISTS = word_lists("juxtaform.core.text", "languages.txt")
+
 Read = Literal["English", "German", "French", "Spanish", ""]
 """The language that a text is read in; empty for all others, of which only names by capital and repetition are read."""
 _WORD = re.compile(r"[^\W\d_]+(?:['’][^\W\d_]+)?")
@@ -25,15 +29,9 @@ class Language:
     nouns_have_capitals: bool = False
 
 
-def _set(words: str) -> frozenset[str]:
-    return frozenset(words.split())
-
-
 ENGLISH = Language(
     "English",
-    _set(
-        "the and of to a in was it that he she his her with had for on as they at but not you said is from there were"
-    ),
+    _LISTS.words("english common"),
     frozenset(),
     frozenset(),
     (),
@@ -41,16 +39,9 @@ ENGLISH = Language(
 )
 GERMAN = Language(
     "German",
-    _set(
-        "der die das und ist nicht ein eine einen einem einer den dem des er sie es ich zu mit auf im war hatte sich auch wie als noch aber aus dann"
-    ),
-    _set(
-        "sagte sagt rief ruft fragte fragt flüsterte flüstert antwortete antwortet meinte schrie schreit brummte murmelte erklärte erwiderte seufzte lachte jammerte bat"
-    ),
-    _set(
-        "der die das den dem des ein eine einen einem einer eines kein keine keinen mein meine meinen sein seine seinen seinem seiner ihr ihre ihren ihrem ihrer unser "
-        "unsere dieser diese dieses diesen jeder jede jedes jeden im am zum zur vom beim ins ans aufs viele alle zwei drei vier fünf"
-    ),
+    _LISTS.words("german common"),
+    _LISTS.words("german saying"),
+    _LISTS.words("german before noun"),
     (
         (r"morgengrauen|morgendämmerung|sonnenaufgang", "dawn"),
         (r"am morgen|morgens|frühmorgens|eines morgens|jeden morgen", "morning"),
@@ -64,15 +55,9 @@ GERMAN = Language(
 )
 FRENCH = Language(
     "French",
-    _set(
-        "le la les de des du et un une est dans que qui il elle ne pas pour sur au avec son sa ses était avait se en plus mais tout comme ils"
-    ),
-    _set(
-        "dit demanda demande cria crie répondit répond murmura murmure chuchota chuchote s'écria s’écria soupira soupire ajouta fit lança hurla dirent"
-    ),
-    _set(
-        "le la les l un une des du de ce cette ces mon ma mes ton son sa ses notre nos votre leur leurs chaque au aux deux trois"
-    ),
+    _LISTS.words("french common"),
+    _LISTS.words("french saying"),
+    _LISTS.words("french before noun"),
     (
         (r"(?:à l['’])?aube|lever du soleil", "dawn"),
         (r"(?:le|du|un|ce|chaque) matin|matin", "morning"),
@@ -85,15 +70,9 @@ FRENCH = Language(
 )
 SPANISH = Language(
     "Spanish",
-    _set(
-        "el la los las de y en que un una es no se por con del al su para era había lo como más pero sus le ya cuando muy ella él"
-    ),
-    _set(
-        "dijo dice preguntó pregunta gritó grita respondió responde susurró susurra contestó murmuró exclamó suspiró añadió dijeron pidió"
-    ),
-    _set(
-        "el la los las un una unos unas del al su sus mi mis tu tus este esta estos estas ese esa aquel aquella cada dos tres nuestro nuestra"
-    ),
+    _LISTS.words("spanish common"),
+    _LISTS.words("spanish saying"),
+    _LISTS.words("spanish before noun"),
     (
         (r"amanecer|alba", "dawn"),
         (r"(?:por|de|en) la mañana|una mañana|cada mañana|esa mañana", "morning"),

@@ -16,7 +16,7 @@ from juxtaform.core.text.english.tagging import Token
 _PUT_ON = frozenset(["put", "try", "pull", "switch", "turn", "take", "hand", "knock", "push"])
 """Verbs that take `on` and `over` to themselves: put on a hat, knock over a cup."""
 _VERBAL = frozenset("VDEGBHMO")
-_WANTED = frozenset("would could might may can will shall should".split())
+_WANTED = lx.GRAMMAR.words("wanted")
 _SUPPOSING = frozenset(["if", "unless", "as if", "as though", "lest", "than", "whether"])
 _FIXED = frozenset(
     [
@@ -34,12 +34,9 @@ _FIXED = frozenset(
     ]
 )
 """What a preposition makes with one word that is no phrase of its own."""
-INNER = frozenset(
-    """think dream wish hope imagine remember recall forget wonder believe suppose pretend plan want long guess expect doubt fear know learn miss
-    promise mean intend hear""".split()
-)
+INNER = lx.GRAMMAR.words("inner")
 """Verbs of which the rest of the clause is in somebody's head, and not to be seen."""
-_SPEAKING = frozenset("say tell ask answer call shout whisper cry explain promise sing read write claim admit".split())
+_SPEAKING = lx.GRAMMAR.words("speaking")
 
 
 @dataclass(slots=True, eq=False)

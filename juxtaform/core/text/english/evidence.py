@@ -13,9 +13,7 @@ from juxtaform.core.text.english.places import COMES, PLACE, STAYS, place_key, p
 from juxtaform.core.text.english.sentences import Read
 from juxtaform.core.text.english.whereabouts import Moved
 
-_ON_FEET = frozenset(
-    "march walk run climb jump hop crawl sit kneel dance swim limp stroll tiptoe trot gallop creep wander bow nod wave hide sleep wake snore yawn".split()
-)
+_ON_FEET = lx.GRAMMAR.words("on feet")
 
 
 @dataclass

@@ -9,6 +9,13 @@ from functools import lru_cache
 from importlib.resources import files
 from typing import Literal
 
+from juxtaform.core.text.lists import word_lists
+
+GRAMMAR = word_lists("juxtaform.core.text.english")
+"""Words of grammar, and words that many stories use."""
+KNOWN = word_lists("juxtaform.core.text.english", "wordnet_lists.txt")
+"""Lists that WordNet knows."""
+
 Pos = Literal["n", "v", "a", "r"]
 Kind = Literal["P", "A", "G", "R", "H", "W", "L", "V", "K", "D", "B", "C", "F", "N", "T", "O", "X"]
 """What a noun means: Person, Animal, Group of people, Room, House or other building, Way, Land or water, Vehicle, container (K),
@@ -195,27 +202,17 @@ def singular(noun: str) -> str:
     return noun
 
 
+_PLURALS = GRAMMAR.group_of("plurals")
+
+
 def plural(noun: str) -> str:
     """A noun for several.
 
     >>> plural("kitten"), plural("fox"), plural("lady"), plural("man")
     ('kittens', 'foxes', 'ladies', 'men')
     """
-    irregular = {
-        "man": "men",
-        "woman": "women",
-        "child": "children",
-        "mouse": "mice",
-        "goose": "geese",
-        "person": "people",
-        "wolf": "wolves",
-        "thief": "thieves",
-        "sheep": "sheep",
-        "fish": "fish",
-        "deer": "deer",
-    }
-    if noun in irregular:
-        return irregular[noun]
+    if noun in _PLURALS:
+        return _PLURALS[noun]
     for end in ("man", "woman"):
         if noun.endswith(end) and len(noun) > len(end):
             return noun[:-2] + "en"
@@ -226,25 +223,14 @@ def plural(noun: str) -> str:
     return noun + "s"
 
 
-DETERMINERS = frozenset(
-    "the a an this that these those some any no every each either neither another all both half many few several much more most such what which".split()
-)
-OWNING = frozenset("my your his her its our their whose".split())
-PRONOUNS = frozenset(
-    """i you he she it we they me him us them myself yourself himself herself itself ourselves themselves mine yours hers ours theirs
-    nobody somebody everybody anybody someone everyone anyone none nothing something everything anything one ones whoever""".split()
-)
-PREPOSITIONS = frozenset(
-    """in on at to into onto from of off for with without by through across over under above below behind beside besides between
-    among amongst beyond near past along around round inside outside upon toward towards against within up down out before after
-    since until till during like about as opposite beneath underneath amid amidst atop via except unlike despite per alongside""".split()
-)
-SUBORDINATORS = frozenset(
-    "because although though while whereas if unless whether when whenever where wherever until till since as before after so that than once lest".split()
-)
-LINKS = frozenset("and or but nor yet".split())
-ASKING = frozenset("who whom whose which what where when why how that".split())
-MODALS = frozenset("can could may might must shall should will would ought".split())
+DETERMINERS = GRAMMAR.words("determiners")
+OWNING = GRAMMAR.words("owning")
+PRONOUNS = GRAMMAR.words("pronouns")
+PREPOSITIONS = GRAMMAR.words("prepositions")
+SUBORDINATORS = GRAMMAR.words("subordinators")
+LINKS = GRAMMAR.words("links")
+ASKING = GRAMMAR.words("asking")
+MODALS = GRAMMAR.words("modals")
 BE = {
     "be": "B",
     "am": "P",
@@ -259,95 +245,25 @@ BE = {
 }
 HAVE = {"have": "P", "has": "P", "had": "D", "having": "G", "'ve": "P"}
 DO = {"do": "P", "does": "P", "did": "D"}
-NUMBERS = {
-    w: i
-    for i, w in enumerate(
-        "zero one two three four five six seven eight nine ten eleven twelve thirteen fourteen fifteen sixteen seventeen eighteen nineteen twenty".split()
-    )
-}
-NUMBERS |= {"dozen": 12, "thirty": 30, "forty": 40, "fifty": 50, "hundred": 100, "thousand": 1000}
-ORDINALS = frozenset(
-    "first second third fourth fifth sixth seventh eighth ninth tenth last next other eldest youngest oldest middle".split()
-)
-_LOOKS = {
-    "size": ("big large huge tall", "small little tiny short"),
-    "age": ("old elder", "young"),
-    "girth": ("fat stout plump round", "thin slim lean skinny"),
-}
-_LOOK = {
-    word: (scale, side) for scale, sides in _LOOKS.items() for side, words in enumerate(sides) for word in words.split()
-}
-ADVERBS = frozenset(
-    """not n't never always then now soon here there away back together again too also just only even still already almost quite very
-    rather once twice never ever perhaps maybe so home upstairs downstairs outside inside indoors outdoors overhead nearby meanwhile
-    suddenly today tomorrow yesterday tonight later everywhere nowhere somewhere however instead afterwards abroad apart aside ahead
-    forward forwards backward backwards well far""".split()
-)
-TITLES = frozenset(
-    """mr mrs ms miss dr st prof professor sir madam lady lord captain inspector sergeant constable commander general colonel major admiral lieutenant
-    king queen prince princess duke duchess count countess baron emperor empress uncle aunt auntie grandma grandpa granny gran mother father mama papa mum mom
-    dad papa nana brother sister cousin old little big young saint father doctor nurse chief master mistress judge mayor president""".split()
-)
+NUMBERS = {word: int(count) for word, count in GRAMMAR.group_of("numbers").items()}
+ORDINALS = GRAMMAR.words("ordinals")
+_LOOK = {word: (side[:-2], int(side[-1])) for word, side in GRAMMAR.group_of("looks").items()}
+ADVERBS = GRAMMAR.words("adverbs")
+TITLES = GRAMMAR.words("titles")
 """What stands before a name and is shared by several people."""
 
-KIN = {
-    word: kin
-    for kin, words in {
-        "mother": "mother mum mummy mom mommy mama mamma ma",
-        "father": "father dad daddy papa pa pop",
-        "grandmother": "grandmother grandma granny gran nana nan",
-        "grandfather": "grandfather grandpa granddad grandad gramps",
-        "aunt": "aunt auntie aunty",
-        "uncle": "uncle",
-        "sister": "sister",
-        "brother": "brother",
-        "cousin": "cousin",
-        "son": "son",
-        "daughter": "daughter",
-        "wife": "wife",
-        "husband": "husband",
-        "parent": "parent",
-        "grandson": "grandson",
-        "granddaughter": "granddaughter",
-        "nephew": "nephew",
-        "niece": "niece",
-    }.items()
-    for word in words.split()
-}
+KIN = GRAMMAR.group_of("kin")
 """Words for kin, by the word that means the same."""
-FEMALE = frozenset(
-    "mother grandmother aunt sister daughter wife niece granddaughter woman girl lady queen princess mrs ms miss madam".split()
-)
-MALE = frozenset(
-    "father grandfather uncle brother son husband nephew grandson man boy king prince mr sir lord gentleman lad".split()
-)
-ANYBODY = {
-    "man": "m",
-    "boy": "m",
-    "gentleman": "m",
-    "lad": "m",
-    "fellow": "m",
-    "woman": "f",
-    "girl": "f",
-    "lady": "f",
-    "child": "",
-    "person": "",
-    "kid": "",
-    "creature": "",
-    "animal": "",
-    "beast": "",
-}
+FEMALE = GRAMMAR.words("female")
+MALE = GRAMMAR.words("male")
+ANYBODY = GRAMMAR.group_of("anybody")
 """Nouns that stand for anybody of their kind who was named before, with the sex."""
-USUAL = frozenset("old little young poor small big good dear great tall".split())
+TRAVELS = KNOWN.words("travels") | GRAMMAR.words("travels")
+"""Deeds that go a way for a while."""
+USUAL = GRAMMAR.words("usual")
 """What may be said of anybody without telling a new person: `the old man`."""
-TOGETHER = frozenset(
-    "child friend pair couple sibling sister brother companion other traveller family twin two three four".split()
-)
-PARTS = frozenset(
-    """edge end foot side middle top bottom corner way place spot distance air dark darkness sun sunlight moonlight light shade shadow rain wind front back
-    centre center heart part half rest point direction line kind sort lot bit world life piece row pile hole gap floor ceiling threshold heap circle line left right surface level
-    rim bank tip face mouth entrance""".split()
-)
+TOGETHER = GRAMMAR.words("together")
+PARTS = GRAMMAR.words("parts")
 """Nouns that say where of something, and are no place themselves: the edge of the wood is the wood."""
 
 

@@ -12,9 +12,7 @@ from juxtaform.core.text.names import NEW
 
 ALIVE = "PAG"
 """The kinds of nouns that live: persons, animals, groups of people."""
-_NOBODY = frozenset(
-    "people crowd world family someone company team public member population group band army lot kind".split()
-)
+_NOBODY = lx.GRAMMAR.words("nobody")
 
 
 _YOUNG_KIN = {

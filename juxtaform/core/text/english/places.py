@@ -6,37 +6,28 @@ from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.english.clauses import Deed
 from juxtaform.core.text.english.phrases import Phrase
 
-STAYS = frozenset(
-    "in on at inside within under underneath beneath behind beside by near below above between among amongst along across around round outside upon beyond through opposite atop before against aboard over".split()
-) | {"outside of", "in front of"}
+STAYS = lx.GRAMMAR.words("stays") | {"outside of", "in front of"}
 """Prepositions that say where somebody is."""
-COMES = frozenset("to into onto up down".split())
+COMES = lx.GRAMMAR.words("comes")
 """Prepositions that say where somebody comes to."""
 PLACE = "RHWL"
 """The kinds of nouns that are places."""
-_AT_WORK = frozenset(
-    "sweep clean search guard patrol tidy decorate haunt share rent explore circle mop paint dust scrub keep mind run wander".split()
-)
+_AT_WORK = lx.GRAMMAR.words("at work")
 """Deeds done to a place by whoever is in it."""
-_FIXTURES = frozenset(
-    "door window table wall chair stove bench counter shelf sink step steps clock lamp cupboard".split()
-)
+_FIXTURES = lx.GRAMMAR.words("fixtures")
 """What a room has: the kitchen window tells the kitchen."""
 _SPOT = 0.55
 """How surely a fixture, a piece of furniture or a barrier tells a place at most: enough where nothing else does, too little to leave a room for its door."""
 _STANDS_ALONE = frozenset(["bank", "entrance"])
 """Parts that are places where nothing says of what: the far bank."""
-_AIMED = frozenset("point aim throw laugh bark knock tug grab snap shoot fire nod wave shake".split())
+_BRINGS = lx.GRAMMAR.words("brings")
+_AIMED = lx.GRAMMAR.words("aimed")
 """Deeds that go at something: the place behind `at` is their aim, not where they happen."""
 
 
 def moving(deed: Deed | None) -> bool:
     """Whether somebody goes or brings something along."""
-    return deed is not None and (
-        deed.does("M") > 0.2
-        or deed.verb
-        in ("carry", "bring", "take", "lead", "drag", "push", "pull", "chase", "drive", "ride", "send", "bear")
-    )
+    return deed is not None and (deed.does("M") > 0.2 or deed.verb in _BRINGS)
 
 
 def place_key(p: Phrase) -> str:

@@ -12,18 +12,18 @@ from juxtaform.core.text.english.register import Being
 REMEMBERED = 6
 """Sentences that a pronoun reaches back at most."""
 _SIDE = {"she": "f", "her": "f", "hers": "f", "herself": "f", "he": "m", "him": "m", "his": "m", "himself": "m"}
-_SEVERAL = frozenset("they them their themselves both theirs all".split())
+_SEVERAL = lx.GRAMMAR.words("several")
 _WE = frozenset("we us ourselves".split())
 _ALL = frozenset("everyone everybody".split())
 _ANYBODY = ("I", "you")
-_COUNTLESS = frozenset("hundred thousand dozen million score".split())
+_COUNTLESS = lx.GRAMMAR.words("countless")
 _OF_THE_LIVING = "STVFBEX"
 """Deeds that only the living do: say, think, see, feel, laugh, eat, play."""
 _BY_ONESELF = frozenset("beside behind before above below beneath under over around about near".split()) | {
     "in front of"
 }
-_TAKEN_ALONG = frozenset("take bring carry have keep drag pull lead".split())
-_DOES = frozenset("he she they i we".split())
+_TAKEN_ALONG = lx.GRAMMAR.words("taken along")
+_DOES = lx.GRAMMAR.words("does")
 _NO_OBJECT = frozenset("his its their".split())
 
 

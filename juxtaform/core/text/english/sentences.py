@@ -13,33 +13,14 @@ from juxtaform.core.text.english.clauses import Sentence, parsed
 from juxtaform.core.text.english.tagging import SAID, TOKEN, Names, tagged
 from juxtaform.core.text.manuscript import Manuscript, Passage
 from juxtaform.core.text.names import Named
+from juxtaform.core.text.speech import habit_of, said
 
 _END = re.compile(r"[.!?…]+[\"”’')\]»]*(?=\s|$)|(?<=\x01)\s+|\n\s*\n")
-_ABBREVIATIONS = frozenset("mr mrs ms dr st prof no vs etc e.g i.e int ext est capt sgt mt".split())
+_ABBREVIATIONS = lx.GRAMMAR.words("abbreviations")
 _CAPITALS = re.compile(r"(?<![\w’'])[A-ZÀ-ÞŁŠŽ][\w’'\-]*")
 _LOUD = re.compile(r"(?<!\w)[A-ZÀ-Þ][A-ZÀ-Þ’'\-]+(?:\s+[A-ZÀ-Þ][A-ZÀ-Þ’'\-]*)*(?!\w)")
 
-_TURNS = {
-    "then": "then",
-    "suddenly": "then",
-    "but": "but",
-    "and": "and",
-    "so": "so",
-    "now": "then",
-    "when": "when",
-    "while": "when",
-    "as": "when",
-    "meanwhile": "time",
-    "soon": "then",
-    "at": "",
-    "finally": "then",
-    "once": "when",
-    "until": "when",
-    "after": "when",
-    "before": "when",
-    "next": "then",
-    "later": "time",
-}
+_TURNS = lx.GRAMMAR.group_of("turns")
 
 
 @dataclass(frozen=True)
@@ -96,6 +77,17 @@ def read(words: str, names: Names) -> Sentence:
     """A sentence read; what depends on the same words and names is remembered."""
     here = frozenset(_CAPITALS.findall(words))
     return _sentence(words, here & names.names, frozenset(w.casefold() for w in here) & names.small)
+
+
+@lru_cache(maxsize=4096)
+def loosely(text: str, names: frozenset[str]) -> tuple[tuple[tuple[int, Sentence], ...], tuple[tuple[int, int], ...]]:
+    """Some English words by themselves: their sentences, each with the offset at which it begins, and where something is said in them."""
+    speeches = tuple(said(text, habit_of(text)))
+    told = text
+    for a, b in speeches:
+        told = told[:a] + SAID + " " * (b - a - 1) + told[b:]
+    known = Names(names, frozenset())
+    return tuple((a, read(told[a:b], known)) for a, b in spans(text, told, 0, len(text), speeches)), speeches
 
 
 def quietened(words: str, known: frozenset[str]) -> str:

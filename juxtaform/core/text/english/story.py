@@ -21,7 +21,7 @@ from juxtaform.core.text.names import NEW, Mention, Named, heading_place, titled
 from juxtaform.core.text.piece import Line, Piece
 from juxtaform.core.text.speech import bare
 
-_WAITED_FOR = frozenset("wait look search long call ask listen hope shout cry send reach".split())
+_WAITED_FOR = lx.GRAMMAR.words("waited for")
 _CALLED_TO = re.compile(
     r"(?:^|[,.!?…—–“‘\"']\s*|\b(?:[Hh]ello|[Dd]ear|[Oo]h|[Yy]es|[Nn]o|[Gg]ood (?:morning|night|evening|day)|[Tt]hank you|[Cc]ome on|[Pp]lease),?\s+)"
     r"((?:(?:Mr|Mrs|Ms|Dr)\.?\s)?[A-ZÀ-Þ][\w’'\-]+(?:\s[A-ZÀ-Þ][\w’'\-]+)?|mother|father|mum|dad|grandma|grandpa|sir|madam|child)(?=[,.!?…—–”’\"']|$)"
@@ -455,4 +455,4 @@ def _gone(p: Phrase, deed: Deed) -> bool:
     return deed.verb in ("be", "go", "seem") and any(w in _MISSING for w in deed.particles)
 
 
-_MISSING = frozenset("gone missing absent away nowhere".split())
+_MISSING = lx.GRAMMAR.words("missing")

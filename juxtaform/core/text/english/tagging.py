@@ -190,10 +190,8 @@ def _small(low: str) -> tuple[tuple[str, float], ...]:
     return tuple((tag, max(-5.0, log(weight / total))) for tag, weight in found.items())
 
 
-_IRREGULAR_S = frozenset("was is has does".split())
-_SAME_PAST = frozenset(
-    "put set let cut shut hit hurt cast burst cost spread split shed thrust quit read beat bet rid wet".split()
-)
+_IRREGULAR_S = lx.GRAMMAR.words("irregular s")
+_SAME_PAST = lx.GRAMMAR.words("same past")
 _SAME_PLURAL = frozenset("sheep deer fish".split())
 
 

@@ -20,19 +20,8 @@ from juxtaform.core.text.weights import weights_in
 
 LEAST = 0.6
 """Odds against staying from which on a mention becomes the place; below 1, for a story that is held back too long is wrong in every picture after."""
-_TIES = {
-    "in": "in inside into within aboard",
-    "on": "on onto upon atop",
-    "at": "at",
-    "to": "to",
-    "up or down": "up down",
-    "through": "through across along over around round past",
-    "under": "under below beneath underneath",
-    "near": "by near beside behind above between among amongst before beyond outside opposite against alongside toward towards",
-    "from": "from off out",
-    "of": "of",
-}
-_TIE = {word: tie for tie, words in _TIES.items() for word in words.split()} | {
+_TIES = tuple(lx.GRAMMAR.by_group("ties"))
+_TIE = lx.GRAMMAR.group_of("ties") | {
     "in front of": "near",
     "outside of": "near",
     "out of": "from",
@@ -54,8 +43,8 @@ _SORTS = {
     "vehicle": "V",
 }
 _TIED_SORTS = ("place", "room", "holder", "thing", "else")
-_RESTS = frozenset("be stand sit lie live stay wait hang stop sleep lean kneel".split())
-_ENTERS = frozenset("reach enter cross visit approach explore climb".split())
+_RESTS = lx.GRAMMAR.words("rests")
+_ENTERS = lx.GRAMMAR.words("enters")
 _IT = frozenset(["it", "them", "which"])
 
 
