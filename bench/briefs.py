@@ -21,6 +21,7 @@ from tests import (
     brief_table_seventh,
     brief_table_sixth,
     brief_table_tenth,
+    brief_table_thirteenth,
 )
 from tests.brief_table import LATER, TABLE, Row, judged
 from tests.conftest import flat
@@ -50,8 +51,11 @@ def preflight_on_hand_made_truth() -> None:
         ("seventh briefs, mended after their first reading", brief_table_seventh.WORKED),
         ("eighth briefs, mended after their first reading", brief_table_eighth.WORKED),
         ("ninth briefs, mended after their first reading", brief_table_ninth.READ),
-        ("tenth briefs, of which only the counts were read", brief_table_ninth.READ_ONCE),
-        ("eleventh briefs, of which only the counts were read", brief_table_tenth.ONCE),
+        ("tenth briefs, mended after their second reading", brief_table_ninth.READ_ONCE),
+        ("eleventh briefs, mended after their second reading", brief_table_tenth.ONCE),
+        ("twelfth briefs, mended after their first reading", brief_table_tenth.TWELFTH),
+        ("thirteenth briefs, mended after their first reading", brief_table_thirteenth.THIRTEENTH),
+        ("fourteenth briefs, mended after their first reading", brief_table_thirteenth.FOURTEENTH),
     ):
         clean = sum(1 for row in table if not row.expected)
         print(f"{name}: {len(table)} briefs, {clean} of them clean")

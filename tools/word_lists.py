@@ -34,10 +34,25 @@ LISTS = (
         "travels",
         "Deeds that go a way for a while: no still shows the way.",
         "walk.v#1 hurry.v#1 run.v#1 fly.v#1 ride.v#1 swim.v#1 crawl.v#1 wander.v#1 travel.v#1+ travel.v#2 rush.v#1 row.v#1 sail.v#1 glide.v#1 float.v#1 roll.v#1 drive.v#1"
-        " climb.v#1 march.v#1 slide.v#1 hop.v#1 jump.v#1 follow.v#1",
+        " climb.v#1 climb.v#2 march.v#1 slide.v#1 hop.v#1 jump.v#1 follow.v#1",
         0.4,
-        "go tiptoe tippytoe pussyfoot strut swagger float drift waft stalk stagger pace stumble flounder trample reel toe mouse debouch fin formicate poise maunder tool submarine keel coggle dodder jump spring leap bounce ricochet rebound carom hurdle"
+        "skin go tiptoe tippytoe pussyfoot strut swagger float drift waft stalk stagger pace stumble flounder trample reel toe mouse debouch fin formicate poise maunder tool submarine keel coggle dodder jump spring leap bounce ricochet rebound carom hurdle"
         " shadow lag tailgate escalade vault gad squish prance butterfly fleet outrun backpack caper pronk scuff scuffle globe-trot backstroke skinny-dip skin-dive snorkel",
+    ),
+    Derived(
+        "sounds",
+        "What a thing does that is heard as it goes: `squeaks across the yard`.",
+        "sound.v#2 sound.v#3 sound.v#4",
+        0.4,
+        "ring drum pink trump tweet boom plunk blast consonate crump dissonate knell tick ticktack ticktock tink",
+    ),
+    Derived(
+        "hauls",
+        "Deeds that take something along a way.",
+        "pull.v#1 push.v#1 carry.v#1 chase.v#1 transport.v#1",
+        0.5,
+        "attract thrust jerk poke repel stuff ram yank prod jab pluck elbow tweeze adduct introvert intussuscept obtrude toenail tug carry channel advect retransmit"
+        " refloat teleport transmit",
     ),
     Derived(
         "depictions",
@@ -65,6 +80,16 @@ LISTS = (
         "dislike.v#1 love.v#1 love.v#2 fear.v#2 fear.v#1 admire.v#1 pity.v#1 envy.v#1 prefer.v#1 resent.v#1 cherish.v#1",
         0.5,
         "worship panic commiserate condole contemn cotton freak compassionate fetishize care choose",
+    ),
+    Derived(
+        "asks",
+        "Deeds that say what somebody is to do: it is not done yet.",
+        "request.v#1 request.v#2 order.v#1 order.v#2 promise.v#1 urge.v#1 urge.v#2 threaten.v#1",
+        0.4,
+        "question bar contract rent sue endanger jeopardize jeopardise incite agitate remand underwrite instigate lease menace outlaw proscribe bull charter exact imperil overburden page"
+        " action affiance autograph betroth brazen buttonhole canvas censor convoke countersign covenant criminalise decoy embargo encore foment illegalise illegalize impeach impugn"
+        " initial ink litigate mobilise nix oppugn panhandle peril plight preachify rejuvenate rumpus schnorr sermonise sermonize shnorr stool subvent subvention summons undersign visa"
+        " veto disallow counterclaim counterchallenge arrogate",
     ),
     Derived(
         "calls",

@@ -34,6 +34,8 @@ from tests import (
     brief_table_ninth,
     brief_table_seventh,
     brief_table_sixth,
+    brief_table_tenth,
+    brief_table_thirteenth,
 )
 from tests.brief_table import HARBOUR, LATER, TABLE, Row, World, judged, person, view
 from tests.brief_table import _rows as rows
@@ -451,6 +453,11 @@ def test_a_stuff_is_a_word_of_style_where_it_says_how_the_picture_is_made(words,
         (brief_table_seventh.WORKED, 1, 3),
         (brief_table_eighth.WORKED, 2, 2),
         (brief_table_ninth.READ, 1, 2),
+        (brief_table_ninth.READ_ONCE, 0, 1),
+        (brief_table_tenth.ONCE, 0, 2),
+        (brief_table_tenth.TWELFTH, 0, 1),
+        (brief_table_thirteenth.THIRTEENTH, 0, 5),
+        (brief_table_thirteenth.FOURTEENTH, 2, 2),
     ],
 )
 def test_later_briefs_stay_near_what_is_wanted(table, most_wrong, most_missed):

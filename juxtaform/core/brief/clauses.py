@@ -22,9 +22,12 @@ DEPICTIONS = _LISTS.words("depictions") | lx.KNOWN.words("depictions")
 """What shows somebody who is not there."""
 _MINDS = _LISTS.words("minds")
 _MESSAGES = _LISTS.words("messages")
+_TRACES = _LISTS.words("traces")
 _DEPICT = _LISTS.words("depict")
 _CALL = _LISTS.words("call") | lx.KNOWN.words("calls")
 _SEEK = _LISTS.words("seek")
+_ASKS = lx.KNOWN.words("asks") | _LISTS.words("asks")
+"""Deeds that say what somebody is to do."""
 _HEAR = _LISTS.words("hear")
 _ON_THEM = _LISTS.words("on them")
 """What somebody has on or about them that is seen with them in it."""
@@ -99,7 +102,9 @@ def standing(words: Words, start: int, end: int, kind: str) -> Standing | None:
         deed.modal in ("would", "should", "ought", "might") or (deed.modal == "will" and not deed.denied)
     ):
         return "spoken of"
-    if deed is not None and p.role == "subject" and deed.perfect and _is_aside(s, deed):
+    if _only_asked(s, p):
+        return "spoken of"
+    if deed is not None and p.role == "subject" and (deed.perfect or deed.past) and _is_aside(s, deed):
         return "spoken of"
     if deed is not None and deed.relative and deed.past and p.role != "subject" and _present_tense(s):
         return "spoken of"
@@ -111,9 +116,7 @@ def standing(words: Words, start: int, end: int, kind: str) -> Standing | None:
             and (lx.meaning(owned.head).share("B") > 0.4 or owned.head in _ON_THEM)
         ):
             return "seen"
-        does = owned.deed if owned is not None and owned.role == "subject" else None
-        alone = not any(t.low in ("she", "her", "hers", "he", "his", "him") for t in s.tokens)
-        return "absent" if alone and does is not None and does.verb in _LIES and does.at else "owner"
+        return "absent" if owned is not None and (owned.head in _TRACES or _left_behind(s, owned)) else "owner"
     if p.role == "at":
         return _behind(s, p)
     if (
@@ -131,6 +134,27 @@ def standing(words: Words, start: int, end: int, kind: str) -> Standing | None:
         if deed.denied:
             return "spoken of"
     return "seen"
+
+
+def _left_behind(s: Sentence, owned: Phrase) -> bool:
+    """Whether somebody's thing lies or hangs somewhere, and nothing else speaks of them."""
+    does = owned.deed
+    if does is None or owned.role != "subject" or not does.at:
+        return False
+    if any(t.low in ("she", "her", "hers", "he", "his", "him") for t in s.tokens):
+        return False
+    put = does.past and len(s.deeds) == 1 and any(t.text == "," and owned.end <= t.start < does.start for t in s.tokens)
+    return does.verb in _LIES or put
+
+
+def _only_asked(s: Sentence, p: Phrase) -> bool:
+    """Whether somebody stands in what is only asked for, ordered or promised: `begs the warden to let Pim go`."""
+    to = next((t for t in reversed(s.tokens) if t.end <= p.start and t.low == "to" and t.tag != "I"), None)
+    done = next((d for d in s.deeds if to is not None and d.start in (to.start, to.end + 1)), None)
+    asks = next((d for d in reversed(s.deeds) if to is not None and d.end <= to.start), None)
+    if to is None or done is None or asks is None or asks.verb not in _ASKS:
+        return False
+    return not any(to.end <= t.start < p.start and (t.text in ",;:" or t.low in ("and", "but")) for t in s.tokens)
 
 
 def _is_aside(s: Sentence, deed: Deed) -> bool:
@@ -161,7 +185,8 @@ def _behind(s: Sentence, p: Phrase) -> Standing:
     if p.prep == "for":
         if deed is not None and deed.verb in (*_SEEK, *IN_HEAD):
             return "absent"
-        if deed is not None and deed.objects and deed.verb not in _BEFORE_THEM:
+        room = deed is not None and any(q.head in ("room", "way", "space", "place") for q in deed.objects)
+        if deed is not None and deed.objects and not room and deed.verb not in _BEFORE_THEM:
             return "spoken of"
         return "spoken of" if before is not None and before.head in _MESSAGES else "seen"
     if p.prep in ("from", "by") and before is not None and (before.head in _MESSAGES or before.head in DEPICTIONS):
@@ -363,6 +388,10 @@ def _changes(s: Sentence, d: Deed) -> bool:
     return next((t.low for t in s.tokens if t.start >= d.end), "") in ("down", "up")
 
 
+DETAILED = 4
+"""From so many things told of somebody on they are described: a man with an anchor on his arm and a parrot on his hat."""
+
+
 def described_strangers(words: Words, held: frozenset[str]) -> Iterator[tuple[int, int]]:
     """People who are described and act in the picture, for whom nobody of `held` (nouns and names of threads) stands: start and end of the description."""
     for offset, s in words.sentences:
@@ -382,6 +411,9 @@ def described_strangers(words: Words, held: frozenset[str]) -> Iterator[tuple[in
             more = [
                 q for q in s.phrases if q.role == "at" and q.prep in ("with", "in") and p.end < q.start < p.deed.start
             ]
-            if len(more) >= 1 and (len(more) + len(p.described) >= 2 or any(q.described for q in more)):
+            between = sum(1 for q in s.phrases if p.end < q.start < p.deed.start)
+            if len(more) >= 1 and (
+                len(more) + len(p.described) >= 2 or between >= DETAILED or any(q.described for q in more)
+            ):
                 last = max((q.end for q in s.phrases if p.end < q.start < p.deed.start), default=p.end)
                 yield offset + p.start, offset + last

@@ -13,7 +13,7 @@ TIMES = (
     (r"afternoon", "in the afternoon"),
     (r"dusk|sunset|twilight|evening|sun (?:sets|sinks|goes down|is setting|is sinking|is going down)", "at dusk"),
     (
-        r"midnight|night(?![- ]?(?:shirt|gown|cap|dress|light|mare|stand|ingale|clothes))|moonlit|moonlight|starlit|starlight",
+        r"midnight|night(?![- ]?(?:shirt|gown|cap|dress|light|mare|stand|ingale|clothes))|under the stars|moonlit|moonlight|starlit|starlight",
         "at night",
     ),
     (r"daylight|broad day|in the day|by day", "by day"),
@@ -24,7 +24,10 @@ WEATHERS = (
     (r"snow|snowing|snowy|snowfall|blizzard", "in snow"),
     (r"fog|foggy|mist|misty", "in fog"),
     (r"storm|stormy|thunder|lightning", "in a storm"),
-    (r"sunny|sunshine|sunlit|bright sun|blue sky|cloudless", "in sunshine"),
+    (
+        r"sunny|sunshine|sunlit|bright sun|blue sky|cloudless|in the sun|sunlight|sun(?:light)? (?:on|shines|falls|glints|burns|beats)",
+        "in sunshine",
+    ),
 )
 WEATHER = re.compile("|".join(rf"(?P<w{i}>\b(?:{p})\b)" for i, (p, _) in enumerate(WEATHERS)), re.IGNORECASE)
 _ON_FIGURES = {

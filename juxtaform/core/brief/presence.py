@@ -10,6 +10,7 @@ from itertools import pairwise
 
 from juxtaform.core.brief.clauses import is_depicted, standing
 from juxtaform.core.brief.compose import Member, Phrase
+from juxtaform.core.brief.stylewords import HUE
 from juxtaform.core.brief.words import Words, read_words
 from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.lists import word_lists
@@ -66,6 +67,11 @@ _SOMEBODY = re.compile(
     r"(?:a |two |one |small |old |bare )*(?:hands?|feet|eyes?|face|fingers|boots|claws?|paws?)(?= (?:on|at|in|lift|hold|reach|turn|grip|press|open|touch|point|rest|around|under|above|close|stare|look|tap|peer)))",
     re.IGNORECASE,
 )
+_ONE_OF_SEVERAL = re.compile(
+    r"\b(?:the (?:[a-z]+est|first|second|third|fourth|fifth|sixth|seventh|last|other)|one of them|another)(?=\s*(?:[.,;:!?—–]|$|of them\b|has\b|is\b))",
+    re.IGNORECASE,
+)
+"""One of a thread that is several: `squeaks the smallest`."""
 _SOMEBODY_ELSE = re.compile(
     r"\b(?:a|another|two) (?:\w+ ){0,2}(?:hands?|feet|foot|eyes?|face|claws?|paws?|figure|silhouette)(?= \w)",
     re.IGNORECASE,
@@ -93,6 +99,9 @@ class Presence:
     definite: frozenset[str]
     pairs: frozenset[tuple[str, str]]
     generic: tuple[str, ...]
+    one_of_several: bool
+    tinted: frozenset[str]
+    """The colours of a hand, an arm or a tail that is nobody's who is named."""
 
     def unspoken(self, members: Sequence[Member]) -> Iterator[Member]:
         """Those of the cast for whom nothing in the words stands (no name, noun, pronoun or plural), or whom they put elsewhere."""
@@ -119,6 +128,12 @@ class Presence:
             who = next((m for m in rest if _sex(m.wording, m.name) == sex), None)
             if who is not None:
                 rest.remove(who)
+        if self.one_of_several:
+            rest = [m for m in rest if not _is_several(m)]
+        for colour in self.tinted:
+            tinted = [m for m in members if colour in _coats(m.wording)]
+            if len(tinted) == 1 and tinted[0] in rest:
+                rest.remove(tinted[0])
         if self.somebody_else or (self.somebody and not any(m.id in self.named for m in members)):
             rest = rest[1:]
         yield from rest
@@ -129,7 +144,9 @@ class Presence:
         if self.pairs & _pairs(m.wording) or (m.kind == "prop" and self.definite & _parts(m.wording)):
             return True
         wanted = _nouns(f"{m.name} {m.wording} {m.short}", m.kind == "prop", m.name)
-        return bool(self.nouns & wanted) or any(f"{w}s" in self.nouns or lx.plural(w) in self.nouns for w in wanted)
+        return bool(self.nouns & wanted) or any(
+            f"{w}s" in self.nouns or lx.plural(w) in self.nouns or lx.singular(w) in self.nouns for w in wanted
+        )
 
 
 def presence(
@@ -177,7 +194,7 @@ def presence(
         bool(_TOGETHER.search(text)) or any(w.several for w in read),
         tuple(dict.fromkeys(_ONE[(m.group(1) or m.group(2)).casefold()] for m in _SINGLE.finditer(text))),
         tuple(_ONE[pronoun] for w in read for pronoun in w.done_to),
-        bool(_SOMEBODY.search(text)),
+        bool(_SOMEBODY.search(text)) or any(w.loose_part for w in read),
         bool(_SOMEBODY_ELSE.search(text)),
         any(w.it_alone for w in read),
         all(_nothing_shown(p.text, w) for p, w in zip(own, read, strict=True)),
@@ -185,6 +202,8 @@ def presence(
         frozenset[str]().union(*(w.definite for w in read)),
         _pairs(text),
         tuple(s for w, s in _GENERIC.items() if w in plain),
+        bool(_ONE_OF_SEVERAL.search(text)),
+        frozenset(a for a, b in _pairs(text) if a in HUE and lx.meaning(b).share("B") > 0.4),
     )
 
 
@@ -253,6 +272,19 @@ def _nouns(words: str, is_prop: bool, name: str) -> frozenset[str]:
         return frozenset([name.casefold().split()[-1]]) if name else frozenset()
     found = [w for w in plain if lx.living(lx.singular(w)) >= 0.45 and lx.word(lx.singular(w)).total]
     return frozenset(found[:3])
+
+
+def _is_several(m: Member) -> bool:
+    """Whether a thread is several: the twins, the geese."""
+    last = m.name.split()[-1].casefold() if m.name.split() else ""
+    return last != lx.singular(last)
+
+
+@lru_cache(maxsize=2048)
+def _coats(wording: str) -> frozenset[str]:
+    """The colours that a wording gives somebody all over: a pink octopus."""
+    words = re.findall(r"[a-z][\w-]*", wording.casefold())
+    return frozenset(a for a, b in pairwise(words) if a in HUE and lx.meaning(b).share("PA") > 0.2)
 
 
 @lru_cache(maxsize=2048)

@@ -180,7 +180,8 @@ def disagree(word: str, hue: str) -> bool:
 
 
 COLOUR_WORD = re.compile(
-    r"(?<![\w-])(" + "|".join(sorted(map(re.escape, HUE), key=len, reverse=True)) + r")(?![\w])", re.IGNORECASE
+    r"(?<![\w-])(?:[a-z]+-)?(" + "|".join(sorted(map(re.escape, HUE), key=len, reverse=True)) + r")(?![\w])",
+    re.IGNORECASE,
 )
 
 

@@ -70,7 +70,7 @@ def _clauses(sentences: Sequence[tuple[int, Sentence]]) -> Iterator[tuple[int, i
                 if (
                     d.verb in IN_HEAD
                     and not (d.verb == "mean" and not d.subjects)
-                    and (d.verb != "know" or d.objects)
+                    and (d.verb != "know" or d.objects or _of_a_clause(s, d))
                     and (d.subjects or d.denied)
                     and d.modal != "may"
                     and not (d.verb == "think" and d.at)
@@ -103,7 +103,7 @@ def _nothing_shown(sentences: Sequence[tuple[int, Sentence]]) -> tuple[int, int,
     """Words of which no clause says what is now and is so, with what the first of them tells instead: start, end, and the reason."""
     told: tuple[int, int, str] | None = None
     for offset, s in sentences:
-        since = next((t.start for t in s.tokens if t.low == "since"), s.end + 1)
+        since = next((t.start for t in s.tokens[1:] if t.low == "since"), s.end + 1)
         where = next((t.start for t in s.tokens[1:] if t.low == "where"), s.end + 1)
         of_another = {t.start for t in s.tokens if t.low == "being"} | {
             t.start for t in s.tokens if t.start >= min(since, where)
@@ -125,6 +125,14 @@ def _not_now(s: Sentence, d: Deed) -> str | None:
     """What a clause tells that is not now, or is not so: what could be, what will be, what has been all the time or never, what is nowhere."""
     if d.modal in ("would", "could", "might") and not d.denied:
         return "what could be"
+    if s.tokens[0].low in ("whoever", "whenever"):
+        return "what may be or is now and then"
+    if (
+        d.modal == "must"
+        and not d.denied
+        and (d.perfect or d.tag in "BG" or "be" in {t.low for t in s.tokens if d.start <= t.start < d.end})
+    ):
+        return "what somebody supposes"
     if d.modal == "will" and not d.denied:
         later = any(t.low in _LATER for t in s.tokens) or any(_is_time(q) for q in s.phrases)
         return "what is still to come" if later or any(x.supposed for x in s.deeds) else None
@@ -132,9 +140,10 @@ def _not_now(s: Sentence, d: Deed) -> str | None:
     low = [t.low for t in s.tokens]
     if d.perfect:
         lasting = "since" in low or any(q.prep == "for" and q.several and _is_time(q) for q in d.at)
+        lasting = lasting or any(q.head == "time" and q.several for q in d.objects)
         if lasting or nobody or ("never" in low and "so" not in low):
             return "what was or was not before"
-    elif d.denied and "never" in low and not d.modal:
+    elif not d.modal and _never(s, d):
         return "what never happens"
     if d.past and any(_is_time(p) and p.det == "that" for p in s.phrases):
         return "what was before"
@@ -144,6 +153,8 @@ def _not_now(s: Sentence, d: Deed) -> str | None:
         return "what somebody feels"
     if d.verb in _FEELS and next((t.low for t in s.tokens if t.start >= d.end), "").endswith("ing"):
         return "what somebody feels"
+    if d.modal == "can" and nobody:
+        return "what nobody is able to do"
     if d.modal == "can" and any(q.prep == "than" for q in d.at):
         return "what somebody is able to do"
     if d.verb == "exist" and d.denied:
@@ -152,6 +163,30 @@ def _not_now(s: Sentence, d: Deed) -> str | None:
     if d.subjects and d.subjects[0].det == "no" and nowhere:
         return "what is nowhere"
     return None
+
+
+def _never(s: Sentence, d: Deed) -> bool:
+    """Whether `never` stands with a deed: `never lets go`, `is never satisfied`; not `never without her hat`."""
+    before = max((x.end for x in s.deeds if x.end <= d.start and x.verb != "be"), default=s.start)
+    for t, after in pairwise(s.tokens):
+        if t.low == "never" and (
+            (before <= t.start < d.start and after.tag != "I") or (d.verb == "be" and t.start == d.end + 1)
+        ):
+            return True
+    return False
+
+
+def _of_a_clause(s: Sentence, d: Deed) -> bool:
+    """Whether a clause is what is known: `knows that owls eat shrews`."""
+    return next((t.low for t in s.tokens if t.start >= d.end), "") in (
+        "that",
+        "how",
+        "where",
+        "what",
+        "why",
+        "who",
+        "whether",
+    )
 
 
 def _is_felt(verb: str, p: Phrase) -> bool:

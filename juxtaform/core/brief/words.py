@@ -53,6 +53,18 @@ class Words:
         )
 
     @cached_property
+    def loose_part(self) -> bool:
+        """Whether a part of a body stands in the words by itself, and nobody's: `two yellow eyes`."""
+        return any(
+            lx.meaning(p.head).share("B") > 0.6
+            and p.role in ("subject", "")
+            and p.det in ("", "a", "an")
+            and not (p.owner or p.owning or p.unreal or p.compound)
+            for _, s in self.sentences
+            for p in s.phrases
+        )
+
+    @cached_property
     def it_alone(self) -> bool:
         """Whether `it` stands behind a verb or a preposition, and nothing named before it can be meant."""
         for _, s in self.sentences:

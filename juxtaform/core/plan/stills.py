@@ -8,6 +8,7 @@ from functools import lru_cache
 from typing import Literal
 
 from juxtaform.core.text.english import lexicon as lx
+from juxtaform.core.text.english.clauses import Deed
 from juxtaform.core.text.english.phrases import Phrase as Noun
 from juxtaform.core.text.english.sentences import loosely
 from juxtaform.core.text.tokens import tokens
@@ -21,6 +22,8 @@ _CAMERA = re.compile(
     r"fade(?:s)?\s+(?:in|out|to)\b[^.;,]*|cut(?:s)?\s+to\b[^.;,]*)",
     re.IGNORECASE,
 )
+_IS_THING = re.compile(r"\b(?:the|an?|his|her|its|their|my|some|no|of|with|and|\w+['’]s)\s+$", re.IGNORECASE)
+"""What stands before a word of the camera that is a thing: `reads the tracks with her finger`."""
 _TO = r"(?:then|and then|before|until|while|as)"
 _COURSE = re.compile(
     r"\b(?:(?:and\s+)?(?:then|slowly|suddenly|gradually|quickly)\s+)?(?:starts?|begins?|continues?|keeps?)\s+(?:to\s+\w+|\w+ing)\b[^.;,]*|"
@@ -32,13 +35,18 @@ _COURSE = re.compile(
     re.IGNORECASE,
 )
 _MOMENTS = re.compile(
-    r"[,;]?\s*\b(?:and then|then|after that|afterwards|next,|a moment later|moments later|finally|before (?:(?:he|she|it|they)(?! can\b)|\w+ing)|"
-    r"(?<!waits )(?<!wait )(?<!waiting )(?<!sleeps )(?<!stays )(?<!wave )(?<!waves )until)(?!\w)",
+    r"[,;]?\s*\b(?:and then|then|after that|afterwards|next,|a moment later|moments later|finally|before (?:(?:he|she|it|they)(?! can\b)|\w+ing)"
+    r")(?!\w)",
     re.IGNORECASE,
 )
+_SOUNDS = lx.KNOWN.words("sounds")
+_HAULS = lx.KNOWN.words("hauls") | lx.GRAMMAR.words("hauls")
+_GOING = lx.TRAVELS | _SOUNDS | _HAULS
+_GROUND = frozenset("across along over through up down past towards toward".split())
+"""Prepositions of the ground that somebody goes over."""
 _WAYS = frozenset(
     """down up along across around round through over past into onto out-of to towards toward from after off away back in out by uphill downhill
-    upstairs downstairs""".split()
+    upstairs downstairs under behind between""".split()
 )
 """Prepositions and adverbs that say which way somebody goes."""
 _DEEDS = lx.GRAMMAR.words("deeds one after another")
@@ -75,13 +83,15 @@ def moving_words(shows: str, names: frozenset[str] = frozenset()) -> list[Moving
     """
     found: list[MovingWords] = []
     plain = tokens(shows)
-    if any(lemma in lx.TRAVELS for t in plain for lemma in lx.lemmas(t, "v")):
+    if any(lemma in _GOING for t in plain for lemma in lx.lemmas(t, "v")):
         found += _travelling(shows, names)
     for kind, pattern, hints in (("camera", _CAMERA, _CAMERA_HINTS), ("motion", _COURSE, _COURSE_HINTS)):
         for m in pattern.finditer(shows) if not plain.isdisjoint(hints) else ():
             words = m.group().rstrip(" .")
             lead = len(words) - len(words.lstrip())
             start, end = m.start() + lead, m.start() + len(words)
+            if kind == "camera" and _IS_THING.search(shows, 0, start):
+                continue
             if words.strip() and not any(f.start < end and start < f.end for f in found):
                 found.append(MovingWords(start, end, words.strip(), kind))  # type: ignore[arg-type]
     return sorted(found, key=lambda m: m.start)
@@ -94,24 +104,38 @@ def _travelling(shows: str, names: frozenset[str]) -> tuple[MovingWords, ...]:
     for offset, s in loosely(shows, names)[0]:
         for i, deed in enumerate(s.deeds):
             comes = not deed.finite and i > 0 and s.deeds[i - 1].verb in ("come", "go") and s.deeds[i - 1].finite
-            if deed.verb not in lx.TRAVELS or deed.denied or deed.past or deed.modal or not (deed.finite or comes):
+            if deed.verb not in _GOING or deed.denied or deed.past or deed.modal or not (deed.finite or comes):
                 continue
-            taken = any(q.det or q.owning for q in deed.objects)  # `runs a comb through her hair`
-            if taken or not any(_goes(who, deed.verb) for who in deed.subjects):
+            if not any(_goes(who, deed) for who in deed.subjects):
                 continue
             start = offset + (s.deeds[i - 1].start if comes else deed.start)
             course = re.match(r"[^.;,]*", shows[start:])
             words = course.group().rstrip() if course else ""
-            behind = [t.low for t in s.tokens if t.start >= deed.end][:1]
-            if any(q.prep.replace(" ", "-") in _WAYS for q in deed.at) or (behind and behind[0] in _WAYS):
+            behind = next((t.low for t in s.tokens if t.start >= deed.end), "")
+            over_ground = any(_is_way(q) for q in deed.at)
+            some_way = behind in _WAYS or any(q.prep.replace(" ", "-") in _WAYS for q in deed.at)
+            if over_ground or (some_way and deed.verb in lx.TRAVELS):
                 found.append(MovingWords(start, start + len(words), words, "motion"))
     return tuple(found)
 
 
-def _goes(who: Noun, verb: str) -> bool:
-    """Whether a subject is somebody, or something that drives, flies, sails or rolls."""
-    if verb in ("roll", "slide") and lx.meaning(who.head).share("OFKD") > 0.5:
+def _is_way(q: Noun) -> bool:
+    """Whether a phrase is the ground that somebody goes over: any but a body behind `across`, a place behind `up`."""
+    means = lx.meaning(q.head)
+    if q.prep in ("across", "along", "past"):
+        return means.share("B") < 0.5
+    return q.prep in _GROUND and means.share("LWRHD") > 0.4
+
+
+def _goes(who: Noun, deed: Deed) -> bool:
+    """Whether a subject is somebody, or something that drives, flies, sails or rolls; and takes something along where the deed does."""
+    if any(q.det or q.owning for q in deed.objects) != (deed.verb in _HAULS):
+        return False  # `runs a comb through her hair`
+    rolls = deed.verb in ("roll", "slide", *_SOUNDS) and bool(who.det or who.several)
+    if rolls and lx.meaning(who.head).share("OFKDC") > 0.5:
         return True
+    if deed.verb in _SOUNDS:
+        return lx.meaning(who.head).share("V") > 0.3
     return bool(who.pronoun or who.name) or lx.living(who.head) >= 0.45 or lx.meaning(who.head).share("V") > 0.3
 
 
