@@ -67,9 +67,9 @@ def attached(
     props = [
         m
         for m in shot.members
-        if m.kind == "prop" and m.id not in here.named and m.owner not in owners and not here.speaks_of(m)
+        if m.kind == "prop" and m.id not in here.named and m.owner not in owners and not here.unnamed.speaks_of(m)
     ]
-    for m in props if len(props) > 1 or not here.it else ():
+    for m in props if len(props) > 1 or not here.unnamed.it else ():
         yield found_in_brief(
             kind="attached_not_named",
             title=f"“{m.name}” is attached, but not in the words",

@@ -1,0 +1,195 @@
+"""What in a shot's own words can stand for somebody who is not named: a pronoun, a plural, a noun of their wording, a part of a body."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from functools import lru_cache
+from itertools import pairwise
+
+from juxtaform.core.brief.compose import Member
+from juxtaform.core.brief.stylewords import HUE
+from juxtaform.core.brief.words import read_words
+from juxtaform.core.text.english import lexicon as lx
+
+_GENERIC = {"man": "m", "boy": "m", "gentleman": "m", "lad": "m", "woman": "f", "girl": "f", "lady": "f"}
+"""Nouns for anybody of a sex, whatever their wording says that they are."""
+_COMMON = lx.DETERMINERS | lx.OWNING | lx.PREPOSITIONS | lx.LINKS | lx.USUAL
+"""Words of which none tells whose something is."""
+_TOGETHER = re.compile(
+    r"^only (?=(?-i:[A-Z]))|\bno(?:body| one) but\b|\b(?:they|them|their|themselves|both|everyone|everybody|all (?:of them|three|four|five|six)|the (?:two|three|four|five|six)|together|each other|one another|"
+    r"the (?:others|friends|children|crew|family|pair|couple|group|company|travellers|companions|sisters|brothers|twins|band|team))\b",
+    re.IGNORECASE,
+)
+_ONE = {
+    "she": "f",
+    "her": "f",
+    "hers": "f",
+    "herself": "f",
+    "he": "m",
+    "his": "m",
+    "him": "m",
+    "himself": "m",
+    "it": "",
+    "its": "",
+}
+_SINGLE = re.compile(r"\b(she|her|hers|herself|he|his|him|himself)\b|(?:^|[.!?;]\s+)(it)\b", re.IGNORECASE)
+_SOMEBODY = re.compile(
+    r"\b(?:somebody|someone|a (?:small |tall |lone |dark |single )?(?:figure|silhouette|person|stranger|child|shape)|"
+    r"(?:a |two |one |small |old |bare )*(?:hands?|feet|eyes?|face|fingers|boots|claws?|paws?)(?= (?:on|at|in|lift|hold|reach|turn|grip|press|open|touch|point|rest|around|under|above|close|stare|look|tap|peer)))",
+    re.IGNORECASE,
+)
+_ONE_OF_SEVERAL = re.compile(
+    r"\b(?:the (?:[a-z]+est|first|second|third|fourth|fifth|sixth|seventh|last|other)|one of them|another)(?=\s*(?:[.,;:!?—–]|$|of them\b|has\b|is\b))",
+    re.IGNORECASE,
+)
+"""One of a thread that is several: `squeaks the smallest`."""
+_SOMEBODY_ELSE = re.compile(
+    r"\b(?:a|another|two) (?:\w+ ){0,2}(?:hands?|feet|foot|eyes?|face|claws?|paws?|figure|silhouette)(?= \w)",
+    re.IGNORECASE,
+)
+"""A part of somebody who is not named, whoever else is: `behind his back a small hand reaches for the lamp`."""
+
+
+@dataclass(frozen=True)
+class Unnamed:
+    """What can stand for somebody: several `together`, `singles` and `others` pronouns by sex (who does something, to whom it is done), `somebody`
+    whoever it is, or `somebody_else` than those named, `it` without a thing before it, the words' `nouns`, those that are `definite`, `pairs` of words on end,
+    `generic` nouns by sex, `one_of_several`, and the colours of a hand or a tail that is nobody's (`tinted`)."""
+
+    together: bool
+    singles: tuple[str, ...]
+    others: tuple[str, ...]
+    somebody: bool
+    somebody_else: bool
+    it: bool
+    nouns: frozenset[str]
+    definite: frozenset[str]
+    pairs: frozenset[tuple[str, str]]
+    generic: tuple[str, ...]
+    one_of_several: bool
+    tinted: frozenset[str]
+
+    def unspoken(self, members: Sequence[Member], named: Sequence[str]) -> Iterator[Member]:
+        """Those of the cast who are not `named` and for whom nothing else in the words stands: no noun, pronoun or plural."""
+        rest = [m for m in members if m.id not in named and not self.speaks_of(m)]
+        if self.together:
+            return
+        for sex in self.singles:
+            sexes = {_sex(m.wording, m.name) for m in members if m.id in named}
+            exact = next((m for m in rest if sex and _sex(m.wording, m.name) == sex), None)
+            if sex in sexes or (not exact and "" in sexes):
+                continue
+            fits = (sex, "") if sex else ("",)
+            who = exact or next((m for m in rest if _sex(m.wording, m.name) in fits), None)
+            if who is not None:
+                rest.remove(who)
+        for sex in self.others:
+            if any(m.id in named and _sex(m.wording, m.name) == sex for m in members):
+                continue
+            who = next((m for m in rest if _sex(m.wording, m.name) == sex), None)
+            if who is not None:
+                rest.remove(who)
+        for sex in self.generic:
+            who = next((m for m in rest if _sex(m.wording, m.name) == sex), None)
+            if who is not None:
+                rest.remove(who)
+        if self.one_of_several:
+            rest = [m for m in rest if not _is_several(m)]
+        for colour in self.tinted:
+            tinted = [m for m in members if colour in _coats(m.wording)]
+            if len(tinted) == 1 and tinted[0] in rest:
+                rest.remove(tinted[0])
+        if self.somebody_else or (self.somebody and not any(m.id in named for m in members)):
+            rest = rest[1:]
+        yield from rest
+
+    def speaks_of(self, m: Member) -> bool:
+        """Whether a noun of a member's wording or name (the crab, the girl, the key) stands in the words, or two words on end of its wording (a red fez), or
+        of a prop the part that its wording tells of (the spout)."""
+        if self.pairs & _pairs(m.wording) or (m.kind == "prop" and self.definite & _parts(m.wording)):
+            return True
+        wanted = _nouns(f"{m.name} {m.wording} {m.short}", m.kind == "prop", m.name)
+        return bool(self.nouns & wanted) or any(
+            f"{w}s" in self.nouns or lx.plural(w) in self.nouns or lx.singular(w) in self.nouns for w in wanted
+        )
+
+
+@lru_cache(maxsize=4096)
+def unnamed(texts: tuple[str, ...], names: frozenset[str]) -> Unnamed:
+    """Read a shot's own words; `names` are the words of the threads' names."""
+    text = " ".join(texts)
+    read = [read_words(t, names) for t in texts]
+    pairs = _pairs(text)
+    plain = frozenset(re.findall(r"[a-z][\w-]+", text.casefold()))
+    return Unnamed(
+        together=bool(_TOGETHER.search(text)) or any(w.several for w in read),
+        singles=tuple(dict.fromkeys(_ONE[(m.group(1) or m.group(2)).casefold()] for m in _SINGLE.finditer(text))),
+        others=tuple(_ONE[pronoun] for w in read for pronoun in w.done_to),
+        somebody=bool(_SOMEBODY.search(text)) or any(w.loose_part for w in read),
+        somebody_else=bool(_SOMEBODY_ELSE.search(text)),
+        it=any(w.it_alone for w in read),
+        nouns=plain,
+        definite=frozenset[str]().union(*(w.definite for w in read)),
+        pairs=pairs,
+        generic=tuple(s for w, s in _GENERIC.items() if w in plain),
+        one_of_several=bool(_ONE_OF_SEVERAL.search(text)),
+        tinted=frozenset(a for a, b in pairs if a in HUE and lx.meaning(b).share("B") > 0.4),
+    )
+
+
+@lru_cache(maxsize=2048)
+def _parts(wording: str) -> frozenset[str]:
+    """The things that a wording names."""
+    words = (lx.singular(w) for w in re.findall(r"[a-z][\w-]+", wording.casefold()))
+    return frozenset(w for w in words if lx.meaning(w).share("OKNF") > 0.5 and lx.word(w).pos.get("n"))
+
+
+@lru_cache(maxsize=2048)
+def _pairs(text: str) -> frozenset[tuple[str, str]]:
+    """Words on end that tell of something: the second of them can be a thing, the first can be said of it."""
+    words = re.findall(r"[a-z][\w-]*|[^\sa-z]", text.casefold())
+    return frozenset(
+        (a, lx.singular(b))
+        for a, b in pairwise(words)
+        if len(a) > 2 < len(b) and a not in _COMMON and lx.word(lx.singular(b)).share("BCO") > 0.3
+    )
+
+
+@lru_cache(maxsize=2048)
+def _nouns(words: str, is_prop: bool, name: str) -> frozenset[str]:
+    """Nouns that stand for somebody of that wording: what they are, not what they wear."""
+    plain = re.findall(r"[a-z][\w-]+", words.casefold())
+    if is_prop:
+        return frozenset([name.casefold().split()[-1]]) if name else frozenset()
+    found = [w for w in plain if lx.living(lx.singular(w)) >= 0.45 and lx.word(lx.singular(w)).total]
+    return frozenset(found[:3])
+
+
+def _is_several(m: Member) -> bool:
+    """Whether a thread is several: the twins, the geese."""
+    last = m.name.split()[-1].casefold() if m.name.split() else ""
+    return last != lx.singular(last)
+
+
+@lru_cache(maxsize=2048)
+def _coats(wording: str) -> frozenset[str]:
+    """The colours that a wording gives somebody all over: a pink octopus."""
+    words = re.findall(r"[a-z][\w-]*", wording.casefold())
+    return frozenset(a for a, b in pairwise(words) if a in HUE and lx.meaning(b).share("PA") > 0.2)
+
+
+@lru_cache(maxsize=2048)
+def _sex(wording: str, name: str) -> str:
+    words = re.findall(r"[a-z]+", f"{name} {wording}".casefold())
+    for w in words:
+        kin = lx.KIN.get(w, w)
+        if sex := "f" if kin in lx.FEMALE else "m" if kin in lx.MALE else lx.word(w).sex:
+            return sex
+    for w in words:
+        if w in ("she", "her"):
+            return "f"
+        if w in ("he", "his"):
+            return "m"
+    return ""
