@@ -13,6 +13,7 @@ from juxtaform.studio import briefs, plan, projects, takes, threads
 from juxtaform.studio.desk import Desk
 from tests import (
     brief_table_eighth,
+    brief_table_fifteenth,
     brief_table_fifth,
     brief_table_fourth,
     brief_table_fresh,
@@ -56,6 +57,8 @@ def preflight_on_hand_made_truth() -> None:
         ("twelfth briefs, mended after their first reading", brief_table_tenth.TWELFTH),
         ("thirteenth briefs, mended after their first reading", brief_table_thirteenth.THIRTEENTH),
         ("fourteenth briefs, mended after their first reading", brief_table_thirteenth.FOURTEENTH),
+        ("fifteenth briefs, mended after their first reading", brief_table_fifteenth.FIFTEENTH),
+        ("sixteenth briefs, mended after their first reading", brief_table_fifteenth.SIXTEENTH),
     ):
         clean = sum(1 for row in table if not row.expected)
         print(f"{name}: {len(table)} briefs, {clean} of them clean")

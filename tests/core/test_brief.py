@@ -29,6 +29,7 @@ from juxtaform.core.text.difference import word_difference
 from juxtaform.records.rules import TEMPLATE_PLACES, ProfileRow
 from tests import (
     brief_table_eighth,
+    brief_table_fifteenth,
     brief_table_fifth,
     brief_table_fourth,
     brief_table_ninth,
@@ -458,6 +459,8 @@ def test_a_stuff_is_a_word_of_style_where_it_says_how_the_picture_is_made(words,
         (brief_table_tenth.TWELFTH, 0, 1),
         (brief_table_thirteenth.THIRTEENTH, 0, 5),
         (brief_table_thirteenth.FOURTEENTH, 2, 2),
+        (brief_table_fifteenth.FIFTEENTH, 2, 1),
+        (brief_table_fifteenth.SIXTEENTH, 3, 7),
     ],
 )
 def test_later_briefs_stay_near_what_is_wanted(table, most_wrong, most_missed):

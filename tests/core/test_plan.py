@@ -97,6 +97,13 @@ def test_two_who_keep_their_order_or_of_whom_one_is_placed_nowhere_cross_no_line
         ("The lamp, slowly turning.", ["slowly turning"]),
         ("Fade to black.", ["Fade to black"]),
         ("Bo runs across the square, waving.", ["runs across the square"]),
+        ("A girl dashes down the slope.", ["dashes down the slope"]),
+        ("The boys drag the sled across the ice.", ["drag the sled across the ice"]),
+        ("A cart squeaks across the yard.", ["squeaks across the yard"]),
+        ("The path runs along the river.", []),
+        ("A woman runs a comb through her hair.", []),
+        ("Bo reads the tracks with a lens.", []),
+        ("A boy climbs out of the chimney.", []),
     ],
 )
 def test_words_that_no_still_can_show(shows, words):

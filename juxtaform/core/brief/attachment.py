@@ -25,6 +25,8 @@ def attached(
         name, kind = by_id[thread].named.name, by_id[thread].kind
         if kind == "setting" and has_setting:
             place = next(m for m in shot.members if m.kind == "setting")
+            if place.id in here.named:
+                continue  # the barge in the mouth of the tunnel
             yield found_at(
                 phrase,
                 start,

@@ -7,10 +7,10 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
-from juxtaform.core.brief.clothes import carried, garments
 from juxtaform.core.brief.compose import Member
 from juxtaform.core.brief.light import TIME, WEATHER, all_times, all_weathers, time_at, weather_at
 from juxtaform.core.brief.stylewords import COLOUR_WORD, HUE, disagree
+from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.lists import word_lists
 from juxtaform.core.text.tokens import tokens
 
@@ -177,10 +177,10 @@ def _owner(text: str, at: int, having: Sequence[Worded]) -> Worded | None:
 def taken_off(text: str, worn: str) -> Iterator[tuple[int, int, str]]:
     """Words that take away what somebody wears: start, end, and the garment."""
     if "without" in tokens(text):
-        for noun in dict.fromkeys((*garments(worn), *carried(worn))):
-            for m in re.finditer(
-                rf"\bwithout (?:his|her|their|its) (?:[\w-]+ )?{re.escape(noun)}\b", text, re.IGNORECASE
-            ):
+        told = frozenset(re.findall(r"[a-z][a-z-]+", worn.casefold()))
+        for m in re.finditer(r"\bwithout (?:his|her|their|its) (?:[\w-]+ )??([a-z-]+)\b", text, re.IGNORECASE):
+            noun = m.group(1).casefold()
+            if noun in told and lx.word(lx.singular(noun)).pos.get("n") and lx.living(lx.singular(noun)) < 0.5:
                 yield m.start(), m.end(), noun
 
 

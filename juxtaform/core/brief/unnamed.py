@@ -18,10 +18,11 @@ _GENERIC = {"man": "m", "boy": "m", "gentleman": "m", "lad": "m", "woman": "f", 
 _COMMON = lx.DETERMINERS | lx.OWNING | lx.PREPOSITIONS | lx.LINKS | lx.USUAL
 """Words of which none tells whose something is."""
 _TOGETHER = re.compile(
-    r"^only (?=(?-i:[A-Z]))|\bno(?:body| one) but\b|\b(?:they|them|their|themselves|both|everyone|everybody|all (?:of them|three|four|five|six)|the (?:two|three|four|five|six)|together|each other|one another|"
+    r"^only (?=(?-i:[A-Z]))|\bno(?:body| one) but\b|\b(?:both|everyone|everybody|all (?:of them|three|four|five|six)|the (?:two|three|four|five|six)|together|each other|one another|"
     r"the (?:others|friends|children|crew|family|pair|couple|group|company|travellers|companions|sisters|brothers|twins|band|team))\b",
     re.IGNORECASE,
 )
+_THEY = re.compile(r"\b(?:they|them|their|themselves)\b", re.IGNORECASE)
 _ONE = {
     "she": "f",
     "her": "f",
@@ -54,14 +55,15 @@ _SOMEBODY_ELSE = re.compile(
 
 @dataclass(frozen=True)
 class Unnamed:
-    """What can stand for somebody: several `together`, `singles` and `others` pronouns by sex (who does something, to whom it is done), `somebody`
+    """What can stand for somebody: several `together`, or meant by `they` or a plural, `singles` and `others` pronouns by sex (who does something, to whom it is done), `somebody`
     whoever it is, or `somebody_else` than those named, `it` without a thing before it, the words' `nouns`, those that are `definite`, `pairs` of words on end,
     `generic` nouns by sex, `one_of_several`, and the colours of a hand or a tail that is nobody's (`tinted`)."""
 
     together: bool
+    they: bool
     singles: tuple[str, ...]
     others: tuple[str, ...]
-    somebody: bool
+    somebody: int
     somebody_else: bool
     it: bool
     nouns: frozenset[str]
@@ -74,7 +76,7 @@ class Unnamed:
     def unspoken(self, members: Sequence[Member], named: Sequence[str]) -> Iterator[Member]:
         """Those of the cast who are not `named` and for whom nothing else in the words stands: no noun, pronoun or plural."""
         rest = [m for m in members if m.id not in named and not self.speaks_of(m)]
-        if self.together:
+        if self.together or (self.they and not any(_is_several(m) for m in members if m.id in named)):
             return
         for sex in self.singles:
             sexes = {_sex(m.wording, m.name) for m in members if m.id in named}
@@ -101,8 +103,8 @@ class Unnamed:
             tinted = [m for m in members if colour in _coats(m.wording)]
             if len(tinted) == 1 and tinted[0] in rest:
                 rest.remove(tinted[0])
-        if self.somebody_else or (self.somebody and not any(m.id in named for m in members)):
-            rest = rest[1:]
+        alone = not any(m.id in named for m in members)
+        rest = rest[max(int(self.somebody_else), self.somebody if alone or self.somebody > 1 else 0) :]
         yield from rest
 
     def speaks_of(self, m: Member) -> bool:
@@ -124,10 +126,11 @@ def unnamed(texts: tuple[str, ...], names: frozenset[str]) -> Unnamed:
     pairs = _pairs(text)
     plain = frozenset(re.findall(r"[a-z][\w-]+", text.casefold()))
     return Unnamed(
-        together=bool(_TOGETHER.search(text)) or any(w.several for w in read),
+        together=bool(_TOGETHER.search(text)),
+        they=bool(_THEY.search(text)) or any(w.several for w in read),
         singles=tuple(dict.fromkeys(_ONE[(m.group(1) or m.group(2)).casefold()] for m in _SINGLE.finditer(text))),
         others=tuple(_ONE[pronoun] for w in read for pronoun in w.done_to),
-        somebody=bool(_SOMEBODY.search(text)) or any(w.loose_part for w in read),
+        somebody=max([int(bool(_SOMEBODY.search(text))), *(w.loose_bodies for w in read)]),
         somebody_else=bool(_SOMEBODY_ELSE.search(text)),
         it=any(w.it_alone for w in read),
         nouns=plain,

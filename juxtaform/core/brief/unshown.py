@@ -16,6 +16,7 @@ IN_HEAD = _LISTS.words("in head") | lx.KNOWN.words("in mind")
 """Deeds of the mind."""
 _FEELS = _LISTS.words("feels") | lx.KNOWN.words("feels")
 """What somebody feels and does not show."""
+_PROMISES = _LISTS.words("promises")
 _LATER = _LISTS.words("later")
 
 
@@ -125,7 +126,9 @@ def _not_now(s: Sentence, d: Deed) -> str | None:
     """What a clause tells that is not now, or is not so: what could be, what will be, what has been all the time or never, what is nowhere."""
     if d.modal in ("would", "could", "might") and not d.denied:
         return "what could be"
-    if s.tokens[0].low in ("whoever", "whenever"):
+    if s.tokens[0].low in ("whoever", "whenever") or (
+        s.tokens[0].low == "if" and s.tokens[1:2] and s.tokens[1].low != "only"
+    ):
         return "what may be or is now and then"
     if (
         d.modal == "must"
@@ -153,6 +156,10 @@ def _not_now(s: Sentence, d: Deed) -> str | None:
         return "what somebody feels"
     if d.verb in _FEELS and next((t.low for t in s.tokens if t.start >= d.end), "").endswith("ing"):
         return "what somebody feels"
+    if _in_general(d):
+        return "what is so in general"
+    if d.verb in _PROMISES and next((t.low for t in s.tokens if t.start >= d.end), "") in ("to", "never"):
+        return "what is still to come"
     if d.modal == "can" and nobody:
         return "what nobody is able to do"
     if d.modal == "can" and any(q.prep == "than" for q in d.at):
@@ -163,6 +170,15 @@ def _not_now(s: Sentence, d: Deed) -> str | None:
     if d.subjects and d.subjects[0].det == "no" and nowhere:
         return "what is nowhere"
     return None
+
+
+def _in_general(d: Deed) -> bool:
+    """Whether a clause tells how a kind is: `Trolls are afraid of daylight`, `Every canal has its queen`."""
+    if d.verb not in ("be", "have") or not d.subjects or any(q.prep not in ("of", "than", "like") for q in d.at):
+        return False
+    p = d.subjects[0]
+    kind = p.several and not (p.det or p.owning or p.owner or p.pronoun or p.name or p.count > 1)
+    return p.det == "every" or (kind and d.verb == "be" and lx.living(p.head) > 0.45)
 
 
 def _never(s: Sentence, d: Deed) -> bool:

@@ -19,6 +19,8 @@ _ABSTRACT = _LISTS.words("abstract")
 """What a thing of the mind is said to be: `Hope is all that she has`."""
 _SAID_LEAST = 3
 """Fewer quoted words are no speech: the “tide key”."""
+_ONE_EACH = ("face", "head", "back", "mouth", "nose", "body")
+"""Parts of a body that everybody has one of."""
 MONTHS = _LISTS.words("months")
 
 
@@ -53,16 +55,18 @@ class Words:
         )
 
     @cached_property
-    def loose_part(self) -> bool:
-        """Whether a part of a body stands in the words by itself, and nobody's: `two yellow eyes`."""
-        return any(
-            lx.meaning(p.head).share("B") > 0.6
+    def loose_bodies(self) -> int:
+        """How many are there of whom only a part is told, and nobody's: one for `two yellow eyes`, five for `five faces`."""
+        parts = [
+            p
+            for _, s in self.sentences
+            for p in s.phrases
+            if lx.meaning(p.head).share("B") > 0.6
             and p.role in ("subject", "")
             and p.det in ("", "a", "an")
             and not (p.owner or p.owning or p.unreal or p.compound)
-            for _, s in self.sentences
-            for p in s.phrases
-        )
+        ]
+        return max((p.count if p.head in _ONE_EACH and p.count else 1 for p in parts), default=0)
 
     @cached_property
     def it_alone(self) -> bool:

@@ -114,7 +114,10 @@ def _travelling(shows: str, names: frozenset[str]) -> tuple[MovingWords, ...]:
             behind = next((t.low for t in s.tokens if t.start >= deed.end), "")
             over_ground = any(_is_way(q) for q in deed.at)
             some_way = behind in _WAYS or any(q.prep.replace(" ", "-") in _WAYS for q in deed.at)
-            if over_ground or (some_way and deed.verb in lx.TRAVELS):
+            itself = any(q.pronoun.endswith(("self", "selves")) for q in deed.objects)
+            vehicle = any(lx.meaning(who.head).share("V") > 0.3 for who in deed.subjects)
+            goes = (deed.verb in lx.TRAVELS and deed.verb != "climb") or itself or (deed.verb in _SOUNDS and vehicle)
+            if over_ground or (some_way and goes):
                 found.append(MovingWords(start, start + len(words), words, "motion"))
     return tuple(found)
 
@@ -129,7 +132,7 @@ def _is_way(q: Noun) -> bool:
 
 def _goes(who: Noun, deed: Deed) -> bool:
     """Whether a subject is somebody, or something that drives, flies, sails or rolls; and takes something along where the deed does."""
-    if any(q.det or q.owning for q in deed.objects) != (deed.verb in _HAULS):
+    if any(q.det or q.owning or q.pronoun for q in deed.objects) != (deed.verb in _HAULS):
         return False  # `runs a comb through her hair`
     rolls = deed.verb in ("roll", "slide", *_SOUNDS) and bool(who.det or who.several)
     if rolls and lx.meaning(who.head).share("OFKDC") > 0.5:

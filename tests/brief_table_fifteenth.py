@@ -1,0 +1,195 @@
+"""A hundred briefs with hand-made truth, in a fifteenth and a sixteenth world, written when the fourteen before had taught (docs/briefs.md has the first rates)."""
+
+from __future__ import annotations
+
+from juxtaform.core.brief.compose import Member, StyleWords
+from tests.brief_table import World, person, place, view
+from tests.brief_table import _rows as rows
+from tests.brief_table_fresh import A, D, F, M, N, T, U
+
+CANAL = World(
+    {
+        "tilly": person(
+            "tilly", "Tilly", "Tilly, a girl of seven: two brown bunches, dungarees, a plaster on her knee."
+        ),
+        "pa": person("pa", "Pa", "Pa, a bargeman: sideburns, a navy jumper, a pencil behind his ear."),
+        "heron": person("heron", "The heron", "The heron, tall and grey, with one leg tucked up."),
+        "queen": person(
+            "queen", "The canal queen", "The canal queen: green weed for hair, a crown of bottle caps, white eyes."
+        ),
+        "rat": person("rat", "Monty", "Monty, a water rat in a bowler hat."),
+        "barge": place("barge", "Barge", "A red barge with flower pots on its roof."),
+        "lock": place("lock", "Lock", "A lock with dripping black gates, in the evening."),
+        "tunnel": place("tunnel", "Tunnel", "A brick tunnel, pitch dark but for one lamp."),
+        "market": place("market", "Market", "A market on the quay, blue awnings, in the morning."),
+        "pole": Member(
+            "pole", "prop", "Barge pole", "A long barge pole with an iron tip.", owner="pa", views=(view("pole"),)
+        ),
+        "cap": Member("cap", "prop", "Bottle cap", "A golden bottle cap.", views=(view("cap"),)),
+    },
+    {"litho": StyleWords("litho", "Litho", "Three-colour litho with grain.", ("litho", "grain"), donts=("cars",))},
+    {
+        "heron": ("heron",),
+        "queen": ("the queen",),
+        "rat": ("the rat",),
+        "pa": ("her father",),
+        "barge": ("the barge",),
+        "lock": ("the lock",),
+        "tunnel": ("the tunnel",),
+        "market": ("the market",),
+        "pole": ("the pole",),
+        "cap": ("the cap",),
+    },
+    {"tilly": {"oilskins": "Yellow oilskins and a sou'wester."}},
+    {"pa": (("", "jumper", "blue"),)},
+)
+
+FIFTEENTH = rows(
+    CANAL,
+    "litho",
+    ("Tilly sits on the roof between the flower pots, legs dangling.", "tilly barge", ""),
+    ("Pa leans his whole weight on the pole.", "pa pole barge", ""),
+    ("Pa leans his whole weight on the pole.", "pa barge", N),
+    ("Pa in a red jumper at the tiller.", "pa barge", F),
+    ("The heron stands in the reeds like a question mark.", "heron barge", ""),
+    ("The heron spears a fish.", "heron lock", ""),
+    ("The heron spears a fish.", "heron tilly lock", A),
+    ("Monty lifts his bowler hat to the heron.", "rat heron lock", ""),
+    ("Monty lifts his bowler hat to the heron.", "rat lock", N),
+    ("A bowler hat floats on the black water.", "lock", ""),
+    ("The gates of the lock groan open.", "lock", ""),
+    ("The barge slides into the tunnel.", "barge", M),
+    ("The barge in the mouth of the tunnel, half of it already in the dark.", "barge", ""),
+    ("Pitch dark. Only the lamp on the bow.", "tunnel", ""),
+    ("White eyes open under the water.", "queen tunnel", ""),
+    ("White eyes open under the water.", "tunnel", ""),
+    ("A hand of weed reaches over the rail.", "queen barge", ""),
+    ("The queen drags herself up the side of the barge.", "queen barge", M),
+    ("The queen, dripping, on the roof of the barge, flower pots round her like a court.", "queen barge", ""),
+    ("“Who took my cap?” asks the queen.", "queen barge", ""),
+    ("Tilly's hand in her pocket, something golden between her fingers.", "tilly cap barge", ""),
+    ("Tilly holds the cap up to the lamp.", "tilly cap tunnel", ""),
+    ("Tilly holds the cap up to the lamp.", "tilly tunnel", N),
+    ("Tilly remembers the thing that glittered in the mud.", "tilly barge", U),
+    ("Pa sleeps through it all.", "pa barge", ""),
+    ("Pa wouldn't believe a word of it.", "pa barge", U),
+    ("The queen without her crown looks small.", "queen barge", F),
+    ("The crown of bottle caps, one gap in it.", "tunnel", ""),
+    ("Tilly fits the cap into the gap.", "tilly queen cap barge", ""),
+    ("For a hundred years nobody has spoken to her kindly.", "queen tunnel", U),
+    ("The queen sinks back without a ripple.", "queen tunnel", ""),
+    ("Rings of light on the ceiling of the tunnel.", "tunnel", ""),
+    ("Tilly in oilskins too large for her, the sou'wester over her eyes.", "tilly/oilskins barge", ""),
+    ("Tilly in oilskins too large for her, the sou'wester over her eyes.", "tilly barge", F),
+    ("The market at midnight.", "market", F),
+    ("Baskets of cherries under the awnings.", "market", ""),
+    ("Pa haggles over a basket of cherries.", "pa market", ""),
+    ("Pa haggles over a basket of cherries.", "pa barge", ""),
+    ("Tilly, cherries over both ears, grins at the heron.", "tilly heron market", ""),
+    ("A juggler with a goatee, bells on his knees and a hoop round his neck blocks their way.", "market", D),
+    ("The juggler's clubs whirl above the heads.", "market", ""),
+    ("Tilly jumps down, grabs the rope and ties it to the ring.", "tilly market", T),
+    ("A rope round an iron ring.", "market", ""),
+    ("Should they stay another day?", "tilly pa market", U),
+    ("From the bridge somebody waves with a scarf.", "market", ""),
+    ("Tilly waves back to a bowler hat in the reeds.", "tilly rat lock", ""),
+    ("Every canal has its queen.", "lock", U),
+    ("The barge chugs off into the evening.", "barge", M),
+    ("Smoke from the stove pipe, a red dot in the fields.", "barge", ""),
+    ("The empty mooring; a cherry stone on the wall.", "market", ""),
+)
+
+ORBIT = World(
+    {
+        "ada": person(
+            "ada", "Rook", "Rook, a mechanic of twenty: a mohawk, an orange flight suit, a scar on her chin."
+        ),
+        "cap": person("cap", "Captain Ume", "Captain Ume, sixty: white crew cut, an eye patch, a black coat."),
+        "bot": person("bot", "Toaster", "Toaster, a box-shaped robot with one crane arm.", ("one crane arm",)),
+        "weed": person("weed", "Sprig", "Sprig, a seedling in a tin, two leaves like hands."),
+        "clerks": person("clerks", "The auditors", "The auditors, three identical men in grey suits with briefcases."),
+        "wrench": Member(
+            "wrench", "prop", "Wrench", "A wrench as long as an arm.", owner="ada", views=(view("wrench"),)
+        ),
+        "visor": Member("visor", "prop", "Visor", "A gold visor with a crack.", views=(view("visor"),)),
+        "engine": place("engine", "Engine room", "An engine room of pipes and steam, lit red."),
+        "cockpit": place("cockpit", "Cockpit", "A cramped cockpit, stars outside."),
+        "hold": place("hold", "Cargo hold", "A huge hold stacked with crates."),
+        "moon": place("moon", "Grey moon", "A grey moon with sharp shadows, by day."),
+    },
+    {
+        "halftone": StyleWords(
+            "halftone", "Halftone", "Flat colour with halftone dots.", ("flat", "halftone"), donts=("lettering",)
+        )
+    },
+    {
+        "cap": ("Ume", "the captain"),
+        "ada": ("the mechanic",),
+        "bot": ("the robot",),
+        "weed": ("the seedling",),
+        "clerks": ("the men in grey",),
+        "wrench": ("the wrench",),
+        "visor": ("the visor",),
+        "engine": ("the engine room",),
+        "cockpit": ("the cockpit",),
+        "hold": ("the hold",),
+        "moon": ("the moon",),
+    },
+    {"ada": {"pressure suit": "A white pressure suit with a round helmet."}},
+    {"ada": (("", "suit", "orange"),), "cap": (("", "coat", "black"),)},
+)
+
+SIXTEENTH = rows(
+    ORBIT,
+    "halftone",
+    ("Rook hangs head down between the pipes.", "ada engine", ""),
+    ("Rook loosens a bolt with the wrench, teeth clenched.", "ada wrench engine", ""),
+    ("Rook loosens a bolt with the wrench, teeth clenched.", "ada engine", N),
+    ("A jet of steam hits Toaster full in the face.", "bot engine", ""),
+    ("A jet of steam hits Toaster full in the face.", "engine", N),
+    ("Captain Ume drums her fingers on the console.", "cap cockpit", ""),
+    ("Captain Ume without her eye patch.", "cap cockpit", F),
+    ("Captain Ume in a white coat at the window.", "cap cockpit", F),
+    ("The captain has not slept for three days.", "cap cockpit", U),
+    ("The captain's eye is red and small.", "cap cockpit", ""),
+    ("A red light blinks on the console. The captain frowns at it.", "cap cockpit", ""),
+    ("Three identical shadows fall across the crates.", "clerks hold", ""),
+    ("The auditors open their briefcases at the same moment.", "clerks hold", ""),
+    ("The auditors open their briefcases at the same moment.", "clerks ada hold", A),
+    ("The auditors march down the gangway in step.", "clerks hold", M),
+    ("The auditors, in step, halfway down the gangway.", "clerks hold", ""),
+    ("The first auditor counts, the second writes, the third yawns.", "clerks hold", ""),
+    ("Nobody likes the auditors.", "clerks hold", U),
+    ("Sprig stretches both leaves towards the lamp.", "weed engine", ""),
+    ("Sprig stretches both leaves towards the lamp.", "engine", N),
+    ("Rook hides the tin behind her back.", "ada weed hold", ""),
+    ("Rook hides Sprig behind her back.", "ada hold", N),
+    ("Plants are forbidden on board.", "hold", U),
+    ("A leaf pokes out of Rook's collar.", "ada weed hold", ""),
+    ("Toaster pretends to be a crate.", "bot hold", ""),
+    ("A crate with a crane arm.", "bot hold", ""),
+    ("If the auditors look up, all is lost.", "clerks hold", U),
+    ("Rook in her pressure suit bounces over the dust.", "ada/pressure_suit moon", M),
+    ("Rook in her pressure suit, a footprint behind her.", "ada/pressure_suit moon", ""),
+    ("Rook in her pressure suit, a footprint behind her.", "ada moon", F),
+    ("A cracked gold visor lies in the dust.", "visor moon", ""),
+    ("A cracked gold visor lies in the dust.", "visor ada moon", A),
+    ("Rook kneels over the visor and sees her own face in it.", "ada visor moon", ""),
+    ("Whose was it?", "moon", U),
+    ("The grey moon at dusk.", "moon", F),
+    ("The grey moon outside the cockpit, round and bright.", "cockpit", ""),
+    ("Rook in a blue suit climbs out of the hatch.", "ada moon", F),
+    ("A woman with gills, silver lips and a harpoon rises out of the crater.", "moon", D),
+    ("Toaster reels in the rope, hand over hand.", "bot moon", ""),
+    ("Rook trips, loses the wrench and tumbles into the crater.", "ada wrench moon", T),
+    ("The wrench spins away into the dark.", "wrench moon", M),
+    ("All three auditors press their noses to the same porthole.", "clerks hold", ""),
+    ("All three auditors press their noses to the same porthole.", "hold", N),
+    ("Ume snaps at the men in grey.", "cap clerks cockpit", ""),
+    ("Ume snaps at the men in grey.", "cap cockpit", N),
+    ("Rook's wrench leans against the airlock.", "ada hold", f"{A} {N}"),
+    ("Somewhere a pump is still running.", "engine", U),
+    ("Sprig has grown a third leaf.", "weed engine", ""),
+    ("Five faces round one tin with a flower in it.", "ada cap bot weed engine", ""),
+    ("Stars.", "cockpit", ""),
+)
