@@ -19,6 +19,7 @@ from tests import (
     brief_table_fresh,
     brief_table_later,
     brief_table_ninth,
+    brief_table_seventeenth,
     brief_table_seventh,
     brief_table_sixth,
     brief_table_tenth,
@@ -59,6 +60,8 @@ def preflight_on_hand_made_truth() -> None:
         ("fourteenth briefs, mended after their first reading", brief_table_thirteenth.FOURTEENTH),
         ("fifteenth briefs, mended after their first reading", brief_table_fifteenth.FIFTEENTH),
         ("sixteenth briefs, mended after their first reading", brief_table_fifteenth.SIXTEENTH),
+        ("seventeenth briefs, mended after their first reading", brief_table_seventeenth.SEVENTEENTH),
+        ("eighteenth briefs, mended after their first reading", brief_table_seventeenth.EIGHTEENTH),
     ):
         clean = sum(1 for row in table if not row.expected)
         print(f"{name}: {len(table)} briefs, {clean} of them clean")

@@ -33,6 +33,7 @@ from tests import (
     brief_table_fifth,
     brief_table_fourth,
     brief_table_ninth,
+    brief_table_seventeenth,
     brief_table_seventh,
     brief_table_sixth,
     brief_table_tenth,
@@ -460,7 +461,9 @@ def test_a_stuff_is_a_word_of_style_where_it_says_how_the_picture_is_made(words,
         (brief_table_thirteenth.THIRTEENTH, 0, 5),
         (brief_table_thirteenth.FOURTEENTH, 2, 2),
         (brief_table_fifteenth.FIFTEENTH, 2, 1),
-        (brief_table_fifteenth.SIXTEENTH, 3, 7),
+        (brief_table_fifteenth.SIXTEENTH, 3, 6),
+        (brief_table_seventeenth.SEVENTEENTH, 1, 1),
+        (brief_table_seventeenth.EIGHTEENTH, 3, 4),
     ],
 )
 def test_later_briefs_stay_near_what_is_wanted(table, most_wrong, most_missed):

@@ -74,7 +74,9 @@ def presence(
             how = _how(p.text, m.start, m.end, kinds[m.id], words)
             if how == "no name" or (
                 _several(p.text[m.start : m.end], reader.threads[m.id])
-                and (kinds[m.id] == "setting" or (kinds[m.id] == "prop" and _uncounted(p.text[: m.start])))
+                and (
+                    kinds[m.id] in ("setting", "character") or (kinds[m.id] == "prop" and _uncounted(p.text[: m.start]))
+                )
             ):
                 continue
             if is_depicted(words, m.start, m.end):

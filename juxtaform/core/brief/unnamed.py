@@ -154,9 +154,9 @@ def _pairs(text: str) -> frozenset[tuple[str, str]]:
     """Words on end that tell of something: the second of them can be a thing, the first can be said of it."""
     words = re.findall(r"[a-z][\w-]*|[^\sa-z]", text.casefold())
     return frozenset(
-        (a, lx.singular(b))
+        (a, _one(b))
         for a, b in pairwise(words)
-        if len(a) > 2 < len(b) and a not in _COMMON and lx.word(lx.singular(b)).share("BCO") > 0.3
+        if len(a) > 2 < len(b) and a not in _COMMON and lx.word(_one(b)).share("BCO") > 0.3
     )
 
 
@@ -168,6 +168,11 @@ def _nouns(words: str, is_prop: bool, name: str) -> frozenset[str]:
         return frozenset([name.casefold().split()[-1]]) if name else frozenset()
     found = [w for w in plain if lx.living(lx.singular(w)) >= 0.45 and lx.word(lx.singular(w)).total]
     return frozenset(found[:3])
+
+
+def _one(noun: str) -> str:
+    """A noun for one of several; `shoes` too, which the list has as a word of its own."""
+    return next(iter(lx.lemmas(noun, "n")[::-1]), lx.singular(noun))
 
 
 def _is_several(m: Member) -> bool:

@@ -103,6 +103,11 @@ def _clauses(sentences: Sequence[tuple[int, Sentence]]) -> Iterator[tuple[int, i
 def _nothing_shown(sentences: Sequence[tuple[int, Sentence]]) -> tuple[int, int, str] | None:
     """Words of which no clause says what is now and is so, with what the first of them tells instead: start, end, and the reason."""
     told: tuple[int, int, str] | None = None
+    if sentences and all(
+        s.tokens and s.tokens[-1].text == "?" and s.tokens[0].tag != "Q" and s.deeds for _, s in sentences
+    ):
+        (first, one), (last, other) = sentences[0], sentences[-1]
+        return first + one.start, last + other.end, "what is only asked"
     for offset, s in sentences:
         since = next((t.start for t in s.tokens[1:] if t.low == "since"), s.end + 1)
         where = next((t.start for t in s.tokens[1:] if t.low == "where"), s.end + 1)

@@ -42,7 +42,9 @@ _MOMENTS = re.compile(
 _SOUNDS = lx.KNOWN.words("sounds")
 _HAULS = lx.KNOWN.words("hauls") | lx.GRAMMAR.words("hauls")
 _GOING = lx.TRAVELS | _SOUNDS | _HAULS
-_GROUND = frozenset("across along over through up down past towards toward".split())
+_IN_HAND = ("hand", "arm", "side")
+"""What looks like an object in `hand in hand`."""
+_GROUND = frozenset("across along over through up down past into towards toward".split())
 """Prepositions of the ground that somebody goes over."""
 _WAYS = frozenset(
     """down up along across around round through over past into onto out-of to towards toward from after off away back in out by uphill downhill
@@ -112,8 +114,9 @@ def _travelling(shows: str, names: frozenset[str]) -> tuple[MovingWords, ...]:
             course = re.match(r"[^.;,]*", shows[start:])
             words = course.group().rstrip() if course else ""
             behind = next((t.low for t in s.tokens if t.start >= deed.end), "")
-            over_ground = any(_is_way(q) for q in deed.at)
-            some_way = behind in _WAYS or any(q.prep.replace(" ", "-") in _WAYS for q in deed.at)
+            ways = [q for q in deed.at if q.start >= deed.end]
+            over_ground = any(_is_way(q) for q in ways)
+            some_way = behind in _WAYS or any(q.prep.replace(" ", "-") in _WAYS for q in ways)
             itself = any(q.pronoun.endswith(("self", "selves")) for q in deed.objects)
             vehicle = any(lx.meaning(who.head).share("V") > 0.3 for who in deed.subjects)
             goes = (deed.verb in lx.TRAVELS and deed.verb != "climb") or itself or (deed.verb in _SOUNDS and vehicle)
@@ -132,7 +135,7 @@ def _is_way(q: Noun) -> bool:
 
 def _goes(who: Noun, deed: Deed) -> bool:
     """Whether a subject is somebody, or something that drives, flies, sails or rolls; and takes something along where the deed does."""
-    if any(q.det or q.owning or q.pronoun for q in deed.objects) != (deed.verb in _HAULS):
+    if any(q.head not in _IN_HAND for q in deed.objects) != (deed.verb in _HAULS):
         return False  # `runs a comb through her hair`
     rolls = deed.verb in ("roll", "slide", *_SOUNDS) and bool(who.det or who.several)
     if rolls and lx.meaning(who.head).share("OFKDC") > 0.5:

@@ -61,7 +61,7 @@ class Reader:
                     continue
                 by_case = self._owner if plain[:1].isupper() else self._free
                 by_case.setdefault(plain if plain[:1].isupper() else plain.casefold(), t.id)
-                if t.kind in ("setting", "prop") and plain[:1].isupper():
+                if (t.kind in ("setting", "prop") and plain[:1].isupper()) or plain.startswith(("The ", "A ", "An ")):
                     self._free.setdefault(plain.casefold(), t.id)
         self.words = frozenset(w for name in self._owner for w in name.split())
         """The words of all names."""

@@ -1,0 +1,200 @@
+"""A hundred briefs with hand-made truth, in a seventeenth and an eighteenth world, written when the sixteen before had taught; docs/briefs.md has the first rates."""
+
+from __future__ import annotations
+
+from juxtaform.core.brief.compose import Member, StyleWords
+from tests.brief_table import World, person, place, view
+from tests.brief_table import _rows as rows
+from tests.brief_table_fresh import A, D, F, M, N, T, U
+
+SALT = World(
+    {
+        "noor": person("noor", "Noor", "Noor, a girl of twelve: a shaved neck, a coral headcloth, cracked sandals."),
+        "uncle": person(
+            "uncle", "Uncle Zafir", "Uncle Zafir, a salt trader: a hooked nose, an indigo robe, a silver ring."
+        ),
+        "camel": person("camel", "Madam", "Madam, an old camel with a bell and a torn lip.", ("a bell",)),
+        "jinn": person("jinn", "The whirl", "The whirl, a dust devil with two burning eyes."),
+        "boy": person("boy", "Idris", "Idris, a boy of nine: a green skullcap, a sling over his shoulder."),
+        "slab": Member("slab", "prop", "Salt slab", "A grey slab of salt, as big as a door.", views=(view("slab"),)),
+        "waterskin": Member(
+            "waterskin",
+            "prop",
+            "Waterskin",
+            "A patched waterskin with a wooden plug.",
+            owner="noor",
+            views=(view("waterskin"),),
+        ),
+        "flats": place("flats", "Salt flats", "White salt flats to the horizon, at noon."),
+        "well": place("well", "Well", "A stone well under three palms, at dusk."),
+        "tent": place("tent", "Tent", "A low goat-hair tent with one lantern, at night."),
+        "gorge": place("gorge", "Gorge", "A red gorge, so narrow that a camel just fits."),
+    },
+    {
+        "aqua": StyleWords(
+            "aqua", "Aquarelle", "Loose watercolour, much white paper.", ("watercolour", "loose"), donts=("cars",)
+        )
+    },
+    {
+        "uncle": ("Zafir", "her uncle", "the trader"),
+        "camel": ("the camel",),
+        "jinn": ("the dust devil",),
+        "boy": ("the boy",),
+        "slab": ("the slab",),
+        "waterskin": ("the waterskin",),
+        "well": ("the well",),
+        "tent": ("the tent",),
+        "gorge": ("the gorge",),
+        "flats": ("the flats",),
+    },
+    {"uncle": {"feast robe": "A white feast robe with gold thread."}},
+    {"uncle": (("", "robe", "blue"),), "boy": (("", "skullcap", "green"),)},
+)
+
+SEVENTEENTH = rows(
+    SALT,
+    "aqua",
+    ("Noor squints into the glare, one hand over her eyes.", "noor flats", ""),
+    ("Madam chews, her eyes half closed.", "camel well", ""),
+    ("Madam chews, her eyes half closed.", "camel noor well", A),
+    ("Uncle Zafir and Idris heave the slab onto the camel's back.", "uncle boy camel slab flats", ""),
+    ("Uncle Zafir and Idris heave the slab onto the camel's back.", "uncle boy slab flats", N),
+    ("The caravan winds along the edge of the flats.", "flats", M),
+    ("The caravan, a thread of dots under a white sky.", "flats", ""),
+    ("Zafir has crossed the flats forty times.", "uncle flats", U),
+    ("Zafir rubs his silver ring.", "uncle tent", ""),
+    ("Zafir in a brown robe pours tea.", "uncle tent", F),
+    ("Zafir in his feast robe, gold thread on his sleeves.", "uncle/feast_robe tent", ""),
+    ("Zafir in his feast robe, gold thread on his sleeves.", "uncle tent", F),
+    ("Two burning eyes in a column of dust.", "jinn flats", ""),
+    ("The whirl bows to Noor.", "jinn noor flats", ""),
+    ("The whirl bows to Noor.", "jinn flats", N),
+    ("Noor doubts her own eyes.", "noor flats", U),
+    ("Sand stings her face.", "noor flats", ""),
+    ("The dust devil races towards the caravan.", "jinn flats", M),
+    ("Men, camels, sacks: everything flies.", "flats", ""),
+    ("When the dust settles, Madam is gone.", "noor flats", A),
+    ("A bell in the sand.", "flats", ""),
+    ("Madam's bell lies in the sand.", "camel flats", A),
+    ("Madam without her bell at the well.", "camel well", F),
+    ("Noor follows the hoofprints into the gorge.", "noor gorge", M),
+    ("Noor in the gorge, a strip of sky above her.", "noor gorge", ""),
+    ("The gorge might have no other end.", "noor gorge", U),
+    ("Idris loads his sling, swings it and lets go.", "boy gorge", T),
+    ("Idris with his sling stretched, a stone between his fingers.", "boy gorge", ""),
+    ("Idris in a red skullcap grins.", "boy gorge", F),
+    ("Noor shares the last of the water with Idris.", "noor boy waterskin gorge", ""),
+    ("Noor holds the waterskin upside down: one drop.", "noor waterskin gorge", ""),
+    ("Noor holds the waterskin upside down: one drop.", "noor gorge", N),
+    ("The well at dawn.", "well", F),
+    ("Their faces in the black water of the well.", "noor boy well", ""),
+    ("Something splashes at the bottom.", "well", ""),
+    ("A traveller with a monkey on his hump and a drum of brass knocks at the tent pole.", "tent", D),
+    ("The monkey steals Zafir's turban.", "uncle tent", ""),
+    ("Zafir bellows with laughter.", "uncle tent", ""),
+    ("Noor begs her uncle to look for Madam.", "noor uncle tent", ""),
+    ("Noor lies awake; the lantern has burned down.", "noor tent", ""),
+    ("She thinks that she hears a bell.", "noor tent", U),
+    ("Outside, against the stars, a hump.", "tent", ""),
+    ("Outside, against the stars, a hump.", "camel tent", ""),
+    ("Noor flings both arms round Madam's neck.", "noor camel tent", ""),
+    ("Noor flings both arms round Madam's neck.", "noor tent", N),
+    ("On Madam's back sits the whirl, no bigger than a hen.", "camel jinn tent", ""),
+    ("The price of salt doubled that year.", "flats", U),
+    ("Salt crystals on a brown palm.", "flats", ""),
+    ("Whoever finds a jinn must feed it.", "tent", U),
+    ("Noor crumbles bread for the whirl.", "noor jinn tent", ""),
+)
+
+SCHOOL = World(
+    {
+        "fern": person("fern", "Fern", "Fern, a girl of ten in a wheelchair: short curls, a yellow cardigan, a badge."),
+        "wick": person(
+            "wick", "Mr Wickham", "Mr Wickham, the janitor: a drooping moustache, a green overall, slippers."
+        ),
+        "owlet": person("owlet", "Hoot", "Hoot, a paper owl folded from a map."),
+        "bully": person("bully", "Brandon", "Brandon, a boy of eleven: a crew cut, a black bomber jacket."),
+        "head": person("head", "Mrs Lark", "Mrs Lark, the head teacher: a tight bun, a grey suit, red shoes."),
+        "globe": Member("globe", "prop", "Globe", "A dented globe that glows from inside.", views=(view("globe"),)),
+        "broom": Member(
+            "broom", "prop", "Broom", "A wide broom with a red handle.", owner="wick", views=(view("broom"),)
+        ),
+        "class": place("class", "Classroom", "A classroom with maps on the walls, in the morning."),
+        "cellar": place("cellar", "Boiler room", "A boiler room with fat pipes, lit by the fire."),
+        "yard": place("yard", "Schoolyard", "A schoolyard with one bare tree, in snow."),
+        "roof": place("roof", "Roof", "The flat roof of the school, at night."),
+    },
+    {
+        "collage": StyleWords(
+            "collage", "Collage", "Paper collage with pencil details.", ("collage",), donts=("phones",)
+        )
+    },
+    {
+        "wick": ("Wickham", "the janitor"),
+        "head": ("Lark", "the head teacher"),
+        "owlet": ("the paper owl", "the owl"),
+        "globe": ("the globe",),
+        "broom": ("the broom",),
+        "class": ("the classroom",),
+        "cellar": ("the boiler room",),
+        "yard": ("the schoolyard",),
+        "roof": ("the roof",),
+    },
+    {"fern": {"gala dress": "A blue gala dress."}},
+    {"fern": (("", "cardigan", "yellow"),), "head": (("", "suit", "grey"), ("", "shoes", "red"))},
+)
+
+EIGHTEENTH = rows(
+    SCHOOL,
+    "collage",
+    ("Fern folds the corner of a map under her desk.", "fern class", ""),
+    ("Hoot unfolds one wing.", "owlet class", ""),
+    ("Hoot unfolds one wing.", "owlet fern class", A),
+    ("Mrs Lark taps the globe with her pointer.", "head globe class", ""),
+    ("Mrs Lark taps the globe with her pointer.", "head class", N),
+    ("Mrs Lark in a red suit.", "head class", F),
+    ("Red shoes under the gap of the toilet door.", "head class", ""),
+    ("Brandon kicks the wheel of Fern's chair.", "bully fern yard", ""),
+    ("Brandon kicks the wheel of Fern's chair.", "bully yard", ""),
+    ("Brandon is not as brave as he seems.", "bully yard", U),
+    ("Brandon, his bomber jacket open, blows smoke rings of breath.", "bully yard", ""),
+    ("Snowballs hit the wall left and right of Fern.", "fern yard", ""),
+    ("Fern rolls across the yard, two black lines behind her in the snow.", "fern yard", M),
+    ("Two black lines in the snow lead to the cellar stairs.", "yard", ""),
+    ("The schoolyard in spring, the tree in blossom.", "yard", ""),
+    ("The schoolyard on a rainy day.", "yard", F),
+    ("Mr Wickham shovels coal, his moustache dripping.", "wick cellar", ""),
+    ("Mr Wickham's slippers stand before the boiler.", "wick cellar", A),
+    ("Mr Wickham's broom is older than the school.", "wick broom cellar", U),
+    ("Fern asks the janitor for glue.", "fern wick cellar", ""),
+    ("Fern asks the janitor for glue.", "fern cellar", N),
+    ("He scratches his head and rummages in a drawer.", "wick cellar", ""),
+    ("The globe glows in the dark between the pipes.", "globe cellar", ""),
+    ("No one has dusted it since the war.", "globe cellar", U),
+    ("Hoot lands on the North Pole.", "owlet globe cellar", ""),
+    ("Paper feathers rain from the ceiling.", "class", ""),
+    ("Hoot flutters out of the window and over the tree.", "owlet class", M),
+    ("Fern leans out of the window as far as she can.", "fern class", ""),
+    ("The owl, a white speck above the roof.", "owlet yard", ""),
+    ("Mrs Lark confiscates the scissors.", "head fern class", A),
+    ("Somebody has cut a hole in every map.", "class", ""),
+    ("Mrs Lark turns pale.", "head class", ""),
+    ("Brandon's ears turn red.", "bully class", ""),
+    ("Brandon's ears turn red.", "class", N),
+    ("Fern could say something.", "fern class", U),
+    ("Fern raises her hand.", "fern class", ""),
+    ("A girl in plaits with a violin case and a nosebleed stands in the door.", "class", D),
+    ("The whole class stares.", "class", ""),
+    ("Fern in her gala dress on the roof, Hoot on her knees.", "fern/gala_dress owlet roof", ""),
+    ("Fern in her gala dress on the roof, Hoot on her knees.", "fern/gala_dress roof", N),
+    ("Fern in her gala dress on the roof.", "fern roof", F),
+    ("How did she get up here?", "fern roof", U),
+    ("Mr Wickham pushes, pulls and curses; the chair is stuck on the stairs.", "wick fern cellar", f"{A}"),
+    ("The roof at noon.", "roof", F),
+    ("A hundred paper owls on the edge of the roof.", "roof", ""),
+    ("The owls lift off all at once.", "roof", ""),
+    ("One of them has a blot on its wing.", "roof", ""),
+    ("Brandon runs after the last owl with open arms.", "bully roof", M),
+    ("Brandon climbs the railing, loses his footing and hangs by one hand.", "bully roof", T),
+    ("Next morning there is not a map left in the school.", "class", ""),
+)
