@@ -25,7 +25,7 @@ def test_every_list_is_asked_for_tells_its_source_and_holds_no_word_twice(packag
     assert "# Source:" in text
     code = "\n".join(path.read_text("utf-8") for path in CORE.rglob("*.py"))
     for name, groups in word_lists(package, file).groups.items():
-        assert re.search(rf'"{re.escape(name)}"', code), f"nobody asks for {name}"
+        assert re.search(rf'["\x27]{re.escape(name)}["\x27]', code), f"nobody asks for {name}"
         for words in groups.values():
             assert words, f"{name} is empty"
             assert sorted(set(words)) == sorted(words), f"{name} has a word twice"

@@ -11,6 +11,12 @@ from juxtaform.core.text.tokens import tokens
 
 _LISTS = word_lists("juxtaform.core.brief")
 
+
+def _one_of(name: str) -> str:
+    """An expression for the words of a list, a hyphen as a hyphen or a space; longer ones first."""
+    return "|".join(re.escape(w).replace(r"\-", "[- ]") for w in sorted(_LISTS.words(name), key=len, reverse=True))
+
+
 FAMILY = _LISTS.group_of("style families")
 """Style words and the family that each belongs to."""
 MEDIA = _LISTS.words("media")
@@ -20,13 +26,7 @@ FEWEST, MOST = 2, 8
 """Fewer words leave the style open; with more of them the later ones are hardly heeded, and they begin to pull apart."""
 
 PATTERN = re.compile(
-    r"\b(?:plaid|tartan|striped|pin-?striped|stripes|gingham|argyle|paisley|houndstooth|herringbone|brocade|embroidered|"
-    r"sequinn?ed|polka[- ]dots?|polka[- ]dotted|camouflage|leopard[- ]print|zebra[- ]print|animal[- ]print|floral|flowered|"
-    r"fair isle|lace|patchwork|"
-    r"(?:checked|checkered|chequered|spotted|dotted|patterned|printed)\s+(?:\w+\s+)?(?:shirt|coat|dress|cloth|trousers|scarf|"
-    r"blanket|jacket|skirt|apron|cap|shawl|curtains?|table-?cloth|wallpaper|carpet|rug|kerchief|headscarf|pyjamas|blouse|"
-    r"waistcoat|tie|socks|fabric|floor))\b",
-    re.IGNORECASE,
+    rf"\b(?:{_one_of('patterns')}|(?:{_one_of('patterned')})\s+(?:\w+\s+)?(?:{_one_of('cloth')}))\b", re.IGNORECASE
 )
 """Patterns that come out differently in every picture."""
 BARE_GROUND = re.compile(
@@ -47,9 +47,7 @@ _STYLE_WORD = re.compile(
 )
 _STYLE_HINTS = frozenset(re.findall(r"[a-z]+", " ".join([*FAMILY, "oil line pixel cut torn black pen"])))
 PATTERN_HINTS = frozenset(
-    """plaid tartan striped stripes gingham argyle paisley houndstooth herringbone brocade embroidered sequined sequinned polka
-    camouflage leopard zebra animal floral flowered isle lace patchwork checked checkered chequered spotted dotted patterned
-    printed pinstriped""".split()
+    part for name in ("patterns", "patterned") for w in _LISTS.words(name) for part in w.split("-")
 )
 GROUND_HINTS = frozenset("background backdrop ground sheet turnaround views view pose isolated".split())
 """Without any of these words the costlier expressions find nothing."""
