@@ -7,16 +7,18 @@ import tempfile
 from collections.abc import AsyncIterator, Sequence
 from contextlib import asynccontextmanager
 from dataclasses import dataclass
+from functools import lru_cache
 from pathlib import Path
 from typing import Any
 
 from fastapi import Depends, FastAPI
 from fastapi.openapi.utils import get_openapi
 from fastapi.responses import HTMLResponse, Response
-from fastapi.routing import APIRoute
+from fastapi.routing import APIRoute, iter_route_contexts
 from fastapi.staticfiles import StaticFiles
 from starlette.exceptions import HTTPException
 from starlette.middleware.trustedhost import TrustedHostMiddleware
+from starlette.routing import BaseRoute
 
 import juxtaform
 from juxtaform.services.scanner import Scanner
@@ -133,9 +135,7 @@ def create_app(
     app.add_middleware(TrustedHostMiddleware, allowed_hosts=list(entrance.hosts), www_redirect=False)
     app.add_middleware(Doors, rooms=[ws.store.root, Path(tempfile.gettempdir())] if ws else [], public=entrance.public)
     tell_problems(app)
-    for router in (*(room.router for room in ROUTERS), clips.files, sounds.files):
-        app.include_router(router, prefix="/api", dependencies=[Depends(allowed), Depends(scanned)])
-    _see_every_need(app)
+    app.router.routes.extend(_api())
     app.mount("/understudy", prompter.app)
     _serve_front_end(app)
     return app
@@ -152,12 +152,18 @@ class Entrance:
     second_wanted: bool = False
 
 
-def _see_every_need(app: FastAPI) -> None:
-    """Every route has something that it needs. Raises KeyError."""
-    for route in app.routes:
-        if isinstance(route, APIRoute):
+@lru_cache(maxsize=1)
+def _api() -> tuple[BaseRoute, ...]:
+    """The routes of all rooms, made once: what each takes and gives is worked out on its first use, which takes a second for all. Every one has
+    something that it needs. Raises KeyError."""
+    made = FastAPI(openapi_url=None)
+    for router in (*(room.router for room in ROUTERS), clips.files, sounds.files):
+        made.include_router(router, prefix="/api", dependencies=[Depends(allowed), Depends(scanned)])
+    for route in iter_route_contexts(made.routes):
+        if isinstance(route.original_route, APIRoute):
             for method in route.methods or ():
-                need_of(method, route.path.removeprefix("/api"))
+                need_of(method, (route.path or "").removeprefix("/api"))
+    return tuple(made.routes)
 
 
 class _Documented(FastAPI):

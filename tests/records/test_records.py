@@ -12,6 +12,7 @@ from juxtaform.records.database import Database
 from juxtaform.records.models import Base, Bead, Change, Measure, Project, Scene, Shot, Thread
 from juxtaform.records.trouble import trouble_of
 from juxtaform.studio.storytext import text_of
+from tests.conftest import migrated
 
 
 def test_migrations_make_the_models_tables_and_take_them_away_again(server):
@@ -26,6 +27,23 @@ def test_migrations_make_the_models_tables_and_take_them_away_again(server):
     assert inspect(database.engine).get_table_names() == ["alembic_version"]
     database.migrate()
     database.close()
+
+
+def test_a_database_of_the_tests_has_the_tables_that_migrations_make(server):
+    def told(database: Database) -> list[object]:
+        with database.engine.connect() as connection:
+            names = connection.exec_driver_sql("SHOW TABLES").scalars().all()
+            made = [connection.exec_driver_sql(f"SHOW CREATE TABLE `{n}`").one()[1].splitlines() for n in names]
+            lines = [
+                sorted(line.rstrip(",") for line in table) for table in made
+            ]  # keys that came later stand elsewhere
+            return [*lines, connection.exec_driver_sql("SELECT version_num FROM alembic_version").scalar_one()]
+
+    slow, quick = Database(server.create("slow")), [migrated(server), migrated(server)][1]
+    slow.migrate()
+    assert told(slow) == told(quick)
+    slow.close()
+    quick.close()
 
 
 def an_older_project(database: Database, project: str, words: str) -> None:

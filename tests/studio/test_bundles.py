@@ -11,15 +11,12 @@ from sqlalchemy import select
 
 from juxtaform.formats.manifest import read as read_manifest
 from juxtaform.media.store import PictureStore
-from juxtaform.records.database import Database
 from juxtaform.records.models import Picture
 from juxtaform.studio import bundles, library, plan, projects, taste, threads
 from juxtaform.studio.findings import Findings, let_stand
 from juxtaform.studio.workspace import NotPossible, Workspace
 from juxtaform.web.rows import SnapshotOut
-from tests.conftest import Staged, covered_in, joined, rows, text_in
-
-_names = itertools.count()
+from tests.conftest import Staged, covered_in, joined, migrated, rows, text_in
 
 
 @pytest.fixture(scope="module")
@@ -58,8 +55,7 @@ def data(ws, staged):
 
 def another(server, folder):
     """A workspace of its own, with nothing in it."""
-    database = Database(server.create(f"bundle_{next(_names)}"))
-    database.migrate()
+    database = migrated(server)
     yield Workspace(database, PictureStore(folder / "pictures"))
     database.close()
 
