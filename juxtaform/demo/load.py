@@ -3,8 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from concurrent.futures import ProcessPoolExecutor
-from multiprocessing import get_context
 
 from juxtaform.core.picture.regions import Box
 from juxtaform.core.plan.story_frame import CastMember, story_frame
@@ -25,7 +23,7 @@ from juxtaform.studio import (
 )
 from juxtaform.studio import sounds as use_sounds
 from juxtaform.studio.findings import Findings
-from juxtaform.studio.measuring import workers
+from juxtaform.studio.measuring import pool
 from juxtaform.studio.sounds import NewSound
 from juxtaform.studio.storytext import first_parts, text_of
 from juxtaform.studio.workspace import Workspace, Writing, found
@@ -36,7 +34,7 @@ Say = Callable[[str], None]
 def load(ws: Workspace, say: Say = lambda _: None) -> str:
     """Draw the demo's pictures and write its project; returns the project's id."""
     say("Drawing the demo's pictures …")
-    with ProcessPoolExecutor(workers(), mp_context=get_context("spawn")) as executor:
+    with pool() as executor:
         shots = list(executor.map(_page_png, range(len(pictures.PAGES))))
         references = list(executor.map(_reference_png, range(len(pictures.REFERENCES))))
     project = projects.make(ws, story.TITLE)

@@ -130,10 +130,13 @@ def workers() -> int:
 
 
 def pool() -> ProcessPoolExecutor:
-    """Worker processes, one thread of computation each: libraries that start more on their own only get in each other's way."""
+    """Worker processes, one thread of computation each: libraries that start more on their own only get in each other's way. They begin as copies of a
+    process that has read all the code and has no threads, so that one is there at once, and they share its memory."""
     for name in ("OPENBLAS_NUM_THREADS", "OMP_NUM_THREADS", "OPENCV_FOR_THREADS_NUM"):
         os.environ.setdefault(name, "1")  # read when a worker starts
-    return ProcessPoolExecutor(workers(), mp_context=get_context("spawn"), initializer=_quiet_worker)
+    context = get_context("forkserver")
+    context.set_forkserver_preload(["juxtaform.studio.background", "juxtaform.studio.sounds"])
+    return ProcessPoolExecutor(workers(), mp_context=context, initializer=_quiet_worker)
 
 
 class Workers:
