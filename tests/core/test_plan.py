@@ -103,6 +103,8 @@ def test_two_who_keep_their_order_or_of_whom_one_is_placed_nowhere_cross_no_line
         ("The path runs along the river.", []),
         ("A woman runs a comb through her hair.", []),
         ("Bo reads the tracks with a lens.", []),
+        ("A boy waits and the camera pans left.", ["the camera pans left"]),
+        ("A boy waits, and tracking along, we follow.", ["tracking along", "we follow"]),
         ("A boy climbs out of the chimney.", []),
     ],
 )

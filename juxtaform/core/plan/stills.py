@@ -22,8 +22,10 @@ _CAMERA = re.compile(
     r"fade(?:s)?\s+(?:in|out|to)\b[^.;,]*|cut(?:s)?\s+to\b[^.;,]*)",
     re.IGNORECASE,
 )
-_IS_THING = re.compile(r"\b(?:the|an?|his|her|its|their|my|some|no|of|with|and|\w+['’]s)\s+$", re.IGNORECASE)
-"""What stands before a word of the camera that is a thing: `reads the tracks with her finger`."""
+_IS_THING = re.compile(
+    r"\b(?:the|an?|his|her|its|their|my|some|no|\w+['’]s)\s+(?:tracks?|trucks?|cranes?)\b", re.IGNORECASE
+)
+"""A word of the camera that is a thing: `reads the tracks with her finger`."""
 _TO = r"(?:then|and then|before|until|while|as)"
 _COURSE = re.compile(
     r"\b(?:(?:and\s+)?(?:then|slowly|suddenly|gradually|quickly)\s+)?(?:starts?|begins?|continues?|keeps?)\s+(?:to\s+\w+|\w+ing)\b[^.;,]*|"
@@ -92,7 +94,7 @@ def moving_words(shows: str, names: frozenset[str] = frozenset()) -> list[Moving
             words = m.group().rstrip(" .")
             lead = len(words) - len(words.lstrip())
             start, end = m.start() + lead, m.start() + len(words)
-            if kind == "camera" and _IS_THING.search(shows, 0, start):
+            if kind == "camera" and any(t.start() < start < t.end() for t in _IS_THING.finditer(shows)):
                 continue
             if words.strip() and not any(f.start < end and start < f.end for f in found):
                 found.append(MovingWords(start, end, words.strip(), kind))  # type: ignore[arg-type]
