@@ -18,6 +18,7 @@ from tests import (
     brief_table_fourth,
     brief_table_fresh,
     brief_table_later,
+    brief_table_nineteenth,
     brief_table_ninth,
     brief_table_seventeenth,
     brief_table_seventh,
@@ -62,6 +63,8 @@ def preflight_on_hand_made_truth() -> None:
         ("sixteenth briefs, mended after their first reading", brief_table_fifteenth.SIXTEENTH),
         ("seventeenth briefs, mended after their first reading", brief_table_seventeenth.SEVENTEENTH),
         ("eighteenth briefs, mended after their first reading", brief_table_seventeenth.EIGHTEENTH),
+        ("nineteenth briefs, mended after their first reading", brief_table_nineteenth.NINETEENTH),
+        ("twentieth briefs, mended after their first reading", brief_table_nineteenth.TWENTIETH),
     ):
         clean = sum(1 for row in table if not row.expected)
         print(f"{name}: {len(table)} briefs, {clean} of them clean")

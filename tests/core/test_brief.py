@@ -32,6 +32,7 @@ from tests import (
     brief_table_fifteenth,
     brief_table_fifth,
     brief_table_fourth,
+    brief_table_nineteenth,
     brief_table_ninth,
     brief_table_seventeenth,
     brief_table_seventh,
@@ -464,6 +465,8 @@ def test_a_stuff_is_a_word_of_style_where_it_says_how_the_picture_is_made(words,
         (brief_table_fifteenth.SIXTEENTH, 3, 6),
         (brief_table_seventeenth.SEVENTEENTH, 1, 1),
         (brief_table_seventeenth.EIGHTEENTH, 3, 4),
+        (brief_table_nineteenth.NINETEENTH, 1, 0),
+        (brief_table_nineteenth.TWENTIETH, 5, 2),
     ],
 )
 def test_later_briefs_stay_near_what_is_wanted(table, most_wrong, most_missed):

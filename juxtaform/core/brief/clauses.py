@@ -102,7 +102,7 @@ def standing(words: Words, start: int, end: int, kind: str) -> Standing | None:
         deed.modal in ("would", "should", "ought", "might") or (deed.modal == "will" and not deed.denied)
     ):
         return "spoken of"
-    if _only_asked(s, p):
+    if _only_asked(s, p) or (p.role == "subject" and any(t.low == "somewhere" for t in s.tokens)):
         return "spoken of"
     if deed is not None and p.role == "subject" and (deed.perfect or deed.past) and _is_aside(s, deed):
         return "spoken of"
@@ -183,6 +183,8 @@ def _behind(s: Sentence, p: Phrase) -> Standing:
             else "seen"
         )
     if p.prep == "for":
+        if deed is not None and deed.verb == "be":
+            return "spoken of"
         if deed is not None and deed.verb in (*_SEEK, *IN_HEAD):
             return "absent"
         room = deed is not None and any(q.head in ("room", "way", "space", "place") for q in deed.objects)
@@ -241,6 +243,8 @@ def is_depicted(words: Words, start: int, end: int) -> bool:
 
 def _depicted(s: Sentence, p: Phrase) -> bool:
     """Whether somebody stands in a picture in the picture: drawn, painted, on a poster, in a photograph of them."""
+    if any(lemma in _DEPICT for w in p.described for lemma in lx.lemmas(w, "v")):
+        return True  # a painted wolf
     if p.prep == "of" and any(q.of is p and q.head in DEPICTIONS for q in s.phrases):
         return True
     deed = p.deed

@@ -13,7 +13,7 @@ TIMES = (
     (r"afternoon", "in the afternoon"),
     (r"dusk|sunset|twilight|evening|sun (?:sets|sinks|goes down|is setting|is sinking|is going down)", "at dusk"),
     (
-        r"midnight|night(?![- ]?(?:shirt|gown|cap|dress|light|mare|stand|ingale|clothes))|under the stars|moonlit|moonlight|starlit|starlight",
+        r"midnight|night(?![- ]?(?:shirt|gown|cap|dress|light|mare|stand|ingale|clothes))|under the stars|full moon|moonlit|moonlight|starlit|starlight",
         "at night",
     ),
     (r"daylight|broad day|in the day|by day", "by day"),

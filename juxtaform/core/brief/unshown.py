@@ -71,7 +71,12 @@ def _clauses(sentences: Sequence[tuple[int, Sentence]]) -> Iterator[tuple[int, i
                 if (
                     d.verb in IN_HEAD
                     and not (d.verb == "mean" and not d.subjects)
-                    and (d.verb != "know" or d.objects or _of_a_clause(s, d))
+                    and (
+                        d.verb != "know"
+                        or d.objects
+                        or _of_a_clause(s, d)
+                        or any(q.prep in ("of", "about") for q in d.at)
+                    )
                     and (d.subjects or d.denied)
                     and d.modal != "may"
                     and not (d.verb == "think" and d.at)
@@ -142,7 +147,9 @@ def _not_now(s: Sentence, d: Deed) -> str | None:
     ):
         return "what somebody supposes"
     if d.modal == "will" and not d.denied:
-        later = any(t.low in _LATER for t in s.tokens) or any(_is_time(q) for q in s.phrases)
+        later = any(t.low in _LATER or (t.low == "before" and t.start > d.start) for t in s.tokens) or any(
+            _is_time(q) for q in s.phrases
+        )
         return "what is still to come" if later or any(x.supposed for x in s.deeds) else None
     nobody = bool(d.subjects) and d.subjects[0].pronoun in ("nobody", "none")
     low = [t.low for t in s.tokens]

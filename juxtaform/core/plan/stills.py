@@ -142,7 +142,7 @@ def _goes(who: Noun, deed: Deed) -> bool:
     rolls = deed.verb in ("roll", "slide", *_SOUNDS) and bool(who.det or who.several)
     if rolls and lx.meaning(who.head).share("OFKDC") > 0.5:
         return True
-    if deed.verb in _SOUNDS:
+    if deed.verb in _SOUNDS and not any(q.prep in ("up", "down", "along") for q in deed.at):
         return lx.meaning(who.head).share("V") > 0.3
     return bool(who.pronoun or who.name) or lx.living(who.head) >= 0.45 or lx.meaning(who.head).share("V") > 0.3
 
