@@ -115,7 +115,7 @@ def _nothing_shown(sentences: Sequence[tuple[int, Sentence]]) -> tuple[int, int,
         return first + one.start, last + other.end, "what is only asked"
     for offset, s in sentences:
         since = next((t.start for t in s.tokens[1:] if t.low == "since"), s.end + 1)
-        where = next((t.start for t in s.tokens[1:] if t.low == "where"), s.end + 1)
+        where = next((t.start for t in s.tokens[1:] if t.low in ("where", "before")), s.end + 1)
         of_another = {t.start for t in s.tokens if t.low == "being"} | {
             t.start for t in s.tokens if t.start >= min(since, where)
         }
