@@ -25,6 +25,7 @@ from tests import (
     brief_table_sixth,
     brief_table_tenth,
     brief_table_thirteenth,
+    brief_table_twentyfirst,
 )
 from tests.brief_table import LATER, TABLE, Row, judged
 from tests.conftest import flat
@@ -65,6 +66,8 @@ def preflight_on_hand_made_truth() -> None:
         ("eighteenth briefs, mended after their first reading", brief_table_seventeenth.EIGHTEENTH),
         ("nineteenth briefs, mended after their first reading", brief_table_nineteenth.NINETEENTH),
         ("twentieth briefs, mended after their first reading", brief_table_nineteenth.TWENTIETH),
+        ("shots of a film, mended after their first reading", brief_table_twentyfirst.FILM),
+        ("panels of a comic, mended after their first reading", brief_table_twentyfirst.COMIC),
     ):
         clean = sum(1 for row in table if not row.expected)
         print(f"{name}: {len(table)} briefs, {clean} of them clean")

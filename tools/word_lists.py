@@ -33,7 +33,7 @@ LISTS = (
     Derived(
         "travels",
         "Deeds that go a way for a while: no still shows the way.",
-        "walk.v#1 hurry.v#1 run.v#1 fly.v#1 ride.v#1 swim.v#1 crawl.v#1 wander.v#1 travel.v#1+ travel.v#2 rush.v#1 row.v#1 sail.v#1 glide.v#1 float.v#1 roll.v#1 drive.v#1"
+        "walk.v#1 hurry.v#1 run.v#1 fly.v#1 ride.v#1 ride.v#2 bicycle.v#1 swim.v#1 crawl.v#1 wander.v#1 travel.v#1+ travel.v#2 rush.v#1 row.v#1 sail.v#1 glide.v#1 float.v#1 roll.v#1 drive.v#1"
         " climb.v#1 climb.v#2 march.v#1 slide.v#1 hop.v#1 jump.v#1 follow.v#1",
         0.4,
         "skin go tiptoe tippytoe pussyfoot strut swagger float drift waft stalk stagger pace stumble flounder trample reel toe mouse debouch fin formicate poise maunder tool submarine keel coggle dodder jump spring leap bounce ricochet rebound carom hurdle"

@@ -54,6 +54,8 @@ def standing(words: Words, start: int, end: int, kind: str) -> Standing | None:
     s, p = found
     offset = next(o for o, x in words.sentences if x is s)
     only_describes = bool(p.compound) and end < p.end + offset - 1
+    if kind == "prop" and only_describes and lx.meaning(p.head).share("OKDRHCBF") > 0.5:
+        return "spoken of"  # a bicycle bell
     if kind == "setting":
         return "spoken of" if only_describes else _place_standing(s, p)
     deed = p.deed
@@ -116,6 +118,8 @@ def standing(words: Words, start: int, end: int, kind: str) -> Standing | None:
             and (lx.meaning(owned.head).share("B") > 0.4 or owned.head in _ON_THEM)
         ):
             return "seen"
+        if owned is not None and kind == "character" and _is_worn(owned):
+            return "seen"
         return "absent" if owned is not None and (owned.head in _TRACES or _left_behind(s, owned)) else "owner"
     if p.role == "at":
         return _behind(s, p)
@@ -134,6 +138,20 @@ def standing(words: Words, start: int, end: int, kind: str) -> Standing | None:
         if deed.denied:
             return "spoken of"
     return "seen"
+
+
+def _is_worn(owned: Phrase) -> bool:
+    """Whether somebody's clothes do something that they do on a body: `the giant's sandal fills the sky`."""
+    does = owned.deed
+    return (
+        does is not None
+        and owned.role == "subject"
+        and not owned.compound
+        and lx.meaning(owned.head).share("C") > 0.5
+        and bool(does.objects)
+        and not does.past
+        and does.verb not in _LIES
+    )
 
 
 def _left_behind(s: Sentence, owned: Phrase) -> bool:
@@ -410,12 +428,14 @@ def described_strangers(words: Words, held: frozenset[str]) -> Iterator[tuple[in
                 or p.deed.supposed
             ):
                 continue
-            if lx.living(p.head) < 0.6 or p.head in held or lx.meaning(p.head).share("P") < 0.5:
+            if lx.living(p.head) < 0.6 or p.head in held:
                 continue
             more = [
                 q for q in s.phrases if q.role == "at" and q.prep in ("with", "in") and p.end < q.start < p.deed.start
             ]
             between = sum(1 for q in s.phrases if p.end < q.start < p.deed.start)
+            if lx.meaning(p.head).share("P") < 0.5 and not any(lx.meaning(q.head).share("C") > 0.4 for q in more):
+                continue  # an animal, unless it is dressed
             if len(more) >= 1 and (
                 len(more) + len(p.described) >= 2 or between >= DETAILED or any(q.described for q in more)
             ):

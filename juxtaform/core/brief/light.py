@@ -13,7 +13,7 @@ TIMES = (
     (r"afternoon", "in the afternoon"),
     (r"dusk|sunset|twilight|evening|sun (?:sets|sinks|goes down|is setting|is sinking|is going down)", "at dusk"),
     (
-        r"midnight|night(?![- ]?(?:shirt|gown|cap|dress|light|mare|stand|ingale|clothes))|under the stars|full moon|moonlit|moonlight|starlit|starlight",
+        r"midnight|night(?![- ]?(?:shirt|gown|cap|dress|light|mare|stand|ingale|clothes))|under the stars|(?:full|half|crescent) moon|moonlit|moonlight|starlit|starlight",
         "at night",
     ),
     (r"daylight|broad day|in the day|by day", "by day"),
@@ -25,7 +25,7 @@ WEATHERS = (
     (r"fog|foggy|mist|misty", "in fog"),
     (r"storm|stormy|thunder|lightning", "in a storm"),
     (
-        r"sunny|sunshine|sunlit|bright sun|blue sky|cloudless|in the sun|sunlight|sun(?:light)? (?:on|shines|falls|glints|burns|beats)",
+        r"sunny|sunshine|sunlit|bright sun|blue sky|cloudless|in (?:the )?(?:[a-z]+ ){0,2}sun|sunlight|sun(?:light)? (?:on|shines|falls|glints|burns|beats)",
         "in sunshine",
     ),
 )

@@ -81,9 +81,9 @@ class Unnamed:
         for sex in self.singles:
             sexes = {_sex(m.wording, m.name) for m in members if m.id in named}
             exact = next((m for m in rest if sex and _sex(m.wording, m.name) == sex), None)
-            if sex in sexes or (not exact and "" in sexes):
-                continue
             fits = (sex, "") if sex else ("",)
+            if sex in sexes or ("" in sexes and not any(_sex(m.wording, m.name) in fits for m in rest)):
+                continue
             who = exact or next((m for m in rest if _sex(m.wording, m.name) in fits), None)
             if who is not None:
                 rest.remove(who)

@@ -74,6 +74,7 @@ def _clauses(sentences: Sequence[tuple[int, Sentence]]) -> Iterator[tuple[int, i
                     and (
                         d.verb != "know"
                         or d.objects
+                        or (nobody and len(d.subjects) == 1)
                         or _of_a_clause(s, d)
                         or any(q.prep in ("of", "about") for q in d.at)
                     )
@@ -156,10 +157,13 @@ def _not_now(s: Sentence, d: Deed) -> str | None:
     if d.perfect:
         lasting = "since" in low or any(q.prep == "for" and q.several and _is_time(q) for q in d.at)
         lasting = lasting or any(q.head == "time" and q.several for q in d.objects)
+        lasting = lasting or any(q.prep == "for" and q.head in ("life", "lifetime", "age") for q in d.at)
         if lasting or nobody or ("never" in low and "so" not in low):
             return "what was or was not before"
-    elif not d.modal and _never(s, d):
+    elif not d.modal and _with(s, d, "never"):
         return "what never happens"
+    if not d.modal and not d.past and _with(s, d, "always"):
+        return "what is always so"
     if d.past and any(_is_time(p) and p.det == "that" for p in s.phrases):
         return "what was before"
     if d.past and any(a == "once" and b not in ("more", "again") for a, b in pairwise([*low, ""])) and "at" not in low:
@@ -193,11 +197,11 @@ def _in_general(d: Deed) -> bool:
     return p.det == "every" or (kind and d.verb == "be" and lx.living(p.head) > 0.45)
 
 
-def _never(s: Sentence, d: Deed) -> bool:
-    """Whether `never` stands with a deed: `never lets go`, `is never satisfied`; not `never without her hat`."""
+def _with(s: Sentence, d: Deed, word: str) -> bool:
+    """Whether `never` or `always` stands with a deed: `never lets go`, `is never satisfied`; not `never without her hat`."""
     before = max((x.end for x in s.deeds if x.end <= d.start and x.verb != "be"), default=s.start)
     for t, after in pairwise(s.tokens):
-        if t.low == "never" and (
+        if t.low == word and (
             (before <= t.start < d.start and after.tag != "I") or (d.verb == "be" and t.start == d.end + 1)
         ):
             return True

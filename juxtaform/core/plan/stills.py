@@ -137,7 +137,8 @@ def _is_way(q: Noun) -> bool:
 
 def _goes(who: Noun, deed: Deed) -> bool:
     """Whether a subject is somebody, or something that drives, flies, sails or rolls; and takes something along where the deed does."""
-    if any(q.head not in _IN_HAND for q in deed.objects) != (deed.verb in _HAULS):
+    takes = any(q.head not in _IN_HAND for q in deed.objects)
+    if deed.verb not in (_HAULS if takes else lx.TRAVELS | _SOUNDS):
         return False  # `runs a comb through her hair`
     rolls = deed.verb in ("roll", "slide", *_SOUNDS) and bool(who.det or who.several)
     if rolls and lx.meaning(who.head).share("OFKDC") > 0.5:
