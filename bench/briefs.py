@@ -26,6 +26,7 @@ from tests import (
     brief_table_tenth,
     brief_table_thirteenth,
     brief_table_twentyfirst,
+    brief_table_twentythird,
 )
 from tests.brief_table import LATER, TABLE, Row, judged
 from tests.conftest import flat
@@ -68,6 +69,8 @@ def preflight_on_hand_made_truth() -> None:
         ("twentieth briefs, mended after their first reading", brief_table_nineteenth.TWENTIETH),
         ("shots of a film, mended after their first reading", brief_table_twentyfirst.FILM),
         ("panels of a comic, mended after their first reading", brief_table_twentyfirst.COMIC),
+        ("twenty-third briefs, mended after their first reading", brief_table_twentythird.ALPS),
+        ("twenty-fourth briefs, mended after their first reading", brief_table_twentythird.WARD),
     ):
         clean = sum(1 for row in table if not row.expected)
         print(f"{name}: {len(table)} briefs, {clean} of them clean")

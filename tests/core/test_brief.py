@@ -40,6 +40,7 @@ from tests import (
     brief_table_tenth,
     brief_table_thirteenth,
     brief_table_twentyfirst,
+    brief_table_twentythird,
 )
 from tests.brief_table import HARBOUR, LATER, TABLE, Row, World, judged, person, view
 from tests.brief_table import _rows as rows
@@ -470,6 +471,8 @@ def test_a_stuff_is_a_word_of_style_where_it_says_how_the_picture_is_made(words,
         (brief_table_nineteenth.TWENTIETH, 4, 0),
         (brief_table_twentyfirst.FILM, 3, 0),
         (brief_table_twentyfirst.COMIC, 2, 0),
+        (brief_table_twentythird.ALPS, 2, 4),
+        (brief_table_twentythird.WARD, 2, 1),
     ],
 )
 def test_later_briefs_stay_near_what_is_wanted(table, most_wrong, most_missed):

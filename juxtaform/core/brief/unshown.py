@@ -17,6 +17,7 @@ IN_HEAD = _LISTS.words("in head") | lx.KNOWN.words("in mind")
 _FEELS = _LISTS.words("feels") | lx.KNOWN.words("feels")
 """What somebody feels and does not show."""
 _PROMISES = _LISTS.words("promises")
+_RULES = _LISTS.words("rules")
 _LATER = _LISTS.words("later")
 
 
@@ -120,6 +121,7 @@ def _nothing_shown(sentences: Sequence[tuple[int, Sentence]]) -> tuple[int, int,
         of_another = {t.start for t in s.tokens if t.low == "being"} | {
             t.start for t in s.tokens if t.start >= min(since, where)
         }
+        of_another |= {d.start for be, d in pairwise(s.deeds) if be.verb == "be" and _is_said_of(s, be, d)}
         main = [d for d in s.deeds if d.finite and not d.relative and not d.supposed and d.start not in of_another]
         asked = bool(s.tokens) and s.tokens[-1].text == "?"
         if not main and s.phrases and not asked:
@@ -172,6 +174,8 @@ def _not_now(s: Sentence, d: Deed) -> str | None:
         return "what somebody feels"
     if d.verb in _FEELS and next((t.low for t in s.tokens if t.start >= d.end), "").endswith("ing"):
         return "what somebody feels"
+    if d.passive and d.verb in _RULES:
+        return "what is a rule"
     if _in_general(d):
         return "what is so in general"
     if d.verb in _PROMISES and next((t.low for t in s.tokens if t.start >= d.end), "") in ("to", "never"):
@@ -186,6 +190,12 @@ def _not_now(s: Sentence, d: Deed) -> str | None:
     if d.subjects and d.subjects[0].det == "no" and nowhere:
         return "what is nowhere"
     return None
+
+
+def _is_said_of(s: Sentence, be: Deed, d: Deed) -> bool:
+    """Whether a participle says how somebody is: `is never satisfied`, `are strictly forbidden`."""
+    between = [t for t in s.tokens if be.end <= t.start < d.start]
+    return d.tag in "ED" and all(t.tag in "Rn" for t in between)
 
 
 def _in_general(d: Deed) -> bool:

@@ -23,9 +23,10 @@ _CAMERA = re.compile(
     re.IGNORECASE,
 )
 _IS_THING = re.compile(
-    r"\b(?:the|an?|his|her|its|their|my|some|no|\w+['’]s)\s+(?:tracks?|trucks?|cranes?)\b", re.IGNORECASE
+    r"\b(?:the|an?|his|her|its|their|my|some|no|\w+['’]s)\s+(?:tracks?|trucks?|cranes?|lifts?|turns?|changes?|starts?|sets?|fades?)\b",
+    re.IGNORECASE,
 )
-"""A word of the camera that is a thing: `reads the tracks with her finger`."""
+"""A word that tells a move elsewhere and is a thing here: `reads the tracks with her finger`."""
 _TO = r"(?:then|and then|before|until|while|as)"
 _COURSE = re.compile(
     r"\b(?:(?:and\s+)?(?:then|slowly|suddenly|gradually|quickly)\s+)?(?:starts?|begins?|continues?|keeps?)\s+(?:to\s+\w+|\w+ing)\b[^.;,]*|"
@@ -94,7 +95,7 @@ def moving_words(shows: str, names: frozenset[str] = frozenset()) -> list[Moving
             words = m.group().rstrip(" .")
             lead = len(words) - len(words.lstrip())
             start, end = m.start() + lead, m.start() + len(words)
-            if kind == "camera" and any(t.start() < start < t.end() for t in _IS_THING.finditer(shows)):
+            if any(t.start() < start < t.end() for t in _IS_THING.finditer(shows)):
                 continue
             if words.strip() and not any(f.start < end and start < f.end for f in found):
                 found.append(MovingWords(start, end, words.strip(), kind))  # type: ignore[arg-type]
@@ -121,7 +122,10 @@ def _travelling(shows: str, names: frozenset[str]) -> tuple[MovingWords, ...]:
             some_way = behind in _WAYS or any(q.prep.replace(" ", "-") in _WAYS for q in ways)
             itself = any(q.pronoun.endswith(("self", "selves")) for q in deed.objects)
             vehicle = any(lx.meaning(who.head).share("V") > 0.3 for who in deed.subjects)
-            goes = (deed.verb in lx.TRAVELS and deed.verb != "climb") or itself or (deed.verb in _SOUNDS and vehicle)
+            alone = (
+                deed.verb in lx.TRAVELS and deed.verb != "climb" and not any(q.det or q.owning for q in deed.objects)
+            )
+            goes = alone or itself or (deed.verb in _SOUNDS and vehicle)
             if over_ground or (some_way and goes):
                 found.append(MovingWords(start, start + len(words), words, "motion"))
     return tuple(found)
@@ -130,8 +134,8 @@ def _travelling(shows: str, names: frozenset[str]) -> tuple[MovingWords, ...]:
 def _is_way(q: Noun) -> bool:
     """Whether a phrase is the ground that somebody goes over: any but a body behind `across`, a place behind `up`."""
     means = lx.meaning(q.head)
-    if q.prep in ("across", "along", "past"):
-        return means.share("B") < 0.5
+    if q.prep in ("across", "along", "past") or (q.prep in ("up", "down") and q.det):
+        return means.share("BC") < 0.5
     return q.prep in _GROUND and means.share("LWRHD") > 0.4
 
 
