@@ -117,9 +117,10 @@ def _travelling(shows: str, names: frozenset[str]) -> tuple[MovingWords, ...]:
             course = re.match(r"[^.;,]*", shows[start:])
             words = course.group().rstrip() if course else ""
             behind = next((t.low for t in s.tokens if t.start >= deed.end), "")
-            ways = [q for q in deed.at if q.start >= deed.end]
+            own = {q.prep for q in deed.at if q.owning and q.prep in ("up", "down", "off", "out")}  # up his sleeves
+            ways = [q for q in deed.at if q.start >= deed.end and not (q.owning and q.prep in own)]
             over_ground = any(_is_way(q) for q in ways)
-            some_way = behind in _WAYS or any(q.prep.replace(" ", "-") in _WAYS for q in ways)
+            some_way = behind in _WAYS - own or any(q.prep.replace(" ", "-") in _WAYS for q in ways)
             itself = any(q.pronoun.endswith(("self", "selves")) for q in deed.objects)
             vehicle = any(lx.meaning(who.head).share("V") > 0.3 for who in deed.subjects)
             alone = (
