@@ -83,18 +83,16 @@ class Checker:
         self._lock = threading.Lock()
         self._stops: dict[str, threading.Event] = {}
         self._threads: dict[str, threading.Thread] = {}
+        self._asked_again: set[str] = set()
 
     def start(self, project_id: str) -> CheckStatus:
-        """Queue a check; one that runs already is left to finish."""
+        """Queue a check; one that runs already is left to finish, and what changed since it began is checked after it."""
         with self._lock:
             running = self._threads.get(project_id)
             if running and running.is_alive():
+                self._asked_again.add(project_id)
                 return status(self.ws, project_id)
-            with self.ws.database.session() as s:
-                found(s, Project, project_id)
-                run = s.get(CheckRun, project_id) or CheckRun(project_id=project_id, state="queued")
-                run.state, run.done, run.total, run.measured, run.message, run.at = "queued", 0, 0, 0, "", now()
-                s.add(run)
+            self._queue(project_id)
             stop = self._stops[project_id] = threading.Event()
             thread = threading.Thread(
                 target=self._run, args=(project_id, stop), daemon=True, name=f"check-{project_id[:6]}"
@@ -129,7 +127,39 @@ class Checker:
             thread.join(10)
         self.workers.close()
 
+    def _queue(self, project_id: str) -> None:
+        with self.ws.database.session() as s:
+            found(s, Project, project_id)
+            run = s.get(CheckRun, project_id) or CheckRun(project_id=project_id, state="queued")
+            run.state, run.done, run.total, run.measured, run.message, run.at = "queued", 0, 0, 0, "", now()
+            s.add(run)
+
     def _run(self, project_id: str, stop: threading.Event) -> None:
+        """Check, and once more whenever it was asked for meanwhile and something has changed."""
+        while True:
+            checked = self._checked(project_id, stop)
+            with self._lock:
+                asked = project_id in self._asked_again and not stop.is_set()
+                self._asked_again.discard(project_id)
+                if not asked or checked is None or not self._queued_again(project_id, checked):
+                    self._threads.pop(project_id, None)
+                    return
+
+    def _queued_again(self, project_id: str, version: int) -> bool:
+        """Queue another check where something has changed since a version that a check would look at."""
+        try:
+            with self.ws.database.session() as s:
+                latest = journal.latest(s, project_id).version
+            if holds_until(self.ws, project_id, version) == latest:
+                return False
+            self._queue(project_id)
+        except Exception:
+            log.exception("The check of %s, asked for again, was not begun", project_id)
+            return False
+        return True
+
+    def _checked(self, project_id: str, stop: threading.Event) -> int | None:
+        """Check once; the project's version that was looked at, None where the check was stopped or broke off."""
         try:
             outcome = self._measure_and_check(project_id, stop)
         except BrokenExecutor:
@@ -139,17 +169,16 @@ class Checker:
                 state="failed",
                 message="A measuring process ended (out of memory?). What was measured is kept: check again.",
             )
-            return
+            return None
         except Exception as error:
             log.exception("The check of %s broke off", project_id)
             self._told(project_id, state="failed", message=f"The check broke off: {error}")
-            return
+            return None
         if outcome is None:
             self._told(project_id, state="stopped", message="Stopped. What was measured is kept.")
-        else:
-            self._told(
-                project_id, state="done", message=_left_out(outcome), result=_OUTCOME.dump_json(outcome).decode()
-            )
+            return None
+        self._told(project_id, state="done", message=_left_out(outcome), result=_OUTCOME.dump_json(outcome).decode())
+        return outcome.version
 
     def _measure_and_check(self, project_id: str, stop: threading.Event) -> Outcome | None:
         shelf = Shelf(self.ws.store.root.parent)

@@ -231,6 +231,37 @@ def test_a_check_can_be_stopped_and_goes_on_where_it_was(ws, checker):
     assert again.measured <= again.total - status.measured
 
 
+def test_what_changes_while_a_check_runs_is_checked_after_it_if_it_was_asked_for(ws, checker, monkeypatch):
+    staged = Staged(ws)
+    checked(ws, checker, staged.project)
+    runs, begun, go_on = [], threading.Event(), threading.Event()
+    real = checker._measured
+
+    def held(*given):
+        runs.append(given)
+        begun.set()
+        assert go_on.wait(60)
+        return real(*given)
+
+    monkeypatch.setattr(checker, "_measured", held)
+    checker.start(staged.project)
+    assert begun.wait(60)
+    plan.edit_shot(ws, staged.project, staged.shots[0], {"size": "WS"}, None)
+    for _ in range(2):
+        checker.start(staged.project)
+    go_on.set()
+    checker.wait(staged.project, 900)
+    assert len(runs) == 2
+    assert checking.status(ws, staged.project).state == "done"
+    assert checking.outcome(ws, staged.project).version == projects.snapshot(ws, staged.project).version
+    begun.clear()
+    checker.start(staged.project)
+    assert begun.wait(60)
+    checker.start(staged.project)
+    checker.wait(staged.project, 900)
+    assert len(runs) == 3, "nothing has changed meanwhile"
+
+
 def test_a_check_that_a_restart_cut_off_is_taken_up_again(ws, checker):
     staged = Staged(ws)
     with ws.database.session() as s:
