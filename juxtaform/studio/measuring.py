@@ -9,6 +9,7 @@ import json
 import logging
 import multiprocessing
 import os
+import tempfile
 import threading
 from collections.abc import Callable, Iterable, Iterator
 from concurrent.futures import Executor, Future, ProcessPoolExecutor, as_completed
@@ -129,11 +130,18 @@ def workers() -> int:
     return max(1, min(8, len(os.sched_getaffinity(0))))
 
 
+LONGEST_FOLDER = 60
+"""A socket's path has 107 bytes at most, of which its own folder and name take some forty."""
+
+
 def pool() -> ProcessPoolExecutor:
     """Worker processes, one thread of computation each: libraries that start more on their own only get in each other's way. They begin as copies of a
-    process that has read all the code and has no threads, so that one is there at once, and they share its memory."""
+    process that has read all the code and has no threads, so that one is there at once, and they share its memory; where the temporary folder's
+    name is too long for that process's socket, each begins by itself."""
     for name in ("OPENBLAS_NUM_THREADS", "OMP_NUM_THREADS", "OPENCV_FOR_THREADS_NUM"):
         os.environ.setdefault(name, "1")  # read when a worker starts
+    if len(os.fsencode(tempfile.gettempdir())) > LONGEST_FOLDER:
+        return ProcessPoolExecutor(workers(), mp_context=get_context("spawn"), initializer=_quiet_worker)
     context = get_context("forkserver")
     context.set_forkserver_preload(["juxtaform.studio.background", "juxtaform.studio.sounds"])
     return ProcessPoolExecutor(workers(), mp_context=context, initializer=_quiet_worker)

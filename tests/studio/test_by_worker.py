@@ -1,6 +1,7 @@
 """Whoever waits for a worker is told in words what went wrong, and the next one gets new workers."""
 
 import os
+import tempfile
 import time
 
 import pytest
@@ -8,7 +9,7 @@ import pytest
 from juxtaform.media.decode import PictureRefused
 from juxtaform.studio import by_worker as rooms
 from juxtaform.studio.by_worker import all_by_workers, by_worker
-from juxtaform.studio.measuring import Workers
+from juxtaform.studio.measuring import Workers, pool
 from juxtaform.studio.workspace import NotPossible, NotThere, Workspace
 
 
@@ -63,3 +64,11 @@ def test_what_takes_too_long_is_not_waited_for(own, monkeypatch):
     monkeypatch.setattr(rooms, "MOST_CLIP_WORK_S", 0.2)
     with pytest.raises(NotPossible, match="too long"):
         by_worker(own, sleeping, 1)
+
+
+def test_workers_begin_in_a_temporary_folder_with_a_long_name_too(tmp_path, monkeypatch):
+    folder = tmp_path / ("long" * 30)
+    folder.mkdir()
+    monkeypatch.setattr(tempfile, "tempdir", str(folder))
+    with pool() as executor:
+        assert executor.submit(doubled, 4).result(120) == 8
