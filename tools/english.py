@@ -95,7 +95,7 @@ DEEDS = {
 DEED_CODES = dict(zip(DEEDS.values(), "BCTSXEHKFMVODIW", strict=True))
 
 
-def _synsets(folder: Path, pos: str) -> dict[str, tuple[int, list[str], list[str], bool]]:
+def synsets(folder: Path, pos: str) -> dict[str, tuple[int, list[str], list[str], bool]]:
     """By offset: lexicographer file, words, hypernyms, and whether it is an instance (a named one)."""
     out = {}
     for line in (folder / f"data.{POS[pos]}").read_text("latin-1").splitlines():
@@ -118,7 +118,7 @@ def _synsets(folder: Path, pos: str) -> dict[str, tuple[int, list[str], list[str
 
 def main() -> None:
     folder = Path(sys.argv[1])
-    nouns, verbs = _synsets(folder, "n"), _synsets(folder, "v")
+    nouns, verbs = synsets(folder, "n"), synsets(folder, "v")
     ancestors: dict[str, frozenset[str]] = {}
 
     def above(offset: str) -> frozenset[str]:
@@ -142,7 +142,7 @@ def main() -> None:
     lower = {w for _, words, _, _ in nouns.values() for w in words if w.islower()}
     lower |= {w for _, words, _, _ in verbs.values() for w in words if w.islower()}
     for pos in ("a", "r"):
-        lower |= {w for _, words, _, _ in _synsets(folder, pos).values() for w in words if w.islower()}
+        lower |= {w for _, words, _, _ in synsets(folder, pos).values() for w in words if w.islower()}
     lines = []
     for lemma in sorted({lemma for lemma, _ in senses}):
         if lemma not in lower or len(lemma) < 2:
@@ -186,7 +186,7 @@ def main() -> None:
                 forms.append(f"{form}\t{pos}\t{lemma}")
     (OUT / "forms.tsv").write_text("\n".join(forms) + "\n")
     capitals: dict[str, str] = {}
-    for _, words, _, _ in _synsets(folder, "a").values():
+    for _, words, _, _ in synsets(folder, "a").values():
         for word in words:
             if word[:1].isupper() and word.isalpha() and word.isascii():
                 capitals.setdefault(word, "J")

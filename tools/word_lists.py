@@ -14,7 +14,7 @@ from collections import defaultdict
 from dataclasses import dataclass
 from pathlib import Path
 
-from tools.english import OUT, _synsets
+from tools.english import OUT, synsets
 
 
 @dataclass(frozen=True)
@@ -152,7 +152,7 @@ class _Net:
 
 def read(folder: Path) -> _Net:
     """WordNet's nouns and verbs, with the senses of each word."""
-    above = {pos: {o: up for o, (_, _, up, _) in _synsets(folder, pos).items()} for pos in "nv"}
+    above = {pos: {o: up for o, (_, _, up, _) in synsets(folder, pos).items()} for pos in "nv"}
     senses: dict[tuple[str, str], list[tuple[int, str, int]]] = defaultdict(list)
     for line in (folder / "index.sense").read_text("latin-1").splitlines():
         key, offset, rank, count = line.split()

@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from sqlalchemy import func, select, tuple_
 from sqlalchemy.orm import Session
 
+from juxtaform.core.text import names
 from juxtaform.core.text.manuscript import Manuscript
 from juxtaform.core.text.timing import Pace, shot_time
 from juxtaform.core.text.voices import Voicing
@@ -223,11 +224,11 @@ def in_order(session: Session, project_id: str) -> list[Shot]:
 
 
 def name_words(session: Session, project_id: str) -> frozenset[str]:
-    """The words of the names of a project's cast."""
+    """The words of the names of a project's threads."""
     rows = session.execute(
-        select(Thread.name, Thread.aliases).where(Thread.project_id == project_id, Thread.kind == "character")
+        select(Thread.name, Thread.aliases).where(Thread.project_id == project_id, Thread.kind != "style")
     )
-    return frozenset(w for name, aliases in rows for said in (name, *aliases) for w in said.split())
+    return names.name_words(said for name, aliases in rows for said in (name, *aliases))
 
 
 def called(session: Session, shot: Shot) -> str:

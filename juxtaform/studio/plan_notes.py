@@ -9,7 +9,7 @@ from itertools import groupby
 from juxtaform.core.findings import Finding, key_of
 from juxtaform.core.plan.grammar import PlanShot, findings_of_plan, findings_of_scene, findings_of_shot
 from juxtaform.core.plan.stills import MovingWords, moving_words
-from juxtaform.core.text.names import Named, Reader, addressed_in
+from juxtaform.core.text.names import Named, Reader, addressed_in, name_words
 from juxtaform.core.text.timing import SHORTEST_S, Balance, Pace, ShotTime, balanced, shot_time
 from juxtaform.core.text.voices import Voices, Voicing
 from juxtaform.records.models import Bead, Project, Shot
@@ -90,6 +90,7 @@ class PlanNotes:
         self._voiced: tuple[int, str] | None = None
         self._voicing: Voicing | None = None
         self._reader = Reader([])
+        self._words = frozenset[str]()
 
     def look(self, rows: ProjectRows, changed: Collection[str] | None = None) -> set[str] | None:
         """Look at the plan as its rows stand. Only the facts or beads of the `changed` shots, and the text, are others than last time;
@@ -99,9 +100,10 @@ class PlanNotes:
         kinds = {t.id: t.kind for t in threads.values()}
         names = {t.id: t.name for t in threads.values()}
         pace = plan.pace_of(project)
-        by = (pace, cast, tuple(kinds.items()))
+        words = name_words(said for t in threads.values() if t.kind != "style" for said in (t.name, *t.aliases))
+        by = (pace, cast, words, tuple(kinds.items()))
         if by != self._by:
-            self._by, self._reader, changed = by, Reader(list(cast)), None
+            self._by, self._reader, self._words, changed = by, Reader(list(cast)), words, None
         text = (project.text_revision, project.syntax)
         if text != self._voiced:
             self._voiced, self._voicing = text, plan.voicing_of(project, rows.text)
@@ -176,13 +178,11 @@ class PlanNotes:
     def _note(self, shot: Shot, voices: Voices, beads: list[Bead], kinds: dict[str, str], pace: Pace) -> _Noted:
         time = shot_time(voices, pace)
         spoken, narrated = _heard(shot.length_s, time)
-        planned = _as_planned(shot, beads, kinds, self._reader)
+        planned = _as_planned(shot, beads, kinds, self._reader, self._words)
         return _Noted(
             voices=voices,
             planned=planned,
-            needs=ShotPlanned(
-                shot.id, time.length_s, spoken, narrated, tuple(moving_words(shot.shows, self._reader.words))
-            ),
+            needs=ShotPlanned(shot.id, time.length_s, spoken, narrated, tuple(moving_words(shot.shows, self._words))),
             least_s=time.length_s if voices != Voices() else min(shot.length_s, SHORTEST_S),
             pages=PAGES.get(shot.page_form, 1.0),
             own=tuple(replace(f, key=_key(f, [planned], {planned.id: 0})) for f in findings_of_shot(planned, kinds)),
@@ -220,7 +220,9 @@ def voices_of(shot: Shot, text: StoryText, voicing: Voicing) -> Voices:
     return replace(voices, spoken=shot.spoken) if added else voices
 
 
-def _as_planned(shot: Shot, beads: list[Bead], kinds: dict[str, str], reader: Reader) -> PlanShot:
+def _as_planned(
+    shot: Shot, beads: list[Bead], kinds: dict[str, str], reader: Reader, words: frozenset[str]
+) -> PlanShot:
     cast = tuple(b.thread_id for b in beads if kinds.get(b.thread_id) == "character")
     places = tuple(b.thread_id for b in beads if kinds.get(b.thread_id) == "setting")
     facings = {b.thread_id: b.facing for b in beads if b.facing}
@@ -237,7 +239,7 @@ def _as_planned(shot: Shot, beads: list[Bead], kinds: dict[str, str], reader: Re
         facings,  # type: ignore[arg-type]
         tuple(addressed_in(shot.spoken, reader)) if shot.spoken else (),
         {b.thread_id: tuple(b.stands) for b in beads if b.stands},
-        reader.words,
+        words,
     )
 
 

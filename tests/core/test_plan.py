@@ -117,6 +117,14 @@ def test_words_that_no_still_can_show(shows, words):
         assert shows[m.start : m.end].strip() == m.words
 
 
+def test_a_name_that_is_a_word_goes_somewhere_where_it_is_known_as_one():
+    shows = "Biscuit waits by the tree. Biscuit dashes down the slope."
+    assert moving_words(shows) == []
+    names = frozenset(["Biscuit"])
+    assert [m.words for m in moving_words(shows, names)] == ["dashes down the slope"]
+    assert moved(shows, "", names)[1] == "Dashes down the slope."
+
+
 def test_moving_words_go_to_the_motion_note_and_something_stays_to_be_seen():
     assert moved("Pell by the lamp, slowly turning, in her boots.") == (
         "Pell by the lamp, in her boots.",

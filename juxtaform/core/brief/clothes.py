@@ -7,9 +7,6 @@ from functools import lru_cache
 
 from juxtaform.core.text.english import lexicon as lx
 
-THING = 0.9
-"""A word that means a made thing in nearly all of its uses."""
-
 
 def is_garment(noun: str) -> bool:
     """Whether a noun, in small letters, names something that is worn.
@@ -28,20 +25,6 @@ def garments(words: str) -> tuple[str, ...]:
     ('raincoat', 'boots')
     """
     return tuple(w for w in re.findall(r"[a-z][a-z-]+", words.casefold()) if is_garment(w))
-
-
-@lru_cache(maxsize=2048)
-def carried(words: str) -> tuple[str, ...]:
-    """The things that a wording gives somebody besides clothes.
-
-    >>> carried("Oda, a woman of seventy: a white plait, a plum shawl, round spectacles.")
-    ('spectacles',)
-    """
-    return tuple(
-        w
-        for w in re.findall(r"[a-z][a-z-]+", words.casefold())
-        if lx.meaning(w).share("O") > THING and not is_garment(w)
-    )
 
 
 @lru_cache(maxsize=2048)

@@ -78,8 +78,8 @@ class Unnamed:
         rest = [m for m in members if m.id not in named and not self.speaks_of(m)]
         if self.together or (self.they and not any(_is_several(m) for m in members if m.id in named)):
             return
+        sexes = {_sex(m.wording, m.name) for m in members if m.id in named}
         for sex in self.singles:
-            sexes = {_sex(m.wording, m.name) for m in members if m.id in named}
             exact = next((m for m in rest if sex and _sex(m.wording, m.name) == sex), None)
             fits = (sex, "") if sex else ("",)
             if sex in sexes or ("" in sexes and not any(_sex(m.wording, m.name) in fits for m in rest)):
@@ -87,13 +87,7 @@ class Unnamed:
             who = exact or next((m for m in rest if _sex(m.wording, m.name) in fits), None)
             if who is not None:
                 rest.remove(who)
-        for sex in self.others:
-            if any(m.id in named and _sex(m.wording, m.name) == sex for m in members):
-                continue
-            who = next((m for m in rest if _sex(m.wording, m.name) == sex), None)
-            if who is not None:
-                rest.remove(who)
-        for sex in self.generic:
+        for sex in (*(sex for sex in self.others if sex not in sexes), *self.generic):
             who = next((m for m in rest if _sex(m.wording, m.name) == sex), None)
             if who is not None:
                 rest.remove(who)

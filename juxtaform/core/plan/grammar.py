@@ -23,7 +23,7 @@ LONG_AGAINST_THE_REST = 3.0
 @dataclass(frozen=True)
 class PlanShot:
     """A shot as planned; `cast` and `places` are thread ids, `speakers` those of its spoken words, `addressed` whom these
-    speak to by name, `facings` where each of the cast looks on the screen, `stands` where on the picture they stand, `names` the words of all the cast's names."""
+    speak to by name, `facings` where each of the cast looks on the screen, `stands` where on the picture they stand, `names` the words of all threads' names."""
 
     id: str
     scene: str

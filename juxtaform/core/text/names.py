@@ -47,6 +47,15 @@ class Mention:
     pronoun: bool = False
 
 
+def name_words(names: Iterable[str]) -> frozenset[str]:
+    """The words of names that are written with a capital.
+
+    >>> sorted(name_words(["Old Tansy", "the owl"]))
+    ['Old', 'Tansy']
+    """
+    return frozenset(w for name in names if name[:1].isupper() for w in name.split())
+
+
 class Reader:
     """Finds every mention of some threads in a text, in one pass."""
 
@@ -63,7 +72,7 @@ class Reader:
                 by_case.setdefault(plain if plain[:1].isupper() else plain.casefold(), t.id)
                 if (t.kind in ("setting", "prop") and plain[:1].isupper()) or plain.startswith(("The ", "A ", "An ")):
                     self._free.setdefault(plain.casefold(), t.id)
-        self.words = frozenset(w for name in self._owner for w in name.split())
+        self.words = name_words(self._owner)
         """The words of all names."""
         self._cased = _alternatives(self._owner)
         self._loose = _alternatives(self._free, plural=True)
