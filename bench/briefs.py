@@ -11,24 +11,8 @@ from bench.speed import planned_project, workspace
 from juxtaform.core.picture.likeness import SIZE, most_alike
 from juxtaform.studio import briefs, plan, projects, takes, threads
 from juxtaform.studio.desk import Desk
-from tests import (
-    brief_table_eighth,
-    brief_table_fifteenth,
-    brief_table_fifth,
-    brief_table_fourth,
-    brief_table_fresh,
-    brief_table_later,
-    brief_table_nineteenth,
-    brief_table_ninth,
-    brief_table_seventeenth,
-    brief_table_seventh,
-    brief_table_sixth,
-    brief_table_tenth,
-    brief_table_thirteenth,
-    brief_table_twentyfirst,
-    brief_table_twentythird,
-)
-from tests.brief_table import LATER, TABLE, Row, judged
+from tests.briefs.tables import TABLES
+from tests.briefs.world import Row, judged
 from tests.conftest import flat
 
 WORDINGS = (
@@ -40,41 +24,10 @@ WORDINGS = (
 
 def preflight_on_hand_made_truth() -> None:
     """Precision and recall of each rule, and over all."""
-    for name, table in (
-        ("the table", TABLE),
-        ("later briefs", LATER),
-        ("fresh briefs, the half worked on from the start", brief_table_fresh.WORKED),
-        ("fresh briefs, the other half, worked on after its first reading", brief_table_fresh.LAST),
-        ("later briefs, worked on", brief_table_later.READ),
-        ("later briefs, worked on after their first reading", brief_table_later.UNREAD),
-        ("fourth briefs, mended after their first reading", (*brief_table_fourth.FIRST, *brief_table_fourth.LAST)),
-        ("fourth briefs, the others, read once", brief_table_fourth.SEALED),
-        ("fifth briefs, mended after their first reading", brief_table_fifth.WORKED),
-        ("fifth briefs, the others, mended after later readings", brief_table_fifth.SEALED),
-        ("sixth briefs, mended after their first reading", brief_table_sixth.WORKED),
-        ("sixth briefs, the others, mended after later readings", brief_table_sixth.SEALED),
-        ("seventh briefs, mended after their first reading", brief_table_seventh.WORKED),
-        ("eighth briefs, mended after their first reading", brief_table_eighth.WORKED),
-        ("ninth briefs, mended after their first reading", brief_table_ninth.READ),
-        ("tenth briefs, mended after their second reading", brief_table_ninth.READ_ONCE),
-        ("eleventh briefs, mended after their second reading", brief_table_tenth.ONCE),
-        ("twelfth briefs, mended after their first reading", brief_table_tenth.TWELFTH),
-        ("thirteenth briefs, mended after their first reading", brief_table_thirteenth.THIRTEENTH),
-        ("fourteenth briefs, mended after their first reading", brief_table_thirteenth.FOURTEENTH),
-        ("fifteenth briefs, mended after their first reading", brief_table_fifteenth.FIFTEENTH),
-        ("sixteenth briefs, mended after their first reading", brief_table_fifteenth.SIXTEENTH),
-        ("seventeenth briefs, mended after their first reading", brief_table_seventeenth.SEVENTEENTH),
-        ("eighteenth briefs, mended after their first reading", brief_table_seventeenth.EIGHTEENTH),
-        ("nineteenth briefs, mended after their first reading", brief_table_nineteenth.NINETEENTH),
-        ("twentieth briefs, mended after their first reading", brief_table_nineteenth.TWENTIETH),
-        ("shots of a film, mended after their first reading", brief_table_twentyfirst.FILM),
-        ("panels of a comic, mended after their first reading", brief_table_twentyfirst.COMIC),
-        ("twenty-third briefs, mended after their first reading", brief_table_twentythird.ALPS),
-        ("twenty-fourth briefs, mended after their first reading", brief_table_twentythird.WARD),
-    ):
-        clean = sum(1 for row in table if not row.expected)
-        print(f"{name}: {len(table)} briefs, {clean} of them clean")
-        _told(table)
+    for table in TABLES:
+        clean = sum(1 for row in table.rows if not row.expected)
+        print(f"{table.title}: {len(table.rows)} briefs, {clean} of them clean")
+        _told(table.rows)
 
 
 def _told(table: tuple[Row, ...]) -> None:

@@ -27,23 +27,9 @@ from juxtaform.core.findings import Finding
 from juxtaform.core.picture.plate import plate
 from juxtaform.core.text.difference import word_difference
 from juxtaform.records.rules import TEMPLATE_PLACES, ProfileRow
-from tests import (
-    brief_table_eighth,
-    brief_table_fifteenth,
-    brief_table_fifth,
-    brief_table_fourth,
-    brief_table_nineteenth,
-    brief_table_ninth,
-    brief_table_seventeenth,
-    brief_table_seventh,
-    brief_table_sixth,
-    brief_table_tenth,
-    brief_table_thirteenth,
-    brief_table_twentyfirst,
-    brief_table_twentythird,
-)
-from tests.brief_table import HARBOUR, LATER, TABLE, Row, World, judged, person, view
-from tests.brief_table import _rows as rows
+from tests.briefs.harbour_bakery_base import HARBOUR, LATER, TABLE
+from tests.briefs.tables import TABLES
+from tests.briefs.world import Row, World, judged, person, rows, view
 
 PELL = Member(
     "p",
@@ -449,36 +435,11 @@ def test_a_stuff_is_a_word_of_style_where_it_says_how_the_picture_is_made(words,
     assert found == set() if not family else family in found
 
 
-@pytest.mark.parametrize(
-    ("table", "most_wrong", "most_missed"),
-    [
-        (brief_table_fourth.SEALED, 1, 1),
-        (brief_table_fifth.SEALED, 0, 2),
-        (brief_table_sixth.SEALED, 1, 1),
-        (brief_table_seventh.WORKED, 1, 3),
-        (brief_table_eighth.WORKED, 2, 2),
-        (brief_table_ninth.READ, 1, 2),
-        (brief_table_ninth.READ_ONCE, 0, 1),
-        (brief_table_tenth.ONCE, 0, 2),
-        (brief_table_tenth.TWELFTH, 0, 1),
-        (brief_table_thirteenth.THIRTEENTH, 0, 5),
-        (brief_table_thirteenth.FOURTEENTH, 2, 2),
-        (brief_table_fifteenth.FIFTEENTH, 2, 1),
-        (brief_table_fifteenth.SIXTEENTH, 3, 6),
-        (brief_table_seventeenth.SEVENTEENTH, 1, 1),
-        (brief_table_seventeenth.EIGHTEENTH, 3, 4),
-        (brief_table_nineteenth.NINETEENTH, 1, 0),
-        (brief_table_nineteenth.TWENTIETH, 4, 0),
-        (brief_table_twentyfirst.FILM, 3, 0),
-        (brief_table_twentyfirst.COMIC, 2, 0),
-        (brief_table_twentythird.ALPS, 2, 4),
-        (brief_table_twentythird.WARD, 2, 1),
-    ],
-)
-def test_later_briefs_stay_near_what_is_wanted(table, most_wrong, most_missed):
-    rates = judged(table).values()
-    assert sum(r[1] for r in rates) <= most_wrong
-    assert sum(r[2] for r in rates) <= most_missed
+@pytest.mark.parametrize("table", TABLES, ids=lambda t: t.title)
+def test_every_table_of_briefs_stays_near_what_is_wanted(table):
+    rates = judged(table.rows).values()
+    assert sum(r[1] for r in rates) <= table.wrong
+    assert sum(r[2] for r in rates) <= table.missed
 
 
 NIGHT = World(

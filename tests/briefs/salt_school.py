@@ -3,9 +3,7 @@
 from __future__ import annotations
 
 from juxtaform.core.brief.compose import Member, StyleWords
-from tests.brief_table import World, person, place, view
-from tests.brief_table import _rows as rows
-from tests.brief_table_fresh import A, D, F, M, N, T, U
+from tests.briefs.world import A, D, F, M, N, T, U, World, person, place, rows, view
 
 SALT = World(
     {
@@ -51,7 +49,7 @@ SALT = World(
     {"uncle": (("", "robe", "blue"),), "boy": (("", "skullcap", "green"),)},
 )
 
-SEVENTEENTH = rows(
+SALT_BRIEFS = rows(
     SALT,
     "aqua",
     ("Noor squints into the glare, one hand over her eyes.", "noor flats", ""),
@@ -144,7 +142,7 @@ SCHOOL = World(
     {"fern": (("", "cardigan", "yellow"),), "head": (("", "suit", "grey"), ("", "shoes", "red"))},
 )
 
-EIGHTEENTH = rows(
+SCHOOL_BRIEFS = rows(
     SCHOOL,
     "collage",
     ("Fern folds the corner of a map under her desk.", "fern class", ""),

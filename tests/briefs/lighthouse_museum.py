@@ -3,9 +3,7 @@
 from __future__ import annotations
 
 from juxtaform.core.brief.compose import Member, StyleWords
-from tests.brief_table import World, person, place, view
-from tests.brief_table import _rows as rows
-from tests.brief_table_fresh import A, D, F, M, N, T, U
+from tests.briefs.world import A, D, F, M, N, T, U, World, person, place, rows, view
 
 LIGHTHOUSE = World(
     {
@@ -46,7 +44,7 @@ LIGHTHOUSE = World(
     {"greta": (("", "coat", "blue"),), "keeper": (("", "beard", "white"),)},
 )
 
-NINETEENTH = rows(
+LIGHTHOUSE_BRIEFS = rows(
     LIGHTHOUSE,
     "etching",
     ("Greta squats by a pool and pokes a starfish.", "greta rocks", ""),
@@ -136,7 +134,7 @@ MUSEUM = World(
     {"otis": (("", "uniform", "brown"),)},
 )
 
-TWENTIETH = rows(
+MUSEUM_BRIEFS = rows(
     MUSEUM,
     "screen",
     ("Otis shines his torch into the jaws of the skeleton.", "otis torch hall", ""),

@@ -1,14 +1,11 @@
-"""A hundred more briefs with hand-made truth, in a fourth world. `FIRST` and `LAST` were written when the rules stood and mended after their first
+"""A hundred more briefs with hand-made truth, in a fourth world. `MENDED` were written when the rules stood and mended after their first
 reading (the docs have the first rates); `SEALED` was written after that and read once: no rule was mended by it."""
 
 from __future__ import annotations
 
 from juxtaform.core.brief.compose import Member, StyleWords
-from tests.brief_table import World, person, place, view
-from tests.brief_table import _rows as rows
-from tests.brief_table_fresh import A, D, F, M, N, T, U
+from tests.briefs.world import A, D, F, M, N, P, T, U, World, person, place, rows, view
 
-P = "pattern"
 MOUNTAIN = World(
     {
         "ida": person("ida", "Ida", "Ida, a girl of eight: a black braid, a red anorak, felt boots."),
@@ -36,7 +33,7 @@ MOUNTAIN = World(
     {"ida": (("", "anorak", "red"),), "hope": (("", "coat", "white"),)},
 )
 
-FIRST = rows(
+MENDED = rows(
     MOUNTAIN,
     "ink",
     ("Ida screws the lens into the telescope while Bram holds the lantern.", "ida bram telescope dome", ""),
@@ -74,11 +71,6 @@ FIRST = rows(
     ("Neither the goat nor the teacher moves.", "hope quill class", ""),
     ("Ida and her uncle eat soup from one pot.", "ida bram dome", ""),
     ("Ida and her uncle eat soup from one pot.", "ida dome", N),
-)
-
-LAST = rows(
-    MOUNTAIN,
-    "ink",
     ("Uncle Bram's chair is empty.", "ida dome", A),
     ("Bram hopes for a clear night.", "bram dome", U),
     ("Ida holds her breath.", "ida dome", ""),

@@ -3,9 +3,7 @@
 from __future__ import annotations
 
 from juxtaform.core.brief.compose import Member, StyleWords
-from tests.brief_table import World, person, place, view
-from tests.brief_table import _rows as rows
-from tests.brief_table_fresh import A, D, F, M, N, T, U
+from tests.briefs.world import A, D, F, M, N, T, U, World, person, place, rows, view
 
 ALP = World(
     {
@@ -43,7 +41,7 @@ ALP = World(
     {"urs": (("", "shirt", "blue"), ("", "hair", "yellow"))},
 )
 
-ALPS = rows(
+ALP_BRIEFS = rows(
     ALP,
     "wood",
     ("Urs lies in the grass, a gentian between his teeth.", "urs pasture", ""),
@@ -133,7 +131,7 @@ HOSPITAL = World(
     {"nurse": (("", "scrubs", "green"),)},
 )
 
-WARD = rows(
+HOSPITAL_BRIEFS = rows(
     HOSPITAL,
     "felt",
     ("Leo lies awake and draws a shark on his plaster.", "leo ward", ""),

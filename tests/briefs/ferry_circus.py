@@ -6,11 +6,7 @@ Most are sentences of a harder kind: what is not there, remembered, wished for, 
 from __future__ import annotations
 
 from juxtaform.core.brief.compose import Member, StyleWords
-from tests.brief_table import World, person, place, view
-from tests.brief_table import _rows as rows
-
-U, D = "unpicturable", "unheld"
-N, A, L, F, M, T = "named_not_attached", "attached_not_named", "leftover", "fights_reference", "motion", "moments"
+from tests.briefs.world import A, D, F, N, T, U, World, person, place, rows, view
 
 FERRY = World(
     {

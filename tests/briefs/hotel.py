@@ -4,9 +4,7 @@ reading; `SEALED` when its rates had been read twice and it had taught nothing (
 from __future__ import annotations
 
 from juxtaform.core.brief.compose import Member, StyleWords
-from tests.brief_table import World, person, place, view
-from tests.brief_table import _rows as rows
-from tests.brief_table_fresh import A, D, F, M, N, T, U
+from tests.briefs.world import A, D, F, M, N, P, T, U, World, person, place, rows, view
 
 HOTEL = World(
     {
@@ -49,8 +47,6 @@ HOTEL = World(
     {"nell": {"nightdress": "A yellow nightdress."}, "august": {"own clothes": "A patched jacket and a cap."}},
     {"nell": (("", "coat", "grey"),), "august": (("", "uniform", "blue"), ("", "gloves", "white"))},
 )
-PATTERN = "pattern"
-
 WORKED = rows(
     HOTEL,
     "gouache",
@@ -65,14 +61,14 @@ WORKED = rows(
     ("It is August. The beach is full of umbrellas.", "beach", ""),
     ("Nell wonders what is behind the last door.", "nell attic", U),
     ("The last door. Light in the keyhole.", "attic", ""),
-    ("A plate breaks on the floor; everyone in the kitchen freezes.", "cook kitchen", PATTERN),
+    ("A plate breaks on the floor; everyone in the kitchen freezes.", "cook kitchen", P),
     (
         "Over Nell's shoulder we see the mouse, no larger than a thimble, on the edge of the sink.",
         "nell pip kitchen",
         "",
     ),
     ("Over Nell's shoulder we see the mouse, no larger than a thimble, on the edge of the sink.", "nell kitchen", N),
-    ("The cook shakes his ladle at somebody out of frame.", "cook kitchen", PATTERN),
+    ("The cook shakes his ladle at somebody out of frame.", "cook kitchen", P),
     ("Nell crouches under the table, the tablecloth like a tent around her.", "nell hall", ""),
     ("Nell in a red coat runs after the bus.", "nell beach", f"{F} {M}"),
     ("Nell, her grey coat buttoned wrong, stands before the desk.", "nell hall", ""),
@@ -98,7 +94,7 @@ WORKED = rows(
     ("Nobody stands at the desk. A bell, a pen, a key.", "hall", ""),
     ("Nobody stands at the desk. A bell, a pen, a key.", "august hall", A),
     ("Nell looks like her mother in the old days.", "nell hall", ""),
-    ("Split light: Nell in the dark, the cook in the bright doorway.", "nell cook kitchen", f"{PATTERN}"),
+    ("Split light: Nell in the dark, the cook in the bright doorway.", "nell cook kitchen", f"{P}"),
     ("August draws Pip on the steamed-up mirror.", "august lift", ""),
     ("Pip sits in the pocket of the lift boy.", "pip august lift", ""),
     ("Nell's nightdress is soaked.", "nell/nightdress beach", ""),
@@ -114,7 +110,7 @@ SEALED = rows(
     ("Nell lies on her back in the sand and lets the rain fall into her mouth.", "nell beach", ""),
     ("One odd sock hangs from the handle.", "nell attic", ""),
     ("High above the sea a kite in the shape of a mouse.", "beach", ""),
-    ("The cook tastes the soup, closes his eyes and smiles.", "cook kitchen", PATTERN),
+    ("The cook tastes the soup, closes his eyes and smiles.", "cook kitchen", P),
     ("Aunt Dora believes every word.", "dora hall", U),
     ("“Seventh floor!” calls August.", "august lift", ""),
     ("“Nell?” Aunt Dora lifts the tablecloth.", "dora hall", ""),
@@ -135,7 +131,7 @@ SEALED = rows(
     ("Moonlight falls through the round window onto the open suitcase.", "suitcase attic", ""),
     ("Moonlight falls through the round window onto the open suitcase.", "attic", N),
     ("A telegram lies on the pillow: Nell's father is coming.", "nell attic", ""),
-    ("Lamarr's moustache trembles.", "cook kitchen", PATTERN),
+    ("Lamarr's moustache trembles.", "cook kitchen", P),
     ("A woman with a green feather boa and a cigarette holder leans on the desk, yawning.", "hall", D),
     ("The bell rings and rings.", "hall", ""),
     ("Nell opens the door a crack, peers out, slips through and tiptoes away.", "nell hall", T),

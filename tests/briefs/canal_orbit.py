@@ -3,9 +3,7 @@
 from __future__ import annotations
 
 from juxtaform.core.brief.compose import Member, StyleWords
-from tests.brief_table import World, person, place, view
-from tests.brief_table import _rows as rows
-from tests.brief_table_fresh import A, D, F, M, N, T, U
+from tests.briefs.world import A, D, F, M, N, T, U, World, person, place, rows, view
 
 CANAL = World(
     {
@@ -44,7 +42,7 @@ CANAL = World(
     {"pa": (("", "jumper", "blue"),)},
 )
 
-FIFTEENTH = rows(
+CANAL_BRIEFS = rows(
     CANAL,
     "litho",
     ("Tilly sits on the roof between the flower pots, legs dangling.", "tilly barge", ""),
@@ -139,7 +137,7 @@ ORBIT = World(
     {"ada": (("", "suit", "orange"),), "cap": (("", "coat", "black"),)},
 )
 
-SIXTEENTH = rows(
+ORBIT_BRIEFS = rows(
     ORBIT,
     "halftone",
     ("Rook hangs head down between the pipes.", "ada engine", ""),

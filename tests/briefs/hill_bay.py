@@ -3,9 +3,7 @@
 from __future__ import annotations
 
 from juxtaform.core.brief.compose import Member, StyleWords
-from tests.brief_table import World, person, place, view
-from tests.brief_table import _rows as rows
-from tests.brief_table_fresh import A, D, F, M, N, T, U
+from tests.briefs.world import A, D, F, M, N, T, U, World, person, place, rows, view
 
 HILL = World(
     {
@@ -48,7 +46,7 @@ HILL = World(
     {"tamsin": (("", "poncho", "grey"), ("", "wellingtons", "red")), "ferro": (("", "waistcoat", "purple"),)},
 )
 
-READ = rows(
+HILL_BRIEFS = rows(
     HILL,
     "gouache",
     ("Tamsin lies on her back in the grass and counts the clouds.", "tamsin meadow", ""),
@@ -145,7 +143,7 @@ BAY = World(
     {"iro": (("", "shirt", "white"),), "nanna": (("", "headscarf", "green"), ("", "apron", "blue"))},
 )
 
-READ_ONCE = rows(
+BAY_BRIEFS = rows(
     BAY,
     "linocut",
     ("Iro dangles his bare feet over the edge of the pier.", "iro pier", ""),

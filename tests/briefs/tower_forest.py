@@ -3,9 +3,7 @@
 from __future__ import annotations
 
 from juxtaform.core.brief.compose import Member, StyleWords
-from tests.brief_table import World, person, place, view
-from tests.brief_table import _rows as rows
-from tests.brief_table_fresh import A, D, F, M, N, T, U
+from tests.briefs.world import A, D, F, M, N, T, U, World, person, place, rows, view
 
 TOWER_BLOCK = World(
     {
@@ -51,7 +49,7 @@ TOWER_BLOCK = World(
     {"nadia": (("", "tracksuit", "orange"),), "lady": (("", "coat", "silver"),)},
 )
 
-ONCE = rows(
+TOWER_BRIEFS = rows(
     TOWER_BLOCK,
     "marker",
     ("Nadia crouches behind the bins and holds her breath.", "nadia yard", ""),
@@ -149,7 +147,7 @@ FOREST = World(
     {"aunt": (("", "hat", "red"), ("", "tunic", "blue"), ("", "braid", "grey"))},
 )
 
-TWELFTH = rows(
+FOREST_BRIEFS = rows(
     FOREST,
     "crayon",
     ("Ylva ties her snow shoes at the mouth of the tent.", "ylva camp", ""),

@@ -3,9 +3,7 @@
 from __future__ import annotations
 
 from juxtaform.core.brief.compose import Member, StyleWords
-from tests.brief_table import World, person, place, view
-from tests.brief_table import _rows as rows
-from tests.brief_table_fresh import A, D, F, M, N, T, U
+from tests.briefs.world import A, D, F, M, N, T, U, World, person, place, rows, view
 
 THEATRE = World(
     {
@@ -53,7 +51,7 @@ THEATRE = World(
     {"ines": (("", "gown", "violet"), ("", "curls", "brown"))},
 )
 
-THIRTEENTH = rows(
+THEATRE_BRIEFS = rows(
     THEATRE,
     "inkwash",
     ("Lou, flat on her stomach, looks down through the gap in the boards.", "lou stage", ""),
@@ -148,7 +146,7 @@ MEADOW = World(
     {"mole": (("", "waistcoat", "red"),), "snail": (("", "shell", "yellow"),)},
 )
 
-FOURTEENTH = rows(
+MEADOW_BRIEFS = rows(
     MEADOW,
     "pencil",
     ("A small hill of earth in the middle of the field, two glasses on top.", "mole field", ""),

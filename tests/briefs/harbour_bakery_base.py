@@ -1,62 +1,10 @@
-"""Briefs with hand-made truth: for each, the rules of preflight that should speak. Made-up stories; both kinds, faulty and clean.
-
-A row is (world, words, attached, expected rules, what else is so). Attached are keys of the world's threads, `pell/night-shirt`
-for a costume or variant; `-` before the words of `before` gives the shot before. Half of the rows are clean on purpose: they hold
-pronouns, plurals, possessives, common words that are also names, and things that only sound like a fault.
-"""
+"""Briefs at a harbour, in a bakery and at a base on another planet: the rules were written beside the first table, the later ones were written before the rules were run on them."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from dataclasses import dataclass, field
-from typing import Any
-
-from juxtaform.core.brief.compose import BriefShot, Member, Picture, StyleWords, composed
-from juxtaform.core.brief.knowledge import Before, State, ThreadWords
-from juxtaform.core.brief.preflight import Preflight
-from juxtaform.core.brief.trimming import Profile, fitted
-from juxtaform.core.findings import Finding
-from juxtaform.core.text.names import Named
-
-
-def view(thread: str, name: str = "front") -> Picture:
-    return Picture("view", f"{thread}-{name}", f"{thread}, {name}", 1.0, thread, f"{thread}-{name}", name == "front")
-
-
-@dataclass(frozen=True)
-class World:
-    """A project's threads: members by key, styles, costumes by thread as {name: words}, traits as (costume, noun, hue)."""
-
-    members: Mapping[str, Member]
-    styles: Mapping[str, StyleWords]
-    aliases: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
-    costumes: Mapping[str, Mapping[str, str]] = field(default_factory=dict)
-    traits: Mapping[str, tuple[tuple[str, str, str], ...]] = field(default_factory=dict)
-    aspect: str = "3:2"
-
-    def preflight(self) -> Preflight:
-        return Preflight(
-            [
-                ThreadWords(
-                    Named(k, m.name, self.aliases.get(k, ()), "character" if m.kind == "character" else m.kind),
-                    m.kind,
-                    m.wording,
-                    tuple(self.costumes.get(k, {}).items()),
-                    self.traits.get(k, ()),
-                )
-                for k, m in self.members.items()
-            ]
-            + [ThreadWords(Named(k, s.name, (), "style"), "style", "") for k, s in self.styles.items()]
-        )
-
-
-def person(key: str, name: str, wording: str, must_keep: tuple[str, ...] = ()) -> Member:
-    return Member(key, "character", name, wording, must_keep=must_keep, views=(view(key),))
-
-
-def place(key: str, name: str, wording: str) -> Member:
-    return Member(key, "setting", name, wording, hold="place", views=(view(key),))
-
+from juxtaform.core.brief.compose import Member, StyleWords
+from juxtaform.core.brief.trimming import Profile
+from tests.briefs.world import A, F, L, M, N, P, Row, S, T, World, person, place, rows, view
 
 HARBOUR = World(
     {
@@ -151,87 +99,12 @@ STATION = World(
     aspect="16:9",
 )
 
-
-@dataclass(frozen=True)
-class Row:
-    world: World
-    words: str
-    attached: str
-    expected: frozenset[str]
-    so: Mapping[str, Any]
-
-    def findings(self) -> list[Finding]:
-        """What preflight says of this brief."""
-        shot, before, cut, state = self.told()
-        return self.world.preflight().findings(shot, composed(shot), before, cut, state)
-
-    def told(self) -> tuple[BriefShot, Before | None, Any, State]:
-        members, style = self._members(self.attached)
-        so = dict(self.so)
-        members = tuple(Member(**{**m.__dict__, **so.get("member", {}).get(m.id, {})}) for m in members)
-        shot = BriefShot(
-            "s",
-            "4",
-            self.words,
-            members=members,
-            style=style,
-            donts=tuple(so.get("donts", ())),
-            aspect=so.get("aspect", self.world.aspect),
-        )
-        before = None
-        if "before" in so:
-            before = Before(so["before"], frozenset(m.id for m in self._members(so.get("had", self.attached))[0]))
-        cut = fitted(composed(shot), so["profile"], shot.members, shot.aspect) if "profile" in so else None
-        state = State(
-            self.world.aspect,
-            so.get("spread", False),
-            so.get("guide_form"),
-            so.get("guide_run", 0),
-            so.get("guide_chroma"),
-            so.get("style_chroma"),
-            tuple(so.get("unfit", ())),
-            tuple(so.get("stale", ())),
-        )
-        return shot, before, cut, state
-
-    def _members(self, attached: str) -> tuple[tuple[Member, ...], StyleWords | None]:
-        members, style = [], None
-        for name in attached.split():
-            key, _, costume = name.replace("_", " ").partition("/")
-            if key in self.world.styles:
-                style = self.world.styles[key]
-                continue
-            m = self.world.members[key]
-            words = self.world.costumes.get(key, {}).get(costume, "")
-            members.append(Member(**{**m.__dict__, "costume": costume, "costume_wording": words}))
-        return tuple(members), style
-
-
-def _rows(world: World, style: str, *rows: tuple[Any, ...]) -> list[Row]:
-    made = []
-    for words, attached, expected, *so in rows:
-        names = attached if any(s in attached.split() for s in (*world.styles, "-")) else f"{attached} {style}"
-        told = frozenset(expected.split())
-        made.append(Row(world, words, names.replace(" -", "").removeprefix("-"), told, so[0] if so else {}))
-    return made
-
-
-N, A, L, F, S, P, M, T = (
-    "named_not_attached",
-    "attached_not_named",
-    "leftover",
-    "fights_reference",
-    "style_words",
-    "pattern",
-    "motion",
-    "moments",
-)
 TIGHT = Profile("tight", 140, 1)
 ROOMY = Profile("roomy", 4000, 12)
 PICKY = Profile("picky", 4000, 12, 0, ("figure", "place"), ("1:1", "4:3"))
 
 TABLE: tuple[Row, ...] = (
-    *_rows(
+    *rows(
         HARBOUR,
         "cut",
         ("Pell waits on the bottom step, where the water ought to be.", "pell whistle steps", "unpicturable"),
@@ -369,7 +242,7 @@ TABLE: tuple[Row, ...] = (
         ("Pell looks at a single flower.", "pell steps", "dont", {"donts": ["flowers"]}),
         ("Pell on the step.", "pell steps", "", {"donts": ["flowers"]}),
     ),
-    *_rows(
+    *rows(
         BAKERY,
         "ink",
         ("Mina lights the oven.", "mina bakery", ""),
@@ -486,7 +359,7 @@ TABLE: tuple[Row, ...] = (
             {"guide_chroma": 0.2, "style_chroma": 0.05, "guide_run": 3},
         ),
     ),
-    *_rows(
+    *rows(
         STATION,
         "wash",
         ("Captain Juno at the round screens.", "juno bridge", ""),
@@ -565,7 +438,7 @@ TABLE: tuple[Row, ...] = (
 
 
 LATER: tuple[Row, ...] = (
-    *_rows(
+    *rows(
         HARBOUR,
         "cut",
         ("Pell leans out over the water with Sprocket in her pocket.", "pell sprocket steps", ""),
@@ -614,7 +487,7 @@ LATER: tuple[Row, ...] = (
         ("Pell before the closed door.", "pell cave", ""),
         ("Pell photographs the moon.", "pell steps", "dont"),
     ),
-    *_rows(
+    *rows(
         BAKERY,
         "ink",
         ("Will's cap lies in the flour.", "bakery", ""),
@@ -647,7 +520,7 @@ LATER: tuple[Row, ...] = (
         ("Mina beside a parked car.", "mina square", "dont"),
         ("Mina at the oven.", "mina bakery", "over_limits", {"profile": Profile("none", 4000, -1)}),
     ),
-    *_rows(
+    *rows(
         STATION,
         "wash",
         ("The captain asleep in her chair.", "juno bridge", ""),
@@ -674,14 +547,3 @@ LATER: tuple[Row, ...] = (
     ),
 )
 """Written after the rules stood and before they were run on them."""
-
-
-def judged(table: tuple[Row, ...] = TABLE) -> dict[str, tuple[int, int, int]]:
-    """For each rule how often it spoke rightly, wrongly, and not though it should have."""
-    counts: dict[str, list[int]] = {}
-    for row in table:
-        told = {f.kind for f in row.findings()}
-        for rule in told | row.expected:
-            held = counts.setdefault(rule, [0, 0, 0])
-            held[0 if rule in told & row.expected else 1 if rule in told else 2] += 1
-    return {rule: (a, b, c) for rule, (a, b, c) in counts.items()}

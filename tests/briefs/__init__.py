@@ -1,0 +1,1 @@
+"""Briefs with hand-made truth, told in many made-up worlds."""
