@@ -68,11 +68,11 @@ LISTS = (
     Derived(
         "in mind",
         "Deeds of the mind: wishes, memories, fancies, regrets.",
-        "desire.v#1 remember.v#1 remember.v#2 remember.v#3 imagine.v#1 regret.v#1 forget.v#1 think.v#2",
+        "desire.v#1 remember.v#1 remember.v#2 remember.v#3 imagine.v#1 regret.v#1 forget.v#1 think.v#2 expect.v#1 suspect.v#1 doubt.v#1",
         0.5,
         "limit characterize characterise restrain confuse confine conquer inhibit mistake suppress dampen hamper curb silence quell stifle throttle muffle squelch gag abnegate bate"
         " begrudge cabin closet constrain countercheck cumber encumber drool individuate misidentify mortify prefigure shush suppurate taboo thermostat trellis unlearn call"
-        " ambition desire regard lust yen view",
+        " ambition desire regard lust yen view reconstruct premiss reformulate",
     ),
     Derived(
         "feels",

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from juxtaform.core.brief.compose import Member, StyleWords
 from juxtaform.core.brief.trimming import Profile
-from tests.briefs.world import A, F, L, M, N, P, Row, S, T, World, person, place, rows, view
+from tests.briefs.world import A, F, L, M, N, P, Row, S, T, U, World, person, place, rows, view
 
 HARBOUR = World(
     {
@@ -249,7 +249,7 @@ TABLE: tuple[Row, ...] = (
         ("Mina and Grandfather shape the loaves.", "mina tobias bakery", ""),
         ("Mina and Grandfather shape the loaves.", "mina bakery", N),
         ("Will carries the bread.", "will bakery", ""),
-        ("Mina will carry the bread.", "mina bakery", ""),
+        ("Mina will carry the bread.", "mina bakery", U),
         ("A rose stands on the table beside Mina.", "mina bakery", ""),
         ("Rose holds up the empty basket.", "rose basket square", ""),
         ("Rose holds up an empty tray.", "rose square", ""),

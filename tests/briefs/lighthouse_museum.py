@@ -53,7 +53,7 @@ LIGHTHOUSE_BRIEFS = rows(
     ("Old Hinrik trims the wick, his tongue between his teeth.", "keeper tower", ""),
     ("Old Hinrik's gold tooth flashes.", "keeper tower", ""),
     ("Old Hinrik with his black beard in a braid.", "keeper tower", F),
-    ("Hinrik, bareheaded, sweats over the stove.", "keeper kitchen", ""),
+    ("Hinrik, bareheaded, sweats over the stove.", "keeper kitchen", F),
     ("Nimbus rains into the soup.", "cloud kitchen", ""),
     ("Nimbus rains into the soup.", "cloud keeper kitchen", A),
     ("Greta offers Nimbus her mitten.", "greta cloud kitchen", ""),

@@ -159,7 +159,7 @@ SCHOOL_BRIEFS = rows(
     ("Snowballs hit the wall left and right of Fern.", "fern yard", ""),
     ("Fern rolls across the yard, two black lines behind her in the snow.", "fern yard", M),
     ("Two black lines in the snow lead to the cellar stairs.", "yard", ""),
-    ("The schoolyard in spring, the tree in blossom.", "yard", ""),
+    ("The schoolyard in spring, the tree in blossom.", "yard", F),
     ("The schoolyard on a rainy day.", "yard", F),
     ("Mr Wickham shovels coal, his moustache dripping.", "wick cellar", ""),
     ("Mr Wickham's slippers stand before the boiler.", "wick cellar", A),

@@ -54,10 +54,10 @@ def standing(words: Words, start: int, end: int, kind: str) -> Standing | None:
     s, p = found
     offset = next(o for o, x in words.sentences if x is s)
     only_describes = bool(p.compound) and end < p.end + offset - 1
-    if kind == "prop" and only_describes and lx.meaning(p.head).share("OKDRHCBF") > 0.5:
+    if kind == "prop" and only_describes:
         return "spoken of"  # a bicycle bell
     if kind == "setting":
-        return "spoken of" if only_describes else _place_standing(s, p)
+        return "spoken of" if only_describes and not _stands_there(p) else _place_standing(s, p)
     deed = p.deed
     if p.name and not s.deeds and len(s.phrases) == 1 and s.tokens and s.tokens[-1].text in ("!", "?"):
         return "spoken of"  # somebody is called
@@ -311,6 +311,11 @@ def _is_gone(deed: Deed) -> bool:
 
 def _present_tense(s: Sentence) -> bool:
     return any(d.finite and not d.past and not d.relative for d in s.deeds)
+
+
+def _stands_there(p: Phrase) -> bool:
+    """Whether somebody is at a thing that stands in a place: `at the kitchen table`, not `at the stage door`."""
+    return p.role == "at" and p.prep in ("at", "by", "under", "beside") and lx.meaning(p.head).share("OK") > 0.4
 
 
 def _place_standing(s: Sentence, p: Phrase) -> Standing:

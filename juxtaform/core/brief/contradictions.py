@@ -8,7 +8,17 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from juxtaform.core.brief.compose import Member
-from juxtaform.core.brief.light import TIME, WEATHER, all_times, all_weathers, time_at, weather_at
+from juxtaform.core.brief.light import (
+    SEASON,
+    TIME,
+    WEATHER,
+    all_seasons,
+    all_times,
+    all_weathers,
+    season_at,
+    time_at,
+    weather_at,
+)
 from juxtaform.core.brief.stylewords import COLOUR_WORD, HUE, disagree
 from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.lists import word_lists
@@ -36,7 +46,7 @@ _WEATHERS_AGREE = {frozenset(p) for p in (("in rain", "in a storm"), ("in rain",
 @dataclass(frozen=True)
 class Worded:
     """A member's own name, id, the hues of its parts as (noun, colour word, hue), what of its usual clothes the costume
-    puts off as (noun, hue), and its times of day and weathers."""
+    puts off as (noun, hue), and its times of day, weathers and seasons."""
 
     thread: str
     name: str
@@ -45,6 +55,7 @@ class Worded:
     costume: str
     times: tuple[str, ...]
     weathers: tuple[str, ...]
+    seasons: tuple[str, ...] = ()
     is_place: bool = False
 
     @staticmethod
@@ -67,7 +78,8 @@ class Worded:
         clothes = m.costume_wording or m.costume
         times = all_times(clothes) or all_times(m.name) or all_times(m.wording)
         weathers = all_weathers(clothes) or all_weathers(m.wording)
-        return Worded(m.id, m.name, rows, (), m.costume, times, weathers, is_place=True)
+        seasons = all_seasons(clothes) or all_seasons(m.wording)
+        return Worded(m.id, m.name, rows, (), m.costume, times, weathers, seasons, is_place=True)
 
 
 @dataclass(frozen=True)
@@ -174,14 +186,45 @@ def _owner(text: str, at: int, having: Sequence[Worded]) -> Worded | None:
     return best[1] if best[0] >= 0 else None
 
 
-def taken_off(text: str, worn: str) -> Iterator[tuple[int, int, str]]:
-    """Words that take away what somebody wears: start, end, and the garment."""
-    if "without" in tokens(text):
-        told = frozenset(re.findall(r"[a-z][a-z-]+", worn.casefold()))
-        for m in re.finditer(r"\bwithout (?:his|her|their|its) (?:[\w-]+ )??([a-z-]+)\b", text, re.IGNORECASE):
-            noun = m.group(1).casefold()
-            if noun in told and lx.word(lx.singular(noun)).pos.get("n") and lx.living(lx.singular(noun)) < 0.5:
-                yield m.start(), m.end(), noun
+def taken_off(text: str, wording: str) -> Iterator[tuple[int, int, str]]:
+    """Words that take away what a wording gives somebody: start, end, and the thing."""
+    words = tokens(text)
+    if words.isdisjoint(_AWAY):
+        return
+    given = frozenset(w for w in re.findall(r"[a-z][a-z-]+", wording.casefold()) if _is_thing(w))
+    for pattern in (_WITHOUT_OWN, _OFF, _NO_MORE):
+        for m in pattern.finditer(text):
+            if (noun := m.group("thing").casefold()) in given:
+                yield m.start("all"), m.end("all"), noun
+    for m in _BARE.finditer(text):
+        if worn := sorted(given & _LISTS.words("headwear" if m.group("head") else "footwear")):
+            yield m.start(), m.end(), worn[0]
+
+
+@lru_cache(maxsize=4096)
+def _is_thing(noun: str) -> bool:
+    one = lx.singular(noun)
+    return bool(lx.word(one).pos.get("n")) and lx.living(one) < 0.3
+
+
+_AWAY = frozenset(
+    "without off gone missing no barefoot bare footed headed unshod hatless bareheaded barefooted".split()
+)
+"""Without any of these words nothing is taken away."""
+_WITHOUT_OWN = re.compile(r"\b(?P<all>without (?:his|her|their|its) (?:[\w-]+ )??(?P<thing>[a-z-]+))\b", re.IGNORECASE)
+_ENDS = r"(?=\s*(?:[,;:.!?–—]|$)|\s+(?:and|now|again|yet|on|any\s?more|today)\b)"
+_OFF = re.compile(
+    r"(?:^|[,;:.–—]\s*|\b(?:his|her|its|their|with|the)\s+)(?:[\w-]+ )?(?P<all>(?P<thing>[a-z-]+) (?:(?:is|are|now|all) )*(?:gone|off|missing))\b"
+    + _ENDS,
+    re.IGNORECASE,
+)
+"""`cap gone, hair in the wind`; `her gloves are off`."""
+_NO_MORE = re.compile(
+    r"(?:^|[,;:.–—]\s*|\b(?:with|wears?|wearing|has)\s+)(?P<all>no (?:[\w-]+ )?(?P<thing>[a-z-]+))\b" + _ENDS,
+    re.IGNORECASE,
+)
+"""`no cap, no shoes`."""
+_BARE = re.compile(r"\b(?:(?P<head>bare-?headed|hatless)|bare-?foot(?:ed)?|unshod)\b", re.IGNORECASE)
 
 
 def missing_features(text: str, must_keep: Sequence[str]) -> Iterator[tuple[int, int, str]]:
@@ -214,6 +257,19 @@ def time_fights(text: str, place: Worded) -> Iterator[tuple[int, int, str, str]]
             continue
         if said not in place.times and not any(frozenset((said, t)) in _AGREE for t in place.times):
             yield m.start(), m.end(), m.group(), place.times[0]
+
+
+def season_fights(text: str, place: Worded) -> Iterator[tuple[int, int, str, str]]:
+    """Words for another season than the place has; snow is winter's where summer is told."""
+    known = place.seasons or tuple("in winter" for w in place.weathers if w == "in snow")
+    for m in SEASON.finditer(text) if known else ():
+        said = season_at(m)
+        if said not in known and not _NOT_NOW.search(text[max(0, m.start() - 16) : m.start()]):
+            yield m.start(), m.end(), m.group(), known[0] if place.seasons else "in snow"
+    if place.seasons == ("in summer",):
+        for m in WEATHER.finditer(text):
+            if weather_at(m) == "in snow":
+                yield m.start(), m.end(), m.group(), "in summer"
 
 
 def weather_fights(text: str, place: Worded) -> Iterator[tuple[int, int, str, str]]:

@@ -30,6 +30,21 @@ WEATHERS = (
     ),
 )
 WEATHER = re.compile("|".join(rf"(?P<w{i}>\b(?:{p})\b)" for i, (p, _) in enumerate(WEATHERS)), re.IGNORECASE)
+_AT = r"(?= (?:light|sun|sunlight|sky|heat|snow|wind|fog|morning|day|days|noon|afternoon|evening|dusk|dawn|night|at|in|on|with|over)\b|\s*[,.;:!?–—]|\s*$)"
+"""What stands behind a season that is the picture's own; a summer dress and the winter coat are none."""
+SEASONS = (
+    (rf"(?:mid)?winter{_AT}|(?:december|january|february){_AT}|hoar ?frost|icicles?", "in winter"),
+    (
+        rf"(?:mid)?summer{_AT}|(?:june|july){_AT}|heat ?wave|(?:in|heat of|of) august\b|august (?:heat|sun|night)",
+        "in summer",
+    ),
+    (rf"autumn{_AT}|(?:september|october|november){_AT}|falling leaves", "in autumn"),
+    (
+        r"springtime|in (?:the )?(?:early |late )?spring\b|spring (?:morning|day|evening|sun|light|rain)|in (?:april|may)\b",
+        "in spring",
+    ),
+)
+SEASON = re.compile("|".join(rf"(?P<s{i}>\b(?:{p}))" for i, (p, _) in enumerate(SEASONS)), re.IGNORECASE)
 _ON_FIGURES = {
     "at dawn": "Pale light comes from low on one side, with long soft shadows",
     "in the morning": "Clear light falls slantwise, with shadows to one side",
@@ -53,6 +68,17 @@ def time_at(m: re.Match[str]) -> str:
 def weather_at(m: re.Match[str]) -> str:
     """The weather that a match of WEATHER tells."""
     return WEATHERS[int((m.lastgroup or "w0")[1:])][1]
+
+
+def season_at(m: re.Match[str]) -> str:
+    """The season that a match of SEASON tells."""
+    return SEASONS[int((m.lastgroup or "s0")[1:])][1]
+
+
+@lru_cache(maxsize=2048)
+def all_seasons(words: str) -> tuple[str, ...]:
+    """The seasons in some words, each once."""
+    return tuple(dict.fromkeys(season_at(m) for m in SEASON.finditer(words)))
 
 
 @lru_cache(maxsize=2048)

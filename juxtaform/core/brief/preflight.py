@@ -14,6 +14,7 @@ from juxtaform.core.brief.contradictions import (
     Worded,
     colour_fights,
     missing_features,
+    season_fights,
     taken_off,
     time_fights,
     weather_fights,
@@ -110,12 +111,17 @@ class Preflight:
                 if not any(noun in kept for kept in m.must_keep)
             ]
             for m, start, end, noun in off if len({m.id for m, *_ in off}) == 1 else ():
-                title = f"but {m.name} wears {noun} in the words that go along"
-                yield _against(p, start, end, m, title, f"Give {m.name} a costume without {noun}, or cut the words.")
+                title = f"but the words that go along give {m.name} the {noun}"
+                advice = f"Give {m.name} a costume without it, or cut the words."
+                yield _against(p, start, end, m, title, advice)
             for m in shot.members:
                 if m.kind == "setting":
                     place = self._words_of(m)
-                    for start, end, said, usually in (*time_fights(p.text, place), *weather_fights(p.text, place)):
+                    for start, end, said, usually in (
+                        *time_fights(p.text, place),
+                        *weather_fights(p.text, place),
+                        *season_fights(p.text, place),
+                    ):
                         yield found_in_brief(
                             kind="fights_reference",
                             title=f"“{said}” against {m.name}, which is {usually}",

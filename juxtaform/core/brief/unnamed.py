@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 from itertools import pairwise
 
+from juxtaform.core.brief.clothes import is_garment
 from juxtaform.core.brief.compose import Member
 from juxtaform.core.brief.stylewords import HUE
 from juxtaform.core.brief.words import read_words
@@ -18,7 +19,7 @@ _GENERIC = {"man": "m", "boy": "m", "gentleman": "m", "lad": "m", "woman": "f", 
 _COMMON = lx.DETERMINERS | lx.OWNING | lx.PREPOSITIONS | lx.LINKS | lx.USUAL
 """Words of which none tells whose something is."""
 _TOGETHER = re.compile(
-    r"^only (?=(?-i:[A-Z]))|\bno(?:body| one) but\b|\b(?:both|everyone|everybody|all (?:of them|three|four|five|six)|the (?:two|three|four|five|six)|together|each other|one another|"
+    r"^only (?=(?-i:[A-Z]))|^same\b|\bas before\b|\bthe same (?:again|view|picture|shot)\b|\bno(?:body| one) but\b|\b(?:both|everyone|everybody|all (?:of them|three|four|five|six)|the (?:two|three|four|five|six)|together|each other|one another|"
     r"the (?:others|friends|children|crew|family|pair|couple|group|company|travellers|companions|sisters|brothers|twins|band|team))\b",
     re.IGNORECASE,
 )
@@ -56,7 +57,7 @@ _SOMEBODY_ELSE = re.compile(
 @dataclass(frozen=True)
 class Unnamed:
     """What can stand for somebody: several `together`, or meant by `they` or a plural, `singles` and `others` pronouns by sex (who does something, to whom it is done), `somebody`
-    whoever it is, or `somebody_else` than those named, `it` without a thing before it, the words' `nouns`, those that are `definite`, `pairs` of words on end,
+    whoever it is, or `somebody_else` than those named, `it` without a thing before it, the words' `nouns`, those that no thread is named by (`things`), those that are `definite`, `pairs` of words on end,
     `generic` nouns by sex, `one_of_several`, and the colours of a hand or a tail that is nobody's (`tinted`)."""
 
     together: bool
@@ -67,6 +68,7 @@ class Unnamed:
     somebody_else: bool
     it: bool
     nouns: frozenset[str]
+    things: frozenset[str]
     definite: frozenset[str]
     pairs: frozenset[tuple[str, str]]
     generic: tuple[str, ...]
@@ -98,6 +100,8 @@ class Unnamed:
             if len(tinted) == 1 and tinted[0] in rest:
                 rest.remove(tinted[0])
         alone = not any(m.id in named for m in members)
+        if alone:
+            rest = [m for m in rest if not self.things & _things(m.wording)]
         rest = rest[max(int(self.somebody_else), self.somebody if alone or self.somebody > 1 else 0) :]
         yield from rest
 
@@ -118,16 +122,17 @@ def unnamed(texts: tuple[str, ...], names: frozenset[str]) -> Unnamed:
     text = " ".join(texts)
     read = [read_words(t, names) for t in texts]
     pairs = _pairs(text)
-    plain = frozenset(re.findall(r"[a-z][\w-]+", text.casefold()))
+    plain = frozenset(re.findall(r"[a-z][\w-]+", text.casefold())).difference(*(w.denied for w in read))
     return Unnamed(
         together=bool(_TOGETHER.search(text)),
-        they=bool(_THEY.search(text)) or any(w.several for w in read),
+        they=bool(_THEY.search(text) and not all(w.deserted for w in read)) or any(w.several for w in read),
         singles=tuple(dict.fromkeys(_ONE[(m.group(1) or m.group(2)).casefold()] for m in _SINGLE.finditer(text))),
         others=tuple(_ONE[pronoun] for w in read for pronoun in w.done_to),
         somebody=max([int(bool(_SOMEBODY.search(text))), *(w.loose_bodies for w in read)]),
         somebody_else=bool(_SOMEBODY_ELSE.search(text)),
         it=any(w.it_alone for w in read),
         nouns=plain,
+        things=plain - {n.casefold() for n in names},
         definite=frozenset[str]().union(*(w.definite for w in read)),
         pairs=pairs,
         generic=tuple(s for w, s in _GENERIC.items() if w in plain),
@@ -141,6 +146,12 @@ def _parts(wording: str) -> frozenset[str]:
     """The things that a wording names."""
     words = (lx.singular(w) for w in re.findall(r"[a-z][\w-]+", wording.casefold()))
     return frozenset(w for w in words if lx.meaning(w).share("OKNF") > 0.5 and lx.word(w).pos.get("n"))
+
+
+@lru_cache(maxsize=2048)
+def _things(wording: str) -> frozenset[str]:
+    """The things that somebody has about them by their wording and does not wear: the matchbox of a dormouse in a matchbox."""
+    return frozenset(w for w in _parts(wording) if not is_garment(w) and lx.meaning(w).share("OKF") > 0.5)
 
 
 @lru_cache(maxsize=2048)

@@ -18,7 +18,6 @@ _FEELS = _LISTS.words("feels") | lx.KNOWN.words("feels")
 """What somebody feels and does not show."""
 _PROMISES = _LISTS.words("promises")
 _RULES = _LISTS.words("rules")
-_LATER = _LISTS.words("later")
 
 
 def unshown(sentences: Sequence[tuple[int, Sentence]]) -> tuple[tuple[int, int, str], ...]:
@@ -137,7 +136,8 @@ def _nothing_shown(sentences: Sequence[tuple[int, Sentence]]) -> tuple[int, int,
 
 def _not_now(s: Sentence, d: Deed) -> str | None:
     """What a clause tells that is not now, or is not so: what could be, what will be, what has been all the time or never, what is nowhere."""
-    if d.modal in ("would", "could", "might") and not d.denied:
+    low = [t.low for t in s.tokens]
+    if d.modal in ("would", "could", "might") and (not d.denied or "never" in low):
         return "what could be"
     if s.tokens[0].low in ("whoever", "whenever") or (
         s.tokens[0].low == "if" and s.tokens[1:2] and s.tokens[1].low != "only"
@@ -150,12 +150,8 @@ def _not_now(s: Sentence, d: Deed) -> str | None:
     ):
         return "what somebody supposes"
     if d.modal == "will" and not d.denied:
-        later = any(t.low in _LATER or (t.low == "before" and t.start > d.start) for t in s.tokens) or any(
-            _is_time(q) for q in s.phrases
-        )
-        return "what is still to come" if later or any(x.supposed for x in s.deeds) else None
+        return "what is still to come"
     nobody = bool(d.subjects) and d.subjects[0].pronoun in ("nobody", "none")
-    low = [t.low for t in s.tokens]
     if d.perfect:
         lasting = "since" in low or any(q.prep == "for" and q.several and _is_time(q) for q in d.at)
         lasting = lasting or any(q.head == "time" and q.several for q in d.objects)

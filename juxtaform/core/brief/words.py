@@ -62,7 +62,7 @@ class Words:
             for _, s in self.sentences
             for p in s.phrases
             if lx.meaning(p.head).share("B") > 0.6
-            and p.role in ("subject", "")
+            and (p.role in ("subject", "") or not s.deeds)
             and p.det in ("", "a", "an")
             and not (p.owner or p.owning or p.unreal or p.compound)
         ]
@@ -89,6 +89,18 @@ class Words:
     def definite(self) -> frozenset[str]:
         """The nouns with `the` before them."""
         return frozenset(p.head for _, s in self.sentences for p in s.phrases if p.det == "the")
+
+    @cached_property
+    def denied(self) -> frozenset[str]:
+        """The nouns that the words only deny: `no inspector far and wide`."""
+        phrases = [p for _, s in self.sentences for p in s.phrases]
+        return frozenset(p.head for p in phrases if p.unreal == "denied") - {p.head for p in phrases if not p.unreal}
+
+    @cached_property
+    def deserted(self) -> bool:
+        """Whether the words tell that nobody is there, and name nobody: who `they` are then is no question of people."""
+        people = [p for _, s in self.sentences for p in s.phrases if p.name or p.pronoun in ("nobody", "none")]
+        return bool(people) and all(p.pronoun and not p.name for p in people)
 
     def is_done(self, start: int) -> bool:
         """Whether the word that begins at a character is a deed and no thing: `Sami drums on a bucket`."""

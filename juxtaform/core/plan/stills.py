@@ -119,7 +119,7 @@ def _travelling(shows: str, names: frozenset[str]) -> tuple[MovingWords, ...]:
             behind = next((t.low for t in s.tokens if t.start >= deed.end), "")
             own = {q.prep for q in deed.at if q.owning and q.prep in ("up", "down", "off", "out")}  # up his sleeves
             ways = [q for q in deed.at if q.start >= deed.end and not (q.owning and q.prep in own)]
-            over_ground = any(_is_way(q) for q in ways)
+            over_ground = any(_is_way(q) or _is_goal(q, deed) for q in ways)
             some_way = behind in _WAYS - own or any(q.prep.replace(" ", "-") in _WAYS for q in ways)
             itself = any(q.pronoun.endswith(("self", "selves")) for q in deed.objects)
             vehicle = any(lx.meaning(who.head).share("V") > 0.3 for who in deed.subjects)
@@ -138,6 +138,11 @@ def _is_way(q: Noun) -> bool:
     if q.prep in ("across", "along", "past") or (q.prep in ("up", "down") and q.det):
         return means.share("BC") < 0.5
     return q.prep in _GROUND and means.share("LWRHD") > 0.4
+
+
+def _is_goal(q: Noun, deed: Deed) -> bool:
+    """Whether a phrase is where somebody is going: `runs for the gate`."""
+    return q.prep == "for" and deed.verb in lx.TRAVELS and lx.meaning(q.head).share("LWRHD") > 0.4
 
 
 def _goes(who: Noun, deed: Deed) -> bool:

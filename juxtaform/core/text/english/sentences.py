@@ -20,6 +20,10 @@ _ABBREVIATIONS = lx.GRAMMAR.words("abbreviations")
 _CAPITALS = re.compile(r"(?<![\w’'])[A-ZÀ-ÞŁŠŽ][\w’'\-]*")
 _LOUD = re.compile(r"(?<!\w)[A-ZÀ-Þ][A-ZÀ-Þ’'\-]+(?:\s+[A-ZÀ-Þ][A-ZÀ-Þ’'\-]*)*(?!\w)")
 
+_LABEL = re.compile(
+    r"(?:^|(?<=[.!?]\s))\s*(?:[A-Z][A-Z0-9 /&’'()-]{1,30}:|(?:[EMX]?CU|[EM]?[LW]S|MS|OTS|POV|INT|EXT)\b[.:]?)(?=\s)"
+)
+"""What a shot list puts before a shot's words: its size, its kind, its number."""
 _TURNS = lx.GRAMMAR.group_of("turns")
 
 
@@ -83,7 +87,7 @@ def read(words: str, names: Names) -> Sentence:
 def loosely(text: str, names: frozenset[str]) -> tuple[tuple[tuple[int, Sentence], ...], tuple[tuple[int, int], ...]]:
     """Some English words by themselves: their sentences, each with the offset at which it begins, and where something is said in them."""
     speeches = tuple(said(text, habit_of(text)))
-    told = text
+    told = _LABEL.sub(lambda m: " " * len(m.group()), text)
     for a, b in speeches:
         told = told[:a] + SAID + " " * (b - a - 1) + told[b:]
     known = Names(names, frozenset())

@@ -87,7 +87,7 @@ def _table() -> dict[tuple[str, str], float]:
         if before == "V":
             table["Z", after] = odds
     return table | {
-        ("N", "V"): -1.2,
+        ("N", "V"): -2.4,
         ("N", "Z"): 1.3,
         ("P", "V"): -1.0,
         ("P", "Z"): 1.6,
@@ -345,6 +345,7 @@ _FIXED: dict[str, tuple[tuple[str, float], ...]] = {
     "first": (("J", 0.0), ("R", -0.5)),
     "next": (("J", 0.0), ("R", -0.7)),
     "last": (("J", 0.0), ("V", -2.0), ("R", -1.5), ("N", -2.0)),
+    "upside": (("R", 0.0),),
     "each": (("T", 0.0), ("U", -0.7)),
     "any": (("T", 0.0),),
 }
@@ -448,7 +449,7 @@ def _mended(
         )
         if goes_on and can(i, "Z"):
             best[i] = "Z"
-        both = best[i] in "NS" and best[i - 1] in "PN" and "C" in best[max(0, i - 3) : i - 1] and best[0] in "PTN"
+        both = best[i] in "NS" and best[i - 1] in "PN" and "C" in best[max(0, i - 5) : i - 1] and best[0] in "PTN#SY"
         if (
             both
             and can(i, "V")
@@ -457,9 +458,11 @@ def _mended(
         ):
             best[i] = "V"
     if not any(tag in "ZVDBHMO" for tag in best):
-        at = next((i for i in range(1, len(best)) if best[i] in "NSEJ" and best[i - 1] in "PNSU" and can(i, "ZVD")), 0)
-        if at:
-            best[at] = can(at, "ZVD")
+        for i in range(1, len(best)):
+            agreeing = "ZD" if best[i - 1] in "PN" else "ZVD"  # one ticket punches, `the ticket punch` is a thing
+            if best[i] in "NSEJ" and best[i - 1] in "PNSU" and (tag := can(i, agreeing)):
+                best[i] = tag
+                break
     for i, (w, _, _) in enumerate(words[:-2]):
         if (
             w.casefold() == "there"
