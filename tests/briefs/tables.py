@@ -16,10 +16,13 @@ from tests.briefs import (
     lighthouse_museum,
     market,
     mountain,
+    pitch_factory,
+    reef_attic,
     salt_school,
     station,
     theatre_meadow,
     tower_forest,
+    train_kitchen,
     village,
 )
 from tests.briefs.world import Row
@@ -66,4 +69,10 @@ TABLES = (
     Table("panels of a comic, mended after their first reading", city_garden.COMIC, 2, 0),
     Table("twenty-third briefs, mended after their first reading", alp_hospital.ALP_BRIEFS, 2, 4),
     Table("twenty-fourth briefs, mended after their first reading", alp_hospital.HOSPITAL_BRIEFS, 1, 1),
+    Table("twenty-fifth briefs, mended after their first reading", train_kitchen.TRAIN_BRIEFS, 0, 3),
+    Table("twenty-sixth briefs, mended after their first reading", train_kitchen.KITCHEN_BRIEFS, 1, 0),
+    Table("twenty-seventh briefs, mended after their first reading", reef_attic.REEF_BRIEFS, 2, 2),
+    Table("twenty-eighth briefs, mended after their first reading", reef_attic.HOUSE_BRIEFS, 4, 1),
+    Table("twenty-ninth briefs, mended after their first reading", pitch_factory.PITCH_BRIEFS, 1, 8),
+    Table("thirtieth briefs, mended after their first reading", pitch_factory.FACTORY_BRIEFS, 3, 5),
 )

@@ -1,9 +1,10 @@
 """Backups that a running server makes by itself, and commands beside it."""
 
-import subprocess
-import sys
 import time
 
+from typer.testing import CliRunner
+
+from juxtaform.cli import app
 from juxtaform.formats import backup_file
 from juxtaform.keeper import BackupKeeper, Keeper
 from juxtaform.media.store import PictureStore
@@ -13,7 +14,7 @@ from juxtaform.studio.workspace import Workspace
 
 
 def command(*words):
-    return subprocess.run([sys.executable, "-m", "juxtaform.cli", *words], capture_output=True, text=True, check=False)
+    return CliRunner().invoke(app, words)
 
 
 def test_a_running_server_backs_up_by_itself_and_a_restore_brings_it_back(tmp_path):
@@ -37,24 +38,24 @@ def test_a_running_server_backs_up_by_itself_and_a_restore_brings_it_back(tmp_pa
         with backup_file.opened(file) as kept:
             assert len(kept.backups) >= 2
         told = command("doctor", "--var", str(var))
-        assert (told.returncode, "All is well" in told.stdout) == (0, True), told.stderr
+        assert (told.exit_code, "All is well" in told.stdout) == (0, True), told.stderr
         into = command("restore", str(file), "--var", str(var))
-        assert (into.returncode, "empty place" in into.stderr) == (2, True)
+        assert (into.exit_code, "empty place" in into.stderr) == (2, True)
         database.close()
     finally:
         keeper.stop()
     listed = command("restore", str(file), "--list")
     assert "1  20" in listed.stdout
     back = command("restore", str(file), "--var", str(tmp_path / "new"))
-    assert back.returncode == 0, back.stderr
+    assert back.exit_code == 0, back.stderr
     assert "Restored the state of" in back.stdout
-    assert command("backup", str(file), "--only-verify").returncode == 0
+    assert command("backup", str(file), "--only-verify").exit_code == 0
     for name in ("backup", "doctor", "accounts"):
         words = (str(file),) if name == "backup" else ()
         told = command(name, *words, "--var", str(tmp_path / "wrong"))
-        assert (told.returncode, "There is no Juxtaform in" in told.stderr) == (2, True)
+        assert (told.exit_code, "There is no Juxtaform in" in told.stderr) == (2, True)
         assert not (tmp_path / "wrong").exists()
     for odd in ("nowhere", __file__):
         told = command("restore", odd, "--var", str(tmp_path / "other"))
-        assert told.returncode == 2
+        assert told.exit_code == 2
         assert len(told.stderr.strip().splitlines()) == 1, told.stderr

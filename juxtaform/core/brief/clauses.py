@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import Literal
 
-from juxtaform.core.brief.unshown import IN_HEAD
+from juxtaform.core.brief.clothes import is_garment
+from juxtaform.core.brief.showing import IN_HEAD
 from juxtaform.core.brief.words import MONTHS, Words
 from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.english.clauses import Deed, Sentence
@@ -107,7 +108,8 @@ def standing(words: Words, start: int, end: int, kind: str) -> Standing | None:
     if _only_asked(s, p) or (p.role == "subject" and any(t.low == "somewhere" for t in s.tokens)):
         return "spoken of"
     if deed is not None and p.role == "subject" and (deed.perfect or deed.past) and _is_aside(s, deed):
-        return "spoken of"
+        stood = deed.past and deed.verb in (*_LIES, "be") and any(t.low == "where" for t in s.tokens)
+        return "absent" if stood else "spoken of"
     if deed is not None and deed.relative and deed.past and p.role != "subject" and _present_tense(s):
         return "spoken of"
     if p.role == "owner":
@@ -157,6 +159,12 @@ def _is_worn(owned: Phrase) -> bool:
 def _left_behind(s: Sentence, owned: Phrase) -> bool:
     """Whether somebody's thing lies or hangs somewhere, and nothing else speaks of them."""
     does = owned.deed
+    if does is None and not s.deeds and is_garment(owned.head):
+        return any(
+            q.prep in ("on", "over", "under", "across", "beside")
+            and (lx.meaning(q.head).share("B") < 0.4 or q.head in lx.PARTS)
+            for q in s.phrases
+        )
     if does is None or owned.role != "subject" or not does.at:
         return False
     if any(t.low in ("she", "her", "hers", "he", "his", "him") for t in s.tokens):
@@ -211,9 +219,18 @@ def _behind(s: Sentence, p: Phrase) -> Standing:
         return "spoken of" if before is not None and before.head in _MESSAGES else "seen"
     if p.prep in ("from", "by") and before is not None and (before.head in _MESSAGES or before.head in DEPICTIONS):
         return "absent"
+    if _does_something(s, p):
+        return "seen"
     if p.prep in ("to", "at", "across", "after") and deed is not None and deed.verb in _CALL:
         return "spoken of" if p.prep != "after" else "absent"
     return "seen"
+
+
+def _does_something(s: Sentence, p: Phrase) -> bool:
+    """Whether a clause behind somebody tells what they do: `listens to the professor, who reads aloud`."""
+    after = [t.low for t in s.tokens[p.last + 1 : p.last + 3]]
+    does = next((d for d in s.deeds if d.start > p.end), None)
+    return "who" in after and does is not None and does.relative and not (does.past or does.perfect or does.denied)
 
 
 def _no_name(s: Sentence, p: Phrase) -> bool:
@@ -283,7 +300,14 @@ def _depicted(s: Sentence, p: Phrase) -> bool:
         )
     ):
         return p.head not in DEPICTIONS
-    shows = next((q for q in s.phrases if q.head in DEPICTIONS and q.role in ("", "subject") and q.deed is None), None)
+    shows = next(
+        (
+            q
+            for q in s.phrases
+            if q.head in DEPICTIONS and (q.role in ("", "subject") or q.prep in ("in", "on", "of")) and q.deed is None
+        ),
+        None,
+    )
     return (
         shows is not None and deed is None and any(t.text == ":" and shows.end <= t.start < p.start for t in s.tokens)
     )
@@ -391,7 +415,7 @@ def deeds_of_one_body(words: Words) -> int:
     """
     most = 1
     for _, s in words.sentences:
-        by_subject: dict[str, list[str]] = {}
+        by_subject: dict[str, set[tuple[str, ...]]] = {}
         for d in s.deeds:
             if (
                 d.finite
@@ -403,9 +427,7 @@ def deeds_of_one_body(words: Words) -> int:
                 and not d.modal
             ):
                 who = d.subjects[0].name or d.subjects[0].pronoun or d.subjects[0].head
-                done = by_subject.setdefault(who, [])
-                if d.verb not in done:
-                    done.append(d.verb)
+                by_subject.setdefault(who, set()).add((d.verb, *(p.head for p in d.objects)))
         most = max([most, *(len(v) for v in by_subject.values())])
     return most
 

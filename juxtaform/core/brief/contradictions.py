@@ -20,7 +20,6 @@ from juxtaform.core.brief.light import (
     weather_at,
 )
 from juxtaform.core.brief.stylewords import COLOUR_WORD, HUE, disagree
-from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.lists import word_lists
 from juxtaform.core.text.tokens import tokens
 
@@ -169,6 +168,9 @@ def _things_of(text: str, start: int, end: int) -> Iterator[tuple[str, tuple[int
     )
     if said:
         yield said.group(1), (said.start(1), said.end(1))
+    beside = re.search(r"\b([a-z][a-z-]*),\s+$", text[:start])
+    if beside and re.match(r"\s+(?:with|as|like|from)\b", text[end:]):
+        yield beside.group(1), (beside.start(1), beside.end(1))
     bare = re.search(r"\b(?:his|her|its|their)\s+([a-z][a-z-]*)\s+(?:all\s+|now\s+)?$", text[:start])
     if bare and re.match(r"\s+(?:as|like|from)\b|\s*[,.;]", text[end:]):
         yield bare.group(1), (bare.start(1), bare.end(1))
@@ -184,65 +186,6 @@ def _owner(text: str, at: int, having: Sequence[Worded]) -> Worded | None:
     near = [(text.rfind(w.name, 0, at), w) for w in having]
     best = max(near, key=lambda n: n[0])
     return best[1] if best[0] >= 0 else None
-
-
-def taken_off(text: str, wording: str) -> Iterator[tuple[int, int, str]]:
-    """Words that take away what a wording gives somebody: start, end, and the thing."""
-    words = tokens(text)
-    if words.isdisjoint(_AWAY):
-        return
-    given = frozenset(w for w in re.findall(r"[a-z][a-z-]+", wording.casefold()) if _is_thing(w))
-    for pattern in (_WITHOUT_OWN, _OFF, _NO_MORE):
-        for m in pattern.finditer(text):
-            if (noun := m.group("thing").casefold()) in given:
-                yield m.start("all"), m.end("all"), noun
-    for m in _BARE.finditer(text):
-        if worn := sorted(given & _LISTS.words("headwear" if m.group("head") else "footwear")):
-            yield m.start(), m.end(), worn[0]
-
-
-@lru_cache(maxsize=4096)
-def _is_thing(noun: str) -> bool:
-    one = lx.singular(noun)
-    return bool(lx.word(one).pos.get("n")) and lx.living(one) < 0.3
-
-
-_AWAY = frozenset(
-    "without off gone missing no barefoot bare footed headed unshod hatless bareheaded barefooted".split()
-)
-"""Without any of these words nothing is taken away."""
-_WITHOUT_OWN = re.compile(r"\b(?P<all>without (?:his|her|their|its) (?:[\w-]+ )??(?P<thing>[a-z-]+))\b", re.IGNORECASE)
-_ENDS = r"(?=\s*(?:[,;:.!?–—]|$)|\s+(?:and|now|again|yet|on|any\s?more|today)\b)"
-_OFF = re.compile(
-    r"(?:^|[,;:.–—]\s*|\b(?:his|her|its|their|with|the)\s+)(?:[\w-]+ )?(?P<all>(?P<thing>[a-z-]+) (?:(?:is|are|now|all) )*(?:gone|off|missing))\b"
-    + _ENDS,
-    re.IGNORECASE,
-)
-"""`cap gone, hair in the wind`; `her gloves are off`."""
-_NO_MORE = re.compile(
-    r"(?:^|[,;:.–—]\s*|\b(?:with|wears?|wearing|has)\s+)(?P<all>no (?:[\w-]+ )?(?P<thing>[a-z-]+))\b" + _ENDS,
-    re.IGNORECASE,
-)
-"""`no cap, no shoes`."""
-_BARE = re.compile(r"\b(?:(?P<head>bare-?headed|hatless)|bare-?foot(?:ed)?|unshod)\b", re.IGNORECASE)
-
-
-def missing_features(text: str, must_keep: Sequence[str]) -> Iterator[tuple[int, int, str]]:
-    """Words that take away what somebody is never without: start, end, and the feature."""
-    for kept in must_keep:
-        for m in _without(kept).finditer(text):
-            yield m.start(), m.end(), kept
-
-
-@lru_cache(maxsize=512)
-def _without(kept: str) -> re.Pattern[str]:
-    noun = re.escape(kept.split()[-1])
-    bare = r"|\bbare-?headed\b" if noun in ("cap", "hat", "hood") else ""
-    return re.compile(
-        rf"\b(?:without|no|minus|missing|has lost|lost|forgot(?:ten)?)\s+(?:his |her |their |its |the |a |any )?(?:[\w-]+ )?{noun}\b"
-        rf"|\b{noun} (?:is |has )?(?:gone|missing|lost|off)\b{bare}",
-        re.IGNORECASE,
-    )
 
 
 def time_fights(text: str, place: Worded) -> Iterator[tuple[int, int, str, str]]:

@@ -13,16 +13,15 @@ from juxtaform.core.brief.compose import Brief, BriefShot, Member, Phrase
 from juxtaform.core.brief.contradictions import (
     Worded,
     colour_fights,
-    missing_features,
     season_fights,
-    taken_off,
     time_fights,
     weather_fights,
 )
 from juxtaform.core.brief.delivery import beside_words, limits
 from juxtaform.core.brief.knowledge import Before, State, ThreadWords, found_at, found_in_brief
+from juxtaform.core.brief.lacking import missing_features, taken_off
 from juxtaform.core.brief.leftover import leftover
-from juxtaform.core.brief.presence import presence
+from juxtaform.core.brief.presence import Presence, presence
 from juxtaform.core.brief.style_rules import patterns, style
 from juxtaform.core.brief.trimming import Fitted
 from juxtaform.core.brief.wording import donts, stillness, strangers
@@ -64,7 +63,7 @@ class Preflight:
     ) -> list[Finding]:
         """Everything to look at in a brief, the words' own first."""
         own = brief.own
-        here = presence(self._reader, own, self._kinds, frozenset(m.id for m in shot.members))
+        here = self.seen_in(shot, brief)
         found: list[Finding] = []
         found += leftover(shot, own, here, before, self._by_id)
         left = {c.thread for c in found if c.thread}
@@ -79,6 +78,15 @@ class Preflight:
             found += limits(shot, cut)
         found += donts(brief)
         return found
+
+    @property
+    def names(self) -> frozenset[str]:
+        """The words of the threads' names."""
+        return self._reader.words
+
+    def seen_in(self, shot: BriefShot, brief: Brief) -> Presence:
+        """Who is to be seen by a brief's own words."""
+        return presence(self._reader, brief.own, self._kinds, frozenset(m.id for m in shot.members))
 
     def _fights(self, shot: BriefShot, own: Sequence[Phrase]) -> Iterator[Finding]:
         worded = [self._words_of(m) for m in shot.members]

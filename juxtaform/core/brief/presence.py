@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 from juxtaform.core.brief.clauses import is_depicted, standing
 from juxtaform.core.brief.compose import Member, Phrase
+from juxtaform.core.brief.left_out import left_out
 from juxtaform.core.brief.unnamed import Unnamed, unnamed
 from juxtaform.core.brief.words import Words, read_words
 from juxtaform.core.text.english import lexicon as lx
@@ -55,7 +56,8 @@ class Presence:
     def unspoken(self, members: Sequence[Member]) -> Iterator[Member]:
         """Those of the cast for whom nothing in the words stands (no name, noun, pronoun or plural), or whom they put elsewhere."""
         yield from (m for m in members if m.id in self.absent)
-        yield from self.unnamed.unspoken(members, self.named)
+        here = [m for m in members if m.id not in self.absent]
+        yield from left_out(self.unnamed, here, frozenset(self.named))
 
 
 def presence(

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 from itertools import pairwise
@@ -11,7 +11,7 @@ from itertools import pairwise
 from juxtaform.core.brief.clothes import is_garment
 from juxtaform.core.brief.compose import Member
 from juxtaform.core.brief.stylewords import HUE
-from juxtaform.core.brief.words import read_words
+from juxtaform.core.brief.words import Words, read_words
 from juxtaform.core.text.english import lexicon as lx
 
 _GENERIC = {"man": "m", "boy": "m", "gentleman": "m", "lad": "m", "woman": "f", "girl": "f", "lady": "f"}
@@ -48,7 +48,7 @@ _ONE_OF_SEVERAL = re.compile(
 )
 """One of a thread that is several: `squeaks the smallest`."""
 _SOMEBODY_ELSE = re.compile(
-    r"\b(?:a|another|two) (?:\w+ ){0,2}(?:hands?|feet|foot|eyes?|face|claws?|paws?|figure|silhouette)(?= \w)",
+    r"\b(?:a|another|two) (?:\w+ ){0,2}(?:hands?|feet|foot|eyes?|face|claws?|paws?|figure|silhouette)(?=,? \w)|\b(?:with|to|at|for|by|behind|beside|of) (?:someone|somebody)\b",
     re.IGNORECASE,
 )
 """A part of somebody who is not named, whoever else is: `behind his back a small hand reaches for the lamp`."""
@@ -56,13 +56,16 @@ _SOMEBODY_ELSE = re.compile(
 
 @dataclass(frozen=True)
 class Unnamed:
-    """What can stand for somebody: several `together`, or meant by `they` or a plural, `singles` and `others` pronouns by sex (who does something, to whom it is done), `somebody`
-    whoever it is, or `somebody_else` than those named, `it` without a thing before it, the words' `nouns`, those that no thread is named by (`things`), those that are `definite`, `pairs` of words on end,
-    `generic` nouns by sex, `one_of_several`, and the colours of a hand or a tail that is nobody's (`tinted`)."""
+    """What can stand for somebody: several `together`, or meant by `they` or by a noun for `several`, the sexes of pronouns that no noun explains (`singles`; of those that
+    do something, `doing`; of those to whom it is done, `others`), `somebody` whoever it is, or `somebody_else` than those named, `it` without a thing before it, the words'
+    `nouns`, those that no thread is named by (`things`), those that are `definite`, `pairs` of words on end, `generic` nouns by sex, `one_of_several`, the colours of a hand
+    or a tail that is nobody's (`tinted`), parts of a `body`, and who does what is done (`acts`)."""
 
     together: bool
     they: bool
+    several: bool
     singles: tuple[str, ...]
+    doing: tuple[str, ...]
     others: tuple[str, ...]
     somebody: int
     somebody_else: bool
@@ -74,41 +77,15 @@ class Unnamed:
     generic: tuple[str, ...]
     one_of_several: bool
     tinted: frozenset[str]
-
-    def unspoken(self, members: Sequence[Member], named: Sequence[str]) -> Iterator[Member]:
-        """Those of the cast who are not `named` and for whom nothing else in the words stands: no noun, pronoun or plural."""
-        rest = [m for m in members if m.id not in named and not self.speaks_of(m)]
-        if self.together or (self.they and not any(_is_several(m) for m in members if m.id in named)):
-            return
-        sexes = {_sex(m.wording, m.name) for m in members if m.id in named}
-        for sex in self.singles:
-            exact = next((m for m in rest if sex and _sex(m.wording, m.name) == sex), None)
-            fits = (sex, "") if sex else ("",)
-            if sex in sexes or ("" in sexes and not any(_sex(m.wording, m.name) in fits for m in rest)):
-                continue
-            who = exact or next((m for m in rest if _sex(m.wording, m.name) in fits), None)
-            if who is not None:
-                rest.remove(who)
-        for sex in (*(sex for sex in self.others if sex not in sexes), *self.generic):
-            who = next((m for m in rest if _sex(m.wording, m.name) == sex), None)
-            if who is not None:
-                rest.remove(who)
-        if self.one_of_several:
-            rest = [m for m in rest if not _is_several(m)]
-        for colour in self.tinted:
-            tinted = [m for m in members if colour in _coats(m.wording)]
-            if len(tinted) == 1 and tinted[0] in rest:
-                rest.remove(tinted[0])
-        alone = not any(m.id in named for m in members)
-        if alone:
-            rest = [m for m in rest if not self.things & _things(m.wording)]
-        rest = rest[max(int(self.somebody_else), self.somebody if alone or self.somebody > 1 else 0) :]
-        yield from rest
+    body: bool
+    acts: frozenset[str]
+    """Of `nothing` (no deed is told), `things` (alone), `living` (somebody, by a noun), `nobody`."""
+    length: int
 
     def speaks_of(self, m: Member) -> bool:
         """Whether a noun of a member's wording or name (the crab, the girl, the key) stands in the words, or two words on end of its wording (a red fez), or
         of a prop the part that its wording tells of (the spout)."""
-        if self.pairs & _pairs(m.wording) or (m.kind == "prop" and self.definite & _parts(m.wording)):
+        if self.pairs & _pairs(m.wording) or (m.kind == "prop" and self.definite & parts_of(m.wording)):
             return True
         wanted = _nouns(f"{m.name} {m.wording} {m.short}", m.kind == "prop", m.name)
         return bool(self.nouns & wanted) or any(
@@ -122,36 +99,73 @@ def unnamed(texts: tuple[str, ...], names: frozenset[str]) -> Unnamed:
     text = " ".join(texts)
     read = [read_words(t, names) for t in texts]
     pairs = _pairs(text)
+    named = {n.casefold() for n in names}
     plain = frozenset(re.findall(r"[a-z][\w-]+", text.casefold())).difference(*(w.denied for w in read))
     return Unnamed(
-        together=bool(_TOGETHER.search(text)),
-        they=bool(_THEY.search(text) and not all(w.deserted for w in read)) or any(w.several for w in read),
-        singles=tuple(dict.fromkeys(_ONE[(m.group(1) or m.group(2)).casefold()] for m in _SINGLE.finditer(text))),
+        together=any(m.group().split()[-1].casefold() not in named for m in _TOGETHER.finditer(text)),
+        they=_they(texts, read),
+        several=any(w.several for w in read),
+        singles=tuple(
+            dict.fromkeys(
+                _ONE[(m.group(1) or m.group(2)).casefold()]
+                for t, w in zip(texts, read, strict=True)
+                for m in _SINGLE.finditer(t)
+                if m.start() not in w.explained
+            )
+        ),
+        doing=tuple(_ONE[w] for w in ("she", "he") if w in plain),
         others=tuple(_ONE[pronoun] for w in read for pronoun in w.done_to),
         somebody=max([int(bool(_SOMEBODY.search(text))), *(w.loose_bodies for w in read)]),
         somebody_else=bool(_SOMEBODY_ELSE.search(text)),
         it=any(w.it_alone for w in read),
         nouns=plain,
-        things=plain - {n.casefold() for n in names},
+        things=plain - named,
         definite=frozenset[str]().union(*(w.definite for w in read)),
         pairs=pairs,
         generic=tuple(s for w, s in _GENERIC.items() if w in plain),
         one_of_several=bool(_ONE_OF_SEVERAL.search(text)),
         tinted=frozenset(a for a, b in pairs if a in HUE and lx.meaning(b).share("B") > 0.4),
+        body=any(lx.meaning(_one(w)).share("B") > 0.6 for w in plain),
+        acts=_acts(read),
+        length=len(text.split()),
+    )
+
+
+def _acts(read: Sequence[Words]) -> frozenset[str]:
+    """Who does what is done in some words, those aside who are named or meant by a pronoun."""
+    sentences = [s for w in read for _, s in w.sentences]
+    subjects = [p for s in sentences for d in s.deeds for p in d.subjects[:1]]
+    plain = [p for p in subjects if not p.name and not p.pronoun]
+    told = {
+        "nothing": not any(s.deeds for s in sentences),
+        "things": bool(subjects) and len(plain) == len(subjects) and all(lx.living(p.head) < 0.3 for p in plain),
+        "living": any(lx.living(p.head) >= 0.45 for p in plain),
+        "nobody": any(p.pronoun in ("nobody", "none") for s in sentences for p in s.phrases),
+    }
+    return frozenset(who for who, holds in told.items() if holds)
+
+
+def _they(texts: Sequence[str], read: Sequence[Words]) -> bool:
+    """Whether `they` means people whom nothing else in the words names."""
+    return any(
+        m.start() not in w.explained
+        for t, w in zip(texts, read, strict=True)
+        if not w.deserted
+        for m in _THEY.finditer(t)
     )
 
 
 @lru_cache(maxsize=2048)
-def _parts(wording: str) -> frozenset[str]:
+def parts_of(wording: str) -> frozenset[str]:
     """The things that a wording names."""
     words = (lx.singular(w) for w in re.findall(r"[a-z][\w-]+", wording.casefold()))
     return frozenset(w for w in words if lx.meaning(w).share("OKNF") > 0.5 and lx.word(w).pos.get("n"))
 
 
 @lru_cache(maxsize=2048)
-def _things(wording: str) -> frozenset[str]:
+def things_of(wording: str) -> frozenset[str]:
     """The things that somebody has about them by their wording and does not wear: the matchbox of a dormouse in a matchbox."""
-    return frozenset(w for w in _parts(wording) if not is_garment(w) and lx.meaning(w).share("OKF") > 0.5)
+    return frozenset(w for w in parts_of(wording) if not is_garment(w) and lx.meaning(w).share("OKF") > 0.5)
 
 
 @lru_cache(maxsize=2048)
@@ -180,21 +194,21 @@ def _one(noun: str) -> str:
     return next(iter(lx.lemmas(noun, "n")[::-1]), lx.singular(noun))
 
 
-def _is_several(m: Member) -> bool:
+def is_several(m: Member) -> bool:
     """Whether a thread is several: the twins, the geese."""
     last = m.name.split()[-1].casefold() if m.name.split() else ""
     return last != lx.singular(last)
 
 
 @lru_cache(maxsize=2048)
-def _coats(wording: str) -> frozenset[str]:
+def coats_of(wording: str) -> frozenset[str]:
     """The colours that a wording gives somebody all over: a pink octopus."""
     words = re.findall(r"[a-z][\w-]*", wording.casefold())
     return frozenset(a for a, b in pairwise(words) if a in HUE and lx.meaning(b).share("PA") > 0.2)
 
 
 @lru_cache(maxsize=2048)
-def _sex(wording: str, name: str) -> str:
+def sex_of(wording: str, name: str) -> str:
     words = re.findall(r"[a-z]+", f"{name} {wording}".casefold())
     for w in words:
         kin = lx.KIN.get(w, w)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from itertools import pairwise
 
+from juxtaform.core.brief.showing import FEELS, IN_HEAD, shows_nothing
 from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.english.clauses import Deed, Sentence
 from juxtaform.core.text.english.phrases import Phrase
@@ -12,20 +13,27 @@ from juxtaform.core.text.lists import word_lists
 
 _LISTS = word_lists("juxtaform.core.brief")
 
-IN_HEAD = _LISTS.words("in head") | lx.KNOWN.words("in mind")
-"""Deeds of the mind."""
-_FEELS = _LISTS.words("feels") | lx.KNOWN.words("feels")
-"""What somebody feels and does not show."""
+EDGE = 0.3
+"""From these log odds on a sentence for which no rule speaks tells nothing that can be drawn."""
 _PROMISES = _LISTS.words("promises")
 _RULES = _LISTS.words("rules")
 
 
 def unshown(sentences: Sequence[tuple[int, Sentence]]) -> tuple[tuple[int, int, str], ...]:
     """Clauses that no picture can show, with what keeps them from it: start, end, and the reason; none lies in another."""
-    found = tuple(_clauses(sentences))
-    if (nothing := _nothing_shown(sentences)) is None or any(a < nothing[1] and nothing[0] < b for a, b, _ in found):
-        return found
-    return (*found, nothing)
+    found = list(_clauses(sentences))
+    if (nothing := _nothing_shown(sentences)) is not None:
+        found += [nothing] if _apart(nothing, found) else []
+    for offset, s in sentences:
+        whole = offset + s.start, offset + s.end, "what no picture can show"
+        asked_beside = len(sentences) > 1 and s.tokens and s.tokens[-1].text == "?"
+        if s.tokens and not asked_beside and shows_nothing(s) > EDGE and _apart(whole, found):
+            found.append(whole)
+    return tuple(found)
+
+
+def _apart(clause: tuple[int, int, str], others: Sequence[tuple[int, int, str]]) -> bool:
+    return not any(a < clause[1] and clause[0] < b for a, b, _ in others)
 
 
 def _clauses(sentences: Sequence[tuple[int, Sentence]]) -> Iterator[tuple[int, int, str]]:
@@ -152,6 +160,8 @@ def _not_now(s: Sentence, d: Deed) -> str | None:
     if d.modal == "will" and not d.denied:
         return "what is still to come"
     nobody = bool(d.subjects) and d.subjects[0].pronoun in ("nobody", "none")
+    if d.perfect and any(t.low in ("had", "'d", "’d") and t.end <= d.end for t in s.tokens):
+        return "what was before"
     if d.perfect:
         lasting = "since" in low or any(q.prep == "for" and q.several and _is_time(q) for q in d.at)
         lasting = lasting or any(q.head == "time" and q.several for q in d.objects)
@@ -168,7 +178,7 @@ def _not_now(s: Sentence, d: Deed) -> str | None:
         return "what was before"
     if d.subjects and not d.passive and any(_is_felt(d.verb, p) for p in d.objects):
         return "what somebody feels"
-    if d.verb in _FEELS and next((t.low for t in s.tokens if t.start >= d.end), "").endswith("ing"):
+    if d.verb in FEELS and next((t.low for t in s.tokens if t.start >= d.end), "").endswith("ing"):
         return "what somebody feels"
     if d.passive and d.verb in _RULES:
         return "what is a rule"
@@ -231,7 +241,7 @@ def _is_felt(verb: str, p: Phrase) -> bool:
     """Whether a verb tells a feeling for what a phrase means; who misses somebody or a place longs for it, who misses a step does not."""
     if verb == "miss":
         return bool(p.name) or lx.living(p.head) > 0.45 or lx.meaning(p.head).share("RHWL") > 0.5
-    return verb in _FEELS
+    return verb in FEELS
 
 
 def _is_time(p: Phrase) -> bool:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
 
+from juxtaform.core.brief.clothes import is_garment
 from juxtaform.core.brief.unshown import unshown
 from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.english.clauses import Sentence
@@ -49,9 +50,26 @@ class Words:
     def several(self) -> bool:
         """Whether a noun for several people stands in the words: `two children`."""
         return any(
-            p.several and not p.pronoun and not p.unreal and lx.living(p.head) >= 0.45
+            p.several
+            and not p.pronoun
+            and not p.unreal
+            and lx.living(p.head) >= 0.45
+            and lx.meaning(p.head).share("A") < 0.5
             for _, s in self.sentences
             for p in s.phrases
+        )
+
+    @cached_property
+    def explained(self) -> frozenset[int]:
+        """Where a pronoun that owns begins whose owner stands before it in the sentence, by a noun, or is gone: `One mover wipes his
+        forehead`, `His cap floats on the waves`."""
+        return frozenset(
+            offset + t.start
+            for offset, s in self.sentences
+            for t in s.tokens
+            if t.tag == "Y" and t.low in ("his", "her", "their")
+            for p in s.phrases
+            if (p.end <= t.start and _may_own(p, t.low)) or (p.start == t.start and _is_left(s, p))
         )
 
     @cached_property
@@ -136,6 +154,29 @@ class Words:
                         return False
                     return t.tag in "PNS" if t.tag not in "NS" else None
         return None
+
+
+def _is_left(s: Sentence, p: Phrase) -> bool:
+    """Whether somebody's clothes lie somewhere, and nothing else in the sentence tells of them."""
+    does = p.deed
+    return (
+        does is not None
+        and p.role == "subject"
+        and does.verb in _LISTS.words("lies")
+        and bool(does.at)
+        and is_garment(p.head)
+        and sum(t.low in ("he", "his", "him", "she", "her") for t in s.tokens) == 1
+    )
+
+
+def _may_own(p: Phrase, owning: str) -> bool:
+    """Whether a noun can be who `his`, `her` or `their` means."""
+    if p.name or p.pronoun or p.unreal:
+        return False
+    if owning == "their":
+        return p.several
+    sex = lx.word(p.head).sex or ("f" if p.head in lx.FEMALE else "m" if p.head in lx.MALE else "")
+    return not p.several and lx.living(p.head) >= 0.45 and sex in ("", "m" if owning == "his" else "f")
 
 
 @lru_cache(maxsize=4096)

@@ -18,7 +18,7 @@ Moves = Literal["camera", "motion"]
 _CAMERA = re.compile(
     r"\b(?:(?:the\s+)?camera\b[^.;,]*|(?:slow|slowly|quick|quickly)?\s*(?:(?<!his )(?<!her )(?<!its )(?<!the )(?<!of )(?<!with )(?<!and )(?<!their )pan(?:s|ning)?(?! for\b)|tilt(?:s|ing)?|zoom(?:s|ing)?|dolly|dollies|"
     r"truck(?:s|ing)?|crane(?:s)?\s+(?:up|down)|push(?:es|ing)?\s+in|pull(?:s|ing)?\s+(?:out|back)|track(?:s|ing)?\s+"
-    r"(?:left|right|along|with|in|out|him|her|them))\b[^.;,]*|(?:we|the view)\s+(?:follow|move|rise|glide|drift|fly|descend)s?\b[^.;,]*|"
+    r"(?:left|right|along|with|(?:in|out)(?!\s+(?:the|a|an|his|her|its|their|some)\b)|him|her|them))\b[^.;,]*|(?:we|the view)\s+(?:follow|move|rise|glide|drift|fly|descend)s?\b[^.;,]*|"
     r"fade(?:s)?\s+(?:in|out|to)\b[^.;,]*|cut(?:s)?\s+to\b[^.;,]*)",
     re.IGNORECASE,
 )

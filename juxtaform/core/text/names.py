@@ -70,6 +70,9 @@ class Reader:
                     continue
                 by_case = self._owner if plain[:1].isupper() else self._free
                 by_case.setdefault(plain if plain[:1].isupper() else plain.casefold(), t.id)
+                if t.kind == "prop" and plain.startswith("the "):
+                    for owning in ("his", "her", "its", "their"):  # `the lamp` is `her lamp` too
+                        self._free.setdefault(owning + plain.casefold().removeprefix("the"), t.id)
                 if (t.kind in ("setting", "prop") and plain[:1].isupper()) or plain.startswith(("The ", "A ", "An ")):
                     self._free.setdefault(plain.casefold(), t.id)
         self.words = name_words(self._owner)
