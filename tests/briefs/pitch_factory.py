@@ -4,7 +4,7 @@ before had taught (docs/briefs.md has the first rates)."""
 from __future__ import annotations
 
 from juxtaform.core.brief.compose import Member, StyleWords
-from tests.briefs.world import A, D, F, M, N, T, U, World, person, place, rows, view
+from tests.briefs.world import A, D, F, M, N, U, World, person, place, rows, view
 
 PITCH = World(
     {

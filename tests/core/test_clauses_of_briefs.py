@@ -9,6 +9,7 @@ from juxtaform.core.brief.light import on_figures
 from juxtaform.core.brief.saying import clothed, hold_words, none_of, the, told_of, where_of
 from juxtaform.core.brief.words import read_words
 from juxtaform.core.text.listing import listed
+from tests.briefs.clauses import CLAUSES
 
 NAMES = frozenset(["Ada", "Bo", "May", "Rose"])
 
@@ -104,67 +105,7 @@ def test_how_words_speak_of_a_place(text, told):
     assert stands(text, "barn", "setting") == told
 
 
-@pytest.mark.parametrize(
-    ("text", "told"),
-    [
-        ("Ada waits where the sea used to be.", "where the sea used to be."),
-        ("Ada waits where the sea ought to be; Bo rows.", "where the sea ought to be"),
-        ("Ada wonders about it.", "wonders about it."),
-        ("Ada sat here yesterday.", "Ada sat here yesterday."),
-        ("In her dream Ada flies.", "In her dream Ada flies."),
-        ("Nobody told Ada.", "Nobody told Ada."),
-        ("Ada thinks of Bo.", None),
-        ("Ada, who once sang, sleeps.", None),
-        ("Ada has fallen. Bo kneels.", None),
-        ("Ada may be asleep.", None),
-        ("Ada would give anything for a cup of tea.", "Ada would give anything for a cup of tea."),
-        ("Ada would rather stay. She looks back.", None),
-        ("If only the clouds would part!", "If only the clouds would part!"),
-        ("Ada would not look up.", None),
-        ("The boat is so near that Ada could touch it.", None),
-        ("If it snows tomorrow, the goats will starve.", "If it snows tomorrow, the goats will starve."),
-        ("Ada will carry the bread.", "what is still to come"),
-        ("Will the ice hold?", "Will the ice hold?"),
-        ("Will the ice hold? Ida tests it.", None),
-        ("The tree has grown since last summer.", "The tree has grown since last summer."),
-        ("Bo has not slept since they came.", "Bo has not slept since they came."),
-        ("Ada has waited for hours. Bo yawns.", None),
-        ("Nobody has opened this door.", "Nobody has opened this door."),
-        ("Bo never laughs.", "Bo never laughs."),
-        ("Ada has never been so happy.", None),
-        ("Ada hates the sea.", "Ada hates the sea."),
-        ("Ada hates the sea; she turns her back on it.", None),
-        ("No dog in the whole town is as lazy.", "No dog in the whole town is as lazy."),
-        ("No lamp burns in the street.", None),
-        ("Once there was a garden.", "Once there was a garden."),
-        ("Ada waves once more.", None),
-        ("The ghost is invisible.", "invisible"),
-        ("Bo misses the sea.", "Bo misses the sea."),
-        ("Bo misses the step.", None),
-        ("Ada can whistle louder than Bo.", "Ada can whistle louder than Bo."),
-        ("Ada can see the harbour.", None),
-        ("Spring was early that year.", "Spring was early that year."),
-        ("If Ada is quick, the buns will still be warm.", "If Ada is quick, the buns will still be warm."),
-        ("An empty room.", None),
-        ("Ada hates being woken.", "Ada hates being woken."),
-        ("Bo is never satisfied.", "Bo is never satisfied."),
-        ("Bo will be gone before the bell rings.", "Bo will be gone before the bell rings."),
-        ("Ada, never without her hat, rows.", None),
-        ("Everybody knows that Bo rows.", "knows that Bo rows."),
-        ("Nobody can see the ghost.", "Nobody can see the ghost."),
-        ("Ada promises never to row again.", "Ada promises never to row again."),
-        ("Whoever finds the key is king.", "Whoever finds the key is king."),
-        ("Ada must be looking for him.", "Ada must be looking for him."),
-        ("Trolls are afraid of daylight.", "Trolls are afraid of daylight."),
-        ("Trolls are in the boat.", None),
-        ("Ants always share.", "Ants always share."),
-        ("What comes next nobody knows.", "knows."),
-        ("Nobody but Bo knows; he rows.", None),
-        ("Ada has waited for this for half her life.", "Ada has waited for this for half her life."),
-        ("Every lamp in the street is lit.", None),
-        ("Once there was a lake where the meadow is.", "Once there was a lake where the meadow is."),
-    ],
-)
+@pytest.mark.parametrize(("text", "told"), CLAUSES)
 def test_what_no_picture_shows(text, told):
     found = [text[a:b] for a, b, _ in words(text).unseen]
     assert found == ([told] if told else [])

@@ -31,6 +31,15 @@ _BARE = re.compile(
     re.IGNORECASE,
 )
 """`barefoot`, `hatless`, `bald`."""
+_BARED = {
+    "headwear": _LISTS.words("headwear"),
+    "handwear": _LISTS.words("handwear"),
+    "shirts": _LISTS.words("shirts"),
+    "hair": _LISTS.words("hair"),
+    "beards": _LISTS.words("beards"),
+    "footwear": _LISTS.words("footwear"),
+}
+"""What whoever is bare has not on, or has not."""
 
 
 def taken_off(text: str, wording: str) -> Iterator[tuple[int, int, str]]:
@@ -50,7 +59,7 @@ def taken_off(text: str, wording: str) -> Iterator[tuple[int, int, str]]:
                 yield m.start("all"), m.end("all"), noun
     for m in _BARE.finditer(text):
         stem = (m.group("less") or "").casefold()
-        lacks = frozenset([stem, f"{stem}s"]) if stem else _LISTS.words(str(m.lastgroup))
+        lacks = frozenset([stem, f"{stem}s"]) if stem else _BARED[str(m.lastgroup)]
         if worn := sorted(given & lacks):
             yield m.start(), m.end(), worn[0]
 

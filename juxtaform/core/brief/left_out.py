@@ -17,7 +17,7 @@ _EVERYBODY = _LISTS.words("everybody")
 _ANYBODY = _LISTS.words("anybody")
 _DESERTED = _LISTS.words("deserted")
 _WE = frozenset("we us our".split())
-EDGE = -0.4
+EDGE = -0.35
 """From these log odds on somebody is told to be left out."""
 _LONG, _MANY = 20, 4
 
@@ -42,12 +42,13 @@ def left_out(words: Unnamed, cast: Sequence[Member], named: frozenset[str]) -> I
 def terms(words: Unnamed, m: Member, rest: Rest) -> dict[str, float]:
     """What speaks for or against somebody's having no part in the words: each term with how much of it there is, 0..1."""
     alone = not rest.named
+    others = any(words.speaks_of(o) for o in rest.waiting if o is not m)
     told = {"anybody": True, "alone": alone, "the only one": len(rest.waiting) == 1, **_by_pronoun(words, m, rest)}
     for name, holds in {
         "they": words.they,
         "a noun for several": words.several,
-        "somebody": words.somebody > 0,
-        "a part of a body": words.body,
+        "somebody": words.somebody > others,
+        "a part of a body": words.body and not others,
         "no deed": "nothing" in words.acts,
         "only things do something": "things" in words.acts,
         "somebody living does something": "living" in words.acts,
@@ -61,6 +62,7 @@ def terms(words: Unnamed, m: Member, rest: Rest) -> dict[str, float]:
         "it": words.it and not sex_of(m.wording, m.name),
         "somebody else": words.somebody_else,
         "as many bodies": words.somebody > 1,
+        "a noun of what another is": others,
         "one of several": words.one_of_several and is_several(m),
         "are several": is_several(m),
         "a body of their colour": bool(words.tinted & coats_of(m.wording)),

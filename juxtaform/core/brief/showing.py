@@ -28,17 +28,17 @@ _SENTENCE_LONG = 20
 
 
 def shows_nothing(s: Sentence) -> float:
-    """The log odds that a sentence tells nothing that can be drawn."""
+    """The log odds that a sentence tells nothing that can be drawn: those of its clause that shows most."""
     weights = weights_in("juxtaform.core.brief", "showing.tsv")
-    return sum(weights.get(term, 0.0) * value for term, value in terms(s).items())
+    return min(sum(weights.get(term, 0.0) * value for term, value in clause.items()) for clause in terms(s))
 
 
-def terms(s: Sentence) -> dict[str, float]:
-    """What a sentence shows of whether it can be drawn: each term with how much of it there is, 0..1."""
+def terms(s: Sentence) -> list[dict[str, float]]:
+    """What each main clause of a sentence shows of whether it can be drawn: each term with how much of it there is, 0..1."""
     low = [t.low for t in s.tokens]
     found = {"any sentence": 1.0, "length": min(len(low), _SENTENCE_LONG) / _SENTENCE_LONG}
     if not low:
-        return found
+        return [found]
     main = [d for d in s.deeds if d.finite and not d.relative and not d.supposed]
     told = {
         "no deed": not s.deeds,
@@ -46,7 +46,7 @@ def terms(s: Sentence) -> dict[str, float]:
         "asks": low[-1] == "?",
         "cries": low[-1] == "!",
         "supposes": any(d.supposed for d in s.deeds),
-        **{f"the word {w}": True for w in _WORDS.intersection(low)},
+        **{f"the word {w}": w != "never" or "so" not in low for w in _WORDS.intersection(low)},
     }
     found |= {term: 1.0 for term, holds in told.items() if holds}
     plain = [p for p in s.phrases if not p.name and not p.pronoun]
@@ -55,10 +55,7 @@ def terms(s: Sentence) -> dict[str, float]:
     found["no things"] = float(things == 0)
     found["names"] = min(sum(bool(p.name) for p in s.phrases), 2) / 2
     found["what is no thing"] = min(sum(lx.meaning(p.head).share("XT") > 0.7 for p in plain), 3) / 3
-    if main:
-        found["several deeds"] = min(len(main), 3) / 3
-        found |= _of_deed(s, main[0], low)
-    return found
+    return [found | _of_deed(s, d, low) for d in main] or [found]
 
 
 def _of_deed(s: Sentence, d: Deed, low: list[str]) -> dict[str, float]:
@@ -69,6 +66,7 @@ def _of_deed(s: Sentence, d: Deed, low: list[str]) -> dict[str, float]:
         "has": d.verb == "have",
         f"modal {d.modal}": bool(d.modal),
         "is denied": d.denied,
+        "modal, denied": bool(d.modal) and d.denied,
         "past": d.past and not d.perfect,
         "perfect": d.perfect,
         "had": d.perfect and "had" in low,

@@ -16,7 +16,8 @@ from juxtaform.core.text.tokens import tokens
 Moves = Literal["camera", "motion"]
 
 _CAMERA = re.compile(
-    r"\b(?:(?:the\s+)?camera\b[^.;,]*|(?:slow|slowly|quick|quickly)?\s*(?:(?<!his )(?<!her )(?<!its )(?<!the )(?<!of )(?<!with )(?<!and )(?<!their )pan(?:s|ning)?(?! for\b)|tilt(?:s|ing)?|zoom(?:s|ing)?|dolly|dollies|"
+    r"\b(?:(?:the\s+)?camera(?=\s*[:–-]|\s+(?:(?:is|then|slowly|gently|quickly)\s+)*(?:mov|pan|tilt|zoom|doll|track|truck|push|pull|follow|glid|drift|circl|orbit|ris|climb|descend|"
+    r"sink|swing|fl(?:y|ies)|travel|stay|hold|look|turn|sweep|cran|com(?:es|ing)|go(?:es|ing)|clos|shak|roll|start|begin|(?:to the )?left\b|(?:to the )?right\b))[^.;,]*|(?:slow|slowly|quick|quickly)?\s*(?:(?<!his )(?<!her )(?<!its )(?<!the )(?<!of )(?<!with )(?<!and )(?<!their )pan(?:s|ning)?(?! for\b)|tilt(?:s|ing)?|zoom(?:s|ing)?|dolly|dollies|"
     r"truck(?:s|ing)?|crane(?:s)?\s+(?:up|down)|push(?:es|ing)?\s+in|pull(?:s|ing)?\s+(?:out|back)|track(?:s|ing)?\s+"
     r"(?:left|right|along|with|(?:in|out)(?!\s+(?:the|a|an|his|her|its|their|some)\b)|him|her|them))\b[^.;,]*|(?:we|the view)\s+(?:follow|move|rise|glide|drift|fly|descend)s?\b[^.;,]*|"
     r"fade(?:s)?\s+(?:in|out|to)\b[^.;,]*|cut(?:s)?\s+to\b[^.;,]*)",
