@@ -56,7 +56,7 @@ def stands(text, name, kind="character"):
         ("On the poster Ada rides a bear.", "Ada", "absent"),
         ("The children have drawn Ada on the wall.", "Ada", "absent"),
         ("The photograph shows Ada.", "Ada", "absent"),
-        ("Ada is gone.", "Ada", "absent"),
+        ("Ada is gone.", "Ada", "gone"),
         ("Ada does not come.", "Ada", "absent"),
         ("The hat is gone, and so is Ada.", "Ada", "absent"),
         ("Without Ada the boat is light.", "Ada", "absent"),

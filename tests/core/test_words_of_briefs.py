@@ -2,43 +2,19 @@
 
 import pytest
 
-from juxtaform.core.brief.compose import Member, Phrase
 from juxtaform.core.brief.contradictions import (
     Worded,
     colour_fights,
-    missing_features,
     time_fights,
     weather_fights,
     worded_colours,
 )
-from juxtaform.core.brief.presence import presence
+from juxtaform.core.brief.lacking import missing_features
 from juxtaform.core.brief.stylewords import BARE_GROUND, PATTERN, contradictions, disagree, families_of, style_words
 from juxtaform.core.text.candidates import story_of
-from juxtaform.core.text.names import Named, Reader
+from juxtaform.core.text.names import Named
 from juxtaform.formats import prose
-
-MIRA = Named("m", "Mira", ("the pilot",))
-TOMAS = Named("t", "Tomas")
-GOOSE = Named("g", "Greta")
-BARN = Named("b", "Barn", (), "setting")
-LAMP = Named("l", "Storm lamp", ("lamp",), "prop")
-KINDS = {"m": "character", "t": "character", "g": "character", "b": "setting", "l": "prop"}
-READER = Reader([MIRA, TOMAS, GOOSE, BARN, LAMP])
-
-
-def member(key, kind, name, wording="", **facts):
-    return Member(key, kind, name, wording, **facts)
-
-
-CAST = {
-    "m": member("m", "character", "Mira", "Mira, a girl of ten: red scarf, black hair."),
-    "t": member("t", "character", "Tomas", "Tomas, an old man with a grey beard and a blue coat."),
-    "g": member("g", "character", "Greta", "A white goose with one orange foot."),
-}
-
-
-def read(text):
-    return presence(READER, [Phrase("action", "action", text, "shows", 100)], KINDS, frozenset("mtg"))
+from tests.briefs.rowing import CAST, CAST_OF_WORDS, GOOSE, MIRA, TOMAS, member, read
 
 
 @pytest.mark.parametrize(
@@ -70,27 +46,7 @@ def test_who_is_to_be_seen_by_a_shot_s_words(text, seen):
     assert set(read(text).seen) == set(seen)
 
 
-@pytest.mark.parametrize(
-    ("text", "attached", "unspoken"),
-    [
-        ("Mira rows.", "m", ""),
-        ("Mira rows.", "mt", "t"),
-        ("Mira rows; he steers.", "mt", ""),
-        ("Mira rows; she steers.", "mt", "t"),
-        ("They row.", "mt", ""),
-        ("Both of them asleep.", "mtg", ""),
-        ("The goose bites.", "g", ""),
-        ("The geese bite.", "g", ""),
-        ("The girl and the old man row.", "mt", ""),
-        ("A hand on the latch.", "m", ""),
-        ("A hand on the latch.", "mt", "t"),
-        ("Rain on an empty quay.", "mt", "mt"),
-        ("Mira without Tomas.", "mt", "t"),
-        ("Everybody on deck, Mira in front.", "mtg", ""),
-        ("The woman turns round.", "m", ""),
-        ("The man turns round.", "mt", "m"),
-    ],
-)
+@pytest.mark.parametrize(("text", "attached", "unspoken"), CAST_OF_WORDS)
 def test_for_whom_nothing_in_the_words_stands(text, attached, unspoken):
     assert {m.id for m in read(text).unspoken([CAST[k] for k in attached])} == set(unspoken)
 

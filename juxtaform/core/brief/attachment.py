@@ -70,7 +70,7 @@ def attached(
         m
         for m in shot.members
         if m.kind == "prop"
-        and (m.id in here.absent or (m.id not in here.named and not here.unnamed.speaks_of(m)))
+        and (m.id in here.gone or (m.id not in here.named and not here.unnamed.speaks_of(m)))
         and m.owner not in owners
     ]
     for m in props if len(props) > 1 or not here.unnamed.it else ():

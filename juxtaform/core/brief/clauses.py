@@ -16,8 +16,8 @@ from juxtaform.core.text.lists import word_lists
 
 _LISTS = word_lists("juxtaform.core.brief")
 
-Standing = Literal["seen", "spoken of", "absent", "owner", "no name"]
-"""How words speak of somebody: to be seen; spoken of, and there or not; not there; the owner of what is there; or the words are no name at all."""
+Standing = Literal["seen", "spoken of", "absent", "gone", "owner", "no name"]
+"""How words speak of somebody: to be seen; spoken of, and there or not; not there; gone from there; the owner of what is there; or the words are no name at all."""
 
 DEPICTIONS = _LISTS.words("depictions") | lx.KNOWN.words("depictions")
 """What shows somebody who is not there."""
@@ -100,7 +100,7 @@ def standing(words: Words, start: int, end: int, kind: str) -> Standing | None:
             or (deed.verb == "be" and deed.denied and (deed.at or deed.particles or deed.end >= s.end - 8))
         )
     ):
-        return "absent"
+        return "gone"
     if deed is not None and (
         deed.modal in ("would", "should", "ought", "might") or (deed.modal == "will" and not deed.denied)
     ):
@@ -109,7 +109,7 @@ def standing(words: Words, start: int, end: int, kind: str) -> Standing | None:
         return "spoken of"
     if deed is not None and p.role == "subject" and (deed.perfect or deed.past) and _is_aside(s, deed):
         stood = deed.past and deed.verb in (*_LIES, "be") and any(t.low == "where" for t in s.tokens)
-        return "absent" if stood else "spoken of"
+        return "gone" if stood else "spoken of"
     if deed is not None and deed.relative and deed.past and p.role != "subject" and _present_tense(s):
         return "spoken of"
     if p.role == "owner":

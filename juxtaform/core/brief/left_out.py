@@ -17,9 +17,23 @@ _EVERYBODY = _LISTS.words("everybody")
 _ANYBODY = _LISTS.words("anybody")
 _DESERTED = _LISTS.words("deserted")
 _WE = frozenset("we us our".split())
-EDGE = -0.35
+EDGE = 0.0
 """From these log odds on somebody is told to be left out."""
 _LONG, _MANY = 20, 4
+_FOR_THEM = (
+    "they",
+    "a noun for several",
+    "together",
+    "everybody",
+    "we",
+    "anybody’s noun",
+    "a noun of their wording",
+    "somebody",
+    "a part of a body",
+    "somebody else",
+    "as many bodies",
+)
+"""Terms of what can be theirs though it is not theirs alone."""
 
 
 @dataclass(frozen=True)
@@ -35,20 +49,27 @@ def left_out(words: Unnamed, cast: Sequence[Member], named: frozenset[str]) -> I
     rest = Rest(tuple(m for m in cast if m.id not in named), tuple(m for m in cast if m.id in named))
     weights = weights_in("juxtaform.core.brief", "left_out.tsv")
     for m in rest.waiting:
-        if sum(weights.get(term, 0.0) * value for term, value in terms(words, m, rest).items()) > EDGE:
+        if _is_called_by_sex(words, m, rest):
+            continue
+        found = terms(words, m, rest)
+        odds = sum(weights.get(term, 0.0) * value for term, value in found.items())
+        empty = "is deserted" in found and "alone" in found and not any(t in found for t in _FOR_THEM)
+        if odds > EDGE or empty:
             yield m
 
 
 def terms(words: Unnamed, m: Member, rest: Rest) -> dict[str, float]:
     """What speaks for or against somebody's having no part in the words: each term with how much of it there is, 0..1."""
     alone = not rest.named
-    others = any(words.speaks_of(o) for o in rest.waiting if o is not m)
+    meant = [o for o in rest.waiting if _is_meant(words, o, rest)]
+    others = any(o is not m for o in meant)
+    bodies = words.somebody - len(meant) - len([o for o in rest.waiting[: rest.waiting.index(m)] if o not in meant])
     told = {"anybody": True, "alone": alone, "the only one": len(rest.waiting) == 1, **_by_pronoun(words, m, rest)}
     for name, holds in {
         "they": words.they,
         "a noun for several": words.several,
-        "somebody": words.somebody > others,
-        "a part of a body": words.body and not others,
+        "somebody": m not in meant and bodies > 0,
+        "a part of a body": words.body and not others and m is rest.waiting[0],
         "no deed": "nothing" in words.acts,
         "only things do something": "things" in words.acts,
         "somebody living does something": "living" in words.acts,
@@ -62,11 +83,13 @@ def terms(words: Unnamed, m: Member, rest: Rest) -> dict[str, float]:
         "it": words.it and not sex_of(m.wording, m.name),
         "somebody else": words.somebody_else,
         "as many bodies": words.somebody > 1,
-        "a noun of what another is": others,
+        "only another is meant": others and m not in meant,
+        "no body is left": m not in meant and words.somebody > 0 and bodies <= 0,
         "one of several": words.one_of_several and is_several(m),
         "are several": is_several(m),
         "a body of their colour": bool(words.tinted & coats_of(m.wording)),
         "a noun of their sex": sex_of(m.wording, m.name) in words.generic,
+        "a noun of the other sex": bool(words.generic) and sex_of(m.wording, m.name) not in words.generic,
         "nobody": "nobody" in words.acts,
         "is deserted": not _DESERTED.isdisjoint(words.nouns),
         "everybody": not _EVERYBODY.isdisjoint(words.nouns),
@@ -74,6 +97,7 @@ def terms(words: Unnamed, m: Member, rest: Rest) -> dict[str, float]:
         "anybody’s noun": not _ANYBODY.isdisjoint(words.nouns),
         **_by_wording(words, m, rest, alone),
     }
+    told["another is meant, nothing is theirs"] = told["only another is meant"] and not any(told[t] for t in _FOR_THEM)
     return {term: 1.0 for term, holds in told.items() if holds} | {
         "names": min(len(rest.named), 3) / 3,
         "waiting": min(len(rest.waiting), _MANY) / _MANY,
@@ -81,11 +105,30 @@ def terms(words: Unnamed, m: Member, rest: Rest) -> dict[str, float]:
     }
 
 
-def _by_pronoun(words: Unnamed, m: Member, rest: Rest) -> dict[str, bool]:
-    """Whether a pronoun can mean somebody, and whom else."""
+def _is_called_by_sex(words: Unnamed, m: Member, rest: Rest) -> bool:
+    """Whether a noun for anybody of a sex stands in the words, and somebody is the first of that sex: `The woman turns round`."""
     sex = sex_of(m.wording, m.name)
-    likelier = any(sex_of(o.wording, o.name) in words.singles for o in rest.waiting if o is not m)
-    can = (sex in words.singles) if sex else any(words.singles) and not likelier
+    first = next((o for o in rest.waiting if sex_of(o.wording, o.name) == sex), None)
+    return sex in words.generic and first is m
+
+
+def _is_meant(words: Unnamed, m: Member, rest: Rest) -> bool:
+    """Whether a noun, a pronoun or a body in the words is somebody's more than another's."""
+    return (
+        words.speaks_of(m)
+        or _by_pronoun(words, m, rest)["a pronoun"]
+        or sex_of(m.wording, m.name) in words.generic
+        or bool(words.tinted & coats_of(m.wording))
+    )
+
+
+def _by_pronoun(words: Unnamed, m: Member, rest: Rest) -> dict[str, bool]:
+    """Whether a pronoun can mean somebody, and whom else: one `she` is the first of those whom she can be."""
+    sex = sex_of(m.wording, m.name)
+    others = [sex_of(o.wording, o.name) for o in rest.waiting if o is not m]
+    before = [sex_of(o.wording, o.name) for o in rest.waiting[: rest.waiting.index(m)]]
+    can = sex in words.singles if sex else any(words.singles) and not any(o in words.singles for o in others)
+    can = can and sex not in before
     named = [sex_of(o.wording, o.name) for o in rest.named]
     explained = can and any(not other or not sex or other == sex for other in named)
     return {
@@ -96,8 +139,6 @@ def _by_pronoun(words: Unnamed, m: Member, rest: Rest) -> dict[str, bool]:
         "a pronoun that no name explains": can and bool(rest.named) and not explained,
         "a pronoun to whom it is done": bool(sex) and sex in words.others,
         "another’s pronoun": not can and any(words.singles),
-        "a pronoun of several who wait": can
-        and any(sex_of(o.wording, o.name) == sex for o in rest.waiting if o is not m),
     }
 
 

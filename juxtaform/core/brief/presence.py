@@ -43,12 +43,13 @@ _COUNTING = lx.DETERMINERS | lx.OWNING | frozenset(lx.NUMBERS)
 
 @dataclass(frozen=True)
 class Presence:
-    """Who the words speak of: `named` in order, `seen` those who are to be seen, `absent` those whom the words put elsewhere,
+    """Who the words speak of: `named` in order, `seen` those who are to be seen, `absent` those whom the words put elsewhere, `gone` who is gone from there,
     `spans` where each is named (phrase, start, end), and what else in the words can stand for somebody (`unnamed`)."""
 
     named: tuple[str, ...]
     seen: tuple[str, ...]
     absent: frozenset[str]
+    gone: frozenset[str]
     spans: Mapping[str, list[tuple[str, int, int]]]
     unnamed: Unnamed
     nothing_shown: bool
@@ -67,6 +68,7 @@ def presence(
     spans: dict[str, list[tuple[str, int, int]]] = {}
     seen: dict[str, None] = {}
     absent: set[str] = set()
+    gone: set[str] = set()
     drawn: set[str] = set()
     placed = any(kinds.get(i) == "setting" for i in attached)
     names = reader.words
@@ -95,12 +97,15 @@ def presence(
                 places.insert(0, (p.key, m.start, m.end))
             else:
                 places.append((p.key, m.start, m.end))
-            if how == "absent":
+            if how in ("absent", "gone"):
                 absent.add(m.id)
+            if how == "gone":
+                gone.add(m.id)
     return Presence(
         tuple(spans),
         tuple(seen),
         frozenset(absent - set(seen)),
+        frozenset(gone - set(seen)),
         spans,
         unnamed(tuple(p.text for p in own), names),
         all(_nothing_shown(p.text, read_words(p.text, names)) for p in own),
@@ -127,7 +132,7 @@ def _uncounted(before: str) -> bool:
 def _how(text: str, start: int, end: int, kind: str, words: Words) -> str:
     """How a mention speaks of somebody, by its clause and by the words around it."""
     told = standing(words, start, end, kind)
-    if told in ("absent", "no name", "spoken of", "owner"):
+    if told in ("absent", "gone", "no name", "spoken of", "owner"):
         return told
     around = _spoken_of(text, start, end, kind)
     return around if told is None or around == "absent" else told

@@ -71,7 +71,7 @@ def _of_deed(s: Sentence, d: Deed, low: list[str]) -> dict[str, float]:
         "perfect": d.perfect,
         "had": d.perfect and "had" in low,
         "passive": d.passive,
-        "in the mind": d.verb in IN_HEAD,
+        "in the mind": d.verb in IN_HEAD and not (d.verb == "think" and d.at),
         "a feeling": d.verb in FEELS,
         "no object": not d.objects,
         "nowhere": not d.at,

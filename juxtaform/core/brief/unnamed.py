@@ -197,7 +197,8 @@ def _one(noun: str) -> str:
 def is_several(m: Member) -> bool:
     """Whether a thread is several: the twins, the geese."""
     last = m.name.split()[-1].casefold() if m.name.split() else ""
-    return last != lx.singular(last)
+    one = lx.singular(last)
+    return last != one and bool(lx.word(one).pos.get("n"))
 
 
 @lru_cache(maxsize=2048)
