@@ -16,8 +16,8 @@ from scipy.optimize import minimize
 
 from juxtaform.core import brief
 from juxtaform.core.brief import left_out, showing, unshown
-from juxtaform.core.brief.compose import Member, composed
-from juxtaform.core.brief.presence import Presence
+from juxtaform.core.brief.compose import composed
+from juxtaform.core.brief.left_out import Weighing
 from juxtaform.core.brief.words import read_words
 from juxtaform.core.colour.spaces import Floats
 from tests.briefs import rowing
@@ -95,8 +95,8 @@ def _rowing() -> list[Case]:
         here = rowing.read(text)
         if here.absent:
             continue
-        rest = _parted([rowing.CAST[k] for k in attached], here)
-        cases += [Case(-i, [[left_out.terms(here.unnamed, m, rest)]], m.id in unspoken) for m in rest.waiting]
+        weighing = Weighing.of(here.unnamed, [rowing.CAST[k] for k in attached], here.named)
+        cases += [Case(-i, [[weighing.terms(k)]], m.id in unspoken) for k, m in enumerate(weighing.waiting)]
     return cases
 
 
@@ -114,18 +114,11 @@ def cast(world: int, row: Row) -> Case | None:
     if here.absent or here.nothing_shown or "leftover" in row.expected:
         return None
     people = [m for m in shot.members if m.kind == "character"]
-    rest = _parted(people, here)
-    if not rest.waiting:
+    weighing = Weighing.of(here.unnamed, people, here.named)
+    if not weighing.waiting:
         return None
-    return Case(
-        world, [[left_out.terms(here.unnamed, m, rest)] for m in rest.waiting], "attached_not_named" in row.expected
-    )
-
-
-def _parted(people: Sequence[Member], here: Presence) -> left_out.Rest:
-    return left_out.Rest(
-        tuple(m for m in people if m.id not in here.named), tuple(m for m in people if m.id in here.named)
-    )
+    parts = [[weighing.terms(k)] for k in range(len(weighing.waiting))]
+    return Case(world, parts, "attached_not_named" in row.expected)
 
 
 def weights(cases: Sequence[Case], ridge: float) -> dict[str, float]:

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 from juxtaform.core.brief.clauses import is_depicted, standing
 from juxtaform.core.brief.compose import Member, Phrase
-from juxtaform.core.brief.left_out import left_out
+from juxtaform.core.brief.left_out import Weighing
 from juxtaform.core.brief.unnamed import Unnamed, unnamed
 from juxtaform.core.brief.words import Words, read_words
 from juxtaform.core.text.english import lexicon as lx
@@ -58,7 +58,7 @@ class Presence:
         """Those of the cast for whom nothing in the words stands (no name, noun, pronoun or plural), or whom they put elsewhere."""
         yield from (m for m in members if m.id in self.absent)
         here = [m for m in members if m.id not in self.absent]
-        yield from left_out(self.unnamed, here, frozenset(self.named))
+        yield from Weighing.of(self.unnamed, here, self.named).left_out()
 
 
 def presence(
