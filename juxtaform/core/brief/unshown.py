@@ -25,7 +25,7 @@ def unshown(sentences: Sequence[tuple[int, Sentence]]) -> tuple[tuple[int, int, 
     if (nothing := _nothing_shown(sentences)) is not None:
         found += [nothing] if _apart(nothing, found) else []
     for offset, s in sentences:
-        whole = offset + s.start, offset + s.end, "what no picture can show"
+        whole = offset + s.start, offset + s.end, "little that could be seen"
         asked_beside = len(sentences) > 1 and s.tokens and s.tokens[-1].text == "?"
         if s.tokens and not asked_beside and shows_nothing(s) > EDGE and _apart(whole, found):
             found.append(whole)

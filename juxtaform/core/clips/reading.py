@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 from juxtaform.core.clips.colours import Recoloured, Worn, nothing_worn, recoloured, unlike, worn
 from juxtaform.core.clips.common import Common
 from juxtaform.core.clips.follow import GONE, SIDE, Follow, Motion, Seen
-from juxtaform.core.clips.looks import HAND, NO_EYES, Eyes, Kept, Looked, along, apart_by, hand, person
+from juxtaform.core.clips.looks import HAND, NO_EYES, Beside, Eyes, Kept, Looked, Painted, along, apart_by, hand
 from juxtaform.core.colour.spaces import Floats, Pixels, hex_from_linear, linear_from_srgb8
 from juxtaform.core.figure.match import Eye, match
 from juxtaform.core.figure.sheet import look_of
@@ -228,9 +228,12 @@ class _Measured:
         frames = self._kept.frames()
         looked = Looked({})
         if eyes.figure:
-            looked = person(eyes.figure, frames, lambda k: self._crop(name, frames[k], k))
+            beside = Beside(eyes.figure, frames, lambda k: self._crop(name, frames[k], k))
+            looked = beside.person()
             if looked.begins is not None and colours.begins is None and self._found_again(name, eyes.figure, frames):
                 looked = Looked({})
+            if looked.begins is None and colours.begins is None:
+                colours = _as_colours(beside.painted(), len(at)) or colours
         drift = np.maximum(colours.drift, along(looked, len(at)))
         begins, kind = _first_of(colours, looked)
         if (
@@ -296,6 +299,13 @@ class _Measured:
         if not out[-1]:
             return None
         return at[max((k + 1 for k, gone in enumerate(out) if not gone), default=0)]
+
+
+def _as_colours(painted: Painted, count: int) -> Recoloured | None:
+    """A part in another colour as the networks saw it, as what the figure's colours tell; None where none is."""
+    if painted.looked.begins is None:
+        return None
+    return Recoloured(np.array(along(painted.looked, count)), painted.looked.begins, painted.was, painted.now)
 
 
 def _first_of(colours: Recoloured, looked: Looked) -> tuple[int | None, Kind]:
