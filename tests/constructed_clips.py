@@ -77,10 +77,15 @@ OTHER = Look("#2a2326", "#7b4a30", "#456a70", "#e08fa6", "#f3f0ea", "#2c6fc4", e
 
 def walk(way: str = "", count: int = 60, begins: int = 30) -> tuple[list[NDArray[np.uint8]], Box]:
     """Frames of 480 x 320 px in which Ada walks in three poses before a ground, and where she stands in the first one. `way`: `turns`, `leaves`, `pans`, `nears`,
-    `dark` (all fades to black); or from `begins` on `other` (somebody else walks on in her place), `coat` (her coat becomes violet)."""
+    `dark` (all fades to black); or from `begins` on `other` (somebody else walks on in her place), `coat` (her coat becomes violet), `boots` (her boots
+    take the colour of her hat)."""
     ground = np.asarray(Image.fromarray(_ground()).resize((720, 480)))
-    violet = Look(**{**ADA.__dict__, "coat": "#6b4a8c"})
-    poses = {look: [_figure(look, seed) for seed in (3, 4, 8)] for look in (ADA, OTHER, violet)}
+    later = {
+        "other": OTHER,
+        "coat": Look(**{**ADA.__dict__, "coat": "#6b4a8c"}),
+        "boots": Look(**{**ADA.__dict__, "boots": ADA.extra}),
+    }.get(way, ADA)
+    poses = {look: [_figure(look, seed) for seed in (3, 4, 8)] for look in (ADA, later)}
     out, first = [], None
     for i in range(count):
         far = i / (count - 1)
@@ -88,9 +93,7 @@ def walk(way: str = "", count: int = 60, begins: int = 30) -> tuple[list[NDArray
         left = round(200 * far) if way == "pans" else 40
         page = ground[100:420, left : left + 480].astype(np.float32)
         x = {"leaves": 60 + 700 * far, "pans": 150.0}.get(way, 60 + 120 * far)
-        for look, part in ((ADA, 1 - slid), (OTHER if way == "other" else violet, slid)):
-            changes = way in ("other", "coat")
-            share = part if changes else float(look is ADA)
+        for look, share in ((ADA, 1 - slid), (later, slid)) if later is not ADA else ((ADA, 1.0),):
             shape = poses[look][i // 3 % 3]
             if share > 0:
                 _laid(page, shape[:, ::-1] if way == "turns" and far > 0.5 else shape, round(x), share)

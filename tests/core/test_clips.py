@@ -105,6 +105,14 @@ def test_a_coat_in_another_colour_makes_nobody_else():
     assert 22 <= told.begins <= 40
 
 
+def test_a_part_that_takes_a_colour_of_the_figure_s_own_is_seen_where_it_lies():
+    told = walked("boots").figures[0]
+    assert told.kind == "colour"
+    assert 22 <= told.begins <= 44
+    assert told.was != told.now
+    assert walked("boots", looked=False).figures[0].kind == ""
+
+
 def test_one_colour_that_becomes_another_is_named():
     told = reading("coat").figures[0]
     assert told.kind == "colour"

@@ -110,11 +110,19 @@ class Painted:
 
 
 class Beside:
-    """A figure along a clip beside its own beginning. `crop_of` is its picture in a measured frame with a rim of ground, None where it is not seen."""
+    """A figure along a clip beside its own beginning. `crop_of` is its picture in a measured frame with a rim of ground, None where it is not seen; `plainly` tells whether
+    all of it is seen there, in a light in which colours can be told."""
 
-    def __init__(self, eye: Eye, frames: Mapping[int, Pixels], crop_of: Callable[[int], Pixels | None]) -> None:
+    def __init__(
+        self,
+        eye: Eye,
+        frames: Mapping[int, Pixels],
+        crop_of: Callable[[int], Pixels | None],
+        plainly: Callable[[int], bool],
+    ) -> None:
         self._eye, self._crop_of = eye, crop_of
         self._seen = [k for k in frames if crop_of(k) is not None]
+        self._plain = [k for k in self._seen if plainly(k)]
         self._looks: dict[tuple[int, bool], Look] = {}
         self._matches: dict[tuple[int, int, bool], Match] = {}
 
@@ -143,9 +151,9 @@ class Beside:
 
     def painted(self) -> Painted:
         """Whether a part of the figure is in another colour at the end of the clip, where it lies over its beginning; from which frame on."""
-        if len(self._seen) < 2 * ENDS:
+        if len(self._plain) < 2 * ENDS or self._plain[0] != self._seen[0]:
             return Painted(Looked({}))
-        ends = self._seen[: -ENDS - 1 : -1]
+        ends = self._plain[: -ENDS - 1 : -1]
         first = next((c for k in ends if (c := self._changed(k, self._poses)) is not None), None)
         if first is None or first.part <= PAINTED:
             return Painted(Looked({}))
@@ -153,16 +161,16 @@ class Beside:
         if len(told) < 2 or float(np.median([c.part for c in told])) <= PAINTED:
             return Painted(Looked({}))
 
-        drift = {self._seen[0]: 0.0, ends[0]: float(np.median([c.part for c in told])) / PAINTED}
-        holds, beyond = 0, len(self._seen) - 1
+        drift = {self._plain[0]: 0.0, ends[0]: float(np.median([c.part for c in told])) / PAINTED}
+        holds, beyond = 0, len(self._plain) - 1
         while beyond - holds > 1:
             middle = (holds + beyond) // 2
-            near = (self._changed(k, self._more_poses) for k in self._seen[middle : min(middle + 2, beyond)])
+            near = (self._changed(k, self._more_poses) for k in self._plain[middle : min(middle + 2, beyond)])
             far = max((c.part for c in near if c is not None), default=0.0) / PAINTED
-            drift[self._seen[middle]] = far
+            drift[self._plain[middle]] = far
             holds, beyond = (holds, middle) if far > 1 else (middle, beyond)
         largest = max(told, key=lambda c: c.part)
-        return Painted(Looked(drift, self._seen[beyond]), largest.was, largest.now)
+        return Painted(Looked(drift, self._plain[beyond]), largest.was, largest.now)
 
     def _changed(self, k: int, poses: Sequence[int]) -> Changed | None:
         """What of the figure in a frame is in another colour than where it lies over the pose of its beginning that it is most like; None where it is like none."""

@@ -48,6 +48,8 @@ LASTS = 3
 """A slip lasts for so many measured frames, or to the end."""
 INSIDE_LEAST = 0.6
 """A figure of whose box less is inside the picture has left it, or is leaving."""
+PLAIN, WHOLE = 0.55, 0.97
+"""The colours of a figure's parts are told in so much of the first frame's light at least, and where so much of its box is inside the picture."""
 DARKEST = 0.3
 """In less light than this part of the first frame's a clip fades out: nothing is told of how things look."""
 LEAST_PX = 16
@@ -158,6 +160,7 @@ class _Measured:
         self._kept = Kept()
         self._terms: list[Floats] | None = [] if terms else None
         self._dark: list[bool] = []
+        self._lights: list[float] = []
         self._colour: list[float] = []
         self._worn: dict[str, list[Worn]] = {name: [] for name in boxes}
         self.seen: dict[str, list[Seen]] = {name: [] for name in boxes}
@@ -176,7 +179,8 @@ class _Measured:
         before = [own[-1].box for own in self.seen.values() if own]
         self._common.to(step, [b.grown(RIM) for b in before])
         light = self._common.light
-        self._dark.append(float(light.mean()) < DARKEST)
+        self._lights.append(float(light.mean()))
+        self._dark.append(self._lights[-1] < DARKEST)
         self._colour.append(self._common.colour)
         for name, seen in self._follow.to(step).items():
             self.seen[name].append(seen)
@@ -228,7 +232,9 @@ class _Measured:
         frames = self._kept.frames()
         looked = Looked({})
         if eyes.figure:
-            beside = Beside(eyes.figure, frames, lambda k: self._crop(name, frames[k], k))
+            beside = Beside(
+                eyes.figure, frames, lambda k: self._crop(name, frames[k], k), lambda k: self._plainly(name, k)
+            )
             looked = beside.person()
             if looked.begins is not None and colours.begins is None and self._found_again(name, eyes.figure, frames):
                 looked = Looked({})
@@ -260,6 +266,10 @@ class _Measured:
 
     def _gone(self, seen: Seen) -> bool:
         return seen.left or _inside(seen.box, *self.size) < INSIDE_LEAST
+
+    def _plainly(self, name: str, k: int) -> bool:
+        """Whether all of a figure is in the picture, in a light in which colours can be told."""
+        return self._lights[k] > PLAIN and _inside(self.seen[name][k].box, *self.size) > WHOLE
 
     def _nearer(self, k: int) -> float:
         """How many times as large the largest figure is in a measured frame as at first."""
