@@ -2,9 +2,10 @@
 
 import pytest
 
-from juxtaform.core.brief.clauses import deeds_of_one_body, described_strangers, standing
+from juxtaform.core.brief.clauses import standing
 from juxtaform.core.brief.clothes import garments, is_garment, tells_of, without_clothes
 from juxtaform.core.brief.compose import Member
+from juxtaform.core.brief.deeds import deeds_of_one_body, described_strangers
 from juxtaform.core.brief.light import on_figures
 from juxtaform.core.brief.saying import clothed, hold_words, none_of, the, told_of, where_of
 from juxtaform.core.brief.words import read_words

@@ -6,8 +6,8 @@ import re
 from collections.abc import Iterator, Sequence
 from functools import lru_cache
 
-from juxtaform.core.brief.clauses import deeds_of_one_body, described_strangers
 from juxtaform.core.brief.compose import Brief, Phrase
+from juxtaform.core.brief.deeds import deeds_of_one_body, described_strangers
 from juxtaform.core.brief.knowledge import found_at, found_in_brief, short
 from juxtaform.core.brief.words import read_words
 from juxtaform.core.findings import Finding, Mend

@@ -1,0 +1,79 @@
+"""What is done in a shot's own words: how many deeds one body does, and who does something that nobody holds."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from juxtaform.core.brief.words import Words
+from juxtaform.core.text.english import lexicon as lx
+from juxtaform.core.text.english.clauses import Deed, Sentence
+from juxtaform.core.text.lists import word_lists
+
+_LISTS = word_lists("juxtaform.core.brief")
+
+_KEEPS_ON = _LISTS.words("keeps on")
+"""What goes on while something else is done: it makes no moment of its own."""
+
+
+def deeds_of_one_body(words: Words) -> int:
+    """The most deeds in a sentence that one body does one after another.
+
+    >>> from juxtaform.core.brief.words import read_words
+    >>> deeds_of_one_body(read_words("Pell lifts the flap, crawls in and hides the lamp.", frozenset(["Pell"])))
+    3
+    """
+    most = 1
+    for _, s in words.sentences:
+        by_subject: dict[str, set[tuple[str, ...]]] = {}
+        for d in s.deeds:
+            if (
+                d.finite
+                and not d.relative
+                and not d.denied
+                and not d.supposed
+                and d.subjects
+                and (d.verb not in _KEEPS_ON or _changes(s, d))
+                and not d.modal
+            ):
+                who = d.subjects[0].name or d.subjects[0].pronoun or d.subjects[0].head
+                by_subject.setdefault(who, set()).add((d.verb, *(p.head for p in d.objects)))
+        most = max([most, *(len(v) for v in by_subject.values())])
+    return most
+
+
+def _changes(s: Sentence, d: Deed) -> bool:
+    """Whether a deed that goes on is one that begins: `sits down`, `stands up`."""
+    return next((t.low for t in s.tokens if t.start >= d.end), "") in ("down", "up")
+
+
+DETAILED = 4
+"""From so many things told of somebody on they are described: a man with an anchor on his arm and a parrot on his hat."""
+
+
+def described_strangers(words: Words, held: frozenset[str]) -> Iterator[tuple[int, int]]:
+    """People who are described and act in the picture, for whom nobody of `held` (nouns and names of threads) stands: start and end of the description."""
+    for offset, s in words.sentences:
+        for p in s.phrases:
+            if (
+                p.name
+                or p.pronoun
+                or p.unreal
+                or not (2 <= p.count <= 6 if p.several else p.det in ("a", "an"))
+                or p.role != "subject"
+                or p.deed is None
+                or p.deed.supposed
+            ):
+                continue
+            if lx.living(p.head) < 0.6 or p.head in held:
+                continue
+            more = [
+                q for q in s.phrases if q.role == "at" and q.prep in ("with", "in") and p.end < q.start < p.deed.start
+            ]
+            between = sum(1 for q in s.phrases if p.end < q.start < p.deed.start)
+            if lx.meaning(p.head).share("P") < 0.5 and not any(lx.meaning(q.head).share("C") > 0.4 for q in more):
+                continue  # an animal, unless it is dressed
+            if len(more) >= 1 and (
+                len(more) + len(p.described) >= 2 or between >= DETAILED or any(q.described for q in more)
+            ):
+                last = max((q.end for q in s.phrases if p.end < q.start < p.deed.start), default=p.end)
+                yield offset + p.start, offset + last
