@@ -113,8 +113,16 @@ def presence(
 
 
 def _nothing_shown(text: str, words: Words) -> bool:
-    """Whether no picture can show anything of some words."""
-    return sum(end - start for start, end, _ in words.unseen) >= len(text.strip()) - 1
+    """Whether no picture can show anything of some words: all of them are told so, or what is done in each of their sentences is."""
+    if sum(end - start for start, end, _ in words.unseen) >= len(text.strip()) - 1:
+        return True
+    sentences = [(offset, s) for offset, s in words.sentences if s.tokens]
+    return bool(sentences) and all(
+        bool(s.deeds)
+        and not any(p.name for p in s.phrases)
+        and any(a <= offset + s.deeds[0].start and b >= offset + s.end - 1 for a, b, _ in words.unseen)
+        for offset, s in sentences
+    )
 
 
 def _several(words: str, named: Named) -> bool:

@@ -94,7 +94,7 @@ def style(shot: BriefShot, brief: Brief, own: Sequence[Phrase], *, anywhere: boo
 def patterns(brief: Brief) -> Iterator[Finding]:
     """Patterns that come out differently in every picture."""
     for p in brief.phrases:
-        if p.kind not in ("action", "cast", "prop", "setting") or p.key.startswith("hold"):
+        if p.kind not in ("action", "cast", "prop") or p.key.startswith("hold"):
             continue
         for start, end in _pattern_spans(p.text):
             yield found_at(

@@ -33,7 +33,7 @@ _COURSE = re.compile(
     r"\b(?:(?:and\s+)?(?:then|slowly|suddenly|gradually|quickly)\s+)?(?:starts?|begins?|continues?|keeps?)\s+(?:to\s+\w+|\w+ing)\b[^.;,]*|"
     r"\b(?:and\s+)?(?:slowly|gradually|suddenly|quickly|back and forth|one by one|bit by bit|little by little|again and again|over and over|to and fro)\b[^.;,]*|"
     r"\b(?:fades?|grows?|turns?|changes?|becomes?)\s+(?:away|into|from\s+\w+\s+to|bigger|smaller|brighter|darker|larger)\b[^.;,]*|"
-    r"\b(?:(?:puts?|takes?|pulls?|pushes|sets?)\s+(?:the\s+\w+\s+|\w+\s+)?(?:down|up|away|off|out|back)|"
+    r"\b(?:(?!pull(?:s)?\s+(?:her|him|them)\s+back)(?:puts?|takes?|pulls?|pushes|sets?)\s+(?:the\s+\w+\s+|\w+\s+)?(?:down|up|away|off|out|back)|"
     r"lifts?\s+(?:the\s+\w+\s+|\w+\s+)?(?:down|away|off|out))\b"
     r"(?!\s+(?:of|his|her|their|its|the|a|an)\b)[^.;,]*",
     re.IGNORECASE,
