@@ -30,7 +30,7 @@ PARTS, ROUNDS = 12, 3
 LEAST_WEIGHT, LEAST_OFTEN = 0.05, 4
 ALWAYS = ("any sentence", "anybody")
 """What every case has: its weight is not held small."""
-EDGES = (-1.5, -1.0, -0.5, 0.0, 0.6, 1.0)
+EDGES = (-1.5, -1.0, -0.5, -0.15, 0.0, 0.6, 1.0)
 
 
 @dataclass(frozen=True)

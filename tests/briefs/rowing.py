@@ -35,6 +35,12 @@ CAST = {
 CAST_OF_WORDS: tuple[tuple[str, str, str], ...] = (
     ("Mira rows.", "m", ""),
     ("Mira rows.", "mt", "t"),
+    ("Mira rows.", "mtg", "tg"),
+    ("Mira rows the boat to the quay, step by step.", "mtg", "tg"),
+    ("Tomas mends a net on the quay.", "mtg", "mg"),
+    ("Mira and Tomas mend a net.", "mtg", "g"),
+    ("A net dries on the quay.", "mtg", "mtg"),
+    ("Mira rows; they wave.", "mtg", ""),
     ("Mira rows; he steers.", "mt", ""),
     ("Mira rows; she steers.", "mt", "t"),
     ("They row.", "mt", ""),

@@ -18,9 +18,9 @@ _EVERYBODY = _LISTS.words("everybody")
 _ANYBODY = _LISTS.words("anybody")
 _DESERTED = _LISTS.words("deserted")
 _WE = frozenset("we us our".split())
-EDGE = 0.0
+EDGE = -0.3
 """From these log odds on somebody is told to be left out."""
-_LONG, _MANY = 20, 4
+_LONG = 20
 _FOR_THEM = (
     "they",
     "a noun for several",
@@ -68,7 +68,7 @@ class Weighing:
         others = sum(self._meant) > meant
         bodies = words.somebody - sum(self._meant) - sum(not x for x in self._meant[:i])
         sex = self._sexes[i]
-        told = {"anybody": True, "alone": alone, "the only one": len(self.waiting) == 1, **self._pronouns[i]}
+        told = {"anybody": True, "alone": alone, **self._pronouns[i]}
         for name, holds in (
             ("they", words.they),
             ("a noun for several", words.several),
@@ -107,7 +107,6 @@ class Weighing:
         )
         return {term: 1.0 for term, holds in told.items() if holds} | {
             "names": min(len(self.named), 3) / 3,
-            "waiting": min(len(self.waiting), _MANY) / _MANY,
             "length": min(words.length, _LONG) / _LONG,
         }
 
