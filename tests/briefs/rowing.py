@@ -44,6 +44,8 @@ CAST_OF_WORDS: tuple[tuple[str, str, str], ...] = (
     ("Mira rows; he steers.", "mt", ""),
     ("Mira rows; she steers.", "mt", "t"),
     ("They row.", "mt", ""),
+    ("It bites.", "g", ""),
+    ("Mira rows. It swims behind her.", "mg", ""),
     ("Both of them asleep.", "mtg", ""),
     ("The goose bites.", "g", ""),
     ("The geese bite.", "g", ""),

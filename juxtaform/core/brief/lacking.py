@@ -6,6 +6,7 @@ import re
 from collections.abc import Iterator, Sequence
 from functools import lru_cache
 
+from juxtaform.core.brief.clothes import is_garment
 from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.lists import word_lists
 
@@ -59,9 +60,21 @@ def taken_off(text: str, wording: str) -> Iterator[tuple[int, int, str]]:
                 yield m.start("all"), m.end("all"), noun
     for m in _BARE.finditer(text):
         stem = (m.group("less") or "").casefold()
-        lacks = frozenset([stem, f"{stem}s"]) if stem else _BARED[str(m.lastgroup)]
+        lacks = _lacked(stem) if stem else _BARED[str(m.lastgroup)]
         if worn := sorted(given & lacks):
             yield m.start(), m.end(), worn[0]
+
+
+_HAIR = _BARED["hair"] | _BARED["beards"]
+
+
+def _lacked(stem: str) -> frozenset[str]:
+    """What whoever is `hatless` or `beardless` has not; who is careless lacks nothing that can be drawn."""
+    return (
+        frozenset([stem, f"{stem}s"])
+        if is_garment(stem) or lx.meaning(stem).share("B") > 0.3 or stem in _HAIR
+        else frozenset()
+    )
 
 
 @lru_cache(maxsize=4096)

@@ -85,7 +85,7 @@ class Weighing:
             "several at once": words.several and is_several(m),
             "together": words.together,
             "a noun of what they are": self._spoken_of[i],
-            "it": words.it and not sex,
+            "it": "it" in words.nouns and not sex,
             "somebody else": words.somebody_else,
             "as many bodies": words.somebody > 1,
             "only another is meant": others and not meant,
@@ -139,7 +139,11 @@ class Weighing:
         found = []
         for i, sex in enumerate(self._sexes):
             others = (*self._sexes[:i], *self._sexes[i + 1 :])
-            can = sex in words.singles if sex else any(words.singles) and not any(o in words.singles for o in others)
+            can = (
+                sex in words.singles
+                if sex
+                else bool(words.singles) and not any(o and o in words.singles for o in others)
+            )
             can = can and sex not in self._sexes[:i]
             explained = can and any(not other or not sex or other == sex for other in named)
             found.append(
@@ -150,7 +154,7 @@ class Weighing:
                     "a pronoun that a name explains": explained,
                     "a pronoun that no name explains": can and bool(self.named) and not explained,
                     "a pronoun to whom it is done": bool(sex) and sex in words.others,
-                    "another’s pronoun": not can and any(words.singles),
+                    "another’s pronoun": not can and bool(words.singles),
                 }
             )
         return tuple(found)

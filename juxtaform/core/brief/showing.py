@@ -59,7 +59,7 @@ def terms(s: Sentence) -> list[dict[str, float]]:
 
 
 def _of_deed(s: Sentence, d: Deed, low: list[str]) -> dict[str, float]:
-    """The terms of a sentence's first deed."""
+    """The terms of one of a sentence's deeds."""
     found = {f"a deed of {name}": d.does(code) for code, name in _DEEDS.items()}
     told = {
         "is": d.verb == "be",
