@@ -42,8 +42,9 @@ setup_python() {
   "$python" -c 'import ensurepip, venv' 2>/dev/null || need_packages python3-venv:python3-venv-missing
   say "Installing the Python packages …"
   [ -x .venv/bin/python ] || "$python" -m venv .venv
-  .venv/bin/python -m pip install -q --disable-pip-version-check -r requirements.lock >var/pip.log 2>&1 || fail "pip failed: see var/pip.log."
-  .venv/bin/python -m pip install -q --disable-pip-version-check --no-deps -e . >>var/pip.log 2>&1 || fail "pip failed: see var/pip.log."
+  # The lock file names everything, so nothing is to be resolved; what is never imported is never compiled.
+  .venv/bin/python -m pip install -q --disable-pip-version-check --no-deps --no-compile -r requirements.lock >var/pip.log 2>&1 || fail "pip failed: see var/pip.log."
+  .venv/bin/python -m pip install -q --disable-pip-version-check --no-deps --no-compile -e . >>var/pip.log 2>&1 || fail "pip failed: see var/pip.log."
   echo "$stamp" >.venv/stamp
 }
 
@@ -95,5 +96,7 @@ setup_both() {
   wait "$front"
 }
 
+# Servers and workers start often: each would compile everything again where compiled files are not kept.
+unset PYTHONDONTWRITEBYTECODE
 mkdir -p var && chmod 700 var
 [ -x .venv/bin/python ] || need_free_space

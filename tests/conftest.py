@@ -6,7 +6,7 @@ import io
 import itertools
 import threading
 import time
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager
 from dataclasses import replace
 from pathlib import Path
@@ -24,12 +24,13 @@ from juxtaform import mariadb
 from juxtaform.listening import listening_on
 from juxtaform.media.store import PictureStore
 from juxtaform.records.database import Database
+from juxtaform.records.models import JOURNALED, Project
 from juxtaform.studio import plan, projects, proposals, secrets, story, takes, threads
 from juxtaform.studio.checking import Checker
 from juxtaform.studio.gauging import Gauge
 from juxtaform.studio.measuring import pool
 from juxtaform.studio.storytext import text_of
-from juxtaform.studio.workspace import Workspace
+from juxtaform.studio.workspace import Workspace, found, of_project, plain
 from juxtaform.web.app import Entrance, create_app
 from tests.constructed import Look, random_pose, reference, scene
 from tests.drawn import keep_drawings
@@ -59,22 +60,33 @@ def server(tmp_path_factory) -> Iterator[mariadb.MariaDB]:
 _tables: list[str] = []
 
 
-def migrated(server: mariadb.MariaDB) -> Database:
-    """A database of its own with all tables. The first one comes up by its migrations, which takes a second; later ones get the same tables at once."""
+def tables_of(database: Database) -> list[str]:
+    """The statements that make the tables of a database as they stand, and what its schema is called."""
+    with database.engine.begin() as connection:
+        names = connection.exec_driver_sql("SHOW TABLES").scalars().all()
+        made = [connection.exec_driver_sql(f"SHOW CREATE TABLE `{n}`").one()[1] for n in names]
+        version = connection.exec_driver_sql("SELECT version_num FROM alembic_version").scalar_one()
+    return [*made, f"INSERT INTO alembic_version VALUES ('{version}')"]
+
+
+def with_tables(server: mariadb.MariaDB, tables: Sequence[str]) -> Database:
+    """A new database with such tables, at once: migrations take a second and more."""
     database = Database(server.create(next(_names)))
-    if not _tables:
-        database.migrate()
-        with database.engine.begin() as connection:
-            names = connection.exec_driver_sql("SHOW TABLES").scalars().all()
-            _tables.extend(connection.exec_driver_sql(f"SHOW CREATE TABLE `{n}`").one()[1] for n in names)
-            version = connection.exec_driver_sql("SELECT version_num FROM alembic_version").scalar_one()
-        _tables.append(f"INSERT INTO alembic_version VALUES ('{version}')")
-        return database
     with database.engine.begin() as connection:
         connection.exec_driver_sql("SET foreign_key_checks = 0")
-        for statement in _tables:
+        for statement in tables:
             connection.exec_driver_sql(statement.replace("%", "%%"))
         connection.exec_driver_sql("SET foreign_key_checks = 1")
+    return database
+
+
+def migrated(server: mariadb.MariaDB) -> Database:
+    """A database of its own with all tables. The first one comes up by its migrations."""
+    if _tables:
+        return with_tables(server, _tables)
+    database = Database(server.create(next(_names)))
+    database.migrate()
+    _tables.extend(tables_of(database))
     return database
 
 
@@ -156,17 +168,16 @@ def flat(code: tuple[int, int, int] = (200, 60, 40), size: tuple[int, int] = (64
 
 
 def row(ws: Workspace, project: str, table: str, index: int = 0) -> dict:
-    return projects.snapshot(ws, project).rows[table][index]
+    return rows(ws, project, table)[index]
 
 
 def rows(ws: Workspace, project: str, table: str) -> list[dict]:
     """A table's rows; shots in the order of the story."""
-    told = projects.snapshot(ws, project).rows[table]
-    if table != "shot":
-        return told
-    with ws.database.session() as s:
-        order = [shot.id for shot in plan.in_order(s, project)]
-    return sorted(told, key=lambda r: order.index(r["id"]))
+    with ws.database.reading() as s:
+        if table == "project":
+            return [plain(found(s, Project, project))]
+        told = plan.in_order(s, project) if table == "shot" else of_project(s, JOURNALED[table], project)
+        return [plain(r) for r in told]
 
 
 def joined(parts: list[dict]) -> str:

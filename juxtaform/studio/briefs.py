@@ -47,9 +47,10 @@ def before(desk: Desk, index: int) -> Before | None:
 def all_briefs(desk: Desk, profile: str | None = None, only: Sequence[str] | None = None) -> Iterator[ShotBrief]:
     """The briefs of all settled shots, or of some, in order."""
     chosen = None if only is None else set(only)
+    limits = desk.profile(profile)
     for i, shot in enumerate(desk.ids):
         if chosen is None or shot in chosen:
-            yield looked_at(desk, i, desk.profile(profile))
+            yield looked_at(desk, i, limits)
 
 
 def at_desk(desk: Desk, shot_id: str, profile: str | None = None) -> ShotBrief:

@@ -10,7 +10,12 @@ from dataclasses import replace
 import numpy as np
 import pytest
 from selenium import webdriver
-from selenium.common.exceptions import JavascriptException, NoSuchElementException, StaleElementReferenceException
+from selenium.common.exceptions import (
+    JavascriptException,
+    NoSuchElementException,
+    StaleElementReferenceException,
+    WebDriverException,
+)
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
@@ -47,9 +52,28 @@ def chromium(width: int = 1280, height: int = 800, more: tuple[str, ...] = ()) -
     options.binary_location = "/usr/bin/chromium"
     options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
     driver = webdriver.Chrome(options=options, service=webdriver.ChromeService("/usr/bin/chromedriver"))
+    sized(driver, width, height)
+    return driver
+
+
+def sized(driver: webdriver.Chrome, width: int, height: int) -> None:
     metrics = {"width": width, "height": height, "deviceScaleFactor": 1, "mobile": False}
     driver.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", metrics)
-    return driver
+
+
+def emptied(driver: webdriver.Chrome, address: str) -> None:
+    """A new page in a browser that forgot all of the last one but the files that it fetched."""
+    left = driver.window_handles
+    driver.switch_to.new_window("tab")
+    fresh = driver.current_window_handle
+    for window in left:
+        driver.switch_to.window(window)
+        driver.close()
+    driver.switch_to.window(fresh)
+    driver.execute_cdp_cmd("Storage.clearDataForOrigin", {"origin": address, "storageTypes": "all"})
+    driver.execute_cdp_cmd("Network.clearBrowserCookies", {})
+    sized(driver, 1280, 800)
+    driver.get_log("browser")
 
 
 @pytest.fixture(scope="session")
@@ -161,11 +185,25 @@ class Page:
         return [e["message"] for e in self.driver.get_log("browser") if e["level"] == "SEVERE"]
 
 
+@pytest.fixture(scope="session")
+def idle() -> Iterator[list[webdriver.Chrome]]:
+    """The browser that the next test may have: to start one takes as long as many a test."""
+    drivers: list[webdriver.Chrome] = []
+    yield drivers
+    for driver in drivers:
+        driver.quit()
+
+
 @pytest.fixture
-def page(address) -> Iterator[Page]:
-    driver = chromium()
+def page(address, idle) -> Iterator[Page]:
+    driver = idle.pop() if idle else chromium()
     yield Page(driver, address)
-    driver.quit()
+    try:
+        emptied(driver, address)
+    except WebDriverException:
+        driver.quit()
+    else:
+        idle.append(driver)
 
 
 @pytest.fixture(scope="session")

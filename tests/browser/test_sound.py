@@ -96,8 +96,8 @@ def test_what_is_heard_begins_at_its_time(page, ws, project, shots):
     sounds.add(ws, project, wav(voice([(0.1, 1.1)], 1.2)), NewSound(shots[1], "Two", "voice", LINES[1]))
     song = sounds.add(ws, project, wav(music(12.0, 0.1)), NewSound(shots[0], "Song", "music")).rows["sound"][0]
     sounds.edit(ws, project, song["id"], {"from_s": 1.0})
-    page.driver.execute_cdp_cmd("Page.addScriptToEvaluateOnNewDocument", {"source": STARTS})
     page.open(f"/p/{project}/run")
+    page.driver.execute_script(STARTS)
     page.until(lambda: len(page.all("[data-sound]")) == 3, "the sounds lie there")
     page.keys(" ")
     page.until(lambda: page.one("[data-time]").text.startswith("0:04"), "to the end")

@@ -12,7 +12,7 @@ from juxtaform.records import dump
 from juxtaform.records.database import Database
 from juxtaform.studio import plan, projects
 from juxtaform.studio.workspace import Workspace
-from tests.conftest import _names, rows, text_in
+from tests.conftest import _names, rows, tables_of, text_in, with_tables
 
 SCHEMAS = sorted((Path(__file__).parent / "schemas").glob("*.json.gz"))
 KEPT = {
@@ -26,11 +26,22 @@ KEPT = {
 }
 
 
-@pytest.mark.parametrize("path", SCHEMAS, ids=[p.name[:4] for p in SCHEMAS])
-def test_an_older_schema_comes_up_with_its_data(server, tmp_path, path):
-    held = json.loads(gzip.decompress(path.read_bytes()))
+@pytest.fixture(scope="module")
+def tables(server):
+    """The tables of every schema, by its name, as one database had them on its way up."""
     database = Database(server.create(next(_names)))
-    database.migrate(path.name[:4])
+    made = {}
+    for path in SCHEMAS:
+        database.migrate(path.name[:4])
+        made[path.name[:4]] = tables_of(database)
+    database.close()
+    return made
+
+
+@pytest.mark.parametrize("path", SCHEMAS, ids=[p.name[:4] for p in SCHEMAS])
+def test_an_older_schema_comes_up_with_its_data(server, tables, tmp_path, path):
+    held = json.loads(gzip.decompress(path.read_bytes()))
+    database = with_tables(server, tables[path.name[:4]])
     with database.engine.begin() as connection:
         for table, kept in held.items():
             dump.put_back(connection, table, kept)

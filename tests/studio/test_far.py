@@ -75,6 +75,13 @@ def scheduler():
         yield started, next(w for w in said.split() if w.startswith("tcp://"))
 
 
+@pytest.fixture(scope="module")
+def asked():
+    """The address of a scheduler that nobody kills."""
+    with scheduler() as (_, address):
+        yield address
+
+
 @contextmanager
 def workers(address, count, copies, **environment):
     command = ("-m", "juxtaform.cli", "worker", address, "--processes", str(count), "--copies", str(copies))
@@ -96,15 +103,15 @@ def far(monkeypatch):
         w.close()
 
 
-@pytest.mark.parametrize("count", [1, 2, 4])
-def test_one_two_and_four_workers_measure_the_same_to_the_byte(pictures, alone, far, tmp_path, count):
-    with scheduler() as (_, address), workers(address, count, tmp_path / "copies"):
-        assert texts(far(address).done(measure_task, pictures[1])) == alone
+@pytest.mark.parametrize("count", [1, 4])
+def test_one_and_four_workers_measure_the_same_to_the_byte(pictures, alone, far, asked, tmp_path, count):
+    with workers(asked, count, tmp_path / "copies"):
+        assert texts(far(asked).done(measure_task, pictures[1])) == alone
 
 
-def test_a_worker_that_is_killed_half_way_changes_nothing(pictures, alone, far, tmp_path):
-    with scheduler() as (_, address), workers(address, 2, tmp_path / "copies") as started:
-        going, found = far(address).done(measure_task, pictures[1]), {}
+def test_a_worker_of_two_that_is_killed_half_way_changes_nothing(pictures, alone, far, asked, tmp_path):
+    with workers(asked, 2, tmp_path / "copies") as started:
+        going, found = far(asked).done(measure_task, pictures[1]), {}
         for done, m in enumerate(going):
             found[m.key] = to_text(m.measure)
             if done == 1:
@@ -140,9 +147,9 @@ def test_without_workers_and_with_others_of_another_version_it_is_done_here(
     assert not Far("tcp://127.0.0.1:9").is_reached()
 
 
-def test_stopping_is_quick_and_progress_is_told(pictures, far, tmp_path):
-    with scheduler() as (_, address), workers(address, 1, tmp_path / "copies"):
-        going = far(address).done(measure_task, pictures[1] * 20)
+def test_stopping_is_quick_and_progress_is_told(pictures, far, asked, tmp_path):
+    with workers(asked, 1, tmp_path / "copies"):
+        going = far(asked).done(measure_task, pictures[1] * 20)
         assert next(going).measure is not None
         began = time.monotonic()
         going.close()
@@ -191,14 +198,16 @@ def where(request, tmp_path, monkeypatch):
     shared._at.cache_clear()
 
 
-def test_workers_without_the_servers_files_fetch_pictures_from_the_shared_store(where, alone, pictures, far, tmp_path):
+def test_workers_without_the_servers_files_fetch_pictures_from_the_shared_store(
+    where, alone, pictures, far, asked, tmp_path
+):
     store = PictureStore(tmp_path / "pictures")
     tasks = []
     for task in pictures[1][:6]:
         sha = store.put(open(task.path, "rb").read()).sha  # noqa: SIM115
         tasks.append(PictureTask(f"/nowhere/{sha[:2]}/{sha}", sha, (), ()))
-    with scheduler() as (_, address), workers(address, 2, tmp_path / "copies", **where):
-        assert texts(far(address).done(measure_task, tasks)).items() <= alone.items()
+    with workers(asked, 2, tmp_path / "copies", **where):
+        assert texts(far(asked).done(measure_task, tasks)).items() <= alone.items()
     assert len(list((tmp_path / "copies").glob("??/*"))) == 6
 
 
