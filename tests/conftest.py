@@ -2,19 +2,22 @@
 
 from __future__ import annotations
 
+import atexit
 import io
 import itertools
 import threading
 import time
 from collections.abc import Callable, Iterator, Sequence
-from contextlib import contextmanager
+from contextlib import ExitStack, contextmanager
 from dataclasses import replace
+from functools import cache
 from pathlib import Path
 from typing import Any
 
 import numpy as np
 import pytest
 import uvicorn
+from anyio.from_thread import BlockingPortal, start_blocking_portal
 from argon2 import PasswordHasher
 from fastapi import FastAPI
 from fastapi.testclient import TestClient
@@ -120,9 +123,23 @@ def project(ws) -> str:
     return projects.make(ws, "A test")
 
 
+@cache
+def _loop() -> BlockingPortal:
+    ways = ExitStack()
+    atexit.register(ways.close)
+    return ways.enter_context(start_blocking_portal())
+
+
+def client_on(app: FastAPI, **options: Any) -> TestClient:
+    """A client on an application. All answer in one event loop: by itself a client makes a thread and a loop for every question."""
+    client = TestClient(app, **{"base_url": "http://127.0.0.1", **options})
+    client.portal = _loop()
+    return client
+
+
 def client_of(ws: Workspace, checker: Checker, **options: Any) -> TestClient:
     """A client on the application, as a page of its own would be."""
-    return TestClient(create_app(ws, checker), base_url="http://127.0.0.1", **options)
+    return client_on(create_app(ws, checker), **options)
 
 
 @contextmanager

@@ -15,6 +15,7 @@ from juxtaform.studio import accounts, members, tokens
 from juxtaform.studio.accounts import Person
 from juxtaform.studio.workspace import Workspace
 from juxtaform.web.app import Entrance, create_app
+from tests.conftest import client_on
 
 PASSWORD = "seven quiet lanterns"
 AT = "http://127.0.0.1"
@@ -47,7 +48,7 @@ class House:
     def client(self, who: Person | None = None, token: str = "", **options: Any) -> TestClient:
         """A browser, signed in as somebody if one is given; or a program with a token."""
         headers = {"authorization": f"Bearer {token}"} if token else {}
-        client = TestClient(self.app, base_url=AT, headers=headers, **options)
+        client = client_on(self.app, base_url=AT, headers=headers, **options)
         if who is not None:
             cookie = accounts_cookie(self.ws, who)
             client.cookies.set("juxtaform", cookie)

@@ -163,6 +163,15 @@ def test_a_prop_that_is_found_elsewhere_is_asked_about_where_it_is_not():
     ]
     assert told(Company("k", (Place(SOMEWHERE, -4.0),)), assigned="k") == []
     assert told(Company("k", (), looked=False), assigned="k", others=others) == []
+    # Ada is marked in those pictures, and here: beside her, the key must be large enough to be found.
+    beside = [
+        replace(o, marks=(Mark("a", Box(0, 0, 80, 240)),), picture=replace(measure, appearances=(SEEN,)))
+        for o in others
+    ]
+    for height, kinds in ((200, ["prop_doubtful"]), (60, [])):
+        marks = [("a", Box(0, 0, height / 3, height))]
+        found = told(Company("k", (Place(SOMEWHERE, -4.0),)), assigned="k", marks=marks, others=beside)
+        assert [f.kind for f in found] == kinds
 
 
 @pytest.fixture(scope="module")

@@ -16,7 +16,7 @@ from juxtaform.studio.accounts import EARLIER_HOLDS, RENEWED_AFTER, RESTS
 from juxtaform.studio.workspace import NotPossible
 from juxtaform.web.app import Entrance, create_app
 from juxtaform.web.doors import POLICY
-from tests.conftest import empty_workspace
+from tests.conftest import client_on, empty_workspace
 from tests.people import PASSWORD, House, accounts_cookie, joins, person, without_people
 
 
@@ -65,7 +65,7 @@ def test_the_first_account_comes_by_a_link_that_opens_once_and_takes_over_what_i
 
 def test_where_there_is_no_account_this_machine_works_as_ever_and_from_the_first_on_it_is_closed(house):
     app = create_app(house.ws, house.checker)
-    client = TestClient(app, base_url="http://127.0.0.1")
+    client = client_on(app)
     assert client.get("/api/me").json() == {"closed": False, "first": False, "person": None, "second_wanted": False}
     assert client.post("/api/projects", json={"title": "Free"}).status_code == 201
     person(house.ws, "mira", keeper=True)
@@ -77,7 +77,7 @@ def test_a_cookie_is_out_of_reach_of_scripts_and_other_sites(house):
     person(house.ws, "mira")
     plain = sign_in(house.client(), "mira").headers["set-cookie"]
     assert re.match(r"juxtaform=\S{40,}; HttpOnly; Max-Age=\d+; Path=/; SameSite=strict$", plain)
-    client = TestClient(house.app, base_url="https://127.0.0.1")
+    client = client_on(house.app, base_url="https://127.0.0.1")
     told = sign_in(client, "mira").headers["set-cookie"]
     assert told.startswith("__Host-juxtaform=")
     assert "Secure" in told
@@ -143,7 +143,7 @@ def test_a_cookie_is_renewed_and_the_one_before_ends(house):
     client.get("/api/me")
     second = client.cookies["juxtaform"]
     assert second != first
-    with_first = TestClient(house.app, base_url="http://127.0.0.1", cookies={"juxtaform": first})
+    with_first = client_on(house.app, cookies={"juxtaform": first})
     assert with_first.get("/api/me").json()["person"], "a request that was on its way is answered"
     with house.ws.database.session() as s:
         s.query(SignIn).one().renewed_at = now() - EARLIER_HOLDS - timedelta(seconds=1)

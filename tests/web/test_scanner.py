@@ -7,7 +7,6 @@ import threading
 from typing import ClassVar
 
 import pytest
-from fastapi.testclient import TestClient
 
 from juxtaform.listening import CannotStart
 from juxtaform.server import SCANNER_VARIABLE, _scanner
@@ -15,7 +14,7 @@ from juxtaform.services import scanner as scanners
 from juxtaform.services.scanner import Harmful, Scanner, ScannerAway
 from juxtaform.studio import plan, projects
 from juxtaform.web.app import create_app
-from tests.conftest import flat, rows
+from tests.conftest import client_on, flat, rows
 
 BAD = b"X5O!P%@AP[4\\PZX54(P^)7CC)7}$EICAR"
 
@@ -97,7 +96,7 @@ def test_a_scanner_that_is_not_there_or_says_nothing_is_told(monkeypatch):
 def test_a_picture_comes_in_only_past_the_scanner(ws, checker, stand):
     project = projects.make(ws, "Scanned")
     plan.add_scene(ws, project, "One")
-    client = TestClient(create_app(ws, checker, scanner=stand), base_url="http://127.0.0.1")
+    client = client_on(create_app(ws, checker, scanner=stand))
     ask = lambda data: client.post(  # noqa: E731
         f"/api/projects/{project}/pictures", files={"file": ("one.png", data)}, data={"name": "one.png"}
     )

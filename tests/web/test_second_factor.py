@@ -5,7 +5,6 @@ from types import SimpleNamespace
 
 import pyotp
 import pytest
-from fastapi.testclient import TestClient
 from typer.testing import CliRunner
 
 from juxtaform import at_hand, cli
@@ -13,7 +12,7 @@ from juxtaform.records.people import SpareCode
 from juxtaform.studio import invitations, projects, second
 from juxtaform.studio.second import STEP_S
 from juxtaform.web.app import Entrance, create_app
-from tests.conftest import empty_workspace
+from tests.conftest import client_on, empty_workspace
 from tests.people import AT, PASSWORD, House, accounts_cookie, person, without_people
 
 
@@ -173,13 +172,13 @@ def test_where_everybody_has_to_have_one_nothing_else_is_open_before(house, cloc
     mira = person(house.ws, "mira")
     project = projects.make(house.ws, "A test")
     token = house.token(mira)
-    client = TestClient(app, base_url=AT)
+    client = client_on(app, base_url=AT)
     client.cookies.set("juxtaform", accounts_cookie(house.ws, mira))
     assert client.get("/api/me").json()["second_wanted"] is True
     for path in ("/api/projects", f"/api/projects/{project}", "/api/accounts"):
         told = client.get(path)
         assert (told.status_code, "second factor" in told.json()["detail"]) == (403, True)
-    program = TestClient(app, base_url=AT, headers={"authorization": f"Bearer {token}"})
+    program = client_on(app, base_url=AT, headers={"authorization": f"Bearer {token}"})
     assert program.get("/api/projects").status_code == 403, "nor to a program of theirs"
     set_up(client, clock)
     assert client.get("/api/projects").status_code == 200

@@ -4,7 +4,6 @@ import json
 from datetime import timedelta
 
 import pytest
-from fastapi.testclient import TestClient
 
 from juxtaform.records.models import now
 from juxtaform.records.showings import Showing, ShowingViewer
@@ -12,7 +11,7 @@ from juxtaform.studio import plan, projects, showings, takes, threads
 from juxtaform.studio.findings import Findings
 from juxtaform.studio.workspace import NotThere
 from juxtaform.web.app import Entrance, create_app
-from tests.conftest import client_of, empty_workspace, flat, plan_from, rows
+from tests.conftest import client_of, client_on, empty_workspace, flat, plan_from, rows
 from tests.people import House, joins, person
 
 TEXT = "# One\nPell sat on the step.\n# Two\nOda came in and laughed."
@@ -49,7 +48,7 @@ class Asked:
         return made.json()
 
     def stranger(self):
-        return TestClient(self.app, base_url="http://127.0.0.1")
+        return client_on(self.app)
 
     def opened(self, made, **more):
         client = self.stranger()
@@ -267,7 +266,7 @@ def test_comments_go_out_and_in_as_web_annotations(ws, checker):
 
 def test_odd_input_at_a_showing_is_told_and_breaks_nothing(asked):
     client, at = asked.opened(asked.make())
-    strange = TestClient(asked.app, base_url="http://127.0.0.1", raise_server_exceptions=False, cookies=client.cookies)
+    strange = client_on(asked.app, raise_server_exceptions=False, cookies=client.cookies)
     good = [
         (
             "POST",
@@ -299,7 +298,7 @@ def test_a_viewer_comes_in_without_an_account_and_gets_nothing_else(server, chec
         owner = house.client(mira)
         made = owner.post(f"/api/projects/{project}/showings", json={}).json()
         assert made["showing"]["made_by"] == "Mira"
-        stranger = TestClient(house.app, base_url="http://127.0.0.1")
+        stranger = client_on(house.app)
         at = stranger.post("/api/shown/open", json={"secret": made["path"].split("#")[1]}).json()["showing_id"]
         assert stranger.get(f"/api/shown/{at}").status_code == 200
         for path in ("/api/projects", f"/api/projects/{project}", f"/api/projects/{project}/showings"):

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import replace
+from statistics import median
 
 import numpy as np
 
@@ -11,9 +12,11 @@ from juxtaform.core.check.states import Company, Mark, ShotState
 from juxtaform.core.colour.spaces import delta_e_2000, lab_from_linear, linear_from_hex
 from juxtaform.core.colour.words import colour_name
 from juxtaform.core.figure.appearance import Appearance
+from juxtaform.core.figure.locate import SMALLEST
 from juxtaform.core.figure.standing import ABSENT, Place, covers
 from juxtaform.core.figure.who import COSTUME_LEAD
 from juxtaform.core.findings import Evidence, Finding
+from juxtaform.core.picture.regions import Box
 
 SURE, ASKED = 2.2, 0.6
 """Log odds from which somebody is told to be where the plan has nobody, and from which it is asked: a claim that somebody is there against the plan must be
@@ -32,11 +35,15 @@ LEAK_PART = 0.5
 """... if that is at most this part of how far the trait went from its own."""
 
 
+Seen = tuple[ShotState, Box]
+"""A picture, and where in it something was found or is marked."""
+
+
 def company_findings(
     shots: Sequence[ShotState], titles: Mapping[str, str], kinds: Mapping[str, str], costumes: Mapping[str, str]
 ) -> list[Finding]:
     """Findings of all pictures. `titles` and `kinds` (character, prop) by thread; `costumes` tells for a figure's id how its costume is called."""
-    seen_in = _found_in(shots)
+    seen_in = _seen_in(shots)
     planned = frozenset(thread for shot in shots for thread in shot.assigned)
     found: list[Finding] = []
     nowhere: dict[str, list[tuple[ShotState, Finding]]] = {}
@@ -47,7 +54,7 @@ def company_findings(
         for one in shot.company:
             name = titles.get(one.thread, one.thread)
             if one.thread in shot.assigned:
-                found += _of_planned(shot, one, name, kinds.get(one.thread, ""), seen_in.get(one.thread, 0))
+                found += _of_planned(shot, one, name, kinds.get(one.thread, ""), seen_in.get(one.thread, []))
             elif kinds.get(one.thread) == "character":
                 unplanned = list(_unplanned(shot, one, name, _claims(shot)))
                 if one.thread in planned:
@@ -62,24 +69,24 @@ def company_findings(
     return found
 
 
-def _of_planned(shot: ShotState, one: Company, name: str, kind: str, found_in: int) -> Iterator[Finding]:
-    """Findings of somebody or something whom the plan has in a picture; `found_in` is in how many it was found."""
+def _of_planned(shot: ShotState, one: Company, name: str, kind: str, seen: Sequence[Seen]) -> Iterator[Finding]:
+    """Findings of somebody or something whom the plan has in a picture; `seen` tells where it is in others."""
     yield from _twice(shot, one, name)
     if kind == "character":
         yield from _refused(shot, one, name, "figure_missing")
     elif kind == "prop":
         yield from _refused(shot, one, name, "prop_missing")
-        yield from _missing(shot, one, name, found_in)
+        yield from _missing(shot, one, name, seen)
 
 
-def _found_in(shots: Sequence[ShotState]) -> dict[str, int]:
-    """In how many pictures each thread was found or is marked."""
-    count: dict[str, int] = {}
+def _seen_in(shots: Sequence[ShotState]) -> dict[str, list[Seen]]:
+    """The pictures in which each thread was found or is marked, and where."""
+    seen: dict[str, list[Seen]] = {}
     for shot in shots:
-        marked = {m.thread for m in shot.marks}
-        for thread in marked | {c.thread for c in shot.company if c.places and c.places[0].odds > ASKED}:
-            count[thread] = count.get(thread, 0) + 1
-    return count
+        found = {c.thread: c.places[0].box for c in shot.company if c.places and c.places[0].odds > ASKED}
+        for thread, box in (found | {m.thread: m.box for m in shot.marks}).items():
+            seen.setdefault(thread, []).append((shot, box))
+    return seen
 
 
 def _free(places: Sequence[Place], marks: Sequence[Mark]) -> list[Place]:
@@ -161,11 +168,11 @@ def _in_no_shot(seen: Sequence[tuple[ShotState, Finding]], name: str) -> Sequenc
     ]
 
 
-def _missing(shot: ShotState, one: Company, name: str, found_in: int) -> Iterator[Finding]:
+def _missing(shot: ShotState, one: Company, name: str, seen: Sequence[Seen]) -> Iterator[Finding]:
     if _is_marked(shot, one.thread) or one.refused or not one.looked:
         return
-    best = max((p.odds for p in one.places), default=-9.0)
-    if best < ABSENT and found_in >= SEEN_ELSEWHERE:
+    best, found_in = max((p.odds for p in one.places), default=-9.0), len(seen)
+    if best < ABSENT and found_in >= SEEN_ELSEWHERE and not _is_too_small(shot, seen):
         yield _plain(
             "prop_doubtful",
             shot,
@@ -178,6 +185,19 @@ def _missing(shot: ShotState, one: Company, name: str, found_in: int) -> Iterato
             ],
             severity=0.6,
         )
+
+
+def _is_too_small(shot: ShotState, seen: Sequence[Seen]) -> bool:
+    """Whether something would be too small in a picture to be found, as large as it is elsewhere beside those who are marked in both."""
+    sizes = [
+        max(box.w, box.h) * max(here.box.w, here.box.h) / max(there.box.w, there.box.h)
+        for other, box in seen
+        for there in other.marks
+        for here in shot.marks
+        if here.thread == there.thread
+    ]
+    picture = shot.picture
+    return picture is not None and bool(sizes) and median(sizes) < SMALLEST * max(picture.width, picture.height)
 
 
 def _refused(shot: ShotState, one: Company, name: str, kind: str) -> Iterator[Finding]:

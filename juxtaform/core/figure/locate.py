@@ -24,6 +24,8 @@ SCENE_SIDES = (832, 448)
 """The picture's longer side as the network sees it: once for small figures, once for large ones."""
 FIGURE_SIDES = (80, 112, 160, 224)
 """The figure's longer side at which its reference votes, in px of those pictures."""
+SMALLEST = FIGURE_SIDES[0] / SCENE_SIDES[0]
+"""What is smaller than this part of the picture's longer side is found by chance at most."""
 CANDIDATES = 2
 """The number of boxes that get a second look for every reference."""
 OVERLAP_MOST = 0.5
