@@ -29,8 +29,8 @@ class Evidence:
 
 @dataclass(frozen=True)
 class WordsAt:
-    """Words in a brief: characters `start` to `end` of a phrase. `shared` tells that they stand in a fixed wording, and so in every brief
-    that has it."""
+    """Words in a brief: characters `start` to `end` of a phrase. `shared` tells that they come with a thread (its fixed wording,
+    its reference), and so stand in every brief that has it."""
 
     phrase: str
     start: int = 0

@@ -129,7 +129,7 @@ def take_phrases(session: Session, take_id: str, project_id: str) -> list[tuple[
 
 
 def _key(shot_id: str, f: Finding) -> str:
-    """The same while the words and threads are; what stands in a fixed wording is one matter in every brief that has it."""
+    """The same while the words and threads are; what comes with a thread is one matter in every brief that has it."""
     at = f.words or WordsAt("")
     return key_of(f.kind, "" if at.shared else shot_id, f.thread or "", at.phrase, at.text or f.title)
 

@@ -51,6 +51,19 @@ def test_somebody_whom_the_plan_does_not_name_is_told_or_asked_about():
     assert told(Company("b", (Place(SOMEWHERE, 0.1),))) == []
 
 
+def test_somebody_in_the_place_of_somebody_who_was_not_found_is_one_finding():
+    elsewhere = replace(shots_with_ada(1)[0], id="o", assigned=frozenset("b"))
+    bo, ada = Company("b", (Place(SOMEWHERE, 3.0),)), Company("a", (Place(SOMEWHERE, -5.0),))
+    [found] = told(bo, ada, others=[elsewhere])
+    assert (found.kind, found.thread, found.title) == ("unplanned", "b", "Bo is here, and the plan has Ada")
+    assert "take Ada out" in found.advice
+    # What is only asked, and who may be there, are matters of their own.
+    asked = told(Company("b", (Place(SOMEWHERE, 1.0),)), ada, others=[elsewhere])
+    assert [f.kind for f in asked] == ["unplanned_doubtful", "unmarked_doubtful"]
+    likely = told(bo, Company("a", (Place(Box(200, 10, 60, 120), -1.0),)), others=[elsewhere])
+    assert [f.kind for f in likely] == ["unplanned", "unmarked_doubtful"]
+
+
 def test_somebody_whom_the_plan_has_nowhere_is_told_once():
     measure = measure_picture(np.full((300, 450, 3), 120, np.uint8), [])
     bo = [

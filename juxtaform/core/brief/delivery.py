@@ -64,6 +64,7 @@ def beside_words(shot: BriefShot, state: State) -> Iterator[Finding]:
             advice="Choose another view, or mend the reference.",
             thread=thread,
             words=reason,
+            shared=True,
         )
     for thread in state.stale:
         yield found_in_brief(

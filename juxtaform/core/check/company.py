@@ -13,10 +13,11 @@ from juxtaform.core.colour.spaces import delta_e_2000, lab_from_linear, linear_f
 from juxtaform.core.colour.words import colour_name
 from juxtaform.core.figure.appearance import Appearance
 from juxtaform.core.figure.locate import SMALLEST
-from juxtaform.core.figure.standing import ABSENT, Place, covers
+from juxtaform.core.figure.standing import ABSENT, ONE_BODY, Place, covers
+from juxtaform.core.figure.traits import PART_AT
 from juxtaform.core.figure.who import COSTUME_LEAD
-from juxtaform.core.findings import Evidence, Finding
-from juxtaform.core.picture.regions import Box
+from juxtaform.core.findings import Evidence, Finding, asks
+from juxtaform.core.picture.regions import Box, overlap
 
 SURE, ASKED = 2.2, 0.6
 """Log odds from which somebody is told to be where the plan has nobody, and from which it is asked: a claim that somebody is there against the plan must be
@@ -47,25 +48,32 @@ def company_findings(
     planned = frozenset(thread for shot in shots for thread in shot.assigned)
     found: list[Finding] = []
     nowhere: dict[str, list[tuple[ShotState, Finding]]] = {}
+    instead: set[tuple[str, str]] = set()
     for shot in shots:
         if shot.picture is None:
             continue
         found += _wrong_costume(shot, titles, costumes)
+        wanted = _not_seen(shot, kinds)
         for one in shot.company:
             name = titles.get(one.thread, one.thread)
             if one.thread in shot.assigned:
                 found += _of_planned(shot, one, name, kinds.get(one.thread, ""), seen_in.get(one.thread, []))
             elif kinds.get(one.thread) == "character":
-                unplanned = list(_unplanned(shot, one, name, _claims(shot)))
-                if one.thread in planned:
-                    found += unplanned
-                else:
-                    nowhere.setdefault(one.thread, []).extend((shot, f) for f in unplanned)
+                for f in _unplanned(shot, one, name, _claims(shot)):
+                    if one.thread not in planned:
+                        nowhere.setdefault(one.thread, []).append((shot, f))
+                    elif wanted and not asks(f):
+                        missed = wanted.pop()
+                        instead.add((shot.id, missed))
+                        found.append(_in_place_of(f, name, titles.get(missed, missed)))
+                    else:
+                        found.append(f)
     for thread, seen in nowhere.items():
         found += _in_no_shot(seen, titles.get(thread, thread))
     for thread, kind in kinds.items():
         if kind == "character":
-            found += _unmarked([s for s in shots if s.picture is not None and thread in s.assigned], thread, titles)
+            planned_in = [s for s in shots if s.picture is not None and thread in s.assigned]
+            found += [f for f in _unmarked(planned_in, thread, titles) if (f.shot, thread) not in instead or f.until]
     return found
 
 
@@ -102,7 +110,10 @@ def _twice(shot: ShotState, one: Company, name: str) -> Iterator[Finding]:
         first, free = free[:1], free[1:]
         if not first or first[0].odds < ASKED:
             return
-        free = [p for p in free if not covers(first[0].box, p.box)]
+        bodies = [first[0].box]
+    else:
+        bodies = [m.box for m in own]
+    free = [p for p in free if not any(covers(b, p.box) or overlap(b, p.box) >= ONE_BODY for b in bodies)]
     if free and free[0].odds >= ASKED:
         sure = free[0].odds >= SURE
         yield _placed(
@@ -143,6 +154,30 @@ def _unplanned(shot: ShotState, one: Company, name: str, claims: Sequence[Place]
         else f"Is this {name}? The plan has nobody like that here",
         f"Assign {name} to this shot, or take them out of the picture.",
         severity=1.8 if sure else 0.6,
+    )
+
+
+def _not_seen(shot: ShotState, kinds: Mapping[str, str]) -> list[str]:
+    """The characters whom the plan has in a picture and who are neither marked there nor said not to be there, though nobody like them was found."""
+    return [
+        c.thread
+        for c in shot.company
+        if kinds.get(c.thread) == "character"
+        and c.thread in shot.assigned
+        and c.looked
+        and not c.refused
+        and not _is_marked(shot, c.thread)
+        and all(p.odds <= ABSENT for p in c.places)
+    ]
+
+
+def _in_place_of(f: Finding, name: str, missed: str) -> Finding:
+    """Somebody unplanned where somebody else is planned and was not found: one is most likely there instead of the other."""
+    return replace(
+        f,
+        title=f"{name} is here, and the plan has {missed}",
+        advice=f"Retake with {missed} in the brief. If the picture is right, put {name} into this shot and take {missed} out.",
+        evidence=(*f.evidence, Evidence("The plan has", missed), Evidence("Looked for " + missed, "nobody like it")),
     )
 
 
@@ -342,7 +377,7 @@ def _leak(f: Finding, shot: ShotState, titles: Mapping[str, str]) -> Finding:
     if apart > LEAKED or apart > LEAK_PART * f.measured or min(own) <= apart:
         return f  # it may as well have the colour of another of its own parts
     owner = titles.get(thread, thread)
-    source = f"{owner}’s {trait[:1].lower()}{trait[1:]}" if trait else owner
+    source = f"{owner}’s {trait[:1].lower()}{trait[1:]}" if trait and PART_AT not in trait else owner
     name, part = titles.get(f.thread or "", "it"), f.trait[:1].lower() + f.trait[1:]
     told = colour_name(linear_from_hex(seen))
     return replace(

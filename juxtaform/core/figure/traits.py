@@ -48,6 +48,8 @@ SHADE_CHROMA, SHADE_LIGHTNESS = 0.03, 0.13
 
 PROPOSED_LEAST = 0.012
 """A material with less than this share of the figure is not proposed as a trait."""
+PART_AT = " part at the "
+"""What stands in the name of every trait that is proposed."""
 DARKNESS = ("darkest", "second darkest", "third darkest", "fourth darkest", "fifth darkest", "sixth darkest")
 
 MIXED_SHARE = 0.05
@@ -279,7 +281,7 @@ def _proposed(paints: Paints, thin: NDArray[np.bool_], views: list[View]) -> lis
         if line or share < PROPOSED_LEAST or chances.sum() < 6:
             continue
         centre, extent = _placed(places, chances)
-        name = f"{colour_name(paints.linear[group[0]])} part at the {place_name(*centre)}"
+        name = f"{colour_name(paints.linear[group[0]])}{PART_AT}{place_name(*centre)}"
         parts = paints.share[group] / share
         found.append(Trait(name, paints.linear[group], parts, share, centre, extent, "figure", declared=False))
     return _told_apart(found)

@@ -17,7 +17,7 @@
       <div class="min-w-0 flex-1">
         <p class="font-semibold">{k.title}</p>
         {#if now}
-          <p class="text-soft">{k.advice}{k.words?.shared ? ' It lies in a fixed wording, and so in every brief that has it.' : ''}</p>
+          <p class="text-soft">{k.advice}{k.words?.shared ? ' It is the same in every brief that has it.' : ''}</p>
           {#if briefs.because === k.key}
             <Because stand={(reason) => briefs.stet(k.key, reason)} leave={() => (briefs.because = null)} />
           {:else}

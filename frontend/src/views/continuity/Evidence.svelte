@@ -24,6 +24,8 @@
   const takeNumber = $derived((project.takesByShot.get(shot) ?? []).findIndex((t) => t.id === take?.id) + 1);
   const backPicture = $derived(finding.back_to ? project.pictureOf(finding.back_to) : undefined);
   const light = $derived(cell?.light ?? null);
+  /** What stands there a second time is elsewhere in the picture than the figure that is marked. */
+  const SECOND = ['twice', 'twice_doubtful'];
   const IDENTITY = ['figure_swapped', 'figure_stranger', 'figure_doubtful'];
   const laid = $derived(
     cell?.laid && finding.thread && IDENTITY.includes(finding.kind)
@@ -37,6 +39,7 @@
     const [left, top] = [Math.max(0, x), Math.max(0, y)];
     return { x: left, y: top, w: Math.min(picture?.width ?? x + w, x + w) - left, h: Math.min(picture?.height ?? y + h, y + h) - top };
   });
+  const at = ({ x, y, w, h }: BoxPx) => `left:${(100 * x) / picture!.width}%;top:${(100 * y) / picture!.height}%;width:${(100 * w) / picture!.width}%;height:${(100 * h) / picture!.height}%`;
   const grown = (b: BoxPx): BoxPx => ({ x: b.x - b.w * 0.04, y: b.y - b.h * 0.04, w: b.w * 1.08, h: b.h * 1.08 });
 
   function letStand(event: Event) {
@@ -94,7 +97,7 @@
       <figcaption class="label">Red stripes mark where the figure differs from the reference.</figcaption>
     </figure>
   </div>
-{:else if cell?.box && anchor && take}
+{:else if cell?.box && anchor && take && !SECOND.includes(finding.kind)}
   <div class="grid grid-cols-2 gap-2">
     <figure>
       <span class="well block h-[132px]"><img class="size-full object-contain" src={crop(anchor.sha, grown(anchor.box), 300)} alt="Anchor" /></span>
@@ -124,10 +127,11 @@
       <span class="well flex items-center justify-center {thread?.kind === 'style' || (anchor && thread?.kind === 'setting') ? 'h-[90px]' : 'h-[150px]'}">
         <span class="relative block h-full max-w-full" style="aspect-ratio:{picture.width}/{picture.height}">
           <img class="size-full object-contain" src={thumb(picture.sha, 960)} alt="Shot" />
-          {#if finding.region && thread?.kind !== 'style'}<span class="absolute border-2 border-red" style="left:{(100 * finding.region.x) / picture.width}%;top:{(100 * finding.region.y) / picture.height}%;width:{(100 * finding.region.w) / picture.width}%;height:{(100 * finding.region.h) / picture.height}%" data-region></span>{/if}
+          {#if SECOND.includes(finding.kind) && cell?.box}<span class="absolute border-2 border-pencil" style={at(cell.box)}></span>{/if}
+          {#if finding.region && thread?.kind !== 'style'}<span class="absolute border-2 border-red" style={at(finding.region)} data-region></span>{/if}
         </span>
       </span>
-      <figcaption class="label mt-1">shot {project.number(shot)}</figcaption>
+      <figcaption class="label mt-1">shot {project.number(shot)}{SECOND.includes(finding.kind) && cell?.box ? ': the marked one in blue, the other in red' : ''}</figcaption>
     </figure>
   </div>
 {/if}
