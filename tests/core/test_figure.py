@@ -8,7 +8,8 @@ import pytest
 
 from juxtaform.core.check.figures import figure_thread
 from juxtaform.core.check.measure import measure_picture
-from juxtaform.core.check.states import Mark, ShotState
+from juxtaform.core.check.sequence import check
+from juxtaform.core.check.states import Mark, ShotPlan, ShotState
 from juxtaform.core.check.styles import AwayFromStyle
 from juxtaform.core.colour.spaces import linear_from_hex, linear_from_srgb8
 from juxtaform.core.figure.appearance import measure_appearances
@@ -27,6 +28,7 @@ from juxtaform.core.figure.who import Known, identify, pairs_of, seen_look
 from juxtaform.core.figure.worn import shown, strange, strangeness
 from juxtaform.core.picture.regions import Box, cut_out, plain_ground
 from juxtaform.core.picture.trunk import Trunk, Whitening, unit
+from juxtaform.core.text.names import Named
 from juxtaform.media import network
 from tests.constructed import (
     LIGHTS,
@@ -438,6 +440,21 @@ def test_somebody_of_the_cast_in_the_wrong_place_is_told_and_all_others_hold(eye
         "This is not Pell; it looks most like Oda",
     )
     assert any(row.label == "That it is Oda" for row in finding.evidence)
+
+
+@pytest.mark.parametrize(("look", "told"), [(PELL, "side_leap"), (ODA, "figure_swapped")])
+def test_where_somebody_else_stands_is_no_leap_of_who_was_marked(eye, pell, oda, look, told):
+    shots = []
+    for i in range(4):
+        page, [box] = scene([look if i == 3 else PELL], np.random.default_rng(40 + i), ground=i, scale=1.0)
+        if i == 3:
+            page, box = np.roll(page[:, ::-1], 60, axis=1), replace(box, x=page.shape[1] - box.x - box.w + 60)
+        measure = measure_picture(page, [(box, pell)], [pell, oda], None, eye)
+        plan = ShotPlan("one", "MS", length_s=4.0, places=(("here", ""),))
+        shots.append(ShotState(f"s{i}", str(i + 1), "", frozenset({"pell"}), None, (Mark("pell", box),), measure, plan))
+    named = [Named("pell", "Pell"), Named("oda", "Oda")]
+    found = check(shots, [], named, judges=network.judges()).findings
+    assert [f.kind for f in found if f.thread == "pell" and f.kind in ("side_leap", "figure_swapped")] == [told]
 
 
 def test_who_stands_behind_somebody_else_is_asked_about_and_what_somebody_holds_is_told(eye, pell, oda):
