@@ -55,12 +55,13 @@ class Neighbours:
     b_picture: PictureMeasure
     a_plan: ShotPlan
     b_plan: ShotPlan
+    others: Collection[tuple[str, str]] = ()
 
     def both(self) -> Iterator[tuple[str, Mark, Mark]]:
-        """Whoever is marked once in both pictures."""
+        """Whoever is marked in both pictures and is not told to be somebody else in one."""
         theirs = {m.thread: m for m in self.b.marks}
         for mark in self.a.marks:
-            if mark.thread in theirs:
+            if mark.thread in theirs and not any((s.id, mark.thread) in self.others for s in (self.a, self.b)):
                 yield mark.thread, mark, theirs[mark.thread]
 
 
@@ -69,9 +70,11 @@ def cut_findings(
     titles: Mapping[str, str],
     apart: Collection[str] = (),
     side_views: Collection[str] = (),
+    others: Collection[tuple[str, str]] = (),
 ) -> list[Finding]:
     """Findings of all cuts within scenes. The light of pictures that are `apart` (by another hand, or fading) is not compared: that is told of them.
-    `side_views` are references (ids) that show their figure from a side."""
+    `side_views` are references (ids) that show their figure from a side; `others` are marked figures, as (shot, thread), that are told to be somebody else: where
+    these stand says nothing of who was marked."""
     found: list[Finding] = []
     for a, b in pairwise(shots):
         if a.plan is None or b.plan is None or not a.plan.scene or a.plan.scene != b.plan.scene:
@@ -79,7 +82,7 @@ def cut_findings(
         found += _rhythm(a, b, a.plan, b.plan)
         if a.picture is None or b.picture is None:
             continue
-        cut = Neighbours(a, b, a.picture, b.picture, a.plan, b.plan)
+        cut = Neighbours(a, b, a.picture, b.picture, a.plan, b.plan, others)
         stutter = _stutter(cut)
         found += [stutter] if stutter else [*_size(cut, titles), *_line(cut, titles, side_views)]
         if not {a.id, b.id} & set(apart):

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Collection, Mapping, Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 
 from juxtaform.core.check.clips import clip_findings
 from juxtaform.core.check.company import company_findings, leaks
@@ -77,28 +77,14 @@ def check(
         state, own_findings = figure_thread(thread, titles, shots, parts or {}, away, accepted, judges)
         threads[thread] = state
         findings += own_findings
-    themselves = _without_others(shots, findings)
-    findings += cut_findings(themselves, titles, away.other_hand | away.sliding | away.faded, cast.side_views)
+    others = {(f.shot or "", f.thread or "") for f in findings if f.kind in ("figure_swapped", "figure_stranger")}
+    findings += cut_findings(shots, titles, away.other_hand | away.sliding | away.faded, cast.side_views, others)
     findings += clip_findings(shots, titles)
     findings += company_findings(shots, titles, cast.kinds, cast.costumes)
     findings = leaks(findings, shots, titles)
     order = {shot.id: i for i, shot in enumerate(shots)}
     findings.sort(key=lambda f: (asks(f), order[f.shot or ""], -f.severity))  # questions come last
     return CheckResult(tuple(findings), threads)
-
-
-def _without_others(shots: Sequence[ShotState], findings: Sequence[Finding]) -> list[ShotState]:
-    """The shots without the marks of whoever is told to be somebody else: where they stand says nothing of who was marked."""
-    others = {(f.shot, f.thread) for f in findings if f.kind in ("figure_swapped", "figure_stranger")}
-    found = []
-    for shot in shots:
-        right = [i for i, m in enumerate(shot.marks) if (shot.id, m.thread) not in others]
-        if len(right) < len(shot.marks) and shot.picture is not None:
-            seen = tuple(shot.picture.appearances[i] for i in right)
-            marks = tuple(shot.marks[i] for i in right)
-            shot = replace(shot, marks=marks, picture=replace(shot.picture, appearances=seen))
-        found.append(shot)
-    return found
 
 
 def _absent(shots: Sequence[ShotState], names: Sequence[Named]) -> list[Finding]:
