@@ -1789,6 +1789,7 @@ class Reading(TypedDict):
     language: str
     speech: str
     sure_from: float
+    panels: int
 
 
 class ReferenceEdit(TypedDict):
@@ -2807,7 +2808,7 @@ class WordView(TypedDict):
 
 
 class WordsAt(TypedDict):
-    """Words in a brief: characters `start` to `end` of a phrase. `shared` tells that they stand in a fixed wording, and so in every brief"""
+    """Words in a brief: characters `start` to `end` of a phrase. `shared` tells that they come with a thread (its fixed wording,"""
 
     phrase: str
     start: NotRequired[int]

@@ -1,10 +1,11 @@
-"""Plain text and Markdown (CommonMark's headings, rules, quotes, emphasis and comments) as passages."""
+"""Plain text and Markdown (CommonMark's headings, rules, quotes, emphasis and comments) as passages; a comic script among it is read by its panels."""
 
 from __future__ import annotations
 
 import re
 
 from juxtaform.core.text.manuscript import Manuscript, Passage, Trouble, line_number, lines_of
+from juxtaform.formats import comic
 
 _ATX = re.compile(r"^ {0,3}(#{1,6})(?:[ \t]+|(?=[^#\s])|$)(.*?)[ \t]*#*[ \t]*$")
 _SETEXT = re.compile(r"^ {0,3}(=+|-+)[ \t]*$")
@@ -37,8 +38,9 @@ def read(text: str) -> Manuscript:
     if (left := masked.find("<!--")) >= 0:
         troubles.append(Trouble(line_number(text, left), "A comment is opened with <!-- and never closed with -->."))
     notes = [Passage("note", m.start(), m.end(), m.group()[4:-3].strip()) for m in _COMMENT.finditer(text)]
-    passages = sorted([*_blocks(masked), *notes], key=lambda p: p.start)
-    return Manuscript(text, tuple(_titled(passages)), tuple(troubles))
+    blocks, panels = comic.read(masked) if comic.is_comic(masked) else (_blocks(masked), ())
+    passages = sorted([*blocks, *notes], key=lambda p: p.start)
+    return Manuscript(text, tuple(_titled(passages)), tuple(troubles), panels=panels)
 
 
 def spoken_plainly(words: str) -> str:

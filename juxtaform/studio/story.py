@@ -52,6 +52,8 @@ class Reading:
     """The marks that the text has around speech."""
     sure_from: float
     """The confidence from which a proposal is accepted together with all others."""
+    panels: int
+    """How many panels a comic script numbers; 0 in any other text."""
 
 
 @dataclass(frozen=True)
@@ -84,6 +86,7 @@ def reading(ws: Workspace, project_id: str) -> Reading:
         story.language.name if story else "",
         manuscript.habit.words,
         SURE,
+        len(manuscript.panels),
     )
 
 

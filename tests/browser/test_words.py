@@ -40,6 +40,35 @@ def test_a_text_tells_its_language_its_speech_its_groups_and_what_is_doubtful(pa
     assert first["why"] == "a scene begins"
 
 
+PANELS = """PAGE ONE
+
+Panel 1. Wide. Rooftops at dusk. A girl in a yellow coat, PIA, eats noodles on a chimney pot.
+
+CAPTION: Nobody looks up in this town.
+
+Panel 2. Close on Pia.
+
+PIA: Mmf?
+SFX: KRANNG
+"""
+
+
+def test_a_comic_script_is_read_by_its_panels(page, project, ws):
+    page.open(f"/p/{project}/story")
+    page.write_story(PANELS)
+    page.see("comic script, 2 panels")
+    page.until(lambda: page.all("[data-candidate=Pia]"), "who is in it")
+    assert not page.all("[data-candidate=Nobody]")
+    page.one("[data-propose]").click()
+    page.until(lambda: page.words_of("[data-accept-all]") == "Accept all 2", "a picture for each panel")
+    page.accept_all()
+    page.until(lambda: {s["status"] for s in rows(ws, project, "shot")} == {"settled"}, "settled")
+    first, second = rows(ws, project, "shot")
+    assert first["shows"].startswith("Wide. Rooftops at dusk. A girl in a yellow coat, Pia,")
+    assert (second["shows"], second["size"], second["spoken"]) == ("Close on Pia.", "CU", "Mmf?")
+    assert page.trouble() == []
+
+
 def test_a_text_in_another_language_says_how_it_is_read(page, project):
     page.open(f"/p/{project}/story")
     page.write_story(

@@ -7549,6 +7549,8 @@ export interface components {
             speech: string;
             /** Sure From */
             sure_from: number;
+            /** Panels */
+            panels: number;
         };
         /** ReferenceEdit */
         ReferenceEdit: {
@@ -8764,7 +8766,7 @@ export interface components {
         /**
          * Standing
          * @description What is said of one figure: found, doubtful or absent (which is never sure: it may be half hidden), where unless it is absent,
-         *     with what log odds, and who else claims the place.
+         *     with what log odds, and who else claims the place, or has it.
          */
         Standing: {
             /** Figure */
@@ -9680,8 +9682,8 @@ export interface components {
         };
         /**
          * WordsAt
-         * @description Words in a brief: characters `start` to `end` of a phrase. `shared` tells that they stand in a fixed wording, and so in every brief
-         *     that has it.
+         * @description Words in a brief: characters `start` to `end` of a phrase. `shared` tells that they come with a thread (its fixed wording,
+         *     its reference), and so stand in every brief that has it.
          */
         WordsAt: {
             /** Phrase */

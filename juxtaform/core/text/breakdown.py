@@ -4,14 +4,14 @@ from __future__ import annotations
 
 import re
 from bisect import bisect_left, bisect_right
-from collections.abc import Container, Sequence
+from collections.abc import Container, Iterable, Sequence
 from dataclasses import dataclass, replace
 from statistics import median
 
 from juxtaform.core.text.candidates import Candidate, story_of
 from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.manuscript import Manuscript
-from juxtaform.core.text.moments import Moment, moments
+from juxtaform.core.text.moments import A_PANEL, Moment, moments, panelled
 from juxtaform.core.text.names import Mention, Named, Reader, heading_place
 from juxtaform.core.text.piece import Line, Piece
 from juxtaform.core.text.speech import without_speech
@@ -25,7 +25,8 @@ SEVERAL = 3
 """From so many paragraphs without speech on, a text has a measure of its own."""
 SHOT_S = 9.0
 """How long a shot usually is while words are heard over it."""
-SHOWS_MOST = 160
+SHOWS_MOST, PANEL_MOST = 160, 600
+"""The longest still description, in characters, of a sentence of a story and of a panel of a comic script."""
 
 _CLOSE, _DETAIL, _WIDE = (
     re.compile(rf"\b(?:{'|'.join(sorted(lx.GRAMMAR.words(name)))})\b", re.IGNORECASE)
@@ -49,6 +50,19 @@ _ANGLES: tuple[tuple[re.Pattern[str], str], ...] = tuple(
         ),
     )
 )
+_FRAMED: tuple[tuple[re.Pattern[str], str], ...] = tuple(
+    (re.compile(rf"^\W*(?:an? |very |tight |our view: )*(?:{words})\b", re.IGNORECASE), size)
+    for words, size in (
+        ("extreme close|ecu|macro", "ECU"),
+        ("medium close|mcu", "MCU"),
+        ("close|cu|tight on|inset|insert|detail", "CU"),
+        ("medium wide|mws|full figure|full shot", "MWS"),
+        ("medium|mid[- ]?shot|ms|waist up|two[- ]shot", "MS"),
+        ("extreme (?:wide|long)|ews|panorama|aerial", "EWS"),
+        ("wide|long shot|ws|ls|establishing|splash|double[- ]page", "WS"),
+    )
+)
+"""How a panel's first words tell its size."""
 _ANY_ANGLE = re.compile("|".join(pattern.pattern for pattern, _ in _ANGLES), re.IGNORECASE)
 
 
@@ -118,7 +132,12 @@ def breakdown(
         here = tuple(dict.fromkeys(m.id for m in _named_in_heading(title, list(by_id.values()))))
         time = heading_place(title)[1] if title else ""
         share = sum(p.words for p in pieces) / max(1, total)
-        parted = moments(pieces, usual, None if wanted is None else max(1, round(wanted * share)))
+        start = heading.start if heading else (passages[0].start if passages else 0)
+        end = max([p.end for p in passages], default=heading.end if heading else start)
+        if bisect_left(manuscript.panels, end) > bisect_left(manuscript.panels, start):
+            parted = panelled(pieces, manuscript.panels)
+        else:
+            parted = moments(pieces, usual, None if wanted is None else max(1, round(wanted * share)))
         shots = []
         for i, moment in enumerate(parted):
             group = list(moment.pieces)
@@ -129,8 +148,6 @@ def breakdown(
                 replace(shot, cast=_of(shot.cast, kept), places=_of(shot.places, kept), props=_of(shot.props, kept))
             )
             time = shots[-1].time
-        start = heading.start if heading else (passages[0].start if passages else 0)
-        end = max([p.end for p in passages], default=heading.end if heading else start)
         if shots or title:
             scenes.append(ProposedScene(title, start, end, tuple(shots), _of(here, kept), heading_place(title)[1]))
     return scenes
@@ -178,7 +195,8 @@ def _named_in_heading(title: str, everyone: Sequence[Named]) -> list[Mention]:
 def _shot(
     group: list[Piece], moment: Moment, *, first: bool, by_id: dict[str, Named], pace: Pace, voices: Voices
 ) -> ProposedShot:
-    text = " ".join(" ".join(p.text.split()) for p in group)
+    told = [p for p in group if not p.speech] if moment.why == A_PANEL else []
+    text = " ".join(" ".join(p.text.split()) for p in told or group)
     cast = tuple(dict.fromkeys(name for p in group for name in p.people))
     place = _place_of(group)
     shown_piece = max(
@@ -188,10 +206,13 @@ def _shot(
     return ProposedShot(
         group[0].start,
         group[-1].end,
-        shown(shown_piece.text, shown_piece.start, shown_piece.mentions, shown_piece.lines, by_id),
+        described(told, by_id)
+        if told
+        else shown(shown_piece.text, shown_piece.start, shown_piece.mentions, shown_piece.lines, by_id),
         cast,
         (place,) if place else (),
-        _size(text, len(cast), establishing=first and bool(place), speech=group[0].speech),
+        (told and next((size for pattern, size in _FRAMED if pattern.search(told[0].text)), ""))
+        or _size(text, len(cast), establishing=first and bool(place), speech=group[0].speech),
         shot_time(voices, pace).length_s,
         tuple(line for p in group for line in p.lines),
         tuple(dict.fromkeys(prop for p in group for prop in p.props)),
@@ -237,11 +258,23 @@ def shown(text: str, at: int, mentions: Sequence[Mention], lines: Sequence[Line]
         name = by_id[pronoun.id].name
         name = name if name[:1].isupper() else f"the {name}"
         words = text[: pronoun.start - at] + name + text[pronoun.end - at :]
-    for t in (by_id[i] for i in dict.fromkeys(m.id for m in mentions)):
-        if t.kind == "character" and len(t.name) > 1:
-            words = re.sub(rf"\b{re.escape(t.name.upper())}\b", t.name, words)
+    words = _plainly(words, (by_id[i] for i in dict.fromkeys(m.id for m in mentions)))
     plain = _capital(" ".join(words.split()))
     return plain if len(plain) <= SHOWS_MOST else plain[: SHOWS_MOST - 3].rsplit(" ", 1)[0] + " …"
+
+
+def described(told: Sequence[Piece], by_id: dict[str, Named]) -> str:
+    """All that a panel's own description says, names in capitals written plainly: it is a still description already."""
+    names = {m.id for p in told for m in p.mentions}
+    words = _plainly(" ".join(" ".join(p.text.split()) for p in told), (by_id[i] for i in names))
+    return words if len(words) <= PANEL_MOST else words[: PANEL_MOST - 3].rsplit(" ", 1)[0] + " …"
+
+
+def _plainly(words: str, named: Iterable[Named]) -> str:
+    for t in named:
+        if t.kind == "character" and len(t.name) > 1:
+            words = re.sub(rf"\b{re.escape(t.name.upper())}\b", t.name, words)
+    return words
 
 
 def _capital(words: str) -> str:

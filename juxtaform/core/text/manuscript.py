@@ -59,12 +59,13 @@ class Trouble:
 
 @dataclass(frozen=True)
 class Manuscript:
-    """A text with its passages in order, and what is broken in it."""
+    """A text with its passages in order, and what is broken in it. `panels` are where it says itself that a picture begins, as a comic script does."""
 
     text: str
     passages: tuple[Passage, ...]
     troubles: tuple[Trouble, ...] = ()
     title_page: tuple[tuple[str, str], ...] = ()
+    panels: tuple[int, ...] = ()
 
     @cached_property
     def habit(self) -> Habit:

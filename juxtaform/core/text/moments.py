@@ -8,8 +8,10 @@ field, Sarawagi and Cohen 2004); `bench/story.py` prints what they do on others.
 
 from __future__ import annotations
 
+from bisect import bisect_right
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from itertools import groupby
 from math import exp, log
 
 from juxtaform.core.text.piece import Piece
@@ -45,6 +47,8 @@ WHY = {
     "a paragraph": "a new paragraph",
 }
 """What signs say to whoever asks why a picture begins; the others say nothing."""
+A_PANEL = "a panel"
+"""Why a picture begins where a comic script says so."""
 SURE = 0.6
 """From this confidence on a moment is taken with all others; below it somebody looks first."""
 SPREAD = 0.5
@@ -166,6 +170,14 @@ def best_parting(odds: Sequence[float], cost: Callable[[int, int], float]) -> li
         b = came[b]
         starts.append(b)
     return starts[::-1]
+
+
+def panelled(pieces: Sequence[Piece], panels: Sequence[int]) -> list[Moment]:
+    """A scene's pieces as the panels part them, which begin at `panels` (characters of the text, rising)."""
+    found: list[Moment] = []
+    for _, group in groupby(pieces, key=lambda p: bisect_right(panels, p.start)):
+        found.append(Moment(tuple(group), A_PANEL, 1.0))
+    return found
 
 
 def moments(

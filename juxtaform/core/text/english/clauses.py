@@ -219,6 +219,9 @@ class _Walk:
                 p.role = "called"
             p.deed = self.deed
             self.deed.objects.append(p)
+        elif self._names_who_waits(p, after):
+            p.role, p.beside = "beside", self.waiting[-1]
+            self.waiting[-1].beside = p
         elif (
             self.last is not None
             and self.boundary
@@ -266,14 +269,31 @@ class _Walk:
 
     def _explains(self, before: Phrase, p: Phrase, after: int) -> bool:
         """Whether a phrase behind a comma says who the one before it is: one of them a name, or `a small woman` behind `the librarian`, and a comma or an end
-        behind."""
+        behind. What a verb follows at once does that deed: `Finn, a lady with a cage got on` is a list."""
         ends = after >= self.n or self.t[after].tag in ",.IWGE"
-        if not ends or p.several or before.several:
+        if not ends or p.several or before.several or self.find.finite_at(self._past_places(after)):
             return False
         described = p.det in ("a", "an") and before.det == "the" and not p.name and not before.name
         if described and before.role == "" and self._a_comma_and_a_verb(after):
             return min(lx.living(p.head), lx.living(before.head)) >= 0.45
         return bool(before.name) != bool(p.name)
+
+    def _names_who_waits(self, p: Phrase, after: int) -> bool:
+        """Whether a name between commas tells who somebody is of whom more was said: `a girl in a yellow coat, Pia, sits`."""
+        who = self.waiting[-1] if self.waiting else None
+        between = p.first > 0 and self.t[p.first - 1].text == "," and after < self.n and self.t[after].text == ","
+        told_of = self.last is not None and self.last.role == "at" and self.last.last + 2 == p.first
+        return (
+            bool(p.name)
+            and between
+            and told_of
+            and who is not None
+            and not who.name
+            and not who.several
+            and who.det in ("a", "an")
+            and lx.living(who.head) >= 0.45
+            and self.find.finite_at(after + 1)
+        )
 
     def _a_comma_and_a_verb(self, i: int) -> bool:
         """Whether a comma and a verb end what is told of somebody between commas: `, a small woman with earrings, looked`."""

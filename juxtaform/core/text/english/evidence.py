@@ -125,7 +125,7 @@ class Evidence:
         if p.role == "called":
             self.given.add(p.name)
         if p.role == "called" and p.deed is not None and p.deed.subjects:
-            who = p.deed.subjects[0]
+            who = p.deed.subjects[0 if p.deed.finite else -1]  # `a dog, a man called Finn`
             if not who.pronoun:
                 self.beside.append((p.name, _nominal(who) or who.name or who.head))
         named = next((s for s in p.deed.subjects if s.head == "name"), None) if p.deed is not None else None

@@ -336,22 +336,19 @@ class People:
         """The names that follow a group of as many: `the three kittens … Soot, Flour and Crumb`."""
         group = self.seen.nouns[head, True]
         count = group.number
+        side = lx.meaning(head).sex or ("f" if head in lx.FEMALE else "m" if head in lx.MALE else "")
+        first = {
+            b.id: min(self.seen.names[n].first for n in b.called if n in self.seen.names)
+            for b in self.cast.beings.values()
+            if not b.several and any(n in self.seen.names for n in b.called)
+        }
         after = sorted(
-            (
-                (self.seen.names[n].first, b)
-                for b in self.cast.beings.values()
-                if not b.several
-                for n in b.called
-                if n in self.seen.names and self.seen.names[n].first > group.first
-            ),
-            key=lambda x: x[0],
+            (b for b in self.cast.beings.values() if first.get(b.id, -1) > group.first),
+            key=lambda b: first[b.id],
         )
-        order: dict[str, tuple[int, Being]] = {}
-        for first, b in after:
-            order.setdefault(b.id, (first, b))
-        first_names = list(order.values())[:count]
-        if len(first_names) == count and first_names[-1][0] - group.first <= 8 * count:
-            return [b for _, b in first_names]
+        next_ones = [b for b in after if not (side and b.side() and b.side() != side)][:count]
+        if len(next_ones) == count and first[next_ones[-1].id] - group.first <= 8 * count:
+            return next_ones
         return []
 
 

@@ -1,0 +1,104 @@
+"""A comic script: pages of numbered panels, each with what is to be seen and lines of who says what, as writers of comics hand them to whoever draws them."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+
+from juxtaform.core.text.manuscript import Passage, lines_of
+
+_NUMBERS = "one|two|three|four|five|six|seven|eight|nine|ten|eleven|twelve"
+_PANEL = re.compile(
+    rf"^[ \t]*(?:\*\*|__|#{{1,6}}[ \t]*)?(?:panel|frame|bild|vignette|case|viñeta)[ \t]+(?:\d{{1,4}}[a-z]?|{_NUMBERS})\b(?:\*\*|__)?[ \t]*[.:)–—-]*[ \t]*(?:\*\*|__)?[ \t]*",
+    re.IGNORECASE,
+)
+_PAGE = re.compile(
+    rf"^[ \t]*(?:\*\*|#{{1,6}}[ \t]*)?(?:page|seite|planche|página)[ \t]+(?:\d{{1,4}}|{_NUMBERS}|\w+ty(?:-\w+)?)\b.{{0,60}}$",
+    re.IGNORECASE,
+)
+_LINE = re.compile(
+    r"^[ \t]*(?:\d{1,2}[.)]?[ \t]+)?(?P<name>[A-ZÀ-Þ][A-ZÀ-Þ0-9 .'’\-]{0,39}?)[ \t]*(?P<how>\([^)\n]{1,60}\))?[ \t]*[:：][ \t]*(?P<words>.*)$"
+)
+_CUE = re.compile(r"^[ \t]*(?P<name>[A-ZÀ-Þ][A-ZÀ-Þ0-9 .'’\-]{1,39}?)[ \t]*(?P<how>\([^)\n]{1,60}\))?[ \t]*$")
+_OFF = re.compile(r"\b(?:off|o\.?[ \t]?[sp]\b|v\.?[ \t]?o\b|voice)", re.IGNORECASE)
+_CAPTIONS = frozenset(
+    "CAPTION CAP CAPTIONS NARRATION NARRATOR TITLE TEXT BOX KASTEN TEXTKASTEN CARTOUCHE RÉCITATIF CARTELA".split()
+)
+_SOUNDS = frozenset("SFX FX SOUND SOUNDS SE EFFECT EFFEKT BRUITAGE".split())
+_NOTHING = re.compile(
+    r"^[ \t]*(?:no (?:copy|dialogue|text|words)|silent(?: panel)?|\(silent\))[.]?[ \t]*$", re.IGNORECASE
+)
+LEAST_PANELS, TITLE_WORDS = 2, 12
+
+
+def is_comic(text: str) -> bool:
+    """Whether a text is a comic script: two lines and more name a panel by its number.
+
+    >>> is_comic("Panel 1. The quay.\\n\\nPanel 2. Oda.\\n\\nODA: Home."), is_comic("The panel 1 was loose. Panel 2 fell.")
+    (True, False)
+    """
+    return sum(bool(_PANEL.match(line)) for _, _, line in lines_of(text)) >= LEAST_PANELS
+
+
+def read(text: str) -> tuple[list[Passage], tuple[int, ...]]:
+    """The passages of a comic script, and where each panel begins. A page's line begins a scene; a caption is spoken by nobody who is to be seen, a sound is a note."""
+    found: list[Passage] = []
+    panels: list[int] = []
+    told: list[tuple[int, int]] = []
+    cue = ""
+
+    def close() -> None:
+        if told:
+            start, end = told[0][0], told[-1][1]
+            words = " ".join(text[start:end].split())
+            titles = not found and not panels and len(words.split()) <= TITLE_WORDS and words[-1] not in ".!?…:;,"
+            found.append(Passage("title" if titles else "action", start, end, words, level=int(titles)))
+            told.clear()
+
+    for start, end, line in lines_of(text):
+        bare = line.strip()
+        begins, stops = start + len(line) - len(line.lstrip()), start + len(line.rstrip())
+        if not bare:
+            close()
+            cue = ""
+        elif _PAGE.match(line) and not _PANEL.match(line):
+            close()
+            found.append(Passage("scene", start, end, bare.strip("#* \t"), level=2))
+        elif panel := _PANEL.match(line):
+            close()
+            begins = start + panel.end()
+            panels.append(start)
+            if begins < stops:
+                told.append((begins, stops))
+        elif _NOTHING.match(bare):
+            close()
+        elif said := _LINE.match(line):
+            close()
+            found += _said(said, start)
+        elif cue:
+            found.append(Passage("dialogue", begins, stops, " ".join(bare.split()), cue))
+        elif panels and not told and (named := _CUE.match(line)) and text[end + 1 : end + 2].strip("\n"):
+            cue = named["name"].strip()
+            found.append(Passage("character", begins, stops, bare, cue))
+        else:
+            told.append((begins, stops))
+    close()
+    return found, tuple(panels)
+
+
+def _said(line: re.Match[str], start: int) -> Iterator[Passage]:
+    """What a line says and who says it: `ODA (off): Home.`; `CAPTION (ODA): …` is Oda's voice."""
+    name, how = line["name"].strip(), line["how"] or ""
+    begins, words = start + line.start("words"), line["words"].strip()
+    ends = begins + len(line["words"].rstrip())
+    kind = name.split()[0].strip(".")
+    if kind in _SOUNDS or not words:
+        yield Passage("note", start + line.start("name"), max(ends, start + line.end("name")), words)
+        return
+    caption = kind in _CAPTIONS
+    if caption:
+        name = how.strip("() \t") if how.strip("() \t").isupper() else ""
+    off = caption or bool(_OFF.search(how))
+    if name:
+        yield Passage("character", start + line.start("name"), begins, line["name"].strip(), name, off=off)
+    yield Passage("dialogue", begins, ends, " ".join(words.split()), name or "CAPTION", off=off)

@@ -1,0 +1,122 @@
+"""Comic scripts: each panel is a picture, its lines are said by whoever they are given to, and nothing else is somebody."""
+
+import pytest
+
+from juxtaform.core.text.breakdown import breakdown
+from juxtaform.core.text.candidates import discovered
+from juxtaform.core.text.coverage import coverage
+from juxtaform.formats import comic, texts
+
+SCRIPT = """Noodles
+
+PAGE ONE (four panels)
+
+Panel 1. Wide. Rooftops at dusk. A girl in a yellow raincoat, PIA, sits on a chimney pot.
+
+CAPTION: Nobody looks up in this town.
+
+Panel 2: Close on Pia. She has heard something.
+
+1. PIA: Mmf?
+2. MRS ABERNATHY (off): Who is there?
+SFX: KRANNG
+
+PANEL THREE
+The shadow of an enormous bird falls across the tiles.
+Silent.
+
+PAGE TWO
+
+Panel 1
+In the street below, MRS ABERNATHY looks up. A single noodle has landed on her hat.
+
+MRS ABERNATHY
+Rain, they said.
+"""
+
+
+def kinds(text):
+    return [(p.kind, p.name, p.words) for p in texts.read(text, "prose").passages]
+
+
+def test_panels_captions_lines_and_sounds_are_told_apart():
+    assert kinds(SCRIPT) == [
+        ("title", "", "Noodles"),
+        ("scene", "", "PAGE ONE (four panels)"),
+        ("action", "", "Wide. Rooftops at dusk. A girl in a yellow raincoat, PIA, sits on a chimney pot."),
+        ("dialogue", "CAPTION", "Nobody looks up in this town."),
+        ("action", "", "Close on Pia. She has heard something."),
+        ("character", "PIA", "PIA"),
+        ("dialogue", "PIA", "Mmf?"),
+        ("character", "MRS ABERNATHY", "MRS ABERNATHY"),
+        ("dialogue", "MRS ABERNATHY", "Who is there?"),
+        ("note", "", "KRANNG"),
+        ("action", "", "The shadow of an enormous bird falls across the tiles."),
+        ("scene", "", "PAGE TWO"),
+        ("action", "", "In the street below, MRS ABERNATHY looks up. A single noodle has landed on her hat."),
+        ("character", "MRS ABERNATHY", "MRS ABERNATHY"),
+        ("dialogue", "MRS ABERNATHY", "Rain, they said."),
+    ]
+    for p in texts.read(SCRIPT, "prose").passages:
+        if p.kind in ("action", "dialogue"):
+            assert " ".join(SCRIPT[p.start : p.end].split()) == p.words
+
+
+def test_each_panel_is_one_shot_that_shows_all_its_words_say():
+    manuscript = texts.read(SCRIPT, "prose")
+    one, two = breakdown(manuscript)
+    assert [s.shows for s in one.shots] == [
+        "Wide. Rooftops at dusk. A girl in a yellow raincoat, Pia, sits on a chimney pot.",
+        "Close on Pia. She has heard something.",
+        "The shadow of an enormous bird falls across the tiles.",
+    ]
+    assert [s.spoken for s in one.shots] == ["Nobody looks up in this town.", "Mmf? Who is there?", ""]
+    assert [(s.size, s.angle) for s in one.shots[:2]] == [("WS", "eye level"), ("CU", "eye level")]
+    assert {s.why for s in (*one.shots, *two.shots)} == {"a panel"}
+    assert all(s.sure == 1 for s in one.shots)
+    assert one.shots[1].cast == ("new:Pia",), "who is off is not to be seen"
+    assert len(two.shots) == 1
+    everyone = [(str(i), s.start, s.end) for i, s in enumerate((*one.shots, *two.shots))]
+    assert coverage(manuscript, everyone) == []
+
+
+def test_only_people_are_somebody():
+    found = discovered(texts.read(SCRIPT, "prose"))
+    people = {c.name for c in found if c.kind == "character" and c.sure}
+    assert people == {"Pia", "Mrs Abernathy"}
+
+
+def test_whose_voice_a_caption_is_may_be_said():
+    (caption,) = [
+        p
+        for p in texts.read("Panel 1. Rain.\nCAPTION (PIA): I was nine.\n\nPanel 2. Sun.", "prose").passages
+        if p.kind == "dialogue"
+    ]
+    assert (caption.name, caption.off) == ("PIA", True)
+
+
+@pytest.mark.parametrize(
+    "text",
+    [
+        "He kicked the panel. It was panel 2 of nine.\n\nPanel work is dull.",
+        "Panel 1 was loose.",
+        "Oda sat down.\n\nODA: Home at last.",
+    ],
+)
+def test_other_texts_are_none(text):
+    assert not comic.is_comic(text)
+    assert texts.read(text, "prose").panels == ()
+
+
+@pytest.mark.parametrize("form", ["**Panel {}** – ", "### Panel {}\n", "Bild {}: ", "Case {}.", "PANEL {}:\n"])
+def test_panels_are_known_in_other_forms_and_languages(form):
+    text = "\n\n".join(form.format(i) + "Oda waits on the quay." for i in (1, 2, 3))
+    manuscript = texts.read(text, "prose")
+    assert len(manuscript.panels) == 3
+    assert [len(s.shots) for s in breakdown(manuscript)] == [3]
+
+
+def test_a_thousand_panels_are_read_one_by_one():
+    text = "\n\n".join(f"Panel {i}. Oda counts boat {i} at the quay.\n\nODA: {i}." for i in range(1, 1001))
+    [scene] = breakdown(texts.read(text, "prose"))
+    assert len(scene.shots) == 1000
