@@ -425,3 +425,48 @@ def test_all_before_a_thing_is_nobody():
 )
 def test_they_are_who_do_something_together(text, they):
     assert people(text)[-1] == they
+
+
+def test_who_is_listed_with_a_name_is_not_who_has_it():
+    told = cast(
+        "A hedgehog with a violin, two sisters, a man called Flynn, a lady with a cage of wrens got on. "
+        "The hedgehog played a tune. Flynn was sick. The lady gave him peppermint."
+    )
+    assert set(told["Flynn"].aliases) == {"FLYNN", "man"}
+    assert {"hedgehog", "lady"} <= set(told)
+
+
+def test_sisters_are_no_men_and_nobody_who_was_there_before():
+    told = cast(
+        "Old Mr Pomfret drove the bus. Two sisters got on, and a man called Flynn. Flynn sat down. "
+        "“Hold tight!” cried Mr Pomfret. The sisters laughed."
+    )
+    assert told["sisters"].members == ()
+
+
+def test_a_name_between_commas_is_who_was_told_of_before():
+    told = cast("A girl in a yellow coat, Pia, sits on the wall. Pia waves. The girl laughs.")
+    assert "girl" in told["Pia"].aliases
+    assert "girl" not in told
+
+
+@pytest.mark.parametrize(
+    ("sentence", "told"),
+    [
+        ("In the lamp room moths were everywhere.", [("be", ["moth"])]),
+        ("In the kitchen pots boiled.", [("boil", ["pot"])]),
+        ("On the market stalls lay apples.", [("lie", ["apple"])]),
+        ("In the garden sheds stood three boys.", [("stand", ["boy"])]),
+    ],
+)
+def test_a_place_takes_in_no_subject(sentence, told):
+    assert deeds(sentence) == told
+
+
+def test_of_what_somebody_is_afraid_need_not_be_there():
+    *_, spider = read("Nell is afraid of the spider.", "Nell").phrases
+    assert spider.unreal == "inner"
+
+
+def test_a_wind_from_the_north_goes_nowhere():
+    assert places("Ada sat in the kitchen. A storm came in from the north. She shut the window.") == ["kitchen"]

@@ -35,6 +35,7 @@ _FIXED = frozenset(
 )
 """What a preposition makes with one word that is no phrase of its own."""
 INNER = lx.GRAMMAR.words("inner")
+_FELT = lx.GRAMMAR.words("feels of")
 """Verbs of which the rest of the clause is in somebody's head, and not to be seen."""
 _SPEAKING = lx.GRAMMAR.words("speaking")
 
@@ -179,6 +180,8 @@ class _Walk:
                 p.unreal = p.unreal or "compared"
             elif prep in ("without", "except", "unlike", "instead of"):
                 p.unreal = p.unreal or "denied"
+            elif prep == "of" and p.first > 1 and t[p.first - 2].low in _FELT:
+                p.unreal = p.unreal or "inner"
             if (
                 prep == "of"
                 and self.last is not None
@@ -188,6 +191,11 @@ class _Walk:
                 self.last.of = p
             p.deed = self.deed
             (self.deed.at if self.deed else self.front).append(p)
+            if (subject := self._taken_in(p, after)) is not None:
+                self._add(subject)
+                self.waiting.append(subject)
+                self.last, self.boundary = subject, False
+                return after
             after = self._coordinated(p, after)
             self.last = p
             return after
@@ -238,6 +246,22 @@ class _Walk:
             self.last = p
         self.boundary = False
         return after
+
+    def _taken_in(self, p: Phrase, after: int) -> Phrase | None:
+        """The subject that a place before it took in, where a verb follows and nobody else does its deed: `In the lamp room moths were everywhere`."""
+        t = self.t
+        alone = self.deed is None and not self.waiting and not self.outer
+        if not (alone and p.compound and not p.count and t[p.last].tag == "S" and self.find.finite_at(after)):
+            return None
+        behind = after
+        while behind < self.n and t[behind].tag in "VDBMHoEGR":
+            behind += 1
+        if self.find.at(behind) is not None:
+            return None  # `On the market stalls lay apples`
+        subject = Phrase(t[p.last].start, p.end, p.head, count=0, first=p.last, last=p.last)
+        p.head, p.compound, p.count = p.compound[-1], p.compound[:-1], 1
+        p.last, p.end = p.last - 1, t[p.last - 1].end
+        return subject
 
     def _gives_a_name(self) -> bool:
         """Whether the last word was `called` or `named` behind a noun: `a snail named Ferdinand`."""
