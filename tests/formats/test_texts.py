@@ -190,3 +190,13 @@ def test_an_edited_text_keeps_its_line_ends_and_what_an_encoding_cannot_hold_bec
 def test_what_is_no_text_is_refused_with_the_place(data, word):
     with pytest.raises(texts.NotText, match=word):
         texts.decoded(data)
+
+
+def test_a_line_above_the_first_heading_is_the_title_and_no_picture():
+    text = "SNOW DAY\n\nINT. KITCHEN - MORNING\n\nDad stares into the fridge.\n\nDAD\nThere is no milk."
+    assert [(p.kind, p.words) for p in fountain.read(text).passages][:2] == [
+        ("title", "SNOW DAY"),
+        ("scene", "INT. KITCHEN - MORNING"),
+    ]
+    told = fountain.read("Snow falls on the yard.\n\nINT. KITCHEN - MORNING\n\nDad stares.").passages[0]
+    assert told.kind == "action"
