@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 
-from juxtaform.core.text.manuscript import Passage, lines_of
+from juxtaform.core.text.manuscript import Passage, lines_of, may_be_title
 
 _NUMBERS = "one|two|three|four|five|six|seven|eight|nine|ten|eleven|twelve"
 _PANEL = re.compile(
@@ -28,7 +28,7 @@ _SOUNDS = frozenset("SFX FX SOUND SOUNDS SE EFFECT EFFEKT BRUITAGE".split())
 _NOTHING = re.compile(
     r"^[ \t]*(?:no (?:copy|dialogue|text|words)|silent(?: panel)?|\(silent\))[.]?[ \t]*$", re.IGNORECASE
 )
-LEAST_PANELS, TITLE_WORDS = 2, 12
+LEAST_PANELS = 2
 
 
 def is_comic(text: str) -> bool:
@@ -51,8 +51,8 @@ def read(text: str) -> tuple[list[Passage], tuple[int, ...]]:
         if told:
             start, end = told[0][0], told[-1][1]
             words = " ".join(text[start:end].split())
-            titles = not found and not panels and len(words.split()) <= TITLE_WORDS and words[-1] not in ".!?…:;,"
-            found.append(Passage("title" if titles else "action", start, end, words, level=int(titles)))
+            title = not found and not panels and may_be_title(words)
+            found.append(Passage("title" if title else "action", start, end, words, level=int(title)))
             told.clear()
 
     for start, end, line in lines_of(text):

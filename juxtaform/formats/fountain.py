@@ -9,12 +9,19 @@ from __future__ import annotations
 import re
 from dataclasses import replace
 
-from juxtaform.core.text.manuscript import Manuscript, Passage, PassageKind, Trouble, line_number, lines_of
+from juxtaform.core.text.manuscript import (
+    Manuscript,
+    Passage,
+    PassageKind,
+    Trouble,
+    line_number,
+    lines_of,
+    may_be_title,
+)
 
 _HEADING = re.compile(r"^(?:INT|EXT|EST|INT\.?/EXT|EXT\.?/INT|I/E)[. ]", re.IGNORECASE)
 _SCENE_NUMBER = re.compile(r"\s*#[\w.\-]+#\s*$")
 _TRANSITION = re.compile(r"^[^a-z]*TO:$")
-TITLE_WORDS = 12
 _OFF = re.compile(r"\((?:O\.?\s?[SC]\b|V\.?\s?O\b|off)", re.IGNORECASE)
 _EXTENSION = re.compile(r"\s*\([^)]*\)")
 _BONEYARD = re.compile(r"/\*.*?\*/", re.DOTALL)
@@ -63,15 +70,10 @@ def read(text: str) -> Manuscript:
     passages += _Reader(masked, body).passages()
     passages += asides
     passages.sort(key=lambda p: (p.start, p.end))
-    if len(passages) > 1 and passages[1].kind == "scene" and _stands_as_title(passages[0]):
+    if [p.kind for p in passages[:2]] == ["action", "scene"] and may_be_title(passages[0].words):
         first = passages[0]
         passages[0] = Passage("title", first.start, first.end, first.words, level=1)
     return Manuscript(text, tuple(passages), tuple(troubles), tuple(title_page))
-
-
-def _stands_as_title(first: Passage) -> bool:
-    """Whether words above the first scene's heading are the title: a few, without an end mark."""
-    return first.kind == "action" and len(first.words.split()) <= TITLE_WORDS and first.words[-1:] not in ".!?…:;,"
 
 
 def spoken_plainly(words: str) -> str:

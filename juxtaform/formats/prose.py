@@ -4,7 +4,16 @@ from __future__ import annotations
 
 import re
 
-from juxtaform.core.text.manuscript import Manuscript, Passage, Trouble, line_number, lines_of
+from juxtaform.core.text.manuscript import (
+    TITLE_WORDS,
+    Manuscript,
+    Passage,
+    Trouble,
+    has_end_mark,
+    line_number,
+    lines_of,
+    may_be_title,
+)
 from juxtaform.formats import comic
 
 _ATX = re.compile(r"^ {0,3}(#{1,6})(?:[ \t]+|(?=[^#\s])|$)(.*?)[ \t]*#*[ \t]*$")
@@ -18,11 +27,9 @@ _NAMED_PART = re.compile(
     re.IGNORECASE,
 )
 _COMMENT = re.compile(r"<!--.*?-->", re.DOTALL)
-_ENDS = re.compile(r"""[.!?…:;,。！？]["'”’»)\]]*$""")
 _BYLINE = re.compile(
     r"^(?:(?:a story |text |told |written )?by|von|erzählt von|par|de|por) \S+(?: \S+){0,5}[^.!?…:;,]$", re.IGNORECASE
 )
-_TITLE_WORDS = 12
 _MARKS = re.compile(r"(?<!\w)(\*{1,3}|_{1,3})(?=\S)(.+?)(?<=\S)\1(?!\w)")
 _LEAD = re.compile(r"^[ \t]*(?:>[ \t]?)*(?:[-*+][ \t]+|\d{1,3}[.)][ \t]+)?")
 
@@ -111,11 +118,10 @@ def _titled(passages: list[Passage]) -> list[Passage]:
 
 
 def _stands_as_title(first: Passage, following: Passage) -> bool:
-    words = first.words.split()
     return (
         first.kind == "action"
-        and 0 < len(words) <= _TITLE_WORDS < len(following.words.split())
-        and not _ENDS.search(first.words)
-        and bool(_ENDS.search(following.words))
+        and may_be_title(first.words)
+        and len(following.words.split()) > TITLE_WORDS
+        and has_end_mark(following.words)
         and not any(mark in first.words for mark in '“”„«»"')
     )

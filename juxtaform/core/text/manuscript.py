@@ -6,6 +6,7 @@ unharmed.
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cached_property
@@ -29,6 +30,8 @@ PassageKind = Literal[
     "boneyard",
     "page_break",
 ]
+TITLE_WORDS = 12
+_ENDS = re.compile(r"""[.!?…:;,。！？]["'”’»)\]]*$""")
 PICTURED: frozenset[PassageKind] = frozenset({"action", "dialogue", "lyric", "centred"})
 """The passages that pictures cover; the others speak about the story."""
 
@@ -97,6 +100,20 @@ class Manuscript:
                 passages.append(passage)
         if heading or any(p.kind in PICTURED for p in passages):
             yield heading, passages
+
+
+def may_be_title(words: str) -> bool:
+    """Whether words that stand alone above a text may be its title: a few, without an end mark.
+
+    >>> may_be_title("The Night Bus"), may_be_title("It rained.")
+    (True, False)
+    """
+    return 0 < len(words.split()) <= TITLE_WORDS and not has_end_mark(words)
+
+
+def has_end_mark(words: str) -> bool:
+    """Whether words end as a sentence or a part of one does."""
+    return bool(_ENDS.search(words))
 
 
 def lines_of(text: str) -> Iterator[tuple[int, int, str]]:
