@@ -5,17 +5,18 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 
-from juxtaform.core.text.manuscript import Passage, lines_of, may_be_title
+from juxtaform.core.text.manuscript import Passage, PassageKind, lines_of, may_be_title
 
-_NUMBERS = "one|two|three|four|five|six|seven|eight|nine|ten|eleven|twelve"
+_NUMBER = r"(?:\d{1,4}[a-z]?|one|two|three|four|five|six|seven|eight|nine|ten|eleven|twelve|\w+teen|\w+ty(?:-\w+)?)\b"
+_MARKS = r"(?:\*\*|__|#{1,6})?[ \t]*"
+_PAGED = rf"(?:page|seite|planche|página)[ \t]+{_NUMBER}"
 _PANEL = re.compile(
-    rf"^[ \t]*(?:\*\*|__|#{{1,6}}[ \t]*)?(?:panel|frame|bild|vignette|case|viñeta)[ \t]+(?:\d{{1,4}}[a-z]?|{_NUMBERS})\b(?:\*\*|__)?[ \t]*[.:)–—-]*[ \t]*(?:\*\*|__)?[ \t]*",
+    rf"^[ \t]*{_MARKS}(?:(?P<page>{_PAGED})[ \t]*[,.:;/–—-]?[ \t]*)?"
+    rf"(?:panel|frame|bild|vignette|case|viñeta)[ \t]+{_NUMBER}{_MARKS}[.:)–—-]*[ \t]*{_MARKS}",
     re.IGNORECASE,
 )
-_PAGE = re.compile(
-    rf"^[ \t]*(?:\*\*|#{{1,6}}[ \t]*)?(?:page|seite|planche|página)[ \t]+(?:\d{{1,4}}|{_NUMBERS}|\w+ty(?:-\w+)?)\b.{{0,60}}$",
-    re.IGNORECASE,
-)
+"""`Panel 1.`, `**PANEL ONE** –`, `Page 2, panel 3:`."""
+_PAGE = re.compile(rf"^[ \t]*{_MARKS}{_PAGED}.{{0,60}}$", re.IGNORECASE)
 _LINE = re.compile(
     r"^[ \t]*(?:\d{1,2}[.)]?[ \t]+)?(?P<name>[A-ZÀ-Þ][A-ZÀ-Þ0-9 .'’\-]{0,39}?)[ \t]*(?P<how>\([^)\n]{1,60}\))?[ \t]*[:：][ \t]*(?P<words>.*)$"
 )
@@ -41,18 +42,21 @@ def is_comic(text: str) -> bool:
 
 
 def read(text: str) -> tuple[list[Passage], tuple[int, ...]]:
-    """The passages of a comic script, and where each panel begins. A page's line begins a scene; a caption is spoken by nobody who is to be seen, a sound is a note."""
+    """The passages of a comic script, and where each panel begins. A page's line begins a scene, and what stands above its first panel
+    is a note, as a sound is; a caption is spoken by nobody who is to be seen."""
     found: list[Passage] = []
     panels: list[int] = []
     told: list[tuple[int, int]] = []
-    cue = ""
+    cue = page = ""
+    above = False  # the first panel of a page
 
     def close() -> None:
         if told:
             start, end = told[0][0], told[-1][1]
             words = " ".join(text[start:end].split())
             title = not found and not panels and may_be_title(words)
-            found.append(Passage("title" if title else "action", start, end, words, level=int(title)))
+            kind: PassageKind = "title" if title else "note" if above else "action"
+            found.append(Passage(kind, start, end, words, level=int(title)))
             told.clear()
 
     for start, end, line in lines_of(text):
@@ -63,10 +67,15 @@ def read(text: str) -> tuple[list[Passage], tuple[int, ...]]:
             cue = ""
         elif _PAGE.match(line) and not _PANEL.match(line):
             close()
+            above = True
             found.append(Passage("scene", start, end, bare.strip("#* \t"), level=2))
         elif panel := _PANEL.match(line):
             close()
-            begins = start + panel.end()
+            above = False
+            begins, named = start + panel.end(), panel["page"]
+            if named and named.casefold() != page.casefold():
+                page = named
+                found.append(Passage("scene", start + panel.start("page"), start + panel.end("page"), page, level=2))
             panels.append(start)
             if begins < stops:
                 told.append((begins, stops))

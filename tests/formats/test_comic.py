@@ -27,6 +27,8 @@ Silent.
 
 PAGE TWO
 
+A page of one large panel, no gutters.
+
 Panel 1
 In the street below, MRS ABERNATHY looks up. A single noodle has landed on her hat.
 
@@ -53,6 +55,7 @@ def test_panels_captions_lines_and_sounds_are_told_apart():
         ("note", "", "KRANNG"),
         ("action", "", "The shadow of an enormous bird falls across the tiles."),
         ("scene", "", "PAGE TWO"),
+        ("note", "", "A page of one large panel, no gutters."),
         ("action", "", "In the street below, MRS ABERNATHY looks up. A single noodle has landed on her hat."),
         ("character", "MRS ABERNATHY", "MRS ABERNATHY"),
         ("dialogue", "MRS ABERNATHY", "Rain, they said."),
@@ -106,6 +109,15 @@ def test_whose_voice_a_caption_is_may_be_said():
 def test_other_texts_are_none(text):
     assert not comic.is_comic(text)
     assert texts.read(text, "prose").panels == ()
+
+
+def test_a_page_may_stand_in_the_panel_s_own_line():
+    text = "Page 1, Panel 1: Oda waits.\n\nPage 1, Panel 2: Oda sits.\n\nPage 2, Panel 1: Oda goes."
+    told = breakdown(texts.read(text, "prose"))
+    assert [(s.title, [x.shows for x in s.shots]) for s in told] == [
+        ("Page 1", ["Oda waits.", "Oda sits."]),
+        ("Page 2", ["Oda goes."]),
+    ]
 
 
 @pytest.mark.parametrize("form", ["**Panel {}** – ", "### Panel {}\n", "Bild {}: ", "Case {}.", "PANEL {}:\n"])
