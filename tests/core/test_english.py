@@ -470,3 +470,17 @@ def test_of_what_somebody_is_afraid_need_not_be_there():
 
 def test_a_wind_from_the_north_goes_nowhere():
     assert places("Ada sat in the kitchen. A storm came in from the north. She shut the window.") == ["kitchen"]
+
+
+def test_who_has_another_number_is_somebody_else():
+    told = cast(
+        "“Quiet,” hissed Number One. “Sorry,” said Number Three. Number Two took a rope from his sack. Number Three bowed. Number Two ran."
+    )
+    assert {"Number One", "Number Two", "Number Three"} <= set(told)
+
+
+def test_a_name_has_its_article_where_the_text_gives_it_one():
+    text = "The Moon had lost her umbrella.\n\nShe asked the Owl. The Owl was reading.\n\nPell came by. She had seen the Moon."
+    told = [s.shows for scene in breakdown(prose.read(text)) for s in scene.shots]
+    assert "The Moon asked the Owl." in told
+    assert not any(words.startswith("The Pell") for words in told)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from bisect import bisect_left, bisect_right
-from collections.abc import Container, Iterable, Sequence
+from collections.abc import Container, Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from statistics import median
 
@@ -120,6 +120,7 @@ def breakdown(
     story = story_of(manuscript, tuple(threads))
     by_id = {**{t.id: t for t in threads}, **{c.id: c for c in (x.named() for x in story.candidates())}}
     kept = by_id.keys() if candidates is None else {t.id for t in threads} | {c.named().id for c in candidates}
+    names = {t.id: called(t, manuscript.text) for t in by_id.values()}
     voicing = Voicing(manuscript)
     scenes = []
     parts = list(manuscript.scenes())
@@ -142,7 +143,7 @@ def breakdown(
         for i, moment in enumerate(parted):
             group = list(moment.pieces)
             heard = voicing.of(group[0].start, group[-1].end)
-            shot = _shot(group, moment, first=i == 0, by_id=by_id, pace=pace or Pace(), voices=heard)
+            shot = _shot(group, moment, first=i == 0, by_id=by_id, pace=pace or Pace(), voices=heard, names=names)
             shot = replace(shot, time=story.time(" ".join(p.text for p in group)) or time)
             shots.append(
                 replace(shot, cast=_of(shot.cast, kept), places=_of(shot.places, kept), props=_of(shot.props, kept))
@@ -193,7 +194,14 @@ def _named_in_heading(title: str, everyone: Sequence[Named]) -> list[Mention]:
 
 
 def _shot(
-    group: list[Piece], moment: Moment, *, first: bool, by_id: dict[str, Named], pace: Pace, voices: Voices
+    group: list[Piece],
+    moment: Moment,
+    *,
+    first: bool,
+    by_id: dict[str, Named],
+    pace: Pace,
+    voices: Voices,
+    names: Mapping[str, str],
 ) -> ProposedShot:
     told = [p for p in group if not p.speech] if moment.why == A_PANEL else []
     text = " ".join(" ".join(p.text.split()) for p in told or group)
@@ -208,7 +216,7 @@ def _shot(
         group[-1].end,
         described(told, by_id)
         if told
-        else shown(shown_piece.text, shown_piece.start, shown_piece.mentions, shown_piece.lines, by_id),
+        else shown(shown_piece.text, shown_piece.start, shown_piece.mentions, shown_piece.lines, by_id, names),
         cast,
         (place,) if place else (),
         (told and next((size for pattern, size in _FRAMED if pattern.search(told[0].text)), ""))
@@ -237,13 +245,20 @@ def _place_of(group: Sequence[Piece]) -> str:
     return told.place if told else next((p.place for p in group if p.place), "")
 
 
-def shown(text: str, at: int, mentions: Sequence[Mention], lines: Sequence[Line], by_id: dict[str, Named]) -> str:
+def shown(
+    text: str,
+    at: int,
+    mentions: Sequence[Mention],
+    lines: Sequence[Line],
+    by_id: dict[str, Named],
+    names: Mapping[str, str],
+) -> str:
     """What one picture shows, as a still description: who speaks for a speech, else the sentence, its first pronoun
-    replaced by the name it stands for."""
+    replaced by the name it stands for. `names` tells how the text calls each."""
     outside = without_speech(text).strip(" ,.–—")
     if lines and (len(outside.split()) < 4 or text == lines[0].words):
         speaker = by_id.get(lines[0].speaker)
-        return f"{_capital(speaker.name)} speaks." if speaker else "Somebody speaks."
+        return f"{_capital(names[speaker.id])} speaks." if speaker else "Somebody speaks."
     pronoun = next(
         (
             m
@@ -255,12 +270,24 @@ def shown(text: str, at: int, mentions: Sequence[Mention], lines: Sequence[Line]
     named_first = any(not m.pronoun and pronoun and m.id == pronoun.id and m.start < pronoun.start for m in mentions)
     words = text
     if pronoun and not named_first:
-        name = by_id[pronoun.id].name
-        name = name if name[:1].isupper() else f"the {name}"
+        name = names[pronoun.id]
         words = text[: pronoun.start - at] + name + text[pronoun.end - at :]
     words = _plainly(words, (by_id[i] for i in dict.fromkeys(m.id for m in mentions)))
     plain = _capital(" ".join(words.split()))
     return plain if len(plain) <= SHOWS_MOST else plain[: SHOWS_MOST - 3].rsplit(" ", 1)[0] + " …"
+
+
+def called(somebody: Named, text: str) -> str:
+    """How a text calls somebody in a sentence: a noun with an article, and a name that mostly has one (`the Moon`).
+
+    >>> called(Named("m", "Moon"), "The Moon rose. Then the Moon sank."), called(Named("p", "Pell"), "Pell sat. The Pell family sat.")
+    ('the Moon', 'Pell')
+    """
+    name = somebody.name
+    if not name[:1].isupper():
+        return name if name == "I" else f"the {name}"
+    articled = text.count(f"the {name}") + text.count(f"The {name}")
+    return f"the {name}" if 2 * articled > text.count(name) else name
 
 
 def described(told: Sequence[Piece], by_id: dict[str, Named]) -> str:

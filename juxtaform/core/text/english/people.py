@@ -63,9 +63,10 @@ class People:
 
     def _name_person(self, cluster: list[str], forms: dict[str, Seen]) -> None:
         core = set().union(*(_core(n) for n in cluster))
-        known = next((b for token in core for b in self.cast.by_token.get(token, [])), None) or next(
-            (self.cast.by_name[n.casefold()] for n in cluster if n.casefold() in self.cast.by_name), None
-        )
+        known = next((self.cast.by_name[n.casefold()] for n in cluster if n.casefold() in self.cast.by_name), None)
+        if known is None:
+            near = (b for token in core for b in self.cast.by_token.get(token, []))
+            known = next((b for b in near if any(_one_name(n, b.name) for n in cluster)), None)
         seen = [forms[n] for n in cluster]
         count, acts = sum(s.count for s in seen), sum(s.acts + s.speaks + s.called_to for s in seen)
         at = sum(s.at for s in seen)
@@ -356,6 +357,12 @@ def _looks_alike(one: str, other: str) -> bool:
     """Whether two adjectives tell of the same look: `tall` and `bigger`."""
     look = lx.look(one)
     return look is not None and look == lx.look(other)
+
+
+def _one_name(one: str, other: str) -> bool:
+    """Whether two names can be one: `Fenn` and `Old Fenn`, but not `Number One` and `Number Two`."""
+    a, b = _core(one), _core(other)
+    return a <= b or b <= a
 
 
 def _core(name: str) -> frozenset[str]:
