@@ -24,7 +24,11 @@
     }
   }
 
-  async function go(id: number) {
+  /** What is clicked while the project still goes somewhere follows it: only then it is known where it stands. */
+  let going: Promise<void> = Promise.resolve();
+  const go = (id: number) => (going = going.then(() => step(id)));
+
+  async function step(id: number) {
     if (id === here) return;
     const done = await project.send(() => api.POST('/api/projects/{project_id}/history/{change_id}', { params: { path: { project_id: project.id, change_id: id } } }));
     if (done) await load();
