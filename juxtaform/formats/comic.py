@@ -12,7 +12,7 @@ _MARKS = r"(?:\*\*|__|#{1,6})?[ \t]*"
 _PAGED = rf"(?:page|seite|planche|página)[ \t]+{_NUMBER}"
 _PANEL = re.compile(
     rf"^[ \t]*{_MARKS}(?:(?P<page>{_PAGED})[ \t]*[,.:;/–—-]?[ \t]*)?"
-    rf"(?:panel|frame|bild|vignette|case|viñeta)[ \t]+{_NUMBER}{_MARKS}[.:)–—-]*[ \t]*{_MARKS}",
+    rf"(?:(?P<sure>panel|vignette|viñeta)|frame|bild|case)[ \t]+{_NUMBER}{_MARKS}[.:)–—-]*[ \t]*{_MARKS}",
     re.IGNORECASE,
 )
 """`Panel 1.`, `**PANEL ONE** –`, `Page 2, panel 3:`."""
@@ -33,12 +33,14 @@ LEAST_PANELS = 2
 
 
 def is_comic(text: str) -> bool:
-    """Whether a text is a comic script: two lines and more name a panel by its number.
+    """Whether a text is a comic script: two lines and more name a panel by its number; by a word that may be of something else (`Case 2`), in pages alone.
 
     >>> is_comic("Panel 1. The quay.\\n\\nPanel 2. Oda.\\n\\nODA: Home."), is_comic("The panel 1 was loose. Panel 2 fell.")
     (True, False)
     """
-    return sum(bool(_PANEL.match(line)) for _, _, line in lines_of(text)) >= LEAST_PANELS
+    lines = [line for _, _, line in lines_of(text)]
+    panels = [m for line in lines if (m := _PANEL.match(line))]
+    return len(panels) >= LEAST_PANELS and (any(m["sure"] for m in panels) or any(_PAGE.match(line) for line in lines))
 
 
 def read(text: str) -> tuple[list[Passage], tuple[int, ...]]:

@@ -484,3 +484,8 @@ def test_a_name_has_its_article_where_the_text_gives_it_one():
     told = [s.shows for scene in breakdown(prose.read(text)) for s in scene.shots]
     assert "The Moon asked the Owl." in told
     assert not any(words.startswith("The Pell") for words in told)
+
+
+def test_an_alias_of_a_thread_is_who_has_it_whatever_stands_beside():
+    fenn = Named("f", "Old Fenn", ("Skipper",), "character")
+    assert "Skipper Joe" not in cast("Skipper Joe mended a net. Skipper Joe sang. He sat down.", known=(fenn,))

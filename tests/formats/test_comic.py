@@ -103,6 +103,7 @@ def test_whose_voice_a_caption_is_may_be_said():
     [
         "He kicked the panel. It was panel 2 of nine.\n\nPanel work is dull.",
         "Panel 1 was loose.",
+        "Case 1\n\nThe missing goose was in the oven.\n\nCase 2\n\nNobody had lost a clock.",
         "Oda sat down.\n\nODA: Home at last.",
     ],
 )
@@ -122,7 +123,7 @@ def test_a_page_may_stand_in_the_panel_s_own_line():
 
 @pytest.mark.parametrize("form", ["**Panel {}** – ", "### Panel {}\n", "Bild {}: ", "Case {}.", "PANEL {}:\n"])
 def test_panels_are_known_in_other_forms_and_languages(form):
-    text = "\n\n".join(form.format(i) + "Oda waits on the quay." for i in (1, 2, 3))
+    text = "Page 1\n\n" + "\n\n".join(form.format(i) + "Oda waits on the quay." for i in (1, 2, 3))
     manuscript = texts.read(text, "prose")
     assert len(manuscript.panels) == 3
     assert [len(s.shots) for s in breakdown(manuscript)] == [3]

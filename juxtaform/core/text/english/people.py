@@ -66,7 +66,7 @@ class People:
         known = next((self.cast.by_name[n.casefold()] for n in cluster if n.casefold() in self.cast.by_name), None)
         if known is None:
             near = (b for token in core for b in self.cast.by_token.get(token, []))
-            known = next((b for b in near if any(_one_name(n, b.name) for n in cluster)), None)
+            known = next((b for b in near if any(_can_be(n, b) for n in cluster)), None)
         seen = [forms[n] for n in cluster]
         count, acts = sum(s.count for s in seen), sum(s.acts + s.speaks + s.called_to for s in seen)
         at = sum(s.at for s in seen)
@@ -359,10 +359,11 @@ def _looks_alike(one: str, other: str) -> bool:
     return look is not None and look == lx.look(other)
 
 
-def _one_name(one: str, other: str) -> bool:
-    """Whether two names can be one: `Fenn` and `Old Fenn`, but not `Number One` and `Number Two`."""
-    a, b = _core(one), _core(other)
-    return a <= b or b <= a
+def _can_be(name: str, being: Being) -> bool:
+    """Whether somebody may have a name, by their own and by what else they are called: `Fenn` is `Old Fenn`, but `Number Two` not `Number One`."""
+    core, own = _core(name), _core(being.name)
+    others = (_core(w) for w in being.called if not _core(w) < own)
+    return any(core <= known or known <= core for known in (own, *others))
 
 
 def _core(name: str) -> frozenset[str]:
