@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
+from dataclasses import replace
 
 from juxtaform.core.text.manuscript import Passage, PassageKind, lines_of, may_be_title
 
@@ -21,7 +22,7 @@ _LINE = re.compile(
     r"^[ \t]*(?:\d{1,2}[.)]?[ \t]+)?(?P<name>[A-ZÀ-Þ][A-ZÀ-Þ0-9 .'’\-]{0,39}?)[ \t]*(?P<how>\([^)\n]{1,60}\))?[ \t]*[:：][ \t]*(?P<words>.*)$"
 )
 _CUE = re.compile(r"^[ \t]*(?P<name>[A-ZÀ-Þ][A-ZÀ-Þ0-9 .'’\-]{1,39}?)[ \t]*(?P<how>\([^)\n]{1,60}\))?[ \t]*$")
-_OFF = re.compile(r"\b(?:off|o\.?[ \t]?[sp]\b|v\.?[ \t]?o\b|voice)", re.IGNORECASE)
+_OFF = re.compile(r"\b(?:off\b|o\.?[ \t]?[sp]\b|v\.?[ \t]?o\b|voice)", re.IGNORECASE)
 _CAPTIONS = frozenset(
     "CAPTION CAP CAPTIONS NARRATION NARRATOR TITLE TEXT BOX KASTEN TEXTKASTEN CARTOUCHE RÉCITATIF CARTELA".split()
 )
@@ -49,7 +50,8 @@ def read(text: str) -> tuple[list[Passage], tuple[int, ...]]:
     found: list[Passage] = []
     panels: list[int] = []
     told: list[tuple[int, int]] = []
-    cue = page = ""
+    page = ""
+    speaks = False  # the line before, to its end
     above = False  # the first panel of a page
 
     def close() -> None:
@@ -66,14 +68,14 @@ def read(text: str) -> tuple[list[Passage], tuple[int, ...]]:
         begins, stops = start + len(line) - len(line.lstrip()), start + len(line.rstrip())
         if not bare:
             close()
-            cue = ""
+            speaks = False
         elif _PAGE.match(line) and not _PANEL.match(line):
             close()
-            above = True
+            above, speaks = True, False
             found.append(Passage("scene", start, end, bare.strip("#* \t"), level=2))
         elif panel := _PANEL.match(line):
             close()
-            above = False
+            above = speaks = False
             begins, named = start + panel.end(), panel["page"]
             if named and named.casefold() != page.casefold():
                 page = named
@@ -86,15 +88,28 @@ def read(text: str) -> tuple[list[Passage], tuple[int, ...]]:
         elif said := _LINE.match(line):
             close()
             found += _said(said, start)
-        elif cue:
-            found.append(Passage("dialogue", begins, stops, " ".join(bare.split()), cue))
-        elif panels and not told and (named := _CUE.match(line)) and text[end + 1 : end + 2].strip("\n"):
-            cue = named["name"].strip()
-            found.append(Passage("character", begins, stops, bare, cue))
+            speaks = found[-1].kind != "note"
+        elif speaks:
+            found[-1:] = _goes_on(found[-1], begins, stops, bare)
+        elif panels and not told and (who := _CUE.match(line)) and text[end + 1 : end + 2].strip("\n"):
+            found.append(Passage("character", begins, stops, bare, who["name"].strip(), off=_is_off(who["how"])))
+            speaks = True
         else:
             told.append((begins, stops))
     close()
     return found, tuple(panels)
+
+
+def _goes_on(last: Passage, begins: int, stops: int, words: str) -> list[Passage]:
+    """A speech with one more line, or the first one below a name."""
+    plain = " ".join(words.split())
+    if last.kind == "dialogue":
+        return [replace(last, end=stops, words=f"{last.words} {plain}")]
+    return [last, Passage("dialogue", begins, stops, plain, last.name or "CAPTION", off=last.off)]
+
+
+def _is_off(how: str | None) -> bool:
+    return bool(_OFF.search(how or ""))
 
 
 def _said(line: re.Match[str], start: int) -> Iterator[Passage]:
@@ -103,13 +118,14 @@ def _said(line: re.Match[str], start: int) -> Iterator[Passage]:
     begins, words = start + line.start("words"), line["words"].strip()
     ends = begins + len(line["words"].rstrip())
     kind = name.split()[0].strip(".")
-    if kind in _SOUNDS or not words:
+    if kind in _SOUNDS:
         yield Passage("note", start + line.start("name"), max(ends, start + line.end("name")), words)
         return
     caption = kind in _CAPTIONS
     if caption:
         name = how.strip("() \t") if how.strip("() \t").isupper() else ""
-    off = caption or bool(_OFF.search(how))
-    if name:
+    off = caption or _is_off(how)
+    if name or not words:
         yield Passage("character", start + line.start("name"), begins, line["name"].strip(), name, off=off)
-    yield Passage("dialogue", begins, ends, " ".join(words.split()), name or "CAPTION", off=off)
+    if words:
+        yield Passage("dialogue", begins, ends, " ".join(words.split()), name or "CAPTION", off=off)

@@ -112,6 +112,32 @@ def test_other_texts_are_none(text):
     assert texts.read(text, "prose").panels == ()
 
 
+@pytest.mark.parametrize(
+    ("lines", "said"),
+    [
+        (
+            "PIA: It is a very long way\ndown to the street.",
+            ("PIA", "It is a very long way down to the street.", False),
+        ),
+        ("PIA:\nMmf?", ("PIA", "Mmf?", False)),
+        ("PIA (O.S.)\n  Who is\n  there?", ("PIA", "Who is there?", True)),
+        ("PIA (offended): No.", ("PIA", "No.", False)),
+        ("CAPTION:\nNobody looks up.", ("CAPTION", "Nobody looks up.", True)),
+    ],
+)
+def test_a_speech_goes_on_to_the_next_blank_line(lines, said):
+    text = f"Panel 1. A chimney.\n\n{lines}\n\nPanel 2. She sits."
+    manuscript = texts.read(text, "prose")
+    assert [(p.name, p.words, p.off) for p in manuscript.passages if p.kind == "dialogue"] == [said]
+    assert [p.words for p in manuscript.passages if p.kind == "action"] == ["A chimney.", "She sits."]
+
+
+def test_a_title_before_a_name_is_no_size():
+    [scene] = breakdown(texts.read("Panel 1. Ms Quill sleeps.\n\nPanel 2. MCU of her eye.", "prose"))
+    assert [s.size for s in scene.shots][1] == "MCU"
+    assert scene.shots[0].size != scene.shots[1].size
+
+
 def test_a_page_may_stand_in_the_panel_s_own_line():
     text = "Page 1, Panel 1: Oda waits.\n\nPage 1, Panel 2: Oda sits.\n\nPage 2, Panel 1: Oda goes."
     told = breakdown(texts.read(text, "prose"))

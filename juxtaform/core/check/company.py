@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import replace
+from dataclasses import dataclass, field, replace
+from functools import cached_property
 from statistics import median
 
 import numpy as np
@@ -36,8 +37,22 @@ LEAK_PART = 0.5
 """... if that is at most this part of how far the trait went from its own."""
 
 
-Seen = tuple[ShotState, Box]
-"""A picture, and where in it something was found or is marked."""
+@dataclass
+class Seen:
+    """In how many pictures something was found or is marked, and how large it is there beside each other thread that is marked (times its longer side)."""
+
+    pictures: int = 0
+    beside: dict[str, list[float]] = field(default_factory=dict)
+
+    def add(self, box: Box, marks: Sequence[Mark]) -> None:
+        self.pictures += 1
+        for m in marks:
+            self.beside.setdefault(m.thread, []).append(max(box.w, box.h) / max(m.box.w, m.box.h))
+
+    @cached_property
+    def times(self) -> dict[str, float]:
+        """The usual size beside each thread; asked once all pictures are added."""
+        return {thread: median(sizes) for thread, sizes in self.beside.items()}
 
 
 def company_findings(
@@ -57,7 +72,7 @@ def company_findings(
         for one in shot.company:
             name = titles.get(one.thread, one.thread)
             if one.thread in shot.assigned:
-                found += _of_planned(shot, one, name, kinds.get(one.thread, ""), seen_in.get(one.thread, []))
+                found += _of_planned(shot, one, name, kinds.get(one.thread, ""), seen_in.get(one.thread, Seen()))
             elif kinds.get(one.thread) == "character":
                 for f in _unplanned(shot, one, name, _claims(shot)):
                     if one.thread not in planned:
@@ -77,7 +92,7 @@ def company_findings(
     return found
 
 
-def _of_planned(shot: ShotState, one: Company, name: str, kind: str, seen: Sequence[Seen]) -> Iterator[Finding]:
+def _of_planned(shot: ShotState, one: Company, name: str, kind: str, seen: Seen) -> Iterator[Finding]:
     """Findings of somebody or something whom the plan has in a picture; `seen` tells where it is in others."""
     yield from _twice(shot, one, name)
     if kind == "character":
@@ -87,13 +102,13 @@ def _of_planned(shot: ShotState, one: Company, name: str, kind: str, seen: Seque
         yield from _missing(shot, one, name, seen)
 
 
-def _seen_in(shots: Sequence[ShotState]) -> dict[str, list[Seen]]:
-    """The pictures in which each thread was found or is marked, and where."""
-    seen: dict[str, list[Seen]] = {}
+def _seen_in(shots: Sequence[ShotState]) -> dict[str, Seen]:
+    """Where each thread was found or is marked."""
+    seen: dict[str, Seen] = {}
     for shot in shots:
         found = {c.thread: c.places[0].box for c in shot.company if c.places and c.places[0].odds > ASKED}
         for thread, box in (found | {m.thread: m.box for m in shot.marks}).items():
-            seen.setdefault(thread, []).append((shot, box))
+            seen.setdefault(thread, Seen()).add(box, shot.marks)
     return seen
 
 
@@ -203,10 +218,10 @@ def _in_no_shot(seen: Sequence[tuple[ShotState, Finding]], name: str) -> Sequenc
     ]
 
 
-def _missing(shot: ShotState, one: Company, name: str, seen: Sequence[Seen]) -> Iterator[Finding]:
+def _missing(shot: ShotState, one: Company, name: str, seen: Seen) -> Iterator[Finding]:
     if _is_marked(shot, one.thread) or one.refused or not one.looked:
         return
-    best, found_in = max((p.odds for p in one.places), default=-9.0), len(seen)
+    best, found_in = max((p.odds for p in one.places), default=-9.0), seen.pictures
     if best < ABSENT and found_in >= SEEN_ELSEWHERE and not _is_too_small(shot, seen):
         yield _plain(
             "prop_doubtful",
@@ -222,15 +237,9 @@ def _missing(shot: ShotState, one: Company, name: str, seen: Sequence[Seen]) -> 
         )
 
 
-def _is_too_small(shot: ShotState, seen: Sequence[Seen]) -> bool:
-    """Whether something would be too small in a picture to be found, as large as it is elsewhere beside those who are marked in both."""
-    sizes = [
-        max(box.w, box.h) * max(here.box.w, here.box.h) / max(there.box.w, there.box.h)
-        for other, box in seen
-        for there in other.marks
-        for here in shot.marks
-        if here.thread == there.thread
-    ]
+def _is_too_small(shot: ShotState, seen: Seen) -> bool:
+    """Whether something would be too small in a picture to be found, as large as it is elsewhere beside those who are marked here."""
+    sizes = [seen.times[m.thread] * max(m.box.w, m.box.h) for m in shot.marks if m.thread in seen.times]
     picture = shot.picture
     return picture is not None and bool(sizes) and median(sizes) < SMALLEST * max(picture.width, picture.height)
 

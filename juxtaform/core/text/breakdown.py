@@ -53,13 +53,13 @@ _ANGLES: tuple[tuple[re.Pattern[str], str], ...] = tuple(
 _FRAMED: tuple[tuple[re.Pattern[str], str], ...] = tuple(
     (re.compile(rf"^\W*(?:an? |very |tight |our view: )*(?:{words})\b", re.IGNORECASE), size)
     for words, size in (
-        ("extreme close|ecu|macro", "ECU"),
-        ("medium close|mcu", "MCU"),
-        ("close|cu|tight on|inset|insert|detail", "CU"),
-        ("medium wide|mws|full figure|full shot", "MWS"),
-        ("medium|mid[- ]?shot|ms|waist up|two[- ]shot", "MS"),
-        ("extreme (?:wide|long)|ews|panorama|aerial", "EWS"),
-        ("wide|long shot|ws|ls|establishing|splash|double[- ]page", "WS"),
+        ("extreme close|macro|(?-i:ECU)", "ECU"),
+        ("medium close|(?-i:MCU)", "MCU"),
+        ("close|(?-i:CU)|tight on|inset|insert|detail", "CU"),
+        ("medium wide|(?-i:MWS)|full figure|full shot", "MWS"),
+        ("medium|mid[- ]?shot|(?-i:MS)|waist up|two[- ]shot", "MS"),
+        ("extreme (?:wide|long)|(?-i:EWS)|panorama|aerial", "EWS"),
+        ("wide|long shot|(?-i:WS|LS)|establishing|splash|double[- ]page", "WS"),
     )
 )
 """How a panel's first words tell its size."""
