@@ -23,7 +23,9 @@ from juxtaform.media.decode import decoded
 from tests import (
     story_texts_fifth,
     story_texts_fourth,
+    story_texts_languages,
     story_texts_later,
+    story_texts_paragraphs,
     story_texts_seventh,
     story_texts_sixth,
     story_texts_third,
@@ -46,11 +48,21 @@ FRESH = (
     *story_texts_fifth.SET_ON,
     *story_texts_sixth.READ_ONCE,
     *story_texts_seventh.READ_ONCE,
+    *story_texts_paragraphs.SET_ON,
+    *story_texts_paragraphs.KEPT,
 )
 """Texts whose every moment has its place by hand."""
-_KEPT = (*story_texts_fourth.KEPT, *story_texts_sixth.READ_ONCE, *story_texts_seventh.READ_ONCE)
+PARAGRAPHED = (*story_texts_paragraphs.SET_ON, *story_texts_languages.LOOKED_AT)
+"""Texts with a writer's paragraphs that numbers are set on."""
+_KEPT = (
+    *story_texts_fourth.KEPT,
+    *story_texts_sixth.READ_ONCE,
+    *story_texts_seventh.READ_ONCE,
+    *story_texts_paragraphs.SET_ON,
+    *story_texts_paragraphs.KEPT,
+)
 SET_ON = (*TEXTS, *UNSEEN, *(t for t in FRESH if t not in _KEPT))
-"""Texts that numbers are set on (`tools/fit_story.py`)."""
+"""Texts that numbers are set on (`tools/fit_story.py`), read without their paragraphs."""
 
 
 MEASURED = ("cuts", "cast", "who", "places")
@@ -71,6 +83,10 @@ def breakdown_on_hand_made_truth() -> None:
         ("fifth texts, numbers set on them", story_texts_fifth.SET_ON),
         ("sixth texts, written when the numbers stood, none set on them", story_texts_sixth.READ_ONCE),
         ("seventh texts, written when the rules stood, read once", story_texts_seventh.READ_ONCE),
+        ("texts with a writer's paragraphs, numbers set on them", story_texts_paragraphs.SET_ON),
+        ("texts with a writer's paragraphs, the others, only counted", story_texts_paragraphs.KEPT),
+        ("German, French and Spanish texts, worked on", story_texts_languages.LOOKED_AT),
+        ("German, French and Spanish texts, the others, only counted", story_texts_languages.KEPT),
     ):
         for flat in (False, True):
             total: Counter[str] = Counter()

@@ -16,11 +16,12 @@ import numpy as np
 from scipy.optimize import minimize
 from scipy.special import logsumexp
 
-from bench.story import SET_ON, begun_at, names_in, plain_name, spans_of
+from bench.story import PARAGRAPHED, SET_ON, begun_at, names_in, plain_name, spans_of
 from bench.story import bare_offset as bare
 from juxtaform.core.colour.spaces import Floats
 from juxtaform.core.text import moments as m
 from juxtaform.core.text.breakdown import BOOK_WORDS, own_measure
+from juxtaform.core.text.candidates import story_of
 from juxtaform.core.text.english import whereabouts as w
 from juxtaform.core.text.english.sentences import Read
 from juxtaform.core.text.english.story import Story
@@ -74,7 +75,7 @@ def main() -> None:
             for x in parted[i]:
                 total += cuts_judged(x, numbers)
     print(f"cuts, {len(parted)} texts, each read by numbers set on others: {_rates(total)}")
-    _write(CUTS, cut_weights([x for xs in parted for x in xs]))
+    _write(CUTS, with_paragraphs(cut_weights([x for xs in parted for x in xs])))
 
 
 def reading(told: Told) -> Reading | None:
@@ -175,14 +176,14 @@ class Parting:
 
 
 def partings(told: Told) -> list[Parting]:
-    """The scenes of a text, without paragraphs where it is prose."""
-    text = " ".join(told.text.split()) if told.syntax == "prose" and "#" not in told.text else told.text
-    manuscript = texts.read(text, told.syntax)  # type: ignore[arg-type]
-    story = Story(manuscript)
+    """The scenes of a text, without paragraphs where it is prose, but for those whose paragraphs are a writer's."""
+    flat = told.syntax == "prose" and "#" not in told.text and told not in PARAGRAPHED
+    manuscript = texts.read(text := " ".join(told.text.split()) if flat else told.text, told.syntax)  # type: ignore[arg-type]
+    story = story_of(manuscript)
     usual = own_measure(manuscript, BOOK_WORDS)
     wanted = begun_at(told, text)
     found = []
-    for number in range(len(story.scenes)):
+    for number in range(len(list(manuscript.scenes()))):
         if not (pieces := story.pieces(number)):
             continue
         n, before = len(pieces), m.lengths(pieces)
@@ -195,15 +196,26 @@ def partings(told: Told) -> list[Parting]:
     return found
 
 
-def cut_weights(scenes: Sequence[Parting]) -> dict[str, float]:
-    """The weights that make the right partings likeliest among all, held small by a ridge."""
-    names = sorted({name for s in scenes for found in s.signs for name in found})
+def with_paragraphs(given: dict[str, float]) -> dict[str, float]:
+    """The weights of all signs with those of paragraphs, which are set on texts with a writer's paragraphs while all others stand."""
+    given = {name: value for name, value in given.items() if "paragraph" not in name}
+    return given | cut_weights([x for t in PARAGRAPHED for x in partings(t)], given)
+
+
+def cut_weights(scenes: Sequence[Parting], given: dict[str, float] | None = None) -> dict[str, float]:
+    """The weights that make the right partings likeliest among all, held small by a ridge; of paragraphs alone where the others are `given`."""
+    told = sorted({name for s in scenes for found in s.signs for name in found})
+    names = told if given is None else [name for name in told if "paragraph" in name]
+    fixed = [
+        np.array([sum((given or {}).get(name, 0.0) * v for name, v in found.items()) for found in s.signs])
+        for s in scenes
+    ]
     values = [np.array([[found.get(name, 0.0) for name in names] for found in s.signs]) for s in scenes]
 
     def loss(b: Floats) -> tuple[float, Floats]:
         total, slope = RIDGE / 2 * float(b @ b), RIDGE * b
-        for s, x in zip(scenes, values, strict=True):
-            lost, toward = _unlikely(s, x @ b)
+        for s, x, known in zip(scenes, values, fixed, strict=True):
+            lost, toward = _unlikely(s, x @ b + known)
             total += lost
             slope = slope + x.T @ toward
         return total, slope

@@ -74,7 +74,7 @@ def test_a_text_in_another_language_says_how_it_is_read(page, project):
     page.write_story(
         "„Komm“, sagte Merle. Der Hund Pauli war nicht im Haus, und Merle suchte ihn auch im Garten. Da bellte Pauli. „Hier“, rief Merle."
     )
-    page.see("German, by its names · speech in „ “")
+    page.see("German · speech in „ “")
     page.until(lambda: page.all("[data-candidate=Merle]") and page.all("[data-candidate=Pauli]"), "names")
     assert page.trouble() == []
 

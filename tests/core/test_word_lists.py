@@ -12,7 +12,10 @@ from juxtaform.core.text.lists import parsed_lists, word_lists
 
 CORE = Path(__file__).parent.parent.parent / "juxtaform/core"
 FILES = [
-    ("juxtaform.core.text", "languages.txt"),
+    ("juxtaform.core.text", "english.txt"),
+    ("juxtaform.core.text", "german.txt"),
+    ("juxtaform.core.text", "french.txt"),
+    ("juxtaform.core.text", "spanish.txt"),
     ("juxtaform.core.text.english", "lists.txt"),
     ("juxtaform.core.text.english", "wordnet_lists.txt"),
     ("juxtaform.core.brief", "lists.txt"),

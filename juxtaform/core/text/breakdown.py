@@ -10,9 +10,10 @@ from statistics import median
 
 from juxtaform.core.text.candidates import Candidate, story_of
 from juxtaform.core.text.english import lexicon as lx
+from juxtaform.core.text.languages import ENGLISH, Language
 from juxtaform.core.text.manuscript import Manuscript
 from juxtaform.core.text.moments import A_PANEL, Moment, moments, panelled
-from juxtaform.core.text.names import Mention, Named, Reader, heading_place
+from juxtaform.core.text.names import Mention, Named, Reader
 from juxtaform.core.text.piece import Line, Piece
 from juxtaform.core.text.speech import without_speech
 from juxtaform.core.text.timing import Pace, shot_time
@@ -22,7 +23,7 @@ BOOK_WORDS = 22.0
 """How many words a picture of a picture book usually has."""
 LEAST_WORDS = 6.0
 SEVERAL = 3
-"""From so many paragraphs without speech on, a text has a measure of its own."""
+"""From so many paragraphs on, speeches counted to those before them, a text has a measure of its own."""
 SHOT_S = 9.0
 """How long a shot usually is while words are heard over it."""
 SHOWS_MOST, PANEL_MOST = 160, 600
@@ -120,18 +121,18 @@ def breakdown(
     story = story_of(manuscript, tuple(threads))
     by_id = {**{t.id: t for t in threads}, **{c.id: c for c in (x.named() for x in story.candidates())}}
     kept = by_id.keys() if candidates is None else {t.id for t in threads} | {c.named().id for c in candidates}
-    names = {t.id: called(t, manuscript.text) for t in by_id.values()}
+    names = {t.id: called(t, manuscript.text, story.language) for t in by_id.values()}
     voicing = Voicing(manuscript)
     scenes = []
     parts = list(manuscript.scenes())
     read = [story.pieces(i) for i in range(len(parts))]
     total = sum(p.words for pieces in read for p in pieces)
     usual = BOOK_WORDS if medium == "book" else (pace or Pace()).words_per_minute / 60 * SHOT_S
-    usual = min(usual, own_measure(manuscript, usual))
+    usual = own_measure(manuscript, usual)
     for (heading, passages), pieces in zip(parts, read, strict=True):
         title = heading.words if heading else ""
         here = tuple(dict.fromkeys(m.id for m in _named_in_heading(title, list(by_id.values()))))
-        time = heading_place(title)[1] if title else ""
+        told = time = story.heading_time(title) if title else ""
         share = sum(p.words for p in pieces) / max(1, total)
         start = heading.start if heading else (passages[0].start if passages else 0)
         end = max([p.end for p in passages], default=heading.end if heading else start)
@@ -143,14 +144,23 @@ def breakdown(
         for i, moment in enumerate(parted):
             group = list(moment.pieces)
             heard = voicing.of(group[0].start, group[-1].end)
-            shot = _shot(group, moment, first=i == 0, by_id=by_id, pace=pace or Pace(), voices=heard, names=names)
+            shot = _shot(
+                group,
+                moment,
+                first=i == 0,
+                by_id=by_id,
+                pace=pace or Pace(),
+                voices=heard,
+                names=names,
+                language=story.language,
+            )
             shot = replace(shot, time=story.time(" ".join(p.text for p in group)) or time)
             shots.append(
                 replace(shot, cast=_of(shot.cast, kept), places=_of(shot.places, kept), props=_of(shot.props, kept))
             )
             time = shots[-1].time
         if shots or title:
-            scenes.append(ProposedScene(title, start, end, tuple(shots), _of(here, kept), heading_place(title)[1]))
+            scenes.append(ProposedScene(title, start, end, tuple(shots), _of(here, kept), told))
     return scenes
 
 
@@ -174,9 +184,14 @@ def told_in(
 
 
 def own_measure(manuscript: Manuscript, usual: float) -> float:
-    """How many words a paragraph of the text has, where it is told in short ones: whoever writes so thinks of pictures."""
-    told = [len(p.words.split()) for p in manuscript.passages if p.kind == "action" and not manuscript.said_in(p)]
-    return max(LEAST_WORDS, median(told)) if len(told) >= SEVERAL else usual
+    """How many words a paragraph of the text has, with what is said behind it, where it is told in short ones: whoever writes so thinks of pictures."""
+    told: list[int] = []
+    for p in manuscript.passages:
+        if p.kind == "action" and manuscript.said_in(p) and told:
+            told[-1] += len(p.words.split())
+        elif p.kind == "action":
+            told.append(len(p.words.split()))
+    return min(usual, max(LEAST_WORDS, median(told))) if len(told) >= SEVERAL else usual
 
 
 def _of(ids: Sequence[str], kept: Container[str]) -> tuple[str, ...]:
@@ -202,9 +217,11 @@ def _shot(
     pace: Pace,
     voices: Voices,
     names: Mapping[str, str],
+    language: Language,
 ) -> ProposedShot:
     told = [p for p in group if not p.speech] if moment.why == A_PANEL else []
     text = " ".join(" ".join(p.text.split()) for p in told or group)
+    english = text if language.name == "English" else ""
     cast = tuple(dict.fromkeys(name for p in group for name in p.people))
     place = _place_of(group)
     shown_piece = max(
@@ -216,16 +233,18 @@ def _shot(
         group[-1].end,
         described(told, by_id)
         if told
-        else shown(shown_piece.text, shown_piece.start, shown_piece.mentions, shown_piece.lines, by_id, names),
+        else shown(
+            shown_piece.text, shown_piece.start, shown_piece.mentions, shown_piece.lines, by_id, names, language
+        ),
         cast,
         (place,) if place else (),
         (told and next((size for pattern, size in _FRAMED if pattern.search(told[0].text)), ""))
-        or _size(text, len(cast), establishing=first and bool(place), speech=group[0].speech),
+        or _size(english, len(cast), establishing=first and bool(place), speech=group[0].speech),
         shot_time(voices, pace).length_s,
         tuple(line for p in group for line in p.lines),
         tuple(dict.fromkeys(prop for p in group for prop in p.props)),
-        next((angle for pattern, angle in _ANGLES if pattern.search(text)), "eye level")
-        if _ANY_ANGLE.search(text)
+        next((angle for pattern, angle in _ANGLES if pattern.search(english)), "eye level")
+        if _ANY_ANGLE.search(english)
         else "eye level",
         why=moment.why,
         sure=moment.sure,
@@ -252,18 +271,22 @@ def shown(
     lines: Sequence[Line],
     by_id: dict[str, Named],
     names: Mapping[str, str],
+    language: Language,
 ) -> str:
-    """What one picture shows, as a still description: who speaks for a speech, else the sentence, its first pronoun
+    """What one picture shows, as a still description in the text's language: who speaks for a speech, else the sentence, its first pronoun
     replaced by the name it stands for. `names` tells how the text calls each."""
     outside = without_speech(text).strip(" ,.–—")
     if lines and (len(outside.split()) < 4 or text == lines[0].words):
         speaker = by_id.get(lines[0].speaker)
-        return f"{_capital(names[speaker.id])} speaks." if speaker else "Somebody speaks."
+        who = _capital(names[speaker.id]) if speaker else language.somebody
+        return language.speaks.format(who) if who else _capital(text)
     pronoun = next(
         (
             m
             for m in sorted(mentions, key=lambda m: m.start)
-            if m.pronoun and text[m.start - at : m.end - at].casefold() in ("she", "he", "it")
+            if m.pronoun
+            and not any(x.pronoun and x.start == m.start and x.id != m.id for x in mentions)
+            and text[m.start - at : m.end - at].casefold() in language.subjects
         ),
         None,
     )
@@ -277,17 +300,34 @@ def shown(
     return plain if len(plain) <= SHOWS_MOST else plain[: SHOWS_MOST - 3].rsplit(" ", 1)[0] + " …"
 
 
-def called(somebody: Named, text: str) -> str:
+def called(somebody: Named, text: str, language: Language = ENGLISH) -> str:
     """How a text calls somebody in a sentence: a noun with an article, and a name that mostly has one (`the Moon`).
 
     >>> called(Named("m", "Moon"), "The Moon rose. Then the Moon sank."), called(Named("p", "Pell"), "Pell sat. The Pell family sat.")
     ('the Moon', 'Pell')
+    >>> from juxtaform.core.text.languages import FRENCH, GERMAN
+    >>> called(Named("w", "Wolke"), "Die Wolke kam. Dann ging die Wolke.", GERMAN), called(Named("o", "oie"), "L’oie dort.", FRENCH)
+    ('die Wolke', 'l’oie')
     """
     name = somebody.name
-    if not name[:1].isupper():
-        return name if name == "I" else f"the {name}"
-    articled = text.count(f"the {name}") + text.count(f"The {name}")
-    return f"the {name}" if 2 * articled > text.count(name) else name
+    if name == "I":
+        return name
+    counted = [
+        (
+            text.count(f"{a} {name}") + text.count(f"{_capital(a)} {name}")
+            if a[-1].isalpha()
+            else len(re.findall(rf"\b{a}{re.escape(name)}", text, re.IGNORECASE)),
+            a,
+        )
+        for a in language.articles
+    ]
+    times, article = max(counted, key=lambda c: c[0], default=(0, ""))
+    small = not name[:1].isupper()
+    if small and language.name == "English":
+        return f"the {name}"
+    if not times or (not small and 2 * times <= text.count(name)):
+        return name
+    return f"{article} {name}" if article[-1].isalpha() else f"{article}{name}"
 
 
 def described(told: Sequence[Piece], by_id: dict[str, Named]) -> str:

@@ -9,9 +9,9 @@ from functools import lru_cache
 from juxtaform.core.text.english.story import Story
 from juxtaform.core.text.languages import language_of
 from juxtaform.core.text.manuscript import Manuscript
-from juxtaform.core.text.names import NEW, Named, ThreadKind, time_of_day
+from juxtaform.core.text.names import NEW, Named, ThreadKind, heading_place, time_of_day
 from juxtaform.core.text.piece import Piece
-from juxtaform.core.text.plain import PlainStory
+from juxtaform.core.text.plain.story import PlainStory
 
 
 @dataclass(frozen=True)
@@ -47,12 +47,16 @@ class ReadStory:
 
     def time(self, words: str) -> str:
         """The time of day that some words tell."""
-        return time_of_day(words) if self._plain is None else self._plain.time(words)
+        return time_of_day(words) if self._plain is None else self.language.time(words)
+
+    def heading_time(self, words: str) -> str:
+        """The time of day that a heading tells."""
+        return heading_place(words)[1] if self._plain is None else self.language.time(words, heading=True)
 
     def candidates(self) -> list[Candidate]:
         """Characters, settings and props that the text names and that are not known: sure ones first, then the most mentioned, in each kind."""
         if self._plain is not None:
-            found = [Candidate("character", t.name, t.aliases, self._plain.counts[t.id]) for t in self._plain.found]
+            found = [Candidate(t.kind, t.name, t.aliases, self._plain.counts[t.id]) for t in self._plain.found]
         else:
             assert self._english is not None
             found = []

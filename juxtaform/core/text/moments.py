@@ -45,6 +45,9 @@ WHY = {
     "a question": "after a question",
     "a thing comes back": "something comes back",
     "a paragraph": "a new paragraph",
+    "a paragraph of speech": "somebody speaks",
+    "a paragraph after speech": "after what was said",
+    "a reply's paragraph": "an answer",
 }
 """What signs say to whoever asks why a picture begins; the others say nothing."""
 A_PANEL = "a panel"
@@ -119,7 +122,7 @@ def signs(before: Sequence[Piece], piece: Piece, after: Piece | None, seen: Seen
         "still": piece.still and not piece.new_place,
         "a thing stays": any(n == at - 1 for n in named_at),
         "a thing comes back": any(n < at - 3 for n in named_at),
-        "a paragraph": piece.begins_paragraph,
+        **_of_paragraph(last, piece),
         "a question": last.text.rstrip("”’\"' ").endswith("?"),
         "short": piece.words < 5,
         "rather short": piece.words <= 7,
@@ -129,6 +132,19 @@ def signs(before: Sequence[Piece], piece: Piece, after: Piece | None, seen: Seen
         "then speech": not piece.speech and after is not None and after.speech,
     }
     return {name: 1.0 for name, value in (holds | _of_speech(last, piece)).items() if value}
+
+
+def _of_paragraph(last: Piece, piece: Piece) -> dict[str, bool]:
+    """The signs of a new paragraph at a piece behind another: each who speaks has one, whether the picture changes or not."""
+    if not piece.begins_paragraph:
+        return {}
+    replies = piece.opening == "speech"
+    return {
+        "a paragraph": not replies and not last.speech,
+        "a paragraph of speech": replies and not last.speech,
+        "a paragraph after speech": not replies and last.speech,
+        "a reply's paragraph": replies and last.speech,
+    }
 
 
 def _of_speech(last: Piece, piece: Piece) -> dict[str, bool]:

@@ -113,11 +113,13 @@ class Reader:
                     continue
                 found.append(Mention(owner, m.start(1), m.end(1)))
         if self._loose:
+            named, at = list(found), 0
             for m in self._loose.finditer(text, start, stop):
-                if not any(f.start < m.end(1) and m.start(1) < f.end for f in found):
-                    found.append(
-                        Mention(self._free[_singular(m.group(1).casefold(), self._free)], m.start(1), m.end(1))
-                    )
+                while at < len(named) and named[at].end <= m.start(1):
+                    at += 1
+                if at == len(named) or named[at].start >= m.end(1):
+                    owner = self._free[_singular(m.group(1).casefold(), self._free)]
+                    found.append(Mention(owner, m.start(1), m.end(1)))
         return sorted(found, key=lambda f: f.start)
 
 

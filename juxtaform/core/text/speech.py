@@ -87,7 +87,18 @@ def said(text: str, habit: Habit, start: int = 0, end: int | None = None) -> lis
                 for a, b in _marked(text, opens, closes, start=start, end=stop, closed=True)
                 if not any(x < b and a < y for x, y in spans)
             ]
+    if habit.opens == "«":
+        spans += [x for x in _answers(text, start, stop) if not any(a < x[1] and x[0] < b for a, b in spans)]
     return sorted(spans)
+
+
+def _answers(text: str, start: int, stop: int) -> Iterator[tuple[int, int]]:
+    """Lines with a dash within a conversation that one pair of marks holds: `« Il mord ?\\n— Seulement les facteurs », répondit Guy.`"""
+    for m in _DASH.finditer(text, start, stop):
+        end = text.find("\n", m.end(), stop)
+        line = end if end >= 0 else stop
+        close = text.find("»", m.end(), line)
+        yield m.start(), close + 1 if close >= 0 else line
 
 
 def _marked(

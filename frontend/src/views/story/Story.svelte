@@ -33,8 +33,13 @@
   const readAs = $derived.by(() => {
     const { reading } = project;
     if (!reading?.words) return { words: '', title: '' };
-    const language = reading.language === 'English' ? ' · English' : reading.language ? ` · ${reading.language}, by its names` : ' · read by its names';
-    const title = reading.language === 'English' ? 'Read with its grammar: who acts, who speaks, where it is' : 'Names are found by their capital letter and by coming back; no rule of English is applied';
+    const language = reading.language ? ` · ${reading.language}` : ' · read by its names';
+    const title =
+      reading.language === 'English'
+        ? 'Read with its grammar: who acts, who speaks, where it is'
+        : reading.language
+          ? 'Who is named, who speaks, and whom he and she mean are read; places are read from scene headings'
+          : 'Names are found by their capital letter and by coming back';
     return { words: `${language}${reading.speech ? ` · speech in ${reading.speech}` : ''}`, title };
   });
   const uncovered = $derived((project.reading?.gaps ?? []).filter((g) => (g.shots?.length ?? 0) === 0).length);

@@ -186,8 +186,15 @@ def narrated(manuscript: Manuscript) -> tuple[str, dict[int, list[tuple[int, int
     return "".join(out), speeches
 
 
-def spans(text: str, told: str, start: int, end: int, speeches: Sequence[tuple[int, int]]) -> Iterator[tuple[int, int]]:
-    """The sentences of a passage. A speech that ends with a stop ends its sentence unless somebody's saying follows it."""
+def spans(
+    text: str,
+    told: str,
+    start: int,
+    end: int,
+    speeches: Sequence[tuple[int, int]],
+    shortened: frozenset[str] = _ABBREVIATIONS,
+) -> Iterator[tuple[int, int]]:
+    """The sentences of a passage. A speech that ends with a stop ends its sentence unless somebody's saying follows it; words that are `shortened` have a stop of their own."""
     by_start = dict(speeches)
     at = start
     i = start
@@ -218,7 +225,7 @@ def spans(text: str, told: str, start: int, end: int, speeches: Sequence[tuple[i
             break
         last = told[at : m.start()].split()
         following = told[m.end() : m.end() + 12].lstrip()
-        if m.group()[:1] == "." and last and last[-1].casefold().strip("“\"'(") in _ABBREVIATIONS:
+        if m.group()[:1] == "." and last and last[-1].casefold().strip("“\"'(") in shortened:
             i = m.end()
             continue
         if m.group()[0] in "…." and following[:1].islower():
