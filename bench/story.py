@@ -86,7 +86,8 @@ def breakdown_on_hand_made_truth() -> None:
         ("texts with a writer's paragraphs, numbers set on them", story_texts_paragraphs.SET_ON),
         ("texts with a writer's paragraphs, the others, only counted", story_texts_paragraphs.KEPT),
         ("German, French and Spanish texts, worked on", story_texts_languages.LOOKED_AT),
-        ("German, French and Spanish texts, the others, only counted", story_texts_languages.KEPT),
+        ("German, French and Spanish texts, worked on after they were counted", story_texts_languages.OPENED),
+        ("German, French and Spanish texts, read once", story_texts_languages.READ_ONCE),
     ):
         for flat in (False, True):
             total: Counter[str] = Counter()

@@ -78,7 +78,9 @@ def said(text: str, habit: Habit, start: int = 0, end: int | None = None) -> lis
     if not habit.opens:
         return []
     if not habit.closes:
-        return list(_dashed(text, start, stop))
+        lines = list(_dashed(text, start, stop))
+        quoted = _marked(text, "«", "»", start=start, end=stop)
+        return sorted([*lines, *(x for x in quoted if not any(a < x[1] and x[0] < b for a, b in lines))])
     spans = list(_marked(text, habit.opens, habit.closes, start=start, end=stop))
     for opens, closes in (("“", "”"), ('"', '"'), ("«", "»")):
         if opens not in (habit.opens, habit.closes) and opens in text[start:stop] and habit.opens not in ("»", "„"):

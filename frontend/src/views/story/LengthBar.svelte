@@ -16,6 +16,8 @@
   const total = $derived(book ? (project.findings.lengths?.pages ?? 0) : project.length_s);
   const share = $derived(target ? total / target : 0);
   const balance = $derived(project.findings.lengths?.balance);
+  /** The language of the text, where lengths are counted at the pace of another one. */
+  const unlike = $derived(project.reading?.language && row && row.language !== project.reading.language ? project.reading.language : '');
   const told = (v: number) => (book ? `${v} ${v === 1 ? 'page' : 'pages'}` : duration(v));
 
   function setTarget(event: Event) {
@@ -39,6 +41,7 @@
       {#if share > 1}<span class="absolute inset-y-0 right-0 bg-red" style="width:{(1 - 1 / share) * 100}%"></span>{/if}
     </span>
     <span class="whitespace-nowrap {share > 1.005 ? 'text-red' : ''}">{told(total)}{target ? ` of ${told(target)}` : ''}</span>
+    {#if unlike}<span class="label truncate" data-pace-unlike>at the pace of {row?.language}</span>{/if}
   </Popover.Trigger>
   <Popover.Portal>
     <Popover.Content role="dialog" aria-label="Length and pace" class="pop w-[400px] p-4" side="top" align="start" sideOffset={8}>
@@ -56,6 +59,9 @@
         <select class="field !w-auto" value={row?.audience} onchange={(e) => project.editProject({ audience: e.currentTarget.value as Project['audience'] })}>{#each AUDIENCES as a (a)}<option>{a}</option>{/each}</select>
         <select class="field !w-auto" value={row?.language} onchange={(e) => project.editProject({ language: e.currentTarget.value })}>{#each LANGUAGES as l (l)}<option>{l}</option>{/each}</select>
       </div>
+      {#if unlike}
+        <p class="mb-3 pl-[88px]">The text is in {unlike}. <button class="underline" onclick={() => project.editProject({ language: unlike })} data-take-language>Read it at the pace of {unlike}</button></p>
+      {/if}
       <label class="mb-3 flex items-center gap-2">
         <span class="label w-20">Pace</span>
         <input type="range" min="0.6" max="1.6" step="0.05" value={row?.pace_factor ?? 1} onchange={(e) => project.editProject({ pace_factor: Number(e.currentTarget.value) })} />

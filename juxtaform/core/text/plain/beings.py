@@ -30,6 +30,8 @@ class Being:
 @dataclass
 class _Name:
     inside: int = 0
+    leads: int = 0
+    """How often it begins a sentence that goes on with no small word: as who does something."""
     bare: int = 0
     towards: int = 0
     proper: bool = False
@@ -112,8 +114,10 @@ class Beings:
                 return  # `zwei Tassen Tee`
             core = run[-1]  # `der Polizist Kruse`
             self.names[core].apposed.update(run[:-1])
+            self._sexed(self.names[core], article)
         name = self.names[core]
         name.inside += not words[first].begins
+        name.leads += words[first].begins and self._deed_follows(words, last)
         name.proper |= bool(calls)
         self._called(core, calls)
         if g is None or before is None or before.gap is None:
@@ -134,6 +138,11 @@ class Beings:
             name.nouns.add(before.low)
         name.towards += before.low in g.towards
         name.bare += core != " ".join(run) or not self._article_of(words, first)
+
+    def _deed_follows(self, words: Sequence[Word], last: int) -> bool:
+        after = words[last + 1] if last + 1 < len(words) else None
+        known = self.grammar.closed if self.grammar else frozenset()
+        return after is not None and after.gap == " " and not after.capital and after.low not in known
 
     def _article_of(self, words: Sequence[Word], i: int) -> str:
         """The article or the like before a German word with a capital, and before what describes it; empty where there is none."""
@@ -161,7 +170,7 @@ class Beings:
             return
         noun = self.nouns[self._spelled(words[at])]
         noun.phrases += 1
-        self._sexed(noun, words[i])
+        self._sexed(noun, words[i].low)
         g = self.grammar
         assert g is not None
         noun.introduced |= words[i].low in g.a | g.owning | g.counting
@@ -175,12 +184,12 @@ class Beings:
     def _spelled(self, word: Word) -> str:
         return word.text if self.language.nouns_have_capitals else word.low
 
-    def _sexed(self, noun: _Noun, article: Word) -> None:
+    def _sexed(self, told: _Name | _Noun, article: str) -> None:
         g = self.grammar
         assert g is not None
         for sex, articles in g.sexes.items():
-            noun.sexes[sex] += article.low in articles
-        noun.sexes["it"] += self.language.nouns_have_capitals and article.low == "das"
+            told.sexes[sex] += article in articles
+        told.sexes["it"] += self.language.nouns_have_capitals and article == "das"
 
     def _naming(self, words: Sequence[Word], i: int) -> None:
         """`namens Fritzi`, `qui s'appelait Gaston`, `Se llamaba Anselmo`; `Inés, la sastra`, `le chat, Pompon,`."""
@@ -302,7 +311,7 @@ class Beings:
             )
             if lower and not (name.proper and self.written[low] == 0):
                 return None
-            often = count >= 2 and name.inside >= 1
+            often = count >= 2 and (name.inside >= 1 or (g is not None and name.leads >= 2))
             plainly = not self.language.nouns_have_capitals or name.bare >= _MOSTLY * count
             far = name.towards >= _MOSTLY * max(1, name.inside)
             if not (name.proper or (often and plainly)) or (far and not name.calls):
