@@ -205,3 +205,9 @@ def test_small_sentences():
     assert on_figures("a lamp room") == ""
     assert "dark" in on_figures("at night, in rain")
     assert "shadows" in on_figures("a sunny square")
+
+
+@pytest.mark.parametrize("text", ["Armand réfléchit.", "Selma rennt.", "Severino duerme."])
+def test_a_few_words_that_english_does_not_know_are_not_read_as_english(text):
+    assert not read_words(text, frozenset()).sentences
+    assert read_words("Armand thinks and waits.", frozenset()).sentences

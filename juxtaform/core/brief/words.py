@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
 
@@ -10,14 +11,17 @@ from juxtaform.core.brief.unshown import unshown
 from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.english.clauses import Sentence
 from juxtaform.core.text.english.phrases import Phrase
-from juxtaform.core.text.english.sentences import loosely
-from juxtaform.core.text.languages import language_of
+from juxtaform.core.text.english.sentences import loosely, of_grammar
+from juxtaform.core.text.languages import ENGLISH, language_of
 from juxtaform.core.text.lists import word_lists
+from juxtaform.core.text.names import is_common
 
 _LISTS = word_lists("juxtaform.core.brief")
 
 _ABSTRACT = _LISTS.words("abstract")
 """What a thing of the mind is said to be: `Hope is all that she has`."""
+_FEW = 12
+"""So many small words tell by themselves which language they are."""
 _SAID_LEAST = 3
 """Fewer quoted words are no speech: the “tide key”."""
 _ONE_EACH = ("face", "head", "back", "mouth", "nose", "body")
@@ -182,10 +186,18 @@ def _may_own(p: Phrase, owning: str) -> bool:
 @lru_cache(maxsize=4096)
 def read_words(text: str, names: frozenset[str]) -> Words:
     """Read a shot's words; `names` are the words of the threads' names."""
-    if language_of(text).name != "English":
+    if language_of(text).name != "English" or not _may_be_english(text):
         return Words(())
     sentences, speeches = loosely(text, names)
     return Words(sentences, tuple((a, b) for a, b in speeches if _is_speech(text[a:b])))
+
+
+def _may_be_english(text: str) -> bool:
+    """Whether English knows at least half of the small words of a few words, which tell too little of their language otherwise (`Armand réfléchit.`)."""
+    small = [w for w in re.findall(r"[^\W\d_]+", text) if w[0].islower() and len(w) > 1]
+    if len(small) > _FEW or not ENGLISH.common.isdisjoint(small):
+        return True
+    return 2 * sum(is_common(w) or of_grammar(w) for w in small) >= len(small)
 
 
 def _is_speech(quoted: str) -> bool:

@@ -148,12 +148,13 @@ def names_of(manuscript: Manuscript, narrated: str, known: Sequence[Named] = ())
     twice = {
         w
         for w, n in begins.items()
-        if n >= 2 and w.casefold() not in small and lx.living(w.casefold()) >= 0.3 and not _of_grammar(w.casefold())
+        if n >= 2 and w.casefold() not in small and lx.living(w.casefold()) >= 0.3 and not of_grammar(w.casefold())
     }
     return Names(frozenset(inside) | cues | twice, small)
 
 
-def _of_grammar(low: str) -> bool:
+def of_grammar(low: str) -> bool:
+    """Whether a word is one of grammar."""
     return any(
         low in words
         for words in (
