@@ -18,6 +18,7 @@ from juxtaform.core.brief.light import on_figures
 from juxtaform.core.brief.saying import (
     clothed,
     hold_words,
+    look_words,
     none_of,
     sentence,
     the,
@@ -473,7 +474,7 @@ def _style_words(style: StyleWords) -> tuple[Phrase, ...]:
         )
     more = [w for w in style.vocabulary if w.casefold() not in style.wording.casefold()]
     if more:
-        words = sentence(f"The look is {listed(more)}")
+        words = sentence(look_words(more))
         out.append(
             Phrase(f"words:{style.id}", "style", words, f"{style.name}, vocabulary", style.id, items=tuple(more))
         )

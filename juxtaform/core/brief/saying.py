@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING
 
 from juxtaform.core.brief.clothes import without_clothes
 from juxtaform.core.text.english import lexicon as lx
+from juxtaform.core.text.listing import listed
 
 if TYPE_CHECKING:
     from juxtaform.core.brief.compose import Member
@@ -173,3 +174,27 @@ def none_of(donts: Sequence[str]) -> str:
     """
     bare = [re.sub(r"^(?:no|without|never|not)\s+", "", d.strip(), flags=re.IGNORECASE) for d in donts]
     return ", ".join(f"no {d}" for d in bare if d)
+
+
+def look_words(words: Sequence[str]) -> str:
+    """A style's words as one sentence: what the look is, and what it has.
+
+    >>> look_words(["cut-paper", "few outlines", "flat"]), look_words(["soft shadows", "low contrast"])
+    ('the look is cut-paper and flat, with few outlines', 'the look has soft shadows and low contrast')
+    """
+    has = [w for w in words if _is_had(w)]
+    is_so = [w for w in words if w not in has]
+    if not is_so:
+        return f"the look has {listed(has)}"
+    return f"the look is {listed(is_so)}" + (f", with {listed(has)}" if has else "")
+
+
+def _is_had(words: str) -> bool:
+    """Whether some words of a style name something that a picture has: several words whose last one does not only describe, or things."""
+    *before, last = words.casefold().split()
+    one = lx.singular(last)
+    return (
+        lx.word(last).pos.get("a", 0) <= 0.5 * lx.word(last).total
+        if before
+        else one != last and lx.word(one).pos.get("n", 0) > 0
+    )
