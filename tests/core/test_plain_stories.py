@@ -5,6 +5,7 @@ import pytest
 from juxtaform.core.text.breakdown import breakdown
 from juxtaform.core.text.candidates import discovered
 from juxtaform.core.text.languages import FRENCH
+from juxtaform.core.text.names import Named
 from juxtaform.core.text.plain.asides import parted
 from juxtaform.formats import fountain, prose
 
@@ -138,3 +139,11 @@ def test_headings_tell_place_and_time(heading, place, time):
 def test_speeches_that_one_pair_of_marks_holds_are_all_heard():
     text = "Ninon regarda le phoque, et Guy ne dit rien.\n\n« Est-ce qu'il mord ? demanda Ninon.\n\n— Seulement les facteurs », répondit Guy."
     assert lines(text) == [("Ninon", "Est-ce qu'il mord ?"), ("Guy", "Seulement les facteurs")]
+
+
+def test_who_is_a_thread_already_is_nobody_new_and_is_meant_by_pronouns_too():
+    known = [Named("o", "Tante Odile", ("Odile",)), Named("b", "Basile")]
+    assert discovered(prose.read(FRENCH_TEXT), known) == []
+    told = breakdown(prose.read(FRENCH_TEXT), known)
+    assert {c for scene in told for s in scene.shots for c in s.cast} == {"o", "b"}
+    assert [line.speaker for scene in told for s in scene.shots for line in s.lines] == ["b", "b", "o"]

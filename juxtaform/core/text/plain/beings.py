@@ -9,7 +9,7 @@ from dataclasses import dataclass, field
 
 from juxtaform.core.text.english.tagging import SAID
 from juxtaform.core.text.languages import Language, Sex
-from juxtaform.core.text.names import NEW, Named, titled
+from juxtaform.core.text.names import NEW, Named, name_words, titled
 from juxtaform.core.text.plain.words import Tag, Word, noun_at, runs_of_names, saying_at
 
 _MOSTLY = 0.7
@@ -59,7 +59,7 @@ class Beings:
     def __init__(self, language: Language, known: Sequence[Named] = ()) -> None:
         self.language = language
         self.grammar = language.grammar
-        self.known = {w.lower() for t in known for w in (t.name, *t.aliases)}
+        self.known = {w.lower() for t in known for w in (t.name, *t.aliases, *name_words([t.name]))}
         self.names: defaultdict[str, _Name] = defaultdict(_Name)
         self.nouns: defaultdict[str, _Noun] = defaultdict(_Noun)
         self.written: Counter[str] = Counter()
@@ -273,6 +273,11 @@ class Beings:
         return made + [
             b for noun, told in self.nouns.items() if noun not in taken and (b := self._unnamed(noun, told)) is not None
         ]
+
+    def sex_of(self, known: Named) -> Sex:
+        """By which pronoun somebody is meant who is a thread already, as their titles and articles tell."""
+        told = self.names.get(self._core(known.name.split()))
+        return _likeliest(told.sexes) if told else ""
 
     def _joined(self) -> dict[str, _Name]:
         """Names, with those that are a part of one longer name counted to it."""

@@ -46,14 +46,14 @@ class PlainStory:
             beings.read(words)
         made = beings.found()
         self.found = [*(b.named for b in made), *self._places(known)]
-        self._sexes = {b.named.id: b.sex for b in made}
+        self._sexes = {b.named.id: b.sex for b in made} | {t.id: beings.sex_of(t) for t in known}
         self._reader = Reader([*known, *self.found])
         self._kinds = {t.id: t.kind for t in (*known, *self.found)}
         self.counts = Counter(m.id for m in self._mentions(0, len(self.told)))
         self._with_nouns = {b.named.id for b in made if b.nouns}
         self._recent: list[str] = []
         self._last: Piece | None = None
-        self._learn_sexes()
+        self._learn_sexes(known)
 
     def _part_asides(self) -> None:
         assert self.language.grammar is not None
@@ -285,7 +285,7 @@ class PlainStory:
             return spoke
         return next((x for x in self._recent if x != spoke and x not in addressed), "")
 
-    def _learn_sexes(self) -> None:
+    def _learn_sexes(self, known: Sequence[Named]) -> None:
         """Who is meant by which pronoun, of those of whom no title or article tells it: what most pronouns say behind their names."""
         grammar = self.language.grammar
         if grammar is None:
@@ -307,6 +307,6 @@ class PlainStory:
             (most, n), *others = said.most_common(2)
             if not others or n > others[0][1]:
                 self._sexes[who] = cast(Sex, most)
-        for t in self.found:
+        for t in (*known, *self.found):
             if not self._sexes.get(t.id) and t.kind == "character":
                 self._sexes[t.id] = next((sex for end, sex in self.language.endings if t.name.endswith(end)), "")
