@@ -76,7 +76,7 @@ def test_a_text_in_another_language_says_how_it_is_read(page, project):
     )
     page.see("German · speech in „ “")
     page.until(lambda: page.all("[data-candidate=Merle]") and page.all("[data-candidate=Pauli]"), "names")
-    page.see("at the pace of English")
+    page.see("at English pace")
     page.one("[data-length]").click()
     page.one("[data-take-language]").click()
     page.until(lambda: not page.all("[data-pace-unlike]"), "the pace of German")

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Bead, Scene, Shot, Thread } from '../api/client';
 import { columnAt, columnCentres, rowAt, SCENE_PX, SHOT_PX, tops } from '../views/sheet/geometry';
-import { lanes } from '../views/story/brackets';
+import { lanes, numbersAt } from '../views/story/brackets';
 import { columnOrder, duration, inOrder, ranges, runs, sheetRows } from './order';
 import { merged } from './rows.svelte';
 
@@ -74,5 +74,10 @@ describe("the Sheet's geometry", () => {
 describe('brackets along the text', () => {
   it('sets brackets on the same lines side by side', () => {
     expect(lanes([{ top: 0, bottom: 60 }, { top: 30, bottom: 90 }, { top: 60, bottom: 99 }])).toEqual([0, 1, 0]);
+  });
+
+  it('sets a number where no bracket of the next lane runs through it', () => {
+    expect(numbersAt([{ top: 0, bottom: 60 }, { top: 30, bottom: 90 }, { top: 60, bottom: 160 }], [0, 1, 0])).toEqual([15, 60, 125]);
+    expect(numbersAt([{ top: 0, bottom: 40 }, { top: 4, bottom: 36 }], [0, 1])).toEqual([20, 20]);
   });
 });

@@ -41,7 +41,7 @@
       {#if share > 1}<span class="absolute inset-y-0 right-0 bg-red" style="width:{(1 - 1 / share) * 100}%"></span>{/if}
     </span>
     <span class="whitespace-nowrap {share > 1.005 ? 'text-red' : ''}">{told(total)}{target ? ` of ${told(target)}` : ''}</span>
-    {#if unlike}<span class="label truncate" data-pace-unlike>at the pace of {row?.language}</span>{/if}
+    {#if unlike}<span class="label whitespace-nowrap" data-pace-unlike>at {row?.language} pace</span>{/if}
   </Popover.Trigger>
   <Popover.Portal>
     <Popover.Content role="dialog" aria-label="Length and pace" class="pop w-[400px] p-4" side="top" align="start" sideOffset={8}>

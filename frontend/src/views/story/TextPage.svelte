@@ -3,7 +3,7 @@
   import { onDestroy, onMount, untrack } from 'svelte';
   import { api } from '../../api/client';
   import { useProject } from '../../lib/project-context';
-  import { lanes } from './brackets';
+  import { lanes, numbersAt } from './brackets';
   import type { StoryState } from './story-state.svelte';
   import { marked, replaceText, setMarked, textPage, wordEdge } from './text-page';
 
@@ -13,6 +13,8 @@
     top: number;
     bottom: number;
     lane: number;
+    /** Where its number stands, from its top. */
+    at: number;
     proposed: boolean;
   }
 
@@ -102,9 +104,10 @@
       top: edge(s.from, 1, v.lineBlockAt(from).top)[0]!, bottom: edge(s.to, -1, v.lineBlockAt(Math.min(to, v.state.doc.length)).bottom)[1]!,
     }));
     const lane = lanes(found);
+    const at = numbersAt(found, lane);
     const shift = zero - scroll;
     return {
-      brackets: found.map((b, i) => ({ ...b, top: b.top + shift, bottom: b.bottom + shift, lane: lane[i]! })),
+      brackets: found.map((b, i) => ({ ...b, top: b.top + shift, bottom: b.bottom + shift, lane: lane[i]!, at: at[i]! - b.top })),
       labels: gaps.filter((g) => g.from >= from && g.from <= to).map((g) => ({ top: edge(g.from, 1, 0)[0]! + shift, words: g.twice ? 'in two' : 'in no shot' })),
     };
   }
@@ -166,7 +169,7 @@
       <div class="pointer-events-auto absolute" style="left:{76 - b.lane * 22}px;top:{b.top + 3}px;height:{Math.max(12, b.bottom - b.top - 6)}px;width:34px" data-bracket={b.number}>
         <button class="absolute inset-0" onclick={() => (project.currentId = b.id)} aria-label="Shot {b.number}" tabindex="-1">
           <span class="absolute inset-y-0 right-0 w-[11px] border-y-2 border-l-2 {on ? '!border-y-[3px] !border-l-[3px] border-pencil' : 'border-ink'} {b.proposed ? 'border-dashed !border-pencil' : ''}"></span>
-          <span class="absolute top-1/2 right-[19px] -translate-y-1/2 font-book text-[15px] {on ? 'font-bold text-pencil' : b.proposed ? 'text-pencil' : ''}">{b.number}</span>
+          <span style="top:{b.at - 3}px" class="absolute right-[19px] -translate-y-1/2 font-book text-[15px] {on ? 'font-bold text-pencil' : b.proposed ? 'text-pencil' : ''}">{b.number}</span>
         </button>
         {#each ['start', 'end'] as const as end (end)}
           <!-- svelte-ignore a11y_no_static_element_interactions -->
