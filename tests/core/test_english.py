@@ -489,3 +489,25 @@ def test_a_name_has_its_article_where_the_text_gives_it_one():
 def test_an_alias_of_a_thread_is_who_has_it_whatever_stands_beside():
     fenn = Named("f", "Old Fenn", ("Skipper",), "character")
     assert "Skipper Joe" not in cast("Skipper Joe mended a net. Skipper Joe sang. He sat down.", known=(fenn,))
+
+
+def test_people_whom_a_sentence_speaks_of_are_meant_by_they():
+    found = [
+        s.cast
+        for scene in breakdown(
+            prose.read(
+                "Ida met Ottla at the fair. At noon there were people all down the street. They pushed and shouted. Ida ate a bun. Ottla watched. Ida and Ottla went home."
+            ),
+            wanted=6,
+        )
+        for s in scene.shots
+    ]
+    assert found[2] == ()
+    assert set(found[-1]) == {"new:Ida", "new:Ottla"}
+
+
+def test_a_picture_of_nobody_shows_what_its_richest_sentence_names_and_several_speak():
+    text = "Bea opened the door. Inside there was no floor. There was a sea, green and wild, and on it a ship as long as a bus. “Come in!” cried the ants. “Sit down!” cried the ants."
+    shown = [s.shows for scene in breakdown(prose.read(text), wanted=3) for s in scene.shots]
+    assert any(s.startswith("There was a sea") for s in shown)
+    assert "The ants speak." in shown

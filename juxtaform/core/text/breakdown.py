@@ -224,8 +224,9 @@ def _shot(
     english = text if language.name == "English" else ""
     cast = tuple(dict.fromkeys(name for p in group for name in p.people))
     place = _place_of(group)
+    nobody = sorted(group, key=lambda p: -len(p.nouns)) if len(group) > 1 else group
     shown_piece = max(
-        [p for p in group if p.people and not p.speech] or [p for p in group if p.people][:1] or group[:1],
+        [p for p in group if p.people and not p.speech] or [p for p in group if p.people][:1] or nobody[:1],
         key=_named_in,
     )
     return ProposedShot(
@@ -279,7 +280,9 @@ def shown(
     if lines and (len(outside.split()) < 4 or text == lines[0].words):
         speaker = by_id.get(lines[0].speaker)
         who = _capital(names[speaker.id]) if speaker else language.somebody
-        return language.speaks.format(who) if who else _capital(text)
+        several = speaker is not None and not speaker.name[:1].isupper() and lx.singular(speaker.name) != speaker.name
+        says = language.speak if several and language.speak else language.speaks
+        return says.format(who) if who else _capital(text)
     pronoun = next(
         (
             m

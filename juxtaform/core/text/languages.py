@@ -102,6 +102,8 @@ class Language:
     impersonal: str = r"(?!)"
     """A pronoun that means nobody, and what comes behind it."""
     speaks: str = "{} speaks."
+    speak: str = ""
+    """The same of several, where the name tells that they are."""
     somebody: str = "Somebody"
     nouns_have_capitals: bool = False
     says_inside_speech: bool = False
@@ -123,7 +125,7 @@ class Language:
         return next((name for pattern, name in rows if re.search(rf"\b(?:{pattern})\b", words, re.IGNORECASE)), "")
 
 
-ENGLISH = Language("English", _lists("english").words("common"))
+ENGLISH = Language("English", _lists("english").words("common"), speak="{} speak.")
 GERMAN = Language(
     "German",
     _lists("german").words("common"),

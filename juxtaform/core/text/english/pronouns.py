@@ -30,13 +30,14 @@ _NO_OBJECT = frozenset("his its their".split())
 @dataclass
 class Spoken:
     """What a sentence spoke of, as the pronouns of the next ones need it: its people, those who act first, but who is only one of a group that it names last;
-    those of them who do something together, and those who are named alone; whether its subject is a thing, or several things."""
+    those of them who do something together, and those who are named alone; whether its subject is a thing, or several things, or people who are nobody of the cast."""
 
     people: list[Being] = field(default_factory=list)
     together: list[Being] = field(default_factory=list)
     alone: list[Being] = field(default_factory=list)
     thing: bool = False
     things: bool = False
+    crowd: bool = False
 
 
 @dataclass
@@ -79,6 +80,7 @@ class Memory:
             doing += [b for b in alive if b not in doing]
             if len(doing) > 1:
                 self.now.together = doing
+        self.now.crowd = self.now.crowd or (not beings and _is_crowd(p))
         if is_thing(p):
             self.now.thing = self.now.thing or not p.several
             self.now.things = self.now.things or p.several
@@ -104,6 +106,19 @@ def is_thing(p: Phrase) -> bool:
     """Whether a phrase is what a sentence speaks of, and no living being: `an apple lay on the altar`."""
     thing = not p.name and not p.pronoun and lx.meaning(p.head).kinds and lx.living(p.head) < 0.2
     return bool(thing) and p.role == "subject"
+
+
+def _is_crowd(p: Phrase) -> bool:
+    """Whether a phrase is people whom a sentence speaks of: `there were people all down the street`."""
+    several = p.several or lx.meaning(p.head).share("G") > 0.6
+    return (
+        several
+        and not p.name
+        and not p.pronoun
+        and p.role == "subject"
+        and not p.unreal
+        and lx.living(lx.singular(p.head)) > 0.4
+    )
 
 
 def _by_oneself(p: Phrase) -> bool:
@@ -268,6 +283,8 @@ class Pronouns:
                 return several[0].members or [several[0]]
             if len(people) > 1:
                 return people
+            if spoken.crowd and not people and p.role == "subject":
+                return []
             if back < 2 and spoken.things and not of_the_living and p.role == "subject":
                 return []
         if len(memory.team) > 1 and not any(b in barred for b in memory.team):
