@@ -1790,6 +1790,7 @@ class Reading(TypedDict):
     speech: str
     sure_from: float
     panels: int
+    pages: int
 
 
 class ReferenceEdit(TypedDict):

@@ -8,16 +8,16 @@ from dataclasses import replace
 
 from juxtaform.core.text.manuscript import Passage, PassageKind, lines_of, may_be_title
 
-_NUMBER = r"(?:\d{1,4}[a-z]?|one|two|three|four|five|six|seven|eight|nine|ten|eleven|twelve|\w+teen|\w+ty(?:-\w+)?)\b"
-_MARKS = r"(?:\*\*|__|#{1,6})?[ \t]*"
-_PAGED = rf"(?:page|seite|planche|página)[ \t]+{_NUMBER}"
+NUMBER = r"(?:\d{1,4}[a-z]?|one|two|three|four|five|six|seven|eight|nine|ten|eleven|twelve|\w+teen|\w+ty(?:-\w+)?)\b"
+MARKS = r"(?:\*\*|__|#{1,6})?[ \t]*"
+_PAGED = rf"(?:page|seite|planche|página)[ \t]+{NUMBER}"
 _PANEL = re.compile(
-    rf"^[ \t]*{_MARKS}(?:(?P<page>{_PAGED})[ \t]*[,.:;/–—-]?[ \t]*)?"
-    rf"(?:(?P<sure>panel|vignette|viñeta)|frame|bild|case)[ \t]+{_NUMBER}{_MARKS}[.:)–—-]*[ \t]*{_MARKS}",
+    rf"^[ \t]*{MARKS}(?:(?P<page>{_PAGED})[ \t]*[,.:;/–—-]?[ \t]*)?"
+    rf"(?:(?P<sure>panel|vignette|viñeta)|frame|bild|case)[ \t]+{NUMBER}{MARKS}[.:)–—-]*[ \t]*{MARKS}",
     re.IGNORECASE,
 )
 """`Panel 1.`, `**PANEL ONE** –`, `Page 2, panel 3:`."""
-_PAGE = re.compile(rf"^[ \t]*{_MARKS}{_PAGED}.{{0,60}}$", re.IGNORECASE)
+_PAGE = re.compile(rf"^[ \t]*{MARKS}{_PAGED}.{{0,60}}$", re.IGNORECASE)
 _LINE = re.compile(
     r"^[ \t]*(?:\d{1,2}[.)]?[ \t]+)?(?P<name>[A-ZÀ-Þ][A-ZÀ-Þ0-9 .'’\-]{0,39}?)[ \t]*(?P<how>\([^)\n]{1,60}\))?[ \t]*[:：][ \t]*(?P<words>.*)$"
 )

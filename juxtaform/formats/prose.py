@@ -1,4 +1,4 @@
-"""Plain text and Markdown (CommonMark's headings, rules, quotes, emphasis and comments) as passages; a comic script among it is read by its panels."""
+"""Plain text and Markdown (CommonMark's headings, rules, quotes, emphasis and comments) as passages; a comic script among it is read by its panels, a picture book's by its pages."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ from juxtaform.core.text.manuscript import (
     lines_of,
     may_be_title,
 )
-from juxtaform.formats import comic
+from juxtaform.formats import comic, paged
 
 _ATX = re.compile(r"^ {0,3}(#{1,6})(?:[ \t]+|(?=[^#\s])|$)(.*?)[ \t]*#*[ \t]*$")
 _SETEXT = re.compile(r"^ {0,3}(=+|-+)[ \t]*$")
@@ -45,9 +45,10 @@ def read(text: str) -> Manuscript:
     if (left := masked.find("<!--")) >= 0:
         troubles.append(Trouble(line_number(text, left), "A comment is opened with <!-- and never closed with -->."))
     notes = [Passage("note", m.start(), m.end(), m.group()[4:-3].strip()) for m in _COMMENT.finditer(text)]
-    blocks, panels = comic.read(masked) if comic.is_comic(masked) else (_blocks(masked), ())
+    parted_by = comic if comic.is_comic(masked) else paged if paged.is_paged(masked) else None
+    blocks, panels = parted_by.read(masked) if parted_by else (_blocks(masked), ())
     passages = sorted([*blocks, *notes], key=lambda p: p.start)
-    return Manuscript(text, tuple(_titled(passages)), tuple(troubles), panels=panels)
+    return Manuscript(text, tuple(_titled(passages)), tuple(troubles), panels=panels, by_pages=parted_by is paged)
 
 
 def spoken_plainly(words: str) -> str:

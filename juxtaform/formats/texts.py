@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from typing import Any, Literal
 
 from juxtaform.core.text.manuscript import Manuscript
-from juxtaform.formats import fountain, prose
+from juxtaform.formats import comic, fountain, paged, prose
 from juxtaform.limits import MOST_TEXT_BYTES
 
 Syntax = Literal["prose", "fountain"]
@@ -92,6 +92,8 @@ def syntax_of(text: str, name: str = "") -> Syntax:
     if lower.endswith((".fountain", ".spmd")):
         return "fountain"
     if lower.endswith((".md", ".markdown")):
+        return "prose"
+    if comic.is_comic(text) or paged.is_paged(text):
         return "prose"
     return "fountain" if fountain.looks_like_fountain(text) else "prose"
 

@@ -54,6 +54,8 @@ class Reading:
     """The confidence from which a proposal is accepted together with all others."""
     panels: int
     """How many panels a comic script numbers; 0 in any other text."""
+    pages: int
+    """How many pages or spreads the manuscript of a picture book numbers; 0 in any other text."""
 
 
 @dataclass(frozen=True)
@@ -86,7 +88,8 @@ def reading(ws: Workspace, project_id: str) -> Reading:
         story.language.name if story else "",
         manuscript.habit.words,
         SURE,
-        len(manuscript.panels),
+        0 if manuscript.by_pages else len(manuscript.panels),
+        len(manuscript.panels) if manuscript.by_pages else 0,
     )
 
 

@@ -511,3 +511,20 @@ def test_a_picture_of_nobody_shows_what_its_richest_sentence_names_and_several_s
     shown = [s.shows for scene in breakdown(prose.read(text), wanted=3) for s in scene.shots]
     assert any(s.startswith("There was a sea") for s in shown)
     assert "The ants speak." in shown
+
+
+@pytest.mark.parametrize(
+    ("text", "names"),
+    [
+        ("Mr Fox came in. Mrs Fox sat down. Mr Fox sneezed. Mrs Fox laughed.", {"Mr Fox", "Mrs Fox"}),
+        (
+            "Mama Bear sang. Papa Bear snored. Baby Bear ran. Mama Bear sat. Papa Bear ate. Baby Bear cried.",
+            {"Mama Bear", "Papa Bear", "Baby Bear"},
+        ),
+        ("Little Owl flew. Big Owl slept. Little Owl called. Big Owl woke.", {"Little Owl", "Big Owl"}),
+        ("Old Fenn sat down. Fenn sneezed. Poor Fenn had a cold.", {"Old Fenn"}),
+        ("Mr Weber came in. Dr Weber sat down. Weber sneezed.", {"Mr Weber"}),
+    ],
+)
+def test_names_with_a_word_in_common_are_of_two_where_what_stands_before_it_tells_them_apart(text, names):
+    assert {c.name for c in discovered(prose.read(text)) if c.kind == "character" and c.sure} == names

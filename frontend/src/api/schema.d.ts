@@ -7551,6 +7551,8 @@ export interface components {
             sure_from: number;
             /** Panels */
             panels: number;
+            /** Pages */
+            pages: number;
         };
         /** ReferenceEdit */
         ReferenceEdit: {

@@ -4,15 +4,15 @@ from __future__ import annotations
 
 import re
 from bisect import bisect_left, bisect_right
-from collections.abc import Container, Iterable, Mapping, Sequence
+from collections.abc import Callable, Container, Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from statistics import median
 
 from juxtaform.core.text.candidates import Candidate, story_of
 from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.languages import ENGLISH, Language
-from juxtaform.core.text.manuscript import Manuscript
-from juxtaform.core.text.moments import A_PANEL, Moment, moments, panelled
+from juxtaform.core.text.manuscript import Manuscript, Passage
+from juxtaform.core.text.moments import A_PAGE, A_PANEL, Moment, moments, panelled
 from juxtaform.core.text.names import Mention, Named, Reader
 from juxtaform.core.text.piece import Line, Piece
 from juxtaform.core.text.speech import without_speech
@@ -125,7 +125,9 @@ def breakdown(
     voicing = Voicing(manuscript)
     scenes = []
     parts = list(manuscript.scenes())
+    notes = [p for p in manuscript.passages if p.kind == "art"]
     read = [story.pieces(i) for i in range(len(parts))]
+    art = {p.start for pieces in read for p in pieces if notes and _within(p, notes)}
     total = sum(p.words for pieces in read for p in pieces)
     usual = BOOK_WORDS if medium == "book" else (pace or Pace()).words_per_minute / 60 * SHOT_S
     usual = own_measure(manuscript, usual)
@@ -137,7 +139,7 @@ def breakdown(
         start = heading.start if heading else (passages[0].start if passages else 0)
         end = max([p.end for p in passages], default=heading.end if heading else start)
         if bisect_left(manuscript.panels, end) > bisect_left(manuscript.panels, start):
-            parted = panelled(pieces, manuscript.panels)
+            parted = panelled(pieces, manuscript.panels, A_PAGE if manuscript.by_pages else A_PANEL)
         else:
             parted = moments(pieces, usual, None if wanted is None else max(1, round(wanted * share)))
         shots = []
@@ -153,6 +155,7 @@ def breakdown(
                 voices=heard,
                 names=names,
                 language=story.language,
+                art=art,
             )
             shot = replace(shot, time=story.time(" ".join(p.text for p in group)) or time)
             shots.append(
@@ -194,6 +197,12 @@ def own_measure(manuscript: Manuscript, usual: float) -> float:
     return min(usual, max(LEAST_WORDS, median(told))) if len(told) >= SEVERAL else usual
 
 
+def _within(piece: Piece, passages: Sequence[Passage]) -> bool:
+    """Whether a piece is a part of one of some passages, in order."""
+    i = bisect_right(passages, piece.start, key=lambda p: p.start)
+    return i > 0 and piece.start < passages[i - 1].end
+
+
 def _of(ids: Sequence[str], kept: Container[str]) -> tuple[str, ...]:
     return tuple(i for i in ids if i in kept)
 
@@ -218,8 +227,9 @@ def _shot(
     voices: Voices,
     names: Mapping[str, str],
     language: Language,
+    art: Container[int],
 ) -> ProposedShot:
-    told = [p for p in group if not p.speech] if moment.why == A_PANEL else []
+    told = [p for p in group if p.start in art] or ([p for p in group if not p.speech] if moment.why == A_PANEL else [])
     text = " ".join(" ".join(p.text.split()) for p in told or group)
     english = text if language.name == "English" else ""
     cast = tuple(dict.fromkeys(name for p in group for name in p.people))
@@ -229,14 +239,20 @@ def _shot(
         [p for p in group if p.people and not p.speech] or [p for p in group if p.people][:1] or nobody[:1],
         key=_named_in,
     )
+
+    def sentence(p: Piece) -> str:
+        return shown(p.text, p.start, p.mentions, p.lines, by_id, names, language)
+
+    if told and moment.why == A_PAGE:
+        shows = _noted(told, sentence, by_id)
+        if cast and not any(p.people for p in told):
+            shows = f"{sentence(shown_piece)} {shows}"
+    else:
+        shows = described(told, by_id) if told else sentence(shown_piece)
     return ProposedShot(
         group[0].start,
         group[-1].end,
-        described(told, by_id)
-        if told
-        else shown(
-            shown_piece.text, shown_piece.start, shown_piece.mentions, shown_piece.lines, by_id, names, language
-        ),
+        shows,
         cast,
         (place,) if place else (),
         (told and next((size for pattern, size in _FRAMED if pattern.search(told[0].text)), ""))
@@ -338,6 +354,13 @@ def described(told: Sequence[Piece], by_id: dict[str, Named]) -> str:
     names = {m.id for p in told for m in p.mentions}
     words = _plainly(" ".join(" ".join(p.text.split()) for p in told), (by_id[i] for i in names))
     return words if len(words) <= PANEL_MOST else words[: PANEL_MOST - 3].rsplit(" ", 1)[0] + " …"
+
+
+def _noted(told: Sequence[Piece], sentence: Callable[[Piece], str], by_id: dict[str, Named]) -> str:
+    """What a note says is to be seen, its first pronoun replaced by the name."""
+    first, *others = told
+    words = f"{sentence(first)} {described(others, by_id)}".strip()
+    return words if words[-1:] in ".!?…" else f"{words}."
 
 
 def _plainly(words: str, named: Iterable[Named]) -> str:

@@ -25,6 +25,7 @@ PassageKind = Literal[
     "lyric",
     "transition",
     "centred",
+    "art",
     "synopsis",
     "note",
     "boneyard",
@@ -34,6 +35,8 @@ TITLE_WORDS = 12
 _ENDS = re.compile(r"""[.!?…:;,。！？]["'”’»)\]]*$""")
 PICTURED: frozenset[PassageKind] = frozenset({"action", "dialogue", "lyric", "centred"})
 """The passages that pictures cover; the others speak about the story."""
+READ: frozenset[PassageKind] = PICTURED | {"art"}
+"""The passages that tell what is to be seen: `art` is a note of it, whose words nobody reads."""
 
 
 @dataclass(frozen=True)
@@ -62,13 +65,15 @@ class Trouble:
 
 @dataclass(frozen=True)
 class Manuscript:
-    """A text with its passages in order, and what is broken in it. `panels` are where it says itself that a picture begins, as a comic script does."""
+    """A text with its passages in order, and what is broken in it. `panels` are where it says itself that a picture begins, as a comic script does,
+    and a picture book's `by_pages`."""
 
     text: str
     passages: tuple[Passage, ...]
     troubles: tuple[Trouble, ...] = ()
     title_page: tuple[tuple[str, str], ...] = ()
     panels: tuple[int, ...] = ()
+    by_pages: bool = False
 
     @cached_property
     def habit(self) -> Habit:
@@ -93,12 +98,12 @@ class Manuscript:
         passages: list[Passage] = []
         for passage in self.passages:
             if passage.kind == "scene":
-                if heading or any(p.kind in PICTURED for p in passages):
+                if heading or any(p.kind in READ for p in passages):
                     yield heading, passages
                 heading, passages = passage, []
             else:
                 passages.append(passage)
-        if heading or any(p.kind in PICTURED for p in passages):
+        if heading or any(p.kind in READ for p in passages):
             yield heading, passages
 
 

@@ -50,8 +50,8 @@ WHY = {
     "a reply's paragraph": "an answer",
 }
 """What signs say to whoever asks why a picture begins; the others say nothing."""
-A_PANEL = "a panel"
-"""Why a picture begins where a comic script says so."""
+A_PANEL, A_PAGE = "a panel", "a page"
+"""Why a picture begins where a comic script, or the manuscript of a picture book, says so."""
 SURE = 0.6
 """From this confidence on a moment is taken with all others; below it somebody looks first."""
 SPREAD = 0.5
@@ -188,11 +188,11 @@ def best_parting(odds: Sequence[float], cost: Callable[[int, int], float]) -> li
     return starts[::-1]
 
 
-def panelled(pieces: Sequence[Piece], panels: Sequence[int]) -> list[Moment]:
+def panelled(pieces: Sequence[Piece], panels: Sequence[int], why: str = A_PANEL) -> list[Moment]:
     """A scene's pieces as the panels part them, which begin at `panels` (characters of the text, rising)."""
     found: list[Moment] = []
     for _, group in groupby(pieces, key=lambda p: bisect_right(panels, p.start)):
-        found.append(Moment(tuple(group), A_PANEL, 1.0))
+        found.append(Moment(tuple(group), why, 1.0))
     return found
 
 

@@ -66,7 +66,7 @@ function decorations(view: EditorView): DecorationSet {
           at = line.to + 1;
         }
       } else if (p.kind === 'character' || p.kind === 'parenthetical' || p.kind === 'transition') put(p, CUE, 1);
-      else if (['note', 'boneyard', 'synopsis', 'page_break', 'title'].includes(p.kind)) put(p, ASIDE, 1);
+      else if (['note', 'art', 'boneyard', 'synopsis', 'page_break', 'title'].includes(p.kind)) put(p, ASIDE, 1);
     }
     for (let at = from; at <= to; ) {
       const line = view.state.doc.lineAt(at);

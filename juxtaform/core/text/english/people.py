@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
+from collections.abc import Container
 
 from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.english.evidence import Evidence, Seen
@@ -21,6 +22,9 @@ _YOUNG_KIN = {
 }
 """Whom `the boy` and `the girl` mean where nobody brought them in: a brother who was named."""
 _UNSEEN = Seen()
+_LIVING_NOUN = 0.5
+"""From here on a name ends with what somebody is: `Mama Bear`."""
+_FELT = lx.GRAMMAR.words("felt")
 
 
 class People:
@@ -53,19 +57,32 @@ class People:
         clusters: list[list[str]] = []
         for name in sorted(forms, key=lambda n: (-len(n.split()), forms[n].first)):
             core = _core(name)
-            home = [c for c in clusters if core and core & _core(c[0]) and (core <= _core(c[0]) or _core(c[0]) <= core)]
+            home = [
+                c
+                for c in clusters
+                if core
+                and core & _core(c[0])
+                and (core <= _core(c[0]) or _core(c[0]) <= core)
+                and not any(_told_apart(name, n) for n in c)
+            ]
             if len(home) == 1 or (home and len(core) == 1):
                 home[0].append(name)
             else:
                 clusters.append([name])
+        of_several = {t for t, n in Counter(t for c in clusters for t in set().union(*map(_core, c))).items() if n > 1}
         for cluster in clusters:
-            self._name_person(cluster, forms)
+            self._name_person(cluster, forms, of_several)
 
-    def _name_person(self, cluster: list[str], forms: dict[str, Seen]) -> None:
+    def _name_person(self, cluster: list[str], forms: dict[str, Seen], of_several: Container[str]) -> None:
         core = set().union(*(_core(n) for n in cluster))
         known = next((self.cast.by_name[n.casefold()] for n in cluster if n.casefold() in self.cast.by_name), None)
         if known is None:
-            near = (b for token in core for b in self.cast.by_token.get(token, []))
+            near = (
+                b
+                for token in core
+                for b in self.cast.by_token.get(token, [])
+                if b.known or len(b.name.split()) == 1 or not any(_told_apart(n, b.name) for n in cluster)
+            )
             known = next((b for b in near if any(_can_be(n, b) for n in cluster)), None)
         seen = [forms[n] for n in cluster]
         count, acts = sum(s.count for s in seen), sum(s.acts + s.speaks + s.called_to for s in seen)
@@ -123,7 +140,7 @@ class People:
         for name in sorted(cluster, key=lambda n: -len(n)):
             self.cast.call(being, name)
         for token in core:
-            if len(longest.split()) > 1 and all(token in _core(n) for n in cluster[:1]):
+            if len(longest.split()) > 1 and token not in of_several and all(token in _core(n) for n in cluster[:1]):
                 self.cast.call(being, next(w for w in longest.split() if w.casefold().strip(".") == token))
         for head, _ in heads.items():
             self._tie(being, head)
@@ -364,6 +381,28 @@ def _can_be(name: str, being: Being) -> bool:
     core, own = _core(name), _core(being.name)
     others = (_core(w) for w in being.called if not _core(w) < own)
     return any(core <= known or known <= core for known in (own, *others))
+
+
+def _told_apart(one: str, other: str) -> bool:
+    """Whether two names with a word in common are those of two: `Mr Fox` and `Mrs Fox`, `Mama Bear` and `Papa Bear`, `Little Owl` and `Big Owl`; not `Fenn` and `Old Fenn`."""
+    *mine, last = one.casefold().replace(".", "").split()
+    *theirs, end = other.casefold().replace(".", "").split()
+    if last != end or not mine or not theirs or set(mine) <= set(theirs) or set(theirs) <= set(mine):
+        return False
+    a, b = mine[0], theirs[0]
+    kin, same = lx.KIN.get(a), lx.KIN.get(b)
+    look, alike = lx.look(a), lx.look(b)
+    if {_side_of(a), _side_of(b)} == {"f", "m"} or (kin and same and kin != same):
+        return True
+    if look and alike and look[0] == alike[0]:
+        return look != alike
+    animals = lx.living(last) >= _LIVING_NOUN
+    return animals and not (kin and kin == same) and not {a, b} & _FELT
+
+
+def _side_of(title: str) -> str:
+    kin = lx.KIN.get(title, title)
+    return "f" if kin in lx.FEMALE else "m" if kin in lx.MALE else ""
 
 
 def _core(name: str) -> frozenset[str]:

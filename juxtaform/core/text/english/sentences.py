@@ -11,7 +11,7 @@ from functools import lru_cache
 from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.english.clauses import Sentence, parsed
 from juxtaform.core.text.english.tagging import SAID, TOKEN, Names, tagged
-from juxtaform.core.text.manuscript import Manuscript, Passage
+from juxtaform.core.text.manuscript import READ, Manuscript, Passage
 from juxtaform.core.text.names import Named
 from juxtaform.core.text.speech import habit_of, said
 
@@ -130,7 +130,7 @@ def names_of(manuscript: Manuscript, narrated: str, known: Sequence[Named] = ())
     begins: Counter[str] = Counter()
     text = manuscript.text
     for p in manuscript.passages:
-        if p.kind not in ("action", "centred", "dialogue", "lyric"):
+        if p.kind not in READ:
             continue
         for m in _CAPITALS.finditer(text, p.start, p.end):
             word = re.sub(r"['’]s$|['’]$", "", m.group())
@@ -178,7 +178,7 @@ def narrated(manuscript: Manuscript) -> tuple[str, dict[int, list[tuple[int, int
     out = [" "] * len(manuscript.text)
     speeches: dict[int, list[tuple[int, int]]] = {}
     for p in manuscript.passages:
-        if p.kind in ("action", "centred") or (p.kind in ("dialogue", "lyric") and not p.name):
+        if p.kind in ("action", "centred", "art") or (p.kind in ("dialogue", "lyric") and not p.name):
             out[p.start : p.end] = manuscript.text[p.start : p.end]
             spans = manuscript.said_in(p)
             speeches[p.start] = spans
@@ -268,7 +268,7 @@ def passages_read(
         if passage.kind in ("dialogue", "lyric") and passage.name:
             yield passage
             continue
-        if passage.kind not in ("action", "centred", "dialogue", "lyric"):
+        if passage.kind not in READ:
             continue
         first = True
         said = speeches.get(passage.start, [])

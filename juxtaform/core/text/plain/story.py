@@ -12,7 +12,7 @@ from typing import cast
 from juxtaform.core.text.english.sentences import narrated, spans
 from juxtaform.core.text.english.tagging import SAID
 from juxtaform.core.text.languages import Language, Sex
-from juxtaform.core.text.manuscript import PICTURED, Manuscript, Passage
+from juxtaform.core.text.manuscript import READ, Manuscript, Passage
 from juxtaform.core.text.names import NEW, Mention, Named, Reader, addressed_in, heading_place, titled
 from juxtaform.core.text.piece import Line, Piece
 from juxtaform.core.text.plain.asides import parted
@@ -36,7 +36,7 @@ class PlainStory:
         self._words = {
             p.start: words_of(self.told, p.start, p.end, language)
             for p in manuscript.passages
-            if p.kind in PICTURED and not p.name
+            if p.kind in READ and not p.name
         }
         beings = Beings(language, known)
         for p in manuscript.passages:
@@ -90,7 +90,7 @@ class PlainStory:
         for p in passages:
             if p.kind in ("dialogue", "lyric") and p.name:
                 found.append(self._cued(p, here))
-            elif p.kind in PICTURED:
+            elif p.kind in READ:
                 found += self._sentences(p, here)
         return [replace(x, new_place=bool(here)) if i == 0 else x for i, x in enumerate(found)]
 

@@ -1,0 +1,130 @@
+"""The manuscript of a picture book: the words of each page or spread below its number, and notes of what is to be seen, as authors hand them to illustrators."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+
+from juxtaform.core.text.manuscript import Passage, lines_of, may_be_title
+from juxtaform.formats.comic import MARKS, NUMBER
+
+_WORD = r"(?:double[ -]?page(?:[ -]spread)?|spread|pages?|pgs?|pp?|doppelseite|seiten?|planches?|doble página|páginas?|págs?)"
+_MARK = re.compile(
+    rf"^[ \t]*{MARKS}[\[(]?(?P<words>{_WORD}\b\.?[ \t]*(?P<number>{NUMBER})(?:[ \t]*(?:[-–—/&]|and|to|und|bis|et|à|y|a)[ \t]*{NUMBER})?)[\])]?"
+    rf"(?P<how>[ \t]*\([^)\n]*\))?[ \t]*{MARKS}(?:[:.)–—-]+[ \t]*{MARKS}|$)",
+    re.IGNORECASE,
+)
+"""`Spread 1`, `PAGES 4-5:`, `p. 6 –`, `**Page 2** (wordless)`."""
+_COUNT = re.compile(r"^[ \t]*(?P<number>\d{1,3})[.)][ \t]+(?=\S)")
+_ART = (
+    r"(?:art(?:ist)?(?:[ -]?note)?s?|illus?(?:tration)?(?:[ -]?(?:note|idea))?s?|illo|note to (?:the )?illustrator|picture|image|visual|"
+    r"bild(?:idee|notiz)?|zeichnung|dessin|image|ilustración|nota de (?:arte|ilustración))"
+)
+_LABEL = re.compile(
+    rf"^[ \t]*{MARKS}(?:(?P<art>{_ART})|(?:text|words|texte|texto))[ \t]*{MARKS}[:：][ \t]*{MARKS}", re.IGNORECASE
+)
+"""`Art: …`, `ILLUSTRATION NOTE: …`, and `Text: …`."""
+_WORDLESS = r"(?:no (?:text|words|copy)|wordless|without words|silent|(?:ohne|kein) text|sans texte|sin texto)"
+_NOTE = re.compile(
+    rf"\[(?P<square>[^\]]+)\]|\([ \t]*(?:{_ART}[ \t]*[:.–—-]|(?={_WORDLESS}\b))(?P<round>[^)]*)\)", re.IGNORECASE
+)
+"""What stands among the words of a page and is no part of them."""
+_BEFORE_NOTE = re.compile(
+    rf"^[ \t]*(?:{_ART}[ \t]*[:.–—-][ \t]*)?(?:{_WORDLESS}\b[.:;,–—-]*[ \t]*)?(?:(?:please[ \t]+)?show(?:ing)?[ \t]+|we[ \t]+see[ \t]+)?",
+    re.IGNORECASE,
+)
+LEAST_PAGES, LEAST_COUNTED = 3, 4
+
+
+def is_paged(text: str) -> bool:
+    """Whether a text is told page by page: three lines and more begin with a page or a spread, its number rising; or its paragraphs are counted from one.
+
+    >>> is_paged("Spread 1\\nA boat.\\n\\nSpread 2\\nA gull.\\n\\nSpread 3\\nNight."), is_paged("Page 4 was torn. Page 5 too.")
+    (True, False)
+    """
+    return bool(_pages(text))
+
+
+def _pages(text: str) -> list[tuple[int, re.Match[str]]]:
+    """The lines that begin a page, each with where it stands; none where the text is not told so."""
+    lines = list(lines_of(text))
+    marked = [(start, m) for start, _, line in lines if (m := _MARK.match(line))]
+    numbers = [int(m["number"]) for _, m in marked if m["number"].isdigit()]
+    if len(marked) >= LEAST_PAGES and numbers == sorted(set(numbers)):
+        return marked
+    counted = [
+        (start, m)
+        for i, (start, _, line) in enumerate(lines)
+        if (m := _COUNT.match(line)) and (i == 0 or not lines[i - 1][2].strip())
+    ]
+    in_order = [int(m["number"]) for _, m in counted] == list(range(1, len(counted) + 1))
+    return counted if len(counted) >= LEAST_COUNTED and in_order else []
+
+
+def read(text: str) -> tuple[list[Passage], tuple[int, ...]]:
+    """The passages of a paged manuscript, and where each page begins: its number is a section, a note of what is to be seen is art, and what stands above
+    the first page is the title or a note."""
+    pages = dict(_pages(text))
+    first = min(pages)
+    found: list[Passage] = []
+    block: list[tuple[int, int]] = []
+    art = False
+
+    def close() -> None:
+        if block and block[0][0] < first:
+            for begins, stops in block:
+                words = " ".join(text[begins:stops].split())
+                title = not found and may_be_title(words)
+                found.append(Passage("title" if title else "note", begins, stops, words, level=int(title)))
+        elif block:
+            found.extend(_told(text, block[0][0], block[-1][1], art=art))
+        block.clear()
+
+    for start, _, line in lines_of(text):
+        begins, stops = start + len(line) - len(line.lstrip()), start + len(line.rstrip())
+        if page := pages.get(start):
+            close()
+            art = False
+            begins = start + page.end()
+            named = page.groupdict().get("words")
+            how = (page.groupdict().get("how") or "").strip()
+            mark = start + (page.start("how") if how else page.end())
+            stands_alone = not line[page.end() :].strip()
+            found.append(Passage("section" if stands_alone else "note", start, mark, named or page["number"], level=2))
+            if how:
+                found += _told(text, start + page.start("how"), start + page.end("how"), art=False)
+        elif label := _LABEL.match(line):
+            close()
+            art, begins = bool(label["art"]), start + label.end()
+        elif begins >= stops:
+            close()
+            art = False
+        if begins < stops:
+            block.append((begins, stops))
+    close()
+    return found, tuple(pages)
+
+
+def _told(text: str, start: int, end: int, *, art: bool) -> Iterator[Passage]:
+    """The words of a page and the notes among them."""
+    at = start
+    for m in _NOTE.finditer(text, start, end) if not art else ():
+        yield from _words(text, at, m.start())
+        group = "square" if m["square"] is not None else "round"
+        yield from _note(text, m.start(group), m.end(group))
+        at = m.end()
+    yield from _note(text, at, end) if art else _words(text, at, end)
+
+
+def _words(text: str, start: int, end: int) -> Iterator[Passage]:
+    plain = text[start:end]
+    if re.search(r"\w", plain):
+        begins = start + len(plain) - len(plain.lstrip())
+        yield Passage("action", begins, start + len(plain.rstrip()), " ".join(plain.split()))
+
+
+def _note(text: str, start: int, end: int) -> Iterator[Passage]:
+    start += _BEFORE_NOTE.match(text[start:end]).end()  # type: ignore[union-attr]
+    plain = text[start:end]
+    if re.search(r"\w", plain):
+        yield Passage("art", start, start + len(plain.rstrip()), " ".join(plain.split()))
