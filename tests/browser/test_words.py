@@ -83,6 +83,23 @@ def test_a_text_in_another_language_says_how_it_is_read(page, project):
     assert page.trouble() == []
 
 
+def test_the_manuscript_of_a_picture_book_is_read_page_by_page(page, project, ws):
+    page.open(f"/p/{project}/story")
+    page.write_story(
+        "Spread 1\nWilma let her bucket into the well.\n\nSpread 2\n[Art note: Wilma in her nightgown.]\n\nSpread 3\n“Come up,” said Wilma."
+    )
+    page.see("told by 3 pages")
+    page.see("counted as a film")
+    page.one("[data-length]").click()
+    page.one("[data-take-book]").click()
+    page.until(lambda: rows(ws, project, "project")[0]["medium"] == "book", "a book")
+    page.keys(Keys.ESCAPE)
+    page.one("[data-propose]").click()
+    page.until(lambda: page.words_of("[data-accept-all]") == "Accept all 3", "a picture for each page")
+    assert [s["shows"] for s in rows(ws, project, "shot")][1] == "Wilma in her nightgown."
+    assert page.trouble() == []
+
+
 def test_a_brief_is_seen_as_it_is_sent_and_its_motion_beside_it(page, project, ws):
     plan_from(ws, project, "Ada waits on the quay for the boat that never comes.")
     shot = rows(ws, project, "shot")[0]["id"]

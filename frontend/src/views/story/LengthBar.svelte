@@ -18,6 +18,8 @@
   const balance = $derived(project.findings.lengths?.balance);
   /** The language of the text, where lengths are counted at the pace of another one. */
   const unlike = $derived(project.reading?.language && row && row.language !== project.reading.language ? project.reading.language : '');
+  /** Whether a text that is told by pages is counted as a film. */
+  const byPages = $derived(!!project.reading?.pages && !!row && !book);
   const told = (v: number) => (book ? `${v} ${v === 1 ? 'page' : 'pages'}` : duration(v));
 
   function setTarget(event: Event) {
@@ -41,7 +43,8 @@
       {#if share > 1}<span class="absolute inset-y-0 right-0 bg-red" style="width:{(1 - 1 / share) * 100}%"></span>{/if}
     </span>
     <span class="whitespace-nowrap {share > 1.005 ? 'text-red' : ''}">{told(total)}{target ? ` of ${told(target)}` : ''}</span>
-    {#if unlike}<span class="label whitespace-nowrap" data-pace-unlike>at {row?.language} pace</span>{/if}
+    {#if byPages}<span class="label whitespace-nowrap" data-by-pages>counted as a film</span>
+    {:else if unlike}<span class="label whitespace-nowrap" data-pace-unlike>at {row?.language} pace</span>{/if}
   </Popover.Trigger>
   <Popover.Portal>
     <Popover.Content role="dialog" aria-label="Length and pace" class="pop w-[400px] p-4" side="top" align="start" sideOffset={8}>
@@ -49,6 +52,9 @@
         <span class="label w-20">This is a</span>
         <Choice value={row?.medium ?? 'film'} options={[['film', 'film, in seconds'], ['book', 'book, in pages']]} label="What this is" onchoose={(medium) => project.editProject({ medium })} />
       </div>
+      {#if byPages}
+        <p class="mb-3 pl-[88px]">The text is told by pages. <button class="underline" onclick={() => project.editProject({ medium: 'book' })} data-take-book>Count it as a book</button></p>
+      {/if}
       <label class="mb-3 flex items-center gap-2">
         <span class="label w-20">Wanted</span>
         {#key book}<input class="field !w-32" name="target" value={target ? (book ? target : duration(target)) : ''} placeholder={book ? '32' : '2 min 15 s'} onchange={setTarget} onkeydown={(e) => e.key === 'Enter' && e.currentTarget.blur()} />{/key}
