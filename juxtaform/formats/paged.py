@@ -33,6 +33,13 @@ _BEFORE_NOTE = re.compile(
     rf"^[ \t]*(?:{_ART}[ \t]*[:.–—-][ \t]*)?(?:{_WORDLESS}\b[.:;,–—-]*[ \t]*)?(?:(?:please[ \t]+)?show(?:ing)?[ \t]+|we[ \t]+see[ \t]+)?",
     re.IGNORECASE,
 )
+_WORDLESS_ALONE = re.compile(rf"^\W*{_WORDLESS}\W*$", re.IGNORECASE)
+_NO_STORY = re.compile(
+    r"^\W*(?:half[ -]?title|title page|copyright|imprint|dedication|end[ -]?papers?|front matter|back matter|blank|schmutztitel|titelei|impressum|widmung|vorsatz|"
+    r"faux[- ]titre|page de titre|dédicace|portadilla|portada|dedicatoria|guardas)\b[^.!?]{0,40}\W*$",
+    re.IGNORECASE,
+)
+"""A page of a book that tells nothing of the story."""
 LEAST_PAGES, LEAST_COUNTED = 3, 4
 
 
@@ -91,8 +98,8 @@ def read(text: str) -> tuple[list[Passage], tuple[int, ...]]:
             mark = start + (page.start("how") if how else page.end())
             stands_alone = not line[page.end() :].strip()
             found.append(Passage("section" if stands_alone else "note", start, mark, named or page["number"], level=2))
-            if how:
-                found += _told(text, start + page.start("how"), start + page.end("how"), art=False)
+            if how and not _WORDLESS_ALONE.match(how):
+                found.append(Passage("note", start + page.start("how"), start + page.end("how"), how))
         elif label := _LABEL.match(line):
             close()
             art, begins = bool(label["art"]), start + label.end()
@@ -120,7 +127,9 @@ def _words(text: str, start: int, end: int) -> Iterator[Passage]:
     plain = text[start:end]
     if re.search(r"\w", plain):
         begins = start + len(plain) - len(plain.lstrip())
-        yield Passage("action", begins, start + len(plain.rstrip()), " ".join(plain.split()))
+        yield Passage(
+            "note" if _NO_STORY.match(plain) else "action", begins, start + len(plain.rstrip()), " ".join(plain.split())
+        )
 
 
 def _note(text: str, start: int, end: int) -> Iterator[Passage]:

@@ -8,7 +8,7 @@ from __future__ import annotations
 import csv
 import io
 import re
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -36,11 +36,43 @@ class Column:
     read: Callable[[str], Any] | None
 
 
+OTHER_WORDS: Mapping[str, str] = {
+    **dict.fromkeys(("extreme wide", "extreme wide shot", "extreme long shot", "els", "xws", "very wide"), "EWS"),
+    **dict.fromkeys(("wide", "wide shot", "long shot", "ls", "full shot", "fs", "establishing shot"), "WS"),
+    **dict.fromkeys(("medium wide", "medium wide shot", "medium long shot", "mls"), "MWS"),
+    **dict.fromkeys(("medium", "medium shot", "mid shot", "mid"), "MS"),
+    **dict.fromkeys(("medium close up", "medium close"), "MCU"),
+    **dict.fromkeys(("close", "close up", "closeup", "close shot"), "CU"),
+    **dict.fromkeys(("extreme close up", "xcu", "detail", "macro"), "ECU"),
+    **dict.fromkeys(("eyelevel", "normal", "neutral", "straight on"), "eye level"),
+    **dict.fromkeys(("high angle", "from above"), "high"),
+    **dict.fromkeys(("low angle", "from below"), "low"),
+    **dict.fromkeys(
+        ("bird's eye view", "birds eye", "birds eye view", "overhead", "top down", "top shot"), "bird's eye"
+    ),
+    **dict.fromkeys(("worm's eye view", "worms eye", "worms eye view"), "worm's eye"),
+    **dict.fromkeys(("ots", "o/s", "over shoulder"), "over the shoulder"),
+    **dict.fromkeys(("pov", "subjective"), "point of view"),
+    **dict.fromkeys(("canted", "tilted angle"), "tilted"),
+    **dict.fromkeys(("none", "no", "fixed", "still", "locked", "locked off", "-", "–"), "static"),
+    **dict.fromkeys(("pan left", "pan right", "panning"), "pan"),
+    **dict.fromkeys(("tilt up", "tilt down"), "tilt"),
+    **dict.fromkeys(("dolly in", "push", "move in", "zoom in", "truck in"), "push in"),
+    **dict.fromkeys(("dolly out", "pull back", "move out", "zoom out", "truck out"), "pull out"),
+    **dict.fromkeys(("tracking", "tracking shot", "dolly", "follow", "travelling"), "track"),
+    **dict.fromkeys(("crane up", "crane down", "jib"), "crane"),
+    **dict.fromkeys(("orbit",), "arc"),
+}
+"""Trade words that tables of others have for a size, an angle or a move."""
+
+
 def _one_of(choices: Sequence[str]) -> Callable[[str], str]:
-    by_word = {c.casefold(): c for c in choices}
+    by_word = {c.casefold(): c for c in choices} | {w: c for w, c in OTHER_WORDS.items() if c in choices}
 
     def read(cell: str) -> str:
         word = cell.strip().replace("’", "'").casefold()
+        if word not in by_word:
+            word = " ".join(word.replace("-", " ").rstrip(".").split()) or word
         if word not in by_word:
             raise ValueError(f"“{cell}” is none of: {', '.join(choices)}")
         return by_word[word]
@@ -48,9 +80,15 @@ def _one_of(choices: Sequence[str]) -> Callable[[str], str]:
     return read
 
 
+_SECONDS = re.compile(
+    r"(?:(?P<minutes>\d{1,2}):)?(?P<seconds>\d{1,4}(?:[.,]\d+)?)\s*(?:s|secs?\.?|seconds?)?", re.IGNORECASE
+)
+
+
 def _seconds(cell: str) -> float:
+    told = _SECONDS.fullmatch(cell.strip())
     try:
-        value = float(cell.strip().replace(",", ".").removesuffix("s").strip())
+        value = 60 * int(told["minutes"] or 0) + float(told["seconds"].replace(",", ".")) if told else float(cell)
     except ValueError as error:
         raise ValueError(f"“{cell}” is no number of seconds") from error
     if not 0 < value <= 3600:
@@ -110,8 +148,27 @@ COLUMNS: tuple[Column, ...] = (
     Column("Words", "words", "The words of the story that it covers; told, not read.", None),
     Column("Id", "id", "Names the shot for good; leave it out for a new shot.", str.strip),
 )
-BY_HEADER = {c.header.casefold(): c for c in COLUMNS} | {"don’ts": next(c for c in COLUMNS if c.fact == "donts")}
 BY_FACT = {c.fact: c for c in COLUMNS}
+OTHER_HEADERS: Mapping[str, str] = {
+    **dict.fromkeys(("shot", "shot no", "shot number", "shot #", "no", "nr", "#"), "number"),
+    **dict.fromkeys(
+        ("description", "action", "picture", "visual", "visuals", "image", "illustration", "art", "art notes"), "shows"
+    ),
+    **dict.fromkeys(("shot size", "framing", "shot type", "type"), "size"),
+    **dict.fromkeys(("camera angle",), "angle"),
+    **dict.fromkeys(("camera", "camera move", "camera movement", "movement"), "move"),
+    **dict.fromkeys(("duration", "time", "seconds", "secs", "sec"), "length_s"),
+    **dict.fromkeys(("dialogue", "dialog", "text", "voice over", "voiceover", "vo", "words spoken"), "spoken"),
+    **dict.fromkeys(("sounds", "sfx", "sound effects"), "sound"),
+    **dict.fromkeys(("note", "remarks", "comments", "comment"), "notes"),
+    **dict.fromkeys(("character", "cast", "who"), "character"),
+    **dict.fromkeys(("setting", "location", "locations", "place", "where"), "setting"),
+    **dict.fromkeys(("style",), "style"),
+    **dict.fromkeys(("prop",), "prop"),
+    **dict.fromkeys(("don’ts", "donts"), "donts"),
+}
+"""What tables of others call a column, and its fact."""
+BY_HEADER = {w: BY_FACT[fact] for w, fact in OTHER_HEADERS.items()} | {c.header.casefold(): c for c in COLUMNS}
 HEADERS = tuple(c.header for c in COLUMNS)
 
 
@@ -192,11 +249,12 @@ def _text(data: bytes) -> str:
 
 
 def _header(header: Sequence[str]) -> list[Column]:
-    names = [h.strip() for h in header]
+    names = [h.strip().rstrip(".:") for h in header]
     unknown = [h for h in names if h.casefold() not in BY_HEADER]
     if unknown:
         raise TableWrong(f"Line 1: there is no column “{unknown[0][:60]}”. Columns are: {', '.join(HEADERS)}.")
-    twice = [h for i, h in enumerate(names) if h.casefold() in {n.casefold() for n in names[:i]}]
+    facts = [BY_HEADER[h.casefold()].fact for h in names]
+    twice = [h for i, h in enumerate(names) if facts[i] in facts[:i]]
     if twice:
         raise TableWrong(f"Line 1: the column “{twice[0][:60]}” stands twice.")
     columns = [BY_HEADER[h.casefold()] for h in names]

@@ -112,6 +112,12 @@ def test_pages_are_marked_in_many_ways(text, shown):
     assert [s.shows for s in shots(text)] == shown
 
 
+def test_pages_without_story_have_no_picture_and_what_stands_beside_a_number_is_no_text():
+    text = "Page 1 (right)\nHalf title\n\nPages 2-3: Copyright and dedication\n\nPage 4 (left)\nPip sat.\n\nPage 5\nA gull came."
+    assert [s.shows for s in shots(text)] == ["Pip sat.", "A gull came."]
+    assert ("note", "(left)") in kinds(text)
+
+
 @pytest.mark.parametrize(
     "text",
     [

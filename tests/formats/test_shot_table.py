@@ -92,3 +92,22 @@ def test_the_printed_list_has_its_words_and_pictures():
 
 def test_headers_are_documented_and_unique():
     assert len({h.casefold() for h in HEADERS}) == len(HEADERS)
+
+
+def test_tables_of_others_are_read_by_the_trades_other_words():
+    table = (
+        "Shot #\tDescription\tShot size\tCamera angle\tCamera\tDuration\tDialogue\tSFX\tRemarks\n"
+        "1A\tOda waits.\tClose-up\tLow angle\tDolly in\t0:04\tNine.\twind\tdusk\n"
+        "1B\tPell runs.\tlong shot\tPOV\tnone\t2.5 sec\t\t\t"
+    )
+    first, second = (row.facts for row in read_table(table))
+    assert (first["shows"], first["size"], first["angle"], first["move"]) == ("Oda waits.", "CU", "low", "push in")
+    assert (first["length_s"], first["spoken"], first["sound"], first["notes"]) == (4.0, "Nine.", "wind", "dusk")
+    assert (second["size"], second["angle"], second["move"]) == ("WS", "point of view", "static")
+    assert second["length_s"] == 2.5
+    assert "number" not in first
+
+
+def test_two_words_for_one_column_stand_there_twice():
+    with pytest.raises(TableWrong, match="stands twice"):
+        read_table("Shows,Description\nA,b")
