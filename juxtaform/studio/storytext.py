@@ -147,7 +147,7 @@ def _place(session: Session, project_id: str, shape: TextShape, at: int, fresh: 
 def words_of(shot: Shot, text: StoryText, voicing: Voicing) -> str:
     """The words that go with a shot's picture: those that it covers, and what is spoken besides."""
     stretch = text.stretch(shot)
-    covered = " ".join(text.covered(shot).split())
+    covered = voicing.beside(*stretch) if stretch else ""
     spoken = " ".join(shot.spoken.split())
     said = voicing.of(*stretch).spoken if stretch else ""
     return covered if any(as_said(spoken) in as_said(x) for x in (said, covered)) else f"{covered} {spoken}".strip()

@@ -130,3 +130,15 @@ def test_pages_without_story_have_no_picture_and_what_stands_beside_a_number_is_
 )
 def test_other_texts_are_not_read_by_pages(text):
     assert not paged.is_paged(text)
+
+
+def test_a_book_has_the_words_of_its_pages_and_a_comic_what_is_said():
+    first, second, *_ = shots(MANUSCRIPT)
+    voicing = Voicing(texts.read(MANUSCRIPT, "prose"))
+    assert voicing.beside(first.start, second.end) == (
+        "Nobody in Tarn had ever seen the moon up close. Nobody except Wilma. Every night Wilma let down her bucket into the well."
+    )
+    comic = "Panel 1. Pia on a roof.\n\nCAPTION: Nobody looks up.\n\nPanel 2. Close.\n\nPIA: Mmf?\nSFX: KRANNG"
+    assert Voicing(texts.read(comic, "prose")).beside(0, len(comic)) == "Nobody looks up. Mmf?"
+    plain = "Oda sat. “Nine,”\nsaid Oda.\n\nShe slept."
+    assert Voicing(texts.read(plain, "prose")).beside(0, len(plain)) == " ".join(plain.split())

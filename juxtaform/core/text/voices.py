@@ -6,7 +6,7 @@ import re
 from bisect import bisect_right
 from dataclasses import dataclass
 
-from juxtaform.core.text.manuscript import Manuscript
+from juxtaform.core.text.manuscript import PICTURED, Manuscript, PassageKind
 from juxtaform.core.text.names import heading_place
 from juxtaform.core.text.speech import bare
 
@@ -14,6 +14,9 @@ _JOINT = re.compile(
     r",?\s+(?:and then|then|and|while|as|but)\s+(?=(?:\w+\s+){0,2}\w+(?:ed|s)\b)|;|(?<=[a-z]),\s+(?=\w+(?:ed|s)\b)"
 )
 _WORD = re.compile(r"\w+")
+SPOKEN: frozenset[PassageKind] = frozenset({"dialogue", "lyric"})
+CUES: frozenset[PassageKind] = frozenset({"character", "parenthetical", "transition"})
+"""What a script puts around speech."""
 
 
 @dataclass(frozen=True)
@@ -73,6 +76,19 @@ class Voicing:
                 plain.append(self._manuscript.text[at:high])
         said, rest = (" ".join(" ".join(part).split()) for part in (spoken, plain))
         return Voices(said, "", rest) if self.is_script else Voices(said, rest)
+
+    def beside(self, start: int, end: int) -> str:
+        """The words in the characters `start`..`end` that stand beside the picture in a book: notes, numbers of pages and what is to be seen left out;
+        of a comic script what is said and told alone."""
+        comic = bool(self._manuscript.panels) and not self._manuscript.by_pages
+        found: list[str] = []
+        for passage in self._manuscript.passages[bisect_right(self._ends, start) :]:
+            if passage.start >= end:
+                break
+            told = passage.kind in (SPOKEN if comic else PICTURED | CUES)
+            if told and max(start, passage.start) < min(end, passage.end):
+                found.append(self._manuscript.text[max(start, passage.start) : min(end, passage.end)])
+        return " ".join(" ".join(found).split())
 
 
 def as_said(words: str) -> str:
