@@ -81,7 +81,7 @@ def test_text_without_names_or_headings_still_becomes_shots():
 
 
 def test_a_still_names_who_a_pronoun_stands_for_and_who_speaks():
-    found = shots("Pell came in.\n\nAt midnight she sat down.\n\n“No,” said Oda.", CAST)
+    found = shots("Pell came in.\n\nAt midnight she sat down.\n\n# Later\n\n“No,” said Oda.", CAST)
     assert [s.shows for s in found] == ["Pell came in.", "At midnight Pell sat down.", "Oda speaks."]
 
 
