@@ -147,3 +147,12 @@ def test_who_is_a_thread_already_is_nobody_new_and_is_meant_by_pronouns_too():
     told = breakdown(prose.read(FRENCH_TEXT), known)
     assert {c for scene in told for s in scene.shots for c in s.cast} == {"o", "b"}
     assert [line.speaker for scene in told for s in scene.shots for line in s.lines] == ["b", "b", "o"]
+
+
+def test_a_list_sets_nobody_beside_anybody():
+    german = "Lene nahm den Hut, den Mantel, die Tasche. Lene ging, und der Hut blieb nicht im Haus. Da lag die Tasche, und auch der Mantel."
+    assert names(german) == {"Lene": {"LENE"}}
+    french = (
+        "Ada, la dame, Lou et le chat partirent. Ada chantait. Dans la rue, Lou dansait avec Ada, et le chat dormait."
+    )
+    assert not {"dame", "chat"} & (names(french)["Ada"] | names(french)["Lou"])

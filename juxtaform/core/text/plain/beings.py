@@ -120,10 +120,7 @@ class Beings:
         name.leads += words[first].begins and self._deed_follows(words, last)
         name.proper |= bool(calls)
         self._called(core, calls)
-        if g is None or before is None or before.gap is None:
-            name.bare += 1
-            return
-        if words[first].gap.strip():
+        if g is None or before is None or words[first].gap.strip():
             name.bare += 1
             return
         if before.low in g.titles or before.low in g.ranks:
@@ -209,7 +206,7 @@ class Beings:
         if (w.capital and not w.begins) or (w.capital and w.low not in g.closed):
             core = _unowned(w.text)
             behind = i + 1 < len(words) and words[i + 1].gap == ", " and noun_at(words, i + 1, self.language)
-            if behind and words[i + 1].low in (g.the | g.owning) - g.contracted:
+            if behind and words[i + 1].low in (g.the | g.owning) - g.contracted and not self._article_of(words, i):
                 self._apposed(core, words, behind)
             if (
                 not self.language.nouns_have_capitals
@@ -225,7 +222,9 @@ class Beings:
         g = self.grammar
         assert g is not None
         after = words[noun + 1] if noun + 1 < len(words) else None
-        if after is None or after.begins or after.gap.startswith(",") or after.low in g.towards | g.particles:
+        lists = after is not None and (after.capital or after.low in g.determiners or g.turns.get(after.low) == "and")
+        closes = after is None or after.begins or after.gap.startswith(",") or after.low in g.towards | g.particles
+        if closes and (after is None or after.begins or not lists):
             self.names[core].nouns.add(self._spelled(words[noun]))
             self.names[core].proper = True
 
