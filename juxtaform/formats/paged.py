@@ -15,6 +15,9 @@ _MARK = re.compile(
     re.IGNORECASE,
 )
 """`Spread 1`, `PAGES 4-5:`, `p. 6 –`, `**Page 2** (wordless)`."""
+_TWO = re.compile(
+    rf"spread|double|doppel|doble|{NUMBER}[ \t]*(?:[-–—/&]|and|to|und|bis|et|à|y|a)[ \t]*{NUMBER}", re.IGNORECASE
+)
 _COUNT = re.compile(r"^[ \t]*(?P<number>\d{1,3})[.)][ \t]+(?=\S)")
 _ART = (
     r"(?:art(?:ist)?(?:[ -]?note)?s?|illus?(?:tration)?(?:[ -]?(?:note|idea))?s?|illo|note to (?:the )?illustrator|picture|image|visual|"
@@ -68,8 +71,8 @@ def _pages(text: str) -> list[tuple[int, re.Match[str]]]:
     return counted if len(counted) >= LEAST_COUNTED and in_order else []
 
 
-def read(text: str) -> tuple[list[Passage], tuple[int, ...]]:
-    """The passages of a paged manuscript, and where each page begins: its number is a section, a note of what is to be seen is art, and what stands above
+def read(text: str) -> tuple[list[Passage], tuple[int, ...], tuple[str, ...]]:
+    """The passages of a paged manuscript, where each page begins, and its form (empty where paragraphs are counted): its number is a section, a note of what is to be seen is art, and what stands above
     the first page is the title or a note."""
     pages = dict(_pages(text))
     first = min(pages)
@@ -109,7 +112,15 @@ def read(text: str) -> tuple[list[Passage], tuple[int, ...]]:
         if begins < stops:
             block.append((begins, stops))
     close()
-    return found, tuple(pages)
+    return found, tuple(pages), tuple(_form(page) for page in pages.values())
+
+
+def _form(page: re.Match[str]) -> str:
+    """Whether a page's line names one page or a spread of two."""
+    words = page.groupdict().get("words")
+    if words is None:
+        return ""
+    return "spread" if _TWO.search(words) else "single"
 
 
 def _told(text: str, start: int, end: int, *, art: bool) -> Iterator[Passage]:

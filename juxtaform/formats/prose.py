@@ -45,10 +45,16 @@ def read(text: str) -> Manuscript:
     if (left := masked.find("<!--")) >= 0:
         troubles.append(Trouble(line_number(text, left), "A comment is opened with <!-- and never closed with -->."))
     notes = [Passage("note", m.start(), m.end(), m.group()[4:-3].strip()) for m in _COMMENT.finditer(text)]
-    parted_by = comic if comic.is_comic(masked) else paged if paged.is_paged(masked) else None
-    blocks, panels = parted_by.read(masked) if parted_by else (_blocks(masked), ())
+    panels: tuple[int, ...] = ()
+    forms: tuple[str, ...] = ()
+    if comic.is_comic(masked):
+        blocks, panels = comic.read(masked)
+    elif paged.is_paged(masked):
+        blocks, panels, forms = paged.read(masked)
+    else:
+        blocks = _blocks(masked)
     passages = sorted([*blocks, *notes], key=lambda p: p.start)
-    return Manuscript(text, tuple(_titled(passages)), tuple(troubles), panels=panels, by_pages=parted_by is paged)
+    return Manuscript(text, tuple(_titled(passages)), tuple(troubles), panels=panels, forms=forms)
 
 
 def spoken_plainly(words: str) -> str:

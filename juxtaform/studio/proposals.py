@@ -192,6 +192,7 @@ class _Proposer:
             why=proposed.why,
             sure=round(proposed.sure, 3),
             time=proposed.time,
+            page_form=proposed.page_form or "single",
             speakers=list(dict.fromkeys(line.speaker.removeprefix(NEW) for line in proposed.lines if line.speaker)),
         )
         self.text.cover(shot, proposed.start, proposed.end)

@@ -96,7 +96,8 @@ def test_the_manuscript_of_a_picture_book_is_read_page_by_page(page, project, ws
     page.keys(Keys.ESCAPE)
     page.one("[data-propose]").click()
     page.until(lambda: page.words_of("[data-accept-all]") == "Accept all 3", "a picture for each page")
-    assert [s["shows"] for s in rows(ws, project, "shot")][1] == "Wilma in her nightgown."
+    second = rows(ws, project, "shot")[1]
+    assert (second["shows"], second["page_form"]) == ("Wilma in her nightgown.", "spread")
     assert page.trouble() == []
 
 

@@ -69,7 +69,7 @@ def test_each_page_is_a_picture_and_shows_what_its_note_says():
         "The owl and Wilma lean over the rim together.",
         "The empty bucket, close.",
     ]
-    assert {s.why for s in found} == {"a page"}
+    assert {(s.why, s.page_form) for s in found} == {("a page", "spread")}
     assert [s.spoken for s in found] == ["", "", "What are you doing? Fishing", "", ""]
     assert found[3].cast == ("new:owl", "new:Wilma")
     assert {c.name for c in discovered(texts.read(MANUSCRIPT, "prose")) if c.kind == "character" and c.sure} == {
@@ -114,7 +114,7 @@ def test_pages_are_marked_in_many_ways(text, shown):
 
 def test_pages_without_story_have_no_picture_and_what_stands_beside_a_number_is_no_text():
     text = "Page 1 (right)\nHalf title\n\nPages 2-3: Copyright and dedication\n\nPage 4 (left)\nPip sat.\n\nPage 5\nA gull came."
-    assert [s.shows for s in shots(text)] == ["Pip sat.", "A gull came."]
+    assert [(s.shows, s.page_form) for s in shots(text)] == [("Pip sat.", "single"), ("A gull came.", "single")]
     assert ("note", "(left)") in kinds(text)
 
 

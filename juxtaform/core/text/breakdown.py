@@ -84,6 +84,8 @@ class ProposedShot:
     angle: str = "eye level"
     time: str = ""
     why: str = ""
+    page_form: str = ""
+    """The form of its page in a book, where the text tells it: `single` or `spread`."""
     sure: float = 1.0
     """How sure it is that a picture begins here, 0..1."""
 
@@ -157,6 +159,8 @@ def breakdown(
                 language=story.language,
                 art=art,
             )
+            if manuscript.forms:
+                shot = replace(shot, page_form=manuscript.forms[bisect_right(manuscript.panels, group[0].start) - 1])
             shot = replace(shot, time=story.time(" ".join(p.text for p in group)) or time)
             shots.append(
                 replace(shot, cast=_of(shot.cast, kept), places=_of(shot.places, kept), props=_of(shot.props, kept))

@@ -66,14 +66,19 @@ class Trouble:
 @dataclass(frozen=True)
 class Manuscript:
     """A text with its passages in order, and what is broken in it. `panels` are where it says itself that a picture begins, as a comic script does,
-    and a picture book's `by_pages`."""
+    and the manuscript of a picture book; `forms` are then those of its pages (`single`, `spread`, or empty where it is not told)."""
 
     text: str
     passages: tuple[Passage, ...]
     troubles: tuple[Trouble, ...] = ()
     title_page: tuple[tuple[str, str], ...] = ()
     panels: tuple[int, ...] = ()
-    by_pages: bool = False
+    forms: tuple[str, ...] = ()
+
+    @property
+    def by_pages(self) -> bool:
+        """Whether the text is told page by page."""
+        return bool(self.forms)
 
     @cached_property
     def habit(self) -> Habit:
