@@ -22,6 +22,7 @@ _LINE = re.compile(
     r"^[ \t]*(?:\d{1,2}[.)]?[ \t]+)?(?P<name>[A-ZÀ-Þ][A-ZÀ-Þ0-9 .'’\-]{0,39}?)[ \t]*(?P<how>\([^)\n]{1,60}\))?[ \t]*[:：][ \t]*(?P<words>.*)$"
 )
 _CUE = re.compile(r"^[ \t]*(?P<name>[A-ZÀ-Þ][A-ZÀ-Þ0-9 .'’\-]{1,39}?)[ \t]*(?P<how>\([^)\n]{1,60}\))?[ \t]*$")
+_ASIDE = re.compile(r"(\([^)\n]{1,60}\))[ \t]*")
 _OFF = re.compile(r"\b(?:off\b|o\.?[ \t]?[sp]\b|v\.?[ \t]?o\b|voice)", re.IGNORECASE)
 _CAPTIONS = frozenset(
     "CAPTION CAP CAPTIONS NARRATION NARRATOR TITLE TEXT BOX KASTEN TEXTKASTEN CARTOUCHE RÉCITATIF CARTELA".split()
@@ -85,12 +86,12 @@ def read(text: str) -> tuple[list[Passage], tuple[int, ...]]:
                 told.append((begins, stops))
         elif _NOTHING.match(bare):
             close()
-        elif said := _LINE.match(line):
+        elif spoken := _LINE.match(line):
             close()
-            found += _said(said, start)
+            found += said(spoken, start)
             speaks = found[-1].kind != "note"
         elif speaks:
-            found[-1:] = _goes_on(found[-1], begins, stops, bare)
+            found[-1:] = goes_on(found[-1], begins, stops, bare)
         elif panels and not told and (who := _CUE.match(line)) and text[end + 1 : end + 2].strip("\n"):
             found.append(Passage("character", begins, stops, bare, who["name"].strip(), off=_is_off(who["how"])))
             speaks = True
@@ -100,7 +101,7 @@ def read(text: str) -> tuple[list[Passage], tuple[int, ...]]:
     return found, tuple(panels)
 
 
-def _goes_on(last: Passage, begins: int, stops: int, words: str) -> list[Passage]:
+def goes_on(last: Passage, begins: int, stops: int, words: str) -> list[Passage]:
     """A speech with one more line, or the first one below a name."""
     plain = " ".join(words.split())
     if last.kind == "dialogue":
@@ -112,7 +113,7 @@ def _is_off(how: str | None) -> bool:
     return bool(_OFF.search(how or ""))
 
 
-def _said(line: re.Match[str], start: int) -> Iterator[Passage]:
+def said(line: re.Match[str], start: int) -> Iterator[Passage]:
     """What a line says and who says it: `ODA (off): Home.`; `CAPTION (ODA): …` is Oda's voice."""
     name, how = line["name"].strip(), line["how"] or ""
     begins, words = start + line.start("words"), line["words"].strip()
@@ -127,5 +128,8 @@ def _said(line: re.Match[str], start: int) -> Iterator[Passage]:
     off = caption or _is_off(how)
     if name or not words:
         yield Passage("character", start + line.start("name"), begins, line["name"].strip(), name, off=off)
+    if aside := _ASIDE.match(words):
+        yield Passage("parenthetical", begins, begins + aside.end(1), aside[1][1:-1], name, off=off)
+        begins, words = begins + aside.end(), words[aside.end() :]
     if words:
         yield Passage("dialogue", begins, ends, " ".join(words.split()), name or "CAPTION", off=off)

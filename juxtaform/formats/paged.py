@@ -23,7 +23,7 @@ _ART = (
     r"(?:art(?:ist)?(?:[ -]?note)?s?|illus?(?:tration)?(?:[ -]?(?:note|idea))?s?|illo|note to (?:the )?illustrator|picture|image|visual|"
     r"bild(?:idee|notiz)?|zeichnung|dessin|image|ilustración|nota de (?:arte|ilustración))"
 )
-_LABEL = re.compile(
+LABEL = re.compile(
     rf"^[ \t]*{MARKS}(?:(?P<art>{_ART})|(?:text|words|texte|texto))[ \t]*{MARKS}[:：][ \t]*{MARKS}", re.IGNORECASE
 )
 """`Art: …`, `ILLUSTRATION NOTE: …`, and `Text: …`."""
@@ -103,7 +103,7 @@ def read(text: str) -> tuple[list[Passage], tuple[int, ...], tuple[str, ...]]:
             found.append(Passage("section" if stands_alone else "note", start, mark, named or page["number"], level=2))
             if how and not _WORDLESS_ALONE.match(how):
                 found.append(Passage("note", start + page.start("how"), start + page.end("how"), how))
-        elif label := _LABEL.match(line):
+        elif label := LABEL.match(line):
             close()
             art, begins = bool(label["art"]), start + label.end()
         elif begins >= stops:

@@ -1,4 +1,4 @@
-"""Plain text and Markdown (CommonMark's headings, rules, quotes, emphasis and comments) as passages; a comic script among it is read by its panels, a picture book's by its pages."""
+"""Plain text and Markdown (CommonMark's headings, rules, quotes, emphasis and comments) as passages; a comic script among it is read by its panels, a picture book's by its pages, a play by its lines."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ from juxtaform.core.text.manuscript import (
     lines_of,
     may_be_title,
 )
-from juxtaform.formats import comic, paged
+from juxtaform.formats import comic, paged, play
 
 _ATX = re.compile(r"^ {0,3}(#{1,6})(?:[ \t]+|(?=[^#\s])|$)(.*?)[ \t]*#*[ \t]*$")
 _SETEXT = re.compile(r"^ {0,3}(=+|-+)[ \t]*$")
@@ -51,6 +51,8 @@ def read(text: str) -> Manuscript:
         blocks, panels = comic.read(masked)
     elif paged.is_paged(masked):
         blocks, panels, forms = paged.read(masked)
+    elif play.is_play(masked):
+        blocks = play.read(masked)
     else:
         blocks = _blocks(masked)
     passages = sorted([*blocks, *notes], key=lambda p: p.start)
