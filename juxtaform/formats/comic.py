@@ -9,27 +9,29 @@ from dataclasses import replace
 from juxtaform.core.text.manuscript import Passage, PassageKind, lines_of, may_be_title
 
 NUMBER = r"(?:\d{1,4}[a-z]?|one|two|three|four|five|six|seven|eight|nine|ten|eleven|twelve|\w+teen|\w+ty(?:-\w+)?)\b"
-MARKS = r"(?:\*\*|__|#{1,6})?[ \t]*"
-_PAGED = rf"(?:page|seite|planche|página)[ \t]+{NUMBER}"
+MARKS = r"(?:\*\*|__|#{1,6})?[ \t]{0,9}"
+_PAGED = rf"(?:page|seite|planche|página)[ \t]{{1,9}}{NUMBER}"
 _PANEL = re.compile(
-    rf"^[ \t]*{MARKS}(?:(?P<page>{_PAGED})[ \t]*[,.:;/–—-]?[ \t]*)?"
-    rf"(?:(?P<sure>panel|vignette|viñeta)|frame|bild|case)[ \t]+{NUMBER}{MARKS}[.:)–—-]*[ \t]*{MARKS}",
+    rf"^[ \t]{{0,9}}{MARKS}(?:(?P<page>{_PAGED})[ \t]{{0,9}}[,.:;/–—-]?[ \t]{{0,9}})?"
+    rf"(?:(?P<sure>panel|vignette|viñeta)|frame|bild|case)[ \t]{{1,9}}{NUMBER}{MARKS}[.:)–—-]*[ \t]{{0,9}}{MARKS}",
     re.IGNORECASE,
 )
 """`Panel 1.`, `**PANEL ONE** –`, `Page 2, panel 3:`."""
-_PAGE = re.compile(rf"^[ \t]*{MARKS}{_PAGED}.{{0,60}}$", re.IGNORECASE)
+_PAGE = re.compile(rf"^[ \t]{{0,9}}{MARKS}{_PAGED}.{{0,60}}$", re.IGNORECASE)
 _LINE = re.compile(
-    r"^[ \t]*(?:\d{1,2}[.)]?[ \t]+)?(?P<name>[A-ZÀ-Þ][A-ZÀ-Þ0-9 .'’\-]{0,39}?)[ \t]*(?P<how>\([^)\n]{1,60}\))?[ \t]*[:：][ \t]*(?P<words>.*)$"
+    r"^[ \t]{0,9}(?:\d{1,2}[.)]?[ \t]{1,9})?(?P<name>[A-ZÀ-Þ][A-ZÀ-Þ0-9 .'’\-]{0,39}?)[ \t]{0,9}(?P<how>\([^)\n]{1,60}\))?[ \t]{0,9}[:：][ \t]{0,9}(?P<words>.*)$"
 )
-_CUE = re.compile(r"^[ \t]*(?P<name>[A-ZÀ-Þ][A-ZÀ-Þ0-9 .'’\-]{1,39}?)[ \t]*(?P<how>\([^)\n]{1,60}\))?[ \t]*$")
-_ASIDE = re.compile(r"(\([^)\n]{1,60}\))[ \t]*")
+_CUE = re.compile(
+    r"^[ \t]{0,9}(?P<name>[A-ZÀ-Þ][A-ZÀ-Þ0-9 .'’\-]{1,39}?)[ \t]{0,9}(?P<how>\([^)\n]{1,60}\))?[ \t]{0,9}$"
+)
+_ASIDE = re.compile(r"(\([^)\n]{1,60}\))[ \t]{0,9}")
 _OFF = re.compile(r"\b(?:off\b|o\.?[ \t]?[sp]\b|v\.?[ \t]?o\b|voice)", re.IGNORECASE)
 _CAPTIONS = frozenset(
     "CAPTION CAP CAPTIONS NARRATION NARRATOR TITLE TEXT BOX KASTEN TEXTKASTEN CARTOUCHE RÉCITATIF CARTELA".split()
 )
 _SOUNDS = frozenset("SFX FX SOUND SOUNDS SE EFFECT EFFEKT BRUITAGE".split())
 _NOTHING = re.compile(
-    r"^[ \t]*(?:no (?:copy|dialogue|text|words)|silent(?: panel)?|\(silent\))[.]?[ \t]*$", re.IGNORECASE
+    r"^[ \t]{0,9}(?:no (?:copy|dialogue|text|words)|silent(?: panel)?|\(silent\))[.]?[ \t]{0,9}$", re.IGNORECASE
 )
 LEAST_PANELS = 2
 

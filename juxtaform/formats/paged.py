@@ -10,8 +10,8 @@ from juxtaform.formats.comic import MARKS, NUMBER
 
 _WORD = r"(?:double[ -]?page(?:[ -]spread)?|spread|pages?|pgs?|pp?|doppelseite|seiten?|planches?|doble página|páginas?|págs?)"
 _MARK = re.compile(
-    rf"^[ \t]*{MARKS}[\[(]?(?P<words>{_WORD}\b\.?[ \t]*(?P<number>{NUMBER})(?:[ \t]*(?:[-–—/&]|and|to|und|bis|et|à|y|a)[ \t]*{NUMBER})?)[\])]?"
-    rf"(?P<how>[ \t]*\([^)\n]*\))?[ \t]*{MARKS}(?:[:.)–—-]+[ \t]*{MARKS}|$)",
+    rf"^[ \t]{{0,9}}{MARKS}[\[(]?(?P<words>{_WORD}\b\.?[ \t]{{0,9}}(?P<number>{NUMBER})(?:[ \t]{{0,9}}(?:[-–—/&]|and|to|und|bis|et|à|y|a)[ \t]{{0,9}}{NUMBER})?)[\])]?"
+    rf"(?P<how>[ \t]{{0,9}}\([^)\n]{{0,200}}\))?[ \t]{{0,9}}{MARKS}(?:[:.)–—-]+[ \t]{{0,9}}{MARKS}|$)",
     re.IGNORECASE,
 )
 """`Spread 1`, `PAGES 4-5:`, `p. 6 –`, `**Page 2** (wordless)`."""
@@ -29,7 +29,8 @@ LABEL = re.compile(
 """`Art: …`, `ILLUSTRATION NOTE: …`, and `Text: …`."""
 _WORDLESS = r"(?:no (?:text|words|copy)|wordless|without words|silent|(?:ohne|kein) text|sans texte|sin texto)"
 _NOTE = re.compile(
-    rf"\[(?P<square>[^\]]+)\]|\([ \t]*(?:{_ART}[ \t]*[:.–—-]|(?={_WORDLESS}\b))(?P<round>[^)]*)\)", re.IGNORECASE
+    rf"\[(?P<square>[^\]]{{1,3000}})\]|\([ \t]*(?:{_ART}[ \t]*[:.–—-]|(?={_WORDLESS}\b))(?P<round>[^)]{{0,3000}})\)",
+    re.IGNORECASE,
 )
 """What stands among the words of a page and is no part of them."""
 _BEFORE_NOTE = re.compile(

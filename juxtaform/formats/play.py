@@ -10,7 +10,7 @@ from juxtaform.formats.comic import goes_on, said
 from juxtaform.formats.paged import LABEL
 
 _LINE = re.compile(
-    r"^[ \t]*(?P<name>[A-ZÀ-Þ][\w.'’\-]*(?:[ \t]+[A-ZÀ-Þ0-9][\w.'’\-]*){0,3})[ \t]*(?P<how>\([^)\n]{1,60}\))?[ \t]*[:：][ \t]+(?P<words>\S.*)$"
+    r"^[ \t]*(?P<name>[A-ZÀ-Þ][\w.'’\-]*(?:[ \t]{1,9}[A-ZÀ-Þ0-9][\w.'’\-]*){0,3})[ \t]{0,9}(?P<how>\([^)\n]{1,60}\))?[ \t]{0,9}[:：][ \t]+(?P<words>\S.*)$"
 )
 _BRACKETS = "()[] \t\n"
 LEAST_LINES, LEAST_SHARE = 4, 0.3

@@ -142,3 +142,11 @@ def test_a_book_has_the_words_of_its_pages_and_a_comic_what_is_said():
     assert Voicing(texts.read(comic, "prose")).beside(0, len(comic)) == "Nobody looks up. Mmf?"
     plain = "Oda sat. “Nine,”\nsaid Oda.\n\nShe slept."
     assert Voicing(texts.read(plain, "prose")).beside(0, len(plain)) == " ".join(plain.split())
+
+
+@pytest.mark.parametrize(
+    "line", ["Page 1" + " " * 30_000 + "x", "MOSS" + " " * 30_000 + "x", "Page 1\n" + "[" * 30_000]
+)
+def test_long_hostile_lines_take_no_longer_than_others(line):
+    text = f"{line}\n\nPage 2\nA gull.\n\nPage 3\nNight."
+    assert texts.read(text, texts.syntax_of(text)).passages
