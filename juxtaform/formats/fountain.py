@@ -27,7 +27,7 @@ _EXTENSION = re.compile(r"\s*\([^)]*\)")
 _BONEYARD = re.compile(r"/\*.*?\*/", re.DOTALL)
 _NOTE = re.compile(r"\[\[(?:(?!\n[ \t]?\n).)*?\]\]", re.DOTALL)
 _KEY = re.compile(r"^([A-Za-z][A-Za-z ]{0,40}):[ \t]*(.*)$")
-_EMPHASIS = re.compile(r"(?<!\\)(\*{1,3}|_)(?=\S)(.+?)(?<=\S)(?<!\\)\1")
+_EMPHASIS = re.compile(r"(?<!\\)(\*{1,3}|_)(?=\S)(.{1,400}?)(?<=\S)(?<!\\)\1")
 _KNOWN_KEYS = {
     "title",
     "credit",
@@ -90,9 +90,12 @@ def _masked(text: str) -> tuple[str, list[Passage], list[Trouble]]:
     troubles: list[Trouble] = []
 
     patterns: tuple[tuple[PassageKind, re.Pattern[str]], ...] = (("boneyard", _BONEYARD), ("note", _NOTE))
-    for kind, pattern in patterns:
-        asides += [Passage(kind, m.start(), m.end(), m.group()[2:-2].strip()) for m in pattern.finditer(text)]
-        text = pattern.sub(lambda m: re.sub(r"[^\n]", " ", m.group()), text)
+    for (kind, pattern), closing in zip(patterns, ("*/", "]]"), strict=True):
+        last = (
+            text.rfind(closing) + len(closing) if closing in text else 0
+        )  # behind it nothing is closed, however often it is opened
+        asides += [Passage(kind, m.start(), m.end(), m.group()[2:-2].strip()) for m in pattern.finditer(text, 0, last)]
+        text = pattern.sub(lambda m: re.sub(r"[^\n]", " ", m.group()), text[:last]) + text[last:]
     for opening, closing, name in (("/*", "*/", "boneyard"), ("[[", "]]", "note")):
         if (at := text.find(opening)) >= 0:
             troubles.append(

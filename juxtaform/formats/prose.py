@@ -30,7 +30,7 @@ _COMMENT = re.compile(r"<!--.*?-->", re.DOTALL)
 _BYLINE = re.compile(
     r"^(?:(?:a story |text |told |written )?by|von|erzählt von|par|de|por) \S+(?: \S+){0,5}[^.!?…:;,]$", re.IGNORECASE
 )
-_MARKS = re.compile(r"(?<!\w)(\*{1,3}|_{1,3})(?=\S)(.+?)(?<=\S)\1(?!\w)")
+_MARKS = re.compile(r"(?<!\w)(\*{1,3}|_{1,3})(?=\S)(.{1,400}?)(?<=\S)\1(?!\w)")
 _LEAD = re.compile(r"^[ \t]*(?:>[ \t]?)*(?:[-*+][ \t]+|\d{1,3}[.)][ \t]+)?")
 
 
@@ -40,11 +40,12 @@ def read(text: str) -> Manuscript:
     >>> [(p.kind, p.words) for p in read("# The quay\\n\\nOda *sat*\\ndown.").passages]
     [('scene', 'The quay'), ('action', 'Oda sat down.')]
     """
-    masked = _COMMENT.sub(lambda m: re.sub(r"[^\n]", " ", m.group()), text)
+    last = text.rfind("-->") + 3 if "-->" in text else 0  # behind it no comment is closed, however often one is opened
+    masked = _COMMENT.sub(lambda m: re.sub(r"[^\n]", " ", m.group()), text[:last]) + text[last:]
     troubles = []
     if (left := masked.find("<!--")) >= 0:
         troubles.append(Trouble(line_number(text, left), "A comment is opened with <!-- and never closed with -->."))
-    notes = [Passage("note", m.start(), m.end(), m.group()[4:-3].strip()) for m in _COMMENT.finditer(text)]
+    notes = [Passage("note", m.start(), m.end(), m.group()[4:-3].strip()) for m in _COMMENT.finditer(text, 0, last)]
     panels: tuple[int, ...] = ()
     forms: tuple[str, ...] = ()
     if comic.is_comic(masked):
