@@ -4,7 +4,7 @@ import pytest
 
 from juxtaform.core.text.breakdown import breakdown
 from juxtaform.core.text.candidates import discovered
-from juxtaform.formats import play, texts
+from juxtaform.formats import fountain, play, texts
 
 PLAY = """THE RIVER PARTY
 
@@ -67,3 +67,8 @@ def test_names_need_no_capitals(text):
 )
 def test_other_texts_are_no_plays(text):
     assert not play.is_play(text)
+
+
+@pytest.mark.parametrize("opened", ["[[", "/*", "_a "])
+def test_what_is_opened_very_often_and_never_closed_takes_no_longer(opened):
+    assert fountain.read(f"INT. HUT - DAY\n\n{opened * 10_000}").passages

@@ -159,8 +159,3 @@ def test_a_book_takes_only_the_faces_that_it_needs(going, tmp_path):
         assert all("-jp-" in n for n in faces)
     assert script_files("The tide — “woke”. Прилив. Thủy triều.") == []
     assert letters_of(script_files("ა")[0]).startswith("U+")
-
-
-@pytest.mark.parametrize("opened", ["[[", "/*", "_a "])
-def test_what_is_opened_very_often_and_never_closed_takes_no_longer(opened):
-    assert fountain.read(f"INT. HUT - DAY\n\n{opened * 10_000}").passages
