@@ -32,8 +32,10 @@ from tests.story_texts import Told
 WHERE = Path(w.__file__).parent / "data" / "whereabouts.tsv"
 CUTS = Path(m.__file__).parent / "data" / "moments.tsv"
 PARTS = 12
-RIDGE = 2.0
+RIDGE, RIDGE_OF_FEW = 2.0, 0.25
+"""How small weights are held; less where a few are set while all others stand."""
 LEAST_WEIGHT = 0.01
+LINE = "a script's line"
 TOO_LONG = 50.0
 """What a moment costs that is longer than any that is looked for."""
 
@@ -66,7 +68,7 @@ def main() -> None:
     print(f"places, cuts given, {len(readings)} texts, each read by numbers set on others: {_rates(total)}")
     _write(WHERE, where_weights(readings))
     weights_in.cache_clear()
-    parted = [partings(t) for t in SET_ON]
+    parted = [[of_one_sign(x) for x in partings(t)] for t in SET_ON]
     order = np.random.default_rng(0).permutation(len(parted))
     total = Counter()
     for part in range(PARTS):
@@ -196,10 +198,15 @@ def partings(told: Told) -> list[Parting]:
     return found
 
 
+def of_one_sign(scene: Parting) -> Parting:
+    """A scene whose paragraphs are all of one sign, that of a script's lines: these texts have few others."""
+    signs = [{LINE if "paragraph" in name else name: value for name, value in found.items()} for found in scene.signs]
+    return replace(scene, signs=signs)
+
+
 def with_paragraphs(given: dict[str, float]) -> dict[str, float]:
-    """The weights of all signs with those of paragraphs, which are set on texts with a writer's paragraphs while all others stand."""
-    given = {name: value for name, value in given.items() if "paragraph" not in name}
-    return given | cut_weights([x for t in PARAGRAPHED for x in partings(t)], given)
+    """The weights of all signs with those of paragraphs, which are set on texts that have paragraphs while all others stand."""
+    return given | cut_weights([x for t in (*SET_ON, *PARAGRAPHED) for x in partings(t)], given)
 
 
 def cut_weights(scenes: Sequence[Parting], given: dict[str, float] | None = None) -> dict[str, float]:
@@ -210,10 +217,11 @@ def cut_weights(scenes: Sequence[Parting], given: dict[str, float] | None = None
         np.array([sum((given or {}).get(name, 0.0) * v for name, v in found.items()) for found in s.signs])
         for s in scenes
     ]
+    ridge = RIDGE if given is None else RIDGE_OF_FEW
     values = [np.array([[found.get(name, 0.0) for name in names] for found in s.signs]) for s in scenes]
 
     def loss(b: Floats) -> tuple[float, Floats]:
-        total, slope = RIDGE / 2 * float(b @ b), RIDGE * b
+        total, slope = ridge / 2 * float(b @ b), ridge * b
         for s, x, known in zip(scenes, values, fixed, strict=True):
             lost, toward = _unlikely(s, x @ b + known)
             total += lost

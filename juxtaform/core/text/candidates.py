@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from juxtaform.core.text.english.story import Story
@@ -35,6 +35,7 @@ class ReadStory:
 
     def __init__(self, manuscript: Manuscript, known: Sequence[Named] = ()) -> None:
         self.language = language_of(manuscript.text)
+        self._script = any(p.kind == "character" for p in manuscript.passages)
         self._known = {t.id for t in known}
         self._english = Story(manuscript, known) if self.language.name == "English" else None
         self._plain = None if self._english else PlainStory(manuscript, self.language, known)
@@ -43,7 +44,8 @@ class ReadStory:
         """The sentences and speeches of a scene of the manuscript."""
         story = self._english or self._plain
         assert story is not None
-        return story.pieces(number)
+        pieces = story.pieces(number)
+        return [replace(p, in_script=True) for p in pieces] if self._script else pieces
 
     def time(self, words: str) -> str:
         """The time of day that some words tell."""

@@ -45,6 +45,7 @@ WHY = {
     "a question": "after a question",
     "a thing comes back": "something comes back",
     "a paragraph": "a new paragraph",
+    "a script's line": "a new paragraph",
     "a paragraph of speech": "somebody speaks",
     "a paragraph after speech": "after what was said",
     "a reply's paragraph": "an answer",
@@ -138,6 +139,8 @@ def _of_paragraph(last: Piece, piece: Piece) -> dict[str, bool]:
     """The signs of a new paragraph at a piece behind another: each who speaks has one, whether the picture changes or not."""
     if not piece.begins_paragraph:
         return {}
+    if piece.in_script:
+        return {"a script's line": True}
     replies = piece.opening == "speech"
     return {
         "a paragraph": not replies and not last.speech,

@@ -19,7 +19,7 @@ class Line:
 @dataclass(frozen=True)
 class Piece:
     """A sentence or a speech. `people` are to be seen in it, `actors` do something, `place` is where it is by all that came before, `new_place` tells that it
-    says so itself. `opening` is what it opens with, `dialogue` that it is hardly more than speech, `still` that nothing is done in it; `nouns` are what it names, names left out."""
+    says so itself. `opening` is what it opens with, `dialogue` that it is hardly more than speech, `in_script` that each line of its text is a paragraph, `still` that nothing is done in it; `nouns` are what it names, names left out."""
 
     start: int
     end: int
@@ -38,6 +38,7 @@ class Piece:
     stated: float = 0.0
     opening: str = ""
     dialogue: bool = False
+    in_script: bool = False
     still: bool = False
     exists: bool = False
     nouns: frozenset[str] = frozenset()
