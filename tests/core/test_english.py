@@ -506,10 +506,10 @@ def test_people_whom_a_sentence_speaks_of_are_meant_by_they():
     assert set(found[-1]) == {"new:Ida", "new:Ottla"}
 
 
-def test_a_picture_of_nobody_shows_what_its_richest_sentence_names_and_several_speak():
+def test_a_picture_of_nobody_shows_all_that_is_told_of_it_and_several_speak():
     text = "Bea opened the door. Inside there was no floor. There was a sea, green and wild, and on it a ship as long as a bus. “Come in!” cried the ants. “Sit down!” cried the ants."
     shown = [s.shows for scene in breakdown(prose.read(text), wanted=3) for s in scene.shots]
-    assert any(s.startswith("There was a sea") for s in shown)
+    assert any("There was a sea" in s for s in shown)
     assert "The ants speak." in shown
 
 

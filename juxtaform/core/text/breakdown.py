@@ -251,8 +251,12 @@ def _shot(
         shows = _noted(told, sentence, by_id)
         if cast and not any(p.people for p in told):
             shows = f"{sentence(shown_piece)} {shows}"
+    elif told:
+        shows = described(told, by_id)
     else:
-        shows = described(told, by_id) if told else sentence(shown_piece)
+        whole = " ".join(" ".join(p.text.split()) for p in group)
+        nobody_speaks = not cast and not any(p.speech for p in group)
+        shows = whole if nobody_speaks and len(whole) <= SHOWS_MOST else sentence(shown_piece)
     return ProposedShot(
         group[0].start,
         group[-1].end,
