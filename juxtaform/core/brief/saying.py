@@ -182,7 +182,7 @@ def look_words(words: Sequence[str]) -> str:
     >>> look_words(["cut-paper", "few outlines", "flat"]), look_words(["soft shadows", "low contrast"])
     ('the look is cut-paper and flat, with few outlines', 'the look has soft shadows and low contrast')
     """
-    has = [w for w in words if _is_had(w)]
+    has = [w for w in words if w.strip() and _is_had(w)]
     is_so = [w for w in words if w not in has]
     if not is_so:
         return f"the look has {listed(has)}"

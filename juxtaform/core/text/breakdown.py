@@ -337,8 +337,9 @@ def called(somebody: Named, text: str, language: Language = ENGLISH) -> str:
     ('die Wolke', 'l’oie')
     """
     name = somebody.name
-    if name == "I":
-        return name
+    small = not name[:1].isupper()
+    if name == "I" or (small and language.name == "English"):
+        return name if name == "I" else f"the {name}"
     counted = [
         (
             text.count(f"{a} {name}") + text.count(f"{_capital(a)} {name}")
@@ -349,9 +350,6 @@ def called(somebody: Named, text: str, language: Language = ENGLISH) -> str:
         for a in language.articles
     ]
     times, article = max(counted, key=lambda c: c[0], default=(0, ""))
-    small = not name[:1].isupper()
-    if small and language.name == "English":
-        return f"the {name}"
     if not times or (not small and 2 * times <= text.count(name)):
         return name
     return f"{article} {name}" if article[-1].isalpha() else f"{article}{name}"

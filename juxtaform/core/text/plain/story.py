@@ -126,12 +126,12 @@ class PlainStory:
     def _sentences(self, p: Passage, here: str) -> list[Piece]:
         said = self._speeches.get(p.start, [])
         words = self._words[p.start]
-        begins = [w.start for w in words]
+        begins, spoken = [w.start for w in words], [a for a, _ in said]
         found: list[Piece] = []
         grammar = self.language.grammar
         shortened = grammar.abbreviations if grammar else frozenset()
         for start, end in spans(self.manuscript.text, self.told, p.start, p.end, said, shortened):
-            inside = [s for s in said if start <= s[0] < end]
+            inside = said[bisect_left(spoken, start) : bisect_left(spoken, end)]
             self._last = self._sentence(
                 start, end, words[bisect_left(begins, start) : bisect_left(begins, end)], inside, here, not found
             )
