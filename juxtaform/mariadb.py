@@ -60,7 +60,9 @@ class MariaDB:
 
     def connection(self, **options: Any) -> pymysql.Connection[Any]:
         """A connection of our user."""
-        return pymysql.connect(host=HOST, port=self.port, user=USER, password=self.password, **options)
+        return pymysql.connect(
+            host=HOST, port=self.port, user=USER, password=self.password, ssl_disabled=True, **options
+        )
 
     def create(self, name: str) -> str:
         """Create the database if it is not there; returns its URL. All our databases begin with our name."""

@@ -172,8 +172,9 @@ def plan_from(ws: Workspace, project: str, text: str) -> None:
 
 
 def png(pixels: np.ndarray, **options: object) -> bytes:
+    """A file of the picture, packed quickly: tests write very many."""
     out = io.BytesIO()
-    Image.fromarray(pixels).save(out, "PNG", **options)
+    Image.fromarray(pixels).save(out, "PNG", **{"compress_level": 1, **options})
     return out.getvalue()
 
 

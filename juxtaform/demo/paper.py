@@ -168,10 +168,9 @@ def rendered(text: str) -> NDArray[np.uint8]:
 
 def lit(pixels: NDArray[np.uint8], gain: tuple[float, float, float]) -> NDArray[np.uint8]:
     """The picture under a coloured light: gains of red, green and blue in linear light."""
-    seen: NDArray[np.uint8] = np.rint(srgb_from_linear(linear_from_srgb8(pixels) * np.array(gain)) * 255).astype(
-        np.uint8
-    )
-    return seen
+    codes = linear_from_srgb8(np.arange(256, dtype=np.uint8))[:, None] * np.array(gain)
+    becomes = np.rint(srgb_from_linear(codes) * 255).astype(np.uint8)
+    return np.stack([becomes[pixels[..., c], c] for c in range(3)], axis=-1)
 
 
 def greyed(pixels: NDArray[np.uint8], amount: float) -> NDArray[np.uint8]:
