@@ -5,6 +5,8 @@ from __future__ import annotations
 MOST_TEXT = 2_000_000
 """Characters of a story."""
 MOST_TEXT_BYTES = 4 * MOST_TEXT
+MOST_DOCUMENT_BYTES = 100 << 20
+"""Of a word processor's document, pictures and all."""
 MOST_PICTURE_BYTES = 200 << 20
 MOST_PIXELS = 100_000_000
 MOST_SIDE_PX = 16_000
@@ -60,7 +62,7 @@ def most_body_bytes(path: str) -> int:
     if path.endswith("/pages"):
         return MOST_PICTURE_BYTES + MOST_FORM_EXTRA_BYTES
     if path.endswith("/text/file"):
-        return MOST_TEXT_BYTES + MOST_FORM_EXTRA_BYTES
+        return MOST_DOCUMENT_BYTES + MOST_FORM_EXTRA_BYTES
     if path.endswith(("/timeline/file", "/captions/file")):
         return MOST_TABLE_BYTES + MOST_FORM_EXTRA_BYTES
     if path.endswith("/annotations"):

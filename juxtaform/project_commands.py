@@ -100,7 +100,7 @@ def every(at: At = "http://127.0.0.1:8765", lines: Lines = False) -> None:
 
 @app.command()
 def new(
-    text: Annotated[Path, typer.Argument(help="The story: .txt, .md or .fountain.")],
+    text: Annotated[Path, typer.Argument(help="The story: .txt, .md, .fountain, .docx, .odt or .rtf.")],
     title: Annotated[str, typer.Option(help="Its title; the text’s file name when left out.")] = "",
     pictures: Annotated[
         Path | None, typer.Option(help="A folder of pictures, clips or a book; each goes to the shot of its number.")

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from typing import Any, Literal
 
 from juxtaform.core.text.manuscript import Manuscript
-from juxtaform.formats import comic, fountain, paged, play, prose
+from juxtaform.formats import comic, documents, fountain, paged, play, prose
 from juxtaform.limits import MOST_TEXT_BYTES
 
 Syntax = Literal["prose", "fountain"]
@@ -50,8 +50,13 @@ class Source:
 def decoded(data: bytes) -> tuple[str, Source]:
     """Characters with line feeds only, and how they stood in the file. Raises NotText.
 
-    UTF-8, UTF-16 and UTF-32 with or without a mark, else Windows-1252.
+    UTF-8, UTF-16 and UTF-32 with or without a mark, else Windows-1252. Of a word processor's document the words, which go out as UTF-8.
     """
+    try:
+        if kind := documents.kind_of(data):
+            return documents.words_of(data, kind), Source()
+    except documents.DocumentRefused as error:
+        raise NotText(str(error)) from error
     if len(data) > MOST_TEXT_BYTES:
         raise NotText(
             f"The file has {len(data) / 2**20:.0f} MB; the most is {MOST_TEXT_BYTES // 2**20} MB of text. Split it into parts."

@@ -5,6 +5,7 @@ import pytest
 
 from tests.conftest import client_of, flat, png
 from tests.constructed_pages import drawn_page
+from tests.written import docx, par
 
 TEXT = "# One\n\nAda came in and hung up the coats.\n\nAt midnight Bo left the house."
 
@@ -56,6 +57,16 @@ def test_a_file_goes_in_and_out_by_bytes(client, project):
     out = client.get(f"{project}/text/file")
     assert out.content == data
     assert "attachment" in out.headers["content-disposition"]
+
+
+def test_a_document_comes_in_as_its_words_and_one_that_is_none_changes_nothing(client, project):
+    data = docx(par("One", "Heading1"), par("Otto sat."), par("It rained."))
+    assert client.post(f"{project}/text/file", files={"file": ("story.docx", data)}).status_code == 200
+    assert client.get(f"{project}/text/file").text == "# One\n\nOtto sat.\n\nIt rained.\n"
+    refused = client.post(f"{project}/text/file", files={"file": ("story.doc", b"\xd0\xcf\x11\xe0" + bytes(99))})
+    assert refused.status_code == 422
+    assert "save it as .docx" in refused.text
+    assert client.get(f"{project}/text/file").text.startswith("# One")
 
 
 @pytest.mark.parametrize(

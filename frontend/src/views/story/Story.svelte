@@ -119,7 +119,7 @@
     <div class="flex h-9 shrink-0 items-center gap-1 border-b border-hair px-4">
       <Choice value={left} options={[['text', 'Text'], ['frame', 'Frame']]} label="What to write" onchoose={(what) => (left = what)} />
       <span class="ml-auto label whitespace-nowrap">{story.dirty || story.saving ? 'writing …' : project.reading ? `${project.reading.words} words` : ''}<span title={readAs.title}>{readAs.words}</span>{project.row?.syntax === 'fountain' ? ' · Fountain' : ''}{project.reading?.panels ? ` · comic script, ${project.reading.panels} panels` : ''}{project.reading?.pages ? ` · told by ${project.reading.pages} pages` : ''}</span>
-      <button class="quiet" onclick={() => textChooser?.click()} title="Plain text, Markdown, Fountain or a comic script">Open …</button>
+      <button class="quiet" onclick={() => textChooser?.click()} title="Plain text, Markdown, Fountain, or a document of a word processor (.docx, .odt, .rtf)">Open …</button>
       <a class="quiet {project.text.trim() ? '' : 'pointer-events-none opacity-50'}" href="/api/projects/{project.id}/text/file" download title="The text with your changes, in the encoding and line ends that it came with">Text file</a>
     </div>
     {#if left === 'text'}
@@ -153,7 +153,7 @@
     {:else}<div class="min-h-0 flex-1"><ShotPanel onclose={() => (right = 'shots')} /></div>{/if}
   </aside>
 </div>
-<input type="file" accept=".txt,.md,.markdown,.fountain,.spmd,text/*" class="hidden" bind:this={textChooser} onchange={textChosen} data-choose="text" />
+<input type="file" accept=".txt,.md,.markdown,.fountain,.spmd,.docx,.odt,.rtf,text/*" class="hidden" bind:this={textChooser} onchange={textChosen} data-choose="text" />
 <input type="file" accept="image/png,image/jpeg,image/webp" class="hidden" bind:this={pageChooser} onchange={pageChosen} data-choose="page" />
 {#if tableOpen}<TableDialog bind:open={tableOpen} />{/if}
 {#if page}<PageIn file={page} onclose={() => (page = null)} />{/if}
