@@ -331,6 +331,7 @@ class Cells(TypedDict):
     """Cells as a spreadsheet copies them, with a header."""
 
     cells: str
+    mend: NotRequired[bool]
 
 
 class ChangedOut(TypedDict):
@@ -1618,7 +1619,7 @@ class PlacedWords(TypedDict):
 
 
 class Problem(TypedDict):
-    """RFC 9457 problem details; a conflict carries both states."""
+    """RFC 9457 problem details; a conflict carries both states, a question what would be done (`offer`)."""
 
     type: NotRequired[str]
     title: str
@@ -1626,6 +1627,7 @@ class Problem(TypedDict):
     detail: str
     mine: NotRequired[dict[str, Json] | None]
     theirs: NotRequired[dict[str, Json] | None]
+    offer: NotRequired[str | None]
 
 
 class Profile(TypedDict):
@@ -3020,9 +3022,9 @@ class Api(Calls):
         """Change shots by pasted cells."""
         return self._asked("POST", "/api/projects/{project_id}/table", {"project_id": project_id}, body=body)
 
-    def post_projects_table_file(self, project_id: str, file: FileIn) -> ChangedOut:
+    def post_projects_table_file(self, project_id: str, file: FileIn, *, mend: bool | None = None) -> ChangedOut:
         """Change shots by a CSV file."""
-        return self._asked("POST", "/api/projects/{project_id}/table/file", {"project_id": project_id}, form={"file": file})
+        return self._asked("POST", "/api/projects/{project_id}/table/file", {"project_id": project_id}, query={"mend": mend}, form={"file": file})
 
     def post_projects_scenes(self, project_id: str, body: SceneTitle) -> ChangedOut:
         """A new scene at the end."""

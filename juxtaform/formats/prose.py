@@ -3,18 +3,18 @@
 from __future__ import annotations
 
 import re
+from dataclasses import replace
+from itertools import takewhile
 
 from juxtaform.core.text.manuscript import (
-    TITLE_WORDS,
     Manuscript,
     Passage,
     Trouble,
-    has_end_mark,
     line_number,
     lines_of,
-    may_be_title,
 )
 from juxtaform.formats import comic, paged, play
+from juxtaform.formats.front import MOST, front_of, is_salutation, is_signed, is_the_end
 
 _ATX = re.compile(r"^ {0,3}(#{1,6})(?:[ \t]+|(?=[^#\s])|$)(.*?)[ \t]*#*[ \t]*$")
 _SETEXT = re.compile(r"^ {0,3}(=+|-+)[ \t]*$")
@@ -27,9 +27,6 @@ _NAMED_PART = re.compile(
     re.IGNORECASE,
 )
 _COMMENT = re.compile(r"<!--.*?-->", re.DOTALL)
-_BYLINE = re.compile(
-    r"^(?:(?:a story |text |told |written )?by|von|erzählt von|par|de|por) \S+(?: \S+){0,5}[^.!?…:;,]$", re.IGNORECASE
-)
 _MARKS = re.compile(r"(?<!\w)(\*{1,3}|_{1,3})(?=\S)(.{1,400}?)(?<=\S)\1(?!\w)")
 _LEAD = re.compile(r"^[ \t]*(?:>[ \t]?)*(?:[-*+][ \t]+|\d{1,3}[.)][ \t]+)?")
 
@@ -55,7 +52,7 @@ def read(text: str) -> Manuscript:
     elif play.is_play(masked):
         blocks = play.read(masked)
     else:
-        blocks = _blocks(masked)
+        blocks = _ended(_letters(_blocks(masked)))
     passages = sorted([*blocks, *notes], key=lambda p: p.start)
     return Manuscript(text, tuple(_titled(passages)), tuple(troubles), panels=panels, forms=forms)
 
@@ -102,17 +99,37 @@ def _blocks(text: str) -> list[Passage]:
     return found
 
 
+def _letters(blocks: list[Passage]) -> list[Passage]:
+    """Paragraphs, to whom a letter goes and from whom it comes joined to what it says."""
+    found: list[Passage] = []
+    for block in blocks:
+        before = found[-1] if found and found[-1].kind == block.kind == "action" else None
+        if before is not None and (is_salutation(before.words) or is_signed(block.words)):
+            found[-1] = Passage("action", before.start, block.end, f"{before.words} {block.words}")
+        else:
+            found.append(block)
+    return found
+
+
+def _ended(blocks: list[Passage]) -> list[Passage]:
+    """Paragraphs, without the last one as a picture where it says that the story is over."""
+    if len(blocks) > 1 and blocks[-1].kind == "action" and is_the_end(blocks[-1].words):
+        return [*blocks[:-1], replace(blocks[-1], kind="title", level=1)]
+    return blocks
+
+
 def _end(line: tuple[int, int, str]) -> int:
     return line[0] + len(line[2].rstrip())
 
 
 def _titled(passages: list[Passage]) -> list[Passage]:
     """A first heading that stands right above a deeper one, and is the only one of its level, is the story's title; so is a first line that stands alone
-    and ends without a mark, above a paragraph that ends with one, and with it the line that says who wrote it."""
+    and ends without a mark, above a paragraph that ends with one, and with it what tells of the manuscript."""
     told = [p for p in passages if p.kind != "note"]
-    above = 2 if len(told) > 2 and _BYLINE.match(told[1].words) else 1
-    if len(told) > above and told[above].kind == "action" and _stands_as_title(told[0], told[above]):
-        for line in told[:above]:
+    paragraphs = list(takewhile(lambda p: p.kind == "action", told[: MOST + 1]))
+    headed = len(told) > len(paragraphs) and told[len(paragraphs)].kind == "scene"
+    if above := front_of([p.words for p in paragraphs], headed):
+        for line in paragraphs[:above]:
             passages[passages.index(line)] = Passage("title", line.start, line.end, line.words, level=1)
         return passages
     headings = [p for p in passages if p.kind == "scene" and p.words]
@@ -125,13 +142,3 @@ def _titled(passages: list[Passage]) -> list[Passage]:
     if all(p.level > first.level for p in headings[1:]):
         passages[passages.index(first)] = Passage("title", first.start, first.end, first.words, level=first.level)
     return passages
-
-
-def _stands_as_title(first: Passage, following: Passage) -> bool:
-    return (
-        first.kind == "action"
-        and may_be_title(first.words)
-        and len(following.words.split()) > TITLE_WORDS
-        and has_end_mark(following.words)
-        and not any(mark in first.words for mark in '“”„«»"')
-    )

@@ -110,6 +110,19 @@ def _form(cell: str) -> str:
     return word
 
 
+_PAGES = re.compile(r"(?:pages?|pp?\.?)?\s*\d{1,4}(?P<two>\s*(?:[-–—/&+]|and|to)\s*\d{1,4})?", re.IGNORECASE)
+
+
+def _page(cell: str) -> str:
+    """A page's form; a number alone is one page, two numbers are a spread."""
+    word = " ".join(cell.casefold().replace("-", " ").split())
+    if pages := _PAGES.fullmatch(cell.strip()):
+        return "spread" if pages["two"] else "single"
+    if re.fullmatch(r"(?:double|double page|double spread|double page spread|full spread)", word):
+        return "spread"
+    return "single" if word in ("full page", "single page", "full") else _one_of(PAGE_FORMS)(cell)
+
+
 def _seed(cell: str) -> int | None:
     word = cell.strip()
     if not word:
@@ -140,7 +153,7 @@ COLUMNS: tuple[Column, ...] = (
     Column("Settings", "setting", "Names of settings, with semicolons.", _listed),
     Column("Styles", "style", "Names of styles, with semicolons.", _listed),
     Column("Props", "prop", "Names of props, with semicolons.", _listed),
-    Column("Page", "page_form", f"For books: one of {', '.join(PAGE_FORMS)}.", _one_of(PAGE_FORMS)),
+    Column("Page", "page_form", f"For books: one of {', '.join(PAGE_FORMS)}.", _page),
     Column("Bleed", "bleed", "For books: yes or no.", _yes),
     Column("Form", "aspect", "The picture's form, as 3:2; empty: the project's.", _form),
     Column("Seed", "seed", "The seed for whoever makes the picture; empty: by the project's rule.", _seed),
@@ -180,6 +193,14 @@ class TableRow:
     facts: dict[str, Any]
 
 
+@dataclass(frozen=True)
+class Table:
+    """A table as read: its rows, and headers of columns that nothing is known of."""
+
+    rows: list[TableRow]
+    unknown: list[str]
+
+
 def chosen(headers: Sequence[str]) -> list[Column]:
     """Columns by their headers, in that order; all of them for none. Raises TableWrong for an unknown one."""
     unknown = [h for h in headers if h.casefold() not in BY_HEADER]
@@ -198,8 +219,8 @@ def write_tabs(rows: Sequence[Cells], headers: Sequence[str] = ()) -> str:
     return _written(rows, headers, csv.excel_tab, "\n")
 
 
-def read_table(data: bytes | str) -> list[TableRow]:
-    """Rows of a CSV or tab-separated table with a header. Raises TableWrong, naming line and column; nothing is half read."""
+def read_table(data: bytes | str) -> Table:
+    """A CSV or tab-separated table with a header. Raises TableWrong, naming line and column; nothing is half read."""
     if len(data) > MOST_TABLE_BYTES:
         raise TableWrong(f"The table has more than {MOST_TABLE_BYTES >> 20} MB. Take it in in parts.")
     text = data if isinstance(data, str) else _text(data)
@@ -226,7 +247,7 @@ def read_table(data: bytes | str) -> list[TableRow]:
         ) from error
     if not rows:
         raise TableWrong("The table has a header and no rows.")
-    return rows
+    return Table(rows, [h for h, column in zip(_names(header), columns, strict=True) if column is None and h])
 
 
 def _written(rows: Sequence[Cells], headers: Sequence[str], dialect: type[csv.Dialect], end: str) -> str:
@@ -248,31 +269,36 @@ def _text(data: bytes) -> str:
     raise TableWrong("The table is in no known encoding. Save it as CSV in UTF-8.")
 
 
-def _header(header: Sequence[str]) -> list[Column]:
-    names = [h.strip().rstrip(".:") for h in header]
-    unknown = [h for h in names if h.casefold() not in BY_HEADER]
-    if unknown:
-        raise TableWrong(f"Line 1: there is no column “{unknown[0][:60]}”. Columns are: {', '.join(HEADERS)}.")
-    facts = [BY_HEADER[h.casefold()].fact for h in names]
-    twice = [h for i, h in enumerate(names) if facts[i] in facts[:i]]
+def _names(header: Sequence[str]) -> list[str]:
+    return [h.strip().rstrip(".:") for h in header]
+
+
+def _header(header: Sequence[str]) -> list[Column | None]:
+    """The columns of a header; None for one that nothing is known of."""
+    names = _names(header)
+    columns = [BY_HEADER.get(h.casefold()) for h in names]
+    if not any(c is not None and c.fact in ("id", "shows") for c in columns):
+        unknown = [h for h, column in zip(names, columns, strict=True) if column is None]
+        if unknown:
+            raise TableWrong(f"Line 1: there is no column “{unknown[0][:60]}”. Columns are: {', '.join(HEADERS)}.")
+        raise TableWrong("Line 1: the table needs the column “Id” (to change shots) or “Shows” (to make new ones).")
+    facts = [c.fact if c is not None else "" for c in columns]
+    twice = [h for i, h in enumerate(names) if facts[i] and facts[i] in facts[:i]]
     if twice:
         raise TableWrong(f"Line 1: the column “{twice[0][:60]}” stands twice.")
-    columns = [BY_HEADER[h.casefold()] for h in names]
-    if not any(c.fact in ("id", "shows") for c in columns):
-        raise TableWrong("Line 1: the table needs the column “Id” (to change shots) or “Shows” (to make new ones).")
     return columns
 
 
-def _row(columns: Sequence[Column], cells: Sequence[str], line: int) -> TableRow:
+def _row(columns: Sequence[Column | None], cells: Sequence[str], line: int) -> TableRow:
     if len(cells) > len(columns) and any(c.strip() for c in cells[len(columns) :]):
         raise TableWrong(
             f"Line {line}: {len(cells)} cells for {len(columns)} columns. A cell with a comma needs quotes."
         )
     facts: dict[str, Any] = {}
     for column, cell in zip(columns, [*cells, *[""] * len(columns)], strict=False):
-        if column.read is None or (
-            not cell.strip() and column.fact in ("size", "angle", "move", "length_s", "page_form")
-        ):
+        if column is None or column.read is None:
+            continue
+        if not cell.strip() and column.fact in ("size", "angle", "move", "length_s", "page_form"):
             continue
         try:
             facts[column.fact] = column.read(cell)

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+import re
 from collections import defaultdict
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 from sqlalchemy.orm import Session
@@ -17,6 +18,9 @@ from juxtaform.studio import plan
 from juxtaform.studio.storytext import text_of
 from juxtaform.studio.workspace import Changed, NotPossible, Workspace, Writing, found, of_project
 
+MOST_NAMED = 6
+"""Names and columns that a table's question tells one by one."""
+_PARTED = re.compile(r"\s*(?:[,/&+\n]|\band\b)\s*")
 THREAD_FACTS = ("character", "setting", "style", "prop")
 FACTS = (
     "shows",
@@ -64,21 +68,44 @@ def as_pdf(ws: Workspace, project_id: str) -> bytes:
     return shot_list_pdf(title, printed, headers)
 
 
-def take_in(ws: Workspace, project_id: str, data: bytes | str) -> Changed:
+class TableAsks(NotPossible):
+    """A table with names that are no threads, or columns that nothing is known of; `offer` says what would be done about it."""
+
+    def __init__(self, unknown: Sequence[str], missing: Mapping[tuple[str, str], tuple[str, int]]) -> None:
+        told = [f"Line 1: there is no column “{h[:60]}”." for h in unknown[:MOST_NAMED]]
+        told += [f"Line {line}: there is no {kind} “{name[:80]}”." for (kind, _), (name, line) in missing.items()]
+        more = len(unknown) + len(missing) - MOST_NAMED
+        super().__init__(" ".join(told[:MOST_NAMED]) + (f" And {more} more." if more > 0 else ""))
+        threads = "a thread of it" if len(missing) == 1 else f"threads of these {len(missing)}"
+        columns = "that column" if len(unknown) == 1 else f"these {len(unknown)} columns"
+        deeds = [f"make {threads}"] * bool(missing) + [f"leave out {columns}"] * bool(unknown)
+        self.offer = f"Take it in: {' and '.join(deeds)}"
+
+
+def take_in(ws: Workspace, project_id: str, data: bytes | str, mend: bool = False) -> Changed:
     """Change shots by a table, all of it or nothing. Rows without an id are new shots; shots that the table leaves out
-    stay. Raises NotPossible naming line and column."""
+    stay. With `mend` names that are no threads become some, and columns that nothing is known of are left out; without it
+    they are asked about. Raises NotPossible naming line and column, TableAsks."""
     try:
-        rows = shot_table.read_table(data)
+        table = shot_table.read_table(data)
     except TableWrong as error:
         raise NotPossible(str(error)) from error
+    rows = table.rows
     with ws.writing(project_id, "took in a table") as w:
         reader = _Reader(w, project_id)
+        for row in rows:
+            reader.name(row)
+        if not mend and (table.unknown or reader.missing):
+            raise TableAsks(table.unknown, reader.missing)
+        reader.make_missing()
         for row in rows:
             reader.check(row)
         changed = sum(reader.put(row) for row in rows)
         reader.finish()
         new = sum(1 for row in rows if not row.facts.get("id"))
-        w.name(f"took in a table: {changed} changed, {new} new" if new else f"took in a table: {changed} changed")
+        done = [f"{changed} changed"] * bool(changed or not new) + [f"{new} new"] * bool(new)
+        done += [f"{len(reader.missing)} new threads"] * bool(reader.missing)
+        w.name(f"took in a table: {', '.join(done)}")
     return w.changed
 
 
@@ -152,8 +179,42 @@ class _Reader:
             self.last[shot.scene_id] = max(self.last[shot.scene_id], shot.position)
         self.scene: Scene | None = None
         self.left: set[str] = set()
+        self.missing: dict[tuple[str, str], tuple[str, int]] = {}
         self.gone: list[Bead] = []
         self.fresh: tuple[list[Scene], list[Shot], list[Bead]] = ([], [], [])
+
+    def name(self, row: TableRow) -> None:
+        """Find the threads that a row names; who and what is none may be a list, where commas or *and* part it."""
+        for kind in THREAD_FACTS:
+            if kind not in row.facts:
+                continue
+            names = [
+                part
+                for name in row.facts[kind]
+                for part in ([name] if self._is_one(kind, name) else _PARTED.split(name))
+                if part
+            ]
+            row.facts[kind] = names
+            for name in names:
+                if (kind, name.casefold()) not in self.by_name:
+                    self.missing.setdefault((kind, name.casefold()), (name, row.line))
+
+    def _is_one(self, kind: str, name: str) -> bool:
+        return kind not in ("character", "prop") or (kind, name.casefold()) in self.by_name
+
+    def make_missing(self) -> None:
+        """Make threads of the names that are none yet."""
+        last = max((t.position for t in self.threads), default=-1.0)
+        made = []
+        for (kind, _), (name, line) in self.missing.items():
+            if wrong := rules.field_fault("thread", "name", name):
+                raise NotPossible(f"Line {line}, column “{shot_table.BY_FACT[kind].header}”: {wrong}.")
+            last += 1
+            thread = Thread(id=new_id(), project_id=self.project_id, kind=kind, name=name, position=last)
+            self.by_name[kind, name.casefold()] = thread
+            made.append(thread)
+        self.threads = [*self.threads, *made]
+        self.w.add(*made)
 
     def check(self, row: TableRow) -> None:
         """See that a row can be put in. Raises NotPossible, naming its line."""
@@ -162,12 +223,6 @@ class _Reader:
             raise NotPossible(
                 f"Line {row.line}: there is no shot with the id {key[:40]}. Leave the id out to make a new shot."
             )
-        for kind in THREAD_FACTS:
-            for name in row.facts.get(kind, ()):
-                if (kind, name.casefold()) not in self.by_name:
-                    raise NotPossible(
-                        f"Line {row.line}: there is no {kind} “{name[:80]}”. Make it on the Model sheets first."
-                    )
         if len({self.by_name["style", n.casefold()].id for n in row.facts.get("style", ())}) > 1:
             raise NotPossible(f"Line {row.line}, column “Styles”: a shot has one style. Keep one of them.")
         for fact in FACTS:

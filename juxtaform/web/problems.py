@@ -22,6 +22,7 @@ from juxtaform.studio.accounts import Wrong
 from juxtaform.studio.second import CodeWanted, CodeWrong
 from juxtaform.studio.secrets import TooMany
 from juxtaform.studio.shown import NeedsPassphrase
+from juxtaform.studio.tables import TableAsks
 from juxtaform.studio.workspace import AlreadyDone, Conflict, NotPossible, NotThere
 from juxtaform.web.entrance import NotAllowed, NotKnown
 from juxtaform.web.rows import ChangedOut
@@ -61,6 +62,7 @@ def tell_problems(app: FastAPI) -> None:
     ):
         app.add_exception_handler(kind, _as_problem(code, title))
     app.add_exception_handler(Conflict, _conflict)
+    app.add_exception_handler(TableAsks, _table_asks)
     app.add_exception_handler(TooMany, _too_many)
     app.add_exception_handler(NotAllowed, _not_allowed)
     app.add_exception_handler(AlreadyDone, _already_done)
@@ -78,6 +80,11 @@ def _as_problem(status: int, title: str) -> Callable[[Request, Exception], Respo
 def _conflict(_: Request, error: Exception) -> Response:
     assert isinstance(error, Conflict)
     return problem(409, "Changed meanwhile", str(error), mine=error.mine, theirs=error.theirs)
+
+
+def _table_asks(_: Request, error: Exception) -> Response:
+    assert isinstance(error, TableAsks)
+    return problem(422, "Asked", _short(str(error)), offer=error.offer)
 
 
 def _not_allowed(request: Request, error: Exception) -> Response:

@@ -388,7 +388,7 @@ class OthersOut(Body):
 
 
 class Problem(Body):
-    """RFC 9457 problem details; a conflict carries both states."""
+    """RFC 9457 problem details; a conflict carries both states, a question what would be done (`offer`)."""
 
     type: str = "about:blank"
     title: str
@@ -396,3 +396,4 @@ class Problem(Body):
     detail: str
     mine: dict[str, object] | None = None
     theirs: dict[str, object] | None = None
+    offer: str | None = None

@@ -121,6 +121,8 @@ class Cells(Body):
     """Cells as a spreadsheet copies them, with a header."""
 
     cells: str
+    mend: bool = False
+    """Make threads of names that are none, and leave out columns that nothing is known of."""
 
 
 class ColumnOut(Body):
@@ -290,12 +292,12 @@ def as_pdf(ws: Ws, project_id: str) -> Response:
 
 @router.post("/table", summary="Change shots by pasted cells")
 def paste(ws: Ws, project_id: str, body: Cells) -> ChangedOut:
-    return out(tables.take_in(ws, project_id, body.cells))
+    return out(tables.take_in(ws, project_id, body.cells, body.mend))
 
 
 @router.post("/table/file", summary="Change shots by a CSV file")
-def table_file(ws: Ws, project_id: str, file: Annotated[UploadFile, File()]) -> ChangedOut:
-    return out(tables.take_in(ws, project_id, file.file.read()))
+def table_file(ws: Ws, project_id: str, file: Annotated[UploadFile, File()], mend: bool = False) -> ChangedOut:
+    return out(tables.take_in(ws, project_id, file.file.read(), mend))
 
 
 def _boxes(body: PanelsTaken) -> list[Box]:

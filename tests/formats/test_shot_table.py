@@ -37,7 +37,7 @@ ROW = {
 
 @pytest.mark.parametrize("write", [write_csv, write_tabs])
 def test_a_table_reads_back_as_it_was_written(write):
-    [row] = read_table(write([ROW]))
+    [row] = read_table(write([ROW])).rows
     facts = row.facts
     assert (facts["shows"], facts["spoken"], facts["notes"]) == (ROW["shows"], ROW["spoken"], ROW["notes"])
     assert (facts["length_s"], facts["bleed"], facts["page_form"]) == (7.5, True, "spread")
@@ -56,7 +56,7 @@ def test_csv_is_as_rfc_4180_says():
     [
         ("", "empty"),
         ("Shows\n", "no rows"),
-        ("Shows,Colour\nA,b", "Line 1: there is no column “Colour”"),
+        ("Notes,Colour\nA,b", "Line 1: there is no column “Colour”"),
         ("Shows,Shows\nA,b", "stands twice"),
         ("Size\nMS", "needs the column"),
         ("Shows,Size\nA,MS\nB,HUGE", "Line 3, column “Size”"),
@@ -75,9 +75,9 @@ def test_a_wrong_table_says_line_and_column(text, says):
 
 
 def test_semicolons_tabs_commas_and_missing_columns_are_read():
-    assert read_table("Shows;Length\nA;2,5")[0].facts == {"shows": "A", "length_s": 2.5}
-    assert read_table("shows\tSIZE\nA\tmcu")[0].facts == {"shows": "A", "size": "MCU"}
-    assert read_table("Shows,Size\nA,")[0].facts == {"shows": "A"}
+    assert read_table("Shows;Length\nA;2,5").rows[0].facts == {"shows": "A", "length_s": 2.5}
+    assert read_table("shows\tSIZE\nA\tmcu").rows[0].facts == {"shows": "A", "size": "MCU"}
+    assert read_table("Shows,Size\nA,").rows[0].facts == {"shows": "A"}
 
 
 def test_the_printed_list_has_its_words_and_pictures():
@@ -100,7 +100,7 @@ def test_tables_of_others_are_read_by_the_trades_other_words():
         "1A\tOda waits.\tClose-up\tLow angle\tDolly in\t0:04\tNine.\twind\tdusk\n"
         "1B\tPell runs.\tlong shot\tPOV\tnone\t2.5 sec\t\t\t"
     )
-    first, second = (row.facts for row in read_table(table))
+    first, second = (row.facts for row in read_table(table).rows)
     assert (first["shows"], first["size"], first["angle"], first["move"]) == ("Oda waits.", "CU", "low", "push in")
     assert (first["length_s"], first["spoken"], first["sound"], first["notes"]) == (4.0, "Nine.", "wind", "dusk")
     assert (second["size"], second["angle"], second["move"]) == ("WS", "point of view", "static")
@@ -111,3 +111,18 @@ def test_tables_of_others_are_read_by_the_trades_other_words():
 def test_two_words_for_one_column_stand_there_twice():
     with pytest.raises(TableWrong, match="stands twice"):
         read_table("Shows,Description\nA,b")
+
+
+@pytest.mark.parametrize(
+    ("cell", "form"),
+    [("4", "single"), ("pp. 4-5", "spread"), ("6 & 7", "spread"), ("Double page", "spread"), ("half", "half")],
+)
+def test_numbers_of_pages_tell_a_page_or_a_spread(cell, form):
+    [row] = read_table(f"Shows;Page\nA;{cell}").rows
+    assert row.facts["page_form"] == form
+
+
+def test_a_column_that_nothing_is_known_of_is_told_beside_the_rows():
+    table = read_table("Shows,Hue,,Size\nA,red,,MS")
+    assert table.unknown == ["Hue"]
+    assert table.rows[0].facts == {"shows": "A", "size": "MS"}

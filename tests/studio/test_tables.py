@@ -117,3 +117,41 @@ def test_rows_move_to_scenes_in_the_order_of_the_table_and_empty_scenes_go(ws, t
     assert [s["shows"] for s in rows(ws, told, "shot")] == ["a", "b", "c"]
     projects.undo(ws, told)
     assert [s["title"] for s in rows(ws, told, "scene")] == ["One", "Two"]
+
+
+def named(ws, project, shot):
+    by = {t["id"]: t["name"] for t in rows(ws, project, "thread")}
+    return sorted(by[b["thread_id"]] for b in rows(ws, project, "bead") if b["shot_id"] == shot["id"])
+
+
+def test_names_that_are_no_threads_and_unknown_columns_are_asked_about_and_then_made_or_left_out(ws, told):
+    table = (
+        "Shows\tCharacters\tSettings\tHue\nThey bake.\tAda, Eve and Mo\tKitchen\tred\nThey sleep.\tmo\tKitchen\tblue"
+    )
+    before = state(ws, told)
+    with pytest.raises(tables.TableAsks, match=r"no column “Hue”.*no character “Eve”.*no setting “Kitchen”") as asked:
+        tables.take_in(ws, told, table)
+    assert asked.value.offer == "Take it in: make threads of these 3 and leave out that column"
+    assert state(ws, told) == before
+    tables.take_in(ws, told, table, mend=True)
+    kinds = {t["name"]: t["kind"] for t in rows(ws, told, "thread")}
+    assert (kinds["Eve"], kinds["Mo"], kinds["Kitchen"]) == ("character", "character", "setting")
+    [bake] = [s for s in rows(ws, told, "shot") if s["shows"] == "They bake."]
+    [sleep] = [s for s in rows(ws, told, "shot") if s["shows"] == "They sleep."]
+    assert named(ws, told, bake) == ["Ada", "Eve", "Kitchen", "Mo"]
+    assert named(ws, told, sleep) == ["Kitchen", "Mo"]
+    projects.undo(ws, told)
+    assert state(ws, told) == before
+    assert "Eve" not in {t["name"] for t in rows(ws, told, "thread")}
+
+
+def test_a_name_that_holds_a_comma_is_one_where_a_thread_has_it(ws, told):
+    threads.make(ws, told, "character", "Eve, the cook")
+    tables.take_in(ws, told, 'Shows,Characters\nShe bakes.,"Eve, the cook"')
+    [shot] = [s for s in rows(ws, told, "shot") if s["shows"] == "She bakes."]
+    assert named(ws, told, shot) == ["Eve, the cook"]
+
+
+def test_a_name_too_long_for_a_thread_is_told_with_its_line(ws, told):
+    with pytest.raises(NotPossible, match="Line 2, column “Characters”"):
+        tables.take_in(ws, told, f"Shows\tCharacters\nx\t{'y' * 400}", mend=True)

@@ -69,6 +69,17 @@ def test_a_document_comes_in_as_its_words_and_one_that_is_none_changes_nothing(c
     assert client.get(f"{project}/text/file").text.startswith("# One")
 
 
+def test_a_table_with_strange_names_is_asked_about_with_what_would_be_done(client, project):
+    cells = "Shows\tCharacters\nEve bakes.\tEve"
+    asked = client.post(f"{project}/table", json={"cells": cells})
+    assert (asked.status_code, asked.json()["offer"]) == (422, "Take it in: make a thread of it")
+    file = ("t.csv", b"Shows,Hue\nA,red", "text/csv")
+    assert client.post(f"{project}/table/file", files={"file": file}).json()["offer"].endswith("leave out that column")
+    assert client.post(f"{project}/table", json={"cells": cells, "mend": True}).status_code == 200
+    assert client.post(f"{project}/table/file?mend=true", files={"file": file}).status_code == 200
+    assert "Eve" in {t["name"] for t in rows(client, project, "thread")}
+
+
 @pytest.mark.parametrize(
     ("method", "path", "body", "status"),
     [

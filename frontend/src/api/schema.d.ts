@@ -4559,6 +4559,11 @@ export interface components {
         Cells: {
             /** Cells */
             cells: string;
+            /**
+             * Mend
+             * @default false
+             */
+            mend?: boolean;
         };
         /**
          * ChangedOut
@@ -7071,7 +7076,7 @@ export interface components {
         };
         /**
          * Problem
-         * @description RFC 9457 problem details; a conflict carries both states.
+         * @description RFC 9457 problem details; a conflict carries both states, a question what would be done (`offer`).
          */
         Problem: {
             /**
@@ -7093,6 +7098,8 @@ export interface components {
             theirs?: {
                 [key: string]: unknown;
             } | null;
+            /** Offer */
+            offer?: string | null;
         };
         /**
          * Profile
@@ -13158,7 +13165,9 @@ export interface operations {
     };
     table_file_api_projects__project_id__table_file_post: {
         parameters: {
-            query?: never;
+            query?: {
+                mend?: boolean;
+            };
             header?: never;
             path: {
                 project_id: string;

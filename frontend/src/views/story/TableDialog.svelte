@@ -1,7 +1,7 @@
 <script lang="ts">
   import { Dialog } from 'bits-ui';
   import { onMount } from 'svelte';
-  import { api, ok, sendFile, type Changed, type Schemas } from '../../api/client';
+  import { api, ApiError, ok, sendFile, type Changed, type Schemas } from '../../api/client';
   import { notices } from '../../lib/notices.svelte';
   import { useProject } from '../../lib/project-context';
   import { copied } from '../../lib/without-tls';
@@ -11,6 +11,9 @@
   const project = useProject();
   let all = $state.raw<Schemas['ColumnOut'][]>([]);
   let trouble = $state('');
+  let offer = $state('');
+  /** What came in and was asked about: it comes in again when the offer is taken. */
+  let asked = $state.raw<string | File | null>(null);
   const path = $derived({ project_id: project.id });
   const held = $derived(project.row?.table_columns ?? []);
   const shown = $derived(held.length ? held : all.map((c) => c.header));
@@ -39,28 +42,32 @@
     else notices.say('The browser does not let go to the clipboard. Save the table as a file instead.', 'trouble');
   }
 
-  async function pasted(event: ClipboardEvent) {
+  function pasted(event: ClipboardEvent) {
     const cells = event.clipboardData?.getData('text/plain') ?? '';
     if (!cells.includes('\t') && !cells.includes(',')) return;
     event.preventDefault();
-    trouble = '';
-    try {
-      await taken(await ok(api.POST('/api/projects/{project_id}/table', { params: { path }, body: { cells } })) as Changed);
-    } catch (error) {
-      trouble = (error as Error).message;
-    }
+    void takeIn(cells);
   }
 
-  async function chosen(event: Event) {
+  function chosen(event: Event) {
     const input = event.target as HTMLInputElement;
     const file = input.files?.[0];
     input.value = '';
-    trouble = '';
-    if (!file) return;
+    if (file) void takeIn(file);
+  }
+
+  async function takeIn(table: string | File, mend = false) {
+    trouble = offer = '';
     try {
-      await taken(await sendFile<Changed>(`${base}/file`, file));
+      await taken(
+        typeof table === 'string'
+          ? ((await ok(api.POST('/api/projects/{project_id}/table', { params: { path }, body: { cells: table, mend } }))) as Changed)
+          : await sendFile<Changed>(`${base}/file?mend=${mend}`, table),
+      );
     } catch (error) {
       trouble = (error as Error).message;
+      offer = error instanceof ApiError ? (error.problem.offer ?? '') : '';
+      asked = table;
     }
   }
 
@@ -77,7 +84,7 @@
     <Dialog.Content class="pop fixed top-1/2 left-1/2 flex max-h-[92vh] w-[720px] -translate-x-1/2 -translate-y-1/2 flex-col p-6" data-table>
       <Dialog.Title class="font-book text-[18px] font-semibold">The shot list as a table</Dialog.Title>
       <Dialog.Description class="label mb-4">Columns and their order are kept with the project. A table that comes back changes the shots by their Id; a row without one is a new shot.</Dialog.Description>
-      <div class="grid min-h-0 flex-1 grid-cols-[300px_1fr] gap-6">
+      <div class="grid min-h-0 flex-1 grid-cols-[300px_minmax(0,1fr)] gap-6">
         <ol class="min-h-0 overflow-y-auto border-y border-hair py-1" aria-label="Columns">
           {#each ordered as header (header)}
             {@const on = shown.includes(header)}
@@ -97,7 +104,12 @@
           <h2 class="mt-4 font-semibold">In</h2>
           <label class="btn self-start">Choose a CSV file …<input type="file" accept=".csv,.tsv,.txt,text/csv" class="hidden" onchange={chosen} data-choose="table" /></label>
           <textarea class="field h-24 resize-none" placeholder="or paste cells from a spreadsheet here, with their header" onpaste={pasted} aria-label="Paste cells"></textarea>
-          {#if trouble}<p class="border-l-4 border-red pl-3 text-red" role="alert" data-table-trouble>{trouble}<br /><span class="text-soft">Nothing was changed.</span></p>{/if}
+          {#if trouble}
+            <div class="overflow-y-auto border-l-4 border-red pl-3" data-table-trouble>
+              <p class="text-red" role="alert">{trouble}<br /><span class="text-soft">Nothing was changed.</span></p>
+              {#if offer && asked !== null}<button class="btn mt-2 text-left whitespace-normal" onclick={() => takeIn(asked!, true)} data-table-offer>{offer}</button>{/if}
+            </div>
+          {/if}
         </div>
       </div>
     </Dialog.Content>
