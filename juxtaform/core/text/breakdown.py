@@ -10,6 +10,7 @@ from statistics import median
 
 from juxtaform.core.text.candidates import Candidate, story_of
 from juxtaform.core.text.english import lexicon as lx
+from juxtaform.core.text.english.unspoken import unspoken
 from juxtaform.core.text.languages import ENGLISH, Language
 from juxtaform.core.text.manuscript import Manuscript, Passage
 from juxtaform.core.text.moments import A_PAGE, A_PANEL, Moment, moments, panelled
@@ -257,6 +258,11 @@ def _shot(
         whole = " ".join(" ".join(p.text.split()) for p in group)
         nobody_speaks = not cast and not any(p.speech for p in group)
         shows = whole if nobody_speaks and len(whole) <= SHOWS_MOST else sentence(shown_piece)
+        if shown_piece.speech and (seen := [p for p in group if not p.speech]):
+            more = (
+                f"{sentence(seen[0])} {shows}" if seen[0].start < shown_piece.start else f"{shows} {sentence(seen[-1])}"
+            )
+            shows = more if len(more) <= SHOWS_MOST else shows
     return ProposedShot(
         group[0].start,
         group[-1].end,
@@ -299,7 +305,7 @@ def shown(
     language: Language,
 ) -> str:
     """What one picture shows, as a still description in the text's language: who speaks for a speech, else the sentence, its first pronoun
-    replaced by the name it stands for. `names` tells how the text calls each."""
+    replaced by the name it stands for, and (in English) without what is said in it. `names` tells how the text calls each."""
     outside = without_speech(text).strip(" ,.–—")
     if lines and (len(outside.split()) < 4 or text == lines[0].words):
         speaker = by_id.get(lines[0].speaker)
@@ -323,6 +329,8 @@ def shown(
         name = names[pronoun.id]
         words = text[: pronoun.start - at] + name + text[pronoun.end - at :]
     words = _plainly(words, (by_id[i] for i in dict.fromkeys(m.id for m in mentions)))
+    if language.name == "English":
+        words = unspoken(words)
     plain = _capital(" ".join(words.split()))
     return plain if len(plain) <= SHOWS_MOST else plain[: SHOWS_MOST - 3].rsplit(" ", 1)[0] + " …"
 
