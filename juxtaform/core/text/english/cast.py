@@ -33,3 +33,5 @@ class Cast(Register):
         People(self, seen).find(spoken_to, cues)
         find_places(self, seen)
         find_things(self, seen)
+        self.me = tuple(dict.fromkeys(seen.me))
+        """What who tells the story calls itself."""

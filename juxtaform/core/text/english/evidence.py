@@ -13,7 +13,11 @@ from juxtaform.core.text.english.places import COMES, PLACE, STAYS, place_key, p
 from juxtaform.core.text.english.sentences import Read
 from juxtaform.core.text.english.whereabouts import Moved
 
+_BRINGS_IN = lx.GRAMMAR.words("brings in")
 _ON_FEET = lx.GRAMMAR.words("on feet")
+ACTED = 5
+"""How many who acted before are remembered, until a name is given to one of them."""
+_SIDE = {"her": "f", "his": "m"}
 
 
 @dataclass
@@ -53,7 +57,9 @@ class Evidence:
         self.nominals: Counter[str] = Counter()
         self.nominal_at: dict[str, int] = {}
         self._spoken = False
-        self._acted: Phrase | None = None
+        self.me: list[str] = []
+        """What who tells the story calls itself: `I am a small snail`, `my name is Ines`."""
+        self._acted: list[Phrase] = []
         self._order = 0
         self._phrases: list[Phrase] = []
         for read in reads:
@@ -77,7 +83,9 @@ class Evidence:
             if p.pronoun or (p.role == "beside" and not p.name and p.beside is not None and not p.beside.name):
                 continue
             if p.role == "subject" and p.head != "name":
-                self._acted = p
+                self._acted = [p, *self._acted[:ACTED]]
+            if p.role == "is" and not p.unreal and _of_me(p):
+                self.me.append(p.name or lx.KIN.get(p.head, p.head))
             if p.name:
                 self._saw_name(p)
             if p.head == "one":
@@ -133,11 +141,17 @@ class Evidence:
             seen.acts += 1
             self.given.add(p.name)
             owner = named.owner
-            whose = owner if owner is not None and not owner.pronoun else self._acted
-            if whose is not None:
+            whose = owner if owner is not None and not owner.pronoun else self._who_acted(named.owning)
+            if whose is not None and named.owning != "my":
                 self.beside.append((p.name, whose.name or whose.head))
         if p.beside is not None:
             self.beside.append((p.name, p.beside.name or p.beside.head))
+
+    def _who_acted(self, owning: str) -> Phrase | None:
+        """Who acted last and can be whom `her` or `his` means."""
+        side = _SIDE.get(owning, "")
+        fits = [p for p in self._acted if not side or _side(p) in (side, "")]
+        return next((p for p in fits if side and _side(p) == side), fits[0] if fits else None)
 
     def _saw_noun(self, p: Phrase) -> None:
         head = lx.KIN.get(p.head, p.head)
@@ -172,7 +186,9 @@ class Evidence:
                 seen.moves += 1
         elif p.role == "object" and not deed.denied and not p.unreal and deed.verb not in ("have", "be"):
             person = lx.meaning(head).share("P") > 0.7 and lx.meaning(head).share("A") < 0.1
-            if person and not deed.relative:
+            if deed.verb in _BRINGS_IN and lx.living(head) >= 0.45:
+                seen.acts += 1.0
+            elif person and not deed.relative:
                 seen.acts += 1.0 if deed.does("V") < 0.5 else 0.5
             elif deed.does("MDXS") > 0.4:
                 seen.acts += 0.5
@@ -235,3 +251,22 @@ def willed(deed: Deed, spoken: bool = False) -> bool:
     if spoken and deed.does("S") > 0.5:
         return True
     return any(o.owning in ("his", "her", "their") and lx.meaning(o.head).share("B") > 0.5 for o in deed.objects)
+
+
+def _of_me(p: Phrase) -> bool:
+    """Whether what a phrase says is said of who tells the story, now or then."""
+    deed = p.deed
+    if deed is None or deed.verb != "be" or deed.denied or deed.modal or not (p.name or p.det in ("a", "an", "the")):
+        return False
+    mine = any(s.head == "name" and s.owning == "my" for s in deed.subjects)
+    return mine or (any(s.pronoun == "i" for s in deed.subjects) and (bool(p.name) or lx.living(p.head) >= 0.45))
+
+
+def _side(p: Phrase) -> str:
+    """Whether a name's title or a noun says that somebody is she or he."""
+    for word in (*p.name.casefold().split(), p.head):
+        token = lx.KIN.get(word.strip("."), word.strip("."))
+        for side, words in (("f", lx.FEMALE), ("m", lx.MALE)):
+            if token in words or lx.meaning(token).sex == side or lx.ends_in(token, {"f": "woman", "m": "man"}[side]):
+                return side
+    return ""

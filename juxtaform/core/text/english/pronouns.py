@@ -289,7 +289,9 @@ class Pronouns:
                 return []
         if len(memory.team) > 1 and not any(b in barred for b in memory.team):
             return memory.team
-        return self.together(memory, 2)
+        # A scene may begin with those of the one before: They went on.
+        begins = p.role == "subject" and not any(s.people for s in memory.recent)
+        return self.together(memory, 2, counted=begins)
 
     def _not_among(self, word: str, p: Phrase, memory: Memory) -> list[Being]:
         """Whom `they` and `them` cannot mean: who does it to them, with all that they are of, and who is told what they did to me."""

@@ -173,6 +173,19 @@ class Register:
         for word in words:
             self.by_name[word.casefold()] = being
 
+    def join(self, being: Being, other: Being) -> None:
+        """Two who were told apart are one."""
+        self.beings.pop(other.id, None)
+        being.called.update(other.called)
+        being.heads |= other.heads
+        being.sex.update(other.sex)
+        being.mentions += other.mentions
+        for beings in (*self.by_head.values(), *self.by_token.values()):
+            beings[:] = dict.fromkeys(being if b is other else b for b in beings)
+        for word, owner in self.by_name.items():
+            if owner is other:
+                self.by_name[word] = being
+
     def place(self, p: Phrase) -> Being | None:
         """The setting that a phrase names, if it names one."""
         return self.place_called(place_key(p))

@@ -135,9 +135,22 @@ class Story:
                         does["you" if p.pronoun == "you" else "I"] += 1 if p.pronoun != "we" else 0.5  # type: ignore[assignment]
         for name, least in (("I", 1.5), ("you", 3)):
             if does[name] >= least and self.cast.called(name) is None:
-                being = Being(NEW + name, "character", name, mentions=int(does[name]), acts=does[name])
+                being = self._who_i_am() if name == "I" else None
+                if being is None:
+                    being = Being(NEW + name, "character", name, acts=does[name])
+                being.mentions, being.counted = being.mentions + int(does[name]), True
                 being.called.update(dict.fromkeys(("I", "me", "my", "we") if name == "I" else ("you", "your")))
                 self.cast.add(being, name)
+
+    def _who_i_am(self) -> Being | None:
+        """Who tells the story, where the text says so: by name, or as what it is."""
+        named = [b for word in self.cast.me if (b := self.cast.by_name.get(word.casefold())) is not None]
+        told = [b for word in self.cast.me for b in self.cast.by_head.get(word, []) if not b.several]
+        mine = [b for b in dict.fromkeys((*named, *told)) if b.kind == "character" and not b.known]
+        for other in mine[1:]:
+            if not other.name[:1].isupper():
+                self.cast.join(mine[0], other)
+        return mine[0] if mine else None
 
     def _heading_place(self, words: str) -> Being | None:
         place, _, script = heading_place(words)

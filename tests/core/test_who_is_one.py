@@ -1,0 +1,62 @@
+"""Who is one person under several words: a name that is given late, who tells the story, and whom a new scene begins with."""
+
+import pytest
+
+from juxtaform.core.text.breakdown import breakdown
+from juxtaform.core.text.candidates import discovered
+from juxtaform.formats import prose
+
+
+def told(text):
+    return {c.name: set(c.aliases) for c in discovered(prose.read(text)) if c.kind == "character" and c.sure}
+
+
+def shots(text, **how):
+    return [s for scene in breakdown(prose.read(text), **how) for s in scene.shots]
+
+
+def test_her_name_is_that_of_the_last_one_who_can_be_she():
+    cast = told(
+        "Mr. Feather drew maps. A girl in a raincoat came in. Mr. Feather put down his pen. She climbed onto the stool. Her name was Ines. Ines sneezed."
+    )
+    assert "girl" in cast["Ines"]
+    assert "girl" not in cast["Mr. Feather"]
+
+
+def test_his_name_is_his_and_not_hers():
+    cast = told("A boy came in. A woman sat down. His name was Tam. Tam sneezed. The woman laughed.")
+    assert "boy" in cast["Tam"]
+    assert "woman" in cast
+
+
+@pytest.mark.parametrize(
+    ("text", "name", "words"),
+    [
+        ("I am a very small snail. I started on Monday. I slid all the way back.", "small snail", {"I", "me", "snail"}),
+        ("I am a small snail. I slid back. I slept. My name is Pip.", "Pip", {"I", "snail", "small snail"}),
+        ("My name is Ines. I live on a hill. I have a goat.", "Ines", {"I", "my"}),
+    ],
+)
+def test_who_tells_the_story_is_what_it_says_of_itself(text, name, words):
+    assert words <= told(text)[name]
+    assert "I" not in told(text)
+
+
+@pytest.mark.parametrize("text", ["I am not a snail. I slid back. I slept.", "I was the last. I slid back. I slept."])
+def test_who_is_not_said_to_be_anything_is_i(text):
+    assert "I" in told(text)
+
+
+def test_an_animal_that_is_met_is_somebody_and_answers():
+    found = shots("On Monday I met a ladybird. “What is it like up there?” I asked. “Windy,” she said. I went on.")
+    assert "ladybird" in told("On Monday I met a ladybird. “Windy,” she said. I went on. I slept.")
+    assert any("new:ladybird" in s.cast for s in found)
+
+
+def test_a_scene_may_begin_with_those_of_the_one_before():
+    text = (
+        "# One\n\nTam looked at the map. Ines looked at Tam. Then Tam took down his hat.\n\n"
+        "# Two\n\nThey went to the harbour. A ferryman scratched his head."
+    )
+    assert {"new:Tam", "new:Ines"} <= set(shots(text)[-1].cast) | set(shots(text)[-2].cast)
+    assert "new:ferryman" not in next(s for s in shots(text, wanted=4) if "They went" in s.shows).cast
