@@ -149,6 +149,17 @@ class _Net:
                 found.append(lemma)
         return sorted(found)
 
+    def named_by_deeds(self, below: str) -> dict[str, list[str]]:
+        """Things and places whose name is a deed and a noun (`living room`), by the deed."""
+        made, known = self.sense(below), {}
+        found = defaultdict(list)
+        for (lemma, p), senses in self.senses.items():
+            deed, _, noun = lemma.partition("_")
+            named = p == "n" and deed.endswith("ing") and noun.isalpha() and len(deed) > 5
+            if named and any(made in self.ancestors(p, o, known) for _, o, _ in senses):
+                found[deed].append(noun)
+        return {deed: sorted(nouns) for deed, nouns in sorted(found.items())}
+
 
 def read(folder: Path) -> _Net:
     """WordNet's nouns and verbs, with the senses of each word."""
@@ -176,8 +187,11 @@ def main() -> None:
         words = " ".join(net.words(wanted))
         named = f"{wanted.group}: {words}" if wanted.group else words
         lines += textwrap.wrap(named, 150, break_on_hyphens=False, break_long_words=False)
+    lines += ["", "# Things and places that are named by what is done with or in them.", "[named by deeds]"]
+    for deed, nouns in net.named_by_deeds("artifact.n#1").items():
+        lines += textwrap.wrap(f"{deed}: {' '.join(nouns)}", 150, break_on_hyphens=False, break_long_words=False)
     (OUT / "wordnet_lists.txt").write_text("\n".join(lines) + "\n")
-    print(f"{len({w.name for w in LISTS})} lists")
+    print(f"{len({w.name for w in LISTS}) + 1} lists")
 
 
 if __name__ == "__main__":

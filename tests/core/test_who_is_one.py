@@ -60,3 +60,34 @@ def test_a_scene_may_begin_with_those_of_the_one_before():
     )
     assert {"new:Tam", "new:Ines"} <= set(shots(text)[-1].cast) | set(shots(text)[-2].cast)
     assert "new:ferryman" not in next(s for s in shots(text, wanted=4) if "They went" in s.shows).cast
+
+
+@pytest.mark.parametrize(
+    ("text", "name"),
+    [
+        ("Below, a woman of seventy – DORA – pours two cups. Dora looks up.", "DORA"),
+        ("A woman of seventy, DORA, pours two cups. Dora looks up.", "DORA"),
+        ("A woman in a hat (Dora) pours two cups. Dora looks up.", "Dora"),
+        ("A tall woman (MRS. BELL, 50) enters. Mrs. Bell sits down.", "Mrs. Bell"),
+    ],
+)
+def test_a_name_between_marks_is_that_of_whom_the_sentence_tells(text, name):
+    assert "woman" in told(text)[name]
+    assert "woman" not in told(text)
+    assert shots(text)[0].cast == (f"new:{name}",)
+
+
+def test_a_goat_and_a_baker_are_not_the_children():
+    cast = told(
+        "There lived a goat called Brindle. The baker came out. The children ran and pointed. Brindle ate. He wept."
+    )
+    assert "children" in cast
+
+
+def test_two_words_with_capitals_that_do_something_are_somebody():
+    assert "Sugar Bowl" in told("Milk Jug shouted from the tray. Sugar Bowl began to cry.")
+
+
+def test_a_room_may_be_named_by_what_is_done_in_it():
+    found = discovered(prose.read("In the living room the boy sat down. He slept on the sofa."))
+    assert "living room" in {c.name for c in found if c.kind == "setting"}

@@ -7,7 +7,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 
 from juxtaform.core.text.english import lexicon as lx
-from juxtaform.core.text.english.clauses import Deed
+from juxtaform.core.text.english.clauses import Deed, Sentence
 from juxtaform.core.text.english.phrases import Phrase
 from juxtaform.core.text.english.places import COMES, PLACE, STAYS, place_key, placed
 from juxtaform.core.text.english.sentences import Read
@@ -15,6 +15,10 @@ from juxtaform.core.text.english.whereabouts import Moved
 
 _BRINGS_IN = lx.GRAMMAR.words("brings in")
 _ON_FEET = lx.GRAMMAR.words("on feet")
+_OPENS = {"–": "–", "—": "—", "(": ")", ",": ","}
+"""Marks before a name that tells who somebody is, and what stands behind it."""
+MOST_BETWEEN = 9
+"""Words between somebody and the name that is set behind them."""
 ACTED = 5
 """How many who acted before are remembered, until a name is given to one of them."""
 _SIDE = {"her": "f", "his": "m"}
@@ -78,6 +82,7 @@ class Evidence:
                     self.groups.append((lx.KIN.get(p.head, p.head), behind))
                 if len(names) >= 2 and phrases[i + 1].name and phrases[i + 1].first == p.last + 1:
                     self.groups.append((lx.KIN.get(p.head, p.head), names))
+        self._look_at_marks(read.sentence)
         for p in read.sentence.phrases:
             self._order += 1
             if p.pronoun or (p.role == "beside" and not p.name and p.beside is not None and not p.beside.name):
@@ -106,6 +111,29 @@ class Evidence:
                 continue
             if p.head and p.head != "#" and not (p.name and p.head == p.name.split()[-1].casefold()):
                 self._saw_noun(p)
+
+    def _look_at_marks(self, sentence: Sentence) -> None:
+        """A name between dashes or in brackets, or in capitals between commas, is that of whom the sentence tells before it: `a woman of seventy – DORA – pours`."""
+        tokens = sentence.tokens
+        for i, q in enumerate(self._phrases):
+            begins = (
+                q.first - 2
+                if q.first > 2 and tokens[q.first - 1].text == "." and tokens[q.first - 2].low in lx.TITLES
+                else q.first
+            )
+            if not q.name or begins == 0 or q.last + 1 >= len(tokens):
+                continue
+            opens, closes = tokens[begins - 1].text, tokens[q.last + 1].text
+            if opens not in _OPENS or closes not in (",", *_OPENS[opens]) or (opens == "," and not q.name.isupper()):
+                continue
+            told = [
+                p
+                for p in self._phrases[:i]
+                if p.det in ("a", "an") and not p.name and not p.several and p.last >= begins - MOST_BETWEEN
+            ]
+            who = next((p for p in told if p.role != "at" and lx.living(p.head) >= 0.45), None)
+            if who is not None:
+                self.beside.append((q.name, lx.KIN.get(who.head, who.head)))
 
     def _went_to(self, moved: Moved) -> None:
         seen = self.places[moved.key]

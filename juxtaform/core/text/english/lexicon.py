@@ -258,6 +258,8 @@ FEMALE = GRAMMAR.words("female")
 MALE = GRAMMAR.words("male")
 ANYBODY = GRAMMAR.group_of("anybody")
 """Nouns that stand for anybody of their kind who was named before, with the sex."""
+NAMED_BY_DEEDS = KNOWN.by_group("named by deeds")
+"""By a deed what is named by it: a room by living, a pan by frying."""
 TRAVELS = KNOWN.words("travels") | GRAMMAR.words("travels")
 """Deeds that go a way for a while."""
 USUAL = GRAMMAR.words("usual")

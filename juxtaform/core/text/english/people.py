@@ -21,6 +21,7 @@ _YOUNG_KIN = {
     "girl": frozenset("sister daughter granddaughter niece".split()),
 }
 """Whom `the boy` and `the girl` mean where nobody brought them in: a brother who was named."""
+_YOUNG = lx.GRAMMAR.words("young")
 _UNSEEN = Seen()
 _LIVING_NOUN = 0.5
 """From here on a name ends with what somebody is: `Mama Bear`."""
@@ -135,6 +136,7 @@ class People:
             or acts >= 1.5
             or (count >= 2 and acts >= 1)
             or (acts >= 1 and lx.word(last).total == 0)
+            or (len(longest.split()) > 1 and sum(s.acts for s in seen) >= 1 and noun.share(PLACE) < 0.3)
         )
         self.cast.add(being)
         for name in sorted(cluster, key=lambda n: -len(n)):
@@ -219,7 +221,8 @@ class People:
                 several
                 and head in lx.TOGETHER
                 and seen.known_first
-                and len([b for b in self.cast.beings.values() if b.kind == "character"]) >= 2
+                and len([b for b in self.cast.beings.values() if b.kind == "character" and _can_be_one_of(head, b)])
+                >= 2
                 and seen.first > 1
             ):
                 continue
@@ -408,3 +411,10 @@ def _side_of(title: str) -> str:
 def _core(name: str) -> frozenset[str]:
     """The words of a name that are its own, titles left out."""
     return frozenset(w.casefold().strip(".") for w in name.split()) - lx.TITLES - lx.DETERMINERS - {"of"}
+
+
+def _can_be_one_of(head: str, being: Being) -> bool:
+    """Whether several who are spoken of as known may have somebody among them: a goat called Brindle and a baker are not `the children`."""
+    if head != "child":
+        return True
+    return all(h in _YOUNG or lx.meaning(h).share(ALIVE) < 0.5 for h in being.heads)

@@ -273,6 +273,8 @@ class Phrases:
             else (names[-1].low if names else "")
         )
         several = head >= 0 and t[head].tag == "S"
+        if described and not compound and lemma in lx.NAMED_BY_DEEDS.get(described[-1], ()):
+            described, compound = described[:-1], [described[-1]]
         return Phrase(
             t[begun if begun > i else i].start,
             t[last].end,
