@@ -282,7 +282,7 @@ class _Walk:
     def _go_without_a_verb(self) -> None:
         """Phrases behind a comma or `and` that no verb has taken do what the last one does: `The cows came, and the sheep, and the old mule.`"""
         deed = self.deed
-        if deed is None or not any(s.name or lx.living(s.head) > 0.45 for s in deed.subjects):
+        if deed is None or not any(_lives(s) or s.pronoun in ("they", "we") for s in deed.subjects):
             return
         for p in self.waiting:
             before = self.t[p.first - 1] if p.first else None
@@ -361,12 +361,14 @@ class _Walk:
                 break
             if (
                 self.deed is not None
-                and p.role in ("object", "at", "is")
+                and (p.role in ("object", "at", "is") or (p.role == "subject" and p.start > self.deed.start))
                 and self.find.finite_at(self._past_places(other.last + 1))
             ):
                 break
             if other.pronoun in ("he", "she", "they", "i", "we", "it") and p.role in ("object", "at", "is"):
                 break
+            if p.role == "at" and self.t[other.first - 1].text == "," and _lives(other) and not _lives(p):
+                break  # `They rode through the park, Bean and the gentleman.`
             other.role, other.prep, other.deed = p.role, p.prep, p.deed
             other.unreal = other.unreal or p.unreal
             self._add(other)
@@ -670,3 +672,8 @@ class _Walk:
             self.deed, self.waiting, self.front, self.boundary = None, [], [], True
             self.inner, self.supposed = False, ""
         return i + 1
+
+
+def _lives(p: Phrase) -> bool:
+    """Whether a phrase is a name, or somebody by a noun."""
+    return bool(p.name) or (not p.pronoun and lx.living(p.head) > 0.45)

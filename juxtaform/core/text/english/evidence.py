@@ -7,9 +7,9 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 
 from juxtaform.core.text.english import lexicon as lx
-from juxtaform.core.text.english.clauses import Deed, Sentence
+from juxtaform.core.text.english.clauses import INNER, Deed, Sentence
 from juxtaform.core.text.english.phrases import Phrase
-from juxtaform.core.text.english.places import COMES, PLACE, STAYS, place_key, placed
+from juxtaform.core.text.english.places import COMES, PLACE, STAYS, moving, place_key, placed
 from juxtaform.core.text.english.sentences import Read
 from juxtaform.core.text.english.whereabouts import Moved
 
@@ -52,6 +52,8 @@ class Evidence:
         self.nouns: defaultdict[tuple[str, bool], Seen] = defaultdict(Seen)
         self.places: defaultdict[str, Seen] = defaultdict(Seen)
         self.beside: list[tuple[str, str]] = []
+        self.same: list[tuple[str, str]] = []
+        """Names that the text says are of one: `Bean, whose real name was Beatrice`."""
         self.given: set[str] = set()
         """Names that the text gives to somebody: `the bear's name was Monday`."""
         self.shown: dict[str, str] = {}
@@ -151,7 +153,7 @@ class Evidence:
         if p.role == "at" and (
             p.prep in STAYS - {"by", "behind", "beside"} or p.prep in COMES or p.prep in ("from", "of", "towards")
         ):
-            seen.at += 1
+            seen.at += not _thought_or_given(p)
         if p.deed is not None and p.role == "subject" and p.deed.does("STVFB") > 0.5:
             seen.acts += 0.5
         if p.head and p.head != p.name.split()[-1].casefold():
@@ -169,11 +171,19 @@ class Evidence:
             seen.acts += 1
             self.given.add(p.name)
             owner = named.owner
+            if named.owning == "whose":
+                owner = self._before(named) or owner
             whose = owner if owner is not None and not owner.pronoun else self._who_acted(named.owning)
             if whose is not None and named.owning != "my":
                 self.beside.append((p.name, whose.name or whose.head))
+                if whose.name:
+                    self.same.append((p.name, whose.name))
         if p.beside is not None:
             self.beside.append((p.name, p.beside.name or p.beside.head))
+
+    def _before(self, p: Phrase) -> Phrase | None:
+        """Whom *whose* means: what stands right before it."""
+        return next((q for q in reversed(self._phrases) if q.last < p.first <= q.last + 3 and q is not p), None)
 
     def _who_acted(self, owning: str) -> Phrase | None:
         """Who acted last and can be whom `her` or `his` means."""
@@ -279,6 +289,15 @@ def willed(deed: Deed, spoken: bool = False) -> bool:
     if spoken and deed.does("S") > 0.5:
         return True
     return any(o.owning in ("his", "her", "their") and lx.meaning(o.head).share("B") > 0.5 for o in deed.objects)
+
+
+def _thought_or_given(p: Phrase) -> bool:
+    """Whether a preposition ties a name to a deed that no place is needed for: `passed it on to Max`, `thought of Cordelia`."""
+    deed = p.deed
+    if deed is None:
+        return False
+    given = p.prep == "to" and deed.verb != "be" and (bool(deed.objects) or not moving(deed))
+    return given or (p.prep == "of" and deed.verb in INNER)
 
 
 def _of_me(p: Phrase) -> bool:

@@ -33,9 +33,11 @@ class People:
 
     def __init__(self, cast: Register, seen: Evidence) -> None:
         self.cast, self.seen = cast, seen
+        self.cues: Counter[str] = Counter()
 
     def find(self, spoken_to: Counter[str], cues: Counter[str]) -> None:
         """Find all; `spoken_to` are names by which somebody is called in speech, `cues` those that stand above lines in a script."""
+        self.cues = cues
         self._name_people(spoken_to, cues)
         self._noun_people()
         self._tie_groups()
@@ -70,6 +72,11 @@ class People:
                 home[0].append(name)
             else:
                 clusters.append([name])
+        for name, other in self.seen.same:
+            one, two = ([c for c in clusters if n in c] for n in (name, other))
+            if one and two and one[0] is not two[0]:
+                two[0].extend(one[0])
+                clusters.remove(one[0])
         of_several = {t for t, n in Counter(t for c in clusters for t in set().union(*map(_core, c))).items() if n > 1}
         for cluster in clusters:
             self._name_person(cluster, forms, of_several)
@@ -97,7 +104,7 @@ class People:
                 if name in cluster:
                     self._tie(known, head)
             return
-        longest = max(cluster, key=lambda n: (len(n.split()), forms[n].count))
+        longest = max(cluster, key=lambda n: (len(n.split()), not n.isupper(), forms[n].count))
         if not core or (len(core) == 1 and longest.casefold() in lx.KIN):
             self._kin_name(longest, cluster, count, sum(s.acts + s.speaks for s in seen))
             return
@@ -126,6 +133,9 @@ class People:
             self.seen.places[key].first = min(s.first for s in seen)
             self.seen.places[key].heads[longest] += 1
             return
+        if longest.isupper() and len(longest) > 2 and lx.living(last) >= 0.45 and not self.cues:
+            self._loud_noun(longest.casefold(), last, cluster, count, acts)
+            return
         if not (titled or person_head or acts >= 1 or count >= 2) or (len(longest) == 1 and acts < 2):
             return
         being = Being(NEW + longest, "character", longest, mentions=count, acts=acts, several=bool(group))
@@ -149,6 +159,16 @@ class People:
         for name, head in self.seen.beside:
             if name in cluster:
                 self._tie(being, head)
+
+    def _loud_noun(self, name: str, head: str, cluster: list[str], count: int, acts: float) -> None:
+        """Somebody without a name whom a treatment brings in with capitals: `an OLD WOMAN bends over it`."""
+        being = Being(NEW + name, "character", name, mentions=count, acts=acts, counted=acts >= 0.5)
+        self.cast.add(being)
+        for written in (name, *cluster):
+            self.cast.call(being, written)
+        being.heads.add(head)
+        if being not in self.cast.by_head[head]:
+            self.cast.by_head[head].append(being)
 
     def _tie(self, being: Being, head: str) -> None:
         """A noun that is set beside a name means the same person."""

@@ -54,6 +54,8 @@ class Memory:
     we: list[Being] = field(default_factory=list)
     learning: bool = False
     """Whether what pronouns show of whom they name is remembered."""
+    paragraph: bool = False
+    """Whether the sentence at hand begins a paragraph."""
     now: Spoken = field(default_factory=Spoken)
     """The sentence at hand, as far as it is read."""
     who: dict[int, list[Being]] = field(default_factory=dict)
@@ -63,9 +65,9 @@ class Memory:
     doing: dict[int, list[Being]] = field(default_factory=dict)
     """Who does each deed of the sentence at hand, by the deed's identity."""
 
-    def begin(self, phrases: list[Phrase]) -> None:
-        """Begin a sentence."""
-        self.now, self.who, self.doing = Spoken(), {}, {}
+    def begin(self, phrases: list[Phrase], paragraph: bool = False) -> None:
+        """Begin a sentence, and with it a paragraph or not."""
+        self.now, self.who, self.doing, self.paragraph = Spoken(), {}, {}, paragraph
         self.parts = {id(p.of): p for p in phrases if p.of is not None}
 
     def read(self, p: Phrase, beings: list[Being]) -> None:
@@ -277,6 +279,10 @@ class Pronouns:
             ]
             together = [b for b in spoken.together if b in people]
             several = [b for b in people if b.several]
+            if memory.paragraph and back and len(memory.team) > 1 and p.role == "subject":
+                # A new paragraph goes on with those who do things together, not with some who were seen once: Two policemen saluted.
+                people = [b for b in people if not b.several or b.mentions > 1]
+                several = [b for b in several if b in people]
             if len(together) > 1:
                 return [m for b in together for m in b.members or [b]]
             if several and (back or not barred):

@@ -26,6 +26,7 @@ _CALLED_TO = re.compile(
     r"(?:^|[,.!?…—–“‘\"']\s*|\b(?:[Hh]ello|[Dd]ear|[Oo]h|[Yy]es|[Nn]o|[Gg]ood (?:morning|night|evening|day)|[Tt]hank you|[Cc]ome on|[Pp]lease),?\s+)"
     r"((?:(?:Mr|Mrs|Ms|Dr)\.?\s)?[A-ZÀ-Þ][\w’'\-]+(?:\s[A-ZÀ-Þ][\w’'\-]+)?|mother|father|mum|dad|grandma|grandpa|sir|madam|child)(?=[,.!?…—–”’\"']|$)"
 )
+_CAMERA = lx.GRAMMAR.words("camera")
 _AWAY = frozenset("outside outdoors".split())
 _SURE_OF_ANOTHER = 0.75
 _SURE_OF_KNOWN = 0.6
@@ -131,6 +132,8 @@ class Story:
         for r in reads:
             for d in r.sentence.deeds:
                 for p in d.subjects:
+                    if p.pronoun == "we" and not d.past and d.verb in _CAMERA:
+                        continue
                     if p.pronoun in ("i", "we", "you") and not (not d.past and d.does("TS") > 0.5) and not d.modal:
                         does["you" if p.pronoun == "you" else "I"] += 1 if p.pronoun != "we" else 0.5  # type: ignore[assignment]
         for name, least in (("I", 1.5), ("you", 3)):
@@ -328,7 +331,7 @@ class Story:
 
     def _resolved(self, read: Read, scene: _Scene) -> tuple[list[Mention], list[Being], list[Being], float]:
         """Mentions in order, who is to be seen, who acts, and how surely the place is told; moves what the scene remembers on."""
-        scene.begin(read.sentence.phrases)
+        scene.begin(read.sentence.phrases, read.begins_paragraph)
         mentions: list[Mention] = []
         people: dict[str, Being] = {}
         actors: dict[str, Being] = {}
@@ -440,7 +443,7 @@ class Story:
         if (p.several and head in lx.TOGETHER and p.det in ("the", "these", "those", "both")) or (
             p.several and head in lx.TOGETHER and p.owning
         ):
-            return self.cast.group_of(head) or self.pronouns.together(scene, 2)
+            return self.cast.group_of(head) or self.pronouns.together(scene, max(2, p.count), counted=p.count > 2)
         if head in lx.ANYBODY and p.det in ("the", "this", "that") and not set(p.described) - lx.USUAL:
             side = lx.ANYBODY[head]
             for spoken in reversed(scene.recent):
