@@ -134,3 +134,29 @@ def test_what_falls_when_somebody_speaks_says_nothing():
     assert set(told("“Achoo!” said Bear, and all the leaves fell off the tree. Bear lent a leaf. Bear slept.")) == {
         "Bear"
     }
+
+
+def test_whom_everybody_calls_by_a_name_has_it():
+    text = "A king had three sons. The eldest son rode off. The second son rode off. Then the youngest, whom everybody called Pip, rode off. Pip ate. So Pip slept."
+    cast = told(text)
+    assert "Pip" in cast
+    assert "youngest son" not in cast
+
+
+def test_you_are_anybody_where_a_story_is_not_told_to_you():
+    text = (
+        "Ada lived in a city of stairs. To go to school you went up ninety; to buy fish you went down two hundred, and you ran. "
+        + "Ada sat down. Ada looked at the river. She ate. Ada slept. She woke. Bo came in. Bo sang. Ada wept. " * 4
+    )
+    assert "you" not in told(text)
+    assert "you" in told("You wake up. You put on your boots. You open the door. You see a bear. The bear sits down.")
+
+
+def test_what_a_sign_says_is_nobody():
+    assert set(told("Ada sat down. He held up a sign: COME IN, it said, BUT WIPE YOUR FEET. Ada laughed.")) == {"Ada"}
+
+
+def test_sisters_with_a_name_are_several():
+    text = "There Ada lived with Bo. On the second floor there are the Ferreira sisters, who have not spoken. Ada and Bo laughed."
+    assert "Ferreira sisters" in told(text)
+    assert "second floor" in {c.name for c in discovered(prose.read(text)) if c.kind == "setting"}

@@ -166,6 +166,11 @@ class Evidence:
             who = p.deed.subjects[0 if p.deed.finite else -1]  # `a dog, a man called Finn`
             if not who.pronoun:
                 self.beside.append((p.name, _nominal(who) or who.name or who.head))
+        gap = p.deed.gap if p.deed is not None and p.deed.verb in ("call", "name") and p.deed.relative else None
+        if p.role == "object" and gap is not None and not gap.pronoun:  # `the youngest, whom everybody called Pip`
+            seen.acts += 1
+            self.given.add(p.name)
+            self.beside.append((p.name, _nominal(gap) or gap.name or gap.head))
         named = next((s for s in p.deed.subjects if s.head == "name"), None) if p.deed is not None else None
         if p.role == "is" and named is not None:
             seen.acts += 1

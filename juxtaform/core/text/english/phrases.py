@@ -156,6 +156,8 @@ class Phrases:
                 if head >= 0:
                     compound.append(t[head].low)
                 head = j
+            elif tag == "S" and len(names) == 1 and head < 0 and det == "the" and t[j].lemma in lx.KIN:
+                head = j  # `the Ferreira sisters`
             elif tag in "NS" and names and head < 0 and (not det or len(names) == 1):
                 compound.extend(n.low for n in names)
                 names, head = [], j

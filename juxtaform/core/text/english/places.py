@@ -18,6 +18,7 @@ _FIXTURES = lx.GRAMMAR.words("fixtures")
 """What a room has: the kitchen window tells the kitchen."""
 _SPOT = 0.55
 """How surely a fixture, a piece of furniture or a barrier tells a place at most: enough where nothing else does, too little to leave a room for its door."""
+_STOREYS, _WHICH_STOREY = frozenset(["floor", "storey"]), frozenset("ground top upper lower".split())
 _STANDS_ALONE = frozenset(["bank", "entrance"])
 """Parts that are places where nothing says of what: the far bank."""
 _BRINGS = lx.GRAMMAR.words("brings")
@@ -36,6 +37,8 @@ def place_key(p: Phrase) -> str:
         last = p.name.split()[-1].casefold()
         return p.name.casefold() if not p.head or p.head == last else ""
     head = p.head
+    if head in _STOREYS and (storey := next((d for d in p.described if d in lx.ORDINALS or d in _WHICH_STOREY), "")):
+        return f"{storey} {head}"
     if head in lx.PARTS:
         inner = p.of
         if inner is None and head in _STANDS_ALONE:

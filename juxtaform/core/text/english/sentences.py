@@ -173,13 +173,21 @@ def of_grammar(low: str) -> bool:
     ) or bool(lx.word(low).pos.get("r") or low in lx.BE or low in lx.HAVE or low in lx.DO)
 
 
+def _said_small(m: re.Match[str]) -> str:
+    """Words in capitals that are no name (`the sign says WIPE YOUR FEET`) in small letters."""
+    words = [w.casefold().strip("'’") for w in m.group().split()]
+    told = len(words) > 1 and any(map(of_grammar, words)) and all(of_grammar(w) or lx.word(w).total for w in words)
+    small = m.group().lower()
+    return small if told and len(small) == len(m.group()) else m.group()
+
+
 def narrated(manuscript: Manuscript) -> tuple[str, dict[int, list[tuple[int, int]]]]:
     """The text with speech, headings and asides blanked at the same length, a mark where each speech began; and the speeches by the passage's start."""
     out = [" "] * len(manuscript.text)
     speeches: dict[int, list[tuple[int, int]]] = {}
     for p in manuscript.passages:
         if p.kind in ("action", "centred", "art") or (p.kind in ("dialogue", "lyric") and not p.name):
-            out[p.start : p.end] = manuscript.text[p.start : p.end]
+            out[p.start : p.end] = _LOUD.sub(_said_small, manuscript.text[p.start : p.end])
             spans = manuscript.said_in(p)
             speeches[p.start] = spans
             for a, b in spans:

@@ -28,6 +28,8 @@ _CALLED_TO = re.compile(
 )
 _CAMERA = lx.GRAMMAR.words("camera")
 _AWAY = frozenset("outside outdoors".split())
+YOU_LEAST = 0.15
+"""From this share of all who do things on a story is told to somebody who is in it."""
 _SURE_OF_ANOTHER = 0.75
 _SURE_OF_KNOWN = 0.6
 """How sure a sentence must be of another place than that of its scene's heading; less for one that is a thread already."""
@@ -129,14 +131,17 @@ class Story:
     def _narrator(self, reads: Sequence[Read]) -> None:
         """`I` and `you` are somebody when they do things; an aside of who tells the story makes nobody."""
         does: Counter[str] = Counter()
+        told = 0
         for r in reads:
             for d in r.sentence.deeds:
                 for p in d.subjects:
+                    told += 1
                     if p.pronoun == "we" and not d.past and d.verb in _CAMERA:
                         continue
                     if p.pronoun in ("i", "we", "you") and not (not d.past and d.does("TS") > 0.5) and not d.modal:
                         does["you" if p.pronoun == "you" else "I"] += 1 if p.pronoun != "we" else 0.5  # type: ignore[assignment]
-        for name, least in (("I", 1.5), ("you", 3)):
+        # To go to school you went up two hundred stairs: here and there you are anybody.
+        for name, least in (("I", 1.5), ("you", max(3, YOU_LEAST * told))):
             if does[name] >= least and self.cast.called(name) is None:
                 being = self._who_i_am() if name == "I" else None
                 if being is None:
