@@ -30,7 +30,18 @@ _HEADING = re.compile(r"^(?:heading|überschrift|titre|título|encabezado)[ _]?(
 _CONTENTS = re.compile(r"^(?:toc|contents|verzeichnis)[ _]?\d*", re.IGNORECASE)
 _CUES = frozenset(["character", "parenthetical"])
 """Styles of a screenplay whose next line belongs to them."""
-_O, _T, _S = (f"{{urn:oasis:names:tc:opendocument:xmlns:{name}:1.0}}" for name in ("office", "text", "style"))
+_O, _T, _S, _TABLE = (
+    f"{{urn:oasis:names:tc:opendocument:xmlns:{name}:1.0}}" for name in ("office", "text", "style", "table")
+)
+_PAGE = re.compile(
+    r"^(?P<word>(?:double )?(?:page|spread|pg|pp|p|doppelseite|seite|planche|página|pág))s?\.?(?: ?(?:no|nr|number|#)\.?)?$",
+    re.IGNORECASE,
+)
+_TEXT = re.compile(r"^(?:text|words|copy|story|narration|manuscript|texte|texto)\b", re.IGNORECASE)
+_ART = re.compile(
+    r"^(?:art|illus|illustration|image|picture|visual|note|bild|zeichnung|dessin|ilustración)", re.IGNORECASE
+)
+"""Headers of a table that tells a picture book page by page."""
 _TAG = re.compile(rb"<[^/]")
 MOST_RTF_BYTES = 4 << 20
 _PICTURE_DATA = re.compile(rb"[0-9a-fA-F\r\n]{1000,}")
@@ -119,6 +130,24 @@ def _laid_out(lines: Sequence[Line]) -> str:
     return "".join((*out, "\n")) if out else ""
 
 
+def _table_lines(rows: Sequence[Sequence[Sequence[Line]]]) -> Iterator[Line]:
+    """A table's cells one after another; of one that tells a book by its pages the number, the words, and what is to be seen as a note."""
+    headers = [" ".join(x.words for x in cell).strip() for cell in rows[0]] if rows else []
+    page, text, art = (next((i for i, h in enumerate(headers) if kind.match(h)), -1) for kind in (_PAGE, _TEXT, _ART))
+    if page < 0 or text < 0:
+        yield from (line for row in rows for cell in row for line in cell)
+        return
+    word = _PAGE.match(headers[page])
+    for row in rows[1:]:
+        cells = [*row, *[[]] * len(headers)]
+        number = " ".join(x.words for x in cells[page]).strip()
+        yield Line(f"{word['word'] if word and number[:1].isdigit() else ''} {number}".strip())
+        yield from cells[text]
+        seen = " ".join(x.words for x in cells[art] if x.words) if art >= 0 else ""
+        if seen:
+            yield Line(f"[Art: {seen.replace('[', '(').replace(']', ')')}]")
+
+
 def _words(pieces: Iterator[str]) -> str:
     """The words of a paragraph: its line breaks stay, all other white space is folded."""
     return "\n".join(" ".join(line.split()) for line in "".join(pieces).split("\n")).strip("\n")
@@ -164,6 +193,9 @@ def _docx_lines(children: Sequence[Any]) -> Iterator[Line]:
                 counted and not heading,
                 style.casefold() in _CUES,
             )
+        elif isinstance(x, told.Table):
+            rows = [row.children for row in x.children if isinstance(row, told.TableRow)]
+            yield from _table_lines([[list(_docx_lines(cell.children)) for cell in row] for row in rows])
         elif hasattr(x, "children"):
             yield from _docx_lines(x.children)
 
@@ -222,6 +254,9 @@ def _odt_lines(parent: Element, counting: set[str], listed: bool | None) -> Iter
             yield from _odt_lines(x, counting, inner)
         elif x.tag == f"{_T}list-item":
             yield from _odt_lines(x, counting, listed)
+        elif x.tag == f"{_TABLE}table":
+            rows = [[c for c in row if c.tag == f"{_TABLE}table-cell"] for row in x.iter(f"{_TABLE}table-row")]
+            yield from _table_lines([[list(_odt_lines(cell, counting, None)) for cell in row] for row in rows])
         else:
             yield from _odt_lines(x, counting, listed)
 

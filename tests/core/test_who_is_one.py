@@ -160,3 +160,10 @@ def test_sisters_with_a_name_are_several():
     text = "There Ada lived with Bo. On the second floor there are the Ferreira sisters, who have not spoken. Ada and Bo laughed."
     assert "Ferreira sisters" in told(text)
     assert "second floor" in {c.name for c in discovered(prose.read(text)) if c.kind == "setting"}
+
+
+def test_a_wolf_who_is_he_is_no_jar_and_white_is_nobody():
+    text = "A wolf tied on his apron and hummed. The wolf showed Ada a jar. It was grey in there. So Ada slept, all white with flour, with the wolf."
+    assert set(told(text)) == {"wolf", "Ada"}
+    assert not any("wolf was grey" in s.shows for s in shots(text, wanted=4))
+    assert not [c for c in discovered(prose.read(text)) if c.kind == "setting"]

@@ -52,6 +52,31 @@ def test_empty_paragraphs_part_a_script_and_its_cues_keep_their_lines():
     assert styled == "INT. KITCHEN - DAY\n\nMia stirs.\n\nMIA\nHot!\n\nRain.\n"
 
 
+def table(*rows: tuple[str, ...]) -> str:
+    return f"<w:tbl>{''.join('<w:tr>' + ''.join(f'<w:tc>{par(c)}</w:tc>' for c in row) + '</w:tr>' for row in rows)}</w:tbl>"
+
+
+def test_a_table_that_tells_a_book_by_its_pages_is_read_by_them():
+    text = text_of(
+        docx(
+            par("The Otter"),
+            table(
+                ("Spread", "Text", "Illustration notes"),
+                ("1", "Otto wakes.", "A burrow [dawn]"),
+                ("2–3", "It rains.", ""),
+                ("4", "", "Wordless: the river"),
+            ),
+        )
+    )
+    assert (
+        "Spread 1\n\nOtto wakes.\n\n[Art: A burrow (dawn)]\n\nSpread 2–3\n\nIt rains.\n\nSpread 4\n\n[Art: Wordless"
+        in text
+    )
+    read = texts.read(text, "prose")
+    assert read.by_pages
+    assert len(read.panels) == 3
+
+
 def test_an_odt_gives_its_words_and_headings_without_notes_and_changes():
     text = text_of(
         odt(

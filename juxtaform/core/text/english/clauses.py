@@ -13,7 +13,7 @@ from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.english.phrases import FINITE, Phrase, Phrases
 from juxtaform.core.text.english.tagging import Token
 
-_PUT_ON = frozenset(["put", "try", "pull", "switch", "turn", "take", "hand", "knock", "push"])
+_PUT_ON = frozenset("put try pull switch turn take hand knock push tie buckle strap slip button clip".split())
 """Verbs that take `on` and `over` to themselves: put on a hat, knock over a cup."""
 _VERBAL = frozenset("VDEGBHMO")
 _WANTED = lx.GRAMMAR.words("wanted")

@@ -14,6 +14,7 @@ from juxtaform.core.text.names import NEW
 ALIVE = "PAG"
 """The kinds of nouns that live: persons, animals, groups of people."""
 _NOBODY = lx.GRAMMAR.words("nobody")
+_HUES = lx.KNOWN.words("hues")
 
 
 _YOUNG_KIN = {
@@ -214,7 +215,7 @@ class People:
             if named:
                 named[0].mentions += seen.count
                 continue
-            if head in _NOBODY or (not seen.count):
+            if head in _NOBODY or (head in _HUES and not several) or not seen.count:
                 continue
             lively = (
                 seen.moves >= 1 and seen.acts >= 2 and seen.count >= 3 and lx.meaning(head).share("BT" + PLACE) < 0.5

@@ -251,7 +251,13 @@ class Pronouns:
         barred = self._barred(word, p, memory)
         for back, spoken in enumerate(memory.reach()[:3]):
             fits = [
-                b for b in spoken.people if b.kind == "character" and b not in barred and b.creature and not b.several
+                b
+                for b in spoken.people
+                if b.kind == "character"
+                and b not in barred
+                and b.creature
+                and not b.several
+                and (b.side() not in ("f", "m") or b.sex["n"] > 0)
             ]
             if not fits and back and spoken.thing:
                 return []
