@@ -167,3 +167,11 @@ def test_a_wolf_who_is_he_is_no_jar_and_white_is_nobody():
     assert set(told(text)) == {"wolf", "Ada"}
     assert not any("wolf was grey" in s.shows for s in shots(text, wanted=4))
     assert not [c for c in discovered(prose.read(text)) if c.kind == "setting"]
+
+
+def test_a_picture_s_description_names_all_who_are_in_it():
+    text = "Then Minna sniffed. The cat sniffed. “It isn't dead,” said Minna. “No,” said the cat."
+    [shot] = shots(text, wanted=1)
+    assert shot.shows == "Then Minna sniffed. The cat sniffed."
+    [shot] = shots("“Come in,” said Ada. “No,” said Bo. “Yes,” said Ada.", wanted=1)
+    assert shot.shows == "Ada and Bo speak."

@@ -258,11 +258,17 @@ def _shot(
         whole = " ".join(" ".join(p.text.split()) for p in group)
         nobody_speaks = not cast and not any(p.speech for p in group)
         shows = whole if nobody_speaks and len(whole) <= SHOWS_MOST else sentence(shown_piece)
+        speakers = tuple(dict.fromkeys(x.speaker for p in group for x in p.lines if x.speaker in by_id))
+        if shown_piece.speech and len(speakers) > 1 and shows == sentence(shown_piece) and english:
+            *others, last = (names[i] for i in speakers)
+            shows = _capital(language.speak.format(f"{', '.join(others)} and {last}"))
         if shown_piece.speech and (seen := [p for p in group if not p.speech]):
             more = (
                 f"{sentence(seen[0])} {shows}" if seen[0].start < shown_piece.start else f"{shows} {sentence(seen[-1])}"
             )
             shows = more if len(more) <= SHOWS_MOST else shows
+        elif not nobody_speaks and not shown_piece.speech:
+            shows = _with_others(group, shown_piece, sentence)
     return ProposedShot(
         group[0].start,
         group[-1].end,
@@ -280,6 +286,25 @@ def _shot(
         why=moment.why,
         sure=moment.sure,
     )
+
+
+def _with_others(group: Sequence[Piece], shown_piece: Piece, sentence: Callable[[Piece], str]) -> str:
+    """The sentence that names most of a picture's people, with those beside it that name the others, as long as a picture can say them."""
+    told, named = {shown_piece.start: sentence(shown_piece)}, _names_in(shown_piece)
+    for piece in group:
+        fresh = _names_in(piece) - named
+        if piece.speech or not fresh:
+            continue
+        more = sentence(piece)
+        if len(more) + sum(len(words) + 1 for words in told.values()) <= SHOWS_MOST:
+            told[piece.start] = more
+            named |= fresh
+    return " ".join(told[start] for start in sorted(told))
+
+
+def _names_in(piece: Piece) -> set[str]:
+    """Whom of its people a piece names."""
+    return {m.id for m in piece.mentions if not m.pronoun} & set(piece.people)
 
 
 def _named_in(piece: Piece) -> int:

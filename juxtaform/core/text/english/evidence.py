@@ -187,8 +187,9 @@ class Evidence:
             self.beside.append((p.name, p.beside.name or p.beside.head))
 
     def _before(self, p: Phrase) -> Phrase | None:
-        """Whom *whose* means: what stands right before it."""
-        return next((q for q in reversed(self._phrases) if q.last < p.first <= q.last + 3 and q is not p), None)
+        """Whom *whose* means: somebody who stands before it, with no more between than where they are."""
+        near = [q for q in self._phrases if q.last < p.first and p.first - q.last <= MOST_BETWEEN and not q.pronoun]
+        return next((q for q in reversed(near) if q.name or lx.living(q.head) >= 0.45), None)
 
     def _who_acted(self, owning: str) -> Phrase | None:
         """Who acted last and can be whom `her` or `his` means."""
