@@ -175,3 +175,19 @@ def test_a_picture_s_description_names_all_who_are_in_it():
     assert shot.shows == "Then Minna sniffed. The cat sniffed."
     [shot] = shots("“Come in,” said Ada. “No,” said Bo. “Yes,” said Ada.", wanted=1)
     assert shot.shows == "Ada and Bo speak."
+
+
+def test_what_somebody_with_a_name_is_means_them():
+    cast = told("Inspector Plum was a tortoise. So Plum drove. The tortoise yawned. Then Plum slept.")
+    assert cast.keys() == {"Inspector Plum"}
+    assert "tortoise" in cast["Inspector Plum"]
+
+
+def test_to_a_place_with_a_name_somebody_may_bring_something():
+    found = discovered(prose.read("They took the tram to Market Square. The statue smiled. Ada sat down. Ada slept."))
+    assert "Market Square" in {c.name for c in found if c.kind == "setting"}
+
+
+def test_other_clouds_that_speak_are_somebody_beside_the_cloud():
+    text = "A cloud drifted over the town. “Rain,” said the other clouds. “No,” said the cloud. The cloud puffed. She drifted away."
+    assert {"cloud", "clouds"} <= told(text).keys()

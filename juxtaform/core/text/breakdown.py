@@ -258,7 +258,7 @@ def _shot(
         whole = " ".join(" ".join(p.text.split()) for p in group)
         nobody_speaks = not cast and not any(p.speech for p in group)
         shows = whole if nobody_speaks and len(whole) <= SHOWS_MOST else sentence(shown_piece)
-        speakers = tuple(dict.fromkeys(x.speaker for p in group for x in p.lines if x.speaker in by_id))
+        speakers = tuple(dict.fromkeys(x.speaker for p in group for x in p.lines if x.speaker in cast))
         if shown_piece.speech and len(speakers) > 1 and shows == sentence(shown_piece) and english:
             *others, last = (names[i] for i in speakers)
             shows = _capital(language.speak.format(f"{', '.join(others)} and {last}"))

@@ -238,6 +238,14 @@ class Evidence:
                 seen.acts += 0.5
         if p.role == "object" and deed is not None and deed.does("HOKE") > 0.4:
             seen.handled += 1
+        if (
+            p.role == "is"
+            and deed is not None
+            and p.det in ("a", "an")
+            and not (several or deed.denied or deed.modal or p.unreal)
+        ):
+            # `Inspector Plum was a tortoise`
+            self.beside += [(s.name, head) for s in deed.subjects[:1] if s.name and lx.living(head) >= 0.45]
         key = place_key(p)
         if key and not p.unreal:
             self._saw_place(p, key)
@@ -302,7 +310,8 @@ def _thought_or_given(p: Phrase) -> bool:
     deed = p.deed
     if deed is None:
         return False
-    given = p.prep == "to" and deed.verb != "be" and (bool(deed.objects) or not moving(deed))
+    to_one = bool(deed.objects) and len(p.name.split()) == 1
+    given = p.prep == "to" and deed.verb != "be" and (to_one or not moving(deed))
     return given or (p.prep == "of" and deed.verb in INNER)
 
 

@@ -318,7 +318,7 @@ class People:
             and (
                 alive >= 0.45
                 or (alive >= 0.2 and seen.moves)
-                or (speaks and seen.count >= 2)
+                or (speaks and (seen.count >= 2 or any(b.counted for b in self.cast.by_head.get(head, ()))))
                 or (seen.moves and seen.count >= 3)
             )
         )
