@@ -191,3 +191,17 @@ def test_to_a_place_with_a_name_somebody_may_bring_something():
 def test_other_clouds_that_speak_are_somebody_beside_the_cloud():
     text = "A cloud drifted over the town. “Rain,” said the other clouds. “No,” said the cloud. The cloud puffed. She drifted away."
     assert {"cloud", "clouds"} <= told(text).keys()
+
+
+def test_a_boat_that_is_scared_is_somebody_and_what_is_around_it_is_told():
+    text = (
+        "Little boat goes up. Little boat goes down. Dark clouds come. Little boat is scared. Little boat comes home."
+    )
+    assert "little boat" in told(text)
+    [shot] = shots("Dark clouds came over the sea. Ada was scared. She ran home. Ada slept.", wanted=1)
+    assert shot.shows == "Dark clouds came over the sea. Ada was scared."
+
+
+def test_a_word_for_kin_alone_is_a_name_where_nobody_is_called_so_in_small_letters():
+    assert "Grandpa" in told("Ada drove. Grandpa, who had been asleep, smiled. Ada laughed. Ada slept.")
+    assert "Grandpa" not in told("Ada drove with her grandpa. Grandpa smiled. Ada laughed. Ada slept.")

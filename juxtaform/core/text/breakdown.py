@@ -27,8 +27,8 @@ SEVERAL = 3
 """From so many paragraphs on, speeches counted to those before them, a text has a measure of its own."""
 SHOT_S = 9.0
 """How long a shot usually is while words are heard over it."""
-SHOWS_MOST, PANEL_MOST = 160, 600
-"""The longest still description, in characters, of a sentence of a story and of a panel of a comic script."""
+SHOWS_MOST, PANEL_MOST, BRIEFLY = 160, 600, 60
+"""The longest still description, in characters, of a sentence of a story and of a panel of a comic script; and up to where what follows a deed is told with it."""
 
 _CLOSE, _DETAIL, _WIDE = (
     re.compile(rf"\b(?:{'|'.join(sorted(lx.GRAMMAR.words(name)))})\b", re.IGNORECASE)
@@ -289,14 +289,17 @@ def _shot(
 
 
 def _with_others(group: Sequence[Piece], shown_piece: Piece, sentence: Callable[[Piece], str]) -> str:
-    """The sentence that names most of a picture's people, with those beside it that name the others, as long as a picture can say them."""
+    """The sentence that names most of a picture's people, with those beside it that name the others or tell what is around them, as long as a picture can
+    say them."""
     told, named = {shown_piece.start: sentence(shown_piece)}, _names_in(shown_piece)
     for piece in group:
         fresh = _names_in(piece) - named
-        if piece.speech or not fresh:
+        around = piece.nouns and not piece.people
+        if piece.speech or not (fresh or around):
             continue
         more = sentence(piece)
-        if len(more) + sum(len(words) + 1 for words in told.values()) <= SHOWS_MOST:
+        most = SHOWS_MOST if fresh or piece.start < shown_piece.start else BRIEFLY
+        if len(more) + sum(len(words) + 1 for words in told.values()) <= most:
             told[piece.start] = more
             named |= fresh
     return " ".join(told[start] for start in sorted(told))

@@ -11,8 +11,10 @@ from juxtaform.core.text.english.clauses import INNER, Deed, Sentence
 from juxtaform.core.text.english.phrases import Phrase
 from juxtaform.core.text.english.places import COMES, PLACE, STAYS, moving, place_key, placed
 from juxtaform.core.text.english.sentences import Read
+from juxtaform.core.text.english.tagging import Token
 from juxtaform.core.text.english.whereabouts import Moved
 
+_FEELINGS = lx.GRAMMAR.words("feelings")
 _BRINGS_IN = lx.GRAMMAR.words("brings in")
 _ON_FEET = lx.GRAMMAR.words("on feet")
 _OPENS = {"–": "–", "—": "—", "(": ")", ",": ","}
@@ -68,6 +70,7 @@ class Evidence:
         self._acted: list[Phrase] = []
         self._order = 0
         self._phrases: list[Phrase] = []
+        self._tokens: list[Token] = []
         for read in reads:
             self._spoken = bool(read.said)
             self._look(read)
@@ -76,6 +79,7 @@ class Evidence:
 
     def _look(self, read: Read) -> None:
         phrases = self._phrases = read.sentence.phrases
+        self._tokens = read.sentence.tokens
         for i, p in enumerate(phrases):
             if p.several and not p.name and not p.pronoun and lx.living(p.head) >= 0.45:
                 names = [q.name for q in phrases[i + 1 : i + 8] if q.name and q.role == p.role and (q.beside is None)]
@@ -226,7 +230,7 @@ class Evidence:
                 seen.acts += 1.0 if not exists or deed.at or p.start > deed.start else 0.6
             if deed.does("S") > 0.4 and self._spoken:
                 seen.speaks += 1
-            if willed(deed, self._spoken):
+            if willed(deed, self._spoken) or self._feels(deed):
                 seen.moves += 1
         elif p.role == "object" and not deed.denied and not p.unreal and deed.verb not in ("have", "be"):
             person = lx.meaning(head).share("P") > 0.7 and lx.meaning(head).share("A") < 0.1
@@ -249,6 +253,11 @@ class Evidence:
         key = place_key(p)
         if key and not p.unreal:
             self._saw_place(p, key)
+
+    def _feels(self, deed: Deed) -> bool:
+        """Whether a deed says what somebody feels: `little boat is scared`."""
+        said = [t.low for t in self._tokens if t.start >= deed.end][:3]
+        return deed.verb == "be" and not _FEELINGS.isdisjoint(said)
 
     def _told_apart(self, p: Phrase) -> bool:
         """Whether words behind a noun tell which one is meant: `the lady in the doorway`, whom nobody named before."""

@@ -126,6 +126,7 @@ def names_of(manuscript: Manuscript, narrated: str, known: Sequence[Named] = ())
         if w[:1].isupper()
     }
     small = frozenset(re.findall(r"(?<![\w’'])[a-zà-þ][\w’'\-]*", narrated))
+    kin = {lx.KIN[w] for w in small if w in lx.KIN}
     inside: Counter[str] = Counter()
     begins: Counter[str] = Counter()
     text = manuscript.text
@@ -148,7 +149,10 @@ def names_of(manuscript: Manuscript, narrated: str, known: Sequence[Named] = ())
     twice = {
         w
         for w, n in begins.items()
-        if n >= 2 and w.casefold() not in small and lx.living(w.casefold()) >= 0.3 and not of_grammar(w.casefold())
+        if (n >= 2 or (w.casefold() in lx.KIN and lx.KIN[w.casefold()] not in kin))
+        and w.casefold() not in small
+        and lx.living(w.casefold()) >= 0.3
+        and not of_grammar(w.casefold())
     }
     return Names(frozenset(inside) | cues | twice, small)
 
