@@ -116,6 +116,10 @@ LISTS = (
 )
 
 
+NO_DEEDS = "evening downing turing bouncing coming accommodating superconducting heat-seeking light-emitting self-registering".split()
+"""First words of names of things that are no deeds done with them; taken out when the list was read through."""
+
+
 @dataclass(frozen=True)
 class _Net:
     above: dict[str, dict[str, list[str]]]
@@ -155,8 +159,14 @@ class _Net:
         found = defaultdict(list)
         for (lemma, p), senses in self.senses.items():
             deed, _, noun = lemma.partition("_")
-            named = p == "n" and deed.endswith("ing") and noun.isalpha() and len(deed) > 5
-            if named and any(made in self.ancestors(p, o, known) for _, o, _ in senses):
+            stem = deed.removesuffix("ing")
+            verbs = ((stem, "v"), (f"{stem}e", "v"), (stem[:-1], "v"))
+            named = p == "n" and stem != deed and noun.isalpha() and deed not in NO_DEEDS
+            if (
+                named
+                and any(v in self.senses for v in verbs)
+                and any(made in self.ancestors(p, o, known) for _, o, _ in senses)
+            ):
                 found[deed].append(noun)
         return {deed: sorted(nouns) for deed, nouns in sorted(found.items())}
 

@@ -238,6 +238,7 @@ class Desk:
             bead.facing,
             bead.face,
             tuple(bead.stands) if bead.stands else None,
+            t.kind == "character" and f"{t.name[:1].lower()}{t.name[1:]}" in t.aliases,
         )
 
     def _style(self, style_id: str | None, bead: Bead | None, index: int) -> StyleWords:

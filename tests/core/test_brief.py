@@ -140,6 +140,22 @@ def test_a_costume_takes_the_place_of_the_usual_clothes():
     assert told["hold:p"].endswith("; the clothes are as told here.")
 
 
+def test_who_has_a_noun_is_said_with_its_article_and_who_has_no_words_is_said_once():
+    members = (
+        Member("m", "character", "Minna"),
+        Member("c", "character", "Cat", common=True),
+        Member("j", "prop", "Jar"),
+        Member("k", "prop", "Key"),
+        Member("w", "character", "Wolf", "Grey, with an apron.", common=True),
+    )
+    text = composed(BriefShot("s", "1", "Minna sniffed at the jar. The cat sniffed.", "MS", "eye level", members)).text
+    assert "Three figures are to be seen: Minna, the cat and the wolf." in text
+    assert "The wolf is grey, with an apron." in text
+    assert "The key." in text
+    assert not {"Minna.", "The cat.", "The jar."} & set(text.split("\n"))
+    assert "The jar." not in text
+
+
 def test_a_thing_that_its_owner_wears_is_told_once():
     whistle = Member("w", "prop", "Tin whistle", "A tin whistle on a cord.", owner="p", views=(view("w"),))
     pell = replace(PELL, wording="Pell, nine: copper hair, a tin whistle on a cord.", must_keep=("tin whistle",))

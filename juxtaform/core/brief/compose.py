@@ -114,6 +114,8 @@ class Member:
     """What face it makes, in the user's words."""
     stands: Stand | None = None
     """Where it stands on the picture, as the plan has it."""
+    common: bool = False
+    """Whether the story calls a character by a noun and not by a name: the wolf."""
 
 
 @dataclass(frozen=True)
@@ -355,7 +357,7 @@ def _action(shot: BriefShot) -> list[Phrase]:
         named = "; ".join(who) if any("," in w for w in who) and len(who) > 1 else listed(who)
         count = _COUNTS[len(cast)] if len(cast) < len(_COUNTS) else str(len(cast))
         words = f"{count} figure{' is' if len(cast) == 1 else 's are'} to be seen: {named}."
-        faces = [f"The face of {m.name}: {m.face.strip().rstrip('.')}." for m in cast if m.face.strip()]
+        faces = [f"The face of {the(m, first=False)}: {m.face.strip().rstrip('.')}." for m in cast if m.face.strip()]
         told = f"Shot {shot.number}, its cast, where they stand and look and with what face"
         phrases.append(Phrase("count", "action", " ".join([words, *faces]), told))
     if shot.ends:
@@ -371,7 +373,8 @@ def _action(shot: BriefShot) -> list[Phrase]:
 def _placed(m: Member, where: str) -> list[str]:
     """A figure with where it stands and looks, in parts between which commas stand."""
     looks = _LOOKS.get(m.facing, "")
-    return [f"{m.name} {where}", *([looks] if looks else [])] if where else [f"{m.name} {looks}".strip()]
+    who = the(m, first=False)
+    return [f"{who} {where}", *([looks] if looks else [])] if where else [f"{who} {looks}".strip()]
 
 
 def _members(shot: BriefShot) -> Iterator[Phrase]:
@@ -380,7 +383,10 @@ def _members(shot: BriefShot) -> Iterator[Phrase]:
         for m in shot.members:
             if m.kind == kind:
                 owner = owners.get(m.owner) if kind == "prop" else None
-                yield from _member(m, told=owner is not None and _tells(owner, m.name))
+                # Without words of its own there is nothing to say of it but that it is there, which the words before say.
+                bare = not (m.wording or m.short)
+                said = bare and (kind == "character" or (kind == "prop" and tells_of(shot.shows, m.name)))
+                yield from _member(m, told=said or (owner is not None and _tells(owner, m.name)))
 
 
 def _tells(owner: Member, thing: str) -> bool:

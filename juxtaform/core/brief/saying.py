@@ -71,11 +71,17 @@ def told_of(m: Member, wording: str) -> str:
         return sentence(f"The place is {the(m, first=False)}: {uncapitalised(words)}")
     if re.match(r"(?:a|an|the|his|her|their|its|one|two|three|four|five)\s", words, re.IGNORECASE):
         return sentence(f"{the(m)} {verb_for(m, 'is', 'are')} {uncapitalised(words)}")
-    return sentence(
-        f"{the(m)} {verb_for(m, 'has', 'have')} {uncapitalised(words)}"
-        if m.kind == "character"
-        else f"{the(m)}, {uncapitalised(words)}"
-    )
+    if m.kind == "character":
+        verb = verb_for(m, "is", "are") if _describes(words) else verb_for(m, "has", "have")
+        return sentence(f"{the(m)} {verb} {uncapitalised(words)}")
+    return sentence(f"{the(m)}, {uncapitalised(words)}")
+
+
+def _describes(words: str) -> bool:
+    """Whether words up to the first mark end with an adjective: `small and round, with an apron`, but not `red hair, a blue coat`."""
+    first = re.split(r"[,;:.]", words, maxsplit=1)[0].split()
+    told = lx.word(first[-1].casefold()).pos if first else {}
+    return told.get("a", 0) > told.get("n", 0)
 
 
 def the(m: Member, *, first: bool = True) -> str:
@@ -86,7 +92,7 @@ def the(m: Member, *, first: bool = True) -> str:
     ('The tide key', 'Pell', 'Glass Street')
     """
     words = m.name.split()
-    common = (
+    common = m.common or (
         m.kind != "character"
         and words
         and all(w[:1].islower() for w in words[1:])
@@ -119,13 +125,13 @@ def with_article(thing: str) -> str:
 def uncapitalised(words: str) -> str:
     """Words that go on within a sentence: a capital that only the beginning gave is taken away."""
     first = words.split()[0] if words.split() else ""
-    plain = first.rstrip(",.:;'’s").casefold()
+    plain = re.sub(r"['’]s$", "", first.rstrip(",.:;")).casefold()
     common = (
         plain in lx.DETERMINERS
         or plain in lx.PREPOSITIONS
         or plain in lx.OWNING
-        or lx.word(first.casefold()).total
-        or lx.lemmas(first.casefold(), "n")
+        or lx.word(plain).total
+        or lx.lemmas(plain, "n")
     )
     return words[:1].lower() + words[1:] if common and not (first.isupper() and len(first) > 1) else words
 

@@ -13,8 +13,7 @@ from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.english.phrases import FINITE, Phrase, Phrases
 from juxtaform.core.text.english.tagging import Token
 
-_PUT_ON = frozenset("put try pull switch turn take hand knock push tie buckle strap slip button clip".split())
-"""Verbs that take `on` and `over` to themselves: put on a hat, knock over a cup."""
+_PUT_ON = lx.GRAMMAR.words("put on")
 _VERBAL = frozenset("VDEGBHMO")
 _WANTED = lx.GRAMMAR.words("wanted")
 _SUPPOSING = frozenset(["if", "unless", "as if", "as though", "lest", "than", "whether"])

@@ -6,8 +6,12 @@ from collections import Counter
 
 from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.english.evidence import Evidence
+from juxtaform.core.text.english.places import PLACE
 from juxtaform.core.text.english.register import Being, Register
 from juxtaform.core.text.names import NEW
+
+A_PLACE = 0.3
+"""From this share of its meanings on a noun is a place."""
 
 
 def find_places(cast: Register, evidence: Evidence) -> None:
@@ -55,7 +59,9 @@ def find_places(cast: Register, evidence: Evidence) -> None:
             continue
         name = next(iter(seen.heads), evidence.shown.get(key, key))
         being = Being(NEW + name, "setting", name, mentions=seen.count)
-        being.counted = seen.at >= 1 or seen.weak >= 1
+        # A barrel that somebody once climbs on, a door: offered, but no place of its own until the story comes back to it.
+        a_place = seen.count >= 2 or lx.meaning(head).share(PLACE) >= A_PLACE or name[:1].isupper()
+        being.counted = a_place and (seen.at >= 1 or seen.weak >= 1)
         cast.add(being)
         being.called[name] = None
         being.heads.add(head)
