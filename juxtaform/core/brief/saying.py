@@ -61,7 +61,8 @@ def told_of(m: Member, wording: str) -> str:
     """
     words = " ".join(wording.split())
     if not words or words.casefold() == m.name.casefold():
-        return sentence(f"The place is {the(m, first=False)}" if m.kind == "setting" else the(m))
+        seen = f"{the(m)} {verb_for(m, 'is', 'are')} to be seen"
+        return sentence(f"The place is {the(m, first=False)}" if m.kind == "setting" else seen)
     name = re.escape(m.name.casefold())
     if m.kind == "setting" and re.match(rf"(?:(?:the|a|an)\s+)?{name}\s*[,:]", words.casefold()):
         return sentence(f"The place is {uncapitalised(words)}")
