@@ -65,7 +65,7 @@ def test_each_page_is_a_picture_and_shows_what_its_note_says():
     found = shots(MANUSCRIPT)
     assert [s.shows for s in found][1:] == [
         "Wilma is in her nightgown, with one sock.",
-        "The owl speaks.",
+        "The owl and Wilma speak.",
         "The owl and Wilma lean over the rim together.",
         "The empty bucket, close.",
     ]
