@@ -54,6 +54,14 @@ class DocumentRefused(ValueError):
     """A document that cannot be read; the message says why and what to do."""
 
 
+_TORN = (
+    *(zipfile.BadZipFile, zlib.error, OSError, EOFError, RuntimeError, NotImplementedError, MemoryError),
+    *(ParseError, ExpatError, DefusedXmlException),
+    *(ValueError, LookupError, AttributeError, TypeError, OverflowError),
+)
+"""What reading a document raises that is damaged, locked, or made to do harm."""
+
+
 @dataclass(frozen=True)
 class Line:
     """A paragraph: its words, how deep a heading it is (0 for none), whether it is the next of a counted list, and whether the one after it belongs to it."""
@@ -93,19 +101,7 @@ def words_of(data: bytes, kind: Literal["docx", "odt", "rtf"]) -> str:
         return _laid_out(lines)
     except DocumentRefused:
         raise
-    except (
-        *(zipfile.BadZipFile, zlib.error, OSError, EOFError, RuntimeError, NotImplementedError, MemoryError),
-        *(
-            ParseError,
-            ExpatError,
-            DefusedXmlException,
-            ValueError,
-            LookupError,
-            AttributeError,
-            TypeError,
-            OverflowError,
-        ),
-    ) as error:
+    except _TORN as error:
         raise DocumentRefused(f"The document is damaged, or locked by a password. {_SAVE}") from error
 
 
