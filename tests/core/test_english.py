@@ -528,3 +528,11 @@ def test_a_picture_of_nobody_shows_all_that_is_told_of_it_and_several_speak():
 )
 def test_names_with_a_word_in_common_are_of_two_where_what_stands_before_it_tells_them_apart(text, names):
     assert {c.name for c in discovered(prose.read(text)) if c.kind == "character" and c.sure} == names
+
+
+def test_what_never_stops_is_read_in_parts_and_no_word_is_lost():
+    text = "So Ada, Bo, " * 900 + "“no stop in here either " * 200 + "” said Ada."
+    found = pieces(text)
+    assert len(found) > 4
+    assert max(len(p.text) for p in found) < 6000
+    assert "".join("".join(p.text.split()) for p in found) == "".join(text.split())

@@ -119,7 +119,7 @@ const look = EditorView.theme({
 });
 
 const WORDS_TO_WRITE =
-  'Paste or type the story here, or drop a text file.\n\nA line that begins with # starts a scene, and so does a heading such as EXT. HARBOUR – DUSK. Markdown and Fountain scripts are understood, and comic scripts: each line that begins with Panel 1, Panel 2 … begins a picture.';
+  'Paste or type the story here, or drop a file: plain text, or a document of a word processor (.docx, .odt, .rtf).\n\nA line that begins with # starts a scene, and so does a heading such as EXT. HARBOUR – DUSK. Markdown and Fountain scripts are understood, comic scripts (Panel 1, Panel 2 …) and manuscripts of picture books (Page 1, Spread 2 …).';
 
 /** What the page tells the view. */
 export interface PageEvents {

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from bisect import bisect_left
 from collections import Counter, defaultdict
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
@@ -134,7 +135,7 @@ class Evidence:
                 continue
             told = [
                 p
-                for p in self._phrases[:i]
+                for p in self._phrases[max(0, i - MOST_BETWEEN) : i]
                 if p.det in ("a", "an") and not p.name and not p.several and p.last >= begins - MOST_BETWEEN
             ]
             who = next((p for p in told if p.role != "at" and lx.living(p.head) >= 0.45), None)
@@ -256,8 +257,10 @@ class Evidence:
 
     def _feels(self, deed: Deed) -> bool:
         """Whether a deed says what somebody feels: `little boat is scared`."""
-        said = [t.low for t in self._tokens if t.start >= deed.end][:3]
-        return deed.verb == "be" and not _FEELINGS.isdisjoint(said)
+        if deed.verb != "be":
+            return False
+        after = bisect_left(self._tokens, deed.end, key=lambda t: t.start)
+        return not _FEELINGS.isdisjoint(t.low for t in self._tokens[after : after + 3])
 
     def _told_apart(self, p: Phrase) -> bool:
         """Whether words behind a noun tell which one is meant: `the lady in the doorway`, whom nobody named before."""

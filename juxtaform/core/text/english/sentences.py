@@ -16,6 +16,8 @@ from juxtaform.core.text.names import Named
 from juxtaform.core.text.speech import habit_of, said
 
 _END = re.compile(r"[.!?…]+[\"”’')\]»]*(?=\s|$)|(?<=\x01)\s+|\n\s*\n")
+LONGEST = 2000
+"""Characters of a sentence that is read as one."""
 _ABBREVIATIONS = lx.GRAMMAR.words("abbreviations")
 _CAPITALS = re.compile(r"(?<![\w’'])[A-ZÀ-ÞŁŠŽ][\w’'\-]*")
 _LOUD = re.compile(r"(?<!\w)[A-ZÀ-Þ][A-ZÀ-Þ’'\-]+(?:\s+[A-ZÀ-Þ][A-ZÀ-Þ’'\-]*)*(?!\w)")
@@ -207,7 +209,27 @@ def spans(
     speeches: Sequence[tuple[int, int]],
     shortened: frozenset[str] = _ABBREVIATIONS,
 ) -> Iterator[tuple[int, int]]:
-    """The sentences of a passage. A speech that ends with a stop ends its sentence unless somebody's saying follows it; words that are `shortened` have a stop of their own."""
+    """The sentences of a passage. A speech that ends with a stop ends its sentence unless somebody's saying follows it; words that are `shortened` have a
+    stop of their own. What goes on without a stop for very long is parted between words, for a sentence is read in time that grows faster than its length."""
+    for at, stop in _sentences(text, told, start, end, speeches, shortened):
+        while stop - at > LONGEST:
+            cut = told.find(" ", at + LONGEST, stop)
+            inside = next((b for a, b in speeches if a < cut < b), cut)
+            if not at < inside < stop:
+                break
+            yield at, inside
+            at = inside + len(told[inside:stop]) - len(told[inside:stop].lstrip())
+        yield at, stop
+
+
+def _sentences(
+    text: str,
+    told: str,
+    start: int,
+    end: int,
+    speeches: Sequence[tuple[int, int]],
+    shortened: frozenset[str] = _ABBREVIATIONS,
+) -> Iterator[tuple[int, int]]:
     by_start = dict(speeches)
     at = start
     i = start
