@@ -43,7 +43,7 @@ def _of_one(words: str) -> str:
     sentence = parsed(tagged(words))
     saying = next((d for d in sentence.deeds if d.finite and d.does("S") > SAYS and d.subjects), None)
     if saying is None:
-        return _closed(words) if sentence.deeds and SAID not in words else ""
+        return _closed(words) if SAID not in words else ""
     who = saying.subjects[0]
     kinds = lx.word(who.head).kinds
     if kinds and lx.living(who.head) <= LIVES and not (who.name or who.pronoun or who.head in _WHO):
@@ -51,13 +51,13 @@ def _of_one(words: str) -> str:
     begin, end = sentence.tokens[who.first].start, sentence.tokens[who.last].end
     name = words[begin:end]
     after = words[max(saying.end, end if begin > saying.start else 0) :]
-    before = words[: min(begin, saying.start)].strip(_EDGES)
+    edge = min(begin, saying.start)
     if any(who in d.subjects and d.start < saying.start for d in sentence.deeds):
         before = _LINK_BEFORE.sub("", words[: saying.start])
         return _closed(f"{before} {after.strip(_EDGES)}" if _acts(after, sentence, saying) else before)
-    lead = f"{before} " if any(d.end <= min(begin, saying.start) for d in sentence.deeds) else ""
-    comma = ", " if lead and words[: min(begin, saying.start)].rstrip().endswith(",") else ""
-    lead = f"{before}{comma}" if comma else lead
+    lead = ""
+    if any(d.end <= edge for d in sentence.deeds):  # `When the door opened, Mia said`
+        lead = words[:edge].strip(_EDGES) + (", " if words[:edge].rstrip().endswith(",") else " ")
     if deed := _acts(after, sentence, saying):
         return _closed(f"{lead}{name} {deed}")
     rest = after.strip(_EDGES)
