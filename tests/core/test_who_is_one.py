@@ -4,6 +4,7 @@ import pytest
 
 from juxtaform.core.text.breakdown import breakdown
 from juxtaform.core.text.candidates import discovered
+from juxtaform.core.text.names import Named
 from juxtaform.formats import prose
 
 
@@ -205,3 +206,9 @@ def test_a_boat_that_is_scared_is_somebody_and_what_is_around_it_is_told():
 def test_a_word_for_kin_alone_is_a_name_where_nobody_is_called_so_in_small_letters():
     assert "Grandpa" in told("Ada drove. Grandpa, who had been asleep, smiled. Ada laughed. Ada slept.")
     assert "Grandpa" not in told("Ada drove with her grandpa. Grandpa smiled. Ada laughed. Ada slept.")
+
+
+def test_a_cat_that_is_a_thread_already_is_still_a_cat_to_her():
+    cast = (Named("m", "Minna"), Named("c", "Cat", ("cat",)), Named("w", "Wolf", ("wolf",)))
+    text = "So Minna went down. She pulled on her coat. The cat came too. The wolf showed her a jar."
+    assert set([s for scene in breakdown(prose.read(text), cast, wanted=4) for s in scene.shots][-1].cast) == {"m", "w"}

@@ -383,10 +383,10 @@ def _members(shot: BriefShot) -> Iterator[Phrase]:
         for m in shot.members:
             if m.kind == kind:
                 owner = owners.get(m.owner) if kind == "prop" else None
-                # Without words of its own there is nothing to say of it but that it is there, which the words before say.
+                # Without words of its own there is nothing to say of it but that it is there, which the words before say; some can be written.
                 bare = not (m.wording or m.short)
                 said = bare and (kind == "character" or (kind == "prop" and tells_of(shot.shows, m.name)))
-                yield from _member(m, told=said or (owner is not None and _tells(owner, m.name)))
+                yield from _member(m, said=said, told=owner is not None and _tells(owner, m.name))
 
 
 def _tells(owner: Member, thing: str) -> bool:
@@ -395,12 +395,13 @@ def _tells(owner: Member, thing: str) -> bool:
 
 
 @lru_cache(maxsize=4096)
-def _member(m: Member, told: bool = False) -> tuple[Phrase, ...]:
+def _member(m: Member, *, said: bool = False, told: bool = False) -> tuple[Phrase, ...]:
+    """What a brief says of somebody; `said` where that they are there is all, and the words before say it, `told` where their owner's words tell of them."""
     part: PhraseKind = "cast" if m.kind == "character" else m.kind
     out = []
     if not told:
         wording = worn(m)
-        text = told_of(m, wording or m.short or m.name)
+        text = "" if said else told_of(m, wording or m.short or m.name)
         short = told_of(m, m.short) if m.short and m.wording else ""
         out.append(
             Phrase(

@@ -8,7 +8,7 @@ from collections.abc import Container
 from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.english.evidence import Evidence, Seen
 from juxtaform.core.text.english.places import PLACE
-from juxtaform.core.text.english.register import Being, Register
+from juxtaform.core.text.english.register import ANIMAL, Being, Register
 from juxtaform.core.text.names import NEW
 
 ALIVE = "PAG"
@@ -311,7 +311,7 @@ class People:
             if sum(times_of.values()) >= seen.count:
                 return
         being = Being(NEW + shown, "character", shown, mentions=seen.count, acts=seen.acts, several=several)
-        being.creature = lx.meaning(head).share("A") > 0.2 or lx.living(head) < 0.45
+        being.creature = lx.meaning(head).share("A") > ANIMAL or lx.living(head) < 0.45
         enough = seen.acts >= 1 or (seen.count >= 2 and seen.acts > 0)
         being.counted = bool(
             enough

@@ -11,6 +11,9 @@ from juxtaform.core.text.english.phrases import Phrase
 from juxtaform.core.text.english.places import place_key
 from juxtaform.core.text.names import Named, ThreadKind
 
+ANIMAL = 0.2
+"""From this share of its meanings on a noun is an animal."""
+
 
 @dataclass(eq=False)
 class Being:
@@ -79,6 +82,8 @@ class Register:
             being.heads.add(lx.singular(head))
             self.by_head[f"{lx.singular(head)}+"].append(being)
             return
+        if being.kind == "character" and plain[:1].islower() and lx.meaning(head).share("A") > ANIMAL:
+            being.creature = True
         if (plain[:1].islower() or being.kind != "character") and head:
             being.heads.add(lx.singular(head))
             self.by_head[lx.singular(head)].append(being)
