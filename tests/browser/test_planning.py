@@ -12,6 +12,7 @@ from tests.browser.conftest import Page, chromium
 from tests.conftest import joined, png
 from tests.constructed_pages import drawn_page
 from tests.story_texts import SCRIPT
+from tests.written import docx, par
 
 SCRIPT_TEXT = SCRIPT.text
 
@@ -68,7 +69,7 @@ def test_script_to_plan_then_the_script_changes(page, tmp_path):
     page.one("[data-make-all]").click()
     page.until(lambda: "threads" in page.one("header").text, "threads from the script")
     count = int(page.words_of("[data-accept-all]").split()[-1])
-    page.one("aside [data-shot]").click()
+    page.one("aside [data-shot] > span").click()  # its number: a click on its words edits them
     page.keys(Keys.ENTER)
     page.until(lambda: int(page.words_of("[data-accept-all]").split()[-1]) == count - 1, "one accepted by key")
     words = page.words_of("[data-accept-all]")
@@ -285,3 +286,26 @@ def test_fifty_thousand_words_are_drawn_where_they_are_seen_and_typing_in_them_i
             return "x" * 20 in joined(json.load(answer)["rows"]["text_part"])
 
     page.until(kept, "what was typed is kept")
+
+
+def test_a_document_becomes_the_story_and_a_table_s_strange_names_threads(page, tmp_path):
+    begin(page, "A document")
+    path = tmp_path / "otter.docx"
+    path.write_bytes(
+        docx(par("The Otter’s Umbrella"), par("by Ana Wren"), par("Otto sat by the river."), par("It rained."))
+    )
+    page.one("[data-choose=text]").send_keys(str(path))
+    page.see("Took in otter.docx")
+    page.one("[data-propose]").click()
+    page.until(lambda: status(page, "proposed") == 2, "pictures of the story, none of its title")
+    page.click("Table")
+    page.driver.execute_script(
+        "const data = new DataTransfer(); data.setData('text/plain', arguments[0]);"
+        "document.querySelector('[data-table] textarea').dispatchEvent("
+        "new ClipboardEvent('paste', {clipboardData: data, bubbles: true, cancelable: true}))",
+        "Description\tCast\tHue\nOtto and Wilma on the bridge\tOtto and Wilma\tred",
+    )
+    assert "there is no character “Otto”" in page.one("[data-table-trouble]").text
+    page.one("[data-table-offer]").click()
+    page.see("Done: took in a table: 1 new, 2 new threads")
+    assert status(page, "settled") == 1
