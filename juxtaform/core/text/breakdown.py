@@ -268,7 +268,7 @@ def _shot(
             )
             shows = more if len(more) <= SHOWS_MOST else shows
         elif not nobody_speaks and not shown_piece.speech:
-            shows = _with_others(group, shown_piece, sentence)
+            shows = _with_others(group, shown_piece, sentence, language.subjects)
     return ProposedShot(
         group[0].start,
         group[-1].end,
@@ -288,13 +288,16 @@ def _shot(
     )
 
 
-def _with_others(group: Sequence[Piece], shown_piece: Piece, sentence: Callable[[Piece], str]) -> str:
+def _with_others(
+    group: Sequence[Piece], shown_piece: Piece, sentence: Callable[[Piece], str], subjects: Container[str]
+) -> str:
     """The sentence that names most of a picture's people, with those beside it that name the others or tell what is around them, as long as a picture can
-    say them."""
+    say them; `subjects` are pronouns by which a sentence only goes on."""
     told, named = {shown_piece.start: sentence(shown_piece)}, _names_in(shown_piece)
     for piece in group:
         fresh = _names_in(piece) - named
-        around = piece.nouns and not piece.people
+        goes_on = piece.text.split(" ", 1)[0].casefold() in subjects  # `It is colder than it looks`
+        around = piece.nouns and not piece.people and not goes_on
         if piece.speech or not (fresh or around):
             continue
         more = sentence(piece)
