@@ -98,6 +98,7 @@ def plain_form(adjective: str) -> str:
     return adjective
 
 
+@lru_cache(maxsize=16384)
 def word(lemma: str) -> Word:
     """What a lemma can be and mean; an empty word for one that is not known.
 
