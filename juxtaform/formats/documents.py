@@ -19,6 +19,8 @@ from defusedxml.ElementTree import fromstring
 from mammoth import documents as told
 from striprtf.striprtf import rtf_to_text
 
+from juxtaform.formats.paged import ART, PAGE
+
 MOST_XML_BYTES = 32 << 20
 MOST_TAGS = 300_000
 """Tags that a document may have; each takes about a kilobyte while it is read."""
@@ -33,14 +35,9 @@ _CUES = frozenset(["character", "parenthetical"])
 _O, _T, _S, _TABLE = (
     f"{{urn:oasis:names:tc:opendocument:xmlns:{name}:1.0}}" for name in ("office", "text", "style", "table")
 )
-_PAGE = re.compile(
-    r"^(?P<word>(?:double )?(?:page|spread|pg|pp|p|doppelseite|seite|planche|página|pág))s?\.?(?: ?(?:no|nr|number|#)\.?)?$",
-    re.IGNORECASE,
-)
+_PAGE = re.compile(rf"^(?P<word>{PAGE})s?\.?(?: ?(?:no|nr|number|#)\.?)?$", re.IGNORECASE)
 _TEXT = re.compile(r"^(?:text|words|copy|story|narration|manuscript|texte|texto)\b", re.IGNORECASE)
-_ART = re.compile(
-    r"^(?:art|illus|illustration|image|picture|visual|note|bild|zeichnung|dessin|ilustración)", re.IGNORECASE
-)
+_ART = re.compile(rf"^(?:{ART}|notes?\b)", re.IGNORECASE)
 """Headers of a table that tells a picture book page by page."""
 _TAG = re.compile(rb"<[^/]")
 MOST_RTF_BYTES = 4 << 20

@@ -8,9 +8,9 @@ from collections.abc import Iterator
 from juxtaform.core.text.manuscript import Passage, lines_of, may_be_title
 from juxtaform.formats.comic import MARKS, NUMBER
 
-_WORD = r"(?:double[ -]?page(?:[ -]spread)?|spread|pages?|pgs?|pp?|doppelseite|seiten?|planches?|doble página|páginas?|págs?)"
+PAGE = r"(?:double[ -]?page(?:[ -]spread)?|spread|pages?|pgs?|pp?|doppelseite|seiten?|planches?|doble página|páginas?|págs?)"
 _MARK = re.compile(
-    rf"^[ \t]{{0,9}}{MARKS}[\[(]?(?P<words>{_WORD}\b\.?[ \t]{{0,9}}(?P<number>{NUMBER})(?:[ \t]{{0,9}}(?:[-–—/&]|and|to|und|bis|et|à|y|a)[ \t]{{0,9}}{NUMBER})?)[\])]?"
+    rf"^[ \t]{{0,9}}{MARKS}[\[(]?(?P<words>{PAGE}\b\.?[ \t]{{0,9}}(?P<number>{NUMBER})(?:[ \t]{{0,9}}(?:[-–—/&]|and|to|und|bis|et|à|y|a)[ \t]{{0,9}}{NUMBER})?)[\])]?"
     rf"(?P<how>[ \t]{{0,9}}\([^)\n]{{0,200}}\))?[ \t]{{0,9}}{MARKS}(?:[:.)–—-]+[ \t]{{0,9}}{MARKS}|$)",
     re.IGNORECASE,
 )
@@ -19,22 +19,22 @@ _TWO = re.compile(
     rf"spread|double|doppel|doble|{NUMBER}[ \t]*(?:[-–—/&]|and|to|und|bis|et|à|y|a)[ \t]*{NUMBER}", re.IGNORECASE
 )
 _COUNT = re.compile(r"^[ \t]*(?P<number>\d{1,3})[.)][ \t]+(?=\S)")
-_ART = (
+ART = (
     r"(?:art(?:ist)?(?:[ -]?note)?s?|illus?(?:tration)?(?:[ -]?(?:note|idea))?s?|illo|note to (?:the )?illustrator|picture|image|visual|"
     r"bild(?:idee|notiz)?|zeichnung|dessin|image|ilustración|nota de (?:arte|ilustración))"
 )
 LABEL = re.compile(
-    rf"^[ \t]*{MARKS}(?:(?P<art>{_ART})|(?:text|words|texte|texto))[ \t]*{MARKS}[:：][ \t]*{MARKS}", re.IGNORECASE
+    rf"^[ \t]*{MARKS}(?:(?P<art>{ART})|(?:text|words|texte|texto))[ \t]*{MARKS}[:：][ \t]*{MARKS}", re.IGNORECASE
 )
 """`Art: …`, `ILLUSTRATION NOTE: …`, and `Text: …`."""
 _WORDLESS = r"(?:no (?:text|words|copy)|wordless|without words|silent|(?:ohne|kein) text|sans texte|sin texto)"
 _NOTE = re.compile(
-    rf"\[(?P<square>[^\]]{{1,3000}})\]|\([ \t]*(?:{_ART}[ \t]*[:.–—-]|(?={_WORDLESS}\b))(?P<round>[^)]{{0,3000}})\)",
+    rf"\[(?P<square>[^\]]{{1,3000}})\]|\([ \t]*(?:{ART}[ \t]*[:.–—-]|(?={_WORDLESS}\b))(?P<round>[^)]{{0,3000}})\)",
     re.IGNORECASE,
 )
 """What stands among the words of a page and is no part of them."""
 _BEFORE_NOTE = re.compile(
-    rf"^[ \t]*(?:{_ART}[ \t]*[:.–—-][ \t]*)?(?:{_WORDLESS}\b[.:;,–—-]*[ \t]*)?(?:(?:please[ \t]+)?show(?:ing)?[ \t]+|we[ \t]+see[ \t]+)?",
+    rf"^[ \t]*(?:{ART}[ \t]*[:.–—-][ \t]*)?(?:{_WORDLESS}\b[.:;,–—-]*[ \t]*)?(?:(?:please[ \t]+)?show(?:ing)?[ \t]+|we[ \t]+see[ \t]+)?",
     re.IGNORECASE,
 )
 _WORDLESS_ALONE = re.compile(rf"^\W*{_WORDLESS}\W*$", re.IGNORECASE)

@@ -316,7 +316,7 @@ def _names_in(piece: Piece) -> set[str]:
 def _named_in(piece: Piece) -> int:
     """How many of its people a piece names, or may name where one pronoun gives way to its name."""
     people = {m.id for m in piece.mentions if m.id in piece.people}
-    named = {m.id for m in piece.mentions if not m.pronoun} & people
+    named = _names_in(piece)
     return len(named) + (len(people) > len(named))
 
 

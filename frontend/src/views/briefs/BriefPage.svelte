@@ -87,15 +87,15 @@
             {:else}
               {@const gone = dropped.get(p.key)}
               {@const fit = kept.get(p.key)}
-              {@const bare = p.text === '' && p.plain === null && !p.pointing}
+              {@const bare = p.text === '' && p.plain === null && !p.pointing ? (briefs.project.threads.get(p.thread)?.name ?? '') : ''}
               {@const said = p.pointing && p.plain === null && fit !== undefined ? { ...p, text: fit } : p}
               <!-- svelte-ignore a11y_mouse_events_have_key_events -->
               <span
-                role="button" tabindex="0" data-phrase={p.key} title={bare ? `${p.source.replace(/, name$/, '')} has no words yet. Write some here for this picture alone, or on the Model sheets for all.` : p.source}
+                role="button" tabindex="0" data-phrase={p.key} title={bare ? `${bare} has no words yet. Write some here for this picture alone, or on the Model sheets for all.` : p.source}
                 class="rounded-xs hover:bg-wash {p.plain !== null ? 'border-b border-dashed border-pencil' : ''} {gone && !fit ? 'text-soft line-through' : ''} {said.text ? '' : bare ? 'mr-2 font-sans text-[12px] text-soft' : 'text-soft italic'}"
                 onclick={() => (briefs.editing = p.key)} onkeydown={(e) => { if (e.key === 'Enter') { e.stopPropagation(); briefs.editing = p.key; } }}
                 onmouseover={() => (briefs.hovered = p.key)} onmouseout={() => (briefs.hovered = null)}
-              >{#each underlined(said, briefs.open, briefs.finding?.key) as piece, i (i)}<span class="{piece.keys.length ? 'found' : ''} {piece.now ? 'now' : ''}">{piece.words.replaceAll(' %', '\u00a0%')}</span>{/each}{#if bare}+ words for {p.source.replace(/, name$/, '')}{:else if !said.text}{p.plain === null ? 'its pictures do not go along' : 'left out by hand'}{/if}</span>{' '}
+              >{#each underlined(said, briefs.open, briefs.finding?.key) as piece, i (i)}<span class="{piece.keys.length ? 'found' : ''} {piece.now ? 'now' : ''}">{piece.words.replaceAll(' %', '\u00a0%')}</span>{/each}{#if bare}+ words for {bare}{:else if !said.text}{p.plain === null ? 'its pictures do not go along' : 'left out by hand'}{/if}</span>{' '}
             {/if}
           {/each}
           {#if line.kind === 'action' && !phrases.some((p) => p.key === 'extra')}

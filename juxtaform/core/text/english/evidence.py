@@ -338,9 +338,4 @@ def _of_me(p: Phrase) -> bool:
 
 def _side(p: Phrase) -> str:
     """Whether a name's title or a noun says that somebody is she or he."""
-    for word in (*p.name.casefold().split(), p.head):
-        token = lx.KIN.get(word.strip("."), word.strip("."))
-        for side, words in (("f", lx.FEMALE), ("m", lx.MALE)):
-            if token in words or lx.meaning(token).sex == side or lx.ends_in(token, {"f": "woman", "m": "man"}[side]):
-                return side
-    return ""
+    return next((side for word in (*p.name.casefold().split(), p.head) if (side := lx.side_of(word))), "")

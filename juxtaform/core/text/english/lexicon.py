@@ -114,6 +114,19 @@ def word(lemma: str) -> Word:
     return Word(lemma, pos, shares[0], shares[1], fields[2])
 
 
+def side_of(noun: str) -> str:
+    """Whether a noun or a title tells that somebody is she (f) or he (m); empty where it does not.
+
+    >>> side_of("aunt"), side_of("fireman"), side_of("cook")
+    ('f', 'm', '')
+    """
+    token = KIN.get(noun.strip("."), noun.strip("."))
+    sex = meaning(token).sex
+    if token in FEMALE or sex == "f" or ends_in(token, "woman"):
+        return "f"
+    return "m" if token in MALE or sex == "m" or ends_in(token, "man") else ""
+
+
 _PEOPLE = re.compile(r"(?:man|woman|person|boy|girl|folk|maid|keeper|maker|seller)$")
 """What a compound ends with when it is somebody, though no list has it: `ferryman`, `cake-seller`."""
 _HOUSES = re.compile(r"(?:house|room|shop|yard|field|garden|hall)$")

@@ -378,7 +378,7 @@ class People:
         """The names that follow a group of as many: `the three kittens … Soot, Flour and Crumb`."""
         group = self.seen.nouns[head, True]
         count = group.number
-        side = lx.meaning(head).sex or ("f" if head in lx.FEMALE else "m" if head in lx.MALE else "")
+        side = lx.side_of(head)
         first = {
             b.id: min(self.seen.names[n].first for n in b.called if n in self.seen.names)
             for b in self.cast.beings.values()

@@ -100,11 +100,8 @@ class Register:
 
     def vote(self, being: Being, token: str) -> None:
         """Count what a word shows of whether somebody is she or he."""
-        token = lx.KIN.get(token.strip("."), token.strip("."))
-        if token in lx.FEMALE or lx.meaning(token).sex == "f" or lx.ends_in(token, "woman"):
-            being.sex["f"] += 8
-        elif token in lx.MALE or lx.meaning(token).sex == "m" or lx.ends_in(token, "man"):
-            being.sex["m"] += 8
+        if side := lx.side_of(token):
+            being.sex[side] += 8
 
     def of_kin(self, kin: str) -> Being | None:
         """Whose name begins with this title or a word for this kin: `Mother Duck` for the mother, `King Obadiah` for the king."""

@@ -211,25 +211,6 @@ def spans(
 ) -> Iterator[tuple[int, int]]:
     """The sentences of a passage. A speech that ends with a stop ends its sentence unless somebody's saying follows it; words that are `shortened` have a
     stop of their own. What goes on without a stop for very long is parted between words, for a sentence is read in time that grows faster than its length."""
-    for at, stop in _sentences(text, told, start, end, speeches, shortened):
-        while stop - at > LONGEST:
-            cut = told.find(" ", at + LONGEST, stop)
-            inside = next((b for a, b in speeches if a < cut < b), cut)
-            if not at < inside < stop:
-                break
-            yield at, inside
-            at = inside + len(told[inside:stop]) - len(told[inside:stop].lstrip())
-        yield at, stop
-
-
-def _sentences(
-    text: str,
-    told: str,
-    start: int,
-    end: int,
-    speeches: Sequence[tuple[int, int]],
-    shortened: frozenset[str] = _ABBREVIATIONS,
-) -> Iterator[tuple[int, int]]:
     by_start = dict(speeches)
     at = start
     i = start
@@ -252,7 +233,7 @@ def _sentences(
             next_speech = following == SAID and inner[-1:] in ".!?…"
             i = close
             if nothing_after or stops or next_speech:
-                yield at, close
+                yield from _in_parts(told, at, close, speeches)
                 at = close + len(rest) - len(rest.lstrip())
                 i = at
             continue
@@ -267,13 +248,26 @@ def _sentences(
             i = m.end()
             continue
         if told[at : m.end()].strip():
-            yield at, len(told[: m.end()].rstrip()) if m.group().strip() == "" else m.end()
+            stop = m.end() if m.group().strip() else len(told[: m.end()].rstrip())
+            yield from _in_parts(told, at, stop, speeches)
         at = m.end()
         while at < end and told[at].isspace():
             at += 1
         i = max(at, m.end())
     if at < end and told[at:end].strip():
-        yield at, at + len(told[at:end].rstrip())
+        yield from _in_parts(told, at, at + len(told[at:end].rstrip()), speeches)
+
+
+def _in_parts(told: str, at: int, stop: int, speeches: Sequence[tuple[int, int]]) -> Iterator[tuple[int, int]]:
+    """A sentence, parted between words where it is very long."""
+    while stop - at > LONGEST:
+        cut = told.find(" ", at + LONGEST, stop)
+        cut = next((b for a, b in speeches if a < cut < b), cut)
+        if not at < cut < stop:
+            break
+        yield at, cut
+        at = cut + len(told[cut:stop]) - len(told[cut:stop].lstrip())
+    yield at, stop
 
 
 def _saying_follows(rest: str) -> bool:
