@@ -7,6 +7,10 @@ MOST_TEXT = 2_000_000
 MOST_TEXT_BYTES = 4 * MOST_TEXT
 MOST_DOCUMENT_BYTES = 100 << 20
 """Of a word processor's document, pictures and all."""
+PICTURE_ENDINGS = frozenset(
+    f".{e}" for e in "png jpg jpeg webp tif tiff psd psb ora kra heic heif avif bmp gif".split()
+)
+"""How the names of picture files end that are taken in."""
 MOST_PICTURE_BYTES = 200 << 20
 MOST_PIXELS = 100_000_000
 MOST_SIDE_PX = 16_000

@@ -17,11 +17,12 @@ import typer
 
 from juxtaform.client import Api, NotReached, Refused
 from juxtaform.client.api import DeliveryOptions, DeliveryView, TakenIn
+from juxtaform.limits import PICTURE_ENDINGS
 
 TOKEN = "JUXTAFORM_TOKEN"
 """The variable that holds a token; on a command line others on the machine could read it."""
 LOOKS_EVERY_S = 0.3
-PICTURES = {".png", ".jpg", ".jpeg", ".webp", ".gif", ".mp4", ".webm", ".mov"}
+PICTURES = PICTURE_ENDINGS | {".mp4", ".webm", ".mov"}
 BOOKS = {".cbz", ".pdf"}
 
 At = Annotated[str, typer.Option("--at", envvar="JUXTAFORM_AT", help="Where Juxtaform runs.")]

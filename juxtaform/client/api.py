@@ -2485,13 +2485,14 @@ class TakeStandings(TypedDict):
 
 
 class TakenIn(TypedDict):
-    """A file that came in: its stored picture, or why it was refused."""
+    """A file that came in: its stored picture and what became of it on the way, or why it was refused."""
 
     name: str
     sha: str | None
     width: int
     height: int
     refused: str
+    told: str
 
 
 class Text(TypedDict):

@@ -11,9 +11,8 @@ from pathlib import PurePosixPath
 import pypdfium2
 from PIL import Image
 
-from juxtaform.limits import MOST_BOOK_PAGES, MOST_BUNDLE_RATIO, MOST_PICTURE_BYTES
+from juxtaform.limits import MOST_BOOK_PAGES, MOST_BUNDLE_RATIO, MOST_PICTURE_BYTES, PICTURE_ENDINGS
 
-_PICTURES = re.compile(r"\.(png|jpe?g|webp|gif)$", re.IGNORECASE)
 PAGE_SIDE_PX = 2400
 """The longer side of a PDF's page as a picture."""
 
@@ -43,7 +42,11 @@ def pages_of(data: bytes) -> Iterator[tuple[str, bytes]]:
 def _of_archive(data: bytes) -> Iterator[tuple[str, bytes]]:
     try:
         with zipfile.ZipFile(io.BytesIO(data)) as archive:
-            entries = [e for e in archive.infolist() if not e.is_dir() and _PICTURES.search(e.filename)]
+            entries = [
+                e
+                for e in archive.infolist()
+                if not e.is_dir() and PurePosixPath(e.filename).suffix.lower() in PICTURE_ENDINGS
+            ]
             entries = [e for e in entries if not PurePosixPath(e.filename).name.startswith(".")]
             entries.sort(key=lambda e: _natural(e.filename))
             for number, entry in enumerate(entries, _first([PurePosixPath(e.filename).name for e in entries])):

@@ -28,6 +28,7 @@ from juxtaform.limits import (
     MOST_CLIP_SIDE_PX,
     MOST_CLIP_WORK_S,
 )
+from juxtaform.media.arrivals import is_still
 from juxtaform.media.decode import PictureRefused
 from juxtaform.media.sounds import SoundRefused, as_wav
 
@@ -64,7 +65,7 @@ class ClipFacts:
 
 def clip_type(data: bytes) -> str | None:
     """The media type of a clip by its first bytes; None for what is none. A GIF or WebP is one when it has several frames."""
-    if data[4:8] == b"ftyp":
+    if data[4:8] == b"ftyp" and not is_still(data):
         return MOV if data[8:12] == b"qt  " else MP4
     if data[:4] == b"\x1a\x45\xdf\xa3":
         return WEBM

@@ -6,7 +6,7 @@ import io
 import threading
 import warnings
 from collections.abc import Callable, Iterator
-from contextlib import contextmanager
+from contextlib import AbstractContextManager, contextmanager
 from pathlib import Path
 
 import cv2
@@ -20,6 +20,9 @@ from juxtaform.media.shared import at_hand
 FORMATS = {"PNG": "image/png", "JPEG": "image/jpeg", "MPO": "image/jpeg", "WEBP": "image/webp"}
 """Phones write JPEGs with further pictures behind the first (MPO, CIPA DC-007); the first is taken."""
 OPENED = ("PNG", "JPEG", "WEBP")
+_DAMAGED = "The file breaks off or is damaged. Save or export it again."
+UNREAD = "The file is damaged, or of a kind that cannot be read here. Export it as PNG."
+_UNKNOWN = "This is no picture that can be read here. Export it as PNG, JPEG, WebP or TIFF."
 BAND_PIXELS = 4_000_000
 LARGE_WEBP_PIXELS = 20_000_000
 
@@ -39,10 +42,23 @@ def decoded(data: bytes) -> NDArray[np.uint8]:
 @contextmanager
 def decoding(data: bytes) -> Iterator[NDArray[np.uint8]]:
     """The same, for as long as they are needed: large pictures wait for each other. Raises PictureRefused."""
-    picture = _opened(data)
+    picture = opened(data)
+    with _in_room(
+        picture, lambda: _large_webp(picture, data) if _is_large_webp(picture) else _loaded(picture)
+    ) as pixels:
+        yield pixels
+
+
+def loading(picture: Image.Image) -> AbstractContextManager[NDArray[np.uint8]]:
+    """The same, of a picture that was opened otherwise. Raises PictureRefused."""
+    return _in_room(picture, lambda: _loaded(picture))
+
+
+@contextmanager
+def _in_room(picture: Image.Image, load: Callable[[], NDArray[np.uint8]]) -> Iterator[NDArray[np.uint8]]:
     with _room.of(picture.width * picture.height):
         try:
-            pixels = _large_webp(picture, data) if _is_large_webp(picture) else _loaded(picture)
+            pixels = load()
         finally:
             picture.close()
         yield pixels
@@ -55,11 +71,11 @@ def _loaded(picture: Image.Image) -> NDArray[np.uint8]:
             picture.load()
         return _as_srgb(picture)
     except (Image.DecompressionBombError, Image.DecompressionBombWarning) as error:
-        raise PictureRefused(_too_many(picture)) from error
+        raise PictureRefused(_too_many(*picture.size)) from error
     except MemoryError as error:
         raise PictureRefused("There is not enough memory for this picture. Export it smaller.") from error
     except Exception as error:  # A decoder says it in many ways.
-        raise PictureRefused("The file breaks off or is damaged. Save or export it again.") from error
+        raise PictureRefused(_DAMAGED) from error
 
 
 def _is_large_webp(picture: Image.Image) -> bool:
@@ -71,7 +87,7 @@ def _large_webp(picture: Image.Image, data: bytes) -> NDArray[np.uint8]:
     """A large WebP, which Pillow would hold five times while it is loaded: decoded once, then taken by bands."""
     raw = cv2.imdecode(np.frombuffer(data, dtype=np.uint8), cv2.IMREAD_UNCHANGED | cv2.IMREAD_IGNORE_ORIENTATION)
     if raw is None or raw.shape[:2] != (picture.height, picture.width):
-        raise PictureRefused("The file breaks off or is damaged. Save or export it again.")
+        raise PictureRefused(_DAMAGED)
     order = [2, 1, 0, 3][: raw.shape[2]]
     out = np.empty((picture.height, picture.width, 3), dtype=np.uint8)
     rows = max(1, BAND_PIXELS // picture.width)
@@ -115,39 +131,49 @@ def decoded_file(path: Path) -> NDArray[np.uint8]:
 
 def media_type(data: bytes) -> str:
     """The media type of a picture file. Raises PictureRefused."""
-    return FORMATS[str(_opened(data).format)]
+    return FORMATS[str(opened(data).format)]
 
 
-def _opened(data: bytes) -> Image.Image:
-    if not data:
-        raise PictureRefused("The file is empty (0 bytes). Save or export it again.")
-    if len(data) > MOST_PICTURE_BYTES:
-        raise PictureRefused(f"The file has {len(data) // 2**20} MB; the most is {MOST_PICTURE_BYTES // 2**20} MB.")
+def opened(data: bytes, formats: tuple[str, ...] = OPENED) -> Image.Image:
+    """A picture file of one of some formats, opened and not yet loaded, its size within the limits. Raises PictureRefused."""
+    within_bytes(data)
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore")  # What is wrong with a file is told to whoever sent it.
-            picture = Image.open(io.BytesIO(data), formats=OPENED)
+            picture = Image.open(io.BytesIO(data), formats=formats)
+            size = picture.size
     except Image.DecompressionBombError as error:
         raise PictureRefused(
             f"The picture claims more than {MOST_PIXELS // 1_000_000} million pixels. Export it smaller."
         ) from error
     except Exception as error:
-        raise PictureRefused("This is not a PNG, JPEG or WebP picture. Export it as one of these.") from error
-    w, h = picture.size
-    if max(w, h) > MOST_SIDE_PX:
-        raise PictureRefused(
-            f"The picture is {w} × {h} px; the longest side may be {MOST_SIDE_PX} px. Export it smaller."
-        )
-    if w * h > MOST_PIXELS:
-        raise PictureRefused(_too_many(picture))
-    if min(w, h) < LEAST_SIDE_PX:
-        raise PictureRefused(f"The picture is {w} × {h} px: too small to be of use.")
+        raise PictureRefused(_UNKNOWN if formats == OPENED else UNREAD) from error
+    within_pixels(*size)
     return picture
 
 
-def _too_many(picture: Image.Image) -> str:
-    w, h = picture.size
-    return f"The picture has {w} × {h} px; the most is {MOST_PIXELS // 1_000_000} million pixels. Export it smaller."
+def within_bytes(data: bytes) -> None:
+    """Raises PictureRefused for an empty file and for one that is too large."""
+    if not data:
+        raise PictureRefused("The file is empty (0 bytes). Save or export it again.")
+    if len(data) > MOST_PICTURE_BYTES:
+        raise PictureRefused(f"The file has {len(data) // 2**20} MB; the most is {MOST_PICTURE_BYTES // 2**20} MB.")
+
+
+def within_pixels(width: int, height: int) -> None:
+    """Raises PictureRefused for a picture that is too large or too small."""
+    if max(width, height) > MOST_SIDE_PX:
+        raise PictureRefused(
+            f"The picture is {width} × {height} px; the longest side may be {MOST_SIDE_PX} px. Export it smaller."
+        )
+    if width * height > MOST_PIXELS:
+        raise PictureRefused(_too_many(width, height))
+    if min(width, height) < LEAST_SIDE_PX:
+        raise PictureRefused(f"The picture is {width} × {height} px: too small to be of use.")
+
+
+def _too_many(width: int, height: int) -> str:
+    return f"The picture has {width} × {height} px; the most is {MOST_PIXELS // 1_000_000} million pixels. Export it smaller."
 
 
 def _as_srgb(picture: Image.Image) -> NDArray[np.uint8]:

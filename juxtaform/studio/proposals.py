@@ -146,7 +146,8 @@ class _Proposer:
     def _free(self, shot: ProposedShot) -> float:
         """The part of a proposal's characters that no settled shot covers."""
         taken = 0
-        for a, b in self.covered[bisect_left(self.covered, (shot.start - self.longest, 0)) :]:
+        for at in range(bisect_left(self.covered, (shot.start - self.longest, 0)), len(self.covered)):
+            a, b = self.covered[at]
             if a >= shot.end:
                 break
             taken += max(0, min(b, shot.end) - max(a, shot.start))

@@ -15,6 +15,7 @@ from sqlalchemy.orm import Session
 from juxtaform.core.picture.regions import Box
 from juxtaform.core.plan.numbering import matched, natural_key
 from juxtaform.formats.books_in import is_book, pages_of
+from juxtaform.media.arrivals import Arrived, arrived, stays
 from juxtaform.media.clips import clip_type
 from juxtaform.media.decode import PictureRefused
 from juxtaform.records.models import Mark, Picture, Project, Shot, Take, Thread
@@ -29,13 +30,14 @@ from juxtaform.studio.workspace import Changed, NotPossible, Workspace, Writing,
 
 @dataclass(frozen=True)
 class TakenIn:
-    """A file that came in: its stored picture, or why it was refused."""
+    """A file that came in: its stored picture and what became of it on the way, or why it was refused."""
 
     name: str
     sha: str | None
     width: int = 0
     height: int = 0
     refused: str = ""
+    told: str = ""
 
 
 @dataclass(frozen=True)
@@ -53,14 +55,36 @@ def take_in(ws: Workspace, name: str, data: bytes) -> TakenIn:
     try:
         _safe(name)
         kind = clip_type(data)
-        picture = clips.put(ws, data, kind) if kind else ws.store.put(data)
-    except PictureRefused as error:
+        came = Arrived(data) if kind or stays(data) else _made_anew(ws, data)
+        picture = clips.put(ws, data, kind) if kind else ws.store.put(came.data)
+    except (PictureRefused, NotPossible) as error:
         return TakenIn(name, None, refused=str(error))
     except OSError as error:
         return TakenIn(name, None, refused=f"It could not be stored: {error.strerror or error}. Is the disk full?")
     with ws.database.session() as s:
         pictures.keep(s, picture)
-    return TakenIn(name, picture.sha, picture.width, picture.height)
+    return TakenIn(name, picture.sha, picture.width, picture.height, told=came.told)
+
+
+def _made_anew(ws: Workspace, data: bytes) -> Arrived:
+    """A file as it is kept, made by a worker: a stranger's file may bring down whoever reads it. Raises PictureRefused, NotPossible."""
+    with tempfile.TemporaryDirectory(prefix="picture-") as folder:
+        came, made = Path(folder) / "came", Path(folder) / "made"
+        came.write_bytes(data)
+        told, refused = by_worker(ws, _made_into, str(came), str(made))
+        if refused:
+            raise PictureRefused(refused)
+        return Arrived(made.read_bytes(), told)
+
+
+def _made_into(came: str, made: str) -> tuple[str, str]:
+    """Make a file into what is kept; what is told of it, or why it is refused."""
+    try:
+        arrival = arrived(Path(came).read_bytes())
+    except PictureRefused as error:
+        return "", str(error)
+    Path(made).write_bytes(arrival.data)
+    return arrival.told, ""
 
 
 def take_in_book(ws: Workspace, name: str, data: bytes) -> list[TakenIn]:

@@ -10,6 +10,8 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
+from PIL import Image
+from psd_tools import PSDImage
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
@@ -212,10 +214,16 @@ def test_a_reference_replaced_at_shot_9_makes_later_pictures_stale_until_retaken
     page.see("assigned Ada, 12 shots")
     folder = pictures / "shots"
     folder.mkdir()
-    for i in range(12):
+    for i in range(10):
         (folder / f"page {i + 1}.png").write_bytes(flat((10 * i, 90, 120), (90, 60)))
+    painted = Image.new("RGB", (90, 60), (100, 90, 120))
+    painted.save(folder / "page 11.tif", save_all=True, append_images=[painted])
+    PSDImage.frompil(painted).save(folder / "page 12.psd")
     page.one("[data-choose=folder]").send_keys(str(folder))
     page.until(lambda: page.all("[data-accept]") and page.one("[data-accept]").is_enabled(), "files read")
+    told = {e.get_attribute("data-told").rsplit("/", 1)[-1]: e.text for e in page.all("[data-told]")}
+    assert told.keys() == {"page 11.tif", "page 12.psd"}
+    assert "The first of its 2 pictures came in" in told["page 11.tif"]
     page.click("Take 12 pictures")
     page.until(lambda: page.all("[data-where-they-stand]"), "who stands where")
     page.keys(Keys.ESCAPE)

@@ -198,8 +198,8 @@ def test_cmyk_is_read():
     ("data", "reason"),
     [
         (b"", "empty"),
-        (b"GIF89a" + bytes(60), "not a PNG"),
-        (b"plain text, not a picture at all", "not a PNG"),
+        (b"GIF89a" + bytes(60), "Export it as PNG"),
+        (b"plain text, not a picture at all", "Export it as PNG"),
         (flat(size=(300, 200))[:-400], "damaged"),
         (claimed(30_000, 200), "30000 × 200 px"),
         (claimed(15_000, 15_000), "million pixels"),

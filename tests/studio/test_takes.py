@@ -103,13 +103,14 @@ def test_ordinary_names_come_in(ws, name):
     assert takes.take_in(ws, name, flat((201, 3, 77))).sha
 
 
-@pytest.mark.parametrize("form", ["JPEG", "WEBP", "PNG", "GIF", "TIFF", "BMP"])
+@pytest.mark.parametrize("form", ["JPEG", "WEBP", "PNG", "GIF", "TIFF", "BMP", "PPM", "ICO"])
 def test_a_picture_in_a_form_that_cannot_be_taken_says_which_can(ws, form):
     out = io.BytesIO()
     Image.new("RGB", (40, 30), (9, 200, 90)).save(out, form)
     taken = takes.take_in(ws, f"1.{form.lower()}", out.getvalue())
-    if form in ("JPEG", "WEBP", "PNG"):
+    if form not in ("PPM", "ICO"):
         assert (taken.width, taken.height) == (40, 30)
+        assert bool(taken.told) == (form in ("GIF", "TIFF", "BMP"))
     else:
         assert taken.sha is None
         assert "PNG" in taken.refused

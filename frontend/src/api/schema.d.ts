@@ -9026,7 +9026,7 @@ export interface components {
         };
         /**
          * TakenIn
-         * @description A file that came in: its stored picture, or why it was refused.
+         * @description A file that came in: its stored picture and what became of it on the way, or why it was refused.
          */
         TakenIn: {
             /** Name */
@@ -9048,6 +9048,11 @@ export interface components {
              * @default
              */
             refused: string;
+            /**
+             * Told
+             * @default
+             */
+            told: string;
         };
         /**
          * Text

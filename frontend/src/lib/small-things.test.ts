@@ -4,6 +4,7 @@ import { commands, ranked } from './commands.svelte';
 import { chosenFiles, droppedFiles } from './files';
 import { heardOver } from './heard';
 import { notices } from './notices.svelte';
+import { isPicture } from './pictures';
 import { listOf } from './words';
 
 describe('commands by name', () => {
@@ -57,6 +58,10 @@ describe('typed lists', () => {
     ['', []],
   ])('%j is %j', (typed, list) => expect(listOf(typed)).toEqual(list));
 });
+
+it.each([['scan.TIF', ''], ['sketch.heic', ''], ['page', 'image/png'], ['leaf.psd', 'application/octet-stream']])('%s, %j, is a picture', (name, type) =>
+  expect(isPicture(new File(['x'], name, { type }))).toBe(true));
+it.each([['story.docx', ''], ['shots.csv', 'text/csv'], ['tif', '']])('%s, %j, is none', (name, type) => expect(isPicture(new File(['x'], name, { type }))).toBe(false));
 
 describe('dropped files', () => {
   const file = (name: string) => ({ isFile: true, isDirectory: false, name, file: (yes: (f: File) => void) => yes(new File(['x'], name)) });

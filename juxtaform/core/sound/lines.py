@@ -3,10 +3,9 @@
 from __future__ import annotations
 
 import re
-from bisect import bisect_right
 from dataclasses import dataclass
 
-from juxtaform.core.text.manuscript import Manuscript
+from juxtaform.core.text.manuscript import Along, Manuscript
 
 MOST_LETTERS = 220
 """Longer words are said in several goes, each up to a sentence's end: about a breath and a half, a quarter of a minute."""
@@ -27,15 +26,12 @@ class Speeches:
 
     def __init__(self, manuscript: Manuscript) -> None:
         self._text = manuscript.text
-        self._passages = [p for p in manuscript.passages if p.kind in ("dialogue", "lyric")]
-        self._ends = [p.end for p in self._passages]
+        self._along = Along(p for p in manuscript.passages if p.kind in ("dialogue", "lyric"))
 
     def of(self, start: int, end: int) -> list[Line]:
         """The speeches in the characters `start`..`end`, each with its speaker."""
         lines: list[Line] = []
-        for passage in self._passages[bisect_right(self._ends, start) :]:
-            if passage.start >= end:
-                break
+        for passage in self._along.touching(start, end):
             said = " ".join(self._text[max(start, passage.start) : min(end, passage.end)].split())
             if said:
                 lines.append(Line(said, passage.name))

@@ -7,7 +7,8 @@ unharmed.
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator
+from bisect import bisect_right
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Literal
@@ -53,6 +54,26 @@ class Passage:
     level: int = 0
     dual: bool = False
     off: bool = False
+
+
+class Along:
+    """Passages in their order, each found by its place without going past those before it."""
+
+    def __init__(self, passages: Iterable[Passage]) -> None:
+        self._passages = tuple(passages)
+        self._ends = [p.end for p in self._passages]
+
+    def touching(self, start: int, end: int) -> Iterator[Passage]:
+        """The passages that have something of the characters `start`..`end`.
+
+        >>> along = Along(Passage("action", i, i + 10, "") for i in (0, 10, 20))
+        >>> [p.start for p in along.touching(10, 21)]
+        [10, 20]
+        """
+        for at in range(bisect_right(self._ends, start), len(self._passages)):
+            if self._passages[at].start >= end:
+                break
+            yield self._passages[at]
 
 
 @dataclass(frozen=True)

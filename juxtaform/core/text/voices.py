@@ -3,10 +3,9 @@
 from __future__ import annotations
 
 import re
-from bisect import bisect_right
 from dataclasses import dataclass
 
-from juxtaform.core.text.manuscript import PICTURED, Manuscript, PassageKind
+from juxtaform.core.text.manuscript import PICTURED, Along, Manuscript, PassageKind
 from juxtaform.core.text.names import heading_place
 from juxtaform.core.text.speech import bare
 
@@ -46,7 +45,7 @@ class Voicing:
         self.is_script = any(p.kind == "character" for p in manuscript.passages) or any(
             heading_place(p.words)[2] for p in manuscript.passages if p.kind == "scene"
         )
-        self._ends = [p.end for p in manuscript.passages]
+        self._along = Along(manuscript.passages)
 
     def of(self, start: int, end: int) -> Voices:
         """The voices in the characters `start`..`end`; speech marks and cues are left out.
@@ -58,9 +57,7 @@ class Voicing:
         """
         spoken: list[str] = []
         plain: list[str] = []
-        for passage in self._manuscript.passages[bisect_right(self._ends, start) :]:
-            if passage.start >= end:
-                break
+        for passage in self._along.touching(start, end):
             low, high = max(start, passage.start), min(end, passage.end)
             words = self._manuscript.text[low:high]
             if passage.kind in ("dialogue", "lyric"):
@@ -82,9 +79,7 @@ class Voicing:
         of a comic script what is said and told alone."""
         comic = bool(self._manuscript.panels) and not self._manuscript.by_pages
         found: list[str] = []
-        for passage in self._manuscript.passages[bisect_right(self._ends, start) :]:
-            if passage.start >= end:
-                break
+        for passage in self._along.touching(start, end):
             told = passage.kind in (SPOKEN if comic else PICTURED | CUES)
             if told and max(start, passage.start) < min(end, passage.end):
                 found.append(self._manuscript.text[max(start, passage.start) : min(end, passage.end)])

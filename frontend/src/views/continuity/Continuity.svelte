@@ -1,5 +1,6 @@
 <script lang="ts">
   import { onMount, untrack } from 'svelte';
+  import { PICTURES } from '../../lib/pictures';
   import { crop, thumb } from '../../api/client';
   import ThreadList from '../../components/ThreadList.svelte';
   import { meantElsewhere, useProject } from '../../lib/project-context';
@@ -190,4 +191,4 @@
     {/each}
   </aside>
 </div>
-<input type="file" accept="image/png,image/jpeg,image/webp" class="hidden" bind:this={chooser} onchange={(e) => { const file = e.currentTarget.files?.[0]; e.currentTarget.value = ''; if (file) void view.replace(file); }} data-choose="replace" />
+<input type="file" accept={PICTURES} class="hidden" bind:this={chooser} onchange={(e) => { const file = e.currentTarget.files?.[0]; e.currentTarget.value = ''; if (file) void view.replace(file); }} data-choose="replace" />

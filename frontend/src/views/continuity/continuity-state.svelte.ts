@@ -1,8 +1,9 @@
-import { api, ok, sendPicture, type Finding, type Lineup } from '../../api/client';
+import { api, ok, type Finding, type Lineup } from '../../api/client';
 import { isQuestion } from '../../lib/findings.svelte';
 import { notices } from '../../lib/notices.svelte';
 import { grouped, ranges } from '../../lib/order';
 import type { ProjectState } from '../../lib/project.svelte';
+import { brought } from '../../lib/pictures';
 
 /** Stands for the findings that lie on no thread: those of single pictures. */
 export const GENERAL = 'general';
@@ -143,16 +144,11 @@ export class ContinuityState {
   async replace(file: File): Promise<void> {
     const { shot } = this;
     if (!shot) return;
-    try {
-      const taken = await sendPicture(this.project.id, file, file.name);
-      const { sha } = taken;
-      if (!sha) return notices.say(`${taken.name}: ${taken.refused}`, 'trouble');
-      const path = { project_id: this.project.id, shot_id: shot };
-      const done = await this.project.send(() => api.POST('/api/projects/{project_id}/shots/{shot_id}/replace', { params: { path }, body: { sha, name: taken.name } }));
-      if (done) void this.project.check.start();
-    } catch (error) {
-      notices.say((error as Error).message, 'trouble');
-    }
+    const sha = await brought(this.project.id, file);
+    if (!sha) return;
+    const path = { project_id: this.project.id, shot_id: shot };
+    const done = await this.project.send(() => api.POST('/api/projects/{project_id}/shots/{shot_id}/replace', { params: { path }, body: { sha, name: file.name } }));
+    if (done) void this.project.check.start();
   }
 
   /** Put the shot of the finding that is looked at down for a retake. */

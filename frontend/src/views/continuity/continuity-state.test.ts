@@ -122,7 +122,7 @@ describe('another picture in the place of one', () => {
   it('is sent, put there and checked', async () => {
     const { view } = await looked();
     view.show('coat');
-    server.answers = [{ status: 200, body: { name: 'new.png', sha: 'fresh', width: 1, height: 1, refused: '' } }];
+    server.answers = [{ status: 200, body: { name: 'new.png', sha: 'fresh', width: 1, height: 1, refused: '', told: '' } }];
     await view.replace(file('new.png').file);
     await soon(() => expect(server.of('POST').map((a) => a.path)).toEqual(['/api/projects/p/pictures', '/api/projects/p/shots/2/replace', '/api/projects/p/check']));
     expect(server.of('POST')[1]!.body).toEqual({ sha: 'fresh', name: 'new.png' });
@@ -131,7 +131,7 @@ describe('another picture in the place of one', () => {
   it('that is refused changes nothing', async () => {
     const { view } = await looked();
     view.show('coat');
-    server.answers = [{ status: 200, body: { name: 'new.gif', sha: null, refused: 'This is no picture.' } }];
+    server.answers = [{ status: 200, body: { name: 'new.gif', sha: null, refused: 'This is no picture.', told: '' } }];
     await view.replace(file('new.gif').file);
     expect(server.of('POST')).toHaveLength(1);
     expect(notices.all.at(-1)!.text).toBe('new.gif: This is no picture.');

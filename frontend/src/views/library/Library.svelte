@@ -1,9 +1,9 @@
 <script lang="ts">
   import { onMount } from 'svelte';
-  import { api, sendPicture, thumb, whole } from '../../api/client';
+  import { PICTURES, brought } from '../../lib/pictures';
+  import { api, thumb, whole } from '../../api/client';
   import { commands } from '../../lib/commands.svelte';
   import { chosenFiles, droppedFiles, type NamedFile } from '../../lib/files';
-  import { notices } from '../../lib/notices.svelte';
   import { meantElsewhere, useProject } from '../../lib/project-context';
   import { router } from '../../lib/router.svelte';
   import { virtualRows } from '../../lib/virtual.svelte';
@@ -69,12 +69,7 @@
     if (!files.length) return;
     reading = { done: 0, of: files.length };
     for (const { file, name } of files) {
-      try {
-        const taken = await sendPicture(project.id, file, name);
-        if (!taken.sha) notices.say(`${name}: ${taken.refused}`, 'trouble');
-      } catch (error) {
-        notices.say((error as Error).message, 'trouble');
-      }
+      await brought(project.id, file, name);
       if (!reading) break;
       reading = { done: reading.done + 1, of: files.length };
     }
@@ -177,4 +172,4 @@
   </aside>
 </div>
 {/if}
-<input type="file" multiple accept="image/png,image/jpeg,image/webp" class="hidden" bind:this={chooser} data-choose="library" onchange={(e) => { const files = chosenFiles(e.currentTarget.files); e.currentTarget.value = ''; void add(files); }} />
+<input type="file" multiple accept={PICTURES} class="hidden" bind:this={chooser} data-choose="library" onchange={(e) => { const files = chosenFiles(e.currentTarget.files); e.currentTarget.value = ''; void add(files); }} />

@@ -1,5 +1,6 @@
 <script lang="ts">
   import Choice from '../../components/Choice.svelte';
+  import { PICTURES } from '../../lib/pictures';
   import { TOOLS, type AreaState, type Tool } from './area-state.svelte';
 
   /** Say what is to be in the area instead, and who makes it: a service, or your own hand elsewhere. */
@@ -42,5 +43,5 @@
   <h2 class="font-semibold">Retouched elsewhere?</h2>
   <p class="label mb-1">Draw the area that you meant to change, then bring the picture: it becomes a take, with the proof of what changed.</p>
   <button class="btn" disabled={area.busy || area.empty} onclick={() => chooser?.click()}>{area.busy ? 'Comparing …' : 'Bring a picture …'}</button>
-  <input type="file" accept="image/png,image/jpeg,image/webp" class="hidden" bind:this={chooser} data-choose="retouched" onchange={(e) => { void bring(e.currentTarget.files?.[0]); e.currentTarget.value = ''; }} />
+  <input type="file" accept={PICTURES} class="hidden" bind:this={chooser} data-choose="retouched" onchange={(e) => { void bring(e.currentTarget.files?.[0]); e.currentTarget.value = ''; }} />
 </section>

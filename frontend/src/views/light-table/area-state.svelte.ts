@@ -1,7 +1,8 @@
-import { api, ok, sendPicture, type Schemas } from '../../api/client';
+import { api, ok, type Schemas } from '../../api/client';
 import { notices } from '../../lib/notices.svelte';
 import type { Laid } from '../../lib/on-table.svelte';
 import type { ProjectState } from '../../lib/project.svelte';
+import { brought } from '../../lib/pictures';
 
 export type AreaShape = Schemas['ShapeRow'];
 export const TOOLS = [['brush', 'brush'], ['outline', 'outline'], ['box', 'box']] as const;
@@ -115,10 +116,10 @@ export class AreaState {
     if (!take || this.empty) return null;
     let made: string | null = null;
     await this.#doing(async () => {
-      const taken = await sendPicture(this.project.id, file, file.name);
-      if (!taken.sha) throw new Error(`${taken.name}: ${taken.refused}`);
+      const sha = await brought(this.project.id, file);
+      if (!sha) return false;
       const path = { project_id: this.project.id, take_id: take.id };
-      const body = { sha: taken.sha, name: file.name, area: this.#area };
+      const body = { sha, name: file.name, area: this.#area };
       const done = await this.project.send(() => api.POST('/api/projects/{project_id}/takes/{take_id}/retouched', { params: { path }, body }));
       made = (done?.rows?.take ?? []).find((t) => t.parent_id === take.id)?.id ?? null;
       return made !== null;

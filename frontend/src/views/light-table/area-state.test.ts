@@ -76,7 +76,7 @@ describe('an area', () => {
   it('takes a picture that was retouched elsewhere, and says when it is none', async () => {
     const { area } = drawn();
     area.put();
-    server.answers.push({ status: 200, body: { name: 'x.png', sha: 'new', width: 1, height: 1, refused: '' } });
+    server.answers.push({ status: 200, body: { name: 'x.png', sha: 'new', width: 1, height: 1, refused: '', told: '' } });
     server.answers.push({ status: 200, body: changed({ take: [take('b', '1', { parent_id: 'a', picked: false })] }) });
     expect(await area.bring(new File(['x'], 'x.png'))).toBe('b');
     server.answers.push({ status: 200, body: { name: 'x.png', sha: null, width: 0, height: 0, refused: 'This is not a picture.' } });

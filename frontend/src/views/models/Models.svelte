@@ -1,5 +1,6 @@
 <script lang="ts">
   import { onMount, untrack } from 'svelte';
+  import { PICTURES } from '../../lib/pictures';
   import ThreadList from '../../components/ThreadList.svelte';
   import { chosenFiles, droppedFiles } from '../../lib/files';
   import { useProject } from '../../lib/project-context';
@@ -100,8 +101,8 @@
     </section>
   {/if}
 </div>
-<input type="file" accept="image/png,image/jpeg,image/webp" class="hidden" bind:this={sheetChooser} data-choose="views" onchange={(e) => { sheetFile = e.currentTarget.files?.[0] ?? null; e.currentTarget.value = ''; }} />
+<input type="file" accept={PICTURES} class="hidden" bind:this={sheetChooser} data-choose="views" onchange={(e) => { sheetFile = e.currentTarget.files?.[0] ?? null; e.currentTarget.value = ''; }} />
 {#if sheetFile && thread}<PageIn file={sheetFile} thread={thread.id} onclose={() => (sheetFile = null)} />{/if}
-<input type="file" multiple accept="image/png,image/jpeg,image/webp" class="hidden" bind:this={chooser} data-choose="references"
+<input type="file" multiple accept={PICTURES} class="hidden" bind:this={chooser} data-choose="references"
   onchange={(e) => { const files = chosenFiles(e.currentTarget.files); void view.add(files); e.currentTarget.value = ''; }} />
 {#if view.replacing}<NewVersion reference={view.replacing} onclose={() => (view.replacing = null)} />{/if}

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { Dialog } from 'bits-ui';
-  import { api, ok, sendPicture, thumb, type Reference } from '../../api/client';
+  import { PICTURES, brought } from '../../lib/pictures';
+  import { api, ok, thumb, type Reference } from '../../api/client';
   import { notices } from '../../lib/notices.svelte';
   import { ranges } from '../../lib/order';
   import { useProject } from '../../lib/project-context';
@@ -23,13 +24,8 @@
   async function choose(files: FileList | null) {
     const file = files?.[0];
     if (!file) return;
-    try {
-      const got = await sendPicture(project.id, file, file.name);
-      if (got.sha) taken = { sha: got.sha, name: file.name };
-      else notices.say(`${file.name}: ${got.refused}`, 'trouble');
-    } catch (error) {
-      notices.say((error as Error).message, 'trouble');
-    }
+    const sha = await brought(project.id, file);
+    if (sha) taken = { sha, name: file.name };
   }
 
   async function replace() {
@@ -53,7 +49,7 @@
         <span class="well size-[150px]"><img src={thumb(reference.picture_sha)} alt="Now" class="size-full object-contain" /></span>
         <span class="text-[20px] text-soft">→</span>
         {#if taken}<span class="well size-[150px]"><img src={thumb(taken.sha)} alt="New" class="size-full object-contain" /></span>
-        {:else}<label class="grid size-[150px] cursor-pointer place-items-center border border-dashed border-pencil text-center"><span class="btn">Choose …</span><input type="file" accept="image/png,image/jpeg,image/webp" class="sr-only" data-choose="version" onchange={(e) => choose(e.currentTarget.files)} /></label>{/if}
+        {:else}<label class="grid size-[150px] cursor-pointer place-items-center border border-dashed border-pencil text-center"><span class="btn">Choose …</span><input type="file" accept={PICTURES} class="sr-only" data-choose="version" onchange={(e) => choose(e.currentTarget.files)} /></label>{/if}
       </div>
       <div class="mb-3 flex items-center gap-3">
         <label class="flex items-center gap-2"><input type="radio" name="where" checked={from === null} onchange={() => (from = null)} />everywhere</label>

@@ -1,8 +1,9 @@
-import { api, ok, sendPicture, type Reference, type Schemas, type Thread } from '../../api/client';
+import { api, ok, type Reference, type Schemas, type Thread } from '../../api/client';
 import type { NamedFile } from '../../lib/files';
 import { notices } from '../../lib/notices.svelte';
 import { grouped } from '../../lib/order';
 import type { ProjectState } from '../../lib/project.svelte';
+import { brought } from '../../lib/pictures';
 
 export type ThreadValues = Omit<Schemas['ThreadEdit'], 'revision'>;
 
@@ -78,13 +79,8 @@ export class ModelsState {
     this.reading = { done: 0, of: files.length };
     const pictures: { sha: string; name: string }[] = [];
     for (const { file, name } of files) {
-      try {
-        const taken = await sendPicture(this.project.id, file, name);
-        if (taken.sha) pictures.push({ sha: taken.sha, name: name.split('/').at(-1)!.replace(/\.[^.]+$/, '') });
-        else notices.say(`${name}: ${taken.refused}`, 'trouble');
-      } catch (error) {
-        notices.say((error as Error).message, 'trouble');
-      }
+      const sha = await brought(this.project.id, file, name);
+      if (sha) pictures.push({ sha, name: name.split('/').at(-1)!.replace(/\.[^.]+$/, '') });
       this.reading = { done: this.reading.done + 1, of: files.length };
     }
     this.reading = null;

@@ -77,7 +77,7 @@ describe('a model sheet', () => {
 });
 
 describe('references coming in', () => {
-  const taken = (name: string, sha: string | null, refused = '') => ({ status: 200, body: { name, sha, width: 1, height: 1, refused } });
+  const taken = (name: string, sha: string | null, refused = '') => ({ status: 200, body: { name, sha, width: 1, height: 1, refused, told: '' } });
 
   it('go to the thread and costume that were looked at when they came, whatever is looked at then', async () => {
     const { view } = sheets();
@@ -93,6 +93,15 @@ describe('references coming in', () => {
       body: { costume: 'wet', pictures: [{ sha: 's1', name: 'Ada.front' }, { sha: 's2', name: 'c' }] },
     });
     expect(notices.all.map((n) => n.text)).toEqual(['b.gif: This is no picture.']);
+  });
+
+  it('that became a PNG on the way say so', async () => {
+    const { view } = sheets();
+    const scan = taken('a', 'sha-a');
+    server.answers = [{ ...scan, body: { ...scan.body, told: 'Kept as PNG.' } }];
+    await view.add([file('a.tif')]);
+    expect(notices.all.map((n) => [n.text, n.tone])).toContainEqual(['a.tif: Kept as PNG.', 'plain']);
+    expect(server.of('POST').at(-1)!.path).toBe('/api/projects/p/threads/ada/references');
   });
 
   it('that are all refused make none', async () => {

@@ -70,7 +70,7 @@ export class PicturesInState {
       if (isBook(name)) return await patiently(() => sendFile<TakenIn[]>(`/api/projects/${this.project.id}/book-pages`, file), () => this.stopped).then((pages) => this.#noted(pages));
       return [await patiently(() => sendPicture(this.project.id, file, name), () => this.stopped)];
     } catch (error) {
-      return [{ name, sha: null, width: 0, height: 0, refused: (error as Error).message }];
+      return [{ name, sha: null, width: 0, height: 0, refused: (error as Error).message, told: '' }];
     }
   }
 

@@ -10,7 +10,7 @@ const coming = (names: string[], on: string | null = null) => {
   const p = project([shot('1'), shot('2')]);
   return { p, view: new PicturesInState(p, names.map(file), on) };
 };
-const taken = (name: string, sha: string | null = `sha${name}`, refused = '') => ({ status: 200, body: { name, sha, width: 4, height: 3, refused } });
+const taken = (name: string, sha: string | null = `sha${name}`, refused = '') => ({ status: 200, body: { name, sha, width: 4, height: 3, refused, told: '' } });
 const matched = (...pairs: [string, string | null][]) => ({ status: 200, body: pairs.map(([name, shot_id]) => ({ name, sha: `sha${name}`, shot_id, reason: 'by its number' })) });
 
 describe('pictures coming in', () => {

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { onMount, untrack } from 'svelte';
+  import { PICTURES_AND_CLIPS } from '../../lib/pictures';
   import { thumb } from '../../api/client';
   import PicturesIn from '../pictures-in/PicturesIn.svelte';
   import ShotFacts from '../../components/ShotFacts.svelte';
@@ -294,7 +295,7 @@
   {/if}
 </div>
 
-<input type="file" multiple accept="image/png,image/jpeg,image/webp,image/gif,video/mp4,video/webm,video/quicktime,.cbz,.pdf" class="hidden" bind:this={chooser} onchange={chosen} data-choose="files" />
+<input type="file" multiple accept={PICTURES_AND_CLIPS} class="hidden" bind:this={chooser} onchange={chosen} data-choose="files" />
 <input type="file" multiple webkitdirectory class="hidden" bind:this={folderChooser} onchange={chosen} data-choose="folder" />
 <BeadPopover {sheet} {anchor} />
 {#if incoming}

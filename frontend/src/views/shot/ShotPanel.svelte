@@ -6,6 +6,7 @@
   import FramingSign from '../../components/FramingSign.svelte';
   import MoveFrames from '../../components/MoveFrames.svelte';
   import { ANGLES, MOVES, SIZES } from '../../lib/framing';
+  import { PICTURES } from '../../lib/pictures';
   import { useProject } from '../../lib/project-context';
   import { listOf } from '../../lib/words';
   import { ShotPanelState } from './shot-panel-state.svelte';
@@ -67,7 +68,7 @@
         <label class="flex min-w-0 flex-1 items-center gap-2"><span class="label">holds</span><input type="range" min="0" max="100" step="5" class="min-w-0 flex-1" value={Math.round(shot.guide_strength * 100)} aria-label="Strength of the guide" onchange={(e) => view.set({ guide_strength: Number(e.currentTarget.value) / 100 })} /><span class="w-10 text-right">{Math.round(shot.guide_strength * 100)} %</span></label>
         <button class="quiet whitespace-nowrap" onclick={() => view.set({ sketch_sha: null })}>Take off</button>
       {/if}
-      <label class="btn cursor-pointer">{shot.sketch_sha ? 'Another …' : 'Picture or sketch …'}<input type="file" accept="image/png,image/jpeg,image/webp" class="sr-only" data-choose="guide" onchange={(e) => { const file = e.currentTarget.files?.[0]; e.currentTarget.value = ''; if (file) void view.guide(file); }} /></label>
+      <label class="btn cursor-pointer">{shot.sketch_sha ? 'Another …' : 'Picture or sketch …'}<input type="file" accept={PICTURES} class="sr-only" data-choose="guide" onchange={(e) => { const file = e.currentTarget.files?.[0]; e.currentTarget.value = ''; if (file) void view.guide(file); }} /></label>
     </div>
     <div class="mb-3 ml-[52px]">
       {#if offers}

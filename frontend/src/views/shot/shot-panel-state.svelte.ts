@@ -1,8 +1,9 @@
 import { SvelteMap } from 'svelte/reactivity';
-import { api, ok, sendPicture, type Bead, type Framing, type Schemas, type Shot, type ShotFacts } from '../../api/client';
+import { api, ok, type Bead, type Framing, type Schemas, type Shot, type ShotFacts } from '../../api/client';
 import { notices } from '../../lib/notices.svelte';
 import type { ProjectState } from '../../lib/project.svelte';
 import type { Frame } from '../../lib/move-frames';
+import { brought } from '../../lib/pictures';
 import { listOf } from '../../lib/words';
 
 /** What goes to all chosen shots: framing and form. Words go to the current shot alone. */
@@ -79,9 +80,8 @@ export class ShotPanelState {
   /** Make a picture the shot's layout guide. */
   async guide(file: File): Promise<void> {
     await this.#asking(async () => {
-      const taken = await sendPicture(this.project.id, file, file.name);
-      if (taken.sha) this.set({ sketch_sha: taken.sha });
-      else notices.say(`${file.name}: ${taken.refused}`, 'trouble');
+      const sha = await brought(this.project.id, file);
+      if (sha) this.set({ sketch_sha: sha });
     });
   }
 

@@ -123,10 +123,10 @@ describe('what is offered', () => {
 
   it('is a guide from a file; one that is no picture is refused by name', async () => {
     const { view } = panel();
-    server.answers = [{ status: 200, body: { name: 's.png', sha: 'abc', refused: '' } }];
+    server.answers = [{ status: 200, body: { name: 's.png', sha: 'abc', refused: '', told: '' } }];
     await view.guide(file('s.png').file);
     await soon(() => expect(server.of('PATCH')[0]!.body).toMatchObject({ sketch_sha: 'abc' }));
-    server.answers = [{ status: 200, body: { name: 's.txt', sha: null, refused: 'No picture.' } }];
+    server.answers = [{ status: 200, body: { name: 's.txt', sha: null, refused: 'No picture.', told: '' } }];
     await view.guide(file('s.txt').file);
     expect(notices.all.at(-1)!.text).toBe('s.txt: No picture.');
   });

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { onMount } from 'svelte';
+  import { PICTURES, isPicture } from '../../lib/pictures';
   import ShotPanel from '../shot/ShotPanel.svelte';
   import { commands } from '../../lib/commands.svelte';
   import { notices } from '../../lib/notices.svelte';
@@ -106,7 +107,7 @@
     const file = event.dataTransfer?.files[0];
     if (!file) return;
     event.preventDefault();
-    if (file.type.startsWith('image/')) page = file;
+    if (isPicture(file)) page = file;
     else if (/\.(csv|tsv)$/i.test(file.name)) notices.say('Open “The shot list as a table” to take in a table.');
     else void story.takeInFile(file);
   }
@@ -154,6 +155,6 @@
   </aside>
 </div>
 <input type="file" accept=".txt,.md,.markdown,.fountain,.spmd,.docx,.odt,.rtf,text/*" class="hidden" bind:this={textChooser} onchange={textChosen} data-choose="text" />
-<input type="file" accept="image/png,image/jpeg,image/webp" class="hidden" bind:this={pageChooser} onchange={pageChosen} data-choose="page" />
+<input type="file" accept={PICTURES} class="hidden" bind:this={pageChooser} onchange={pageChosen} data-choose="page" />
 {#if tableOpen}<TableDialog bind:open={tableOpen} />{/if}
 {#if page}<PageIn file={page} onclose={() => (page = null)} />{/if}

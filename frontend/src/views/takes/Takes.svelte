@@ -1,5 +1,6 @@
 <script lang="ts">
   import { onMount, untrack } from 'svelte';
+  import { PICTURES_AND_CLIPS } from '../../lib/pictures';
   import FinalPass from './FinalPass.svelte';
   import MakeTakes from './MakeTakes.svelte';
   import PicturesIn from '../pictures-in/PicturesIn.svelte';
@@ -179,7 +180,7 @@
       {#if one}<OneAside {view} {sheet} onlook={() => (looking = true)} />{:else}<SheetAside {sheet} onopen={open} onremake={() => (remaking = true)} onrescue={() => (rescuing = true)} ontrial={(id) => (id ? (trialId = id) : (trying = true))} />{/if}
     </aside>
   </div>
-  <input type="file" multiple accept="image/png,image/jpeg,image/webp,image/gif,video/mp4,video/webm,video/quicktime,.cbz,.pdf" class="hidden" bind:this={chooser} data-choose="takes"
+  <input type="file" multiple accept={PICTURES_AND_CLIPS} class="hidden" bind:this={chooser} data-choose="takes"
     onchange={(e) => { const files = chosenFiles(e.currentTarget.files); if (files.length) incoming = files; e.currentTarget.value = ''; }} />
   {#if looking}<WhereTheyStand onclose={() => (looking = false)} />{/if}
   {#if incoming}<PicturesIn files={incoming} shot={shot.id} onclose={() => (incoming = null)} />{/if}
