@@ -104,7 +104,7 @@ def test_a_check_ends_by_what_it_finds(run, ws, at, folder):
             api.post_projects_takes(project, {"files": [{"name": "a.png", "sha": sha, "shot_id": shot}]})
     found = run("check", project, "--json")
     told = [e for e in events(found) if e["event"] == "finding"]
-    assert (found.exit_code, bool(told)) == (1, True)
+    assert (found.exit_code, bool(told)) == (1, True), found.output
     assert "border" in {e["kind"] for e in told if e["number"] == 2}
     with Api(at) as api:
         for one in told:

@@ -2,23 +2,29 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Mapping
 
 from sqlalchemy import select
 from sqlalchemy.dialects.mysql import insert
 from sqlalchemy.orm import Session
 
+from juxtaform.records.database import Database
 from juxtaform.records.models import Measure, now
 
 ASKED_AT_ONCE = 500
 
 
-def keep(session: Session, key: str, version: str, data: str) -> None:
-    """Keep a measure under its key; one that is there already is replaced."""
-    row = insert(Measure).values(key=key, version=version, data=data, made_at=now())
-    session.execute(
-        row.on_duplicate_key_update(version=row.inserted.version, data=row.inserted.data, made_at=row.inserted.made_at)
+def keep(database: Database, version: str, made: Mapping[str, str]) -> None:
+    """Keep measures by their keys; those that are there already are replaced. Whoever keeps some of the same meanwhile is waited for."""
+    if not made:
+        return
+    # All in one order: two who keep the same ones never wait for each other.
+    rows = [{"key": key, "version": version, "data": made[key], "made_at": now()} for key in sorted(made)]
+    row = insert(Measure)
+    kept = row.on_duplicate_key_update(
+        version=row.inserted.version, data=row.inserted.data, made_at=row.inserted.made_at
     )
+    database.retried(lambda session: session.execute(kept, rows))
 
 
 def known(session: Session, keys: Iterable[str], version: str) -> dict[str, str]:

@@ -195,10 +195,7 @@ class Checker:
             films = {c.key: c for c in sequence.clips.values()}
             readings = {k: clip_readings.reading_of(t) for k, t in measures.known(s, films, READING_VERSION).items()}
             spots = [key for own in sequence.unmarked.values() for _, key in own]
-            spotted = {
-                k: seeking.PLACES.validate_json(t)
-                for k, t in measures.known(s, spots, seeking.SPOTTING_VERSION).items()
-            }
+            spotted = seeking.known(s, spots)
         missing = [t for key, t in tasks.items() if key not in known]
         strangers = [c for key, c in companies.items() if key not in met]
         unread = [c for key, c in films.items() if key not in readings]
@@ -212,8 +209,7 @@ class Checker:
             else:
                 text = to_text(result.measure)
                 known[result.key] = shelf.lay(text)
-                with self.ws.database.session() as s:
-                    measures.keep(s, result.key, MEASURE_VERSION, text)
+                measures.keep(self.ws.database, MEASURE_VERSION, {result.key: text})
             self._told(project_id, done=known_already + i + 1, measured=i + 1)
             if stop.is_set():
                 return None
@@ -221,8 +217,7 @@ class Checker:
         for i, seen in enumerate(self.workers.done(company.meet, looking) if strangers else ()):
             met[seen.key] = seen.places or ()
             if seen.places is not None:
-                with self.ws.database.session() as s:
-                    measures.keep(s, seen.key, company.COMPANY_VERSION, company.to_text(seen.places))
+                measures.keep(self.ws.database, company.COMPANY_VERSION, {seen.key: company.to_text(seen.places)})
             self._told(project_id, done=known_already + len(missing) + i + 1)
             if stop.is_set():
                 return None
@@ -233,8 +228,7 @@ class Checker:
                 trouble[read.key] = read.trouble
             else:
                 readings[read.key] = clip_readings.reading_of(read.text)
-                with self.ws.database.session() as s:
-                    measures.keep(s, read.key, READING_VERSION, read.text)
+                measures.keep(self.ws.database, READING_VERSION, {read.key: read.text})
             self._told(project_id, done=known_already + len(missing) + len(strangers) + i + 1)
         if stop.is_set():
             return None

@@ -106,8 +106,7 @@ def told(ws: Workspace, project_id: str, take_id: str) -> ClipTold:
         known = measures.known(s, [task.key], READING_VERSION).get(task.key)
     if known is None:
         known = by_worker(ws, read_task, task)
-        with ws.database.session() as s:
-            measures.keep(s, task.key, READING_VERSION, known)
+        measures.keep(ws.database, READING_VERSION, {task.key: known})
     return _told(reading_of(known), names, task.seconds)
 
 

@@ -126,8 +126,7 @@ def look_at_growth(ws: Workspace, project_id: str, take_id: str) -> Grown:
         known = measures.known(s, [key], ADDED_VERSION).get(key)
     if known is None:
         known = by_worker(ws, added_task, str(ws.store.path(sha)), str(ws.store.path(old)))
-        with ws.database.session() as s:
-            measures.keep(s, key, ADDED_VERSION, known)
+        measures.keep(ws.database, ADDED_VERSION, {key: known})
     parts = _ADDED.validate_json(known)
     return Grown(take_id, parent_id, tuple(SideTold(matches(p), not p.departures) for p in parts))
 
@@ -163,8 +162,7 @@ def _proof(ws: Workspace, pair: _Pair) -> EditProof:
         known = measures.known(s, [pair.key], PROOF_VERSION).get(pair.key)
     if known is None:
         known = by_worker(ws, proof_task, pair.before, pair.after, json.dumps(as_row(pair.area)))
-        with ws.database.session() as s:
-            measures.keep(s, pair.key, PROOF_VERSION, known)
+        measures.keep(ws.database, PROOF_VERSION, {pair.key: known})
     return _PROOFS.validate_json(known)
 
 

@@ -17,6 +17,7 @@ from juxtaform.core.picture.regions import Box
 from juxtaform.media.network import judges
 from juxtaform.records import measures
 from juxtaform.records.models import Project, Take
+from juxtaform.studio import seeking
 from juxtaform.studio.lines import Line, Lines
 from juxtaform.studio.measuring import (
     FigureFile,
@@ -27,9 +28,9 @@ from juxtaform.studio.measuring import (
     measure_task,
     to_text,
 )
-from juxtaform.studio.seeking import PLACES, SPOTTING_VERSION, place_key
+from juxtaform.studio.seeking import place_key
 from juxtaform.studio.sequence import MarkAt, SequenceReader, SequenceShot, marks_of
-from juxtaform.studio.spotting import SpotTask, Spotted, known_places, spot
+from juxtaform.studio.spotting import SpotTask, Spotted, spot
 from juxtaform.studio.workspace import Workspace, found
 
 BESIDE = 12
@@ -115,11 +116,11 @@ class Gauge(Lines):
         line.done += len(batch) - len(tasks)
         going = (t for t in tasks if not line.stopped)
         for result in self.workers.done(gauge, going):
-            with self.ws.database.session() as s:
-                for key, places in result.spotted.places.items():
-                    measures.keep(s, key, SPOTTING_VERSION, PLACES.dump_json(places).decode())
-                if result.measured.measure is not None:
-                    measures.keep(s, result.measured.key, MEASURE_VERSION, to_text(result.measured.measure))
+            seeking.keep(self.ws.database, result.spotted.places)
+            if result.measured.measure is not None:
+                measures.keep(
+                    self.ws.database, MEASURE_VERSION, {result.measured.key: to_text(result.measured.measure)}
+                )
             if result.measured.measure is None or result.spotted.trouble:
                 self._troubled.add(result.take_id)
                 line.message = result.measured.trouble or result.spotted.trouble
@@ -179,7 +180,7 @@ class _Laid:
         self.marks = marks_of(s, project_id, [t.id for t in (*self.takes, *self._around)])
         self.sought = {shot: self.reader.assigned(self.reader.at[shot]) for shot in {t.shot_id for t in self.takes}}
         keys = [key for t in self.takes for key in self._keys(t).values()]
-        self._places = known_places(s, keys)
+        self._places = seeking.known(s, keys)
         self._style_tasks = self.reader.style_tasks()
 
     def _figures(self, t: Take) -> dict[str, FigureFile]:

@@ -116,9 +116,8 @@ def measure(ws: Workspace, kinds: Collection[Kind[Any]], shas: Collection[str]) 
     for sha, texts in _made(ws, tasks):
         if isinstance(texts, str):
             raise PictureRefused(texts)
-        with ws.database.session() as s:
-            for name, text in texts.items():
-                measures.keep(s, KINDS[name].key(sha), KINDS[name].version, text)
+        for name, text in texts.items():
+            measures.keep(ws.database, KINDS[name].version, {KINDS[name].key(sha): text})
 
 
 def _made(ws: Workspace, tasks: Sequence[_Task]) -> Iterator[tuple[str, dict[str, str] | str]]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import functools
-from collections.abc import Collection, Mapping, Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -14,12 +14,11 @@ from juxtaform.core.figure.standing import Place, Standing, seen_places, settled
 from juxtaform.core.picture.regions import Box
 from juxtaform.media.decode import PictureRefused, decoded_file
 from juxtaform.media.network import figure_eye
-from juxtaform.records import measures
 from juxtaform.records.models import Mark, Picture, Project, Take, Thread
-from juxtaform.studio import takes
+from juxtaform.studio import seeking, takes
 from juxtaform.studio.lines import Line, Lines
 from juxtaform.studio.measuring import FigureFile
-from juxtaform.studio.seeking import PLACES, SPOTTING_VERSION, heaviest, place_key, sought_of
+from juxtaform.studio.seeking import heaviest, place_key, sought_of
 from juxtaform.studio.sequence import sought_figures
 from juxtaform.studio.workspace import Changed, NotPossible, Workspace, edited, found, of_project
 
@@ -116,7 +115,7 @@ class Spotter(Lines):
     def _work(self, project_id: str, line: Line, batch: Sequence[str]) -> None:
         with self.ws.database.reading() as s:
             wanted = _wanted(s, self.ws, project_id, Take.id.in_(list(batch)))
-            known = known_places(s, [key for w in wanted for key in w.keys.values()])
+            known = seeking.known(s, [key for w in wanted for key in w.keys.values()])
         asked = set(known)
         tasks = []
         for w in wanted:
@@ -133,9 +132,7 @@ class Spotter(Lines):
         for result in self.workers.done(spot, going):
             if result.trouble:
                 line.message = result.trouble
-            with self.ws.database.session() as s:
-                for key, places in result.places.items():
-                    measures.keep(s, key, SPOTTING_VERSION, PLACES.dump_json(places).decode())
+            seeking.keep(self.ws.database, result.places)
             self._counted(project_id, line, 1)
 
     def _counted(self, project_id: str, line: Line, done: int) -> None:
@@ -148,7 +145,7 @@ def standings(ws: Workspace, project_id: str, status: SpotStatus, also: Collecti
     with ws.database.reading() as s:
         found(s, Project, project_id)
         wanted = _wanted(s, ws, project_id, Take.picked | Take.id.in_(list(also)))
-        known = known_places(s, [key for w in wanted for key in w.keys.values()])
+        known = seeking.known(s, [key for w in wanted for key in w.keys.values()])
         props = {t.id for t in of_project(s, Thread, project_id) if t.kind == "prop"}
     by_take, unseen = [], 0
     for w in wanted:
@@ -229,8 +226,3 @@ def _wanted(s: Session, ws: Workspace, project_id: str, chosen: ColumnElement[bo
         if figures:
             found_takes.append(_Wanted(take, figures, own, beside))
     return found_takes
-
-
-def known_places(s: Session, keys: Sequence[str]) -> Mapping[str, tuple[Place, ...]]:
-    texts = measures.known(s, keys, SPOTTING_VERSION)
-    return {key: PLACES.validate_json(text) for key, text in texts.items()}

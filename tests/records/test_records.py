@@ -247,8 +247,7 @@ def test_every_edit_raises_the_revision_and_undo_too(ws, made):
 
 def test_who_measures_the_same_at_the_same_time_agrees(ws):
     def keep(i):
-        with ws.database.session() as s:
-            measures.keep(s, "one key", "1", f"made by {i}")
+        measures.keep(ws.database, "1", {"one key": f"made by {i}"})
         return i
 
     with ThreadPoolExecutor(8) as executor:
