@@ -18,6 +18,7 @@ from juxtaform.core.text.manuscript import (
     lines_of,
     may_be_title,
 )
+from juxtaform.formats.headings import is_day
 
 _HEADING = re.compile(r"^(?:INT|EXT|EST|INT\.?/EXT|EXT\.?/INT|I/E)[. ]", re.IGNORECASE)
 _SCENE_NUMBER = re.compile(r"\s*#[\w.\-]+#\s*$")
@@ -129,7 +130,11 @@ def _is_cue(line: str) -> bool:
         return len(line) > 1
     name = _EXTENSION.sub("", line.rstrip("^ ")).strip()
     return (
-        bool(name) and name == name.upper() and any(c.isalpha() for c in name) and not line.startswith(("#", "!", ">"))
+        bool(name)
+        and not is_day(name)
+        and name == name.upper()
+        and any(c.isalpha() for c in name)
+        and not line.startswith(("#", "!", ">"))
     )
 
 

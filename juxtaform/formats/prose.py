@@ -15,17 +15,11 @@ from juxtaform.core.text.manuscript import (
 )
 from juxtaform.formats import comic, paged, play
 from juxtaform.formats.front import MOST, front_of, is_salutation, is_signed, is_the_end
+from juxtaform.formats.headings import is_heading
 
 _ATX = re.compile(r"^ {0,3}(#{1,6})(?:[ \t]+|(?=[^#\s])|$)(.*?)[ \t]*#*[ \t]*$")
 _SETEXT = re.compile(r"^ {0,3}(=+|-+)[ \t]*$")
 _RULE = re.compile(r"^[ \t]*([*\-_~•][ \t]*){3,}$|^[ \t]*[⁂§][ \t]*$")
-_SCREEN = re.compile(r"^(?:INT|EXT|EST|INT\.?/EXT|EXT\.?/INT|I/E)[. ].+$|^\.(?=[^.\s]).+$", re.IGNORECASE)
-_NAMED_PART = re.compile(
-    r"^(?:(?:chapter|scene|part|act|page|spread|book|kapitel|szene|teil|akt|seite|chapitre|scène|partie|acte|capítulo|escena|parte|acto|página)\s+"
-    r"(?:[0-9]+|[ivxlc]+|one|two|three|four|five|six|seven|eight|nine|ten|eleven|twelve|eins|zwei|drei|vier|fünf|sechs|premier|première|un|deux|trois|"
-    r"quatre|cinq|primero|primera|uno|dos|tres|cuatro|cinco)\b|(?:erstes|zweites|drittes|viertes|fünftes)\s+kapitel\b)[.:]?.{0,60}$",
-    re.IGNORECASE,
-)
 _COMMENT = re.compile(r"<!--.*?-->", re.DOTALL)
 _MARKS = re.compile(r"(?<!\w)(\*{1,3}|_{1,3})(?=\S)(.{1,400}?)(?<=\S)\1(?!\w)")
 _LEAD = re.compile(r"^[ \t]*(?:>[ \t]?)*(?:[-*+][ \t]+|\d{1,3}[.)][ \t]+)?")
@@ -91,7 +85,7 @@ def _blocks(text: str) -> list[Passage]:
         elif _RULE.match(line):
             close()
             found.append(Passage("scene", start, end, "", level=2))
-        elif not lines and (_SCREEN.match(bare) or _NAMED_PART.match(bare)):
+        elif not lines and is_heading(bare):
             found.append(Passage("scene", start, end, bare.lstrip(".").strip(), level=2))
         else:
             lines.append((start, end, line))

@@ -32,6 +32,11 @@ def reads(text: str) -> list[Read]:
         ("Mina waited at the station. She did not go to the market.", ["station", "station"]),
         ("Mina waited at the station. She would have gone to the market.", ["station", "station"]),
         ("Mina waited at the station. She dreamed of the beach.", ["station", "station"]),
+        (
+            "Mina sat in the shop. Her finger followed the road on the map, down to the harbour.",
+            ["shop", "shop"],
+        ),
+        ("Mina waited in the yard. They looked in the bicycle shed.", ["yard", "bicycle shed"]),
         ("In the lane stood a badger. In the cellar sat a mouse.", ["lane", "cellar"]),
         ("Mina sat in the kitchen. Outdoors a bell rang. She ran into the kitchen.", ["kitchen", "", "kitchen"]),
     ],

@@ -212,3 +212,56 @@ def test_a_cat_that_is_a_thread_already_is_still_a_cat_to_her():
     cast = (Named("m", "Minna"), Named("c", "Cat", ("cat",)), Named("w", "Wolf", ("wolf",)))
     text = "So Minna went down. She pulled on her coat. The cat came too. The wolf showed her a jar."
     assert set([s for scene in breakdown(prose.read(text), cast, wanted=4) for s in scene.shots][-1].cast) == {"m", "w"}
+
+
+def test_of_two_who_are_named_each_has_their_own_name():
+    cast = told(
+        "In the lighthouse lived an old keeper named Tormund and a goat called Biscuit. Tormund slept. Biscuit ate. The goat slept."
+    )
+    assert "keeper" in cast["Tormund"]
+    assert "goat" in cast["Biscuit"]
+    assert not {"keeper", "goat"} & set(cast)
+    assert "keeper" not in cast["Biscuit"]
+
+
+@pytest.mark.parametrize(
+    ("text", "name", "words"),
+    [
+        (
+            "Her dog, a huge old hound called Prince, sleeps. The dog yawns. Prince eats.",
+            "Prince",
+            {"dog", "hound"},
+        ),
+        ("Inside, MAGDA (70), the owner, does a crossword. Magda yawns. The owner sleeps.", "Magda", {"owner"}),
+        ("A man climbs out of a car. This is OSKAR. Oskar knocks. The man waits.", "Oskar", {"man"}),
+        (
+            "Upstairs lived the twins Chidi and Chike, and a grey parrot, Doctor. Doctor sang. The parrot slept.",
+            "Doctor",
+            {"parrot"},
+        ),
+    ],
+)
+def test_who_is_told_beside_a_name_is_the_one_who_has_it(text, name, words):
+    cast = told(text)
+    assert words <= cast[name]
+    assert not words & set(cast)
+
+
+def test_twins_whose_names_are_told_are_those_two():
+    text = (
+        "The Okafors lived upstairs: Mr. Okafor, Mrs. Okafor and the twins Chidi and Chike. Rumi lived below. "
+        "On Saturday Rumi met the twins on the landing. They carried a cage."
+    )
+    last = shots(text)[-1]
+    assert {"new:Chidi", "new:Chike"} <= set(last.cast)
+    assert not {"new:Mr. Okafor", "new:Mrs. Okafor"} & set(last.cast)
+
+
+def test_what_is_said_of_a_kind_is_of_nobody_there():
+    text = "A goat called Biscuit lived on a rock. She went up the steps. It took her no time; goats are made for steps. Then she slept."
+    assert set(told(text)) == {"Biscuit"}
+    assert "new:goats" not in {c for s in shots(text) for c in s.cast}
+
+
+def test_goats_that_are_there_are_somebody_though_the_story_is_told_in_the_present():
+    assert "goats" in told("Goats climb over the wall. Goats eat the roses. Old Marta shouts. The goats run away.")

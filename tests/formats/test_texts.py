@@ -200,3 +200,38 @@ def test_a_line_above_the_first_heading_is_the_title_and_no_picture():
     ]
     told = fountain.read("Snow falls on the yard.\n\nINT. KITCHEN - MORNING\n\nDad stares.").passages[0]
     assert told.kind == "action"
+
+
+DIARY = """{0}
+I carried the cat to the greenhouse.
+
+{1}
+Somebody had brought milk.
+
+{2}
+Ines came. She cried.
+"""
+
+
+@pytest.mark.parametrize(
+    "days",
+    [
+        ("MONDAY", "TUESDAY", "WEDNESDAY"),
+        ("Monday", "Tuesday morning", "Wednesday, 3 May"),
+        ("3 May", "May 4th, 1921", "5. Mai 1921"),
+        ("Day One", "Day 2", "Night 3"),
+        ("Lundi", "mardi", "Mercredi 3 mai"),
+        ("2026-05-03", "4.5.2026", "05/05/2026"),
+    ],
+)
+def test_the_days_of_a_diary_are_its_scenes(days):
+    text = DIARY.format(*days)
+    assert texts.syntax_of(text) == "prose"
+    told = texts.read(text, texts.syntax_of(text)).passages
+    assert [p.words for p in told if p.kind == "scene"] == list(days)
+    assert [p.kind for p in told] == ["scene", "action"] * 3
+
+
+def test_a_line_that_begins_with_a_day_and_goes_on_is_none():
+    told = prose.read("Monday was blue\nand cold.\n\nMay came late.\n\nSunday, said Oda.").passages
+    assert {p.kind for p in told} == {"action"}

@@ -242,7 +242,7 @@ def _shot(
     nobody = sorted(group, key=lambda p: -len(p.nouns)) if len(group) > 1 else group
     shown_piece = max(
         [p for p in group if p.people and not p.speech] or [p for p in group if p.people][:1] or nobody[:1],
-        key=_named_in,
+        key=lambda p: (_named_in(p), bool(p.actors)),
     )
 
     def sentence(p: Piece) -> str:
@@ -298,7 +298,7 @@ def _with_others(
         fresh = _names_in(piece) - named
         goes_on = piece.text.split(" ", 1)[0].casefold() in subjects  # `It is colder than it looks`
         around = piece.nouns and not piece.people and not goes_on
-        if piece.speech or not (fresh or around):
+        if piece.speech or not (fresh or around) or " " not in piece.text:  # `Clack.`
             continue
         more = sentence(piece)
         most = SHOWS_MOST if fresh or piece.start < shown_piece.start else BRIEFLY

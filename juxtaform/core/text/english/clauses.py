@@ -88,7 +88,18 @@ def parsed(tokens: Sequence[Token]) -> Sentence:
     >>> [(d.verb, [x.head for x in d.subjects]) for d in s.deeds]
     [('stand', ['boy']), ('eat', ['boy'])]
     """
-    return _Walk(list(tokens)).walk()
+    return _Walk(_without_ages(list(tokens))).walk()
+
+
+def _without_ages(tokens: list[Token]) -> list[Token]:
+    """Words without numbers in brackets: how old somebody is, as scripts tell it (`MAGDA (70), the owner`)."""
+    ages = [
+        i
+        for i in range(1, len(tokens) - 1)
+        if tokens[i].tag == "#" and (tokens[i - 1].text, tokens[i + 1].text) == ("(", ")")
+    ]
+    left_out = {i + k for i in ages for k in (-1, 0, 1)}
+    return [t for i, t in enumerate(tokens) if i not in left_out] if ages else tokens
 
 
 class _Walk:
@@ -111,6 +122,8 @@ class _Walk:
         self.outer: list[Phrase] = []
         """Phrases that wait for a verb behind a relative clause: the goat in `the goat that he lost is not here`."""
         self.last: Phrase | None = None
+        self.joined: Phrase | None = None
+        """The last of a list of phrases."""
         self.inner = False
 
     def walk(self) -> Sentence:
@@ -229,15 +242,9 @@ class _Walk:
         elif self._names_who_waits(p, after):
             p.role, p.beside = "beside", self.waiting[-1]
             self.waiting[-1].beside = p
-        elif (
-            self.last is not None
-            and self.boundary
-            and self.last.last + 2 == p.first
-            and t[p.first - 1].text == ","
-            and self._explains(self.last, p, after)
-        ):
-            p.role, p.beside = "beside", self.last
-            self.last.beside = p
+        elif (before := self._before_a_comma(p)) is not None and self.boundary and self._explains(before, p, after):
+            p.role, p.beside = "beside", before
+            before.beside = p
         else:
             self.waiting.append(p)
         after = self._coordinated(p, after)
@@ -273,14 +280,25 @@ class _Walk:
         assert deed is not None
         p.role, p.deed = "called", deed
         deed.objects.append(p)
+        self._is_of_who_waits(deed.subjects[-1:])
         if self.find.finite_at(after) and not self.waiting:
             self.waiting = list(deed.subjects)
         self.last, self.boundary = p, False
         return after
 
+    def _is_of_who_waits(self, named: Sequence[Phrase]) -> None:
+        """Who is named behind a comma may be the one before it: `her dog, a huge old hound called Prince`."""
+        for who in named:
+            before = next(
+                (w for w in self.waiting if w.last + 2 == who.first and self.t[who.first - 1].text == ","), None
+            )
+            if before is not None and _is_described(before, who):
+                self.waiting.remove(who)
+                who.role, who.beside, before.beside = "beside", before, who
+
     def _go_without_a_verb(self) -> None:
         """Phrases behind a comma or `and` that no verb has taken do what the last one does: `The cows came, and the sheep, and the old mule.`"""
-        deed = self.deed
+        deed = next((d for d in reversed(self.deeds) if d.finite), None)
         if deed is None or not any(_lives(s) or s.pronoun in ("they", "we") for s in deed.subjects):
             return
         for p in self.waiting:
@@ -300,6 +318,11 @@ class _Walk:
         if described and before.role == "" and self._a_comma_and_a_verb(after):
             return min(lx.living(p.head), lx.living(before.head)) >= 0.45
         return bool(before.name) != bool(p.name)
+
+    def _before_a_comma(self, p: Phrase) -> Phrase | None:
+        """The phrase that a comma parts from this one, alone or the last of a list: `the twins and a grey parrot, Doctor`."""
+        near = (q for q in (self.last, self.joined) if q is not None and q.last + 2 == p.first)
+        return next(near, None) if p.first and self.t[p.first - 1].text == "," else None
 
     def _names_who_waits(self, p: Phrase, after: int) -> bool:
         """Whether a name between commas tells who somebody is of whom more was said: `a girl in a yellow coat, Pia, sits`."""
@@ -379,6 +402,7 @@ class _Walk:
                 self.deed.subjects.append(other)
             elif p in self.waiting:
                 self.waiting.append(other)
+            self.joined = other
             i = other.last + 1
         return i
 
@@ -456,14 +480,15 @@ class _Walk:
             return i + 1
         main = group[-1]
         finite = not infinite and group[0].tag in FINITE
-        if (
+        gives_a_name = (
             main.low in ("called", "named")
             and len(group) == 1
-            and i
+            and i > 0
             and t[i - 1].tag in "NS"
             and j < self.n
             and t[j].tag == "P"
-        ):
+        )
+        if gives_a_name:
             finite, main = False, Token(main.text, main.start, main.end, "E", main.lemma)
         before_never = i > 0 and t[i - 1].low == "never"
         deed = Deed(
@@ -490,6 +515,11 @@ class _Walk:
         if self.relative is not None:
             deed.subjects, deed.relative = [self.relative], True
             self.relative = None
+        elif self.waiting and gives_a_name and self.waiting[-1].last + 1 == i:
+            deed.subjects, deed.relative = (
+                [self.waiting[-1]],
+                True,
+            )  # `an old keeper named Tormund and a goat called Biscuit`
         elif self.waiting:
             deed.subjects = (
                 list(self.waiting) if finite or self.deed is None else (list(self.deed.subjects) if self.deed else [])
@@ -676,3 +706,14 @@ class _Walk:
 def _lives(p: Phrase) -> bool:
     """Whether a phrase is a name, or somebody by a noun."""
     return bool(p.name) or (not p.pronoun and lx.living(p.head) > 0.45)
+
+
+def _is_described(known: Phrase, told: Phrase) -> bool:
+    """Whether a phrase tells more of somebody who is spoken of as known: `her dog, a huge old hound`."""
+    living = min(lx.living(known.head), lx.living(told.head)) >= 0.45
+    return (
+        living
+        and told.det in ("a", "an")
+        and (known.det == "the" or bool(known.owning or known.owner))
+        and not known.name
+    )

@@ -6,6 +6,7 @@ from bisect import bisect_left
 from collections import Counter, defaultdict
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
+from itertools import takewhile
 
 from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.english.clauses import INNER, Deed, Sentence
@@ -83,12 +84,15 @@ class Evidence:
         self._tokens = read.sentence.tokens
         for i, p in enumerate(phrases):
             if p.several and not p.name and not p.pronoun and lx.living(p.head) >= 0.45:
-                names = [q.name for q in phrases[i + 1 : i + 8] if q.name and q.role == p.role and (q.beside is None)]
+                own = list(takewhile(lambda q: bool(q.name) and q.beside is None, phrases[i + 1 : i + 8]))
+                names = [q.name for q in own if q.role in (p.role, "")]
                 behind = [q.name for q in phrases[i + 1 :] if q.name and q.deed is None and q.beside is None]
                 if p.count >= 2 and len(behind) == p.count:
                     self.groups.append((lx.KIN.get(p.head, p.head), behind))
                 if len(names) >= 2 and phrases[i + 1].name and phrases[i + 1].first == p.last + 1:
                     self.groups.append((lx.KIN.get(p.head, p.head), names))
+                    for q in own:
+                        self.names[q.name].acts += q.deed is None  # they do what all of them do
         self._look_at_marks(read.sentence)
         for p in read.sentence.phrases:
             self._order += 1
@@ -169,8 +173,9 @@ class Evidence:
             self.given.add(p.name)
         if p.role == "called" and p.deed is not None and p.deed.subjects:
             who = p.deed.subjects[0 if p.deed.finite else -1]  # `a dog, a man called Finn`
-            if not who.pronoun:
-                self.beside.append((p.name, _nominal(who) or who.name or who.head))
+            for w in (who, who.beside) if who.role == "beside" else (who,):
+                if w is not None and not w.pronoun:
+                    self.beside.append((p.name, _nominal(w) or w.name or w.head))
         gap = p.deed.gap if p.deed is not None and p.deed.verb in ("call", "name") and p.deed.relative else None
         if p.role == "object" and gap is not None and not gap.pronoun:  # `the youngest, whom everybody called Pip`
             seen.acts += 1
@@ -188,6 +193,11 @@ class Evidence:
                 self.beside.append((p.name, whose.name or whose.head))
                 if whose.name:
                     self.same.append((p.name, whose.name))
+        if p.role == "is" and p.deed is not None and any(s.pronoun == "this" for s in p.deed.subjects):
+            brought_in = next((q for q in self._acted[:1] if not q.name and q.det in ("a", "an")), None)
+            if brought_in is not None and lx.living(brought_in.head) >= 0.45:  # `A man climbs out. This is Oskar.`
+                self.given.add(p.name)
+                self.beside.append((p.name, lx.KIN.get(brought_in.head, brought_in.head)))
         if p.beside is not None:
             self.beside.append((p.name, p.beside.name or p.beside.head))
 
@@ -207,7 +217,7 @@ class Evidence:
         several = p.several
         seen = self.nouns[head, several]
         self.whole[head] += 1
-        if p.unreal in ("compared", "denied") or p.det in ("every", "each", "any"):
+        if p.unreal in ("compared", "denied", "kind") or p.det in ("every", "each", "any"):
             return
         definite = p.det in ("the", "this", "that", "these", "those") or bool(p.owning or p.owner)
         if not seen.count:

@@ -147,6 +147,7 @@ class People:
             or acts >= 1.5
             or (count >= 2 and acts >= 1)
             or (acts >= 1 and lx.word(last).total == 0)
+            or (acts >= 1 and any(n in cluster and lx.living(h) >= 0.45 for n, h in self.seen.beside))
             or (len(longest.split()) > 1 and sum(s.acts for s in seen) >= 1 and noun.share(PLACE) < 0.3)
         )
         self.cast.add(being)
@@ -242,6 +243,7 @@ class People:
                 several
                 and head in lx.TOGETHER
                 and seen.known_first
+                and not self._names_of(head)
                 and len([b for b in self.cast.beings.values() if b.kind == "character" and _can_be_one_of(head, b)])
                 >= 2
                 and seen.first > 1
@@ -349,7 +351,7 @@ class People:
             if not being.several or being.members:
                 continue
             head = next(iter(being.heads), "")
-            told = next((names for h, names in self.seen.groups if h == head and len(names) >= 2), [])
+            told = self._names_of(head)
             by_name = [b for n in told if (b := self.cast.by_name.get(n.casefold())) is not None]
             if len(by_name) >= 2:
                 being.members, being.counted = by_name, False
@@ -373,6 +375,10 @@ class People:
             ordinal = [b for b in own if b.name.split()[0] in lx.ORDINALS]
             being.members = ordinal if len(ordinal) >= 2 else own if len(own) >= 2 else []
             being.counted = being.counted or bool(being.members)
+
+    def _names_of(self, head: str) -> list[str]:
+        """The names that stand beside a word for several: `the twins Zuzana and Petr`."""
+        return next((names for h, names in self.seen.groups if h == head and len(names) >= 2), [])
 
     def _next_names(self, head: str) -> list[Being]:
         """The names that follow a group of as many: `the three kittens … Soot, Flour and Crumb`."""

@@ -28,7 +28,7 @@ class Phrase:
     """A noun phrase at `start`..`end`: its head (lemma), its name, determiner, describing words, how many (0: several, nobody knows how many), and its owner.
 
     `role` is what it is to its deed: subject, object, `at` (behind the preposition `prep`), owner of another phrase, what something `is` or is `called`, or
-    `beside` another phrase that it explains. `unreal` tells that the picture does not hold it: denied, compared, wished, supposed.
+    `beside` another phrase that it explains. `unreal` tells that the picture does not hold it: denied, compared, wished, supposed, said of a kind.
     """
 
     start: int

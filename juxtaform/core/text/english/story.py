@@ -73,6 +73,7 @@ class Story:
             for heading, passages in manuscript.scenes()
         ]
         reads = [r for _, parts in self.scenes for r in parts if isinstance(r, Read)]
+        _kinds_are_nobody(reads)
         self._went = self._wanderings(reads)
         self.cast = cast or Cast(reads, self._called_to(), cues, known, self._went)
         self.pronouns = Pronouns(self.cast)
@@ -461,6 +462,22 @@ class Story:
                     ):
                         return [b]
         return []
+
+
+TOLD_IN_THE_PAST = 0.7
+"""From this share of past deeds on a story is told in the past."""
+
+
+def _kinds_are_nobody(reads: Sequence[Read]) -> None:
+    """What a story that is told in the past says of a kind, in the present, is of nobody in it: `goats are made for steps`."""
+    deeds = [d for r in reads for d in r.sentence.deeds if d.finite and not d.modal]
+    if sum(d.past for d in deeds) < TOLD_IN_THE_PAST * len(deeds):
+        return
+    for p in (p for r in reads for p in r.sentence.phrases):
+        bare = p.several and not (p.det or p.owning or p.owner or p.name or p.pronoun or p.count > 0)
+        deed = p.deed
+        if bare and p.role == "subject" and deed is not None and deed.finite and not (deed.past or deed.modal):
+            p.unreal = p.unreal or "kind"
 
 
 def _leaves(read: Read) -> bool:

@@ -457,6 +457,9 @@ def _mended(
             and not any(t in "ZVDBHMO" for t in best[i + 1 : i + 3])
         ):
             best[i] = "V"
+    for i in range(3, len(best)):
+        if best[i] in "ZVD" and best[i - 1] == "N" and _is_where(best[:i]) and can(i, "N"):
+            best[i] = "N"  # `They looked in the bicycle shed.`
     if not any(tag in "ZVDBHMO" for tag in best):
         for i in range(1, len(best)):
             agreeing = "ZD" if best[i - 1] in "PN" else "ZVD"  # one ticket punches, `the ticket punch` is a thing
@@ -472,6 +475,14 @@ def _mended(
         ):
             best[i] = "X"
     return best
+
+
+def _is_where(way: Sequence[str]) -> bool:
+    """Whether parts of speech end with where a deed is done: a verb, a preposition at once behind it, and a noun with what goes before nouns."""
+    i = len(way) - 1
+    while i > 0 and way[i] in "NJTY":
+        i -= 1
+    return i > 0 and way[i] == "I" and way[i - 1] in "ZVD"
 
 
 def _best_way(choices: Sequence[tuple[tuple[str, float], ...]]) -> list[str]:

@@ -13,6 +13,8 @@ from juxtaform.core.text.speech import habit_of, said
 SAYS, LIVES = 0.35, 0.2
 """From this share of its meanings on a verb is one of saying, a noun somebody who can."""
 _SENTENCE = re.compile(rf"(?<=[.!?…])(?<!\bMr\.)(?<!\bMrs\.)(?<!\bMs\.)(?<!\bDr\.)(?<!\bSt\.)\s+(?=[A-ZÀ-Þ{SAID}])")
+_SAID_LAST = re.compile(rf"([,:]\s?{SAID})(?=\s+[A-ZÀ-Þ])")
+"""What is said last in a sentence, with its full stop inside: `and said, “…” Then he left`."""
 _GOES_ON = re.compile(rf"[\s,;{SAID}–—-]*\b(?:and|but|then)\b(?:\s+then)?\s+(?:(?:he|she|they|it)\s+)?", re.IGNORECASE)
 _LINK_BEFORE = re.compile(rf"[\s,;{SAID}–—-]*\b(?:and|then|but)[\s,]*$", re.IGNORECASE)
 _WHO = frozenset(["one", "voice"])
@@ -35,6 +37,7 @@ def unspoken(words: str) -> str:
         return words
     for a, b in reversed(spans):
         plain = f"{plain[:a]}{SAID}{plain[b:]}"
+    plain = _SAID_LAST.sub(r"\1.", plain)
     told = [_of_one(part) for part in _SENTENCE.split(plain) if part.strip(_EDGES)]
     return " ".join(told) if told and all(told) else words
 
@@ -42,8 +45,10 @@ def unspoken(words: str) -> str:
 def _of_one(words: str) -> str:
     sentence = parsed(tagged(words))
     saying = next((d for d in sentence.deeds if d.finite and d.does("S") > SAYS and d.subjects), None)
+    if SAID not in words:
+        return _closed(words)
     if saying is None:
-        return _closed(words) if SAID not in words else ""
+        return ""
     who = saying.subjects[0]
     kinds = lx.word(who.head).kinds
     if kinds and lx.living(who.head) <= LIVES and not (who.name or who.pronoun or who.head in _WHO):

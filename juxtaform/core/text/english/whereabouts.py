@@ -45,6 +45,7 @@ _SORTS = {
 _TIED_SORTS = ("place", "room", "holder", "thing", "else")
 _RESTS = lx.GRAMMAR.words("rests")
 _ENTERS = lx.GRAMMAR.words("enters")
+_CARRY = frozenset(["foot", "leg", "paw", "hoof", "wing"])
 _IT = frozenset(["it", "them", "which"])
 
 
@@ -119,7 +120,14 @@ def _leads_nowhere(p: Phrase) -> bool:
     something to it (`the fog swallowed the hill`)."""
     if p.deed is None:
         return not p.role
+    if p.deed.subjects and all(_is_a_part(s) for s in p.deed.subjects):
+        return True  # `His finger follows the road down to the valley`
     return p.role == "object" and bool(p.deed.subjects) and not _alive(p.deed)
+
+
+def _is_a_part(p: Phrase) -> bool:
+    """Whether a phrase is a part of a body that goes nowhere by itself."""
+    return not p.pronoun and not p.name and p.head not in _CARRY and lx.meaning(p.head).share("B") > 0.5
 
 
 def _alive(deed: Deed) -> bool:
