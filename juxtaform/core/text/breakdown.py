@@ -28,6 +28,8 @@ SEVERAL = 3
 SHOT_S = 9.0
 """How long a shot usually is while words are heard over it."""
 SHOWS_MOST, PANEL_MOST, BRIEFLY = 160, 600, 60
+MOST_NAMED = 3
+"""So many are named in the place of `they`."""
 """The longest still description, in characters, of a sentence of a story and of a panel of a comic script; and up to where what follows a deed is told with it."""
 
 _CLOSE, _DETAIL, _WIDE = (
@@ -242,7 +244,7 @@ def _shot(
     nobody = sorted(group, key=lambda p: -len(p.nouns)) if len(group) > 1 else group
     shown_piece = max(
         [p for p in group if p.people and not p.speech] or [p for p in group if p.people][:1] or nobody[:1],
-        key=lambda p: (_named_in(p), bool(p.actors)),
+        key=lambda p: (_named_in(p), bool(p.actors), bool(p.nouns)),
     )
 
     def sentence(p: Piece) -> str:
@@ -293,7 +295,8 @@ def _with_others(
 ) -> str:
     """The sentence that names most of a picture's people, with those beside it that name the others or tell what is around them, as long as a picture can
     say them; `subjects` are pronouns by which a sentence only goes on."""
-    told, named = {shown_piece.start: sentence(shown_piece)}, _names_in(shown_piece)
+    told = {shown_piece.start: sentence(shown_piece)}
+    named = set(shown_piece.people) if len(shown_piece.people) <= MOST_NAMED else _names_in(shown_piece)
     for piece in group:
         fresh = _names_in(piece) - named
         goes_on = piece.text.split(" ", 1)[0].casefold() in subjects  # `It is colder than it looks`
@@ -348,17 +351,19 @@ def shown(
         (
             m
             for m in sorted(mentions, key=lambda m: m.start)
-            if m.pronoun
-            and not any(x.pronoun and x.start == m.start and x.id != m.id for x in mentions)
-            and text[m.start - at : m.end - at].casefold() in language.subjects
+            if m.pronoun and text[m.start - at : m.end - at].casefold() in language.subjects | language.several
         ),
         None,
     )
-    named_first = any(not m.pronoun and pronoun and m.id == pronoun.id and m.start < pronoun.start for m in mentions)
     words = text
-    if pronoun and not named_first:
-        name = names[pronoun.id]
-        words = text[: pronoun.start - at] + name + text[pronoun.end - at :]
+    if pronoun:
+        meant = list(dict.fromkeys(m.id for m in mentions if m.pronoun and m.start == pronoun.start))
+        named_first = any(not m.pronoun and m.id in meant and m.start < pronoun.start for m in mentions)
+        several = text[pronoun.start - at : pronoun.end - at].casefold() in language.several
+        if not named_first and (1 < len(meant) <= MOST_NAMED if several else len(meant) == 1):
+            *others, last = (names[i] for i in meant)
+            who = f"{', '.join(others)} and {last}" if others else last
+            words = text[: pronoun.start - at] + who + text[pronoun.end - at :]
     words = _plainly(words, (by_id[i] for i in dict.fromkeys(m.id for m in mentions)))
     if language.name == "English":
         words = unspoken(words)

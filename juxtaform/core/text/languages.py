@@ -115,6 +115,8 @@ class Language:
     articles: tuple[str, ...] = ("the",)
     """What stands before a noun that does something."""
     subjects: frozenset[str] = frozenset({"she", "he", "it"})
+    several: frozenset[str] = frozenset()
+    """Pronouns of several who can be named in their place, joined by `and`."""
     """The pronouns of one who does something."""
     endings: tuple[tuple[str, Sex], ...] = ()
     """How names end, and whose they mostly are."""
@@ -125,7 +127,7 @@ class Language:
         return next((name for pattern, name in rows if re.search(rf"\b(?:{pattern})\b", words, re.IGNORECASE)), "")
 
 
-ENGLISH = Language("English", _lists("english").words("common"), speak="{} speak.")
+ENGLISH = Language("English", _lists("english").words("common"), speak="{} speak.", several=frozenset({"they"}))
 GERMAN = Language(
     "German",
     _lists("german").words("common"),

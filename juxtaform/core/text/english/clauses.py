@@ -33,6 +33,8 @@ _FIXED = frozenset(
     ]
 )
 """What a preposition makes with one word that is no phrase of its own."""
+_JOINED = {"in front of": "in front of", "on top of": "on"}
+"""Three words that are one preposition, and which."""
 INNER = lx.GRAMMAR.words("inner")
 _FELT = lx.GRAMMAR.words("feels of")
 """Verbs of which the rest of the clause is in somebody's head, and not to be seen."""
@@ -586,6 +588,9 @@ class _Walk:
         t = self.t
         low = t[i].low
         following = t[i + 1] if i + 1 < self.n else None
+        if i + 2 < self.n and (joined := _JOINED.get(" ".join(w.low for w in t[i : i + 3]))) is not None:
+            self.prep, self.boundary = joined, False
+            return i + 3
         if following is not None and f"{low} {following.low}" in _FIXED:
             return i + 2
         if (

@@ -102,7 +102,7 @@ class Evidence:
                 self._acted = [p, *self._acted[:ACTED]]
             if p.role == "is" and not p.unreal and _of_me(p):
                 self.me.append(p.name or lx.KIN.get(p.head, p.head))
-            if p.name:
+            if p.name and p.name.split()[0] not in ("Your", "My"):  # `Your Majesty` is whoever is spoken to
                 self._saw_name(p)
             if p.head == "one":
                 acts = p.role == "subject" and p.deed is not None and p.deed.verb != "be"
@@ -217,7 +217,7 @@ class Evidence:
         several = p.several
         seen = self.nouns[head, several]
         self.whole[head] += 1
-        if p.unreal in ("compared", "denied", "kind") or p.det in ("every", "each", "any"):
+        if p.unreal in ("compared", "denied", "kind") or p.role == "called" or p.det in ("every", "each", "any"):
             return
         definite = p.det in ("the", "this", "that", "these", "those") or bool(p.owning or p.owner)
         if not seen.count:
@@ -245,8 +245,9 @@ class Evidence:
                 seen.moves += 1
         elif p.role == "object" and not deed.denied and not p.unreal and deed.verb not in ("have", "be"):
             person = lx.meaning(head).share("P") > 0.7 and lx.meaning(head).share("A") < 0.1
-            if deed.verb in _BRINGS_IN and lx.living(head) >= 0.45:
+            if deed.verb in _BRINGS_IN and lx.living(head) >= 0.2:
                 seen.acts += 1.0
+                seen.moves += 1  # a lobster that is met is no dish
             elif person and not deed.relative:
                 seen.acts += 1.0 if deed.does("V") < 0.5 else 0.5
             elif deed.does("MDXS") > 0.4:

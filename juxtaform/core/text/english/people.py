@@ -7,6 +7,7 @@ from collections.abc import Container
 
 from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.english.evidence import Evidence, Seen
+from juxtaform.core.text.english.phrases import head_of_name
 from juxtaform.core.text.english.places import PLACE
 from juxtaform.core.text.english.register import ANIMAL, Being, Register
 from juxtaform.core.text.names import NEW
@@ -109,7 +110,7 @@ class People:
         if not core or (len(core) == 1 and longest.casefold() in lx.KIN):
             self._kin_name(longest, cluster, count, sum(s.acts + s.speaks for s in seen))
             return
-        last = longest.split()[-1].casefold()
+        last = head_of_name(longest.split())
         noun = lx.word(last)
         titled = longest.split()[0].casefold().strip(".") in lx.TITLES and len(longest.split()) > 1
         heads = Counter(h for s in seen for h, n in s.heads.items() for _ in range(n))

@@ -272,7 +272,7 @@ class Phrases:
             if head >= 0 and t[head].tag != "J"
             else t[head].low
             if head >= 0
-            else (names[-1].low if names else "")
+            else head_of_name([n.text for n in names])
         )
         several = head >= 0 and t[head].tag == "S"
         if described and not compound and lemma in lx.NAMED_BY_DEEDS.get(described[-1], ()):
@@ -312,3 +312,17 @@ class Phrases:
             if self.t[k].tag not in "JEGRC," and self.t[k].tag != "#":
                 return False
         return False
+
+
+def head_of_name(words: Sequence[str]) -> str:
+    """What a name is a name of, as far as its words tell: the last one, but for what *of* ties to it, and for a number behind a place.
+
+    >>> [head_of_name(n.split()) for n in ("Old Fenn", "Room Four", "Unit Seven", "Museum of Small Things")]
+    ['fenn', 'room', 'seven', 'museum']
+    """
+    lows = [w.casefold() for w in words]
+    if "of" in lows[1:]:
+        lows = lows[: lows.index("of", 1)]
+    if len(lows) > 1 and (lows[-1] in lx.NUMBERS or lows[-1].isdecimal()) and lx.meaning(lows[-2]).share("RHWL") > 0.4:
+        lows.pop()
+    return lows[-1] if lows else ""

@@ -11,6 +11,8 @@ from juxtaform.core.text.english.register import Being
 
 REMEMBERED = 6
 """Sentences that a pronoun reaches back at most."""
+NEXT_TO_EACH_OTHER = 2
+"""So many sentences back those may stand who did something one after the other, each alone."""
 _SIDE = {"she": "f", "her": "f", "hers": "f", "herself": "f", "he": "m", "him": "m", "his": "m", "himself": "m"}
 _SEVERAL = lx.GRAMMAR.words("several")
 _WE = frozenset("we us ourselves".split())
@@ -24,6 +26,7 @@ _BY_ONESELF = frozenset("beside behind before above below beneath under over aro
 }
 _TAKEN_ALONG = lx.GRAMMAR.words("taken along")
 _DOES = lx.GRAMMAR.words("does")
+_USUAL_DEEDS = frozenset("be have do go come look see get".split())
 _NO_OBJECT = frozenset("his its their".split())
 
 
@@ -62,6 +65,8 @@ class Memory:
     """Whom each phrase of the sentence at hand means, by the phrase's identity."""
     parts: dict[int, Phrase] = field(default_factory=dict)
     """The phrase of which each phrase of the sentence at hand is the whole: `the three` of `the three of them`."""
+    did: dict[str, Being] = field(default_factory=dict)
+    """Who did a deed last, by its verb."""
     doing: dict[int, list[Being]] = field(default_factory=dict)
     """Who does each deed of the sentence at hand, by the deed's identity."""
 
@@ -82,6 +87,8 @@ class Memory:
             doing += [b for b in alive if b not in doing]
             if len(doing) > 1:
                 self.now.together = doing
+            elif len(doing) == 1:
+                self.did[p.deed.verb] = doing[0]
         self.now.crowd = self.now.crowd or (not beings and _is_crowd(p))
         if is_thing(p):
             self.now.thing = self.now.thing or not p.several
@@ -166,7 +173,9 @@ class Pronouns:
         for name in names:
             if (own := self.cast.called(name)) is not None and own.kind == "character":
                 return [own]
-        if p.head == "#" and p.det in ("the", "these", "those", "both") and p.count > 1:
+        if p.head == "#" and p.role == "is" and not p.det:
+            return []  # `who was seven`
+        if p.head == "#" and p.det in ("the", "these", "those", "both", "all") and p.count > 1:
             return self.together(memory, p.count, counted=True)
         for spoken in reversed(memory.recent):
             for b in spoken.people:
@@ -199,6 +208,8 @@ class Pronouns:
         barred = self._barred(word, p, memory)
         answer = self._answers(p, memory)
         anybody = any(b.counted for group in reach for b in group)
+        if (again := self._again(side, p, memory)) is not None:
+            return [again]
         for group, s in zip(reach, spoken, strict=True):
             fits = [
                 b
@@ -223,6 +234,20 @@ class Pronouns:
                 who.sex[side] += weight
             return [who]
         return []
+
+    @staticmethod
+    def _again(side: str, p: Phrase, memory: Memory) -> Being | None:
+        """Who did what a paragraph begins with before: `He met a hen. “No,” said the hen.` and then `He met a goose.`"""
+        if (
+            not memory.paragraph
+            or p.role != "subject"
+            or p.deed is None
+            or p.deed.verb in _USUAL_DEEDS
+            or p.deed.does("S") > 0.4
+        ):
+            return None
+        who = memory.did.get(p.deed.verb)
+        return who if who is not None and who.side() in (side, "") else None
 
     @staticmethod
     def _barred(word: str, p: Phrase, memory: Memory) -> list[Being]:
@@ -279,6 +304,8 @@ class Pronouns:
         counted = {b.id: b for s in reach for b in s.people if b.kind == "character" and b.counted}
         anybody = len(counted) > 1 or any(b.several for b in counted.values())
         of_the_living = p.deed is not None and p.deed.does(_OF_THE_LIVING) > 0.4
+        near_team = any(b in memory.team for s in reach for b in s.people)
+        one_each: list[Being] = []
         for back, spoken in enumerate(reach):
             people = [
                 b for b in spoken.people if b.kind == "character" and b not in barred and (b.counted or not anybody)
@@ -295,6 +322,10 @@ class Pronouns:
                 return several[0].members or [several[0]]
             if len(people) > 1:
                 return people
+            side_by_side = len(one_each) == len(people) == 1 and people != one_each and back <= NEXT_TO_EACH_OTHER
+            if side_by_side and p.role == "subject" and not near_team:
+                return [*people, *one_each]  # `Tam held up his claws. The girl held up her hands. They laughed.`
+            one_each = one_each or [b for b in people if b in spoken.alone]
             if spoken.crowd and not people and p.role == "subject":
                 return []
             if back < 2 and spoken.things and not of_the_living and p.role == "subject":

@@ -397,7 +397,7 @@ class Story:
         if p.role == "owner":
             return owned is not None and not owned.unreal and lx.meaning(owned.head).share("B") > 0.5
         if p.role in ("called", "beside"):
-            return True
+            return p.role == "beside" or bool(p.name)  # `nobody had ever called him young man`
         if deed is not None and deed.supposed:
             return False
         if p.role == "is":
