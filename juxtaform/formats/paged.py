@@ -48,7 +48,7 @@ LEAST_PAGES, LEAST_COUNTED = 3, 4
 
 
 def is_paged(text: str) -> bool:
-    """Whether a text is told page by page: three lines and more begin with a page or a spread, its number rising; or its paragraphs are counted from one.
+    """Whether a text is told page by page: three lines and more begin with a page or a spread, its number rising; or its paragraphs or beats are counted from one.
 
     >>> is_paged("Spread 1\\nA boat.\\n\\nSpread 2\\nA gull.\\n\\nSpread 3\\nNight."), is_paged("Page 4 was torn. Page 5 too.")
     (True, False)
@@ -63,11 +63,7 @@ def _pages(text: str) -> list[tuple[int, re.Match[str]]]:
     numbers = [int(m["number"]) for _, m in marked if m["number"].isdigit()]
     if len(marked) >= LEAST_PAGES and numbers == sorted(set(numbers)):
         return marked
-    counted = [
-        (start, m)
-        for i, (start, _, line) in enumerate(lines)
-        if (m := _COUNT.match(line)) and (i == 0 or not lines[i - 1][2].strip())
-    ]
+    counted = [(start, m) for start, _, line in lines if (m := _COUNT.match(line))]
     in_order = [int(m["number"]) for _, m in counted] == list(range(1, len(counted) + 1))
     return counted if len(counted) >= LEAST_COUNTED and in_order else []
 

@@ -15,14 +15,14 @@ from juxtaform.core.text.manuscript import (
 )
 from juxtaform.formats import comic, paged, play
 from juxtaform.formats.front import MOST, front_of, is_salutation, is_signed, is_the_end
-from juxtaform.formats.headings import is_heading
+from juxtaform.formats.headings import bare_headings, begins_an_item, is_heading, labelled
 
 _ATX = re.compile(r"^ {0,3}(#{1,6})(?:[ \t]+|(?=[^#\s])|$)(.*?)[ \t]*#*[ \t]*$")
 _SETEXT = re.compile(r"^ {0,3}(=+|-+)[ \t]*$")
 _RULE = re.compile(r"^[ \t]*([*\-_~•][ \t]*){3,}$|^[ \t]*[⁂§][ \t]*$")
 _COMMENT = re.compile(r"<!--.*?-->", re.DOTALL)
 _MARKS = re.compile(r"(?<!\w)(\*{1,3}|_{1,3})(?=\S)(.{1,400}?)(?<=\S)\1(?!\w)")
-_LEAD = re.compile(r"^[ \t]*(?:>[ \t]?)*(?:[-*+][ \t]+|\d{1,3}[.)][ \t]+)?")
+_LEAD = re.compile(r"^[ \t]*(?:>[ \t]?)*(?:[-*+•][ \t]+|\d{1,3}[.)][ \t]+)?")
 
 
 def read(text: str) -> Manuscript:
@@ -59,6 +59,7 @@ def spoken_plainly(words: str) -> str:
 def _blocks(text: str) -> list[Passage]:
     found: list[Passage] = []
     lines: list[tuple[int, int, str]] = []
+    bare_ones = bare_headings(text)
 
     def close() -> None:
         if lines:
@@ -85,9 +86,13 @@ def _blocks(text: str) -> list[Passage]:
         elif _RULE.match(line):
             close()
             found.append(Passage("scene", start, end, "", level=2))
-        elif not lines and is_heading(bare):
+        elif not lines and (place := labelled(bare)):
+            found.append(Passage("scene", start, end, place, level=2))
+        elif not lines and (is_heading(bare) or start in bare_ones):
             found.append(Passage("scene", start, end, bare.lstrip(".").strip(), level=2))
         else:
+            if begins_an_item(line):
+                close()
             lines.append((start, end, line))
     close()
     return found

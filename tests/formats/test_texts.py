@@ -235,3 +235,53 @@ def test_the_days_of_a_diary_are_its_scenes(days):
 def test_a_line_that_begins_with_a_day_and_goes_on_is_none():
     told = prose.read("Monday was blue\nand cold.\n\nMay came late.\n\nSunday, said Oda.").passages
     assert {p.kind for p in told} == {"action"}
+
+
+TOLD = "A boat lay under a white sun, and there was nobody in it."
+
+
+def scenes_of(text):
+    return [p.words for p in prose.read(text).passages if p.kind == "scene"]
+
+
+def test_lines_that_stand_like_headings_begin_scenes():
+    above = f"Opening\n{TOLD}\n\nThe Old Well\n{TOLD}\n\nHe left.\n\nThe Man in Red\n{TOLD}\n\nEnding\nRain."
+    assert scenes_of(above) == ["Opening", "The Old Well", "The Man in Red", "Ending"]
+    alone = f"Opening\n\n{TOLD}\n\nThe Old Well\n\n{TOLD}\n\nNight\n\n{TOLD}"
+    assert scenes_of(alone) == ["Opening", "The Old Well", "Night"]
+
+
+@pytest.mark.parametrize(
+    "text",
+    [
+        f"The Old Well\n{TOLD}\n\n{TOLD}\n\n{TOLD}",
+        "The Wind Blew\nThe ship flew.\n\nThe Sail Tore\nWe came ashore.\n\nThe Night Fell\nAll was well.",
+        f"“Where?”\n{TOLD}\n\nPlop!\n{TOLD}\n\nHe said:\n{TOLD}\n\nAnd then\n{TOLD}",
+        "One line\nafter the other stands here without an end that anybody could see\n\n" * 4,
+    ],
+    ids=["once alone", "a verse", "with marks", "without an end"],
+)
+def test_other_short_lines_are_none(text):
+    assert scenes_of(text) == []
+
+
+def test_a_label_tells_where_a_scene_is():
+    text = "Scene: A kitchen, early morning.\nRosa stands on a chair.\n\nLocation: the garden\nThey eat.\n\nSetting 3: The same kitchen\nNight."
+    assert scenes_of(text) == ["A kitchen, early morning", "the garden", "The same kitchen"]
+
+
+def test_every_item_of_a_list_stands_for_itself():
+    told = prose.read("- Bruno wakes\n- He tries to whistle\n  and fails\n• Night").passages
+    assert [p.words for p in told] == ["Bruno wakes", "He tries to whistle and fails", "Night"]
+
+
+def test_counted_beats_are_a_picture_each():
+    beats = "Beats:\n\n1. Bruno wakes. It is spring.\n2. He whistles.\n3. A bird laughs.\n   It falls.\n4. Night."
+    told = prose.read(beats)
+    assert len(told.panels) == 4
+    assert [p.words for p in told.passages if p.kind == "action"] == [
+        "Bruno wakes. It is spring.",
+        "He whistles.",
+        "A bird laughs. It falls.",
+        "Night.",
+    ]

@@ -160,8 +160,9 @@ def heading_place(words: str) -> tuple[str, str, bool]:
     parts = [p.strip() for p in re.split(r"\s+[-–—]+\s+|,\s*" if script else r",\s*|\s+[-–—]+\s+", body) if p.strip()]
     kept = [p for p in parts if not _only_time(p)]
     place = kept[0] if kept else ""
-    if not script and not any(
-        lx.meaning(lx.singular(w.casefold())).share("RHWL") > 0.3 for w in re.findall(r"[\w\-]+", place)
+    if place.casefold() in lx.PARTS_OF_A_STORY or (
+        not script
+        and not any(lx.meaning(lx.singular(w.casefold())).share("RHWL") > 0.3 for w in re.findall(r"[\w\-]+", place))
     ):
         place = ""
     return (titled(place) if place.isupper() else place), time, bool(script)

@@ -279,6 +279,7 @@ TRAVELS = KNOWN.words("travels") | GRAMMAR.words("travels")
 USUAL = GRAMMAR.words("usual")
 """What may be said of anybody without telling a new person: `the old man`."""
 TOGETHER = GRAMMAR.words("together")
+PARTS_OF_A_STORY = GRAMMAR.words("parts of a story")
 PARTS = GRAMMAR.words("parts")
 """Nouns that say where of something, and are no place themselves: the edge of the wood is the wood."""
 

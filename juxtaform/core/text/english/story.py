@@ -165,7 +165,7 @@ class Story:
         place, _, script = heading_place(words)
         if not place:
             return None
-        bare = re.sub(r"^(?:the|a|an)\s+", "", place, flags=re.IGNORECASE)
+        bare = re.sub(r"^(?:(?:the\s+)?same|the|a|an)\s+", "", place, flags=re.IGNORECASE)
         low = bare.casefold()
         found = self.cast.called(low)
         if found is None or found.kind != "setting":
