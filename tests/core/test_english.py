@@ -536,3 +536,19 @@ def test_what_never_stops_is_read_in_parts_and_no_word_is_lost():
     assert len(found) > 4
     assert max(len(p.text) for p in found) < 6000
     assert "".join("".join(p.text.split()) for p in found) == "".join(text.split())
+
+
+@pytest.mark.parametrize(
+    ("text", "nouns", "verbs"),
+    [
+        ("They looked in the bicycle shed.", ["shed"], ["look"]),
+        ("I carried Pepper out in my gym bag, through the yard.", ["bag", "yard"], ["carry"]),
+        ("She hid the key behind the garden bench.", ["key", "bench"], ["hide"]),
+        ("I knew the man in the boat waved.", ["man", "boat"], ["know", "wave"]),
+        ("The otter floats with the chart spread out on his belly.", ["otter", "chart", "belly"], ["float", "spread"]),
+    ],
+)
+def test_where_a_deed_is_done_a_noun_does_none(text, nouns, verbs):
+    told = read(text, "Pepper")
+    assert [p.head for p in told.phrases if not (p.pronoun or p.name)] == nouns
+    assert [d.verb for d in told.deeds] == verbs

@@ -458,7 +458,12 @@ def _mended(
         ):
             best[i] = "V"
     for i in range(3, len(best)):
-        if best[i] in "ZVD" and best[i - 1] == "N" and _is_where(best[:i]) and can(i, "N"):
+        if (
+            best[i] in "ZVD"
+            and best[i - 1] == "N"
+            and can(i, "N")
+            and _is_where([w for w, _, _ in words[:i]], best[:i])
+        ):
             best[i] = "N"  # `They looked in the bicycle shed.`
     if not any(tag in "ZVDBHMO" for tag in best):
         for i in range(1, len(best)):
@@ -477,12 +482,20 @@ def _mended(
     return best
 
 
-def _is_where(way: Sequence[str]) -> bool:
-    """Whether parts of speech end with where a deed is done: a verb, a preposition at once behind it, and a noun with what goes before nouns."""
+def _is_where(words: Sequence[str], way: Sequence[str]) -> bool:
+    """Whether words end with where a deed is done, so that no other deed can follow at once: a verb that takes no clause, and a preposition with its noun."""
     i = len(way) - 1
     while i > 0 and way[i] in "NJTY":
         i -= 1
-    return i > 0 and way[i] == "I" and way[i - 1] in "ZVD"
+    if i == 0 or way[i] not in "Io" or words[i].casefold() in ("with", "without"):
+        return False  # `with the chart spread out on his belly`
+    for k in range(i - 1, -1, -1):
+        if way[k] in ",.CKQW":
+            return False
+        if way[k] in "ZVD":  # `I knew the man in the boat waved`
+            alone = all(tag == "R" for tag in way[k + 1 : i])
+            return alone or lx.word(_lemma(words[k], way[k])).does("VTSFX") < 0.4
+    return False
 
 
 def _best_way(choices: Sequence[tuple[tuple[str, float], ...]]) -> list[str]:
