@@ -38,7 +38,7 @@ _SALUTATION = re.compile(
     re.IGNORECASE,
 )
 _SIGNED = re.compile(
-    r"^(?:(?:with |lots of |all (?:my|our) |much )?(?:love|hugs|kisses)|yours(?: truly| sincerely| faithfully)?|sincerely|best wishes|your (?:loving |old |faithful |best )*(?:friend|son|daughter|grandson|granddaughter|niece|nephew|brother|sister|mother|father|mum|mom|dad)|"
+    r"^(?:(?:with |lots of |all (?:my|our) |much )?(?:love|hugs|kisses)|yours(?: truly| sincerely| faithfully)?|sincerely|best wishes|your (?:loving |old |faithful |best )*(?:friend|son|daughter|grandson|granddaughter|niece|nephew|brother|sister|mother|father|mum|mom|dad|(?-i:[A-ZÀ-Þ])[\w’'-]+$)|"
     r"deine?|liebe grüße|herzlich|je t’embrasse|bises|tendrement|un abrazo|besos|con cariño)\b[^.?!:;]{0,60}$",
     re.IGNORECASE,
 )

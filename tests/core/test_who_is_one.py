@@ -316,3 +316,13 @@ def test_they_are_named_where_a_picture_is_described():
     assert last("# One\n\nIda met Tam. Ida and Tam sang.\n\n# Two\n\nThey ate soup.") == "Ida and Tam ate soup."
     four = "Ida, Tam, Bo and Pip met. Ida sang. Tam sang. Bo sang. Pip sang. Ida, Tam, Bo and Pip slept."
     assert last(f"# One\n\n{four}\n\n# Two\n\nThey ate soup.") == "They ate soup."
+
+
+def test_a_boy_who_is_told_with_it_was_is_he_whose_name_comes_next():
+    text = "Uncle Wojtek wrote. Uncle Wojtek slept. I saw somebody. It was a boy with a torch and he was looking at me. I waved. His name is Hamid. Hamid waved."
+    assert "boy" in told(text)["Hamid"]
+    assert "Hamid" not in told(text)["Uncle Wojtek"]
+
+
+def test_a_word_of_grammar_behind_a_colon_is_nobody():
+    assert "Could" not in told("Ida wrote a letter. PS: Could you send a broom? Ida waited.")

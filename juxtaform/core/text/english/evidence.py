@@ -98,7 +98,7 @@ class Evidence:
             self._order += 1
             if p.pronoun or (p.role == "beside" and not p.name and p.beside is not None and not p.beside.name):
                 continue
-            if p.role == "subject" and p.head != "name":
+            if (p.role == "subject" and p.head != "name") or _is_brought_in(p):
                 self._acted = [p, *self._acted[:ACTED]]
             if p.role == "is" and not p.unreal and _of_me(p):
                 self.me.append(p.name or lx.KIN.get(p.head, p.head))
@@ -336,6 +336,12 @@ def _thought_or_given(p: Phrase) -> bool:
     to_one = bool(deed.objects) and len(p.name.split()) == 1
     given = p.prep == "to" and deed.verb != "be" and (to_one or not moving(deed))
     return given or (p.prep == "of" and deed.verb in INNER)
+
+
+def _is_brought_in(p: Phrase) -> bool:
+    """Whether a phrase tells who it was that came: `It was a boy with a telescope`."""
+    living = not p.pronoun and p.det in ("a", "an") and lx.living(p.head) >= 0.45
+    return p.role == "is" and living and p.deed is not None and any(s.pronoun == "it" for s in p.deed.subjects)
 
 
 def _of_me(p: Phrase) -> bool:

@@ -398,7 +398,12 @@ def _choices(word: str, begins: bool, names: Names, before_name: bool = False) -
     if begins and before_name and low in lx.TITLES:
         return (("P", 0.0),)
     if not begins:
-        if low in lx.DETERMINERS | lx.PREPOSITIONS | lx.OWNING or low in lx.LINKS:
+        of_grammar = low in lx.MODALS or low in lx.ASKING
+        if (
+            low in lx.DETERMINERS | lx.PREPOSITIONS | lx.OWNING
+            or low in lx.LINKS
+            or (of_grammar and word not in names.names)
+        ):
             return small
         kind = lx.capitals().get(word, "")
         return (("J", 0.0), ("P", -1.5), ("S", -1.5)) if kind == "J" else (("P", 0.0),)
