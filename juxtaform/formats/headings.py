@@ -25,7 +25,11 @@ _MONTH = (
 )
 _ORDINAL = r"\d{1,2}(?:st|nd|rd|th|er|\.)?"
 _DATE = rf"(?:{_ORDINAL}\s+(?:of\s+|de\s+)?(?:{_MONTH})|(?:{_MONTH})\s+{_ORDINAL})(?:,?\s+(?:de\s+)?\d{{4}})?|\d{{1,2}}[./]\s?\d{{1,2}}[./](?:\s?\d{{2,4}})?|\d{{4}}-\d\d-\d\d"
-_COUNTED = r"(?:day|week|night|tag|woche|nacht|jour|semaine|nuit|día|semana|noche)\s+(?:\d{1,3}|[a-z]{3,9})"
+_NUMBER = (
+    r"\d{1,3}|one|two|three|four|five|six|seven|eight|nine|ten|eleven|twelve|eins|zwei|drei|vier|fünf|sechs|sieben|acht|neun|zehn|un|deux|trois|quatre|cinq|"
+    r"sept|huit|neuf|dix|uno|dos|tres|cuatro|cinco|seis|siete|ocho|nueve|diez"
+)
+_COUNTED = rf"(?:day|week|night|tag|woche|nacht|jour|semaine|nuit|día|semana|noche)\s+(?:{_NUMBER})"
 _PART_OF_DAY = (
     r"morning|noon|afternoon|evening|night|morgens?|mittags?|abends?|nachts?|matin|midi|soir|nuit|mañana|tarde|noche"
 )
@@ -33,7 +37,6 @@ _DAY = re.compile(
     rf"^(?:(?:{_WEEKDAY})(?:,?\s+(?:(?:the\s+|den\s+|le\s+|el\s+)?(?:{_DATE}|{_ORDINAL})|{_PART_OF_DAY}))?|{_DATE}|{_COUNTED})[.:]?$",
     re.IGNORECASE,
 )
-_DEAR = re.compile(r"^(?:dear diary|liebes tagebuch|cher journal|querido diario)[,.:!]?$", re.IGNORECASE)
 
 
 def is_heading(line: str) -> bool:
@@ -41,7 +44,7 @@ def is_heading(line: str) -> bool:
 
     >>> [is_heading(x) for x in ("INT. KITCHEN", "Chapter Two", "Monday", "THURSDAY, 3 May", "Day Four")]
     [True, True, True, True, True]
-    >>> [is_heading(x) for x in ("Monday was blue", "May", "Day by day", "Sunday came, and")]
+    >>> [is_heading(x) for x in ("Monday was blue", "May", "Night fell", "Sunday came, and")]
     [False, False, False, False]
     """
     return bool(_SCREEN.match(line) or _NAMED_PART.match(line) or is_day(line))
@@ -50,15 +53,6 @@ def is_heading(line: str) -> bool:
 def is_day(line: str) -> bool:
     """Whether a line tells a day and nothing else, as a diary does above what was written then."""
     return bool(_DAY.match(line))
-
-
-def is_to_a_diary(line: str) -> bool:
-    """Whether a line speaks to the diary that it stands in.
-
-    >>> is_to_a_diary("Dear Diary,"), is_to_a_diary("Dear Oda,")
-    (True, False)
-    """
-    return bool(_DEAR.match(line))
 
 
 _LABELLED = re.compile(

@@ -28,9 +28,9 @@ SEVERAL = 3
 SHOT_S = 9.0
 """How long a shot usually is while words are heard over it."""
 SHOWS_MOST, PANEL_MOST, BRIEFLY = 160, 600, 60
+"""The longest still description, in characters, of a sentence of a story and of a panel of a comic script; and up to where what follows a deed is told with it."""
 MOST_NAMED = 3
 """So many are named in the place of `they`."""
-"""The longest still description, in characters, of a sentence of a story and of a panel of a comic script; and up to where what follows a deed is told with it."""
 
 _CLOSE, _DETAIL, _WIDE = (
     re.compile(rf"\b(?:{'|'.join(sorted(lx.GRAMMAR.words(name)))})\b", re.IGNORECASE)

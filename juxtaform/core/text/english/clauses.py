@@ -282,21 +282,19 @@ class _Walk:
         assert deed is not None
         p.role, p.deed = "called", deed
         deed.objects.append(p)
-        self._is_of_who_waits(deed.subjects[-1:])
+        if deed.subjects:
+            self._is_of_who_waits(deed.subjects[-1])
         if self.find.finite_at(after) and not self.waiting:
             self.waiting = list(deed.subjects)
         self.last, self.boundary = p, False
         return after
 
-    def _is_of_who_waits(self, named: Sequence[Phrase]) -> None:
+    def _is_of_who_waits(self, who: Phrase) -> None:
         """Who is named behind a comma may be the one before it: `her dog, a huge old hound called Prince`."""
-        for who in named:
-            before = next(
-                (w for w in self.waiting if w.last + 2 == who.first and self.t[who.first - 1].text == ","), None
-            )
-            if before is not None and _is_described(before, who):
-                self.waiting.remove(who)
-                who.role, who.beside, before.beside = "beside", before, who
+        before = next((w for w in self.waiting if w.last + 2 == who.first and self.t[who.first - 1].text == ","), None)
+        if before is not None and who in self.waiting and _is_described(before, who):
+            self.waiting.remove(who)
+            who.role, who.beside, before.beside = "beside", before, who
 
     def _go_without_a_verb(self) -> None:
         """Phrases behind a comma or `and` that no verb has taken do what the last one does: `The cows came, and the sheep, and the old mule.`"""
@@ -518,10 +516,8 @@ class _Walk:
             deed.subjects, deed.relative = [self.relative], True
             self.relative = None
         elif self.waiting and gives_a_name and self.waiting[-1].last + 1 == i:
-            deed.subjects, deed.relative = (
-                [self.waiting[-1]],
-                True,
-            )  # `an old keeper named Tormund and a goat called Biscuit`
+            # `an old keeper named Tormund and a goat called Biscuit`
+            deed.subjects, deed.relative = [self.waiting[-1]], True
         elif self.waiting:
             deed.subjects = (
                 list(self.waiting) if finite or self.deed is None else (list(self.deed.subjects) if self.deed else [])
