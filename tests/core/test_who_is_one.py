@@ -326,3 +326,9 @@ def test_a_boy_who_is_told_with_it_was_is_he_whose_name_comes_next():
 
 def test_a_word_of_grammar_behind_a_colon_is_nobody():
     assert "Could" not in told("Ida wrote a letter. PS: Could you send a broom? Ida waited.")
+
+
+def test_whoever_gets_a_letter_is_not_there():
+    text = "Dear Uncle Wojtek, thank you for the telescope. I have set it up on the roof. Mama says I may look.\n\nYour Basia"
+    assert all("new:Uncle Wojtek" not in s.cast for s in shots(text))
+    assert "Diary" not in told("Dear Diary, today I saw a fox. I ran home. I slept.")

@@ -36,6 +36,7 @@ _FIXED = frozenset(
 _JOINED = {"in front of": "in front of", "on top of": "on"}
 """Three words that are one preposition, and which."""
 INNER = lx.GRAMMAR.words("inner")
+_GREETS = lx.GRAMMAR.words("greets")
 _FELT = lx.GRAMMAR.words("feels of")
 """Verbs of which the rest of the clause is in somebody's head, and not to be seen."""
 _SPEAKING = lx.GRAMMAR.words("speaking")
@@ -164,6 +165,9 @@ class _Walk:
         after = p.last + 1
         self._add(p)
         prep, self.prep = self.prep, ""
+        if p.name and t[0].low in _GREETS and p.first <= 1 and after < self.n and t[after].text == ",":
+            p.unreal = "spoken to"  # `Dear Uncle Wojtek, thank you`
+            return after
         if (
             (
                 prep in ("up", "down", "off", "out")
