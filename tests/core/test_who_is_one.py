@@ -284,6 +284,11 @@ _BOTH = "Tom took off his hat. Tom sat down. Ida took off her hat. Ida laughed."
             {"Tam", "lobster"},
             {"octopus"},
         ),
+        (
+            "Rumi sat. Chidi sat. Chike sat. Rumi saw Chidi and Chike. Chidi nudged Chike. Rumi got her shoes. They looked in the yard.",
+            {"Rumi", "Chidi", "Chike"},
+            set(),
+        ),
         (f"{_BOTH} She put it on top of him.", {"Ida", "Tom"}, set()),
         (f"{_BOTH} She stood in front of him.", {"Ida", "Tom"}, set()),
         (

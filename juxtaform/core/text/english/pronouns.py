@@ -321,7 +321,7 @@ class Pronouns:
             if several and (back or not barred):
                 return several[0].members or [several[0]]
             if len(people) > 1:
-                return people
+                return _with_whom_they_were(people, one_each, reach[back:])
             side_by_side = len(one_each) == len(people) == 1 and people != one_each and back <= NEXT_TO_EACH_OTHER
             if side_by_side and p.role == "subject" and not near_team:
                 return [*people, *one_each]  # `Tam held up his claws. The girl held up her hands. They laughed.`
@@ -356,3 +356,10 @@ class Pronouns:
             if others:
                 memory.we = [narrator, *others[:3]]
         return memory.we or [narrator]
+
+
+def _with_whom_they_were(people: list[Being], acted: list[Being], before: list[Spoken]) -> list[Being]:
+    """Some people, and with them who acted alone after them, where all of these were told of together before: `Rumi met the twins. Chidi saw Chike. Rumi got
+    her shoes. They left.`"""
+    everyone = [*(b for b in acted if b not in people), *people]
+    return everyone if any(set(everyone) <= set(s.people) for s in before) else people
