@@ -45,6 +45,8 @@ _NO_STORY = re.compile(
 )
 """A page of a book that tells nothing of the story."""
 LEAST_PAGES, LEAST_COUNTED = 3, 4
+MOST_ABOVE, BESIDE = 40, 0.2
+"""Words above counted paragraphs, and the part of all words that may stand above them and below the last one's first paragraph."""
 
 
 def is_paged(text: str) -> bool:
@@ -65,7 +67,17 @@ def _pages(text: str) -> list[tuple[int, re.Match[str]]]:
         return marked
     counted = [(start, m) for start, _, line in lines if (m := _COUNT.match(line))]
     in_order = [int(m["number"]) for _, m in counted] == list(range(1, len(counted) + 1))
-    return counted if len(counted) >= LEAST_COUNTED and in_order else []
+    return (
+        counted if len(counted) >= LEAST_COUNTED and in_order and _are_the_text(text, [at for at, _ in counted]) else []
+    )
+
+
+def _are_the_text(text: str, starts: list[int]) -> bool:
+    """Whether counted paragraphs are the story, and no list in one (`She wrote: 1. Flour …`): hardly anything stands above them, or below the last."""
+    words = len(text.split())
+    behind = text.find("\n\n", starts[-1])
+    below = len(text[behind:].split()) if behind >= 0 else 0
+    return len(text[: starts[0]].split()) <= max(MOST_ABOVE, words * BESIDE) and below <= words * BESIDE
 
 
 def read(text: str) -> tuple[list[Passage], tuple[int, ...], tuple[str, ...]]:

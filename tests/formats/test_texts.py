@@ -285,3 +285,11 @@ def test_counted_beats_are_a_picture_each():
         "A bird laughs. It falls.",
         "Night.",
     ]
+
+
+def test_a_list_in_a_story_is_not_the_story():
+    story = "Ida wanted to bake a cake for the whole street, and nobody could stop her, not even Tam.\n\n" * 3
+    text = f"{story}She wrote a list:\n1. flour\n2. eggs\n3. a ladder\n4. Tam\n\n{story}"
+    told = prose.read(text)
+    assert told.panels == ()
+    assert next(p.words for p in told.passages if p.kind == "action").startswith("Ida wanted")
