@@ -20,11 +20,15 @@ from juxtaform.media.decode import UNREAD, PictureRefused, loading, opened, with
 
 STILL_BRANDS = frozenset([b"heic", b"heix", b"heim", b"heis", b"hevc", b"hevx", b"mif1", b"msf1", b"avif", b"avis"])
 """What the first box of a file of still pictures says that it is (ISO/IEC 23008-12); films begin with the same box."""
-_AVIF = frozenset([b"avif", b"avis"])
-_LAYERED = {b"image/openraster", b"application/x-krita"}
-"""Archives of layers that hold the whole picture beside them, as OpenRaster says it (`mergedimage.png`)."""
+_LAYERED = b"mimetypeimage/openraster"
+"""How an OpenRaster archive of layers begins, behind its first 30 bytes."""
 _MERGED = "mergedimage.png"
-_NOT_MERGED = "This file holds its layers and no whole picture. Save it with the whole picture (for PSD: with maximum compatibility), or export it as PNG."
+"""The whole picture, which lies beside the layers; other archives of layers have it too."""
+_ENTRIES_BYTES = 1 << 16
+"""At the end of an archive, where its entries are listed."""
+_NOT_MERGED = (
+    "This file holds its layers and no whole picture. Save it so that other programs can open it, or export it as PNG."
+)
 _BYTES_A_PIXEL = 24
 """What a layered file's whole picture may take beside itself while it is read: four colours of 16 bits, three times."""
 _PNG_LEVEL = 1
@@ -98,12 +102,12 @@ def _opening(data: bytes) -> Callable[[bytes], Image.Image] | None:
     if data[:4] == b"8BPS":
         return _of_photo_layers
     if is_still(data):
-        return lambda d: opened(d, ("AVIF",) if d[8:12] in _AVIF else ("HEIF",))
+        return lambda d: opened(d, ("AVIF", "HEIF"))  # the first box does not always tell which
     if data[:2] == b"BM":
         return lambda d: opened(d, ("BMP",))
     if data[:6] in (b"GIF87a", b"GIF89a"):
         return lambda d: opened(d, ("GIF",))
-    if data[:4] == b"PK\3\4" and any(kind in data[30:80] for kind in _LAYERED):
+    if data[:4] == b"PK\3\4" and (data.startswith(_LAYERED, 30) or _MERGED.encode() in data[-_ENTRIES_BYTES:]):
         return _of_archived_layers
     return None
 

@@ -17,7 +17,7 @@ from juxtaform.core.plan.numbering import matched, natural_key
 from juxtaform.formats.books_in import is_book, pages_of
 from juxtaform.media.arrivals import Arrived, arrived, stays
 from juxtaform.media.clips import clip_type
-from juxtaform.media.decode import PictureRefused
+from juxtaform.media.decode import PictureRefused, within_bytes
 from juxtaform.records.models import Mark, Picture, Project, Shot, Take, Thread
 from juxtaform.studio import clips, pictures
 from juxtaform.studio.areas import carry_marks
@@ -68,6 +68,7 @@ def take_in(ws: Workspace, name: str, data: bytes) -> TakenIn:
 
 def _made_anew(ws: Workspace, data: bytes) -> Arrived:
     """A file as it is kept, made by a worker: a stranger's file may bring down whoever reads it. Raises PictureRefused, NotPossible."""
+    within_bytes(data)
     with tempfile.TemporaryDirectory(prefix="picture-") as folder:
         came, made = Path(folder) / "came", Path(folder) / "made"
         came.write_bytes(data)

@@ -81,7 +81,7 @@ COME = {
     "PSD": psd(),
     "PSD with transparency": psd("RGBA"),
     "OpenRaster": archive(mergedimage=saved("PNG")),
-    "another archive of layers": archive("application/x-krita", mergedimage=saved("PNG")),
+    "another archive of layers": archive("application/octet-stream", mergedimage=saved("PNG")),
     "HEIC": HEIC,
     "AVIF": saved("AVIF", quality=95),
     "BMP": saved("BMP"),
@@ -132,7 +132,7 @@ def test_of_several_pages_the_first_comes_in_and_the_others_are_told():
 @pytest.mark.parametrize(
     ("data", "said"),
     [
-        (psd(merged=False), "maximum compatibility"),
+        (psd(merged=False), "other programs can open it"),
         (archive(thumbnail=saved("PNG")), "no whole picture"),
         (by_cv(WIDE.astype(np.float32)), "Export it as PNG"),
         (saved("BMP", Image.new("RGB", (MOST_SIDE_PX + 1, 8))), "Export it smaller"),
@@ -150,6 +150,12 @@ def test_a_layered_file_that_breaks_off_is_refused_and_not_made_black():
     whole = COME["PSD"]
     with pytest.raises(PictureRefused):
         arrived(whole[: len(whole) - 60])
+
+
+def test_an_avif_whose_first_box_says_only_that_it_is_a_picture_is_read():
+    named = COME["AVIF"]
+    assert named[8:12] == b"avif"
+    assert decoded(arrived(named[:8] + b"mif1" + named[12:]).data).shape == (48, 64, 3)
 
 
 def test_a_photo_of_a_telephone_is_no_film():

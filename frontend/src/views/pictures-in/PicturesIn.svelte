@@ -54,7 +54,7 @@
             {#each view.sorted as t (t.name)}
               <tr class="border-b border-hair">
                 <td class="w-[76px] py-1.5"><span class="well block h-[42px] w-[63px]"><img src={thumb(t.sha!)} alt="" class="size-full object-contain" /></span></td>
-                <td class="max-w-[260px] pr-3" title={t.name}><!-- The end of a long name tells most: its number. --><span class="flex"><span class="truncate">{t.name.slice(0, -14)}</span><span class="shrink-0 whitespace-pre">{t.name.slice(-14)}</span></span><span class="label block">{t.width} × {t.height}{#if t.told} · <span data-told={t.name}>{t.told}</span>{/if}</span></td>
+                <td class="max-w-[260px] py-1.5 pr-3" title={t.name}><!-- The end of a long name tells most: its number. --><span class="flex"><span class="truncate">{t.name.slice(0, -14)}</span><span class="shrink-0 whitespace-pre">{t.name.slice(-14)}</span></span><span class="label block">{t.width} × {t.height}{#if t.told}{' · '}<span data-told={t.name}>{t.told}</span>{/if}</span></td>
                 <td class="w-[250px]">
                   <select class="field {view.target[t.name] ? '' : '!border-red'}" bind:value={view.target[t.name]} aria-label="Shot of {t.name}">
                     <option value="">no shot: leave it out</option>
