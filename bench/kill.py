@@ -77,6 +77,12 @@ def server_and_database_at_random(rounds: int = ROUNDS, seed: int = 5) -> None:
     assert (lost, double, torn) == (0, 0, 0)
 
 
+def half_way() -> None:
+    """The tests that kill a server, a backup, a restore, a worker or a scheduler half-way, which `bin/test` leaves out."""
+    tests = [sys.executable, "-m", "pytest", "-m", "kill", "tests/test_killed.py", "tests/studio"]
+    subprocess.run(tests, check=True)
+
+
 def _write(base: str, project: str, known: Acknowledged, stop: threading.Event, number: int) -> None:
     """Make scenes and send pictures, each until it is acknowledged, as the browser does: again under the same name."""
     count = 0

@@ -74,11 +74,13 @@ PARTS: dict[str, Callable[[], None]] = {
     "sound-last": sound.last,
     "fuzz": fuzz.everything_that_comes_in,
     "kill": kill.server_and_database_at_random,
+    "half-way": kill.half_way,
 }
 
 GROUPS = {
     "delivery": ("late", "animatic", "paper"),
     "takes": ("queue", "contact", "gauge"),
+    "kill": ("kill", "half-way"),
     "screens": ("edit", "letter", "snapshot", "fifty", "opening", "sheet", "typing", "recheck", "crops"),
 }
 """Parts that are asked for by one name: how work on the screens fits the edit, in one run."""

@@ -137,6 +137,12 @@ def client_on(app: FastAPI, **options: Any) -> TestClient:
     return client
 
 
+@cache
+def documented() -> dict[str, Any]:
+    """The API's own document: to make it takes seconds."""
+    return create_app(None, None).openapi()  # type: ignore[arg-type]
+
+
 def client_of(ws: Workspace, checker: Checker, **options: Any) -> TestClient:
     """A client on the application, as a page of its own would be."""
     return client_on(create_app(ws, checker), **options)

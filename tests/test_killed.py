@@ -28,6 +28,7 @@ def started(var, port):
     return None
 
 
+@pytest.mark.kill
 def test_a_server_killed_while_it_asks_pays_nothing_twice(tmp_path):
     with understudy(at_once=2) as (address, app):
         server, base = started(tmp_path / "var", 0)

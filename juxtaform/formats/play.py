@@ -5,13 +5,18 @@ from __future__ import annotations
 import re
 from collections import Counter
 
-from juxtaform.core.text.manuscript import Passage, lines_of, may_be_title
+from juxtaform.core.text.manuscript import Passage, PassageKind, lines_of, may_be_title
 from juxtaform.formats.comic import goes_on, said
 from juxtaform.formats.paged import LABEL
 
 _LINE = re.compile(
     r"^[ \t]*(?P<name>[A-ZÀ-Þ][\w.'’\-]*(?:[ \t]{1,9}[A-ZÀ-Þ0-9][\w.'’\-]*){0,3})[ \t]{0,9}(?P<how>\([^)\n]{1,60}\))?[ \t]{0,9}[:：][ \t]+(?P<words>\S.*)$"
 )
+_CAST = re.compile(
+    r"^\W*(?:(?:the )?(?:cast|characters|persons|people)(?: (?:of characters|of the play|in the play|in order of \w+))?|dramatis person(?:ae|æ)|personen|rollen|personnages|personajes)\W*$",
+    re.IGNORECASE,
+)
+"""The line above the list of who is in the play."""
 _BRACKETS = "()[] \t\n"
 LEAST_LINES, LEAST_SHARE = 4, 0.3
 """So many lines, and so large a part of all, say who speaks."""
@@ -39,6 +44,7 @@ def read(text: str) -> list[Passage]:
     found: list[Passage] = []
     block: list[tuple[int, int]] = []
     speaks = False
+    listing = False  # of who is in it, from its line to the first gap behind a name
 
     def close() -> None:
         if not block:
@@ -48,15 +54,22 @@ def read(text: str) -> list[Passage]:
         words = text[start:end]
         start, end = start + len(words) - len(words.lstrip(_BRACKETS)), end - len(words) + len(words.rstrip(_BRACKETS))
         words = " ".join(text[start:end].split())
-        title = not found and may_be_title(words)
+        title = not found and not listing and may_be_title(words)
         if words:
-            found.append(Passage("title" if title else "action", start, end, words, level=int(title)))
+            kind: PassageKind = "title" if title else "note" if listing else "action"
+            found.append(Passage(kind, start, end, words, level=int(title)))
 
     for start, _, line in lines_of(text):
         begins, stops = start + len(line) - len(line.lstrip()), start + len(line.rstrip())
-        if begins >= stops:
+        if _CAST.match(line):
             close()
-            speaks = False
+            listing, speaks = True, False
+            block.append((begins, stops))
+        elif listing and (begins < stops or len(block) == 1):
+            block += [(begins, stops)] * (begins < stops)
+        elif begins >= stops:
+            close()
+            listing = speaks = False
         elif spoken := _speech(line):
             close()
             found += said(spoken, start)

@@ -14,6 +14,7 @@ from juxtaform.core.text.manuscript import (
     lines_of,
 )
 from juxtaform.formats import comic, paged, play
+from juxtaform.formats.framing import without_framings
 from juxtaform.formats.front import MOST, front_of, is_salutation, is_signed, is_the_end
 from juxtaform.formats.headings import bare_headings, begins_an_item, is_heading, labelled
 
@@ -47,8 +48,10 @@ def read(text: str) -> Manuscript:
         blocks = play.read(masked)
     else:
         blocks = _ended(_letters(_blocks(masked)))
-    passages = sorted([*blocks, *notes], key=lambda p: p.start)
-    return Manuscript(text, tuple(_titled(passages)), tuple(troubles), panels=panels, forms=forms)
+    passages, framings = without_framings(
+        text, sorted([*blocks, *notes], key=lambda p: p.start), panels, max(2, len(panels) // 3) if forms else 1
+    )
+    return Manuscript(text, tuple(_titled(passages)), tuple(troubles), panels=panels, forms=forms, framings=framings)
 
 
 def spoken_plainly(words: str) -> str:

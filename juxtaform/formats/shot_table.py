@@ -14,6 +14,7 @@ from typing import Any
 
 from juxtaform.core.plan.shots import ANGLES, MOVES, PAGE_FORMS, SIZES
 from juxtaform.formats.cells import plain_cell, safe_cell
+from juxtaform.formats.framing import trade_word
 from juxtaform.limits import MOST_TABLE_BYTES, MOST_TABLE_ROWS
 
 Cells = dict[str, str]
@@ -36,46 +37,14 @@ class Column:
     read: Callable[[str], Any] | None
 
 
-OTHER_WORDS: Mapping[str, str] = {
-    **dict.fromkeys(("extreme wide", "extreme wide shot", "extreme long shot", "els", "xws", "very wide"), "EWS"),
-    **dict.fromkeys(("wide", "wide shot", "long shot", "ls", "full shot", "fs", "establishing shot"), "WS"),
-    **dict.fromkeys(("medium wide", "medium wide shot", "medium long shot", "mls"), "MWS"),
-    **dict.fromkeys(("medium", "medium shot", "mid shot", "mid"), "MS"),
-    **dict.fromkeys(("medium close up", "medium close"), "MCU"),
-    **dict.fromkeys(("close", "close up", "closeup", "close shot"), "CU"),
-    **dict.fromkeys(("extreme close up", "xcu", "detail", "macro"), "ECU"),
-    **dict.fromkeys(("eyelevel", "normal", "neutral", "straight on"), "eye level"),
-    **dict.fromkeys(("high angle", "from above"), "high"),
-    **dict.fromkeys(("low angle", "from below"), "low"),
-    **dict.fromkeys(
-        ("bird's eye view", "birds eye", "birds eye view", "overhead", "top down", "top shot"), "bird's eye"
-    ),
-    **dict.fromkeys(("worm's eye view", "worms eye", "worms eye view"), "worm's eye"),
-    **dict.fromkeys(("ots", "o/s", "over shoulder"), "over the shoulder"),
-    **dict.fromkeys(("pov", "subjective"), "point of view"),
-    **dict.fromkeys(("canted", "tilted angle"), "tilted"),
-    **dict.fromkeys(("none", "no", "fixed", "still", "locked", "locked off", "-", "–"), "static"),
-    **dict.fromkeys(("pan left", "pan right", "panning"), "pan"),
-    **dict.fromkeys(("tilt up", "tilt down"), "tilt"),
-    **dict.fromkeys(("dolly in", "push", "move in", "zoom in", "truck in"), "push in"),
-    **dict.fromkeys(("dolly out", "pull back", "move out", "zoom out", "truck out"), "pull out"),
-    **dict.fromkeys(("tracking", "tracking shot", "dolly", "follow", "travelling"), "track"),
-    **dict.fromkeys(("crane up", "crane down", "jib"), "crane"),
-    **dict.fromkeys(("orbit",), "arc"),
-}
-"""Trade words that tables of others have for a size, an angle or a move."""
-
-
 def _one_of(choices: Sequence[str]) -> Callable[[str], str]:
-    by_word = {c.casefold(): c for c in choices} | {w: c for w, c in OTHER_WORDS.items() if c in choices}
+    own = {c.casefold(): c for c in choices}
 
     def read(cell: str) -> str:
-        word = cell.strip().replace("’", "'").casefold()
-        if word not in by_word:
-            word = " ".join(word.replace("-", " ").rstrip(".").split()) or word
-        if word not in by_word:
+        name = own.get(cell.strip().casefold()) or trade_word(cell)
+        if name not in choices:
             raise ValueError(f"“{cell}” is none of: {', '.join(choices)}")
-        return by_word[word]
+        return name
 
     return read
 

@@ -187,6 +187,7 @@ class _Proposer:
             shows=proposed.shows,
             size=proposed.size,
             angle=proposed.angle,
+            move=proposed.move or "static",
             length_s=proposed.length_s,
             spoken=proposed.spoken,
             status="proposed",

@@ -552,3 +552,23 @@ def test_where_a_deed_is_done_a_noun_does_none(text, nouns, verbs):
     told = read(text, "Pepper")
     assert [p.head for p in told.phrases if not (p.pronoun or p.name)] == nouns
     assert [d.verb for d in told.deeds] == verbs
+
+
+@pytest.mark.parametrize(
+    ("sentence", "told"),
+    [
+        (
+            "The collar was as stiff as a bath, and Dash and Comma used it.",
+            [("be", ["collar"]), ("use", ["Dash", "Comma"])],
+        ),
+        (
+            "An old man, who had been a child when the trees were seeds, lay down.",
+            [("be", ["man"]), ("be", ["tree"]), ("lie", ["man"])],
+        ),
+        ("The key hung exactly as high as a man can reach.", [("hang", ["key"]), ("reach", ["man"])]),
+        ("A woman with gills, silver lips and a harpoon rises.", [("rise", ["woman"])]),
+    ],
+)
+def test_who_does_what_where_clauses_meet(sentence, told):
+    found = read(sentence, "Dash", "Comma").deeds
+    assert [(d.verb, [p.name or p.head for p in d.subjects]) for d in found] == told

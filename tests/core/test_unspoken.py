@@ -22,6 +22,9 @@ from juxtaform.core.text.english.unspoken import unspoken
         ("“Yours?” asked the shopkeeper, who was a shrew.", "The shopkeeper, who was a shrew, speaks."),
         ("“Ladies,” Mr. Quill said one Tuesday, and he opened his bag, “may I?”", "Mr. Quill opened his bag."),
         ("Otto stamped his foot and said, “No!”", "Otto stamped his foot."),
+        ("“You are needed.” Tuck thanked her and lay down.", "Tuck thanked her and lay down."),
+        ("“All of us?” asked the umbrella.", "The umbrella speaks."),
+        ("Anna said, “Go home.” Bert went.", "Anna speaks. Bert went."),
         ("He knelt down and said, “There you go.” Then he meowed.", "He knelt down. Then he meowed."),
         (
             "When the door opened, Mia said, “Come in,” and put down the cup.",

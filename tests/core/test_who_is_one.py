@@ -337,3 +337,106 @@ def test_whoever_gets_a_letter_is_not_there():
     text = "Dear Uncle Wojtek, thank you for the telescope. I have set it up on the roof. Mama says I may look.\n\nYour Basia"
     assert all("new:Uncle Wojtek" not in s.cast for s in shots(text))
     assert "Diary" not in told("Dear Diary, today I saw a fox. I ran home. I slept.")
+
+
+@pytest.mark.parametrize(
+    ("text", "name", "word"),
+    [
+        ("Nora met a mouse. “I’m Pip,” said the mouse. Pip sneezed. The mouse ran off.", "Pip", "mouse"),
+        (
+            "A man knocked. “My name is Doctor Alba,” he said. The man sat down. Doctor Alba coughed.",
+            "Doctor Alba",
+            "man",
+        ),
+        ("“Call me Pepper,” said a toad. Pepper hopped away. The toad sang.", "Pepper", "toad"),
+    ],
+)
+def test_who_tells_their_name_has_it(text, name, word):
+    cast = told(text)
+    assert word in cast[name]
+    assert word not in cast
+
+
+def test_a_name_that_somebody_else_has_is_not_given_by_saying_so():
+    cast = told(
+        "Red picked flowers. A wolf knocked at the door. “I am Red,” said the wolf. The wolf went in. Red sang."
+    )
+    assert {"Red", "wolf"} <= cast.keys()
+
+
+def test_a_second_one_is_somebody_else():
+    cast = told(
+        "Nora met a mouse. The mouse ran. “Wait,” said a second mouse. The second mouse sneezed. The mouse sang."
+    )
+    assert {"mouse", "second mouse"} <= cast.keys()
+
+
+def test_those_who_are_counted_off_are_of_the_group_and_are_each_others_brothers():
+    text = (
+        "A merchant had three sons. The eldest, Anselm, was proud, the second, Gregor, was sly, and the youngest was called Tuck. "
+        "Tuck slept in the forest. Then his brothers came to the city."
+    )
+    [sons] = [c for c in discovered(prose.read(text)) if c.name == "sons"]
+    assert set(sons.members) == {"Anselm", "Gregor", "Tuck"}
+    last = story_of(prose.read(text)).pieces(0)[-1]
+    assert set(last.people) == {"new:Anselm", "new:Gregor"}
+
+
+def test_namesakes_are_each_of_those_who_share_the_name():
+    text = "Big Anna rowed. Little Anna hissed at a swan. Jonas sang. The Annas laughed."
+    last = story_of(prose.read(text)).pieces(0)[-1]
+    assert set(last.people) == {"new:Big Anna", "new:Little Anna"}
+    assert "Annas" not in told(text)
+
+
+def test_a_voice_is_heard_and_not_seen():
+    text = "Leo dug a hole. Marta helped. “We are closed!” said a voice from below. Leo knocked. They looked at each other."
+    assert "voice" not in told(text)
+    assert set(story_of(prose.read(text)).pieces(0)[-1].people) == {"new:Leo", "new:Marta"}
+
+
+def test_what_speaks_is_somebody_whatever_else_could_be_in_it():
+    text = "A stork and a kettle shared a roof. “You are lucky,” said the kettle. “Why?” said the stork. In the end the kettle fell."
+    assert "kettle" in told(text)
+
+
+def test_a_titled_man_who_acts_by_his_title_is_counted():
+    assert (
+        "constable"
+        in told("There stood Constable Brandt. “We shall knock,” said the constable. The constable knocked.")[
+            "Constable Brandt"
+        ]
+    )
+
+
+def test_they_all_are_more_than_two_and_who_sees_him_is_not_he():
+    seen = "Bo knocked. Leo dug. Marta screamed. They all turned round."
+    assert set(story_of(prose.read(seen)).pieces(0)[-1].people) == {"new:Bo", "new:Leo", "new:Marta"}
+    heard = "Ada and Bo sat on the step. Then the fox fell into the nettles. They heard him from afar."
+    assert set(story_of(prose.read(heard)).pieces(0)[-1].people) == {"new:Ada", "new:Bo", "new:fox"}
+
+
+def test_themselves_are_who_does_it():
+    text = "Ada and Bo waited. The umbrellas talked. The umbrellas folded themselves."
+    people = story_of(prose.read(text)).pieces(0)[-1].people
+    assert not {"new:Ada", "new:Bo"} & set(people)
+
+
+@pytest.mark.parametrize(
+    "text",
+    ["Ada fed the goat. When it got dark she went home.", "Ada fed the goat. It was late and she went home."],
+)
+def test_what_gets_dark_is_nobody(text):
+    assert story_of(prose.read(text)).pieces(0)[-1].people == ("new:Ada",)
+
+
+def test_it_is_not_who_was_there_in_the_paragraph_before_the_last_sentence():
+    text = "A swan hissed at Ada.\n\nAda rowed as far as the island. It was no bigger than a bus stop."
+    assert "new:swan" not in story_of(prose.read(text)).pieces(0)[-1].people
+
+
+def test_a_name_is_no_time_and_a_greeting_only_where_nothing_else_tells():
+    assert [s.time for s in shots("Then Dawn opened the door. Dawn sang and Dawn went in.")] == [""]
+    one, *_ = shots("It was night. “Good evening,” said Ada.")
+    assert one.time == "night"
+    assert shots("“Good evening,” said Ada. Ada sat down.")[0].time == "dusk"

@@ -45,7 +45,7 @@ def test_panels_captions_lines_and_sounds_are_told_apart():
     assert kinds(SCRIPT) == [
         ("title", "", "Noodles"),
         ("scene", "", "PAGE ONE (four panels)"),
-        ("action", "", "Wide. Rooftops at dusk. A girl in a yellow raincoat, PIA, sits on a chimney pot."),
+        ("action", "", "Rooftops at dusk. A girl in a yellow raincoat, PIA, sits on a chimney pot."),
         ("dialogue", "CAPTION", "Nobody looks up in this town."),
         ("action", "", "Close on Pia. She has heard something."),
         ("character", "PIA", "PIA"),
@@ -69,7 +69,7 @@ def test_each_panel_is_one_shot_that_shows_all_its_words_say():
     manuscript = texts.read(SCRIPT, "prose")
     one, two = breakdown(manuscript)
     assert [s.shows for s in one.shots] == [
-        "Wide. Rooftops at dusk. A girl in a yellow raincoat, Pia, sits on a chimney pot.",
+        "Rooftops at dusk. A girl in a yellow raincoat, Pia, sits on a chimney pot.",
         "Close on Pia. She has heard something.",
         "The shadow of an enormous bird falls across the tiles.",
     ]
@@ -159,3 +159,15 @@ def test_a_thousand_panels_are_read_one_by_one():
     text = "\n\n".join(f"Panel {i}. Oda counts boat {i} at the quay.\n\nODA: {i}." for i in range(1, 1001))
     [scene] = breakdown(texts.read(text, "prose"))
     assert len(scene.shots) == 1000
+
+
+def test_who_says_in_a_bubble_what_they_are_called_is_that_and_nobody_is_made_of_a_shout():
+    script = (
+        "Panel 1\nA robot arm holds a teacup. KESTREL pulls.\n\nROBOT: You may call me Nine.\n\n"
+        "Panel 2\nThe robot sits on the table. A patched parrot-drone watches.\n\nDRONE: Boots! Boots!\n\n"
+        "Panel 3\nNine pours tea.\n\nNINE: I forget.\n"
+    )
+    cast = {c.name: c.aliases for c in discovered(texts.read(script, "prose")) if c.kind == "character"}
+    assert "Robot" in cast["Nine"]
+    assert "parrot-drone" in cast["Drone"]
+    assert "Boots" not in cast

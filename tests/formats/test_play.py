@@ -72,3 +72,15 @@ def test_other_texts_are_no_plays(text):
 @pytest.mark.parametrize("opened", ["[[", "/*", "_a "])
 def test_what_is_opened_very_often_and_never_closed_takes_no_longer(opened):
     assert fountain.read(f"INT. HUT - DAY\n\n{opened * 10_000}").passages
+
+
+def test_the_list_of_who_is_in_it_is_no_picture_and_the_porter_is_one():
+    listed = (
+        "Characters:\nMOSS, an otter\nFERN: a heron\nTHE PORTER\n\n(A quay.)\n\nMOSS: Where?\nFERN: Down.\nMOSS: Why?\n\n"
+        "(THE PORTER crosses with a broom.)\n\nTHE PORTER: Mind the step.\nFERN: Good evening.\n"
+    )
+    manuscript = texts.read(listed, "prose")
+    assert manuscript.passages[0].kind == "note"
+    names = {c.name for c in discovered(manuscript) if c.kind == "character"}
+    assert "Porter" in names
+    assert not names & {"The Porter", "porter", "otter", "heron"}

@@ -17,6 +17,7 @@ from juxtaform.studio.workspace import Workspace
 from tests.conftest import _names, empty_workspace, png
 
 PATIENCE_S = 60.0
+pytestmark = pytest.mark.kill
 
 
 @pytest.fixture

@@ -109,6 +109,7 @@ def test_one_and_four_workers_measure_the_same_to_the_byte(pictures, alone, far,
         assert texts(far(asked).done(measure_task, pictures[1])) == alone
 
 
+@pytest.mark.kill
 def test_a_worker_of_two_that_is_killed_half_way_changes_nothing(pictures, alone, far, asked, tmp_path):
     with workers(asked, 2, tmp_path / "copies") as started:
         going, found = far(asked).done(measure_task, pictures[1]), {}
@@ -119,6 +120,7 @@ def test_a_worker_of_two_that_is_killed_half_way_changes_nothing(pictures, alone
         assert found == alone
 
 
+@pytest.mark.kill
 def test_a_scheduler_that_is_killed_half_way_is_gone_on_without(pictures, alone, far, tmp_path):
     with scheduler() as (started, address), workers(address, 1, tmp_path / "copies"):
         own, found = far(address), []

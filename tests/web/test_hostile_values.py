@@ -17,9 +17,8 @@ from juxtaform import limits
 from juxtaform.studio import (
     projects,
 )
-from juxtaform.web.app import create_app
 from juxtaform.web.doors import Doors
-from tests.conftest import client_of
+from tests.conftest import client_of, documented
 from tests.small import AREA, Small
 
 NOWHERE, NO_PICTURE = "0" * 32, "0" * 64
@@ -147,7 +146,7 @@ GOOD = {
 
 def routes():
     """(method, path, schema of the body, its parameters) of every route but the live events, and the schemas that they refer to."""
-    document = create_app(None, None).openapi()  # type: ignore[arg-type]
+    document = documented()
     told = []
     for path, operations in document["paths"].items():
         for method, operation in operations.items():

@@ -5,8 +5,7 @@ import json
 import pytest
 
 from juxtaform.studio import library, members, projects, takes
-from juxtaform.web.app import create_app
-from tests.conftest import empty_workspace, flat, row
+from tests.conftest import documented, empty_workspace, flat, row
 from tests.people import House, joins, person
 
 NOWHERE = "0" * 32
@@ -43,7 +42,7 @@ REFUSED = {401, 403}
 
 
 def every_route():
-    document = create_app(None, None).openapi()  # type: ignore[arg-type]
+    document = documented()
     return [
         (method.upper(), path.removeprefix("/api"))
         for path, operations in document["paths"].items()
@@ -214,7 +213,7 @@ def test_whoever_makes_a_project_owns_it(house, asked):
 
 
 def test_the_document_says_what_each_route_needs():
-    document = create_app(None, None).openapi()  # type: ignore[arg-type]
+    document = documented()
     needs = {
         f"{m.upper()} {p.removeprefix('/api')}": o["x-needs"]
         for p, ops in document["paths"].items()

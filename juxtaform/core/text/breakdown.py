@@ -87,6 +87,8 @@ class ProposedShot:
     angle: str = "eye level"
     time: str = ""
     why: str = ""
+    move: str = ""
+    """How the camera moves, where the text tells it."""
     page_form: str = ""
     """The form of its page in a book, where the text tells it: `single` or `spread`."""
     sure: float = 1.0
@@ -132,7 +134,8 @@ def breakdown(
     parts = list(manuscript.scenes())
     notes = [p for p in manuscript.passages if p.kind == "art"]
     read = [story.pieces(i) for i in range(len(parts))]
-    art = {p.start for pieces in read for p in pieces if notes and _within(p, notes)}
+    listed = manuscript.by_pages and bool(manuscript.framings)  # a shot list: all that it says is to be seen
+    art = {p.start for pieces in read for p in pieces if listed or (notes and _within(p, notes))}
     total = sum(p.words for pieces in read for p in pieces)
     usual = BOOK_WORDS if medium == "book" else (pace or Pace()).words_per_minute / 60 * SHOT_S
     usual = own_measure(manuscript, usual)
@@ -162,9 +165,17 @@ def breakdown(
                 language=story.language,
                 art=art,
             )
+            if manuscript.framings:
+                told_of = manuscript.framings[bisect_right(manuscript.panels, group[0].start) - 1]
+                shot = replace(
+                    shot,
+                    size=told_of.size or shot.size,
+                    angle=told_of.angle or shot.angle,
+                    move=told_of.move or shot.move,
+                )
             if manuscript.forms:
                 shot = replace(shot, page_form=manuscript.forms[bisect_right(manuscript.panels, group[0].start) - 1])
-            shot = replace(shot, time=story.time(" ".join(p.text for p in group)) or time)
+            shot = replace(shot, time=story.time(" ".join(p.text for p in group), time))
             shots.append(
                 replace(shot, cast=_of(shot.cast, kept), places=_of(shot.places, kept), props=_of(shot.props, kept))
             )

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+import re
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
+from juxtaform.core.text.english.register import Being
 from juxtaform.core.text.english.story import Story
 from juxtaform.core.text.languages import language_of
 from juxtaform.core.text.manuscript import Manuscript
@@ -30,6 +32,9 @@ class Candidate:
         return Named(f"{NEW}{self.name}", self.name, self.aliases, self.kind)
 
 
+_GREETING = re.compile(r"\bgood (?:morning|day|afternoon|evening|night)\b", re.IGNORECASE)
+
+
 class ReadStory:
     """A manuscript read in its language: English with its grammar, any other by its names."""
 
@@ -39,6 +44,7 @@ class ReadStory:
         self._known = {t.id for t in known}
         self._english = Story(manuscript, known) if self.language.name == "English" else None
         self._plain = None if self._english else PlainStory(manuscript, self.language, known)
+        self._names_of_times = _named(self._english.cast.beings.values()) if self._english else None
 
     def pieces(self, number: int) -> list[Piece]:
         """The sentences and speeches of a scene of the manuscript."""
@@ -47,9 +53,14 @@ class ReadStory:
         pieces = story.pieces(number)
         return [replace(p, in_script=True) for p in pieces] if self._script else pieces
 
-    def time(self, words: str) -> str:
-        """The time of day that some words tell."""
-        return time_of_day(words) if self._plain is None else self.language.time(words)
+    def time(self, words: str, before: str = "") -> str:
+        """The time of day that some words tell, else the one `before`; a name tells none (`Dawn opened the door`), and a greeting only where nothing else does."""
+        return self._time(_GREETING.sub(" ", words)) or before or self._time(words)
+
+    def _time(self, words: str) -> str:
+        if self._plain is not None:
+            return self.language.time(words)
+        return time_of_day(self._names_of_times.sub(" ", words) if self._names_of_times is not None else words)
 
     def heading_time(self, words: str) -> str:
         """The time of day that a heading tells."""
@@ -74,6 +85,12 @@ class ReadStory:
         return sorted(
             found, key=lambda c: (("character", "setting", "prop").index(c.kind), not c.sure, -c.mentions, c.name)
         )
+
+
+def _named(beings: Iterable[Being]) -> re.Pattern[str] | None:
+    """The names of characters that are words for a time of day: Dawn, the Night."""
+    names = {w for b in beings if b.kind == "character" for w in b.called if w[:1].isupper() and time_of_day(w)}
+    return re.compile(rf"\b(?:{'|'.join(map(re.escape, sorted(names)))})\b") if names else None
 
 
 @lru_cache(maxsize=2)

@@ -85,9 +85,19 @@ class Trouble:
 
 
 @dataclass(frozen=True)
+class Framing:
+    """How a text says that a picture is framed, by the trade's names; empty where it does not say."""
+
+    size: str = ""
+    angle: str = ""
+    move: str = ""
+
+
+@dataclass(frozen=True)
 class Manuscript:
     """A text with its passages in order, and what is broken in it. `panels` are where it says itself that a picture begins, as a comic script does,
-    and the manuscript of a picture book; `forms` are then those of its pages (`single`, `spread`, or empty where it is not told)."""
+    and the manuscript of a picture book; `forms` are then those of its pages (`single`, `spread`, or empty where it is not told), `framings` those of
+    its pictures, where a shot list tells them."""
 
     text: str
     passages: tuple[Passage, ...]
@@ -95,6 +105,7 @@ class Manuscript:
     title_page: tuple[tuple[str, str], ...] = ()
     panels: tuple[int, ...] = ()
     forms: tuple[str, ...] = ()
+    framings: tuple[Framing, ...] = ()
 
     @property
     def by_pages(self) -> bool:

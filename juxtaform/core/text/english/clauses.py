@@ -63,6 +63,8 @@ class Deed:
     relative: bool = False
     particles: tuple[str, ...] = ()
     says: bool = False
+    says_of: str = ""
+    """The adjective behind a verb of being: `late` in `it got late`."""
     gap: Phrase | None = None
     """Whom or what a relative clause speaks of as its object: the bear in `the bear that Mark drew`."""
 
@@ -185,6 +187,7 @@ class _Walk:
             and not p.name
             and free
             and lx.word(p.head).share("T") > 0.5
+            and not (p.head in lx.ORDINALS and p.det == "the")
             and (p.det or p.count > 0 or set(p.described) & {"last", "next"})
             and (not self.find.finite_at(after) or bool(self.outer))
         ):
@@ -192,6 +195,11 @@ class _Walk:
             return after
         if prep:
             p.role, p.prep = "at", prep
+            of_it = (
+                self.last is not None and self.last.last + 2 == p.first and prep in ("in", "on", "at", "under", "of")
+            )
+            if of_it and self.last is not None and self.last.unreal == "compared":
+                p.unreal = p.unreal or "compared"  # `it sighed like an uncle in an armchair`
             if prep in ("like", "than") or (
                 prep == "as" and not (self.deed and self.deed.verb in ("wear", "serve", "work", "come", "dress"))
             ):
@@ -395,6 +403,9 @@ class _Walk:
                 break
             if p.role == "at" and self.t[other.first - 1].text == "," and _lives(other) and not _lives(p):
                 break  # `They rode through the park, Bean and the gentleman.`
+            and_then = self.t[i].text == "," and self.t[i + 1].low == "and"
+            if p.role in ("object", "at", "is") and and_then and self._begins_a_clause(j):
+                break  # `It was as stiff as a bath, and Dash and Comma used it.`
             other.role, other.prep, other.deed = p.role, p.prep, p.deed
             other.unreal = other.unreal or p.unreal
             self._add(other)
@@ -409,6 +420,13 @@ class _Walk:
             self.joined = other
             i = other.last + 1
         return i
+
+    def _begins_a_clause(self, j: int) -> bool:
+        """Whether phrases that `and` joins, and nothing else, stand before a verb."""
+        end = self.find.end(j)
+        while end is not None and end + 1 < self.n and self.t[end + 1].low == "and":
+            end = self.find.end(end + 2)
+        return end is not None and self.find.finite_at(end + 1)
 
     def _then(self, j: int) -> bool:
         """Whether `then` joins one more phrase to those before it: `the door, then the window`."""
@@ -549,6 +567,8 @@ class _Walk:
             for p in self.front:
                 p.deed = deed
             self.front = []
+        said_of = next((w for w in t[j : j + 3] if w.tag != "R"), None)
+        deed.says_of = said_of.low if said_of is not None and said_of.tag == "J" else ""
         self.deeds.append(deed)
         self.deed = deed
         self.boundary = False
@@ -599,6 +619,10 @@ class _Walk:
             and t[i + 1].low in ("far", "high", "low", "deep", "near")
             and t[i + 2].low in ("as", "into")
         ):
+            told = self.find.end(i + 3)
+            if told is not None and self.t[i + 3].tag != "U" and self.find.finite_at(told + 1):
+                self.boundary, self.prep, self.supposed, self.deed = True, "", "supposed", None
+                return i + 3  # `as high as a man can reach`
             self.prep, self.boundary = "to", False
             return i + 3
         inner = self.find.end(i + 1) if following is not None else None
@@ -668,6 +692,9 @@ class _Walk:
             if self.deed is not None and self.deed.verb in INNER | _SPEAKING and (told_of or low == "that"):
                 self.inner = True
             self.boundary = True
+            if self.waiting and self.deed is not None and self.deed.relative and self.deed.subjects[0] in self.waiting:
+                # `a man who had been a child when the trees were seeds lay down`
+                self.outer, self.waiting = self.waiting, []
             self.deed = None if self.waiting == [] else self.deed
             if word in ("as if", "as though"):
                 return i + 2

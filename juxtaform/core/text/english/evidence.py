@@ -19,7 +19,7 @@ from juxtaform.core.text.english.whereabouts import Moved
 _FEELINGS = lx.GRAMMAR.words("feelings")
 _BRINGS_IN = lx.GRAMMAR.words("brings in")
 _ON_FEET = lx.GRAMMAR.words("on feet")
-_OPENS = {"–": "–", "—": "—", "(": ")", ",": ","}
+_OPENS = {"–": "–", "—": "—", "(": ")", ",": ",", ":": "."}
 """Marks before a name that tells who somebody is, and what stands behind it."""
 MOST_BETWEEN = 9
 """Words between somebody and the name that is set behind them."""
@@ -135,7 +135,7 @@ class Evidence:
             if not q.name or begins == 0 or q.last + 1 >= len(tokens):
                 continue
             opens, closes = tokens[begins - 1].text, tokens[q.last + 1].text
-            if opens not in _OPENS or closes not in (",", *_OPENS[opens]) or (opens == "," and not q.name.isupper()):
+            if opens not in _OPENS or closes not in (",", *_OPENS[opens]) or (opens in ",:" and not q.name.isupper()):
                 continue
             told = [
                 p
@@ -226,7 +226,10 @@ class Evidence:
         seen.heads[p.head] += 1
         seen.first = min(seen.first, self._order)
         seen.number = max(seen.number, p.count)
-        if not definite or (head in lx.ANYBODY and (set(p.described) - lx.USUAL or self._told_apart(p))):
+        supposed = bool(p.unreal) or (p.deed is not None and bool(p.deed.supposed))  # `as high as a man can reach`
+        if (not definite and not supposed) or (
+            head in lx.ANYBODY and (set(p.described) - lx.USUAL or self._told_apart(p))
+        ):
             self.introduced.add(head)
         for d in p.described:
             seen.described[d] += 1

@@ -80,8 +80,20 @@ class People:
                 two[0].extend(one[0])
                 clusters.remove(one[0])
         of_several = {t for t, n in Counter(t for c in clusters for t in set().union(*map(_core, c))).items() if n > 1}
+        plural = [c for c in clusters if len(c) == 1 and c[0].endswith("s") and c[0][:-1].casefold() in of_several]
         for cluster in clusters:
-            self._name_person(cluster, forms, of_several)
+            if cluster not in plural:
+                self._name_person(cluster, forms, of_several)
+        for [name] in plural:
+            self._namesakes(name, forms[name])
+
+    def _namesakes(self, name: str, seen: Seen) -> None:
+        """Those who share a name, where it is told of several: `the Annas`."""
+        members = list(self.cast.by_token.get(name[:-1].casefold(), []))
+        group = Being(NEW + name, "character", name, mentions=seen.count, acts=seen.acts, several=True)
+        group.members, group.counted = members, False
+        group.called[name] = None
+        self.cast.add(group, name)
 
     def _name_person(self, cluster: list[str], forms: dict[str, Seen], of_several: Container[str]) -> None:
         core = set().union(*(_core(n) for n in cluster))
@@ -107,6 +119,10 @@ class People:
                     self._tie(known, head)
             return
         longest = max(cluster, key=lambda n: (len(n.split()), not n.isupper(), forms[n].count))
+        if longest.isupper() and len(longest) > 2 and any(name in cluster for name, _ in self.seen.beside):
+            longest = longest.title()  # `A boy, OSMAN, holds the string.`
+        if longest.startswith("The ") and longest in self.cues:
+            longest = longest.removeprefix("The ")
         if not core or (len(core) == 1 and longest.casefold() in lx.KIN):
             self._kin_name(longest, cluster, count, sum(s.acts + s.speaks for s in seen))
             return
@@ -135,7 +151,8 @@ class People:
             self.seen.places[key].first = min(s.first for s in seen)
             self.seen.places[key].heads[longest] += 1
             return
-        if longest.isupper() and len(longest) > 2 and lx.living(last) >= 0.45 and not self.cues:
+        noun_alone = not any(name in cluster for name, _ in self.seen.beside) and not lx.capitals().get(last.title())
+        if longest.isupper() and len(longest) > 2 and lx.living(last) >= 0.45 and not self.cues and noun_alone:
             self._loud_noun(longest.casefold(), last, cluster, count, acts)
             return
         if not (titled or person_head or acts >= 1 or count >= 2) or (len(longest) == 1 and acts < 2):
@@ -213,7 +230,7 @@ class People:
     def _noun_people(self) -> None:
         for (head, several), seen in sorted(self.seen.nouns.items(), key=lambda n: n[1].first):
             alive = lx.living(head)
-            named = self.cast.by_head.get(f"{head}+" if several else head)
+            named = self.cast.by_head.get(f"{head}+" if several else head) or self._by_a_cue(head, several)
             if named:
                 named[0].mentions += seen.count
                 continue
@@ -228,6 +245,7 @@ class People:
             if (head in lx.KIN or head in lx.TITLES) and not several and (of_kin := self.cast.of_kin(head)) is not None:
                 self._tie(of_kin, head)
                 of_kin.mentions += seen.count
+                of_kin.counted = of_kin.counted or seen.acts >= 1  # Constable Brandt: `the constable knocked`
                 continue
             if (
                 not several
@@ -252,6 +270,16 @@ class People:
                 continue
             self._noun_person(head, several, seen, alive, bool(speaks))
         self._count_off()
+
+    def _by_a_cue(self, head: str, several: bool) -> list[Being]:
+        """Whose cue is a noun, or the last part of one: `the porter` is THE PORTER, `a parrot-drone` DRONE."""
+        being = self.cast.by_name.get(head.rsplit("-", 1)[-1]) if not several else None
+        if being is None or not any(name in self.cues for name in being.called):
+            return []
+        being.heads.add(head)
+        self.cast.by_head[head].append(being)
+        being.called[head] = None
+        return [being]
 
     def _count_off(self) -> None:
         """`the eldest`, `the second one`: one of the group that was named last before."""
@@ -296,7 +324,10 @@ class People:
             shown = shown.replace(kind, kind.capitalize(), 1)
         if several:
             shown = f"{kind} {lx.plural(head)}" if kind and shown != head else lx.plural(head)
-        if len(apart) >= 2 or (len(apart) == 1 and (head, True) in self.seen.nouns and not several):
+        another = (
+            len(apart) == 1 and apart[0] in lx.ORDINALS and apart[0] != "first"
+        )  # `a second mouse` is not the mouse
+        if len(apart) >= 2 or (len(apart) == 1 and not several and (another or (head, True) in self.seen.nouns)):
             times_of = {
                 d: sum(n for w, n in seen.described.items() if d in (w, lx.plain_form(w)) or _looks_alike(w, d))
                 for d in apart

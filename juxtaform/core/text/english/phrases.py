@@ -15,6 +15,8 @@ if TYPE_CHECKING:
 Role = Literal["", "subject", "object", "at", "owner", "called", "is", "beside", "time"]
 FINITE = frozenset("VDBHMO")
 """Parts of speech with which a finite verb begins."""
+ALL = 3
+"""As many as `they all` are at least."""
 _NAME_LINKS = frozenset(["of", "the", "de", "van", "von", "la"])
 
 
@@ -106,12 +108,14 @@ class Phrases:
                     return inner
             if low == "all" and not self.finite_at(i + 1):
                 return self._all_of(i)
+            plural = low in ("they", "them", "we", "us")
+            all_of_them = plural and i + 1 < self.n and t[i + 1].low == "all"
             return Phrase(
                 t[i].start,
                 t[i].end,
                 low,
                 pronoun=low,
-                count=0 if low in ("they", "them", "we", "us", "both", "all") else 1,
+                count=ALL if all_of_them else 0 if plural or low in ("both", "all") else 1,
                 first=i,
                 last=i,
             )

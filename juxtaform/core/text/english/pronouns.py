@@ -6,7 +6,8 @@ from dataclasses import dataclass, field
 
 from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.english.cast import Cast
-from juxtaform.core.text.english.phrases import Phrase
+from juxtaform.core.text.english.clauses import Deed
+from juxtaform.core.text.english.phrases import ALL, Phrase
 from juxtaform.core.text.english.register import Being
 
 REMEMBERED = 6
@@ -41,6 +42,8 @@ class Spoken:
     thing: bool = False
     things: bool = False
     crowd: bool = False
+    begins: bool = False
+    """Whether it begins a paragraph."""
 
 
 @dataclass
@@ -72,7 +75,7 @@ class Memory:
 
     def begin(self, phrases: list[Phrase], paragraph: bool = False) -> None:
         """Begin a sentence, and with it a paragraph or not."""
-        self.now, self.who, self.doing, self.paragraph = Spoken(), {}, {}, paragraph
+        self.now, self.who, self.doing, self.paragraph = Spoken(begins=paragraph), {}, {}, paragraph
         self.parts = {id(p.of): p for p in phrases if p.of is not None}
 
     def read(self, p: Phrase, beings: list[Being]) -> None:
@@ -150,6 +153,8 @@ class Pronouns:
 
     def meant(self, word: str, p: Phrase, memory: Memory, weight: int) -> list[Being]:
         """Whom a pronoun, or the owner of a phrase, means. `weight` is how much it tells of somebody's sex."""
+        if word == "themselves" and p.deed is not None and p.deed.subjects:
+            return _who_does(p.deed, memory)
         if word in _SIDE:
             return self._one(_SIDE[word], word, p, memory, weight)
         if word in _SEVERAL:
@@ -258,7 +263,7 @@ class Pronouns:
             return []
         if _by_oneself(p):
             return []
-        return [b for s in p.deed.subjects for b in memory.who.get(id(s), [])]
+        return _who_does(p.deed, memory)
 
     @staticmethod
     def _answers(p: Phrase, memory: Memory) -> Being | None:
@@ -290,6 +295,8 @@ class Pronouns:
                 if memory.learning:
                     fits[0].sex["n"] += 1
                 return fits[:1]
+            if back and spoken.begins:
+                return []  # What `it` is was named in this paragraph, or last in the one before.
         return []
 
     # Several
@@ -300,11 +307,15 @@ class Pronouns:
             return []
         if part is not None and part.head == "#" and part.det:
             return memory.who.get(id(part), [])
+        if p.count == ALL and p.role == "subject":  # `They all turned round`
+            near = self.together(memory, ALL, counted=True)
+            everyone = [b for b in near if not b.creature or b in memory.team]
+            if len(everyone) >= ALL:
+                return everyone
         barred, reach = self._not_among(word, p, memory), memory.reach()
         counted = {b.id: b for s in reach for b in s.people if b.kind == "character" and b.counted}
         anybody = len(counted) > 1 or any(b.several for b in counted.values())
         of_the_living = p.deed is not None and p.deed.does(_OF_THE_LIVING) > 0.4
-        near_team = any(b in memory.team for s in reach for b in s.people)
         one_each: list[Being] = []
         for back, spoken in enumerate(reach):
             people = [
@@ -323,6 +334,7 @@ class Pronouns:
             if len(people) > 1:
                 return _with_whom_they_were(people, one_each, reach[back:])
             side_by_side = len(one_each) == len(people) == 1 and people != one_each and back <= NEXT_TO_EACH_OTHER
+            near_team = any(b in memory.team for s in reach[: back + 1] for b in s.people)
             if side_by_side and p.role == "subject" and not near_team:
                 return [*people, *one_each]  # `Tam held up his claws. The girl held up her hands. They laughed.`
             one_each = one_each or [b for b in people if b in spoken.alone]
@@ -343,7 +355,11 @@ class Pronouns:
             return barred
         if barred:
             barred += [b for s in p.deed.subjects for b in memory.who.get(id(s.of), [])]
-        to_me = any(o.pronoun in ("me", "us") for o in (*p.deed.objects, *p.deed.at))
+        done_to = (*p.deed.objects, *p.deed.at)
+        if p.role == "subject":  # `They heard him`
+            alone = (o for o in done_to if o.pronoun in _SIDE and o.start > p.start)
+            barred += [b for o in alone for b in self._one(_SIDE[o.pronoun], o.pronoun, o, memory, 0)]
+        to_me = any(o.pronoun in ("me", "us") for o in done_to)
         narrator = self.cast.called("i")
         return [*barred, narrator] if narrator is not None and to_me and p.role == "subject" else barred
 
@@ -356,6 +372,11 @@ class Pronouns:
             if others:
                 memory.we = [narrator, *others[:3]]
         return memory.we or [narrator]
+
+
+def _who_does(deed: Deed, memory: Memory) -> list[Being]:
+    """Who does a deed of the sentence at hand, as far as it is read."""
+    return [b for s in deed.subjects for b in memory.who.get(id(s), [])]
 
 
 def _with_whom_they_were(people: list[Being], acted: list[Being], before: list[Spoken]) -> list[Being]:

@@ -123,7 +123,11 @@ class Register:
         """Whom a phrase names by a name."""
         if not p.name:
             return None
-        low = p.name.casefold()
+        return self.named_by(p.name)
+
+    def named_by(self, name: str) -> Being | None:
+        """Who goes by a name, or by one of its words."""
+        low = name.casefold()
         if low in self.by_name:
             return self.by_name[low]
         for token in low.split():

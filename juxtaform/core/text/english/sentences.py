@@ -153,7 +153,7 @@ def names_of(manuscript: Manuscript, narrated: str, known: Sequence[Named] = ())
         for w, n in begins.items()
         if (n >= 2 or (w.casefold() in lx.KIN and lx.KIN[w.casefold()] not in kin))
         and w.casefold() not in small
-        and lx.living(w.casefold()) >= 0.3
+        and lx.living(w.casefold() if lx.word(w.casefold()).total else lx.singular(w.casefold())) >= 0.3
         and not of_grammar(w.casefold())
     }
     return Names(frozenset(inside) | cues | twice, small)

@@ -17,7 +17,7 @@ from juxtaform.core.text.english.register import Being
 from juxtaform.core.text.english.sentences import Read, names_of, narrated, opening, passages_read
 from juxtaform.core.text.english.whereabouts import Mentions, Moved, around, went
 from juxtaform.core.text.manuscript import Manuscript, Passage
-from juxtaform.core.text.names import NEW, Mention, Named, heading_place, titled
+from juxtaform.core.text.names import NEW, Mention, Named, heading_place, is_common, titled
 from juxtaform.core.text.piece import Line, Piece
 from juxtaform.core.text.speech import bare
 
@@ -26,6 +26,11 @@ _CALLED_TO = re.compile(
     r"(?:^|[,.!?…—–“‘\"']\s*|\b(?:[Hh]ello|[Dd]ear|[Oo]h|[Yy]es|[Nn]o|[Gg]ood (?:morning|night|evening|day)|[Tt]hank you|[Cc]ome on|[Pp]lease),?\s+)"
     r"((?:(?:Mr|Mrs|Ms|Dr)\.?\s)?[A-ZÀ-Þ][\w’'\-]+(?:\s[A-ZÀ-Þ][\w’'\-]+)?|mother|father|mum|dad|grandma|grandpa|sir|madam|child)(?=[,.!?…—–”’\"']|$)"
 )
+_I_AM = re.compile(
+    r"\b(?:I am|I[’']m|[Mm]y name is|[Mm]y name[’']s|[Tt]he name is|[Tt]he name[’']s|[Yy]ou (?:may|can) call me|[Cc]all me)\s+"
+    r"((?:(?:Mr|Mrs|Ms|Dr)\.\s)?[A-ZÀ-Þ][\w’'\-]+(?:\s[A-ZÀ-Þ][\w’'\-]+)*)"
+)
+"""How somebody tells their name."""
 _CAMERA = lx.GRAMMAR.words("camera")
 _AWAY = frozenset("outside outdoors".split())
 YOU_LEAST = 0.15
@@ -51,6 +56,8 @@ class Story:
     def __init__(self, manuscript: Manuscript, known: Sequence[Named] = (), cast: Cast | None = None) -> None:
         self.manuscript = manuscript
         self._ended: tuple[int, list[Spoken]] = (-1, [])
+        self._introduced: list[tuple[Being, str, int]] = []
+        """Who said what they are called, and where."""
         self.told, self._speeches = narrated(manuscript)
         self.names = names_of(manuscript, self.told, known)
         cues = Counter(titled(p.name) for p in manuscript.passages if p.kind == "character" and p.name)
@@ -74,6 +81,7 @@ class Story:
         ]
         reads = [r for _, parts in self.scenes for r in parts if isinstance(r, Read)]
         _kinds_are_nobody(reads)
+        _weather_is_nobody(reads)
         self._went = self._wanderings(reads)
         self.cast = cast or Cast(reads, self._called_to(), cues, known, self._went)
         self.pronouns = Pronouns(self.cast)
@@ -115,8 +123,9 @@ class Story:
             for m in _CALLED_TO.finditer(text[a:b]):
                 word = m.group(1)
                 low = word.casefold()
+                common = lx.word(low).total or lx.word(lx.singular(low)).total
                 if word[0].isupper() and (
-                    low in lx.PRONOUNS or (lx.word(low).total and word not in self.names.names and low not in lx.KIN)
+                    low in lx.PRONOUNS or (common and word not in self.names.names and low not in lx.KIN)
                 ):
                     continue
                 if (
@@ -201,6 +210,29 @@ class Story:
                     self._piece(part, scene)
                 else:
                     self._cue(part, scene)
+        for who, name, at in self._introduced:
+            self._is_called(who, name, at)
+
+    def _is_called(self, who: Being, name: str, at: int) -> None:
+        """Somebody without a name has the one that they tell: `“I’m Pip,” said the mouse.` A name that was there before is another's (`“I am Red,” said the wolf.`)."""
+        cast, text = self.cast, self.manuscript.text
+        known = cast.named_by(name)
+        called = known.name if known is not None else name
+        first = re.search(rf"\b{re.escape(called)}\b", text, re.IGNORECASE)
+        own = who.name[:1].isupper() and not is_common(who.name.casefold())
+        if own or who.several or who.id not in cast.beings or (first is not None and first.start() < at):
+            return
+        if known is None or known is who:
+            cast.call(who, name)
+        elif known.kind == "character" and not known.several and not (known.known and who.known):
+            one, other = (who, known) if who.known else (known, who)
+            cast.join(one, other)
+            one.counted = True
+
+    def _hears(self, who: Being | None, a: int, b: int) -> None:
+        """Remember what somebody says of how they are called."""
+        if who is not None:
+            self._introduced += [(who, m.group(1), m.start()) for m in _I_AM.finditer(self.manuscript.text, a, b)]
 
     # A scene
 
@@ -223,6 +255,8 @@ class Story:
         if who is not None:
             scene.remember(Spoken([who]))
         here = (who.id,) if who is not None else ()
+        if scene.learning:
+            self._hears(who, passage.start, passage.end)
         return Piece(
             passage.start,
             passage.end,
@@ -259,6 +293,8 @@ class Story:
                         and any(other in r.people for r in scene.recent[-4:])
                     ):
                         people.append(other)
+                if scene.learning:
+                    self._hears(speaker, a, b)
             lines = tuple(Line(speaker.id if speaker else "", bare(text[a:b]).rstrip(", ")) for a, b in read.said)
             if people:
                 if not scene.recent:
@@ -417,15 +453,15 @@ class Story:
         return True
 
     def _meant(self, p: Phrase, scene: _Scene) -> list[Being]:
+        if p.unreal == "weather":
+            return []
         if p.pronoun:
             return self.pronouns.meant(p.pronoun, p, scene, weight=2)
         cast = self.cast
         if p.role == "beside" and p.beside is not None and not p.name and not p.beside.name:
             return scene.who.get(id(p.beside), [])
         if (being := cast.named(p)) is not None:
-            if p.head and p.several and p.head != p.name.split()[-1].casefold():
-                return [being]
-            return [being]
+            return being.members or [being]
         if (
             p.head == "#"
             or p.head in ("one", "other")
@@ -439,6 +475,8 @@ class Story:
             if place is not None and place not in found:
                 found.insert(0, place)
         head = lx.KIN.get(p.head, p.head)
+        if p.several and head in _SIBLINGS and (siblings := self._siblings(p, scene)):
+            return siblings
         if found:
             if p.several and found[0].kind == "character" and found[0].several and found[0].members:
                 return found[0].members
@@ -463,7 +501,16 @@ class Story:
                         return [b]
         return []
 
+    def _siblings(self, p: Phrase, scene: _Scene) -> list[Being]:
+        """Whom `his brothers` means: the others of the only group of whom he is one."""
+        own = scene.who.get(id(p.owner), []) if p.owner is not None else []
+        if p.owning and not own:
+            own = self.pronouns.meant(p.owning, p, scene, weight=0)
+        groups = [b for b in self.cast.beings.values() if b.several and own and all(o in b.members for o in own)]
+        return [b for b in groups[0].members if b not in own] if len(groups) == 1 else []
 
+
+_SIBLINGS = frozenset(["brother", "sister", "sibling"])
 TOLD_IN_THE_PAST = 0.7
 """From this share of past deeds on a story is told in the past."""
 
@@ -478,6 +525,21 @@ def _kinds_are_nobody(reads: Sequence[Read]) -> None:
         deed = p.deed
         if bare and p.role == "subject" and deed is not None and deed.finite and not (deed.past or deed.modal):
             p.unreal = p.unreal or "kind"
+
+
+_GROWS = frozenset(["be", "get", "grow", "become", "turn"])
+_OF_THE_DAY = frozenset(["dark", "light", "late", "early", "darker", "lighter", "later"])
+
+
+def _weather_is_nobody(reads: Sequence[Read]) -> None:
+    """What gets dark or late is nobody: `When it got dark they went home`."""
+    for p in (p for r in reads for p in r.sentence.phrases if p.pronoun == "it" and p.role == "subject"):
+        deed = p.deed
+        if deed is None or deed.verb not in _GROWS:
+            continue
+        is_time = any(o.role == "is" and lx.word(o.head).share("T") > 0.5 for o in deed.objects)
+        if is_time or deed.says_of in _OF_THE_DAY:
+            p.unreal = "weather"
 
 
 def _leaves(read: Read) -> bool:

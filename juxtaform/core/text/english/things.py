@@ -28,6 +28,8 @@ def find_places(cast: Register, evidence: Evidence) -> None:
             continue
         if not seen.count or (not seen.at and seen.weak < 1 and not seen.heads):
             continue
+        if cast.by_head.get(key) and any(b.kind == "character" and b.counted for b in cast.by_head[key]):
+            continue  # a kettle that speaks
         if head in by_head and (" " not in key or heads[head] == 1):
             by_head[head].mentions += seen.count
             cast.by_name.setdefault(key, by_head[head])

@@ -15,9 +15,13 @@ SAYS, LIVES = 0.35, 0.2
 _SENTENCE = re.compile(rf"(?<=[.!?…])(?<!\bMr\.)(?<!\bMrs\.)(?<!\bMs\.)(?<!\bDr\.)(?<!\bSt\.)\s+(?=[A-ZÀ-Þ{SAID}])")
 _SAID_LAST = re.compile(rf"([,:]\s?{SAID})(?=\s+[A-ZÀ-Þ])")
 """What is said last in a sentence, with its full stop inside: `and said, “…” Then he left`."""
+_ENDS, _BEGINS = re.compile(r"(?<!\.)\.[^\w.]*$"), re.compile(r"\s+[A-ZÀ-Þ]")
+"""How speech ends with a full stop, and how the next sentence begins: nobody says `“I am here.” Tuck thanked her.`"""
 _GOES_ON = re.compile(rf"[\s,;{SAID}–—-]*\b(?:and|but|then)\b(?:\s+then)?\s+(?:(?:he|she|they|it)\s+)?", re.IGNORECASE)
 _LINK_BEFORE = re.compile(rf"[\s,;{SAID}–—-]*\b(?:and|then|but)[\s,]*$", re.IGNORECASE)
 _WHO = frozenset(["one", "voice"])
+_WRITTEN = frozenset(["say", "read", "tell", "state", "declare", "announce"])
+"""What a sign does as well as somebody: whatever asks or whispers is alive in its story."""
 MOST_ASIDE = 3
 """Words between who speaks and what they do as well that a picture can do without: `said Noor gently, and held up the bag`."""
 _EDGES = f" ,;:–—-.!?…{SAID}"
@@ -36,7 +40,8 @@ def unspoken(words: str) -> str:
     if not spans:
         return words
     for a, b in reversed(spans):
-        plain = f"{plain[:a]}{SAID}{plain[b:]}"
+        ends = "." if _ENDS.search(plain[a:b]) and _BEGINS.match(plain[b:]) else ""
+        plain = f"{plain[:a]}{SAID}{ends}{plain[b:]}"
     plain = _SAID_LAST.sub(r"\1.", plain)
     told = [_of_one(part) for part in _SENTENCE.split(plain) if part.strip(_EDGES)]
     return " ".join(told) if told and all(told) else words
@@ -51,9 +56,11 @@ def _of_one(words: str) -> str:
         return ""
     who = saying.subjects[0]
     kinds = lx.word(who.head).kinds
-    if kinds and lx.living(who.head) <= LIVES and not (who.name or who.pronoun or who.head in _WHO):
-        return ""
     begin, end = sentence.tokens[who.first].start, sentence.tokens[who.last].end
+    bare = not (who.det or who.owning or who.several) and words[begin].isupper()  # `Anna said`: a name, and no coin
+    written = saying.verb in _WRITTEN and not (who.name or who.pronoun or who.head in _WHO or bare)
+    if kinds and lx.living(who.head) <= LIVES and written:
+        return ""
     name = words[begin:end]
     after = words[max(saying.end, end if begin > saying.start else 0) :]
     edge = min(begin, saying.start)

@@ -14,7 +14,7 @@ from math import exp, log1p
 from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.english.clauses import INNER, Deed
 from juxtaform.core.text.english.phrases import Phrase
-from juxtaform.core.text.english.places import fixture, moving, place_key, whole
+from juxtaform.core.text.english.places import PLACE, fixture, moving, place_key, whole
 from juxtaform.core.text.english.sentences import Read, opening
 from juxtaform.core.text.weights import weights_in
 
@@ -45,6 +45,7 @@ _SORTS = {
 _TIED_SORTS = ("place", "room", "holder", "thing", "else")
 _RESTS = lx.GRAMMAR.words("rests")
 _ENTERS = lx.GRAMMAR.words("enters")
+_PUTS = lx.GRAMMAR.words("puts")
 _CARRY = frozenset(["foot", "leg", "paw", "hoof", "wing"])
 _IT = frozenset(["it", "them", "which"])
 
@@ -102,7 +103,7 @@ class Mentions:
                 described = self._last is not None and self._last.deed is not None and self._last.deed is p.deed
                 if self._last is not None and held and not described and not _unreal(p):
                     found.append(Mention(place_key(self._last), _standing_for(self._last, p), meant=True))
-            elif (key := place_key(p)) and not _unreal(p) and not (told and _leads_nowhere(p)):
+            elif p.role != "time" and (key := place_key(p)) and not _unreal(p) and not (told and _leads_nowhere(p)):
                 found.append(Mention(key, p))
                 if _may_hold(p):
                     self._last = p
@@ -122,7 +123,20 @@ def _leads_nowhere(p: Phrase) -> bool:
         return not p.role
     if p.deed.subjects and all(_is_a_part(s) for s in p.deed.subjects):
         return True  # `His finger follows the road down to the valley`
+    if p.owning and lx.meaning(p.head).share("C") >= 0.5:
+        return True  # `She slid down the heap on her apron`
+    if p.role == "at" and _put_there(p, p.deed):
+        return True  # `He puts his sandwich on the radiator`
+    if p.prep == "to" and not moving(p.deed) and lx.meaning(p.head).share("X") >= 0.5:
+        return True  # `He listened to the whole story`
     return p.role == "object" and bool(p.deed.subjects) and not _alive(p.deed)
+
+
+def _put_there(p: Phrase, deed: Deed) -> bool:
+    """Whether a phrase is no place but what a thing is put on or in."""
+    things = (o for o in deed.objects if o.start < p.start and not o.name and not o.pronoun)
+    put = deed.verb in _PUTS and any(lx.living(o.head) < 0.2 for o in things)
+    return put and lx.meaning(whole(p).head).share(PLACE) < 0.5
 
 
 def _is_a_part(p: Phrase) -> bool:
