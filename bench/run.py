@@ -35,6 +35,7 @@ PARTS: dict[str, Callable[[], None]] = {
     "typing": screens.typing,
     "breakdown": story.breakdown_on_hand_made_truth,
     "linear": story.breakdown_is_linear,
+    "wild": story.wild_texts,
     "anchoring": story.anchoring_after_an_edit,
     "panels": story.panels_on_constructed_pages,
     "preflight": briefs.preflight_on_hand_made_truth,

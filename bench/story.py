@@ -5,6 +5,7 @@ from __future__ import annotations
 import gc
 import io
 import itertools
+import random
 import re
 import time
 from collections import Counter
@@ -37,6 +38,7 @@ from tests.constructed_pages import judged as panels_judged
 from tests.story_texts import TEXTS, Told
 from tests.story_texts_fresh import LAST, WORKED
 from tests.story_texts_unseen import UNSEEN
+from tests.wild import read_through, wild_text
 
 FRESH = (
     *WORKED,
@@ -189,6 +191,20 @@ def _count(counts: Counter[str], what: str, wanted: set, found: set) -> None:  #
 def rates(counts: Counter[str], what: str) -> str:
     hit, missed, false = (counts[f"{what} {k}"] for k in ("hit", "missed", "false"))
     return f"{what} precision {hit / max(1, hit + false):.2f}, recall {hit / max(1, hit + missed):.2f}"
+
+
+def wild_texts(count: int = 20_000, seed: int = 11) -> None:
+    """Texts that nobody would write: none may break the reader."""
+    dice, shots, broken = random.Random(seed), 0, []
+    for _ in range(count):
+        text = wild_text(dice)
+        try:
+            shots += read_through(text)
+        except Exception as error:
+            broken.append(f"{type(error).__name__}: {error}\n{text}")
+    print(f"{count} wild texts, {shots} shots: {len(broken)} break the reader")
+    print("\n\n".join(broken[:5]))
+    assert not broken
 
 
 def breakdown_is_linear() -> None:

@@ -1793,6 +1793,7 @@ class Reading(TypedDict):
     sure_from: float
     panels: int
     pages: int
+    parts: int
 
 
 class ReferenceEdit(TypedDict):

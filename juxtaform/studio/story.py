@@ -56,6 +56,8 @@ class Reading:
     """How many panels a comic script numbers; 0 in any other text."""
     pages: int
     """How many pages or spreads the manuscript of a picture book numbers; 0 in any other text."""
+    parts: int
+    """How many numbered parts that are no pages a text has: counted beats, the lines of a shot list."""
 
 
 @dataclass(frozen=True)
@@ -89,7 +91,8 @@ def reading(ws: Workspace, project_id: str) -> Reading:
         manuscript.habit.words,
         SURE,
         0 if manuscript.by_pages else len(manuscript.panels),
-        len(manuscript.panels) if manuscript.by_pages else 0,
+        len(manuscript.panels) if manuscript.by_pages and not manuscript.in_parts else 0,
+        len(manuscript.panels) if manuscript.in_parts else 0,
     )
 
 

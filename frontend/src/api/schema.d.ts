@@ -7560,6 +7560,8 @@ export interface components {
             panels: number;
             /** Pages */
             pages: number;
+            /** Parts */
+            parts: number;
         };
         /** ReferenceEdit */
         ReferenceEdit: {

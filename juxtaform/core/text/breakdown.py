@@ -13,7 +13,7 @@ from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.english.unspoken import unspoken
 from juxtaform.core.text.languages import ENGLISH, Language
 from juxtaform.core.text.manuscript import Manuscript, Passage
-from juxtaform.core.text.moments import A_PAGE, A_PANEL, Moment, moments, panelled
+from juxtaform.core.text.moments import A_PAGE, A_PANEL, A_PART, Moment, moments, panelled
 from juxtaform.core.text.names import Mention, Named, Reader
 from juxtaform.core.text.piece import Line, Piece
 from juxtaform.core.text.speech import without_speech
@@ -147,7 +147,8 @@ def breakdown(
         start = heading.start if heading else (passages[0].start if passages else 0)
         end = max([p.end for p in passages], default=heading.end if heading else start)
         if bisect_left(manuscript.panels, end) > bisect_left(manuscript.panels, start):
-            parted = panelled(pieces, manuscript.panels, A_PAGE if manuscript.by_pages else A_PANEL)
+            why = A_PART if manuscript.in_parts else A_PAGE if manuscript.by_pages else A_PANEL
+            parted = panelled(pieces, manuscript.panels, why)
         else:
             parted = moments(pieces, usual, None if wanted is None else max(1, round(wanted * share)))
         shots = []
@@ -261,7 +262,7 @@ def _shot(
     def sentence(p: Piece) -> str:
         return shown(p.text, p.start, p.mentions, p.lines, by_id, names, language)
 
-    if told and moment.why == A_PAGE:
+    if told and moment.why in (A_PAGE, A_PART):
         shows = _noted(told, sentence, by_id)
         if cast and not any(p.people for p in told):
             shows = f"{sentence(shown_piece)} {shows}"

@@ -109,8 +109,13 @@ class Manuscript:
 
     @property
     def by_pages(self) -> bool:
-        """Whether the text is told page by page."""
+        """Whether the text is told page by page, or in numbered parts."""
         return bool(self.forms)
+
+    @property
+    def in_parts(self) -> bool:
+        """Whether the text is told in numbered parts that are no pages: counted beats, a shot list."""
+        return self.by_pages and not any(self.forms)
 
     @cached_property
     def habit(self) -> Habit:

@@ -692,7 +692,8 @@ class _Walk:
             if self.deed is not None and self.deed.verb in INNER | _SPEAKING and (told_of or low == "that"):
                 self.inner = True
             self.boundary = True
-            if self.waiting and self.deed is not None and self.deed.relative and self.deed.subjects[0] in self.waiting:
+            of_who_waits = self.deed is not None and self.deed.relative and self.deed.subjects[:1]
+            if self.waiting and of_who_waits and of_who_waits[0] in self.waiting:
                 # `a man who had been a child when the trees were seeds lay down`
                 self.outer, self.waiting = self.waiting, []
             self.deed = None if self.waiting == [] else self.deed

@@ -172,8 +172,9 @@ class People:
         for name in sorted(cluster, key=lambda n: -len(n)):
             self.cast.call(being, name)
         for token in core:
-            if len(longest.split()) > 1 and token not in of_several and all(token in _core(n) for n in cluster[:1]):
-                self.cast.call(being, next(w for w in longest.split() if w.casefold().strip(".") == token))
+            own = next((w for w in longest.split() if w.casefold().strip(".") == token), "")
+            if own and len(longest.split()) > 1 and token not in of_several and token in _core(cluster[0]):
+                self.cast.call(being, own)
         for head, _ in heads.items():
             self._tie(being, head)
         for name, head in self.seen.beside:

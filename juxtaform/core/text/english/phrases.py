@@ -94,6 +94,8 @@ class Phrases:
     def at(self, i: int) -> Phrase | None:
         """The phrase that begins at a word; None where none does."""
         t = self.t
+        if i >= self.n:
+            return None
         if t[i].tag == "U":
             low = t[i].low
             if (

@@ -186,7 +186,8 @@ class Register:
         being.heads |= other.heads
         being.sex.update(other.sex)
         being.mentions += other.mentions
-        for beings in (*self.by_head.values(), *self.by_token.values()):
+        groups = (b.members for b in self.beings.values() if b.members)
+        for beings in (*self.by_head.values(), *self.by_token.values(), *groups):
             beings[:] = dict.fromkeys(being if b is other else b for b in beings)
         for word, owner in self.by_name.items():
             if owner is other:
