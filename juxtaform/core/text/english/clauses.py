@@ -686,7 +686,8 @@ class _Walk:
                 return i + 1
             if word == "than" and i + 1 < self.n and self.t[i + 1].tag in "RJ":
                 return i + 2  # `taller than ever`: a measure, no clause
-            if word in ("if", "whether") or word in _SUPPOSING or (word == "that" and self._purpose(i)):
+            compared = word in _SUPPOSING and not (word == "than" and any(t.low == "sooner" for t in self.t[:i]))
+            if word in ("if", "whether") or compared or (word == "that" and self._purpose(i)):
                 self.supposed = "supposed"
             told_of = tag == "W" and not (i and self.t[i - 1].tag == ",")
             if self.deed is not None and self.deed.verb in INNER | _SPEAKING and (told_of or low == "that"):

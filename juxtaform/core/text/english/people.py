@@ -25,6 +25,8 @@ _YOUNG_KIN = {
 """Whom `the boy` and `the girl` mean where nobody brought them in: a brother who was named."""
 _YOUNG = lx.GRAMMAR.words("young")
 _UNSEEN = Seen()
+_NEAR = 5
+"""Phrases between a group and one of it that is counted off at once: `a row of birds, seven of them, and the oldest …`."""
 _LIVING_NOUN = 0.5
 """From here on a name ends with what somebody is: `Mama Bear`."""
 _FELT = lx.GRAMMAR.words("felt")
@@ -293,8 +295,9 @@ class People:
             before = [g for g in groups if g[0] < self.seen.nominal_at[nominal]]
             if not before:
                 continue
+            near = [g for g in before if self.seen.nominal_at[nominal] - g[0] <= _NEAR]
             counted_ones = [g for g in before if g[2] >= 2]
-            head = (counted_ones or before)[-1][1]
+            head = (near or counted_ones or before)[-1][1]
             if (named := self.cast.by_name.get(nominal)) is not None:
                 named.heads.add(head)
                 continue

@@ -22,7 +22,7 @@ _STOREYS, _WHICH_STOREY = frozenset(["floor", "storey"]), frozenset("ground top 
 _STANDS_ALONE = frozenset(["bank", "entrance"])
 """Parts that are places where nothing says of what: the far bank."""
 _BRINGS = lx.GRAMMAR.words("brings")
-_AIMED = lx.GRAMMAR.words("aimed")
+AIMED = lx.GRAMMAR.words("aimed")
 """Deeds that go at something: the place behind `at` is their aim, not where they happen."""
 
 
@@ -135,7 +135,7 @@ def _at(p: Phrase, meaning: lx.Word, strong: float, *, named: bool) -> float:
         return 0.6
     if meaning.share("B") > max(0.15, strong) and not named:
         return 0.0
-    if p.prep == "at" and deed is not None and deed.start < p.start and (deed.does("VS") > 0.5 or deed.verb in _AIMED):
+    if p.prep == "at" and deed is not None and deed.start < p.start and (deed.does("VS") > 0.5 or deed.verb in AIMED):
         return 0.0
     first = deed is None or p.start < deed.start
     alive = (

@@ -224,7 +224,9 @@ class Pronouns:
             fits = [b for b in fits if b.counted or not anybody]
             alone = [b for b in fits if b in s.alone] or fits
             sure = [b for b in alone if b.side() == side] or alone
-            if sure and sure[0].creature and not sure[0].side() and (p.role != "subject" or group not in reach[:2]):
+            own = bool(sure) and bool(p.owning) and p.deed is not None and sure[0] in _who_does(p.deed, memory)
+            far = p.role != "subject" or group not in reach[:2]
+            if sure and sure[0].creature and not sure[0].side() and far and not own:
                 human = next(
                     (b for r in reach for b in r if b not in barred and b.side() == side and not b.several), None
                 )
