@@ -2,7 +2,7 @@
 
 import pytest
 
-from juxtaform.core.text.breakdown import breakdown
+from juxtaform.core.text.breakdown import breakdown, called
 from juxtaform.core.text.candidates import discovered
 from juxtaform.core.text.languages import FRENCH
 from juxtaform.core.text.names import Named
@@ -156,3 +156,14 @@ def test_a_list_sets_nobody_beside_anybody():
         "Ada, la dame, Lou et le chat partirent. Ada chantait. Dans la rue, Lou dansait avec Ada, et le chat dormait."
     )
     assert not {"dame", "chat"} & (names(french)["Ada"] | names(french)["Lou"])
+
+
+def test_whoever_is_called_so_with_a_title_is_one_and_a_girl_is_told_with_her_article():
+    german = (
+        "Der Wärter Hinnerk hatte eine Ziege. Die Ziege hieß Frau Petersen. Hinnerk lachte. »Mäh«, sagte Frau Petersen."
+    )
+    found = {c.name: set(c.aliases) for c in discovered(prose.read(german))}
+    assert "Ziege" in found["Frau Petersen"]
+    assert "Frau" not in found
+    french = "« Combien ? » demanda une petite fille. Le nuage toussa sur la petite fille. « Comment s'appelle-t-il ? » demanda la petite fille."
+    assert called(Named("f", "fille"), french, FRENCH) == "la fille"

@@ -440,3 +440,30 @@ def test_a_name_is_no_time_and_a_greeting_only_where_nothing_else_tells():
     one, *_ = shots("It was night. “Good evening,” said Ada.")
     assert one.time == "night"
     assert shots("“Good evening,” said Ada. Ada sat down.")[0].time == "dusk"
+
+
+def test_a_nickname_inside_a_name_and_a_rank_before_one_are_of_one_person():
+    cast = told(
+        "DELPHINE “DEL” AMARA comes round the corner. Caretaker MR. PRZYBYLSKI trundles past. Del nods. The caretaker nods."
+    )
+    assert {"Delphine", "Amara"} <= cast["Del"]
+    assert "caretaker" in cast["Mr. Przybylski"]
+    assert cast.keys() == {"Del", "Mr. Przybylski"}
+
+
+def test_who_did_not_do_it_is_not_meant():
+    text = "Grandpa snores. Nobody can sleep. Not Mum, not the dog. She puts a peg on his nose."
+    assert "new:dog" not in story_of(prose.read(text)).pieces(0)[-1].people
+
+
+def test_who_answers_is_near_and_not_somebody_who_left():
+    text = (
+        "“Mind the step,” said the porter.\n\n“Yes,” said Winston.\n\nThe porter left. Del came in. Del sat down. Del read a book. "
+        "Winston ate a bun.\n\n“Who is that?” said Winston.\n\n“That is the question.”"
+    )
+    assert story_of(prose.read(text)).pieces(0)[-1].lines[0].speaker == "new:Del"
+
+
+def test_a_creature_does_it_with_its_own_mouth():
+    text = "An old man slept. A hare came. The hare looked after it with his mouth open."
+    assert story_of(prose.read(text)).pieces(0)[-1].people == ("new:hare",)

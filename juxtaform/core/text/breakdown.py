@@ -405,6 +405,9 @@ def called(somebody: Named, text: str, language: Language = ENGLISH) -> str:
         )
         for a in language.articles
     ]
+    if small and not any(n for n, _ in counted):  # `la petite fille`
+        behind = [(len(re.findall(rf"\b{a} [\w’-]+ {re.escape(name)}\b", text, re.IGNORECASE)), a) for _, a in counted]
+        counted = [(n, a) for n, a in behind if a[-1].isalpha()]
     times, article = max(counted, key=lambda c: c[0], default=(0, ""))
     if not times or (not small and 2 * times <= text.count(name)):
         return name

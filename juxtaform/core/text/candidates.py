@@ -80,7 +80,14 @@ class ReadStory:
                 if b.kind == "character" and b.name[:1].isupper() and b.name.upper() != b.name:
                     aliases = (b.name.upper(), *aliases)
                 found.append(
-                    Candidate(b.kind, b.name, aliases, b.mentions, b.counted, tuple(m.name for m in b.members))
+                    Candidate(
+                        b.kind,
+                        b.name,
+                        tuple(dict.fromkeys(aliases)),
+                        b.mentions,
+                        b.counted,
+                        tuple(m.name for m in b.members),
+                    )
                 )
         return sorted(
             found, key=lambda c: (("character", "setting", "prop").index(c.kind), not c.sure, -c.mentions, c.name)

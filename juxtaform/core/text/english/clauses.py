@@ -165,6 +165,8 @@ class _Walk:
     def _took(self, p: Phrase) -> int:
         t = self.t
         after = p.last + 1
+        if p.first and t[p.first - 1].tag == "n" and self.deed is None:
+            p.unreal = p.unreal or "denied"  # `Nobody slept. Not Mum, not the dog.`
         self._add(p)
         prep, self.prep = self.prep, ""
         if p.name and t[0].low in _GREETS and p.first <= 1 and after < self.n and t[after].text == ",":

@@ -25,6 +25,8 @@ _YOUNG_KIN = {
 """Whom `the boy` and `the girl` mean where nobody brought them in: a brother who was named."""
 _YOUNG = lx.GRAMMAR.words("young")
 _UNSEEN = Seen()
+_INITIALS = 4
+"""Capitals that may be somebody's initials: a longer name in capitals is written so to bring them in."""
 _NEAR = 5
 """Phrases between a group and one of it that is counted off at once: `a row of birds, seven of them, and the oldest …`."""
 _LIVING_NOUN = 0.5
@@ -121,8 +123,6 @@ class People:
                     self._tie(known, head)
             return
         longest = max(cluster, key=lambda n: (len(n.split()), not n.isupper(), forms[n].count))
-        if longest.isupper() and len(longest) > 2 and any(name in cluster for name, _ in self.seen.beside):
-            longest = longest.title()  # `A boy, OSMAN, holds the string.`
         if longest.startswith("The ") and longest in self.cues:
             longest = longest.removeprefix("The ")
         if not core or (len(core) == 1 and longest.casefold() in lx.KIN):
@@ -157,6 +157,9 @@ class People:
         if longest.isupper() and len(longest) > 2 and lx.living(last) >= 0.45 and not self.cues and noun_alone:
             self._loud_noun(longest.casefold(), last, cluster, count, acts)
             return
+        told = len(longest) > 2 and any(name in cluster for name, _ in self.seen.beside)
+        if longest.isupper() and (told or len(longest) > _INITIALS):
+            longest = longest.title()  # `A boy, OSMAN, holds the string.`
         if not (titled or person_head or acts >= 1 or count >= 2) or (len(longest) == 1 and acts < 2):
             return
         being = Being(NEW + longest, "character", longest, mentions=count, acts=acts, several=bool(group))

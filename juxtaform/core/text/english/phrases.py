@@ -17,6 +17,8 @@ FINITE = frozenset("VDBHMO")
 """Parts of speech with which a finite verb begins."""
 ALL = 3
 """As many as `they all` are at least."""
+_SOMEBODY = 0.5
+"""From this share of its meanings on a noun tells somebody."""
 _NAME_LINKS = frozenset(["of", "the", "de", "van", "von", "la"])
 
 
@@ -281,6 +283,9 @@ class Phrases:
             else head_of_name([n.text for n in names])
         )
         several = head >= 0 and t[head].tag == "S"
+        title = next((k for k in range(1, len(names)) if names[k].text.endswith(".") and names[k].low in lx.TITLES), 0)
+        if title and lx.living(names[title - 1].low) >= _SOMEBODY:
+            lemma, names = names[title - 1].low, names[title:]  # `Caretaker Mr. Olsen`
         if described and not compound and lemma in lx.NAMED_BY_DEEDS.get(described[-1], ()):
             described, compound = described[:-1], [described[-1]]
         return Phrase(

@@ -187,6 +187,12 @@ def _said_small(m: re.Match[str]) -> str:
     return small if told and len(small) == len(m.group()) else m.group()
 
 
+NICKNAMED = re.compile(
+    r"\b(?P<first>[A-ZÀ-Þ][\w’-]*) (?P<quoted>[\"“'‘(](?P<nick>[A-ZÀ-Þ][\w-]*)[\"”'’)]) (?P<last>[A-ZÀ-Þ][\w’-]*)"
+)
+"""`DELPHINE “DEL” AMARA`."""
+
+
 def narrated(manuscript: Manuscript) -> tuple[str, dict[int, list[tuple[int, int]]]]:
     """The text with speech, headings and asides blanked at the same length, a mark where each speech began; and the speeches by the passage's start."""
     out = [" "] * len(manuscript.text)
@@ -194,7 +200,10 @@ def narrated(manuscript: Manuscript) -> tuple[str, dict[int, list[tuple[int, int
     for p in manuscript.passages:
         if p.kind in ("action", "centred", "art") or (p.kind in ("dialogue", "lyric") and not p.name):
             out[p.start : p.end] = _LOUD.sub(_said_small, manuscript.text[p.start : p.end])
-            spans = manuscript.said_in(p)
+            inside = [m.span("quoted") for m in NICKNAMED.finditer(manuscript.text, p.start, p.end)]
+            for a, b in inside:
+                out[a:b] = " " * (b - a)
+            spans = [s for s in manuscript.said_in(p) if s not in inside]
             speeches[p.start] = spans
             for a, b in spans:
                 out[a:b] = SAID + " " * (b - a - 1)

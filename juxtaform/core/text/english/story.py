@@ -14,7 +14,7 @@ from juxtaform.core.text.english.phrases import Phrase
 from juxtaform.core.text.english.places import PLACE, placed
 from juxtaform.core.text.english.pronouns import REMEMBERED, Memory, Pronouns, Spoken
 from juxtaform.core.text.english.register import Being
-from juxtaform.core.text.english.sentences import Read, names_of, narrated, opening, passages_read
+from juxtaform.core.text.english.sentences import NICKNAMED, Read, names_of, narrated, opening, passages_read
 from juxtaform.core.text.english.whereabouts import Mentions, Moved, around, went
 from juxtaform.core.text.manuscript import Manuscript, Passage
 from juxtaform.core.text.names import NEW, Mention, Named, heading_place, is_common, titled
@@ -86,6 +86,7 @@ class Story:
         self.cast = cast or Cast(reads, self._called_to(), cues, known, self._went)
         self.pronouns = Pronouns(self.cast)
         self._narrator(reads)
+        self._nicknames()
         if self.is_script:
             for b in self.cast.beings.values():
                 b.counted = b.counted and (b.kind != "setting" or b.known)
@@ -159,6 +160,19 @@ class Story:
                 being.mentions, being.counted = being.mentions + int(does[name]), True
                 being.called.update(dict.fromkeys(("I", "me", "my", "we") if name == "I" else ("you", "your")))
                 self.cast.add(being, name)
+
+    def _nicknames(self) -> None:
+        """`DELPHINE “DEL” AMARA` is Del."""
+        for m in NICKNAMED.finditer(self.manuscript.text):
+            whole, nick = self.cast.named_by(f"{m['first']} {m['last']}"), self.cast.named_by(m["nick"])
+            if whole is None or whole.kind != "character" or whole is nick:
+                continue
+            if nick is None or nick.kind != "character" or (nick.known and whole.known):
+                self.cast.call(whole, m["nick"])
+            elif whole.known:
+                self.cast.join(whole, nick)
+            else:
+                self.cast.join(nick, whole)
 
     def _who_i_am(self) -> Being | None:
         """Who tells the story, where the text says so: by name, or as what it is."""
@@ -351,7 +365,10 @@ class Story:
         if not read.begins_paragraph and scene.speakers and scene.said_last and not self._flows(read):
             return scene.speakers[-1]
         if len(scene.speakers) > 1 and scene.said_last:
-            return next((s for s in reversed(scene.speakers[:-1]) if s is not scene.speakers[-1]), scene.speakers[-1])
+            near = {id(b) for r in scene.recent[-4:] for b in r.people}
+            others = [s for s in reversed(scene.speakers[:-1]) if s is not scene.speakers[-1]]
+            if any(id(s) in near for s in others) or len(near) < 2:
+                return next((s for s in others if id(s) in near), next(iter(others), scene.speakers[-1]))
         around = [b for r in reversed(scene.recent) for b in r.people if b.kind == "character" and b.counted]
         text = self.manuscript.text
         called = [self.cast.spoken_to(m.group(1)) for a, b in read.said for m in _CALLED_TO.finditer(text[a:b])]

@@ -15,7 +15,7 @@ from math import log
 from juxtaform.core.text.english import lexicon as lx
 
 TOKEN = re.compile(
-    r"\x01|\w+n[’']t\b|(?:Mr|Mrs|Ms|Dr|St|Prof|Capt|Sgt|Mt)\.(?=\s)|\w+(?:[-’'](?!s\b|re\b|ve\b|ll\b|d\b|m\b|t\b)\w+)*|[’'](?:s|re|ve|ll|d|m|t)\b|[.!?…]+|[,;:()—–]|-{2,}|\S"
+    r"\x01|\w+n[’']t\b|(?:Mr|Mrs|Ms|Dr|St|Prof|Capt|Sgt|Mt|MR|MRS|DR|PROF|CAPT|SGT)\.(?=\s)|\w+(?:[-’'](?!s\b|re\b|ve\b|ll\b|d\b|m\b|t\b)\w+)*|[’'](?:s|re|ve|ll|d|m|t)\b|[.!?…]+|[,;:()—–]|-{2,}|\S"
 )
 SAID = "\x01"
 """Stands in a sentence where somebody's words stood."""

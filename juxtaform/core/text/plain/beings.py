@@ -198,6 +198,10 @@ class Beings:
         )
         if w.low in g.named and named is not None:
             core = _unowned(words[named].text)
+            after = words[named + 1] if named > i and named + 1 < len(words) else None
+            if core.lower() in g.titles.keys() | g.ranks.keys() and after and after.capital and after.gap == " ":
+                title, core = core, _unowned(after.text)  # `Die Ziege hieß Frau Petersen`
+                self._called(core, [title])
             self.names[core].proper = True
             sex = next((g.pronouns[x.low] for x in words[max(0, i - 2) : i] if x.low in g.pronouns), "")
             self.names[core].sexes[sex] += 2
