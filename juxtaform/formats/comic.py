@@ -18,7 +18,7 @@ _PANEL = re.compile(
 )
 """`Panel 1.`, `**PANEL ONE** –`, `Page 2, panel 3:`."""
 _PAGE = re.compile(rf"^[ \t]{{0,9}}{MARKS}{_PAGED}.{{0,60}}$", re.IGNORECASE)
-_LINE = re.compile(
+SPOKEN = re.compile(
     r"^[ \t]{0,9}(?:\d{1,2}[.)]?[ \t]{1,9})?(?P<name>[A-ZÀ-Þ][A-ZÀ-Þ0-9 .'’\-]{0,39}?)[ \t]{0,9}(?P<how>\([^)\n]{1,60}\))?[ \t]{0,9}[:：][ \t]{0,9}(?P<words>.*)$"
 )
 _CUE = re.compile(
@@ -27,7 +27,7 @@ _CUE = re.compile(
 _ASIDE = re.compile(r"(\([^)\n]{1,60}\))[ \t]{0,9}")
 _OFF = re.compile(r"\b(?:off\b|o\.?[ \t]?[sp]\b|v\.?[ \t]?o\b|voice)", re.IGNORECASE)
 _CAPTIONS = frozenset(
-    "CAPTION CAP CAPTIONS NARRATION NARRATOR TITLE TEXT BOX KASTEN TEXTKASTEN CARTOUCHE RÉCITATIF CARTELA".split()
+    "CAPTION CAP CAPTIONS NARRATION NARRATOR VO V.O VOICEOVER VOICE-OVER TITLE TEXT BOX KASTEN TEXTKASTEN CARTOUCHE RÉCITATIF CARTELA".split()
 )
 _SOUNDS = frozenset("SFX FX SOUND SOUNDS SE EFFECT EFFEKT BRUITAGE".split())
 _NOTHING = re.compile(
@@ -88,7 +88,7 @@ def read(text: str) -> tuple[list[Passage], tuple[int, ...]]:
                 told.append((begins, stops))
         elif _NOTHING.match(bare):
             close()
-        elif spoken := _LINE.match(line):
+        elif spoken := SPOKEN.match(line):
             close()
             found += said(spoken, start)
             speaks = found[-1].kind != "note"

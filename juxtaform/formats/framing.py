@@ -44,6 +44,17 @@ _OWN = {c.casefold(): c for c in (*SIZES, *ANGLES, *MOVES)}
 _NO_BEGINNING = frozenset(["none", "no", "still", "normal", "neutral", "follow", "push", "close", "-", "–"])
 """Words that stand for a framing in a table's cell, and before a full stop may be the story's own: `Still.`"""
 _HEAD = re.compile(r"[ \t]*(?P<words>[^\n.:;!?–—]{2,60}?)(?:[.:;]|[ \t]+[–—-])[ \t]+(?=\S)")
+_BARE = re.compile(
+    r"[ \t]*(?P<words>(?i:(?:(?:extreme|very|medium|wide|long|full|close|big)[ -]?)*(?:close[- ]?up|shot))|[A-Z]{2,3}|(?i:(?:extreme )?wide))"
+    r"(?:[ \t]+(?:on|of|over|von|auf|de|du|sur|sobre)[ \t]+(?=\S)|(?<=[A-Z]{2})[ \t]+(?=[A-Z0-9][\w’' ]))"
+)
+"""`Close-up of`, `CU on`, `WS Rooftops`."""
+_MOVED = re.compile(
+    r"[ \t]*(?P<words>track|pan|tilt|dolly|crane|zoom in|zoom out|push in|pull out|pull back)(?:s|ning|ing)?[ \t]+(?:left|right|up|down|in|out|with|along|from|to|past|across|around|over)\b",
+    re.IGNORECASE,
+)
+"""`Track left with the boat`: what moves is also told."""
+_SEEN_BY = re.compile(r"POV[ \t]+[A-ZÀ-Þ][\w’'.-]*(?:[ \t][\w’'.-]+){0,2}")
 _BETWEEN = re.compile(r"\s*[,/+&]\s*|\s+-\s+")
 _SHORT = 4
 """Abbreviations of so many letters count in capitals alone: `MS. Two boys`, not `Ms. Okafor`."""
@@ -61,23 +72,39 @@ def trade_word(word: str) -> str:
     return found or _OWN.get(plain) or OTHER_WORDS.get(plain, "")
 
 
-def begins_framed(words: str) -> tuple[Framing, int] | None:
-    """The framing with which some words begin, and where what is shown begins behind it; None where they begin with none.
+def framing_of(words: str) -> Framing | None:
+    """How a picture is framed by some words that tell nothing else; None where they are no such words.
 
-    >>> begins_framed("CU, low angle. A boot in the mud."), begins_framed("Ms. Okafor waits.")
-    ((Framing(size='CU', angle='low', move=''), 15), None)
+    >>> framing_of("CU, low angle"), framing_of("POV Nils"), framing_of("a boat")
+    (Framing(size='CU', angle='low', move='', seconds=0.0), Framing(size='', angle='point of view', move='', seconds=0.0), None)
     """
-    head = _HEAD.match(words)
-    if head is None:
-        return None
     told = {"size": "", "angle": "", "move": ""}
-    for part in _BETWEEN.split(head["words"]):
-        name = trade_word(part)
+    for part in _BETWEEN.split(words.strip()):
+        name = "point of view" if _SEEN_BY.fullmatch(part) else trade_word(part)
         short = len(part) <= _SHORT and not part.isupper() and part.casefold() not in ("wide", "pan", "tilt", "arc")
         if not name or short or part.casefold() in _NO_BEGINNING:
             return None
         told["size" if name in SIZES else "angle" if name in ANGLES else "move"] = name
-    return Framing(**told), head.end()
+    return Framing(told["size"], told["angle"], told["move"])
+
+
+def begins_framed(words: str) -> tuple[Framing, int] | None:
+    """The framing with which some words begin, and where what is shown begins behind it; None where they begin with none.
+
+    >>> [begins_framed(x)[1] for x in ("CU, low angle. A boot.", "WS Rooftops.", "Close-up of a hand.", "Track left with the boat.")]
+    [15, 3, 12, 0]
+    >>> begins_framed("Ms. Okafor waits."), begins_framed("Wide awake, he sat up.")
+    (None, None)
+    """
+    head = _HEAD.match(words)
+    if head is not None and (found := framing_of(head["words"])) is not None:
+        return found, head.end()
+    if (bare := _BARE.match(words)) is not None:
+        found = framing_of(bare["words"])
+        return (found, bare.end()) if found is not None else None
+    if (moved := _MOVED.match(words)) is not None and (name := trade_word(moved["words"])) in MOVES:
+        return Framing(move=name), 0
+    return None
 
 
 def without_framings(

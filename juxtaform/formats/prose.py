@@ -7,13 +7,14 @@ from dataclasses import replace
 from itertools import takewhile
 
 from juxtaform.core.text.manuscript import (
+    Framing,
     Manuscript,
     Passage,
     Trouble,
     line_number,
     lines_of,
 )
-from juxtaform.formats import comic, paged, play
+from juxtaform.formats import comic, paged, play, shot_list
 from juxtaform.formats.framing import without_framings
 from juxtaform.formats.front import MOST, front_of, is_salutation, is_signed, is_the_end
 from juxtaform.formats.headings import bare_headings, begins_an_item, is_heading, labelled
@@ -40,17 +41,21 @@ def read(text: str) -> Manuscript:
     notes = [Passage("note", m.start(), m.end(), m.group()[4:-3].strip()) for m in _COMMENT.finditer(text, 0, last)]
     panels: tuple[int, ...] = ()
     forms: tuple[str, ...] = ()
+    framings: tuple[Framing, ...] = ()
     if comic.is_comic(masked):
         blocks, panels = comic.read(masked)
+    elif shot_list.is_shot_list(masked):
+        blocks, panels, framings = shot_list.read(masked)
+        forms = ("",) * len(panels)
     elif paged.is_paged(masked):
         blocks, panels, forms = paged.read(masked)
     elif play.is_play(masked):
         blocks = play.read(masked)
     else:
         blocks = _ended(_letters(_blocks(masked)))
-    passages, framings = without_framings(
-        text, sorted([*blocks, *notes], key=lambda p: p.start), panels, max(2, len(panels) // 3) if forms else 1
-    )
+    passages = sorted([*blocks, *notes], key=lambda p: p.start)
+    if panels and not framings:
+        passages, framings = without_framings(text, passages, panels, max(2, len(panels) // 3) if forms else 1)
     return Manuscript(text, tuple(_titled(passages)), tuple(troubles), panels=panels, forms=forms, framings=framings)
 
 

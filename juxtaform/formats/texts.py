@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from typing import Any, Literal
 
 from juxtaform.core.text.manuscript import Manuscript
-from juxtaform.formats import comic, documents, fountain, paged, play, prose
+from juxtaform.formats import comic, documents, fountain, paged, play, prose, shot_list
 from juxtaform.limits import MOST_TEXT_BYTES
 
 Syntax = Literal["prose", "fountain"]
@@ -98,7 +98,7 @@ def syntax_of(text: str, name: str = "") -> Syntax:
         return "fountain"
     if lower.endswith((".md", ".markdown")):
         return "prose"
-    if comic.is_comic(text) or paged.is_paged(text) or play.is_play(text):
+    if any(kind(text) for kind in (comic.is_comic, shot_list.is_shot_list, paged.is_paged, play.is_play)):
         return "prose"
     return "fountain" if fountain.looks_like_fountain(text) else "prose"
 

@@ -135,7 +135,7 @@ def breakdown(
     notes = [p for p in manuscript.passages if p.kind == "art"]
     read = [story.pieces(i) for i in range(len(parts))]
     listed = manuscript.by_pages and bool(manuscript.framings)  # a shot list: all that it says is to be seen
-    art = {p.start for pieces in read for p in pieces if listed or (notes and _within(p, notes))}
+    art = {p.start for pieces in read for p in pieces if (listed and not p.dialogue) or (notes and _within(p, notes))}
     total = sum(p.words for pieces in read for p in pieces)
     usual = BOOK_WORDS if medium == "book" else (pace or Pace()).words_per_minute / 60 * SHOT_S
     usual = own_measure(manuscript, usual)
@@ -170,9 +170,10 @@ def breakdown(
                 told_of = manuscript.framings[bisect_right(manuscript.panels, group[0].start) - 1]
                 shot = replace(
                     shot,
-                    size=told_of.size or shot.size,
+                    size=told_of.size or ("MS" if told_of.angle == "over the shoulder" else shot.size),
                     angle=told_of.angle or shot.angle,
                     move=told_of.move or shot.move,
+                    length_s=told_of.seconds or shot.length_s,
                 )
             if manuscript.forms:
                 shot = replace(shot, page_form=manuscript.forms[bisect_right(manuscript.panels, group[0].start) - 1])
@@ -264,7 +265,8 @@ def _shot(
 
     if told and moment.why in (A_PAGE, A_PART):
         shows = _noted(told, sentence, by_id)
-        if cast and not any(p.people for p in told):
+        read_too = any(p.start not in art and not p.dialogue for p in group)
+        if cast and read_too and not any(p.people for p in told):
             shows = f"{sentence(shown_piece)} {shows}"
     elif told:
         shows = described(told, by_id)

@@ -86,11 +86,12 @@ class Trouble:
 
 @dataclass(frozen=True)
 class Framing:
-    """How a text says that a picture is framed, by the trade's names; empty where it does not say."""
+    """How a text says that a picture is framed, by the trade's names, and how many seconds it lasts; empty or 0 where it does not say."""
 
     size: str = ""
     angle: str = ""
     move: str = ""
+    seconds: float = 0.0
 
 
 @dataclass(frozen=True)

@@ -51,7 +51,7 @@ WHY = {
     "a reply's paragraph": "an answer",
 }
 """What signs say to whoever asks why a picture begins; the others say nothing."""
-A_PANEL, A_PAGE, A_PART = "a panel", "a page", "a numbered part"
+A_PANEL, A_PAGE, A_PART = "a panel", "a page", "a part of its own"
 """Why a picture begins where a comic script, or the manuscript of a picture book, says so."""
 SURE = 0.6
 """From this confidence on a moment is taken with all others; below it somebody looks first."""

@@ -162,7 +162,7 @@ def heading_place(words: str) -> tuple[str, str, bool]:
     place = kept[0] if kept else ""
     if place.casefold() in lx.PARTS_OF_A_STORY or (
         not script
-        and not any(lx.meaning(lx.singular(w.casefold())).share("RHWL") > 0.3 for w in re.findall(r"[\w\-]+", place))
+        and not any(lx.meaning(lx.singular(w.casefold())).share("RHWLV") > 0.3 for w in re.findall(r"[\w\-]+", place))
     ):
         place = ""
     return (titled(place) if place.isupper() else place), time, bool(script)

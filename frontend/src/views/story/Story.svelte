@@ -119,7 +119,7 @@
   <section class="flex min-w-0 flex-1 flex-col">
     <div class="flex h-9 shrink-0 items-center gap-1 border-b border-hair px-4">
       <Choice value={left} options={[['text', 'Text'], ['frame', 'Frame']]} label="What to write" onchoose={(what) => (left = what)} />
-      <span class="ml-auto label whitespace-nowrap">{story.dirty || story.saving ? 'writing …' : project.reading ? `${project.reading.words} words` : ''}<span title={readAs.title}>{readAs.words}</span>{project.row?.syntax === 'fountain' ? ' · Fountain' : ''}{project.reading?.panels ? ` · comic script, ${project.reading.panels} panels` : ''}{project.reading?.pages ? ` · told by ${project.reading.pages} pages` : ''}{project.reading?.parts ? ` · in ${project.reading.parts} numbered parts` : ''}</span>
+      <span class="ml-auto label whitespace-nowrap">{story.dirty || story.saving ? 'writing …' : project.reading ? `${project.reading.words} words` : ''}<span title={readAs.title}>{readAs.words}</span>{project.row?.syntax === 'fountain' ? ' · Fountain' : ''}{project.reading?.panels ? ` · comic script, ${project.reading.panels} panels` : ''}{project.reading?.pages ? ` · told by ${project.reading.pages} pages` : ''}{project.reading?.parts ? ` · in ${project.reading.parts} parts` : ''}</span>
       <button class="quiet" onclick={() => textChooser?.click()} title="Plain text, Markdown, Fountain, or a document of a word processor (.docx, .odt, .rtf)">Open …</button>
       <a class="quiet {project.text.trim() ? '' : 'pointer-events-none opacity-50'}" href="/api/projects/{project.id}/text/file" download title="The text with your changes, in the encoding and line ends that it came with">Text file</a>
     </div>
