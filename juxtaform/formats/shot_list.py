@@ -115,8 +115,8 @@ def read(text: str) -> tuple[list[Passage], tuple[int, ...], tuple[Framing, ...]
             if place and place != here:
                 here = place
                 found.append(Passage("scene", start + first, start + last, place, level=2))
-            if not place and last:
-                shot = replace(shot, begins=first, framing=Framing())
+            if not place and last and shot.framing == Framing():
+                shot = replace(shot, begins=first)
             panels.append(start + last if place else start)
             framings.append(shot.framing)
             if not place:

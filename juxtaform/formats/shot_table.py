@@ -19,6 +19,8 @@ from juxtaform.limits import MOST_TABLE_BYTES, MOST_TABLE_ROWS
 
 Cells = dict[str, str]
 
+_RULED, _PIPE = re.compile(r"\|?(?:\s*:?-+:?\s*\|)*\s*:?-+:?\s*\|?"), re.compile(r"(?<!\\)\|")
+"""The second line of a table of Markdown, and what parts its cells."""
 MOST_SEED = 2**31 - 1
 
 
@@ -189,13 +191,14 @@ def write_tabs(rows: Sequence[Cells], headers: Sequence[str] = ()) -> str:
 
 
 def read_table(data: bytes | str) -> Table:
-    """A CSV or tab-separated table with a header. Raises TableWrong, naming line and column; nothing is half read."""
+    """A CSV or tab-separated table, or one of Markdown, with a header. Raises TableWrong, naming line and column; nothing is half read."""
     if len(data) > MOST_TABLE_BYTES:
         raise TableWrong(f"The table has more than {MOST_TABLE_BYTES >> 20} MB. Take it in in parts.")
     text = data if isinstance(data, str) else _text(data)
     text = text.removeprefix("\ufeff")
     if not text.strip():
         raise TableWrong("The table is empty. It needs a header and a row a shot.")
+    text = _without_pipes(text)
     first = text.lstrip("\r\n").split("\n", 1)[0]
     delimiter = "\t" if "\t" in first else (";" if first.count(";") > first.count(",") else ",")
     reader = csv.reader(io.StringIO(text, newline=""), delimiter=delimiter, strict=True)
@@ -236,6 +239,18 @@ def _text(data: bytes) -> str:
         except UnicodeDecodeError:
             continue
     raise TableWrong("The table is in no known encoding. Save it as CSV in UTF-8.")
+
+
+def _without_pipes(text: str) -> str:
+    """A table of Markdown as tab-separated cells, a line a line; other text as it is."""
+    lines = text.strip("\r\n").splitlines()
+    if len(lines) < 2 or "|" not in lines[0] or not _RULED.fullmatch(lines[1].strip()):
+        return text
+    rows = [[c.strip().replace("\\|", "|") for c in _PIPE.split(line.strip().strip("|"))] for line in lines]
+    rows[1] = []
+    out = io.StringIO(newline="")
+    csv.writer(out, dialect=csv.excel_tab, lineterminator="\n").writerows(rows)
+    return out.getvalue()
 
 
 def _names(header: Sequence[str]) -> list[str]:

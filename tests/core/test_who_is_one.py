@@ -364,6 +364,10 @@ def test_a_name_that_somebody_else_has_is_not_given_by_saying_so():
     assert {"Red", "wolf"} <= cast.keys()
 
 
+def test_what_somebody_says_they_are_is_no_name():
+    assert "English" not in told("Nora met a mouse. “I’m English,” said the mouse. The mouse ran off.")["mouse"]
+
+
 def test_a_second_one_is_somebody_else():
     cast = told(
         "Nora met a mouse. The mouse ran. “Wait,” said a second mouse. The second mouse sneezed. The mouse sang."

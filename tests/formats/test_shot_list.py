@@ -122,3 +122,15 @@ def test_a_framing_is_told_by_several_words():
     told = framing_of("Medium close-up, from below / dolly in")
     assert told is not None
     assert (told.size, told.angle, told.move) == ("MCU", "low", "push in")
+
+
+def test_who_stands_in_a_line_without_a_verb_is_to_be_seen():
+    text = "1. WS. Fog over the quay.\n2. MCU. NILS at the lamp, listening.\n3. Two shot. Nils and the FERRYMAN. Neither speaks.\n"
+    told = shots(text)
+    assert [s.cast for s in told] == [(), ("new:Nils",), ("new:Nils", "new:ferryman")]
+    assert told[1].shows == "Nils at the lamp, listening."
+
+
+def test_a_place_on_one_line_of_many_is_left_out_before_its_framing():
+    text = "1. WS. A kite.\n2. CU. A knot.\n3. MS. Ada runs.\n4. INT. AIRPLANE. CU. A man smiles.\n"
+    assert [(s.size, s.shows) for s in shots(text)][-1] == ("CU", "A man smiles.")

@@ -27,9 +27,11 @@ class Cast(Register):
         cues: Counter[str],
         known: Sequence[Named],
         went: Mapping[int, Moved],
+        *,
+        in_fragments: bool = False,
     ) -> None:
         super().__init__(known)
-        seen = Evidence(reads, went)
+        seen = Evidence(reads, went, in_fragments=in_fragments)
         People(self, seen).find(spoken_to, cues)
         find_places(self, seen)
         find_things(self, seen)

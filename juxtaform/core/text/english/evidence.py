@@ -51,7 +51,9 @@ class Seen:
 class Evidence:
     """All that sentences show: of names, of nouns (by lemma and whether there are several) and of places; what is set beside what; groups and who follows them."""
 
-    def __init__(self, reads: Sequence[Read], went: Mapping[int, Moved]) -> None:
+    def __init__(self, reads: Sequence[Read], went: Mapping[int, Moved], *, in_fragments: bool = False) -> None:
+        self._alone = 1.0 if in_fragments else 0.0
+        """What it counts for a name that it stands without a verb: a shot list so tells who is to be seen (`Nils and the ferryman.`)."""
         self.names: defaultdict[str, Seen] = defaultdict(Seen)
         self.nouns: defaultdict[tuple[str, bool], Seen] = defaultdict(Seen)
         self.places: defaultdict[str, Seen] = defaultdict(Seen)
@@ -159,6 +161,8 @@ class Evidence:
         seen.first = min(seen.first, self._order)
         if p.role in ("subject", "owner", "object", "called") or p.beside is not None:
             seen.acts += {"object": 0.5, "owner": 0.3}.get(p.role, 1.0) if not p.unreal else 0.0
+        elif not p.role and p.deed is None and not p.unreal:
+            seen.acts += self._alone
         if p.role == "at" and (
             p.prep in STAYS - {"by", "behind", "beside"} or p.prep in COMES or p.prep in ("from", "of", "towards")
         ):
@@ -237,7 +241,7 @@ class Evidence:
         if p.beside is not None and p.beside.name:
             self.beside.append((p.beside.name, head))
         if deed is None:
-            seen.acts += 0.5 if not p.role else 0.0
+            seen.acts += max(0.5, self._alone) if not p.role else 0.0
         elif p.role == "subject" and not p.unreal:
             exists = deed.verb == "be" and not deed.relative
             if not (deed.denied and deed.passive):

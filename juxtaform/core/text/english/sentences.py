@@ -81,7 +81,8 @@ def _sentence(words: str, names: frozenset[str], small: frozenset[str]) -> Sente
 
 def read(words: str, names: Names) -> Sentence:
     """A sentence read; what depends on the same words and names is remembered."""
-    here = frozenset(_CAPITALS.findall(words))
+    written = _CAPITALS.findall(words)
+    here = frozenset(written) | {w.title() for w in written if w.isupper()}
     return _sentence(words, here & names.names, frozenset(w.casefold() for w in here) & names.small)
 
 
@@ -129,6 +130,7 @@ def names_of(manuscript: Manuscript, narrated: str, known: Sequence[Named] = ())
     }
     small = frozenset(re.findall(r"(?<![\w’'])[a-zà-þ][\w’'\-]*", narrated))
     kin = {lx.KIN[w] for w in small if w in lx.KIN}
+    loud: set[str] = set()
     inside: Counter[str] = Counter()
     begins: Counter[str] = Counter()
     text = manuscript.text
@@ -138,6 +140,12 @@ def names_of(manuscript: Manuscript, narrated: str, known: Sequence[Named] = ())
         for m in _CAPITALS.finditer(text, p.start, p.end):
             word = re.sub(r"['’]s$|['’]$", "", m.group())
             if word.isupper() and len(word) > 1:
+                # A shot list brings people in with capitals: `NILS at the lamp`.
+                loud |= (
+                    {word.title()}
+                    if manuscript.framings and len(word) > 2 and not of_grammar(word.casefold())
+                    else set()
+                )
                 continue
             before = text[max(p.start, m.start() - 3) : m.start()]
             if m.start() == p.start or re.search(r"[.!?…:“”\"‘’'«»„\n—–(]\s*$|^\s*$", before) or word == "I":
@@ -156,7 +164,8 @@ def names_of(manuscript: Manuscript, narrated: str, known: Sequence[Named] = ())
         and lx.living(w.casefold() if lx.word(w.casefold()).total else lx.singular(w.casefold())) >= 0.3
         and not of_grammar(w.casefold())
     }
-    return Names(frozenset(inside) | cues | twice, small)
+    loud = {w for w in loud if lx.living(w.casefold()) < 0.45 and w.casefold() not in small}
+    return Names(frozenset(inside) | cues | twice | loud, small)
 
 
 def of_grammar(low: str) -> bool:

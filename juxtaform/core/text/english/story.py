@@ -14,7 +14,15 @@ from juxtaform.core.text.english.phrases import Phrase
 from juxtaform.core.text.english.places import PLACE, placed
 from juxtaform.core.text.english.pronouns import REMEMBERED, Memory, Pronouns, Spoken
 from juxtaform.core.text.english.register import Being
-from juxtaform.core.text.english.sentences import NICKNAMED, Read, names_of, narrated, opening, passages_read
+from juxtaform.core.text.english.sentences import (
+    NICKNAMED,
+    Read,
+    names_of,
+    narrated,
+    of_grammar,
+    opening,
+    passages_read,
+)
 from juxtaform.core.text.english.whereabouts import Mentions, Moved, around, went
 from juxtaform.core.text.manuscript import Manuscript, Passage
 from juxtaform.core.text.names import NEW, Mention, Named, heading_place, is_common, titled
@@ -83,7 +91,9 @@ class Story:
         _kinds_are_nobody(reads)
         _weather_is_nobody(reads)
         self._went = self._wanderings(reads)
-        self.cast = cast or Cast(reads, self._called_to(), cues, known, self._went)
+        self.cast = cast or Cast(
+            reads, self._called_to(), cues, known, self._went, in_fragments=bool(manuscript.framings)
+        )
         self.pronouns = Pronouns(self.cast)
         self._narrator(reads)
         self._nicknames()
@@ -230,6 +240,9 @@ class Story:
     def _is_called(self, who: Being, name: str, at: int) -> None:
         """Somebody without a name has the one that they tell: `“I’m Pip,” said the mouse.` A name that was there before is another's (`“I am Red,” said the wolf.`)."""
         cast, text = self.cast, self.manuscript.text
+        word = name.split()[0]
+        if lx.capitals().get(word, "") in ("J", "T") or of_grammar(word.casefold()):
+            return  # `I’m English`
         known = cast.named_by(name)
         called = known.name if known is not None else name
         first = re.search(rf"\b{re.escape(called)}\b", text, re.IGNORECASE)
