@@ -129,7 +129,9 @@ def test_a_column_that_nothing_is_known_of_is_told_beside_the_rows():
 
 
 def test_a_table_of_markdown_is_read_as_one():
-    told = read_table("| Shot | Size | Description |\n|---|:--:|---|\n| 1 | WS | Fog over the quay |\n| 2 | CU | A hand \\| a rudder |\n")
+    told = read_table(
+        "| Shot | Size | Description |\n|---|:--:|---|\n| 1 | WS | Fog over the quay |\n| 2 | CU | A hand \\| a rudder |\n"
+    )
     assert [(r.line, r.facts["size"], r.facts["shows"]) for r in told.rows] == [
         (3, "WS", "Fog over the quay"),
         (4, "CU", "A hand | a rudder"),
