@@ -24,6 +24,7 @@ from juxtaform.core.text.english.unspoken import unspoken
         ("Otto stamped his foot and said, “No!”", "Otto stamped his foot."),
         ("“You are needed.” Tuck thanked her and lay down.", "Tuck thanked her and lay down."),
         ("“All of us?” asked the umbrella.", "The umbrella speaks."),
+        ("“I shall dance,” he used to say, “when somebody plays.”", "He speaks."),
         ("Anna said, “Go home.” Bert went.", "Anna speaks. Bert went."),
         ("He knelt down and said, “There you go.” Then he meowed.", "He knelt down. Then he meowed."),
         (

@@ -471,3 +471,36 @@ def test_who_answers_is_near_and_not_somebody_who_left():
 def test_a_creature_does_it_with_its_own_mouth():
     text = "An old man slept. A hare came. The hare looked after it with his mouth open."
     assert story_of(prose.read(text)).pieces(0)[-1].people == ("new:hare",)
+
+
+def test_a_month_that_speaks_is_somebody():
+    assert "Jan" in told("On Monday Jan wore the boots. “Ask her,” said Jan. Koos laughed. Jan ran off.")
+
+
+def test_the_eldest_is_of_those_who_can_be_counted_off():
+    text = (
+        "In the light of a thousand glow-worms sat a king. “Oh!” cried the king’s daughters. Nils danced with the eldest and with the second. "
+        "The eldest laughed."
+    )
+    cast = told(text)
+    assert "eldest daughter" in cast
+    assert not any("glow-worm" in name and name.startswith("eldest") for name in cast)
+
+
+@pytest.mark.parametrize(
+    ("text", "time"),
+    [
+        ("It was evening. Koos, whose day it was, went to look.", "dusk"),
+        ("“One day I shall dance too,” said Nils.", ""),
+        ("The next day Nils danced.", "day"),
+    ],
+)
+def test_not_every_day_is_a_time_of_day(text, time):
+    assert shots(text)[-1].time == time
+
+
+def test_midsummer_eve_is_no_place():
+    found = discovered(
+        prose.read("Nils played. On Midsummer Eve he walked over the ridge. On Midsummer Eve he danced.")
+    )
+    assert not any(c.kind == "setting" and "Eve" in c.name for c in found)

@@ -32,6 +32,12 @@ class Candidate:
         return Named(f"{NEW}{self.name}", self.name, self.aliases, self.kind)
 
 
+_SAID = re.compile(r"[“\"][^”\"]*[”\"]")
+_ANOTHER_DAY = re.compile(
+    r"\b(?:daylight|daytime|(?:next|following|other|first|second|third|fourth|fifth|sixth|seventh|last|same|new|every|each|one|all|by|broad|that|market) day)\b",
+    re.IGNORECASE,
+)
+"""What tells that it is day, of all that the word stands in."""
 _GREETING = re.compile(r"\bgood (?:morning|day|afternoon|evening|night)\b", re.IGNORECASE)
 
 
@@ -55,7 +61,10 @@ class ReadStory:
 
     def time(self, words: str, before: str = "") -> str:
         """The time of day that some words tell, else the one `before`; a name tells none (`Dawn opened the door`), and a greeting only where nothing else does."""
-        return self._time(_GREETING.sub(" ", words)) or before or self._time(words)
+        told = self._time(_GREETING.sub(" ", words))
+        if told == "day" and self._plain is None and not _ANOTHER_DAY.search(_SAID.sub(" ", words)):
+            return before  # `Koos, whose day it was`, `“One day I shall dance,” he said.`
+        return told or before or self._time(words)
 
     def _time(self, words: str) -> str:
         if self._plain is not None:

@@ -11,7 +11,7 @@ from itertools import takewhile
 from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.english.clauses import INNER, Deed, Sentence
 from juxtaform.core.text.english.phrases import Phrase
-from juxtaform.core.text.english.places import COMES, PLACE, STAYS, moving, place_key, placed
+from juxtaform.core.text.english.places import COMES, PLACE, STAYS, is_a_day, moving, place_key, placed
 from juxtaform.core.text.english.sentences import Read
 from juxtaform.core.text.english.tagging import Token
 from juxtaform.core.text.english.whereabouts import Moved
@@ -163,12 +163,15 @@ class Evidence:
             seen.acts += {"object": 0.5, "owner": 0.3}.get(p.role, 1.0) if not p.unreal else 0.0
         elif not p.role and p.deed is None and not p.unreal:
             seen.acts += self._alone
-        if p.role == "at" and (
-            p.prep in STAYS - {"by", "behind", "beside"} or p.prep in COMES or p.prep in ("from", "of", "towards")
+        if (
+            p.role == "at"
+            and not is_a_day(p)
+            and (p.prep in STAYS - {"by", "behind", "beside"} or p.prep in COMES or p.prep in ("from", "of", "towards"))
         ):
             seen.at += not _thought_or_given(p)
         if p.deed is not None and p.role == "subject" and p.deed.does("STVFB") > 0.5:
             seen.acts += 0.5
+            seen.speaks += p.deed.does("S") > 0.5
         if p.head and p.head != p.name.split()[-1].casefold():
             seen.heads[p.head] += 1
             if p.several:

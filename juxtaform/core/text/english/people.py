@@ -27,6 +27,8 @@ _YOUNG = lx.GRAMMAR.words("young")
 _UNSEEN = Seen()
 _INITIALS = 4
 """Capitals that may be somebody's initials: a longer name in capitals is written so to bring them in."""
+_COUNTED = 12
+"""So many at most are told one after the other: the third of a thousand is of others."""
 _NEAR = 5
 """Phrases between a group and one of it that is counted off at once: `a row of birds, seven of them, and the oldest …`."""
 _LIVING_NOUN = 0.5
@@ -137,6 +139,7 @@ class People:
             not person_head
             and not titled
             and self.seen.given.isdisjoint(cluster)
+            and not any(s.speaks for s in seen)  # `said Jan`
             and any(lx.capitals().get(w, "") in ("T", "J") for w in (longest, longest.removesuffix("s")))
         ):
             return
@@ -299,7 +302,7 @@ class People:
             if not before:
                 continue
             near = [g for g in before if self.seen.nominal_at[nominal] - g[0] <= _NEAR]
-            counted_ones = [g for g in before if g[2] >= 2]
+            counted_ones = [g for g in before if 2 <= g[2] <= _COUNTED]
             head = (near or counted_ones or before)[-1][1]
             if (named := self.cast.by_name.get(nominal)) is not None:
                 named.heads.add(head)

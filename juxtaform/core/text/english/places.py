@@ -35,6 +35,8 @@ def place_key(p: Phrase) -> str:
     """The words by which a place goes: its head with what makes one word with it and whose it is; empty for what is no place."""
     if p.name:
         last = p.name.split()[-1].casefold()
+        if is_a_day(p):
+            return ""
         return p.name.casefold() if not p.head or p.head == last else ""
     head = p.head
     if head in _STOREYS and (storey := next((d for d in p.described if d in lx.ORDINALS or d in _WHICH_STOREY), "")):
@@ -56,6 +58,11 @@ def place_key(p: Phrase) -> str:
     if p.owner is not None and (p.owner.name or p.owner.head) and meaning.share("RHL") > 0.5:
         words.insert(0, f"{(p.owner.name or p.owner.head).casefold()}’s")
     return " ".join(words)
+
+
+def is_a_day(p: Phrase) -> bool:
+    """Whether a name tells when something is: `On Midsummer Eve`."""
+    return bool(p.name) and p.prep == "on" and lx.word(p.name.split()[-1].casefold()).share("T") > 0.5
 
 
 def placed(p: Phrase) -> float:

@@ -49,7 +49,8 @@ def unspoken(words: str) -> str:
 
 def _of_one(words: str) -> str:
     sentence = parsed(tagged(words))
-    saying = next((d for d in sentence.deeds if d.finite and d.does("S") > SAYS and d.subjects), None)
+    used = any(d.verb == "use" for d in sentence.deeds)  # `he used to say`
+    saying = next((d for d in sentence.deeds if (d.finite or used) and d.does("S") > SAYS and d.subjects), None)
     if SAID not in words:
         return _closed(words)
     if saying is None:
@@ -64,7 +65,7 @@ def _of_one(words: str) -> str:
     name = words[begin:end]
     after = words[max(saying.end, end if begin > saying.start else 0) :]
     edge = min(begin, saying.start)
-    if any(who in d.subjects and d.start < saying.start for d in sentence.deeds):
+    if any(who in d.subjects and d.start < saying.start and d.verb != "use" for d in sentence.deeds):
         before = _LINK_BEFORE.sub("", words[: saying.start])
         return _closed(f"{before} {after.strip(_EDGES)}" if _acts(after, sentence, saying) else before)
     lead = ""
