@@ -64,8 +64,30 @@ def test_a_comic_script_is_read_by_its_panels(page, project, ws):
     page.accept_all()
     page.until(lambda: {s["status"] for s in rows(ws, project, "shot")} == {"settled"}, "settled")
     first, second = rows(ws, project, "shot")
-    assert first["shows"].startswith("Wide. Rooftops at dusk. A girl in a yellow coat, Pia,")
+    assert first["shows"].startswith("Rooftops at dusk. A girl in a yellow coat, Pia,")
+    assert first["size"] == "WS"
     assert (second["shows"], second["size"], second["spoken"]) == ("Close on Pia.", "CU", "Mmf?")
+    assert page.trouble() == []
+
+
+def test_a_shot_list_that_is_pasted_becomes_its_shots(page, project, ws):
+    page.open(f"/p/{project}/story")
+    page.write_story(
+        "SCENE 1 – THE QUAY\n1A – Wide: fog over the quay.\n1B – Medium close-up: NILS at the lamp, listening. (4 sec)\n"
+        "1C – Low angle, push in: a boat comes out of the fog.\nNILS: Who is there?\n"
+    )
+    page.see("in 3 parts")
+    page.until(lambda: page.all("[data-candidate=Nils]"), "who is in it")
+    page.one("[data-propose]").click()
+    page.until(lambda: page.words_of("[data-accept-all]") == "Accept all 3", "a shot for each line")
+    page.accept_all()
+    page.until(lambda: {s["status"] for s in rows(ws, project, "shot")} == {"settled"}, "settled")
+    told = [(s["size"], s["angle"], s["move"], s["shows"], s["spoken"]) for s in rows(ws, project, "shot")]
+    assert told[0] == ("WS", "eye level", "static", "Fog over the quay.", "")
+    assert told[1] == ("MCU", "eye level", "static", "Nils at the lamp, listening.", "")
+    assert told[2][1:] == ("low", "push in", "A boat comes out of the fog.", "Who is there?")
+    assert rows(ws, project, "shot")[1]["length_s"] == 4.0
+    assert [s["title"] for s in rows(ws, project, "scene")] == ["THE QUAY"]
     assert page.trouble() == []
 
 
