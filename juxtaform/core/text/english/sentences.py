@@ -81,8 +81,7 @@ def _sentence(words: str, names: frozenset[str], small: frozenset[str]) -> Sente
 
 def read(words: str, names: Names) -> Sentence:
     """A sentence read; what depends on the same words and names is remembered."""
-    written = _CAPITALS.findall(words)
-    here = frozenset(written) | {w.title() for w in written if w.isupper()}
+    here = frozenset(_CAPITALS.findall(words))
     return _sentence(words, here & names.names, frozenset(w.casefold() for w in here) & names.small)
 
 
@@ -140,12 +139,8 @@ def names_of(manuscript: Manuscript, narrated: str, known: Sequence[Named] = ())
         for m in _CAPITALS.finditer(text, p.start, p.end):
             word = re.sub(r"['’]s$|['’]$", "", m.group())
             if word.isupper() and len(word) > 1:
-                # A shot list brings people in with capitals: `NILS at the lamp`.
-                loud |= (
-                    {word.title()}
-                    if manuscript.framings and len(word) > 2 and not of_grammar(word.casefold())
-                    else set()
-                )
+                if manuscript.framings and len(word) > 2 and not of_grammar(word.casefold()):
+                    loud |= {word, word.title()}  # A shot list brings people in with capitals: `NILS at the lamp`.
                 continue
             before = text[max(p.start, m.start() - 3) : m.start()]
             if m.start() == p.start or re.search(r"[.!?…:“”\"‘’'«»„\n—–(]\s*$|^\s*$", before) or word == "I":

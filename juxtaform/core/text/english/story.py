@@ -19,7 +19,6 @@ from juxtaform.core.text.english.sentences import (
     Read,
     names_of,
     narrated,
-    of_grammar,
     opening,
     passages_read,
 )
@@ -241,7 +240,8 @@ class Story:
         """Somebody without a name has the one that they tell: `“I’m Pip,” said the mouse.` A name that was there before is another's (`“I am Red,” said the wolf.`)."""
         cast, text = self.cast, self.manuscript.text
         word = name.split()[0]
-        if lx.capitals().get(word, "") in ("J", "T") or of_grammar(word.casefold()):
+        no_name = word.casefold() in lx.PRONOUNS | lx.DETERMINERS | lx.OWNING
+        if no_name or lx.capitals().get(word, "") in ("J", "T"):
             return  # `I’m English`
         known = cast.named_by(name)
         called = known.name if known is not None else name

@@ -392,7 +392,7 @@ def _choices(word: str, begins: bool, names: Names, before_name: bool = False) -
         return _small(low)
     if word == "I":
         return (("U", 0.0),)
-    if word.endswith(".") or (word.isupper() and len(word) > 1 and not names.names.isdisjoint((word, word.title()))):
+    if word.endswith(".") or (word.isupper() and len(word) > 1 and word in names.names):
         return (("P", 0.0),)
     small = _small(low)
     if begins and before_name and low in lx.TITLES:
