@@ -108,10 +108,9 @@ def begins_framed(words: str) -> tuple[Framing, int] | None:
 
 
 def without_framings(
-    text: str, passages: Sequence[Passage], panels: Sequence[int], least: int = 1
+    text: str, passages: Sequence[Passage], panels: Sequence[int]
 ) -> tuple[list[Passage], tuple[Framing, ...]]:
-    """Passages in their order whose pictures' first words leave out how they are framed, and the framing of each picture; as they are where fewer than
-    `least` pictures begin with one."""
+    """Passages in their order whose pictures' first words leave out how they are framed, and the framing of each picture; as they are where none begins with one."""
     found: dict[int, tuple[Framing, int, int]] = {}
     at = 0
     for number, panel in enumerate(panels):
@@ -120,7 +119,7 @@ def without_framings(
         mine = at < len(passages) and (number + 1 == len(panels) or passages[at].start < panels[number + 1])
         if mine and (told := begins_framed(text[passages[at].start : passages[at].end])) is not None:
             found[number] = told[0], at, passages[at].start + told[1]
-    if len(found) < least:
+    if not found:
         return list(passages), ()
     begins = {i: start for _, i, start in found.values()}
     kept = [

@@ -54,8 +54,8 @@ def read(text: str) -> Manuscript:
     else:
         blocks = _ended(_letters(_blocks(masked)))
     passages = sorted([*blocks, *notes], key=lambda p: p.start)
-    if panels and not framings:
-        passages, framings = without_framings(text, passages, panels, max(2, len(panels) // 3) if forms else 1)
+    if panels and not forms:  # a comic script
+        passages, framings = without_framings(text, passages, panels)
     return Manuscript(text, tuple(_titled(passages)), tuple(troubles), panels=panels, forms=forms, framings=framings)
 
 

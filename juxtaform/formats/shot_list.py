@@ -18,7 +18,7 @@ _LABEL = re.compile(
 )
 """`Shot 4 (WS): `, `2B – `, `12. `."""
 _SECONDS = re.compile(
-    r"[ \t]*(?:[(\[]|[–—-][ \t])[ \t]*(?P<s>\d{1,3}(?:[.,]\d{1,2})?)[ \t]*(?:s|secs?|seconds?|sek(?:unden)?|secondes?|segundos?)\b\.?[ \t]*[)\]]?[ \t]*$",
+    r"(?:[(\[]|[–—-][ \t])[ \t]{0,3}(?P<s>\d{1,3}(?:[.,]\d{1,2})?)[ \t]{0,3}(?:s|secs?|seconds?|sek(?:unden)?|secondes?|segundos?)\b\.?[ \t]{0,3}[)\]]?$",
     re.IGNORECASE,
 )
 _SCENE = re.compile(
@@ -72,8 +72,9 @@ def _shot(line: str) -> _Line | None:
     if told is not None:
         framing, begins = told[0], begins + told[1]
     ends = len(line.rstrip())
-    if seconds := _SECONDS.search(line, begins):
-        framing, ends = replace(framing, seconds=float(seconds["s"].replace(",", "."))), seconds.start()
+    if seconds := _SECONDS.search(line, begins, ends):
+        framing = replace(framing, seconds=float(seconds["s"].replace(",", ".")))
+        ends = len(line[: seconds.start()].rstrip())
     return _Line(begins, ends, framing, slug)
 
 

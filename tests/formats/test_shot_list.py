@@ -134,3 +134,18 @@ def test_who_stands_in_a_line_without_a_verb_is_to_be_seen():
 def test_a_place_on_one_line_of_many_is_left_out_before_its_framing():
     text = "1. WS. A kite.\n2. CU. A knot.\n3. MS. Ada runs.\n4. INT. AIRPLANE. CU. A man smiles.\n"
     assert [(s.size, s.shows) for s in shots(text)][-1] == ("CU", "A man smiles.")
+
+
+@pytest.mark.parametrize(
+    "line",
+    [
+        "1. WS. a" + " " * 200_000 + "b",
+        "1. WS. (5 s" + " " * 200_000 + "b",
+        "1. WS. " + "A-" * 100_000,
+        "1. WS. " + "“" * 100_000,
+    ],
+    ids=["spaces", "seconds that never end", "a name that never ends", "speech that never ends"],
+)
+def test_a_line_that_never_ends_is_read_through(line):
+    manuscript = texts.read(f"{line}\n2. CU. A hand.\n3. MS. Bo.\n", "prose")
+    assert len([s for scene in breakdown(manuscript) for s in scene.shots]) == 3

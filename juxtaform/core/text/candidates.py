@@ -32,7 +32,7 @@ class Candidate:
         return Named(f"{NEW}{self.name}", self.name, self.aliases, self.kind)
 
 
-_SAID = re.compile(r"[“\"][^”\"]*[”\"]")
+_SAID = re.compile(r"[“\"][^“”\"]*[”\"]")
 _ANOTHER_DAY = re.compile(
     r"\b(?:daylight|daytime|(?:next|following|other|first|second|third|fourth|fifth|sixth|seventh|last|same|new|every|each|one|all|by|broad|that|market) day)\b",
     re.IGNORECASE,

@@ -130,6 +130,8 @@ def side_of(noun: str) -> str:
 _PEOPLE = re.compile(r"(?:man|woman|person|boy|girl|folk|maid|keeper|maker|seller)$")
 """What a compound ends with when it is somebody, though no list has it: `ferryman`, `cake-seller`."""
 _HOUSES = re.compile(r"(?:house|room|shop|yard|field|garden|hall)$")
+LONGEST = 40
+"""Letters of the longest word that is looked through for what it is made of."""
 
 
 @lru_cache(maxsize=65536)
@@ -148,7 +150,7 @@ def meaning(lemma: str) -> Word:
     for ending in ("er", "or"):
         if last.endswith(ending) and (word(last[:-2]).pos.get("v") or word(last[:-1]).pos.get("v")):
             return Word(lemma, {"n": 1.0}, {"P": 0.7, "O": 0.3}, {})
-    for cut in range(3, len(lemma) - 2):
+    for cut in range(3, len(lemma) - 2) if len(lemma) <= LONGEST else ():
         tail = lemma[cut:]
         if len(tail) >= 4 and word(tail).pos.get("n", 0) > 20 and word(lemma[:cut]).total:
             return word(tail)

@@ -22,7 +22,7 @@ _STOREYS, _WHICH_STOREY = frozenset(["floor", "storey"]), frozenset("ground top 
 _STANDS_ALONE = frozenset(["bank", "entrance"])
 """Parts that are places where nothing says of what: the far bank."""
 _BRINGS = lx.GRAMMAR.words("brings")
-AIMED = lx.GRAMMAR.words("aimed")
+_AIMED = lx.GRAMMAR.words("aimed")
 """Deeds that go at something: the place behind `at` is their aim, not where they happen."""
 
 
@@ -63,6 +63,13 @@ def place_key(p: Phrase) -> str:
 def is_a_day(p: Phrase) -> bool:
     """Whether a name tells when something is: `On Midsummer Eve`."""
     return bool(p.name) and p.prep == "on" and lx.word(p.name.split()[-1].casefold()).share("T") > 0.5
+
+
+def aimed_at(p: Phrase, deeds: str) -> bool:
+    """Whether a deed of some kinds, or one that goes at something, aims at what a phrase means: `He looked at the road`."""
+    deed = p.deed
+    behind = p.prep == "at" and deed is not None and deed.start < p.start
+    return behind and deed is not None and (deed.does(deeds) > 0.5 or deed.verb in _AIMED)
 
 
 def placed(p: Phrase) -> float:
@@ -142,7 +149,7 @@ def _at(p: Phrase, meaning: lx.Word, strong: float, *, named: bool) -> float:
         return 0.6
     if meaning.share("B") > max(0.15, strong) and not named:
         return 0.0
-    if p.prep == "at" and deed is not None and deed.start < p.start and (deed.does("VS") > 0.5 or deed.verb in AIMED):
+    if aimed_at(p, "VS"):
         return 0.0
     first = deed is None or p.start < deed.start
     alive = (

@@ -192,7 +192,7 @@ def _said_small(m: re.Match[str]) -> str:
 
 
 NICKNAMED = re.compile(
-    r"\b(?P<first>[A-ZÀ-Þ][\w’-]*) (?P<quoted>[\"“'‘(](?P<nick>[A-ZÀ-Þ][\w-]*)[\"”'’)]) (?P<last>[A-ZÀ-Þ][\w’-]*)"
+    r"\b(?P<first>[A-ZÀ-Þ][\w’-]{0,30}) (?P<quoted>[\"“'‘(](?P<nick>[A-ZÀ-Þ][\w-]{0,30})[\"”'’)]) (?P<last>[A-ZÀ-Þ][\w’-]{0,30})"
 )
 """`DELPHINE “DEL” AMARA`."""
 

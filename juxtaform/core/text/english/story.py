@@ -10,12 +10,12 @@ from dataclasses import dataclass
 from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.english.cast import Cast
 from juxtaform.core.text.english.clauses import Deed
+from juxtaform.core.text.english.own_names import OwnNames, join_nicknames
 from juxtaform.core.text.english.phrases import Phrase
 from juxtaform.core.text.english.places import PLACE, placed
 from juxtaform.core.text.english.pronouns import REMEMBERED, Memory, Pronouns, Spoken
 from juxtaform.core.text.english.register import Being
 from juxtaform.core.text.english.sentences import (
-    NICKNAMED,
     Read,
     names_of,
     narrated,
@@ -24,7 +24,7 @@ from juxtaform.core.text.english.sentences import (
 )
 from juxtaform.core.text.english.whereabouts import Mentions, Moved, around, went
 from juxtaform.core.text.manuscript import Manuscript, Passage
-from juxtaform.core.text.names import NEW, Mention, Named, heading_place, is_common, titled
+from juxtaform.core.text.names import NEW, Mention, Named, heading_place, titled
 from juxtaform.core.text.piece import Line, Piece
 from juxtaform.core.text.speech import bare
 
@@ -33,11 +33,6 @@ _CALLED_TO = re.compile(
     r"(?:^|[,.!?…—–“‘\"']\s*|\b(?:[Hh]ello|[Dd]ear|[Oo]h|[Yy]es|[Nn]o|[Gg]ood (?:morning|night|evening|day)|[Tt]hank you|[Cc]ome on|[Pp]lease),?\s+)"
     r"((?:(?:Mr|Mrs|Ms|Dr)\.?\s)?[A-ZÀ-Þ][\w’'\-]+(?:\s[A-ZÀ-Þ][\w’'\-]+)?|mother|father|mum|dad|grandma|grandpa|sir|madam|child)(?=[,.!?…—–”’\"']|$)"
 )
-_I_AM = re.compile(
-    r"\b(?:I am|I[’']m|[Mm]y name is|[Mm]y name[’']s|[Tt]he name is|[Tt]he name[’']s|[Yy]ou (?:may|can) call me|[Cc]all me)\s+"
-    r"((?:(?:Mr|Mrs|Ms|Dr)\.\s)?[A-ZÀ-Þ][\w’'\-]+(?:\s[A-ZÀ-Þ][\w’'\-]+)*)"
-)
-"""How somebody tells their name."""
 _CAMERA = lx.GRAMMAR.words("camera")
 _AWAY = frozenset("outside outdoors".split())
 YOU_LEAST = 0.15
@@ -63,8 +58,7 @@ class Story:
     def __init__(self, manuscript: Manuscript, known: Sequence[Named] = (), cast: Cast | None = None) -> None:
         self.manuscript = manuscript
         self._ended: tuple[int, list[Spoken]] = (-1, [])
-        self._introduced: list[tuple[Being, str, int]] = []
-        """Who said what they are called, and where."""
+        self._own_names = OwnNames(manuscript.text)
         self.told, self._speeches = narrated(manuscript)
         self.names = names_of(manuscript, self.told, known)
         cues = Counter(titled(p.name) for p in manuscript.passages if p.kind == "character" and p.name)
@@ -95,7 +89,7 @@ class Story:
         )
         self.pronouns = Pronouns(self.cast)
         self._narrator(reads)
-        self._nicknames()
+        join_nicknames(self.cast, manuscript.text)
         if self.is_script:
             for b in self.cast.beings.values():
                 b.counted = b.counted and (b.kind != "setting" or b.known)
@@ -170,19 +164,6 @@ class Story:
                 being.called.update(dict.fromkeys(("I", "me", "my", "we") if name == "I" else ("you", "your")))
                 self.cast.add(being, name)
 
-    def _nicknames(self) -> None:
-        """`DELPHINE “DEL” AMARA` is Del."""
-        for m in NICKNAMED.finditer(self.manuscript.text):
-            whole, nick = self.cast.named_by(f"{m['first']} {m['last']}"), self.cast.named_by(m["nick"])
-            if whole is None or whole.kind != "character" or whole is nick:
-                continue
-            if nick is None or nick.kind != "character" or (nick.known and whole.known):
-                self.cast.call(whole, m["nick"])
-            elif whole.known:
-                self.cast.join(whole, nick)
-            else:
-                self.cast.join(nick, whole)
-
     def _who_i_am(self) -> Being | None:
         """Who tells the story, where the text says so: by name, or as what it is."""
         named = [b for word in self.cast.me if (b := self.cast.by_name.get(word.casefold())) is not None]
@@ -233,33 +214,7 @@ class Story:
                     self._piece(part, scene)
                 else:
                     self._cue(part, scene)
-        for who, name, at in self._introduced:
-            self._is_called(who, name, at)
-
-    def _is_called(self, who: Being, name: str, at: int) -> None:
-        """Somebody without a name has the one that they tell: `“I’m Pip,” said the mouse.` A name that was there before is another's (`“I am Red,” said the wolf.`)."""
-        cast, text = self.cast, self.manuscript.text
-        word = name.split()[0]
-        no_name = word.casefold() in lx.PRONOUNS | lx.DETERMINERS | lx.OWNING
-        if no_name or lx.capitals().get(word, "") in ("J", "T"):
-            return  # `I’m English`
-        known = cast.named_by(name)
-        called = known.name if known is not None else name
-        first = re.search(rf"\b{re.escape(called)}\b", text, re.IGNORECASE)
-        own = who.name[:1].isupper() and not is_common(who.name.casefold())
-        if own or who.several or who.id not in cast.beings or (first is not None and first.start() < at):
-            return
-        if known is None or known is who:
-            cast.call(who, name)
-        elif known.kind == "character" and not known.several and not (known.known and who.known):
-            one, other = (who, known) if who.known else (known, who)
-            cast.join(one, other)
-            one.counted = True
-
-    def _hears(self, who: Being | None, a: int, b: int) -> None:
-        """Remember what somebody says of how they are called."""
-        if who is not None:
-            self._introduced += [(who, m.group(1), m.start()) for m in _I_AM.finditer(self.manuscript.text, a, b)]
+        self._own_names.settle(self.cast)
 
     # A scene
 
@@ -283,7 +238,7 @@ class Story:
             scene.remember(Spoken([who]))
         here = (who.id,) if who is not None else ()
         if scene.learning:
-            self._hears(who, passage.start, passage.end)
+            self._own_names.hear(who, passage.start, passage.end)
         return Piece(
             passage.start,
             passage.end,
@@ -321,7 +276,7 @@ class Story:
                     ):
                         people.append(other)
                 if scene.learning:
-                    self._hears(speaker, a, b)
+                    self._own_names.hear(speaker, a, b)
             lines = tuple(Line(speaker.id if speaker else "", bare(text[a:b]).rstrip(", ")) for a, b in read.said)
             if people:
                 if not scene.recent:

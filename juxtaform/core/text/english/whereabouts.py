@@ -14,7 +14,7 @@ from math import exp, log1p
 from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.english.clauses import INNER, Deed
 from juxtaform.core.text.english.phrases import Phrase
-from juxtaform.core.text.english.places import AIMED, PLACE, fixture, moving, place_key, whole
+from juxtaform.core.text.english.places import PLACE, aimed_at, fixture, moving, place_key, whole
 from juxtaform.core.text.english.sentences import Read, opening
 from juxtaform.core.text.weights import weights_in
 
@@ -125,9 +125,8 @@ def _leads_nowhere(p: Phrase) -> bool:
         return True  # `His finger follows the road down to the valley`
     if p.owning and lx.meaning(p.head).share("C") >= 0.5:
         return True  # `She slid down the heap on her apron`
-    seen = p.prep == "at" and p.deed.start < p.start and (p.deed.does("V") > 0.5 or p.deed.verb in AIMED)
-    if seen:
-        return True  # `He looked at the road`
+    if aimed_at(p, "V"):
+        return True
     if p.role == "at" and _put_there(p, p.deed):
         return True  # `He puts his sandwich on the radiator`
     if p.prep == "to" and not moving(p.deed) and lx.meaning(p.head).share("X") >= 0.5:
