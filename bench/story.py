@@ -24,6 +24,7 @@ from juxtaform.core.text.names import NEW
 from juxtaform.formats import texts
 from juxtaform.media.decode import decoded
 from tests import (
+    story_texts_eighth,
     story_texts_fifth,
     story_texts_fourth,
     story_texts_languages,
@@ -54,6 +55,8 @@ FRESH = (
     *story_texts_seventh.READ_ONCE,
     *story_texts_paragraphs.SET_ON,
     *story_texts_paragraphs.KEPT,
+    *story_texts_eighth.LOOKED_AT,
+    *story_texts_eighth.KEPT,
 )
 """Texts whose every moment has its place by hand."""
 PARAGRAPHED = (*story_texts_paragraphs.SET_ON, *story_texts_languages.LOOKED_AT)
@@ -64,6 +67,8 @@ _KEPT = (
     *story_texts_seventh.READ_ONCE,
     *story_texts_paragraphs.SET_ON,
     *story_texts_paragraphs.KEPT,
+    *story_texts_eighth.LOOKED_AT,
+    *story_texts_eighth.KEPT,
 )
 SET_ON = (*TEXTS, *UNSEEN, *(t for t in FRESH if t not in _KEPT))
 """Texts that numbers are set on (`tools/fit_story.py`), read without their paragraphs."""
@@ -87,6 +92,8 @@ def breakdown_on_hand_made_truth() -> None:
         ("fifth texts, numbers set on them", story_texts_fifth.SET_ON),
         ("sixth texts, written when the numbers stood, none set on them", story_texts_sixth.READ_ONCE),
         ("seventh texts, written when the rules stood, read once", story_texts_seventh.READ_ONCE),
+        ("eighth texts, looked at after their first reading, none set on them", story_texts_eighth.LOOKED_AT),
+        ("eighth texts, the others, only counted", story_texts_eighth.KEPT),
         ("texts with a writer's paragraphs, numbers set on them", story_texts_paragraphs.SET_ON),
         ("texts with a writer's paragraphs, the others, only counted", story_texts_paragraphs.KEPT),
         ("German, French and Spanish texts, worked on", story_texts_languages.LOOKED_AT),

@@ -98,6 +98,13 @@ LISTS = (
         0.4,
         "flag pipe heliograph bark roar exclaim",
     ),
+    Derived(
+        "furniture",
+        "Furniture: it stands in a room, and who sits on it is still in the room.",
+        "furniture.n#1",
+        0.4,
+        "lower upper booth lounge rolodex sheraton platen wheelchair sectional",
+    ),
     *(
         Derived("hues", "Colour words, by hue.", below, 0.15, without, group)
         for group, below, without in (

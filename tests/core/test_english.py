@@ -218,6 +218,9 @@ def test_a_place_holds_until_another_one_is_told():
         ("Mina went into the hut. She lit a lamp, so that whoever came down the hill would see it.", ["hut", "hut"]),
         ("Mina went into the hut. Gran stood on the far bank.", ["hut", "bank"]),
         ("Mina went into the hut. The fog came. It swallowed the hill.", ["hut"] * 3),
+        ("Mina sat in the kitchen. Then she lay down on the sofa.", ["kitchen", "kitchen"]),
+        ("Mina sat in the kitchen. It was like looking into a garage.", ["kitchen", "kitchen"]),
+        ("Mina sat in the kitchen. The letter lay on the hall table.", ["kitchen", "kitchen"]),
         ("Mina climbed the tower. She saw it all: the square, the well, the sea.", ["tower", "tower"]),
     ],
 )

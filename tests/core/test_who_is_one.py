@@ -504,3 +504,19 @@ def test_midsummer_eve_is_no_place():
         prose.read("Nils played. On Midsummer Eve he walked over the ridge. On Midsummer Eve he danced.")
     )
     assert not any(c.kind == "setting" and "Eve" in c.name for c in found)
+
+
+def test_the_man_who_opened_is_nobody_who_was_named():
+    text = "Ines rang the bell. The man who opened had an umbrella. “It hasn't said a word,” the man told her."
+    assert {"Ines", "man"} <= set(told(text))
+    assert "man" not in told("Mr Pock rang the bell. Mr Pock sang. “Not a word,” the man told her.")
+
+
+def test_a_sound_is_nobody_and_whoever_makes_it_does_so():
+    text = "Tock, tock, tock, went the woodpecker. The woodpecker sat in the oak."
+    assert set(told(text)) == {"woodpecker"}
+    assert shots("Clip, clop, went the old horse.")[0].cast == ("new:old horse",)
+
+
+def test_all_of_a_town_is_no_single_person():
+    assert "London" not in told("The river froze, and all of London walked about on it. Kit sold bread.")

@@ -245,6 +245,11 @@ class _Walk:
             self.deed.subjects.append(p)
             p.role, p.deed = "subject", self.deed
             self.wants_subject = False
+        elif self.deed is not None and not self.boundary and self._sounded(p):
+            p.role, p.deed = "subject", self.deed
+            for sound in self.deed.subjects:
+                sound.role = ""
+            self.deed.subjects = [p]
         elif self.deed is not None and not self.boundary:
             p.role = "object"
             if self.deed.verb == "be" or self.deed.verb in ("become", "look", "seem", "remain", "turn"):
@@ -515,6 +520,8 @@ class _Walk:
         if gives_a_name:
             finite, main = False, Token(main.text, main.start, main.end, "E", main.lemma)
         before_never = i > 0 and t[i - 1].low == "never"
+        if i > 0 and t[i - 1].low in ("like", "than") and main.tag == "G":
+            self.supposed = "supposed"  # `It was like looking into a garage`
         deed = Deed(
             main.lemma if main.tag != "o" else "be",
             group[0].start,
@@ -575,6 +582,14 @@ class _Walk:
         self.deed = deed
         self.boundary = False
         return j
+
+    def _sounded(self, p: Phrase) -> bool:
+        """Whether who makes a sound stands behind it: `Tock, tock, went the woodpecker`."""
+        deed = self.deed
+        if deed is None or deed.verb != "go" or deed.objects or p.det != "the" or self.t[p.first - 1].end != deed.end:
+            return False
+        sounds = [s for s in deed.subjects if not s.det and self.t[s.last + 1].tag == ","]
+        return len(sounds) == len(deed.subjects) > 0 and not any(s.pronoun or lx.living(s.head) >= 0.45 for s in sounds)
 
     def _inverted(self, i: int, deed: Deed) -> bool:
         """Whether the subject comes behind the verb: behind somebody's words, behind `there`, behind a place that stands first."""

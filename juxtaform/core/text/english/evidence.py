@@ -75,6 +75,7 @@ class Evidence:
         self._order = 0
         self._phrases: list[Phrase] = []
         self._tokens: list[Token] = []
+        self._deeds: list[Deed] = []
         for read in reads:
             self._spoken = bool(read.said)
             self._look(read)
@@ -83,7 +84,7 @@ class Evidence:
 
     def _look(self, read: Read) -> None:
         phrases = self._phrases = read.sentence.phrases
-        self._tokens = read.sentence.tokens
+        self._tokens, self._deeds = read.sentence.tokens, read.sentence.deeds
         for i, p in enumerate(phrases):
             if p.several and not p.name and not p.pronoun and lx.living(p.head) >= 0.45:
                 own = list(takewhile(lambda q: bool(q.name) and q.beside is None, phrases[i + 1 : i + 8]))
@@ -156,6 +157,8 @@ class Evidence:
             self.shown[moved.key] = moved.key.replace(owner.name.casefold(), owner.name, 1)
 
     def _saw_name(self, p: Phrase) -> None:
+        if self._is_a_sound(p) or self._is_all_of_a_place(p):
+            return
         seen = self.names[p.name]
         seen.count += 1
         seen.first = min(seen.first, self._order)
@@ -283,9 +286,20 @@ class Evidence:
         after = bisect_left(self._tokens, deed.end, key=lambda t: t.start)
         return not _FEELINGS.isdisjoint(t.low for t in self._tokens[after : after + 3])
 
+    def _is_a_sound(self, p: Phrase) -> bool:
+        """Whether a word is said twice and more in a row, in small letters then: `Tock, tock, tock, went the woodpecker`."""
+        behind = self._tokens[p.last + 1 : p.last + 3]
+        return p.first == p.last and len(behind) == 2 and behind[0].tag == "," and behind[1].text == p.name.casefold()
+
+    def _is_all_of_a_place(self, p: Phrase) -> bool:
+        """Whether a name tells of those who live somewhere: `All of London walked about on it`."""
+        begins = [t.low for t in self._tokens[p.first : p.first + 2]]
+        of_all = len(begins) == 2 and begins[0] in ("all", "half", "most") and begins[1] == "of"
+        return of_all and lx.capitals().get(p.name.split()[-1]) == "L"
+
     def _told_apart(self, p: Phrase) -> bool:
-        """Whether words behind a noun tell which one is meant: `the lady in the doorway`, whom nobody named before."""
-        return any(
+        """Whether words behind a noun tell which one is meant: `the lady in the doorway`, `the man who opened`, whom nobody named before."""
+        return any(d.relative and p in d.subjects for d in self._deeds) or any(
             q.role == "at" and q.prep in ("in", "with", "at", "from", "behind", "on") and q.first == p.last + 2
             for q in self._phrases
         )

@@ -43,9 +43,16 @@ _SORTS = {
     "vehicle": "V",
 }
 _TIED_SORTS = ("place", "room", "holder", "thing", "else")
+_KINDS = "RHWLVKDNO"
+"""The kinds of things that can be where somebody is, each by itself."""
+_PERSONS = frozenset(["he", "she", "they", "we", "i"])
 _RESTS = lx.GRAMMAR.words("rests")
 _ENTERS = lx.GRAMMAR.words("enters")
 _PUTS = lx.GRAMMAR.words("puts")
+_FURNITURE = lx.KNOWN.words("furniture")
+"""Who sits or lies on it is still in the room that the story is in."""
+_AS_LIKELY = 0.5
+"""Of two deeds one after another the later one tells where a sentence ends up, if its place is at least so much as likely."""
 _CARRY = frozenset(["foot", "leg", "paw", "hoof", "wing"])
 _IT = frozenset(["it", "them", "which"])
 
@@ -191,8 +198,9 @@ def went(
     """Where the story goes in a sentence; None when it stays. `numbers` are the terms' weights, where they are not those of the house."""
     numbers = weights() if numbers is None else numbers
     odds: dict[str, tuple[float, Phrase]] = {}
+    in_a_room = bool(seen.here) and lx.meaning(seen.here.rsplit(" ", 1)[-1]).share("RH") > 0.5
     for m in mentions:
-        if same(m.key, seen.here):
+        if same(m.key, seen.here) or (in_a_room and whole(m.phrase).head in _FURNITURE):
             continue
         value = exp(sum(numbers.get(name, 0.0) * x for name, x in terms(m, read, seen).items()))
         before, phrase = odds.get(m.key, (0.0, m.phrase))
@@ -200,6 +208,13 @@ def went(
     if not odds:
         return None
     key, (best, phrase) = max(odds.items(), key=lambda o: o[1][0])
+    for other, (value, later) in odds.items():
+        if (
+            value > max(LEAST, _AS_LIKELY * best)
+            and later.start > phrase.start
+            and later.deed not in (None, phrase.deed)
+        ):
+            key, best, phrase = other, value, later
     return Moved(key, phrase, best / (1 + best)) if best > LEAST else None
 
 
@@ -231,6 +246,7 @@ def terms(m: Mention, read: Read, seen: Around) -> dict[str, float]:
     }
     found |= {f"sort {sort}": share for sort, share in sorts.items() if share}
     found |= {f"{tie} × {sort}": sorts[sort] for sort in _TIED_SORTS}
+    found |= _by_words(m, tie, sorts["place"])
     if not seen.here:
         found |= {"nowhere yet": 1.0, "nowhere yet × place": sorts["place"], "nowhere yet × fixture": fixed}
     if p.role == "at" and p.first <= 2:
@@ -238,11 +254,30 @@ def terms(m: Mention, read: Read, seen: Around) -> dict[str, float]:
     return found | (_by_deed(p, tie, sorts["place"], deed) if deed is not None else {"no deed": 1.0})
 
 
+def _by_words(m: Mention, tie: str, place: float) -> dict[str, float]:
+    """What the very words say: which kinds of thing its noun means, its preposition and its determiner, and whether it goes by the noun before its head
+    (the kitchen of the kitchen table)."""
+    p, meaning = m.phrase, lx.meaning(m.head)
+    found = {f"kind {kind}": share for kind in _KINDS if (share := meaning.share(kind))}
+    determiner = _determiner(p)
+    found |= {f"determiner {determiner} × {tie}": 1.0, f"determiner {determiner} × place": place}
+    if p.role == "at":
+        found |= {f"behind {p.prep}": 1.0, f"behind {p.prep} × place": place}
+    if not p.name and m.head != p.head and m.head in p.compound:
+        found |= {
+            "by its compound": 1.0,
+            "by its compound × room": meaning.share("RH"),
+            f"by its compound × {tie}": 1.0,
+        }
+    return found
+
+
 def _by_deed(p: Phrase, tie: str, place: float, deed: Deed) -> dict[str, float]:
     """What the deed of a phrase says of it."""
     alive = _alive(deed)
     before = float(p.role == "at" and p.start < deed.start)
     moves = moving(deed)
+    person = float(any(s.name or s.pronoun in _PERSONS for s in deed.subjects))
     just_before = [o for o in (*deed.objects, *deed.at) if o is not p and o.last + 2 == p.first]
     return {
         "had": float(deed.perfect and deed.past),
@@ -252,6 +287,9 @@ def _by_deed(p: Phrase, tie: str, place: float, deed: Deed) -> dict[str, float]:
         f"looks × {tie}": deed.does("V"),
         "speaks": deed.does("S"),
         "somebody": float(alive),
+        "a person": person,
+        f"a person × {tie}": person,
+        "a main deed": float(deed.finite and not deed.relative and not deed.supposed),
         "something": float(bool(deed.subjects) and not alive),
         "before its deed × place": before * place,
         "before its deed × other": before * (1 - place),
