@@ -203,7 +203,10 @@ def main() -> None:
     (OUT / "capitals.tsv").write_text("".join(f"{w}\t{k}\n" for w, k in sorted(capitals.items())))
     licence = [line[4:].strip() for line in (folder / "data.noun").read_text("latin-1").splitlines()[:29]]
     (OUT / "LICENCE").write_text(
-        "The word lists beside this file are made from WordNet 3.0 by tools/english.py.\n\n" + "\n".join(licence) + "\n"
+        "The first names (first_names.tsv) are those of the 1990 census of the United States, which are in the public domain.\n"
+        "The other word lists beside this file are made from WordNet 3.0 by tools/english.py and tools/word_lists.py.\n\n"
+        + "\n".join(licence)
+        + "\n"
     )
     print(f"{len(lines)} words, {len(forms)} forms, {len(capitals)} with a capital")
 

@@ -51,6 +51,9 @@ def people(text, known=()):
     ("words", "tags"),
     [
         ("The old man will man the boat.", "TJNMVTN."),
+        ("In the shed a man slept.", "ITNTND."),
+        ("In the stable she slept.", "ITNUD."),
+        ("The dark one slept.", "TJND."),
         ("She saw the saw.", "UDTN."),
         ("He didn't stop at the inn.", "UOnVITN."),
         ("The well was dry.", "TNBJ."),

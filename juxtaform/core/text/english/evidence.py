@@ -10,6 +10,7 @@ from itertools import takewhile
 
 from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.english.clauses import INNER, Deed, Sentence
+from juxtaform.core.text.english.first_words import OF_THINGS
 from juxtaform.core.text.english.phrases import Phrase
 from juxtaform.core.text.english.places import COMES, PLACE, STAYS, is_a_day, moving, place_key, placed
 from juxtaform.core.text.english.sentences import Read
@@ -30,11 +31,12 @@ _SIDE = {"her": "f", "his": "m"}
 
 @dataclass
 class Seen:
-    """What the text shows of a name or noun: how often it stands there, acts, speaks, is spoken to, is a place, and how it is described."""
+    """What the text shows of a name or noun: how often it stands there, acts, speaks, does what only somebody does, is spoken to, is a place, and how it is described."""
 
     count: int = 0
     acts: float = 0.0
     speaks: int = 0
+    wills: int = 0
     called_to: int = 0
     at: int = 0
     weak: float = 0.0
@@ -175,6 +177,7 @@ class Evidence:
         if p.deed is not None and p.role == "subject" and p.deed.does("STVFB") > 0.5:
             seen.acts += 0.5
             seen.speaks += p.deed.does("S") > 0.5
+            seen.wills += p.deed.verb not in OF_THINGS
         if p.head and p.head != p.name.split()[-1].casefold():
             seen.heads[p.head] += 1
             if p.several:

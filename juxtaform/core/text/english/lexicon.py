@@ -73,6 +73,14 @@ def capitals() -> dict[str, str]:
     return dict(line.split("\t") for line in text.splitlines())
 
 
+@lru_cache(maxsize=1)
+def first_names() -> dict[str, str]:
+    """First names in small letters, with `f` or `m` where nearly all who have one are of one sex; else empty."""
+    text = files("juxtaform.core.text.english").joinpath("data/first_names.tsv").read_text("utf-8")
+    rows = (line.partition("\t") for line in text.splitlines() if not line.startswith("#"))
+    return {name: side for name, _, side in rows}
+
+
 @lru_cache(maxsize=65536)
 def look(adjective: str) -> tuple[str, int] | None:
     """The scale on which an adjective tells one of several apart, and its side of it, whether compared or not; None for another.
@@ -96,6 +104,15 @@ def plain_form(adjective: str) -> str:
                 if plain in _LOOK:
                     return plain
     return adjective
+
+
+def superlative(head: str) -> bool:
+    """Whether a word in the place of a noun tells which one of several, and names nothing itself.
+
+    >>> superlative("bravest"), superlative("guest"), superlative("forest")
+    (True, False, False)
+    """
+    return head.endswith("est") and meaning(head).share("PAGRHWLVKDBCFNTO") < 0.5
 
 
 @lru_cache(maxsize=16384)
@@ -265,6 +282,8 @@ NUMBERS = {word: int(count) for word, count in GRAMMAR.group_of("numbers").items
 ORDINALS = GRAMMAR.words("ordinals")
 _LOOK = {word: (side[:-2], int(side[-1])) for word, side in GRAMMAR.group_of("looks").items()}
 ADVERBS = GRAMMAR.words("adverbs")
+SAME_PAST = GRAMMAR.words("same past")
+"""Verbs whose past is as their present: `put`."""
 TITLES = GRAMMAR.words("titles")
 """What stands before a name and is shared by several people."""
 

@@ -139,7 +139,7 @@ class People:
             not person_head
             and not titled
             and self.seen.given.isdisjoint(cluster)
-            and not any(s.speaks for s in seen)  # `said Jan`
+            and not any(s.speaks or s.wills for s in seen)  # `said Jan`, `June laughed`
             and any(lx.capitals().get(w, "") in ("T", "J") for w in (longest, longest.removesuffix("s")))
         ):
             return
@@ -163,7 +163,8 @@ class People:
         told = len(longest) > 2 and any(name in cluster for name, _ in self.seen.beside)
         if longest.isupper() and (told or len(longest) > _INITIALS):
             longest = longest.title()  # `A boy, OSMAN, holds the string.`
-        if not (titled or person_head or acts >= 1 or count >= 2) or (len(longest) == 1 and acts < 2):
+        known_name = acts >= 0.5 and _is_first_name(longest)
+        if not (titled or person_head or known_name or acts >= 1 or count >= 2) or (len(longest) == 1 and acts < 2):
             return
         being = Being(NEW + longest, "character", longest, mentions=count, acts=acts, several=bool(group))
         if group:
@@ -173,6 +174,7 @@ class People:
             or acts >= 1.5
             or (count >= 2 and acts >= 1)
             or (acts >= 1 and lx.word(last).total == 0)
+            or known_name
             or (acts >= 1 and any(n in cluster and lx.living(h) >= 0.45 for n, h in self.seen.beside))
             or (len(longest.split()) > 1 and sum(s.acts for s in seen) >= 1 and noun.share(PLACE) < 0.3)
         )
@@ -440,6 +442,11 @@ class People:
         if len(next_ones) == count and first[next_ones[-1].id] - group.first <= 8 * count:
             return next_ones
         return []
+
+
+def _is_first_name(name: str) -> bool:
+    """Whether a name is or begins with a first name, and is no place's."""
+    return name.split()[0].casefold() in lx.first_names() and lx.capitals().get(name) is None
 
 
 def _looks_alike(one: str, other: str) -> bool:

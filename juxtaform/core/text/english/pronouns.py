@@ -215,6 +215,7 @@ class Pronouns:
         anybody = any(b.counted for group in reach for b in group)
         if (again := self._again(side, p, memory)) is not None:
             return [again]
+        likelier = any(b.likely() == side and b not in barred and not b.several for group in reach for b in group)
         for group, s in zip(reach, spoken, strict=True):
             fits = [
                 b
@@ -222,8 +223,9 @@ class Pronouns:
                 if b not in barred and not b.several and b.side() in (side, "") and b.name not in _ANYBODY
             ]
             fits = [b for b in fits if b.counted or not anybody]
+            fits = [b for b in fits if b.likely() in (side, "") or not likelier]  # Peter is not she where Ruby is near
             alone = [b for b in fits if b in s.alone] or fits
-            sure = [b for b in alone if b.side() == side] or alone
+            sure = [b for b in alone if b.side() == side] or [b for b in alone if b.likely() == side] or alone
             own = bool(sure) and bool(p.owning) and p.deed is not None and sure[0] in _who_does(p.deed, memory)
             far = p.role != "subject" or group not in reach[:2]
             if sure and sure[0].creature and not sure[0].side() and far and not own:

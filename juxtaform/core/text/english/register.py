@@ -28,6 +28,8 @@ class Being:
     called: dict[str, None] = field(default_factory=dict)
     heads: set[str] = field(default_factory=set)
     sex: Counter[str] = field(default_factory=Counter)
+    leans: str = ""
+    """Who mostly has the first name: `f` or `m`; counts where the text itself does not tell."""
     several: bool = False
     members: list[Being] = field(default_factory=list)
     mentions: int = 0
@@ -39,6 +41,10 @@ class Being:
     def side(self) -> str:
         best = self.sex.most_common(1)
         return best[0][0] if best and best[0][1] > 0 else ""
+
+    def likely(self) -> str:
+        """She or he (`f` or `m`) by what the text tells, else by the first name; empty where neither does."""
+        return self.side() or self.leans
 
 
 class Register:
@@ -88,6 +94,8 @@ class Register:
             being.heads.add(lx.singular(head))
             self.by_head[lx.singular(head)].append(being)
         if being.kind == "character" and plain[:1].isupper():
+            if tokens[0].strip(".") not in lx.TITLES and tokens[0] not in lx.KIN:
+                being.leans = being.leans or lx.first_names().get(tokens[0], "")
             for token in tokens:
                 if (
                     token.strip(".") not in lx.TITLES

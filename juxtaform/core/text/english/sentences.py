@@ -10,6 +10,7 @@ from functools import lru_cache
 
 from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.english.clauses import Sentence, parsed
+from juxtaform.core.text.english.first_words import FirstWords
 from juxtaform.core.text.english.tagging import SAID, TOKEN, Names, tagged
 from juxtaform.core.text.manuscript import READ, Manuscript, Passage
 from juxtaform.core.text.names import Named
@@ -132,6 +133,7 @@ def names_of(manuscript: Manuscript, narrated: str, known: Sequence[Named] = ())
     loud: set[str] = set()
     inside: Counter[str] = Counter()
     begins: Counter[str] = Counter()
+    first = FirstWords()
     text = manuscript.text
     for p in manuscript.passages:
         if p.kind not in READ:
@@ -145,6 +147,7 @@ def names_of(manuscript: Manuscript, narrated: str, known: Sequence[Named] = ())
             before = text[max(p.start, m.start() - 3) : m.start()]
             if m.start() == p.start or re.search(r"[.!?…:“”\"‘’'«»„\n—–(]\s*$|^\s*$", before) or word == "I":
                 begins[word] += 1
+                first.see(word, text, m.start() + len(word))
                 continue
             if (
                 lx.capitals().get(word, "") not in ("J", "T")
@@ -154,9 +157,14 @@ def names_of(manuscript: Manuscript, narrated: str, known: Sequence[Named] = ())
     twice = {
         w
         for w, n in begins.items()
-        if (n >= 2 or (w.casefold() in lx.KIN and lx.KIN[w.casefold()] not in kin))
-        and w.casefold() not in small
-        and lx.living(w.casefold() if lx.word(w.casefold()).total else lx.singular(w.casefold())) >= 0.3
+        if w.casefold() not in small
+        and (
+            first.is_name(w)
+            or (
+                (n >= 2 or (w.casefold() in lx.KIN and lx.KIN[w.casefold()] not in kin))
+                and lx.living(w.casefold() if lx.word(w.casefold()).total else lx.singular(w.casefold())) >= 0.3
+            )
+        )
         and not of_grammar(w.casefold())
     }
     loud = {w for w in loud if lx.living(w.casefold()) < 0.45 and w.casefold() not in small}

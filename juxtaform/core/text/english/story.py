@@ -451,7 +451,7 @@ class Story:
             p.head == "#"
             or p.head in ("one", "other")
             or (p.head in lx.ORDINALS and not p.compound)
-            or p.head.endswith("est")
+            or lx.superlative(p.head)
         ):
             return self.pronouns.counted_off(p, scene)
         found = list(cast.noun(p))

@@ -145,7 +145,7 @@ def _small(low: str) -> tuple[tuple[str, float], ...]:
         else:
             put("D", weight * 0.7)
             put("E", weight * 0.3)
-    if low in _SAME_PAST:
+    if low in lx.SAME_PAST:
         put("D", plain.pos.get("v", 0) * 0.8)
         put("E", plain.pos.get("v", 0) * 0.3)
     for lemma in lx.lemmas(low, "n"):
@@ -191,7 +191,7 @@ def _small(low: str) -> tuple[tuple[str, float], ...]:
 
 
 _IRREGULAR_S = lx.GRAMMAR.words("irregular s")
-_SAME_PAST = lx.GRAMMAR.words("same past")
+_ONES = frozenset("one ones none something nothing everything anything".split())
 _SAME_PLURAL = frozenset("sheep deer fish".split())
 
 
@@ -470,6 +470,9 @@ def _mended(
             and _is_where([w for w, _, _ in words[:i]], best[:i])
         ):
             best[i] = "N"  # `They looked in the bicycle shed.`
+    for i in range(1, len(best) - 1):
+        if best[i - 1] in "TY" and best[i] in "EGJR" and can(i, "N") and _begins_anew(words, best, i):
+            best[i] = "N"  # `In the shed a man was sweeping`
     if not any(tag in "ZVDBHMO" for tag in best):
         for i in range(1, len(best)):
             agreeing = "ZD" if best[i - 1] in "PN" else "ZVD"  # one ticket punches, `the ticket punch` is a thing
@@ -485,6 +488,16 @@ def _mended(
         ):
             best[i] = "X"
     return best
+
+
+def _begins_anew(words: Sequence[tuple[str, int, int]], way: Sequence[str], i: int) -> bool:
+    """Whether behind a word another phrase begins, so that the determiner before it has no other noun than this word."""
+    following = words[i + 1][0].casefold()
+    if way[i + 1] in "TY":
+        return True
+    if way[i + 1] == "P":
+        return i > 1 and way[i - 2] == "I" and lx.meaning(words[i][0].casefold()).share("RHWL") > 0.5
+    return way[i + 1] == "U" and following in lx.PRONOUNS - _ONES
 
 
 def _is_where(words: Sequence[str], way: Sequence[str]) -> bool:

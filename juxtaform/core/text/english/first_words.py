@@ -1,0 +1,51 @@
+"""Names that only ever begin sentences: `Ruby ran. Ruby fell.` A word that is also a noun is a name there when it does something without a determiner."""
+
+from __future__ import annotations
+
+import re
+from collections import Counter
+
+from juxtaform.core.text.english import lexicon as lx
+
+_NEXT = re.compile(r"[’']s(?= )| (?:(?P<also>and [A-ZÀ-Þ][a-zà-þ])|(?P<word>[a-zà-þ]+))")
+OF_THINGS = frozenset("grow smell sound taste feel look appear".split())
+"""What is also said of what is not alive: bread smells."""
+_HELPS = frozenset([*lx.BE, *lx.HAVE, *lx.DO, *lx.MODALS])
+
+
+class FirstWords:
+    """Counts, word by word, how often one that begins a sentence does something."""
+
+    def __init__(self) -> None:
+        self.acts: Counter[str] = Counter()
+        self.wills: Counter[str] = Counter()
+
+    def see(self, word: str, text: str, end: int) -> None:
+        """A word that begins a sentence and ends at `end`."""
+        following = _NEXT.match(text, end, end + 40)
+        if following is None:
+            return
+        low = following["word"]
+        if following["also"]:
+            self.acts[word] += 1
+            self.wills[word] += 1
+        elif low is None or low in _HELPS:
+            self.acts[word] += 1
+        elif deed := _deed(low):
+            self.acts[word] += 1
+            self.wills[word] += deed not in OF_THINGS and lx.word(deed).does("TFSVB") > 0.5
+
+    def is_name(self, word: str) -> bool:
+        """Whether a word that is nowhere in small letters is somebody's name: a first name that does something, or any word that does so twice and once what
+        only somebody does. Times (`Summer came`) and what cannot be counted (`Hope grew`) need that too."""
+        low = word.casefold()
+        meaning = lx.meaning(low)
+        counted = low in lx.first_names() and meaning.share("XT") < 0.5
+        return self.acts[word] >= 1 if counted else self.acts[word] >= 2 and self.wills[word] >= 1
+
+
+def _deed(low: str) -> str:
+    """The lemma of a finite verb in the past or the third person; empty for a word that is rather a noun, or no such form."""
+    deed = next((v for v in lx.lemmas(low, "v") if v != low or low in lx.SAME_PAST), "")
+    things = [n for n in lx.lemmas(low, "n") if n != low] if low.endswith("s") else []
+    return "" if any(lx.word(n).pos.get("n", 0) > lx.word(deed).pos.get("v", 0) for n in things) else deed
