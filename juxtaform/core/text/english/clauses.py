@@ -182,6 +182,9 @@ class _Walk:
             and self.deed.does("HKO") > 0.4
         ):
             self.deed.particles, prep = (*self.deed.particles, prep), ""
+        if p.head == "door" and p.described == ("next",) and not p.det:
+            p.role = "time"  # `the boy next door`: no deed has it
+            return after
         usual = p.det in ("every", "that", "this", "each", "one", "all") or bool(set(p.described) & {"last", "next"})
         free = self.boundary or self.deed is None or usual
         if (
@@ -527,7 +530,7 @@ class _Walk:
             group[0].start,
             main.end,
             main.tag,
-            denied=denied or before_never,
+            denied=denied or before_never or any(s.det == "neither" for s in self.waiting),
             modal=next((g.low for g in group if g.tag == "M"), ""),
             perfect=any(g.tag == "H" for g in group[:-1]),
             passive=main.tag == "E" and any(g.tag == "B" for g in group[:-1]),

@@ -303,7 +303,8 @@ class Evidence:
     def _told_apart(self, p: Phrase) -> bool:
         """Whether words behind a noun tell which one is meant: `the lady in the doorway`, `the man who opened`, whom nobody named before."""
         return any(d.relative and p in d.subjects for d in self._deeds) or any(
-            q.role == "at" and q.prep in ("in", "with", "at", "from", "behind", "on") and q.first == p.last + 2
+            (q.role == "at" and q.prep in ("in", "with", "at", "from", "behind", "on") and q.first == p.last + 2)
+            or (q.role == "time" and q.head == "door" and q.first == p.last + 1)  # `the boy next door`
             for q in self._phrases
         )
 

@@ -7,7 +7,7 @@ from collections import Counter
 
 from juxtaform.core.text.english import lexicon as lx
 
-_NEXT = re.compile(r"[’']s(?= )| (?:(?P<also>and [A-ZÀ-Þ][a-zà-þ])|(?P<word>[a-zà-þ]+))")
+_NEXT = re.compile(r"[’']s(?= )|,| (?:(?P<also>and [A-ZÀ-Þ][a-zà-þ])|(?P<word>[a-zà-þ]+))")
 OF_THINGS = frozenset("grow smell sound taste feel look appear".split())
 """What is also said of what is not alive: bread smells."""
 _HELPS = frozenset([*lx.BE, *lx.HAVE, *lx.DO, *lx.MODALS])

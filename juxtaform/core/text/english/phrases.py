@@ -231,6 +231,18 @@ class Phrases:
                 or owning
                 or count >= 0
             ):
+                if "other" in described and t[j - 1].tag == "#":  # `the other two`
+                    return Phrase(
+                        t[begun].start,
+                        t[j - 1].end,
+                        "#",
+                        det=det,
+                        described=tuple(described),
+                        count=count,
+                        owning=owning,
+                        first=i,
+                        last=j - 1,
+                    )
                 if nominal and t[j - 1].tag == "J" and (j >= self.n or t[j].tag not in "I" or t[j].low == "of"):
                     return Phrase(
                         t[begun].start,

@@ -161,6 +161,10 @@ class Pronouns:
             return self._several(word, p, memory)
         if word in _ALL:
             return self.together(memory, 3)
+        if word == "each" and p.role == "subject":
+            return self.together(memory, 2)
+        if word == "one" and p.role == "subject" and p.deed is not None and not p.deed.modal:
+            return next(([b] for b in (memory.recent[-1].people if memory.recent else ()) if b.several), [])
         narrator = self.cast.called("i")
         if word in ("i", "me", "myself", "my") and narrator is not None:
             return [narrator]
@@ -173,13 +177,17 @@ class Pronouns:
         return []
 
     def counted_off(self, p: Phrase, memory: Memory) -> list[Being]:
-        """`the eldest`, `the taller one`, `the three`: somebody of the group that was named last, or all of it."""
+        """`the eldest`, `the taller one`, `the three`, `the other two`: somebody of the group that was named last, or all of it."""
         names = [p.head, *(f"{lx.plain_form(d)} one" for d in p.described)]
         for name in names:
             if (own := self.cast.called(name)) is not None and own.kind == "character":
                 return [own]
         if p.head == "#" and p.role == "is" and not p.det:
             return []  # `who was seven`
+        if p.head == "#" and "other" in p.described:
+            did = memory.recent[-1].people if memory.recent else []
+            others = [b for b in memory.team if b not in did]
+            return others if len(others) == p.count else []
         if p.head == "#" and p.det in ("the", "these", "those", "both", "all") and p.count > 1:
             return self.together(memory, p.count, counted=True)
         for spoken in reversed(memory.recent):
@@ -225,7 +233,8 @@ class Pronouns:
             fits = [b for b in fits if b.counted or not anybody]
             fits = [b for b in fits if b.likely() in (side, "") or not likelier]  # Peter is not she where Ruby is near
             alone = [b for b in fits if b in s.alone] or fits
-            sure = [b for b in alone if b.side() == side] or [b for b in alone if b.likely() == side] or alone
+            sure = [b for b in alone if b.side() == side] or [b for b in alone if b.likely() == side]
+            sure = sure or [b for b in alone if not b.likely()] or alone
             own = bool(sure) and bool(p.owning) and p.deed is not None and sure[0] in _who_does(p.deed, memory)
             far = p.role != "subject" or group not in reach[:2]
             if sure and sure[0].creature and not sure[0].side() and far and not own:

@@ -416,7 +416,8 @@ class Story:
         if deed is not None and p.role == "subject" and _gone(p, deed):
             return False
         if p.role == "owner":
-            return owned is not None and not owned.unreal and lx.meaning(owned.head).share("B") > 0.5
+            own = owned is not None and (lx.meaning(owned.head).share("B") > 0.5 or owned.head in _BY_THEM)
+            return owned is not None and own and not owned.unreal
         if p.role in ("called", "beside"):
             return p.role == "beside" or bool(p.name)  # `nobody had ever called him young man`
         if deed is not None and deed.supposed:
@@ -426,8 +427,13 @@ class Story:
         if deed is not None and deed.perfect and deed.past and (deed.denied or deed.relative):
             return any(b in r.people for r in scene.recent[-2:] for b in beings)
         if p.role == "object":
-            return deed is None or not deed.denied
+            here = any(b in r.people for r in scene.recent[-2:] for b in beings)
+            return deed is None or not (deed.denied or (deed.verb in _IN_MIND and not here))
         if p.role == "at":
+            if p.prep == "of" and deed is not None and deed.verb == "be" and deed.says_of == "full":
+                return not deed.denied  # `The garden was full of foxes`
+            if p.prep == "to" and deed is not None and deed.verb == "write":
+                return False
             if p.prep in ("about", "like", "than", "of", "despite", "without", "except", "towards", "toward"):
                 return p.prep in ("towards", "toward")
             if p.prep == "for":
@@ -453,6 +459,8 @@ class Story:
             or (p.head in lx.ORDINALS and not p.compound)
             or lx.superlative(p.head)
         ):
+            if p.head == "#" and p.of is not None and not p.of.pronoun and p.of.several:
+                return self._meant(p.of, scene)  # `Two of the boys`
             return self.pronouns.counted_off(p, scene)
         found = list(cast.noun(p))
         if p.role == "at" or placed(p):
@@ -537,7 +545,13 @@ def _gone(p: Phrase, deed: Deed) -> bool:
     """Whether it is said that somebody is not there: gone, missing, nowhere."""
     if deed.verb == "go" and deed.passive:
         return True
+    if deed.verb in _LEAVES and deed.perfect and deed.past and not (deed.at or deed.objects or deed.denied):
+        return True  # `The thief had already gone`
     return deed.verb in ("be", "go", "seem") and any(w in _MISSING for w in deed.particles)
 
 
 _MISSING = lx.GRAMMAR.words("missing")
+_LEAVES = frozenset("go leave vanish disappear escape".split())
+_IN_MIND = lx.KNOWN.words("in mind")
+_BY_THEM = frozenset("heart shadow turn".split())
+"""What somebody has who is there, besides the parts of their body: `Mia's shadow fell on the wall`, `now it was Mia's turn`."""

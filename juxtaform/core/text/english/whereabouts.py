@@ -53,7 +53,10 @@ _FURNITURE = lx.KNOWN.words("furniture")
 """Who sits or lies on it is still in the room that the story is in."""
 _AS_LIKELY = 0.5
 """Of two deeds one after another the later one tells where a sentence ends up, if its place is at least so much as likely."""
+_BARE = frozenset("home school church market bed town court prison camp".split())
+"""Places that need no article: `at home`, `to school`."""
 _CARRY = frozenset(["foot", "leg", "paw", "hoof", "wing"])
+_BACK = frozenset(["in", "back"])
 _IT = frozenset(["it", "them", "which"])
 
 
@@ -132,13 +135,24 @@ def _leads_nowhere(p: Phrase) -> bool:
         return True  # `His finger follows the road down to the valley`
     if p.owning and lx.meaning(p.head).share("C") >= 0.5:
         return True  # `She slid down the heap on her apron`
-    if aimed_at(p, "V"):
+    if aimed_at(p, "V") or p.prep == "about":
+        return True
+    if p.role == "at" and p.deed.start < p.start and _is_seen_there(p, p.deed):
         return True
     if p.role == "at" and _put_there(p, p.deed):
         return True  # `He puts his sandwich on the radiator`
     if p.prep == "to" and not moving(p.deed) and lx.meaning(p.head).share("X") >= 0.5:
         return True  # `He listened to the whole story`
     return p.role == "object" and bool(p.deed.subjects) and not _alive(p.deed)
+
+
+def _is_seen_there(p: Phrase, deed: Deed) -> bool:
+    """Whether a phrase is only what somebody looks over to, knocks at, or comes back from: `looked out over the sea`, `came in from the garden`."""
+    if p.prep in ("over", "across", "towards", "toward", "into") and deed.does("V") > 0.5:
+        return True
+    if p.prep == "from" and moving(deed) and bool(_BACK & set(deed.particles)):
+        return True
+    return deed.verb == "knock" and p.prep in ("at", "on")
 
 
 def _put_there(p: Phrase, deed: Deed) -> bool:
@@ -312,7 +326,7 @@ def _tie(p: Phrase) -> str:
 
 
 def _determiner(p: Phrase) -> str:
-    if p.det in ("the", "this", "that"):
+    if p.det in ("the", "this", "that") or (not p.det and p.head in _BARE and not (p.owning or p.owner)):
         return "the"
     if p.det in ("a", "an"):
         return "a"
