@@ -135,7 +135,8 @@ def standing(words: Words, start: int, end: int, kind: str) -> Standing | None:
         if deed.verb in _HEAR or (deed.verb in _SEEK and deed.verb != "ask"):
             return "absent"
         if deed.denied:
-            return "spoken of"
+            within_reach = deed.modal in ("can", "could") and deed.does("KMHOB") > 0.5 and deed.verb not in _SEEK
+            return "seen" if within_reach and kind == "prop" else "spoken of"  # `Tam can't reach the lamp`
     return "seen"
 
 
@@ -191,6 +192,8 @@ def _behind(s: Sentence, p: Phrase) -> Standing:
     """Somebody behind a preposition."""
     deed = p.deed
     before = next((q for q in s.phrases if q.of is p or q.last + 2 == p.first), None)
+    if p.prep == "to" and deed is not None and deed.verb == "write":
+        return "absent"
     if p.prep in ("about", "without", "unlike", "instead of", "like", "than", "despite"):
         return "absent"
     if p.prep == "of":

@@ -11,6 +11,7 @@ from juxtaform.core.brief.attachment import attached
 from juxtaform.core.brief.clauses import lies_there
 from juxtaform.core.brief.compose import Brief, BriefShot, Member, Phrase
 from juxtaform.core.brief.contradictions import (
+    ColourFight,
     Worded,
     colour_fights,
     season_fights,
@@ -24,8 +25,9 @@ from juxtaform.core.brief.leftover import leftover
 from juxtaform.core.brief.presence import Presence, presence
 from juxtaform.core.brief.style_rules import patterns, style
 from juxtaform.core.brief.trimming import Fitted
+from juxtaform.core.brief.wearers import is_held, may_be, wearer
 from juxtaform.core.brief.wording import donts, stillness, strangers
-from juxtaform.core.brief.words import read_words
+from juxtaform.core.brief.words import Words, read_words
 from juxtaform.core.findings import Finding, Mend
 from juxtaform.core.text.names import Reader
 
@@ -92,7 +94,8 @@ class Preflight:
         worded = [self._words_of(m) for m in shot.members]
         for p in own:
             for f in colour_fights(p.text, worded):
-                if f.put_off and lies_there(read_words(p.text, self._reader.words), f.start, f.end):
+                words = read_words(p.text, self._reader.words)
+                if (f.put_off and lies_there(words, f.start, f.end)) or self._is_anothers(words, f, shot):
                     continue
                 yield found_in_brief(
                     kind="fights_reference",
@@ -141,6 +144,18 @@ class Preflight:
                             thread=m.id,
                             mend=Mend("cut", "Cut the words"),
                         )
+
+    def _is_anothers(self, words: Words, f: ColourFight, shot: BriefShot) -> bool:
+        """Whether what a colour is told of belongs to somebody else by the words."""
+        thread = self._by_id.get(f.thread)
+        if thread is None or thread.kind == "setting":
+            return False
+        if is_held(words, f.start, f.end):
+            return True
+        if (who := wearer(words, f.start, f.end)) is None:
+            return False
+        others = [t for m in shot.members if m.id != f.thread and (t := self._by_id.get(m.id)) is not None]
+        return not may_be(who, thread, others)
 
     def _costume_fights(self, shot: BriefShot, p: Phrase) -> Iterator[Finding]:
         low = p.text.casefold()

@@ -27,6 +27,11 @@ _BEHIND = _LISTS.words("behind a deed")
 _SENTENCE_LONG = 20
 
 
+def may_be_now(d: Deed) -> bool:
+    """Whether a verb's past is as its present and several do it: `Tam and Mia read`."""
+    return d.verb in lx.SAME_PAST and (len(d.subjects) > 1 or any(p.several for p in d.subjects))
+
+
 def shows_nothing(s: Sentence) -> float:
     """The log odds that a sentence tells nothing that can be drawn: those of its clause that shows most."""
     weights = weights_in("juxtaform.core.brief", "showing.tsv")
@@ -67,7 +72,7 @@ def _of_deed(s: Sentence, d: Deed, low: list[str]) -> dict[str, float]:
         f"modal {d.modal}": bool(d.modal),
         "is denied": d.denied,
         "modal, denied": bool(d.modal) and d.denied,
-        "past": d.past and not d.perfect,
+        "past": d.past and not d.perfect and not may_be_now(d),
         "perfect": d.perfect,
         "had": d.perfect and "had" in low,
         "passive": d.passive,

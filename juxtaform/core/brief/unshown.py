@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from itertools import pairwise
 
-from juxtaform.core.brief.showing import FEELS, IN_HEAD, shows_nothing
+from juxtaform.core.brief.showing import FEELS, IN_HEAD, may_be_now, shows_nothing
 from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.english.clauses import Deed, Sentence
 from juxtaform.core.text.english.phrases import Phrase
@@ -95,6 +95,7 @@ def _clauses(sentences: Sequence[tuple[int, Sentence]]) -> Iterator[tuple[int, i
                 if (
                     present
                     and d.past
+                    and not may_be_now(d)
                     and not d.supposed
                     and not d.perfect
                     and d is s.deeds[0]

@@ -25,6 +25,10 @@ R adverb, T determiner, Y owning determiner, U pronoun, I preposition, C link, K
 Q somebody's words, `.` end, `,` pause, ! a cry."""
 
 
+_BEFORE_NOT = {"ca": "can", "wo": "will", "sha": "shall"}
+"""What `can`, `will` and `shall` are before `n't`."""
+
+
 @dataclass(frozen=True, slots=True)
 class Token:
     """A word at `start`..`end` of its text, its part of speech and its lemma (small letters)."""
@@ -37,7 +41,7 @@ class Token:
 
     @property
     def low(self) -> str:
-        return self.text.casefold()
+        return _BEFORE_NOT.get(self.text.casefold(), self.text.casefold())
 
 
 _ROWS = """
@@ -210,7 +214,7 @@ def _closed(low: str) -> tuple[tuple[str, float], ...]:
         return (("Y", 0.0), ("U", -1.0)) if low in ("her", "his") else (("Y", 0.0),)
     if low in lx.NUMBERS or low.isdigit():
         return (("#", 0.0),)
-    if low in lx.MODALS:
+    if low in lx.MODALS or low in _BEFORE_NOT:
         return (("M", 0.0), ("N", -4.0)) if low in ("will", "can", "might") else (("M", 0.0),)
     if low in lx.PRONOUNS:
         return (("U", 0.0),)
