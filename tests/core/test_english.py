@@ -306,7 +306,7 @@ def test_whatever_is_typed_every_word_is_in_one_shot(seed):
         ("Mr Pock the burglar wiped his feet. The burglar sneezed.", {"Mr Pock"}),
         ("They met at noon. Every Thursday Malik went swimming. Malik swam.", {"Malik"}),
         ("The cows came, and the sheep, and even the old mule.", {"cows", "sheep", "old mule"}),
-        ("Robots made teapots. “What is tea?” asked a small robot. The robots waited.", {"robots"}),
+        ("Robots made teapots. “What is tea?” asked a small robot. The robots waited.", {"robots", "small robot"}),
         ("Inspector Tunk sat down. “Help,” said the lady in the doorway. The lady wept.", {"Inspector Tunk", "lady"}),
         ("In the first boat sat Ilo. In the second sat Ru. Ru waved. The villagers waved.", {"Ilo", "Ru", "villagers"}),
         ("Out of the cellar came an F sharp.", set()),

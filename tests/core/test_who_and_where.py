@@ -35,3 +35,9 @@ def test_who_is_to_be_seen(text, who):
 def test_where_it_is(text, where):
     place = story_of(prose.read(text)).pieces(0)[-1].place.removeprefix("new:")
     assert (place.split()[-1] if place else "-") == where
+
+
+@pytest.mark.parametrize(("text", "who"), told("cast.txt"))
+def test_who_is_somebody(text, who):
+    people = story_of(prose.read(text)).pieces(0)[-1].people
+    assert {p.removeprefix("new:").split()[-1] for p in people} == set(who.split())

@@ -19,6 +19,7 @@ from juxtaform.core.text.english.whereabouts import Moved
 
 _FEELINGS = lx.GRAMMAR.words("feelings")
 _BRINGS_IN = lx.GRAMMAR.words("brings in")
+_LAUGHS = lx.GRAMMAR.words("laughs")
 _ON_FEET = lx.GRAMMAR.words("on feet")
 _OPENS = {"–": "–", "—": "—", "(": ")", ",": ",", ":": "."}
 """Marks before a name that tells who somebody is, and what stands behind it."""
@@ -37,6 +38,7 @@ class Seen:
     acts: float = 0.0
     speaks: int = 0
     wills: int = 0
+    laughs: int = 0
     called_to: int = 0
     at: int = 0
     weak: float = 0.0
@@ -206,7 +208,7 @@ class Evidence:
                 self.beside.append((p.name, whose.name or whose.head))
                 if whose.name:
                     self.same.append((p.name, whose.name))
-        if p.role == "is" and p.deed is not None and any(s.pronoun == "this" for s in p.deed.subjects):
+        if p.role == "is" and p.deed is not None and any(s.pronoun in ("this", "it") for s in p.deed.subjects):
             brought_in = next((q for q in self._acted[:1] if not q.name and q.det in ("a", "an")), None)
             if brought_in is not None and lx.living(brought_in.head) >= 0.45:  # `A man climbs out. This is Oskar.`
                 self.given.add(p.name)
@@ -259,6 +261,9 @@ class Evidence:
                 seen.speaks += 1
             if willed(deed, self._spoken) or self._feels(deed):
                 seen.moves += 1
+            seen.laughs += deed.verb in _LAUGHS
+        elif p.role == "is" and not p.unreal and not deed.denied and any(s.pronoun == "it" for s in deed.subjects):
+            seen.acts += 1.0 if lx.meaning(head).share("P") > 0.7 and p.det == "the" else 0.0  # `It was the postman`
         elif p.role == "object" and not deed.denied and not p.unreal and deed.verb not in ("have", "be"):
             person = lx.meaning(head).share("P") > 0.7 and lx.meaning(head).share("A") < 0.1
             if deed.verb in _BRINGS_IN and lx.living(head) >= 0.2:

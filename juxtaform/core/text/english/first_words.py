@@ -7,7 +7,10 @@ from collections import Counter
 
 from juxtaform.core.text.english import lexicon as lx
 
-_NEXT = re.compile(r"[’']s(?= )|,| (?:(?P<also>and [A-ZÀ-Þ][a-zà-þ])|(?P<word>[a-zà-þ]+))")
+_NEXT = re.compile(
+    r"[’']s(?= )|(?P<told>, an? (?=[a-zà-þ])| the (?=[a-zà-þ]+ [a-zà-þ]))|,| (?:(?P<also>and [A-ZÀ-Þ][a-zà-þ])|(?P<word>[a-zà-þ]+))"
+)
+"""What stands behind a word: an owner's mark, who it is (`Biscuit the dog`, `Biscuit, a dog`), another name, a verb."""
 OF_THINGS = frozenset("grow smell sound taste feel look appear".split())
 """What is also said of what is not alive: bread smells."""
 _HELPS = frozenset([*lx.BE, *lx.HAVE, *lx.DO, *lx.MODALS])
@@ -26,8 +29,8 @@ class FirstWords:
         if following is None:
             return
         low = following["word"]
-        if following["also"]:
-            self.acts[word] += 1
+        if following["also"] or following["told"]:
+            self.acts[word] += 2
             self.wills[word] += 1
         elif low is None or low in _HELPS:
             self.acts[word] += 1

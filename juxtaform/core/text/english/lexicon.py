@@ -300,6 +300,7 @@ TRAVELS = KNOWN.words("travels") | GRAMMAR.words("travels")
 USUAL = GRAMMAR.words("usual")
 """What may be said of anybody without telling a new person: `the old man`."""
 TOGETHER = GRAMMAR.words("together")
+_BEINGS = GRAMMAR.words("beings")
 PARTS_OF_A_STORY = GRAMMAR.words("parts of a story")
 PARTS = GRAMMAR.words("parts")
 """Nouns that say where of something, and are no place themselves: the edge of the wood is the wood."""
@@ -311,7 +312,7 @@ def living(head: str) -> float:
     known = meaning(head)
     if not known.kinds:
         return 0.0 if known.total or word(head).total else 0.3
-    if head in KIN or ends_in(head, "man"):
+    if head in KIN or head in _BEINGS or ends_in(head, "man"):
         return 1.0
     return known.share("PA") + 0.5 * known.share("G")
 

@@ -247,9 +247,9 @@ class People:
                 continue
             if head in _NOBODY or (head in _HUES and not several) or not seen.count:
                 continue
-            lively = (
-                seen.moves >= 1 and seen.acts >= 2 and seen.count >= 3 and lx.meaning(head).share("BT" + PLACE) < 0.5
-            )
+            often = seen.count >= 3 or (seen.laughs and seen.count >= 2)
+            lively = seen.moves + seen.laughs >= 1 and seen.acts >= 2 and often
+            lively = lively and lx.meaning(head).share("BT" + PLACE) < 0.5
             speaks = seen.speaks or self.seen.nouns.get((head, not several), _UNSEEN).speaks
             if alive < 0.45 and not (alive >= 0.2 and seen.moves) and not speaks and not lively:
                 continue
@@ -366,6 +366,7 @@ class People:
                 or (alive >= 0.2 and seen.moves)
                 or (speaks and (seen.count >= 2 or any(b.counted for b in self.cast.by_head.get(head, ()))))
                 or (seen.moves and seen.count >= 3)
+                or (seen.laughs and seen.count >= 2)
             )
         )
         if being.id in self.cast.beings:

@@ -27,6 +27,8 @@ _LABEL = re.compile(
     r"(?:^|(?<=[.!?]\s))\s*(?:[A-Z][A-Z0-9 /&’'()-]{1,30}:|(?:[EMX]?CU|[EM]?[LW]S|MS|OTS|POV|INT|EXT)\b[.:]?)(?=\s)"
 )
 """What a shot list puts before a shot's words: its size, its kind, its number."""
+_TITLED = re.compile(rf"(?<!\w)(?:{'|'.join(sorted(w.title() for w in (*lx.KIN, *lx.TITLES) if w.isalpha()))})\.? $")
+"""A title or a word for kin right before a word: `Auntie May` is nobody who may."""
 _TURNS = lx.GRAMMAR.group_of("turns")
 
 
@@ -149,7 +151,8 @@ def names_of(manuscript: Manuscript, narrated: str, known: Sequence[Named] = ())
                 begins[word] += 1
                 first.see(word, text, m.start() + len(word))
                 continue
-            if (
+            titled = _TITLED.search(text, max(p.start, m.start() - 16), m.start()) is not None
+            if titled or (
                 lx.capitals().get(word, "") not in ("J", "T")
                 and word.casefold() not in lx.DETERMINERS | lx.PREPOSITIONS | lx.OWNING | lx.PRONOUNS
             ):

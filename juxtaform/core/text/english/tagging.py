@@ -189,7 +189,7 @@ def _small(low: str) -> tuple[tuple[str, float], ...]:
         if ending == "s":
             found["Z"] = 0.8
         if "-" in low:
-            found = {"J": 2.0, "N": 2.0}
+            found = {"S": 3.0, "J": 1.0} if ending == "s" else {"J": 2.0, "N": 2.0}
     total = sum(found.values())
     return tuple((tag, max(-5.0, log(weight / total))) for tag, weight in found.items())
 
@@ -474,6 +474,11 @@ def _mended(
             and _is_where([w for w, _, _ in words[:i]], best[:i])
         ):
             best[i] = "N"  # `They looked in the bicycle shed.`
+    if (other := _lacks_its_verb(best)) is not None:
+        for j in range(len(best) - 1, other, -1):
+            if best[j] in "NSEJ" and best[j - 1] in "NSPR" and (tag := can(j, "D") or can(j, "Z")):
+                best[j] = tag  # `The old woman who lived in a shoe sang.`
+                break
     for i in range(1, len(best) - 1):
         if best[i - 1] in "TY" and best[i] in "EGJR" and can(i, "N") and _begins_anew(words, best, i):
             best[i] = "N"  # `In the shed a man was sweeping`
@@ -492,6 +497,14 @@ def _mended(
         ):
             best[i] = "X"
     return best
+
+
+def _lacks_its_verb(way: Sequence[str]) -> int | None:
+    """Where the verb of a relative clause stands, if it is the only one of a sentence that begins with a phrase; else None."""
+    finite = [i for i, tag in enumerate(way) if tag in "ZVDBHMO"]
+    begins = next((i for i, tag in enumerate(way) if tag == "W"), 0)
+    of_a_phrase = begins > 1 and way[begins - 1] in "NSP" and all(tag in "TYJ#NSP" for tag in way[:begins])
+    return finite[0] if of_a_phrase and len(finite) == 1 and finite[0] > begins else None
 
 
 def _begins_anew(words: Sequence[tuple[str, int, int]], way: Sequence[str], i: int) -> bool:
