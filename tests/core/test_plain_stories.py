@@ -3,7 +3,7 @@
 import pytest
 
 from juxtaform.core.text.breakdown import breakdown, called
-from juxtaform.core.text.candidates import discovered
+from juxtaform.core.text.candidates import discovered, story_of
 from juxtaform.core.text.languages import FRENCH
 from juxtaform.core.text.names import Named
 from juxtaform.core.text.plain.asides import parted
@@ -167,3 +167,17 @@ def test_whoever_is_called_so_with_a_title_is_one_and_a_girl_is_told_with_her_ar
     assert "Frau" not in found
     french = "« Combien ? » demanda une petite fille. Le nuage toussa sur la petite fille. « Comment s'appelle-t-il ? » demanda la petite fille."
     assert called(Named("f", "fille"), french, FRENCH) == "la fille"
+
+
+@pytest.mark.parametrize(
+    "text",
+    [
+        "Es war ein warmer Tag, und der Wind kam vom Meer. Mia saß im Garten. Sie lachte.",
+        "Il faisait chaud ce jour-là, et le vent venait de la mer. Mia s'assit dans le jardin. Elle arriva.",
+        "Hacía calor aquel día, y el viento venía del mar. Mia se sentó en el jardín. Ella reía.",
+    ],
+)
+def test_a_first_name_that_is_known_is_somebody_the_first_time(text):
+    pieces = story_of(prose.read(text)).pieces(0)
+    assert pieces[1].people == ("new:Mia",)
+    assert pieces[2].people == ("new:Mia",)

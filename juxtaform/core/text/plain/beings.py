@@ -7,12 +7,14 @@ from collections import Counter, defaultdict
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 
+from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.english.tagging import SAID
 from juxtaform.core.text.languages import Language, Sex
 from juxtaform.core.text.names import NEW, Named, name_words, titled
 from juxtaform.core.text.plain.words import Tag, Word, noun_at, runs_of_names, saying_at
 
 _MOSTLY = 0.7
+_PRONOUNS = {"f": "she", "m": "he"}
 _NEAR = 25
 """So many words before a pronoun that is named somebody was told of: `Una oveja entró. Se llamaba …`."""
 
@@ -322,7 +324,8 @@ class Beings:
             often = count >= 2 and (name.inside >= 1 or (g is not None and name.leads >= 2))
             plainly = not self.language.nouns_have_capitals or name.bare >= _MOSTLY * count
             far = name.towards >= _MOSTLY * max(1, name.inside)
-            if not (name.proper or (often and plainly)) or (far and not name.calls):
+            first_name = self._is_first_name(parts[0], name) and plainly
+            if not (name.proper or (often and plainly) or first_name) or (far and not name.calls):
                 return None
         call = name.calls.most_common(1)[0][0] if name.calls else ""
         whole = f"{call[:1].upper()}{call[1:]} {core}" if call else core
@@ -339,7 +342,14 @@ class Beings:
         sexes = name.sexes + sum((self.nouns[n].sexes for n in name.nouns if n in self.nouns), Counter())
         if low in self.nouns:
             sexes += self.nouns[low].sexes
+        if not _likeliest(sexes):
+            sexes[_PRONOUNS.get(lx.first_names().get(parts[0].lower(), ""), "")] += 1
         return Being(Named(NEW + whole, whole, tuple(aliases)), _likeliest(sexes), frozenset(name.nouns))
+
+    def _is_first_name(self, word: str, name: _Name) -> bool:
+        """Whether a word is a first name that many have, and stands there as one at least once."""
+        known = len(word) > 2 and word.lower() in lx.first_names() and not self.written[word.lower()]
+        return known and (name.inside or name.leads) > 0 and word not in self.nouns
 
     def _alone(self, title: str) -> bool:
         """Whether a title stands alone behind an article as well."""
