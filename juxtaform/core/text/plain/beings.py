@@ -349,7 +349,8 @@ class Beings:
     def _is_first_name(self, word: str, name: _Name) -> bool:
         """Whether a word is a first name that many have, and stands there as one at least once."""
         known = len(word) > 2 and word.lower() in lx.first_names() and not self.written[word.lower()]
-        return known and (name.inside or name.leads) > 0 and word not in self.nouns
+        stands = name.inside + name.leads + (0 if self.language.nouns_have_capitals else name.bare)
+        return known and stands > 0 and word not in self.nouns
 
     def _alone(self, title: str) -> bool:
         """Whether a title stands alone behind an article as well."""
