@@ -521,17 +521,22 @@ def _kinds_are_nobody(reads: Sequence[Read]) -> None:
 
 
 _GROWS = frozenset(["be", "get", "grow", "become", "turn"])
-_OF_THE_DAY = frozenset(["dark", "light", "late", "early", "darker", "lighter", "later"])
+_OF_THE_DAY = lx.GRAMMAR.words("of the day")
+_OF_A_PLACE = lx.GRAMMAR.words("of a place")
+_THERE = frozenset("there here outside inside indoors outdoors everywhere".split())
 
 
 def _weather_is_nobody(reads: Sequence[Read]) -> None:
     """What gets dark or late is nobody: `When it got dark they went home`."""
-    for p in (p for r in reads for p in r.sentence.phrases if p.pronoun == "it" and p.role == "subject"):
+    its = ((r.sentence.tokens, p) for r in reads for p in r.sentence.phrases if p.pronoun == "it")
+    for tokens, p in its:
         deed = p.deed
-        if deed is None or deed.verb not in _GROWS:
+        if p.role != "subject" or deed is None or deed.verb not in _GROWS:
             continue
         is_time = any(o.role == "is" and lx.word(o.head).share("T") > 0.5 for o in deed.objects)
-        if is_time or deed.says_of in _OF_THE_DAY:
+        there = any(q.prep in ("in", "under", "on", "inside", "outside", "at") for q in deed.at)
+        there = there or any(t.low in _THERE for t in tokens if t.start >= deed.end)
+        if is_time or deed.says_of in _OF_THE_DAY or (there and deed.says_of in _OF_A_PLACE):
             p.unreal = "weather"
 
 

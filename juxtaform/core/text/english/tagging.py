@@ -195,6 +195,8 @@ def _small(low: str) -> tuple[tuple[str, float], ...]:
 
 
 _IRREGULAR_S = lx.GRAMMAR.words("irregular s")
+_CAUSES = frozenset("make let help see watch hear feel".split())
+"""Verbs behind which somebody does something: `made her laugh`."""
 _ONES = frozenset("one ones none something nothing everything anything".split())
 _SAME_PLURAL = frozenset("sheep deer fish".split())
 
@@ -474,6 +476,15 @@ def _mended(
             and _is_where([w for w, _, _ in words[:i]], best[:i])
         ):
             best[i] = "N"  # `They looked in the bicycle shed.`
+    for i, (w, _, _) in enumerate(words[:-2]):
+        if best[i] not in "ZVD" or _lemma(w, best[i]) not in _CAUSES:
+            continue
+        k = i + 2
+        if best[i + 1] in "PU" and best[k] == "N" and can(k, "V"):
+            best[k] = "V"  # `That made Tom laugh`
+        elif words[i + 1][0].casefold() == "her" and best[k] in "NJ" and _ends_a_clause(best, k + 1):
+            if can(k, "V") and lx.word(words[k][0].casefold()).pos.get("v", 0) > lx.word(words[k][0]).pos.get("n", 0):
+                best[i + 1], best[k] = "U", "V"  # `Tom made her laugh`
     if (other := _lacks_its_verb(best)) is not None:
         for j in range(len(best) - 1, other, -1):
             if best[j] in "NSEJ" and best[j - 1] in "NSPR" and (tag := can(j, "D") or can(j, "Z")):
@@ -497,6 +508,10 @@ def _mended(
         ):
             best[i] = "X"
     return best
+
+
+def _ends_a_clause(way: Sequence[str], i: int) -> bool:
+    return i >= len(way) or way[i] in ".,CKIR"
 
 
 def _lacks_its_verb(way: Sequence[str]) -> int | None:
