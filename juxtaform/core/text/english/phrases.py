@@ -101,7 +101,8 @@ class Phrases:
         if t[i].tag == "U":
             low = t[i].low
             if (
-                low in ("both", "all", "one", "none", "each", "some", "half", "many", "most", "few", "neither", "either")
+                low
+                in ("both", "all", "one", "none", "each", "some", "half", "many", "most", "few", "neither", "either")
                 and i + 2 < self.n
                 and t[i + 1].low == "of"
             ):

@@ -28,6 +28,7 @@ _BY_ONESELF = frozenset("beside behind before above below beneath under over aro
 _TAKEN_ALONG = lx.GRAMMAR.words("taken along")
 _DOES = lx.GRAMMAR.words("does")
 _USUAL_DEEDS = frozenset("be have do go come look see get".split())
+_COMES_ON = frozenset("sit stand lie land perch fall climb jump sleep settle".split())
 _NO_OBJECT = frozenset("his its their".split())
 
 
@@ -42,6 +43,8 @@ class Spoken:
     thing: bool = False
     things: bool = False
     crowd: bool = False
+    last: Being | None = None
+    """Who was named last, as who does something or to whom it is done, if no thing was."""
     begins: bool = False
     """Whether it begins a paragraph."""
 
@@ -85,6 +88,8 @@ class Memory:
         self.now.people += [b for b in alive if b not in self.now.people]
         if len(alive) == 1:
             self.now.alone += alive
+        if p.role in ("subject", "object") and not p.pronoun:
+            self.now.last = alive[0] if len(alive) == 1 else None
         if p.role == "subject" and p.deed is not None and not p.unreal:
             doing = self.doing.setdefault(id(p.deed), [])
             doing += [b for b in alive if b not in doing]
@@ -242,6 +247,15 @@ class Pronouns:
                     (b for r in reach for b in r if b not in barred and b.side() == side and not b.several), None
                 )
                 sure = [human] if human is not None else sure
+            on_a_body = p.owning and p.prep in ("on", "onto") and lx.meaning(p.head).share("B") > 0.5
+            if (
+                likelier
+                and on_a_body
+                and p.deed is not None
+                and p.deed.verb in _COMES_ON
+                and all(b.name[:1].islower() and not b.likely() for b in sure)
+            ):
+                continue  # `The dragon sat on her head`
             if not sure:
                 continue
             who = sure[0]
@@ -308,6 +322,9 @@ class Pronouns:
                 if memory.learning:
                     fits[0].sex["n"] += 1
                 return fits[:1]
+            done_to = p.role == "object" or (p.role == "at" and p.prep in ("at", "to", "after", "with"))
+            if back == 1 and word == "it" and done_to and spoken.last in fits:
+                return [spoken.last] if spoken.last is not None else []  # `Tom found a frog. He kissed it.`
             if back and spoken.begins:
                 return []  # What `it` is was named in this paragraph, or last in the one before.
         return []
