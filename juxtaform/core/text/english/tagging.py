@@ -477,14 +477,19 @@ def _mended(
         ):
             best[i] = "N"  # `They looked in the bicycle shed.`
     for i, (w, _, _) in enumerate(words[:-2]):
-        if best[i] not in "ZVD" or _lemma(w, best[i]) not in _CAUSES:
+        done = words[i + 2][0].casefold()
+        if best[i] not in "ZVD" or _lemma(w, best[i]) not in _CAUSES or not can(i + 2, "V"):
             continue
-        k = i + 2
-        if best[i + 1] in "PU" and best[k] == "N" and can(k, "V"):
-            best[k] = "V"  # `That made Tom laugh`
-        elif words[i + 1][0].casefold() == "her" and best[k] in "NJ" and _ends_a_clause(best, k + 1):
-            if can(k, "V") and lx.word(words[k][0].casefold()).pos.get("v", 0) > lx.word(words[k][0]).pos.get("n", 0):
-                best[i + 1], best[k] = "U", "V"  # `Tom made her laugh`
+        if best[i + 1] in "PU" and best[i + 2] == "N":
+            best[i + 2] = "V"  # `That made Tom laugh`
+        rather_a_deed = lx.word(done).pos.get("v", 0) > lx.word(done).pos.get("n", 0)
+        if (
+            words[i + 1][0].casefold() == "her"
+            and best[i + 2] in "NJ"
+            and rather_a_deed
+            and _ends_a_clause(best, i + 3)
+        ):
+            best[i + 1 : i + 3] = ["U", "V"]  # `Tom made her laugh`
     if (other := _lacks_its_verb(best)) is not None:
         for j in range(len(best) - 1, other, -1):
             if best[j] in "NSEJ" and best[j - 1] in "NSPR" and (tag := can(j, "D") or can(j, "Z")):
