@@ -1,4 +1,4 @@
-"""What preflight tells of plain words about two children, a lamp and a yard, in as many ways as people say them."""
+"""What preflight tells of plain words about two children in a yard, and about a girl, a fox and a grandmother, in as many ways as people say them."""
 
 from pathlib import Path
 
@@ -20,15 +20,43 @@ YARD = World(
 )
 
 
+WOOD = World(
+    {
+        "oma": person(
+            "oma", "Grandma Tilda", "Grandma Tilda, a tiny old woman: a white bun, a blue apron, round glasses."
+        ),
+        "kip": person("kip", "Kip", "Kip, a fox with one torn ear and a red scarf."),
+        "bela": person("bela", "Bela", "Bela, a girl of seven: brown curls, a green jumper, yellow boots."),
+        "kettle": Member("kettle", "prop", "Kettle", "A copper kettle.", views=(view("kettle"),)),
+        "sledge": Member("sledge", "prop", "Sledge", "A wooden sledge.", views=(view("sledge"),)),
+        "kitchen": place("kitchen", "Kitchen", "A low kitchen with a tiled stove, in the evening."),
+        "wood": place("wood", "Wood", "A birch wood in snow, by day."),
+    },
+    {"ink": StyleWords("ink", "Gouache", "Gouache, flat colours.", ("flat",))},
+    {
+        "oma": ("Grandma", "Tilda", "the old woman"),
+        "kip": ("the fox",),
+        "kettle": ("the kettle",),
+        "sledge": ("the sledge",),
+        "kitchen": ("the kitchen",),
+        "wood": ("the wood", "the forest"),
+    },
+    {"bela": {"pyjamas": "Green pyjamas with stars."}},
+)
+WORLDS = {"[yard]": YARD, "[wood]": WOOD}
+
+
 def told():
-    lines = (Path(__file__).parent.parent / "texts" / "briefs.txt").read_text("utf-8").splitlines()
-    for line in lines:
-        if not line.startswith("#"):
+    world = YARD
+    for line in (Path(__file__).parent.parent / "texts" / "briefs.txt").read_text("utf-8").splitlines():
+        if line in WORLDS:
+            world = WORLDS[line]
+        elif line and not line.startswith("#"):
             words, attached, letters = (x.strip() for x in (line + " |").split("|")[:3])
-            yield words, attached, letters
+            yield world, words, attached, letters
 
 
-@pytest.mark.parametrize(("words", "attached", "letters"), told())
-def test_preflight_tells_what_is_so(words, attached, letters):
-    found = {f.kind for f in Row(YARD, words, f"{attached} ink", frozenset(), {}).findings()}
+@pytest.mark.parametrize(("world", "words", "attached", "letters"), told())
+def test_preflight_tells_what_is_so(world, words, attached, letters):
+    found = {f.kind for f in Row(world, words, f"{attached} ink", frozenset(), {}).findings()}
     assert found == {LETTERS[x] for x in letters.split()}

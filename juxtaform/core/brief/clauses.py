@@ -70,7 +70,7 @@ def standing(words: Words, start: int, end: int, kind: str) -> Standing | None:
     if _no_name(s, p) or (only_describes and not p.name and _does_itself(s, p)):
         return "no name"
     if _depicted(s, p):
-        return "absent"
+        return "seen" if any(d.relative and p in d.subjects and not d.past for d in s.deeds) else "absent"
     if deed is not None and any(q.head in _MINDS and q.prep == "in" for q in deed.at):
         return "spoken of"
     if p.unreal == "denied":
@@ -115,6 +115,7 @@ def standing(words: Words, start: int, end: int, kind: str) -> Standing | None:
             owned is not None
             and not owned.compound
             and (lx.meaning(owned.head).share("B") > 0.4 or owned.head in _ON_THEM)
+            and not (is_garment(owned.head) and _left_behind(s, owned))  # `Bela's boots stand by the stove`
         ):
             return "seen"
         if owned is not None and kind == "character" and _is_worn(owned):
@@ -168,7 +169,7 @@ def _left_behind(s: Sentence, owned: Phrase) -> bool:
     if any(t.low in ("she", "her", "hers", "he", "his", "him") for t in s.tokens):
         return False
     put = does.past and len(s.deeds) == 1 and any(t.text == "," and owned.end <= t.start < does.start for t in s.tokens)
-    return does.verb in _LIES or put
+    return does.verb in _LIES or put or (does.verb == "stand" and is_garment(owned.head))
 
 
 def _only_asked(s: Sentence, p: Phrase) -> bool:
@@ -347,6 +348,8 @@ def _place_standing(s: Sentence, p: Phrase) -> Standing:
     deed = p.deed
     if deed is not None and any(q.head in _MINDS and q.prep == "in" for q in deed.at):
         return "spoken of"
+    if p.role == "object" and not (p.name or p.det or p.owning or p.owner or p.several or p.described):
+        return "spoken of"  # `brings in wood`
     if _depicted(s, p) or p.unreal or (deed is not None and deed.supposed):
         return "absent"
     if p.role == "at":

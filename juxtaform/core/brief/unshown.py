@@ -27,9 +27,19 @@ def unshown(sentences: Sequence[tuple[int, Sentence]]) -> tuple[tuple[int, int, 
     for offset, s in sentences:
         whole = offset + s.start, offset + s.end, "little that could be seen"
         asked_beside = len(sentences) > 1 and s.tokens and s.tokens[-1].text == "?"
-        if s.tokens and not asked_beside and shows_nothing(s) > EDGE and _apart(whole, found):
+        if not s.tokens or asked_beside or _tells_it_is_empty(s):
+            continue
+        if shows_nothing(s) > EDGE and _apart(whole, found):
             found.append(whole)
     return tuple(found)
+
+
+def _tells_it_is_empty(s: Sentence) -> bool:
+    """Whether a sentence tells that nobody is there: an empty place can be drawn."""
+    d = s.deeds[0] if len(s.deeds) == 1 else None
+    nobody = d is not None and len(d.subjects) == 1 and d.subjects[0].pronoun in ("nobody", "none")
+    there = d is not None and (bool(d.at) or any(t.low in ("there", "here") for t in s.tokens if t.start >= d.end))
+    return d is not None and d.verb == "be" and nobody and there and not (d.modal or d.perfect or d.past)
 
 
 def _apart(clause: tuple[int, int, str], others: Sequence[tuple[int, int, str]]) -> bool:
@@ -68,6 +78,9 @@ def _clauses(sentences: Sequence[tuple[int, Sentence]]) -> Iterator[tuple[int, i
             for d in s.deeds:
                 if not d.finite or d.relative:
                     continue
+                if d is s.deeds[0] and _is_not_seen(s, d):
+                    yield offset + tokens[0].start, end, "what no eye sees"
+                    break
                 ago = d.past and any(t.low in ("yesterday", "ago") for t in tokens)
                 if ago:
                     yield offset + tokens[0].start, end, "what was before"
@@ -113,6 +126,16 @@ def _clauses(sentences: Sequence[tuple[int, Sentence]]) -> Iterator[tuple[int, i
                 if any(q.head == "dream" and q.prep == "in" for q in d.at):
                     yield offset + tokens[0].start, end, "what goes on in somebody’s head"
                     break
+
+
+def _is_not_seen(s: Sentence, d: Deed) -> bool:
+    """Whether a sentence tells of a smell, a silence or another day: `It smells of apples`, `It is too quiet`, `Tomorrow is Christmas`."""
+    it = len(d.subjects) == 1 and d.subjects[0].pronoun == "it"
+    if it and d.verb in ("smell", "taste", "sound"):
+        return True
+    if it and d.verb == "be" and d.says_of in ("quiet", "silent", "noisy", "loud"):
+        return True
+    return d.verb == "be" and s.tokens[0].low in ("tomorrow", "yesterday")
 
 
 def _nothing_shown(sentences: Sequence[tuple[int, Sentence]]) -> tuple[int, int, str] | None:

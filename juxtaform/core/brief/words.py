@@ -186,10 +186,22 @@ def _may_own(p: Phrase, owning: str) -> bool:
 @lru_cache(maxsize=4096)
 def read_words(text: str, names: frozenset[str]) -> Words:
     """Read a shot's words; `names` are the words of the threads' names."""
-    if language_of(text).name != "English" or not _may_be_english(text):
+    if not _is_english(text):
         return Words(())
     sentences, speeches = loosely(text, names)
     return Words(sentences, tuple((a, b) for a, b in speeches if _is_speech(text[a:b])))
+
+
+def _is_english(text: str) -> bool:
+    """Whether words are English, as far as few of them tell: `Bela says no` has no word that only Spanish has."""
+    language = language_of(text)
+    if language.name == "English":
+        return _may_be_english(text)
+    if not language.common:
+        return False
+    words = re.findall(r"[^\W\d_]+", text)
+    small = [w for w in words if w[0].islower() or w.casefold() in language.common]
+    return 0 < len(small) <= _FEW and all(is_common(w.casefold()) or of_grammar(w.casefold()) for w in small)
 
 
 def _may_be_english(text: str) -> bool:
