@@ -43,7 +43,26 @@ WOOD = World(
     },
     {"bela": {"pyjamas": "Green pyjamas with stars."}},
 )
-WORLDS = {"[yard]": YARD, "[wood]": WOOD}
+SCHOOL = World(
+    {
+        "otis": person("otis", "Otis", "Otis, a boy of eight: brown eyes, curly hair, an orange shirt."),
+        "vane": person("vane", "Miss Vane", "Miss Vane, a teacher: a black bun, a grey dress, glasses on a chain."),
+        "twins": person("twins", "The twins", "The twins, two girls in sailor dresses."),
+        "drum": Member("drum", "prop", "Drum", "A tin drum.", views=(view("drum"),)),
+        "hall": place("hall", "School hall", "A school hall with a stage and tall windows, in the morning."),
+        "street": place("street", "Street", "A narrow street with tram rails, by day, in sunshine."),
+    },
+    {"ink": StyleWords("ink", "Ink", "Ink and wash.", ("ink",))},
+    {
+        "twins": ("twins",),
+        "drum": ("the drum",),
+        "hall": ("the hall",),
+        "street": ("the street",),
+        "vane": ("the teacher",),
+    },
+    {"otis": {"suit": "A Sunday suit."}},
+)
+WORLDS = {"[yard]": YARD, "[wood]": WOOD, "[school]": SCHOOL}
 
 
 def told():

@@ -18,6 +18,8 @@ _LISTS = word_lists("juxtaform.core.brief")
 Standing = Literal["seen", "spoken of", "absent", "gone", "owner", "no name"]
 """How words speak of somebody: to be seen; spoken of, and there or not; not there; gone from there; the owner of what is there; or the words are no name at all."""
 
+_OUTLINES = frozenset(["silhouette", "outline"])
+"""How somebody is seen who is there."""
 DEPICTIONS = _LISTS.words("depictions") | lx.KNOWN.words("depictions")
 """What shows somebody who is not there."""
 _MINDS = _LISTS.words("minds")
@@ -120,7 +122,8 @@ def standing(words: Words, start: int, end: int, kind: str) -> Standing | None:
             return "seen"
         if owned is not None and kind == "character" and _is_worn(owned):
             return "seen"
-        return "absent" if owned is not None and (owned.head in _TRACES or _left_behind(s, owned)) else "owner"
+        empty = owned is not None and owned.deed is not None and owned.deed.says_of == "empty"
+        return "absent" if owned is not None and (empty or owned.head in _TRACES or _left_behind(s, owned)) else "owner"
     if p.role == "at":
         return _behind(s, p)
     if (
@@ -198,7 +201,7 @@ def _behind(s: Sentence, p: Phrase) -> Standing:
     if p.prep in ("about", "without", "unlike", "instead of", "like", "than", "despite"):
         return "absent"
     if p.prep == "of":
-        if before is not None and (before.head in _MESSAGES or before.head in DEPICTIONS):
+        if before is not None and (before.head in _MESSAGES or before.head in DEPICTIONS - _OUTLINES):
             return "absent"
         return (
             "absent"
@@ -281,7 +284,7 @@ def _depicted(s: Sentence, p: Phrase) -> bool:
     """Whether somebody stands in a picture in the picture: drawn, painted, on a poster, in a photograph of them."""
     if any(lemma in _DEPICT for w in p.described for lemma in lx.lemmas(w, "v")):
         return True  # a painted wolf
-    if p.prep == "of" and any(q.of is p and q.head in DEPICTIONS for q in s.phrases):
+    if p.prep == "of" and any(q.of is p and q.head in DEPICTIONS - _OUTLINES for q in s.phrases):
         return True
     deed = p.deed
     if (

@@ -89,7 +89,7 @@ def described_strangers(words: Words, held: frozenset[str]) -> Iterator[tuple[in
                 or (p.role != "subject" and (p.deed.denied or p.prep in _NOT_THERE or p.deed.verb in _NOT_SEEN))
             ):
                 continue
-            if lx.living(p.head) < 0.6 or p.head in held or _is_in_a_picture(s, p):
+            if lx.living(p.head) < 0.6 or {p.head, lx.plural(p.head)} & held or _is_in_a_picture(s, p):
                 continue
             before = p.deed.start if p.role == "subject" and p.start < p.deed.start else _end_of_description(s, p)
             more = [q for q in s.phrases if q.role == "at" and q.prep in ("with", "in") and p.end < q.start < before]

@@ -111,10 +111,21 @@ def style_words(text: str) -> list[tuple[int, int, str]]:
     return found
 
 
+_COMPARED = re.compile(r"\b(?:like|(?!him|her|them|it)[a-z]+ as) (?:an?|the|two|some) $")
+_HANGS = re.compile(
+    r"\s+(?:paintings?|drawings?|pictures?|sketch(?:es)?|prints?|portraits?)?\s*(?:hangs?|stands?|leans?|lies?|falls?|is|are)\b",
+    re.IGNORECASE,
+)
+
+
 def _of_the_drawing(text: str, whole: int, start: int, end: int) -> bool:
     """Whether a word for a stuff or a kind of picture says how this picture is made, and is no thing in it and no deed: `in chalk`, `a chalk drawing`, `drawn with
     chalk`, or nothing but words of style between two stops; not `chalk dust`, `she oils the wheel`."""
     before, after = text[:start], text[end:]
+    if _COMPARED.search(before) or (
+        _HANGS.match(after) and re.search(r"\b(?:an?|the|his|her|their)\s+$", text[:whole] or before)
+    ):
+        return False  # `thin as a pencil`, `an oil painting hangs over the stage`
     if _OF_A_PICTURE.match(after) or _MADE.search(before):
         return True
     if (whole < start or _MADE_IN.search(before)) and not re.match(r"\s+[a-z]", after):

@@ -110,7 +110,14 @@ def _travelling(shows: str, names: frozenset[str]) -> tuple[MovingWords, ...]:
     for offset, s in loosely(shows, names)[0]:
         for i, deed in enumerate(s.deeds):
             comes = not deed.finite and i > 0 and s.deeds[i - 1].verb in ("come", "go") and s.deeds[i - 1].finite
-            if deed.verb not in _GOING or deed.denied or deed.past or deed.modal or not (deed.finite or comes):
+            if (
+                deed.verb not in _GOING
+                or deed.denied
+                or deed.past
+                or deed.perfect
+                or deed.modal
+                or not (deed.finite or comes)
+            ):
                 continue
             if not any(_goes(who, deed) for who in deed.subjects):
                 continue
