@@ -113,6 +113,8 @@ def standing(words: Words, start: int, end: int, kind: str) -> Standing | None:
         return "spoken of"
     if p.role == "owner":
         owned = next((q for q in s.phrases if q.owner is p), None)
+        if owned is not None and _worn_by_another(s, owned):
+            return "absent"
         if (
             owned is not None
             and not owned.compound
@@ -156,6 +158,17 @@ def _is_worn(owned: Phrase) -> bool:
         and not does.past
         and does.verb not in _LIES
     )
+
+
+def _worn_by_another(s: Sentence, owned: Phrase) -> bool:
+    """Whether somebody's clothes are on somebody else: `Pim in the captain's boots`, `Pim wears Rook's hat`."""
+    if not is_garment(owned.head):
+        return False
+    deed = owned.deed
+    if owned.role == "object" and deed is not None and deed.verb in ("wear", "try", "put") and deed.subjects:
+        return True
+    somebody = (q for q in s.phrases if q.last + 2 == owned.first and q is not owned.owner)
+    return owned.role == "at" and owned.prep == "in" and any(q.name or lx.living(q.head) >= 0.45 for q in somebody)
 
 
 def _left_behind(s: Sentence, owned: Phrase) -> bool:
