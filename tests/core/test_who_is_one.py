@@ -520,3 +520,8 @@ def test_a_sound_is_nobody_and_whoever_makes_it_does_so():
 
 def test_all_of_a_town_is_no_single_person():
     assert "London" not in told("The river froze, and all of London walked about on it. Kit sold bread.")
+
+
+def test_whose_kitchen_it_is_is_written_as_the_name_is():
+    text = "Max ate toast in the kitchen. Max ran. That evening they all ate in Ruby's kitchen. Ruby sang."
+    assert "Ruby’s kitchen" in {c.name for c in discovered(prose.read(text)) if c.kind == "setting"}

@@ -50,7 +50,7 @@ def find_places(cast: Register, evidence: Evidence) -> None:
             if whole in cast.by_name:
                 cast.by_name[key] = cast.by_name[whole]
                 continue
-            name = next(iter(seen.heads), whole)
+            name = next(iter(seen.heads), evidence.shown.get(whole, whole))
             being = Being(NEW + name, "setting", name, mentions=seen.count)
             cast.add(being)
             for word in (whole, key):

@@ -56,6 +56,8 @@ _AS_LIKELY = 0.5
 _BARE = frozenset("home school church market bed town court prison camp".split())
 """Places that need no article: `at home`, `to school`."""
 _CARRY = frozenset(["foot", "leg", "paw", "hoof", "wing"])
+_NO_WHERE = frozenset(["about", "with", "without"])
+_HAS = frozenset("have own want need buy sell".split())
 _BACK = frozenset(["in", "back"])
 _IT = frozenset(["it", "them", "which"])
 
@@ -135,8 +137,10 @@ def _leads_nowhere(p: Phrase) -> bool:
         return True  # `His finger follows the road down to the valley`
     if p.owning and lx.meaning(p.head).share("C") >= 0.5:
         return True  # `She slid down the heap on her apron`
-    if aimed_at(p, "V") or p.prep == "about":
+    if aimed_at(p, "V") or p.prep in _NO_WHERE:
         return True
+    if p.role == "object" and p.deed.verb in _HAS:
+        return True  # `Ruby had a ladder`
     if p.role == "at" and p.deed.start < p.start and _is_seen_there(p, p.deed):
         return True
     if p.role == "at" and _put_there(p, p.deed):
