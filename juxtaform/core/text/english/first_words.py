@@ -13,6 +13,8 @@ _NEXT = re.compile(
 """What stands behind a word: an owner's mark, who it is (`Biscuit the dog`, `Biscuit, a dog`), another name, a verb."""
 OF_THINGS = frozenset("grow smell sound taste feel look appear".split())
 """What is also said of what is not alive: bread smells."""
+_COMMON = 10
+"""From so many uses as a noun on a word is common."""
 _HELPS = frozenset([*lx.BE, *lx.HAVE, *lx.DO, *lx.MODALS])
 
 
@@ -36,15 +38,18 @@ class FirstWords:
             self.acts[word] += 1
         elif deed := _deed(low):
             self.acts[word] += 1
-            self.wills[word] += deed not in OF_THINGS and lx.word(deed).does("TFSVB") > 0.5
+            self.wills[word] += deed not in OF_THINGS and lx.word(deed).does("TFSVBO") > 0.5
 
     def is_name(self, word: str) -> bool:
-        """Whether a word that is nowhere in small letters is somebody's name: a first name that does something, or any word that does so twice and once what
-        only somebody does. Times (`Summer came`) and what cannot be counted (`Hope grew`) need that too."""
+        """Whether a word that is nowhere in small letters is somebody's name: a first name that does something (twice, or what only somebody does, where the
+        word is a plant, food or common: `Ivy covered the wall`), or any word that does so twice and once what only somebody does. Times (`Summer came`) and
+        what cannot be counted (`Hope grew`) need that too."""
         low = word.casefold()
-        meaning = lx.meaning(low)
-        counted = low in lx.first_names() and meaning.share("XT") < 0.5
-        return self.acts[word] >= 1 if counted else self.acts[word] >= 2 and self.wills[word] >= 1
+        acts, wills, meaning = self.acts[word], self.wills[word], lx.meaning(low)
+        if low not in lx.first_names() or meaning.share("XT") >= 0.5:
+            return acts >= 2 and wills >= 1
+        seldom = lx.word(low).pos.get("n", 0) < _COMMON and meaning.share("NF") < 0.5
+        return acts >= (1 if seldom or wills else 2)
 
 
 def _deed(low: str) -> str:
