@@ -5,6 +5,7 @@ from pathlib import Path
 
 import pytest
 
+from juxtaform.core.text.breakdown import breakdown
 from juxtaform.core.text.candidates import story_of
 from juxtaform.formats import prose
 
@@ -23,12 +24,24 @@ def last_of(text, more=""):
     return next(p for p in story_of(prose.read(f"{text} {more}")).pieces(0) if p.end > begins)
 
 
-@pytest.mark.parametrize(("text", "who"), told("who.txt"))
-def test_who_is_to_be_seen(text, who):
+def and_so_on(text, who):
+    """A few sentences more about everybody, so that all are surely somebody."""
     names = {*re.findall(r"\b(?:Tom|Mia|Ned|Lou|Dad|Mum)\b", text), *(w for w in who.split() if w.islower())}
     everybody = (w if w[0].isupper() else f"the {w}" for w in sorted(names))
-    more = " ".join(f"Afterwards {w} ran. Then {w} laughed." for w in everybody)
-    assert {p.removeprefix("new:").split()[-1] for p in last_of(text, more).people} == set(who.split())
+    return " ".join(f"Afterwards {w} ran. Then {w} laughed." for w in everybody)
+
+
+@pytest.mark.parametrize(("text", "who"), told("who.txt"))
+def test_who_is_to_be_seen(text, who):
+    people = last_of(text, and_so_on(text, who)).people
+    assert {p.removeprefix("new:").split()[-1] for p in people} == set(who.split())
+
+
+@pytest.mark.parametrize(("text", "who"), told("says.txt"))
+def test_who_says_it(text, who):
+    story = text.replace("\\n", "\n") + "\n\n" + and_so_on(text, who)
+    lines = [line for scene in breakdown(prose.read(story)) for shot in scene.shots for line in shot.lines]
+    assert [line.speaker.removeprefix("new:").split()[-1] for line in lines if line.speaker] == who.split()
 
 
 @pytest.mark.parametrize(("text", "where"), told("where.txt"))

@@ -6,6 +6,7 @@ import re
 from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
+from itertools import zip_longest
 
 from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.english.cast import Cast
@@ -209,9 +210,9 @@ class Story:
         """Who is she and who is he, learned by reading once before."""
         for _, parts in self.scenes:
             scene = _Scene(learning=True)
-            for part in parts:
+            for part, behind in zip_longest(parts, parts[1:]):
                 if isinstance(part, Read):
-                    self._piece(part, scene)
+                    self._piece(part, scene, behind)
                 else:
                     self._cue(part, scene)
         self._own_names.settle(self.cast)
@@ -227,8 +228,8 @@ class Story:
             scene.place = scene.heading = self._heading_place(heading.words)
             scene.script = bool(self._loud) or heading_place(heading.words)[2]
         found = []
-        for part in parts:
-            found.append(self._piece(part, scene) if isinstance(part, Read) else self._cue(part, scene))
+        for part, behind in zip_longest(parts, parts[1:]):
+            found.append(self._piece(part, scene, behind) if isinstance(part, Read) else self._cue(part, scene))
         self._ended = number, [*scene.earlier, *scene.recent][-REMEMBERED:]
         return found
 
@@ -253,14 +254,14 @@ class Story:
             dialogue=True,
         )
 
-    def _piece(self, read: Read, scene: _Scene) -> Piece:
+    def _piece(self, read: Read, scene: _Scene, behind: Read | Passage | None) -> Piece:
         before = scene.place
         mentions, people, actors, stated = self._resolved(read, scene)
         text = self.manuscript.text
         speaker: Being | None = None
         lines: tuple[Line, ...] = ()
         if read.said:
-            speaker = self._speaker(read, scene, people, actors)
+            speaker = self._speaker(read, scene, people, actors, behind)
             if speaker is not None:
                 people = [speaker, *(p for p in people if p is not speaker)]
                 if not scene.speakers or scene.speakers[-1] is not speaker:
@@ -315,8 +316,10 @@ class Story:
             ),
         )
 
-    def _speaker(self, read: Read, scene: _Scene, people: list[Being], actors: list[Being]) -> Being | None:
-        """Who says what is said in a sentence: the subject of a verb of saying, who acts in it, else the other one of two who talk."""
+    def _speaker(
+        self, read: Read, scene: _Scene, people: list[Being], actors: list[Being], behind: Read | Passage | None
+    ) -> Being | None:
+        """Who says what is said in a sentence: the subject of a verb of saying, who acts in it or right behind it, else the other one of two who talk."""
         for deed in read.sentence.deeds:
             if deed.does("S") > 0.35 or deed.verb in ("go", "smile", "laugh", "sigh", "gasp", "nod") or deed.says:
                 for p in deed.subjects:
@@ -329,9 +332,11 @@ class Story:
         if rest and people:
             return people[0]
         if rest:
-            return None
+            return self._acts_behind(behind, revealed=True)  # `“Me,” said a voice. It was Tom.`
         if not read.begins_paragraph and scene.speakers and scene.said_last and not self._flows(read):
             return scene.speakers[-1]
+        if (who := self._acts_behind(behind)) is not None:
+            return who  # `“Hello.” Tom waved.`
         if len(scene.speakers) > 1 and scene.said_last:
             near = {id(b) for r in scene.recent[-4:] for b in r.people}
             others = [s for s in reversed(scene.speakers[:-1]) if s is not scene.speakers[-1]]
@@ -348,6 +353,19 @@ class Story:
             ),
             None,
         )
+
+    def _acts_behind(self, behind: Read | Passage | None, *, revealed: bool = False) -> Being | None:
+        """Who is told of right behind bare words, in the same paragraph and by name or noun; where it is only `revealed`, by `It was Tom`."""
+        if not isinstance(behind, Read) or behind.begins_paragraph or behind.said or not behind.sentence.deeds:
+            return None
+        deed = behind.sentence.deeds[0]
+        it_is = deed.verb == "be" and not deed.denied and [s.pronoun for s in deed.subjects] == ["it"]
+        told = deed.objects[:1] if it_is else [] if revealed else deed.subjects
+        if len(told) != 1 or told[0].pronoun or told[0].unreal or (not it_is and told[0].first > 1):
+            return None
+        who = self.cast.named(told[0]) or next(iter(self.cast.noun(told[0])), None)
+        known = who is not None and who.kind == "character" and who.counted and not who.several
+        return who if known and (it_is or told[0].det not in ("a", "an")) else None
 
     def _flows(self, read: Read) -> bool:
         """Whether bare speeches follow each other on one line, as replies in a text without paragraphs do."""
