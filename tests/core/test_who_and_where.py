@@ -1,4 +1,4 @@
-"""One sentence behind another: who is to be seen in it and where it is, in as many ways as English has of telling it."""
+"""One sentence behind another: who is to be seen in it, who says it, where and when it is, in as many ways as English has of telling it."""
 
 import re
 from pathlib import Path
@@ -54,3 +54,8 @@ def test_where_it_is(text, where):
 def test_who_is_somebody(text, who):
     people = story_of(prose.read(text)).pieces(0)[-1].people
     assert {p.removeprefix("new:").split()[-1] for p in people} == set(who.split())
+
+
+@pytest.mark.parametrize(("text", "when"), told("when.txt"))
+def test_when_it_is(text, when):
+    assert (breakdown(prose.read(f"{text} Tom laughed. Tom ran."))[0].shots[0].time or "-") == when

@@ -7,6 +7,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
+from juxtaform.core.text.english.daytime import time_told
 from juxtaform.core.text.english.register import Being
 from juxtaform.core.text.english.story import Story
 from juxtaform.core.text.languages import language_of
@@ -34,7 +35,7 @@ class Candidate:
 
 _SAID = re.compile(r"[“\"][^“”\"]*[”\"]")
 _ANOTHER_DAY = re.compile(
-    r"\b(?:daylight|daytime|(?:next|following|other|first|second|third|fourth|fifth|sixth|seventh|last|same|new|every|each|one|all|by|broad|that|market) day)\b",
+    r"\b(?:daylight|daytime|(?:next|following|other|first|second|third|fourth|fifth|sixth|seventh|last|same|new|every|each|one|all|by|broad|that|market) day|the day (?:was|is))\b",
     re.IGNORECASE,
 )
 """What tells that it is day, of all that the word stands in."""
@@ -69,7 +70,7 @@ class ReadStory:
     def _time(self, words: str) -> str:
         if self._plain is not None:
             return self.language.time(words)
-        return time_of_day(self._names_of_times.sub(" ", words) if self._names_of_times is not None else words)
+        return time_told(self._names_of_times.sub(" ", words) if self._names_of_times is not None else words)
 
     def heading_time(self, words: str) -> str:
         """The time of day that a heading tells."""
