@@ -335,8 +335,8 @@ class Story:
             return self._acts_behind(behind, revealed=True)  # `“Me,” said a voice. It was Tom.`
         if not read.begins_paragraph and scene.speakers and scene.said_last and not self._flows(read):
             return scene.speakers[-1]
-        if (who := self._acts_behind(behind)) is not None:
-            return who  # `“Hello.” Tom waved.`
+        if (acting := self._acts_behind(behind)) is not None:
+            return acting  # `“Hello.” Tom waved.`
         if len(scene.speakers) > 1 and scene.said_last:
             near = {id(b) for r in scene.recent[-4:] for b in r.people}
             others = [s for s in reversed(scene.speakers[:-1]) if s is not scene.speakers[-1]]
