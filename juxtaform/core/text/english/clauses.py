@@ -36,6 +36,7 @@ _FIXED = frozenset(
 _JOINED = {"in front of": "in front of", "on top of": "on"}
 """Three words that are one preposition, and which."""
 INNER = lx.GRAMMAR.words("inner")
+_CARRIES = lx.GRAMMAR.words("carries")
 _GREETS = lx.GRAMMAR.words("greets")
 _FELT = lx.GRAMMAR.words("feels of")
 """Verbs of which the rest of the clause is in somebody's head, and not to be seen."""
@@ -179,7 +180,7 @@ class _Walk:
             )
             and self.deed is not None
             and not self.deed.objects
-            and self.deed.does("HKO") > 0.4
+            and (self.deed.does("HKO") > 0.4 or self.deed.verb in _CARRIES)
         ):
             self.deed.particles, prep = (*self.deed.particles, prep), ""
         if p.head == "door" and p.described == ("next",) and not p.det:

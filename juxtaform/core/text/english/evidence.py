@@ -19,6 +19,7 @@ from juxtaform.core.text.english.whereabouts import Moved
 
 _FEELINGS = lx.GRAMMAR.words("feelings")
 _BRINGS_IN = lx.GRAMMAR.words("brings in")
+_CARRIES = lx.GRAMMAR.words("carries")
 _LAUGHS = lx.GRAMMAR.words("laughs")
 _ON_FEET = lx.GRAMMAR.words("on feet")
 _OPENS = {"–": "–", "—": "—", "(": ")", ",": ",", ":": "."}
@@ -45,6 +46,9 @@ class Seen:
     described: Counter[str] = field(default_factory=Counter)
     heads: Counter[str] = field(default_factory=Counter)
     handled: int = 0
+    carried: int = 0
+    """How often it is held, carried, dropped or hidden: what only a thing is."""
+    owned: int = 0
     first: int = 10**9
     moves: int = 0
     number: int = 0
@@ -273,8 +277,10 @@ class Evidence:
                 seen.acts += 1.0 if deed.does("V") < 0.5 else 0.5
             elif deed.does("MDXS") > 0.4:
                 seen.acts += 0.5
-        if p.role == "object" and deed is not None and deed.does("HOKE") > 0.4:
+        if p.role == "object" and deed is not None and (deed.does("HOKE") > 0.4 or deed.verb in _CARRIES):
             seen.handled += 1
+            seen.carried += deed.verb in _CARRIES
+        seen.owned += bool(p.owning or p.owner)
         if (
             p.role == "is"
             and deed is not None

@@ -5,11 +5,14 @@ from __future__ import annotations
 from collections import Counter
 
 from juxtaform.core.text.english import lexicon as lx
-from juxtaform.core.text.english.evidence import Evidence
+from juxtaform.core.text.english.evidence import Evidence, Seen
 from juxtaform.core.text.english.places import PLACE
 from juxtaform.core.text.english.register import Being, Register
 from juxtaform.core.text.names import NEW
 
+_IN_NO_HAND = lx.GRAMMAR.words("in no hand")
+_OFTEN = 2
+"""From so many times on that it is in hands a noun is a thing."""
 A_PLACE = 0.3
 """From this share of its meanings on a noun is a place."""
 
@@ -27,6 +30,8 @@ def find_places(cast: Register, evidence: Evidence) -> None:
             cast.by_name[key].mentions += seen.count
             continue
         if not seen.count or (not seen.at and seen.weak < 1 and not seen.heads):
+            continue
+        if _is_in_hands(key, seen, evidence):
             continue
         if cast.by_head.get(key) and any(b.kind == "character" and b.counted for b in cast.by_head[key]):
             continue  # a kettle that speaks
@@ -73,6 +78,29 @@ def find_places(cast: Register, evidence: Evidence) -> None:
         by_head.setdefault(head, being)
 
 
+def _is_in_hands(key: str, seen: Seen, evidence: Evidence) -> bool:
+    """Whether what could be a place is rather picked up, carried and hidden than that anybody is in it."""
+    noun = evidence.nouns.get((key, False))
+    return (
+        noun is not None
+        and noun.handled >= _OFTEN
+        and noun.handled > seen.at
+        and lx.meaning(key).share(PLACE) < 0.5
+        and _is_thing(key, noun)
+    )
+
+
+def _is_thing(head: str, seen: Seen) -> bool:
+    """Whether a noun means a thing, or what can be one and is often in hands: a ring, a coin, a feather that is nobody's own."""
+    if head in _IN_NO_HAND:
+        return False
+    meaning = lx.meaning(head)
+    things = meaning.share("OKCFDVN")
+    if meaning.share("B") > 0.3:
+        return seen.handled >= _OFTEN and not seen.owned
+    return things >= 0.5 or (seen.handled >= _OFTEN and (things >= 0.2 or seen.carried >= 1))
+
+
 def find_things(cast: Register, evidence: Evidence) -> None:
     """Put the things into a cast that somebody handles and that are named more than once."""
     for (head, several), seen in evidence.nouns.items():
@@ -86,8 +114,7 @@ def find_things(cast: Register, evidence: Evidence) -> None:
             or head in lx.PARTS
         ):
             continue
-        meaning = lx.meaning(head)
-        if meaning.share("OKCFDVN") < 0.5 or meaning.share("B") > 0.3:
+        if not _is_thing(head, seen):
             continue
         being = Being(NEW + head, "prop", head, mentions=both)
         cast.add(being)
