@@ -18,6 +18,8 @@ _FIXTURES = lx.GRAMMAR.words("fixtures")
 """What a room has: the kitchen window tells the kitchen."""
 _SPOT = 0.55
 """How surely a fixture, a piece of furniture or a barrier tells a place at most: enough where nothing else does, too little to leave a room for its door."""
+HOLLOW = lx.GRAMMAR.words("hollow")
+"""Things that can hold somebody, whatever the word means besides."""
 _STOREYS, _WHICH_STOREY = frozenset(["floor", "storey"]), frozenset("ground top upper lower".split())
 _STANDS_ALONE = frozenset(["bank", "entrance"])
 """Parts that are places where nothing says of what: the far bank."""
@@ -52,7 +54,7 @@ def place_key(p: Phrase) -> str:
     own = meaning.share(PLACE)
     if own < 0.1 and p.compound and lx.word(p.compound[-1]).share("RH") > 0.5:
         return p.compound[-1]
-    if own < 0.1 and meaning.share("VDON") < 0.5:
+    if own < 0.1 and meaning.share("VDONK") < 0.5 and head not in HOLLOW:
         return ""
     words = [*p.compound, head]
     if p.owner is not None and (p.owner.name or p.owner.head) and meaning.share("RHL") > 0.5:

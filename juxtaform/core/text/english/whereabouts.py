@@ -14,7 +14,7 @@ from math import exp, log1p
 from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.english.clauses import INNER, Deed
 from juxtaform.core.text.english.phrases import Phrase
-from juxtaform.core.text.english.places import PLACE, aimed_at, fixture, moving, place_key, whole
+from juxtaform.core.text.english.places import HOLLOW, PLACE, aimed_at, fixture, moving, place_key, whole
 from juxtaform.core.text.english.sentences import Read, opening
 from juxtaform.core.text.weights import weights_in
 
@@ -55,6 +55,9 @@ _AS_LIKELY = 0.5
 """Of two deeds one after another the later one tells where a sentence ends up, if its place is at least so much as likely."""
 _BARE = frozenset("home school church market bed town court prison camp".split())
 """Places that need no article: `at home`, `to school`."""
+_INHABITED = 1.0
+"""Odds at least for a thing that somebody is in."""
+_IS_IN = lx.GRAMMAR.words("is in")
 _CARRY = frozenset(["foot", "leg", "paw", "hoof", "wing"])
 _NO_WHERE = frozenset(["about", "with", "without"])
 _HAS = frozenset("have own want need buy sell".split())
@@ -161,8 +164,7 @@ def _is_seen_there(p: Phrase, deed: Deed) -> bool:
 
 def _put_there(p: Phrase, deed: Deed) -> bool:
     """Whether a phrase is no place but what a thing is put on or in."""
-    things = (o for o in deed.objects if o.start < p.start and not o.name and not o.pronoun)
-    put = deed.verb in _PUTS and any(lx.living(o.head) < 0.2 for o in things)
+    put = deed.verb in _PUTS and any(o.start < p.start for o in deed.objects)
     return put and lx.meaning(whole(p).head).share(PLACE) < 0.5
 
 
@@ -218,9 +220,10 @@ def went(
     odds: dict[str, tuple[float, Phrase]] = {}
     in_a_room = bool(seen.here) and lx.meaning(seen.here.rsplit(" ", 1)[-1]).share("RH") > 0.5
     for m in mentions:
-        if same(m.key, seen.here) or (in_a_room and whole(m.phrase).head in _FURNITURE):
+        if same(m.key, seen.here) or (in_a_room and _stands_in_a_room(whole(m.phrase).head)):
             continue
         value = exp(sum(numbers.get(name, 0.0) * x for name, x in terms(m, read, seen).items()))
+        value = max(value, _INHABITED) if _inhabits(m.phrase) else value
         before, phrase = odds.get(m.key, (0.0, m.phrase))
         odds[m.key] = before + value, phrase
     if not odds:
@@ -234,6 +237,20 @@ def went(
         ):
             key, best, phrase = other, value, later
     return Moved(key, phrase, best / (1 + best)) if best > LEAST else None
+
+
+def _stands_in_a_room(head: str) -> bool:
+    """Whether what a noun means is furniture, or a vessel: who is in it is still in the room."""
+    return head in _FURNITURE or (lx.meaning(head).share("K") >= 0.5 and head not in HOLLOW)
+
+
+def _inhabits(p: Phrase) -> bool:
+    """Whether somebody is in a thing that can hold them, as its words tell, or on a roof: `The frog lived in a bucket`, `Tom climbed into the basket`."""
+    deed = p.deed
+    if p.role != "at" or deed is None or deed.verb not in _IS_IN or not _alive(deed) or _unreal(p) or p.owning:
+        return False
+    holds = p.head in HOLLOW or lx.meaning(whole(p).head).share("KVRHL") >= 0.5
+    return holds and p.prep in ("in", "inside", "into") and p.head not in _FURNITURE
 
 
 def same(key: str, other: str) -> bool:
