@@ -49,6 +49,9 @@ def place_key(p: Phrase) -> str:
             return head
         return place_key(inner) if inner is not None and inner is not p else ""
     meaning = lx.meaning(head)
+    of_a_place = p.of is not None and p.of is not p and (head in _FIXTURES or meaning.share("D") > 0.5)
+    if of_a_place and p.of is not None and lx.meaning(p.of.head).share(f"{PLACE}V") > 0.5:
+        return place_key(p.of)  # `at the window of the train`
     if p.compound and head in _FIXTURES and lx.word(p.compound[-1]).share("RH") > 0.5:
         return p.compound[-1]
     own = meaning.share(PLACE)

@@ -450,8 +450,11 @@ class Story:
         if p.role == "at":
             if p.prep == "of" and deed is not None and deed.verb == "be" and deed.says_of == "full":
                 return not deed.denied  # `The garden was full of foxes`
-            if p.prep == "to" and deed is not None and deed.verb == "write":
+            if deed is not None and _is_far(p, deed):
                 return False
+            part = scene.parts.get(id(p))
+            if p.prep == "of" and part is not None and part.role == "at" and part.head in lx.PARTS:
+                return True  # `On either side of Mia sat a dog`
             if p.prep in ("about", "like", "than", "of", "despite", "without", "except", "towards", "toward"):
                 return p.prep in ("towards", "toward")
             if p.prep == "for":
@@ -568,12 +571,25 @@ def _gone(p: Phrase, deed: Deed) -> bool:
     """Whether it is said that somebody is not there: gone, missing, nowhere."""
     if deed.verb == "go" and deed.passive:
         return True
+    if deed.denied and deed.verb in _COMES:
+        return True  # `The cat did not come`
+    if deed.verb == "be" and deed.perfect and deed.past and not (deed.at or deed.objects or deed.says_of):
+        return True  # `Where Tom had been there was a hat`
     if deed.verb in _LEAVES and deed.perfect and deed.past and not (deed.at or deed.objects or deed.denied):
         return True  # `The thief had already gone`
     return deed.verb in ("be", "go", "seem") and any(w in _MISSING for w in deed.particles)
 
 
+def _is_far(p: Phrase, deed: Deed) -> bool:
+    """Whether somebody behind a preposition is elsewhere: one writes to them, hides from them, has a letter from them."""
+    if p.prep == "to":
+        return deed.verb == "write"
+    return p.prep == "from" and (deed.verb == "hide" or any(o.head in _MESSAGES for o in deed.objects))
+
+
 _MISSING = lx.GRAMMAR.words("missing")
+_COMES = frozenset("come appear arrive return".split())
+_MESSAGES = frozenset("letter postcard card parcel message note call telegram".split())
 _LEAVES = frozenset("go leave vanish disappear escape".split())
 _IN_MIND = lx.KNOWN.words("in mind")
 _BY_THEM = frozenset("heart shadow turn".split())

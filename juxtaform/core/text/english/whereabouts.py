@@ -53,15 +53,17 @@ _FURNITURE = lx.KNOWN.words("furniture")
 """Who sits or lies on it is still in the room that the story is in."""
 _AS_LIKELY = 0.5
 """Of two deeds one after another the later one tells where a sentence ends up, if its place is at least so much as likely."""
-_BARE = frozenset("home school church market bed town court prison camp".split())
+_BARE = frozenset("home school church market bed town court prison camp sea".split())
 """Places that need no article: `at home`, `to school`."""
 _INHABITED = 1.0
 """Odds at least for a thing that somebody is in."""
 _IS_IN = lx.GRAMMAR.words("is in")
 _CARRY = frozenset(["foot", "leg", "paw", "hoof", "wing"])
+_SAYS_WHERE = frozenset("in on at by near behind beside under above below".split())
 _NO_WHERE = frozenset(["about", "with", "without"])
+_WAITS = frozenset("wait look ask call search long hope".split())
 _HAS = frozenset("have own want need buy sell".split())
-_BACK = frozenset(["in", "back"])
+_BACK = frozenset(["in", "back", "home"])
 _IT = frozenset(["it", "them", "which"])
 
 
@@ -118,7 +120,9 @@ class Mentions:
                 described = self._last is not None and self._last.deed is not None and self._last.deed is p.deed
                 if self._last is not None and held and not described and not _unreal(p):
                     found.append(Mention(place_key(self._last), _standing_for(self._last, p), meant=True))
-            elif p.role != "time" and (key := place_key(p)) and not _unreal(p) and not (told and _leads_nowhere(p)):
+            elif (
+                p.role != "time" and (key := place_key(p)) and not _unreal(p) and not (told and _leads_nowhere(p, read))
+            ):
                 found.append(Mention(key, p))
                 if _may_hold(p):
                     self._last = p
@@ -131,7 +135,7 @@ def _may_hold(p: Phrase) -> bool:
     return not p.name and max(sorts["living"], sorts["body"], sorts["time"]) < 0.3 and sorts["abstract"] < 0.5
 
 
-def _leads_nowhere(p: Phrase) -> bool:
+def _leads_nowhere(p: Phrase, read: Read) -> bool:
     """Whether what a phrase of a told sentence means is only named: no deed has it (`she saw it all: the square, the well`), or no living being does
     something to it (`the fog swallowed the hill`)."""
     if p.deed is None:
@@ -140,11 +144,11 @@ def _leads_nowhere(p: Phrase) -> bool:
         return True  # `His finger follows the road down to the valley`
     if p.owning and lx.meaning(p.head).share("C") >= 0.5:
         return True  # `She slid down the heap on her apron`
-    if aimed_at(p, "V") or p.prep in _NO_WHERE:
+    if aimed_at(p, "V") or p.prep in _NO_WHERE or (p.prep == "for" and p.deed.verb in _WAITS):
         return True
     if p.role == "object" and p.deed.verb in _HAS:
         return True  # `Ruby had a ladder`
-    if p.role == "at" and p.deed.start < p.start and _is_seen_there(p, p.deed):
+    if p.role == "at" and p.deed.start < p.start and (_is_seen_there(p, p.deed) or _is_elsewhere(p, read)):
         return True
     if p.role == "at" and _put_there(p, p.deed):
         return True  # `He puts his sandwich on the radiator`
@@ -154,12 +158,16 @@ def _leads_nowhere(p: Phrase) -> bool:
 
 
 def _is_seen_there(p: Phrase, deed: Deed) -> bool:
-    """Whether a phrase is only what somebody looks over to, knocks at, or comes back from: `looked out over the sea`, `came in from the garden`."""
+    """Whether a phrase is only what somebody looks over to, or knocks at: `looked out over the sea`."""
     if p.prep in ("over", "across", "towards", "toward", "into") and deed.does("V") > 0.5:
         return True
-    if p.prep == "from" and moving(deed) and bool(_BACK & set(deed.particles)):
-        return True
     return deed.verb == "knock" and p.prep in ("at", "on")
+
+
+def _is_elsewhere(p: Phrase, read: Read) -> bool:
+    """Whether somebody comes back from a place, or is still on the way to it: `came home from the cinema`, `met on the way to the cinema`."""
+    before = read.sentence.tokens[p.first - 2].low if p.first > 1 else ""
+    return (p.prep == "from" and moving(p.deed) and before in _BACK) or (p.prep == "to" and before == "way")
 
 
 def _put_there(p: Phrase, deed: Deed) -> bool:
@@ -218,12 +226,15 @@ def went(
     """Where the story goes in a sentence; None when it stays. `numbers` are the terms' weights, where they are not those of the house."""
     numbers = weights() if numbers is None else numbers
     odds: dict[str, tuple[float, Phrase]] = {}
+    worth: list[tuple[Mention, float]] = []
     in_a_room = bool(seen.here) and lx.meaning(seen.here.rsplit(" ", 1)[-1]).share("RH") > 0.5
     for m in mentions:
         if same(m.key, seen.here) or (in_a_room and _stands_in_a_room(whole(m.phrase).head)):
             continue
         value = exp(sum(numbers.get(name, 0.0) * x for name, x in terms(m, read, seen).items()))
         value = max(value, _INHABITED) if _inhabits(m.phrase) else value
+        worth.append((m, value))
+    for m, value in _outermost(worth):
         before, phrase = odds.get(m.key, (0.0, m.phrase))
         odds[m.key] = before + value, phrase
     if not odds:
@@ -237,6 +248,23 @@ def went(
         ):
             key, best, phrase = other, value, later
     return Moved(key, phrase, best / (1 + best)) if best > LEAST else None
+
+
+def _outermost(worth: Sequence[tuple[Mention, float]]) -> list[tuple[Mention, float]]:
+    """The mentions with their odds, without those that only say where another place is (`in the boat on the lake`), and without ways that go through one
+    (`the path through the wood`)."""
+    left = list(worth)
+    for m, value in worth:
+        for n, other in worth:
+            p, q = m.phrase, n.phrase
+            if q.last + 2 != p.first or p.deed is None or max(value, other) <= LEAST:
+                continue
+            a_way = lx.meaning(q.head).share("W") > 0.5 and p.prep in ("through", "across", "over", "along", "into")
+            if a_way and value > LEAST * 0.5:
+                left = [x for x in left if x[0] is not n]
+            elif p.prep in _SAYS_WHERE and other > LEAST and not moving(p.deed):
+                left = [x for x in left if x[0] is not m]
+    return left
 
 
 def _stands_in_a_room(head: str) -> bool:
