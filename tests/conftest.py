@@ -167,7 +167,7 @@ def served(
         yield f"http://127.0.0.1:{listening.getsockname()[1]}"
     finally:
         server.should_exit = True
-        running.join(10)
+        running.join(120)  # Whoever ends late would stop what the next test checks.
 
 
 def plan_from(ws: Workspace, project: str, text: str) -> None:
