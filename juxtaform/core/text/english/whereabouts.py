@@ -190,6 +190,8 @@ def _unreal(p: Phrase) -> bool:
     deed = p.deed
     if deed is None:
         return bool(p.unreal)
+    if deed.relative and any(s.unreal for s in deed.subjects):
+        return True  # `like people who have dropped off in church`
     wished = deed.modal in ("would", "could", "might", "should") or (deed.verb in INNER and p.role == "at")
     return bool(p.unreal) or deed.denied or bool(deed.supposed) or wished
 
