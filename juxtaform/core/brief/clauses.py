@@ -18,8 +18,7 @@ _LISTS = word_lists("juxtaform.core.brief")
 Standing = Literal["seen", "spoken of", "absent", "gone", "owner", "no name"]
 """How words speak of somebody: to be seen; spoken of, and there or not; not there; gone from there; the owner of what is there; or the words are no name at all."""
 
-_OUTLINES = frozenset(["silhouette", "outline"])
-"""How somebody is seen who is there."""
+_OUTLINES = _LISTS.words("outlines")
 DEPICTIONS = _LISTS.words("depictions") | lx.KNOWN.words("depictions")
 """What shows somebody who is not there."""
 _MINDS = _LISTS.words("minds")
@@ -31,6 +30,8 @@ _SEEK = _LISTS.words("seek")
 _ASKS = lx.KNOWN.words("asks") | _LISTS.words("asks")
 """Deeds that say what somebody is to do."""
 _HEAR = _LISTS.words("hear")
+_PUTS_ON = _LISTS.words("puts on")
+_TURNS_UP = lx.GRAMMAR.words("turns up") | {"answer"}
 _ON_THEM = _LISTS.words("on them")
 """What somebody has on or about them that is seen with them in it."""
 _BEFORE_THEM = _LISTS.words("before them")
@@ -128,12 +129,7 @@ def standing(words: Words, start: int, end: int, kind: str) -> Standing | None:
         return "absent" if owned is not None and (empty or owned.head in _TRACES or _left_behind(s, owned)) else "owner"
     if p.role == "at":
         return _behind(s, p)
-    if (
-        p.role == "subject"
-        and deed is not None
-        and deed.denied
-        and deed.verb in ("come", "appear", "arrive", "return", "answer")
-    ):
+    if p.role == "subject" and deed is not None and deed.denied and deed.verb in _TURNS_UP:
         return "absent"
     if p.role == "object" and deed is not None:
         if deed.does("V") > 0.4 and any(t.low in _FAR for t in s.tokens):
@@ -165,7 +161,7 @@ def _worn_by_another(s: Sentence, owned: Phrase) -> bool:
     if not is_garment(owned.head):
         return False
     deed = owned.deed
-    if owned.role == "object" and deed is not None and deed.verb in ("wear", "try", "put") and deed.subjects:
+    if owned.role == "object" and deed is not None and deed.verb in _PUTS_ON and deed.subjects:
         return True
     somebody = (q for q in s.phrases if q.last + 2 == owned.first and q is not owned.owner)
     return owned.role == "at" and owned.prep == "in" and any(q.name or lx.living(q.head) >= 0.45 for q in somebody)

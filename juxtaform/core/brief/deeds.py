@@ -51,8 +51,8 @@ DETAILED = 4
 """From so many things told of somebody on they are described: a man with an anchor on his arm and a parrot on his hat."""
 
 
-_NOT_THERE = frozenset("about of like than for without instead except".split())
-_NOT_SEEN = frozenset("want need seek draw paint imagine remember write tell hear expect".split())
+_NOT_THERE = _LISTS.words("not there")
+_NOT_SEEN = _LISTS.words("not seen")
 
 
 def _is_in_a_picture(s: Sentence, p: Phrase) -> bool:

@@ -17,6 +17,8 @@ EDGE = 0.3
 """From these log odds on a sentence for which no rule speaks tells nothing that can be drawn."""
 _PROMISES = _LISTS.words("promises")
 _RULES = _LISTS.words("rules")
+_NOT_FOR_THE_EYE = _LISTS.words("not for the eye")
+_TO_THE_EAR = _LISTS.words("to the ear")
 
 
 def unshown(sentences: Sequence[tuple[int, Sentence]]) -> tuple[tuple[int, int, str], ...]:
@@ -131,9 +133,9 @@ def _clauses(sentences: Sequence[tuple[int, Sentence]]) -> Iterator[tuple[int, i
 def _is_not_seen(s: Sentence, d: Deed) -> bool:
     """Whether a sentence tells of a smell, a silence or another day: `It smells of apples`, `It is too quiet`, `Tomorrow is Christmas`."""
     it = len(d.subjects) == 1 and d.subjects[0].pronoun == "it"
-    if it and d.verb in ("smell", "taste", "sound"):
+    if it and d.verb in _NOT_FOR_THE_EYE:
         return True
-    if it and d.verb == "be" and d.says_of in ("quiet", "silent", "noisy", "loud"):
+    if it and d.verb == "be" and d.says_of in _TO_THE_EAR:
         return True
     return d.verb == "be" and s.tokens[0].low in ("tomorrow", "yesterday")
 

@@ -10,11 +10,11 @@ from juxtaform.core.brief.words import Words
 from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.english.clauses import Sentence
 from juxtaform.core.text.english.phrases import Phrase
+from juxtaform.core.text.lists import word_lists
 
-_HAS = frozenset("wear have sport don".split())
-_HOLDS = frozenset(
-    "hold carry bring buy sell sew knit find choose fold wash iron mend unpack lift show give get hang paint".split()
-)
+_LISTS = word_lists("juxtaform.core.brief")
+_WEARS = _LISTS.words("wears")
+_HOLDS = _LISTS.words("holds clothes")
 _INDEFINITE = frozenset(["a", "an", "another", "some"])
 
 
@@ -30,7 +30,7 @@ def wearer(words: Words, start: int, end: int) -> Phrase | None:
         return None
     if p.role == "at" and p.prep in ("in", "with"):
         return _described(s, p) or (p.deed.subjects[0] if p.deed is not None and p.deed.subjects else None)
-    if p.role == "object" and p.deed is not None and p.deed.verb in _HAS and p.deed.subjects:
+    if p.role == "object" and p.deed is not None and p.deed.verb in _WEARS and p.deed.subjects:
         return p.deed.subjects[0]
     return None
 

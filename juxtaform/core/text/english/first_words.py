@@ -11,7 +11,7 @@ _NEXT = re.compile(
     r"[’']s(?= )|(?P<told>, an? (?=[a-zà-þ])| the (?=[a-zà-þ]+ [a-zà-þ]))|,| (?:(?P<also>and [A-ZÀ-Þ][a-zà-þ])|(?P<word>[a-zà-þ]+))"
 )
 """What stands behind a word: an owner's mark, who it is (`Biscuit the dog`, `Biscuit, a dog`), another name, a verb."""
-OF_THINGS = frozenset("grow smell sound taste feel look appear".split())
+OF_THINGS = lx.GRAMMAR.words("of things")
 """What is also said of what is not alive: bread smells."""
 _COMMON = 10
 """From so many uses as a noun on a word is common."""

@@ -350,3 +350,21 @@ def is_small(low: str) -> bool:
             ADVERBS,
         )
     )
+
+
+@lru_cache(maxsize=65536)
+def lemma_by_tag(token: str, tag: str) -> str:
+    """The lemma of a word (as it is written) that is some part of speech.
+
+    >>> lemma_by_tag("geese", "S"), lemma_by_tag("ran", "D")
+    ('goose', 'run')
+    """
+    low = token.casefold().replace("’", "'")
+    if tag == "S":
+        return next((x for x in lemmas(low, "n") if x != low), singular(low))
+    if tag == "N":
+        return low if word(low).pos.get("n") else singular(low)
+    if tag in "VDGE":
+        found = lemmas(low, "v")
+        return found[0] if found else low
+    return {"B": "be", "H": "have", "O": "do"}.get(tag, low)

@@ -28,7 +28,7 @@ _BY_ONESELF = frozenset("beside behind before above below beneath under over aro
 _TAKEN_ALONG = lx.GRAMMAR.words("taken along")
 _DOES = lx.GRAMMAR.words("does")
 _USUAL_DEEDS = frozenset("be have do go come look see get".split())
-_COMES_ON = frozenset("sit stand lie land perch fall climb jump sleep settle".split())
+_COMES_ON = lx.GRAMMAR.words("comes on")
 _NO_OBJECT = frozenset("his its their".split())
 
 

@@ -544,7 +544,7 @@ def _kinds_are_nobody(reads: Sequence[Read]) -> None:
 _GROWS = frozenset(["be", "get", "grow", "become", "turn"])
 _OF_THE_DAY = lx.GRAMMAR.words("of the day")
 _OF_A_PLACE = lx.GRAMMAR.words("of a place")
-_THERE = frozenset("there here outside inside indoors outdoors everywhere".split())
+_THERE = lx.GRAMMAR.words("there")
 
 
 def _weather_is_nobody(reads: Sequence[Read]) -> None:
@@ -571,11 +571,11 @@ def _gone(p: Phrase, deed: Deed) -> bool:
     """Whether it is said that somebody is not there: gone, missing, nowhere."""
     if deed.verb == "go" and deed.passive:
         return True
-    if deed.denied and deed.verb in _COMES:
+    if deed.denied and deed.verb in _TURNS_UP:
         return True  # `The cat did not come`
     if deed.verb == "be" and deed.perfect and deed.past and not (deed.at or deed.objects or deed.says_of):
         return True  # `Where Tom had been there was a hat`
-    if deed.verb in _LEAVES and deed.perfect and deed.past and not (deed.at or deed.objects or deed.denied):
+    if deed.verb in _GOES_AWAY and deed.perfect and deed.past and not (deed.at or deed.objects or deed.denied):
         return True  # `The thief had already gone`
     return deed.verb in ("be", "go", "seem") and any(w in _MISSING for w in deed.particles)
 
@@ -584,13 +584,12 @@ def _is_far(p: Phrase, deed: Deed) -> bool:
     """Whether somebody behind a preposition is elsewhere: one writes to them, hides from them, has a letter from them."""
     if p.prep == "to":
         return deed.verb == "write"
-    return p.prep == "from" and (deed.verb == "hide" or any(o.head in _MESSAGES for o in deed.objects))
+    return p.prep == "from" and (deed.verb == "hide" or any(o.head in _MAIL for o in deed.objects))
 
 
 _MISSING = lx.GRAMMAR.words("missing")
-_COMES = frozenset("come appear arrive return".split())
-_MESSAGES = frozenset("letter postcard card parcel message note call telegram".split())
-_LEAVES = frozenset("go leave vanish disappear escape".split())
+_TURNS_UP = lx.GRAMMAR.words("turns up")
+_MAIL = lx.GRAMMAR.words("mail")
+_GOES_AWAY = lx.GRAMMAR.words("goes away")
 _IN_MIND = lx.KNOWN.words("in mind")
-_BY_THEM = frozenset("heart shadow turn".split())
-"""What somebody has who is there, besides the parts of their body: `Mia's shadow fell on the wall`, `now it was Mia's turn`."""
+_BY_THEM = lx.GRAMMAR.words("by them")

@@ -53,17 +53,16 @@ _FURNITURE = lx.KNOWN.words("furniture")
 """Who sits or lies on it is still in the room that the story is in."""
 _AS_LIKELY = 0.5
 """Of two deeds one after another the later one tells where a sentence ends up, if its place is at least so much as likely."""
-_BARE = frozenset("home school church market bed town court prison camp sea".split())
-"""Places that need no article: `at home`, `to school`."""
+_BARE = lx.GRAMMAR.words("bare places")
 _INHABITED = 1.0
 """Odds at least for a thing that somebody is in."""
 _IS_IN = lx.GRAMMAR.words("is in")
 _CARRY = frozenset(["foot", "leg", "paw", "hoof", "wing"])
-_SAYS_WHERE = frozenset("in on at by near behind beside under above below".split())
-_NO_WHERE = frozenset(["about", "with", "without"])
-_WAITS = frozenset("wait look ask call search long hope".split())
-_HAS = frozenset("have own want need buy sell".split())
-_BACK = frozenset(["in", "back", "home"])
+_SAYS_WHERE = lx.GRAMMAR.words("says where")
+_NOWHERE = lx.GRAMMAR.words("nowhere")
+_WAITS = lx.GRAMMAR.words("waits")
+_OWNS = lx.GRAMMAR.words("owns")
+_BACK = lx.GRAMMAR.words("back")
 _IT = frozenset(["it", "them", "which"])
 
 
@@ -144,9 +143,9 @@ def _leads_nowhere(p: Phrase, read: Read) -> bool:
         return True  # `His finger follows the road down to the valley`
     if p.owning and lx.meaning(p.head).share("C") >= 0.5:
         return True  # `She slid down the heap on her apron`
-    if aimed_at(p, "V") or p.prep in _NO_WHERE or (p.prep == "for" and p.deed.verb in _WAITS):
+    if aimed_at(p, "V") or p.prep in _NOWHERE or (p.prep == "for" and p.deed.verb in _WAITS):
         return True
-    if p.role == "object" and p.deed.verb in _HAS:
+    if p.role == "object" and p.deed.verb in _OWNS:
         return True  # `Ruby had a ladder`
     if p.role == "at" and p.deed.start < p.start and (_is_seen_there(p, p.deed) or _is_elsewhere(p, read)):
         return True
@@ -255,11 +254,12 @@ def went(
 def _outermost(worth: Sequence[tuple[Mention, float]]) -> list[tuple[Mention, float]]:
     """The mentions with their odds, without those that only say where another place is (`in the boat on the lake`), and without ways that go through one
     (`the path through the wood`)."""
-    left = list(worth)
+    left, ends = list(worth), {m.phrase.last: (m, value) for m, value in worth}
     for m, value in worth:
-        for n, other in worth:
-            p, q = m.phrase, n.phrase
-            if q.last + 2 != p.first or p.deed is None or max(value, other) <= LEAST:
+        if (before := ends.get(m.phrase.first - 2)) is not None:
+            (n, other), p = before, m.phrase
+            q = n.phrase
+            if p.deed is None or max(value, other) <= LEAST:
                 continue
             a_way = lx.meaning(q.head).share("W") > 0.5 and p.prep in ("through", "across", "over", "along", "into")
             if a_way and value > LEAST * 0.5:
@@ -275,7 +275,7 @@ def _stands_in_a_room(head: str) -> bool:
 
 
 def _inhabits(p: Phrase) -> bool:
-    """Whether somebody is in a thing that can hold them, as its words tell, or on a roof: `The frog lived in a bucket`, `Tom climbed into the basket`."""
+    """Whether somebody is in a thing that can hold them, as its words tell: `The frog lived in a bucket`, `Tom climbed into the basket`."""
     deed = p.deed
     if p.role != "at" or deed is None or deed.verb not in _IS_IN or not _alive(deed) or _unreal(p) or p.owning:
         return False
