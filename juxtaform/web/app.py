@@ -12,6 +12,7 @@ from pathlib import Path
 from typing import Any
 
 from fastapi import Depends, FastAPI
+from fastapi.encoders import jsonable_encoder
 from fastapi.openapi.utils import get_openapi
 from fastapi.responses import HTMLResponse, Response
 from fastapi.routing import APIRoute, iter_route_contexts
@@ -61,7 +62,8 @@ from juxtaform.web import (
 )
 from juxtaform.web.doors import LOCAL_HOSTS, POLICY, Doors
 from juxtaform.web.entrance import PLAIN, SECURE, allowed, need_of
-from juxtaform.web.problems import MEDIA_TYPE, tell_problems
+from juxtaform.web.problems import tell_problems
+from juxtaform.web.rows import Problem
 from juxtaform.web.scanning import scanned
 
 STATIC = Path(__file__).parent / "static"
@@ -176,10 +178,9 @@ class _Documented(FastAPI):
                 for method, operation in operations.items():
                     operation["x-needs"] = need = need_of(method.upper(), path.removeprefix("/api"))
                     operation["security"] = [{}] if need in ("anybody", "link") else [{"cookie": []}, {"token": []}]
-                    for status, answer in operation["responses"].items():
-                        content = answer.get("content", {})
-                        if status[0] != "2" and content:
-                            answer["content"] = {MEDIA_TYPE: next(iter(content.values()))}
+            schemas = document["components"]["schemas"]
+            schemas["Problem"] = jsonable_encoder(Problem.model_json_schema(), exclude_none=True)
+            document["components"]["schemas"] = dict(sorted(schemas.items()))
             document["components"]["securitySchemes"] = {
                 "cookie": {
                     "type": "apiKey",

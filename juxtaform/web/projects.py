@@ -33,9 +33,9 @@ from juxtaform.studio import bundles, news, projects
 from juxtaform.studio.projects import HistoryEntry, ProjectCard
 from juxtaform.web import snapshots
 from juxtaform.web.body import Body
-from juxtaform.web.deps import ERRORS, Live, Ws, file_answer, out
+from juxtaform.web.deps import ERRORS, Live, Ws, file_answer, out, problem_told
 from juxtaform.web.entrance import TheVisitor
-from juxtaform.web.rows import ChangedOut, OthersOut, Problem, SnapshotOut
+from juxtaform.web.rows import ChangedOut, OthersOut, SnapshotOut
 
 router = APIRouter(tags=["projects"], responses=ERRORS)
 
@@ -132,7 +132,7 @@ def others(live: Live, project_id: str) -> Response:
 @router.get(
     "/projects/{project_id}/changes",
     summary="All that happened after a version, as one change",
-    responses={410: {"model": Problem, "description": "Too far behind: take the whole project anew"}},
+    responses={410: problem_told("Too far behind: take the whole project anew")},
 )
 def changes(ws: Ws, project_id: str, after: Annotated[int, Query(ge=0, le=MOST_INT)]) -> ChangedOut:
     return out(news.since(ws, project_id, after) or news.nothing(ws, project_id))
