@@ -22,6 +22,7 @@ from argon2 import PasswordHasher
 from fastapi import FastAPI
 from fastapi.testclient import TestClient
 from PIL import Image
+from sqlalchemy import event
 
 from juxtaform import mariadb
 from juxtaform.listening import listening_on
@@ -202,6 +203,22 @@ def rows(ws: Workspace, project: str, table: str) -> list[dict]:
             return [plain(found(s, Project, project))]
         told = plan.in_order(s, project) if table == "shot" else of_project(s, JOURNALED[table], project)
         return [plain(r) for r in told]
+
+
+def statements(ws: Workspace, deed: Callable[[], object]) -> int:
+    """How often a deed asks the database."""
+    count = 0
+
+    def counted(*_: object) -> None:
+        nonlocal count
+        count += 1
+
+    event.listen(ws.database.engine, "before_cursor_execute", counted)
+    try:
+        deed()
+    finally:
+        event.remove(ws.database.engine, "before_cursor_execute", counted)
+    return count
 
 
 def joined(parts: list[dict]) -> str:

@@ -125,6 +125,11 @@ class _Proposer:
         self.own: defaultdict[str, list[Shot]] = defaultdict(list)
         for x in sorted(self.shots, key=lambda x: x.position):
             self.own[x.scene_id].append(x)
+        # Rows tell what they hold slowly, and each scene is looked for among all: what is asked of them lies beside them.
+        self.order = [r.id for r in self.scenes]
+        self.titles = {r.id: r.title for r in self.scenes}
+        self.starts = {key: starts for key, own in self.own.items() if (starts := self._starts(own))}
+        self.made_scenes: list[Scene] = []
         self.beads: list[Bead] = []
 
     def put(self, low: int, high: int) -> int:
@@ -139,9 +144,12 @@ class _Proposer:
             if fresh:
                 row = self._scene(scene)
                 made += [self._shot(row, shot, places) for shot, places in fresh]
-        self.w.add(*made)
-        self.w.add(*self.beads)
+        for rows in (self.made_scenes, made, self.beads):
+            self.w.add(*rows)
         return len(made)
+
+    def _starts(self, shots: list[Shot]) -> list[int]:
+        return [self.covers[x.id].start for x in shots if x.id in self.covers]
 
     def _free(self, shot: ProposedShot) -> float:
         """The part of a proposal's characters that no settled shot covers."""
@@ -155,21 +163,19 @@ class _Proposer:
 
     def _scene(self, scene: ProposedScene) -> Scene:
         """The scene whose shots cover this one's text, or one with the same heading, or a new one in its place."""
-        starts = {
-            key: [self.covers[x.id].start for x in shots if x.id in self.covers]
-            for key, shots in self.own.items()
-            if any(x.id in self.covers for x in shots)
-        }
-        for row in self.scenes:
-            if any(scene.start <= at < max(scene.end, scene.start + 1) for at in starts.get(row.id, [])):
-                return row
-        for row in self.scenes:
-            if row.title == scene.title[:300] and row.id not in starts:
-                return row
-        later = (i for i, r in enumerate(self.scenes) if starts.get(r.id) and min(starts[r.id]) >= scene.start)
+        title, end = scene.title[:300], max(scene.end, scene.start + 1)
+        for at, key in enumerate(self.order):
+            if any(scene.start <= start < end for start in self.starts.get(key, ())):
+                return self.scenes[at]
+        for at, key in enumerate(self.order):
+            if self.titles[key] == title and key not in self.starts:
+                return self.scenes[at]
+        later = (i for i, key in enumerate(self.order) if key in self.starts and min(self.starts[key]) >= scene.start)
         at = next(later, len(self.scenes))
-        row = Scene(project_id=self.project_id, position=placed(self.scenes, at), title=scene.title[:300])
-        self.w.add(row)
+        row = Scene(id=new_id(), project_id=self.project_id, position=placed(self.scenes, at), title=title)
+        self.order.insert(at, row.id)
+        self.titles[row.id] = title
+        self.made_scenes.append(row)
         self.scenes.insert(at, row)
         return row
 
@@ -199,6 +205,7 @@ class _Proposer:
         )
         self.text.cover(shot, proposed.start, proposed.end)
         self.covers[shot.id] = Stretch(proposed.start, proposed.end)
+        self.starts.setdefault(scene.id, []).append(proposed.start)
         own.insert(i + 1, shot)
         running = dict.fromkeys(t for t in (*proposed.cast, *places, *proposed.props, *self.style) if t in self.known)
         self.beads += [Bead(project_id=self.project_id, shot_id=shot.id, thread_id=t) for t in running]
@@ -215,5 +222,11 @@ def _run_through(
         shot.speakers = [names.get(str(x).casefold(), x) for x in shot.speakers]
     covered = [(shot, stretch) for shot in shots if (stretch := text.stretch(shot)) is not None]
     told = told_in(manuscript, named_of(threads), [(c.start, c.end) for _, c in covered])
-    for (shot, _), here in zip(covered, told, strict=True):
-        w.add(*(Bead(project_id=project_id, shot_id=shot.id, thread_id=t) for t in here if t in fresh))
+    w.add(
+        *(
+            Bead(project_id=project_id, shot_id=shot.id, thread_id=t)
+            for (shot, _), here in zip(covered, told, strict=True)
+            for t in here
+            if t in fresh
+        )
+    )

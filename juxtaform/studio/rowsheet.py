@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from sqlalchemy import select
 
-from juxtaform.records.models import Bead, Picture, Shot, Thread
+from juxtaform.records.models import Bead, Picture, Shot, Thread, new_id
 from juxtaform.studio import plan
 from juxtaform.studio.places import LEAST_ROOM, spaced
 from juxtaform.studio.threads import other_styles
@@ -79,16 +79,19 @@ def paste_beads(
         if thread.kind == "style":
             laid = [s.id for i, s in enumerate(shots) if beads[i % len(beads)] is not None]
             w.erase(other_styles(w, thread, laid))
+        cleared, made = [], []
         for i, shot in enumerate(shots):
             copied, own = beads[i % len(beads)], bead_of.get(shot.id)
             if copied is None:
-                w.erase([own] if own else [])
+                cleared += [own] if own else []
                 continue
             values = {"hold": copied.hold, "weight": copied.weight, "costume": copied.costume}
             if own is None:
-                w.add(Bead(project_id=project_id, shot_id=shot.id, thread_id=thread_id, **values))
+                made.append(Bead(project_id=project_id, shot_id=shot.id, thread_id=thread_id, **values))
             else:
                 edited(own, None, values)
+        w.erase(cleared)
+        w.add(*made)
     return w.changed
 
 
@@ -156,14 +159,20 @@ def paste_shots(ws: Workspace, project_id: str, after_shot_id: str | None, shots
         step = (end - after.position) / (len(shots) + 1)
         threads = {(t.kind, t.name.casefold()): t for t in of_project(w.session, Thread, project_id)}
         position = max((t.position for t in threads.values()), default=-1.0)
+        made: list[Shot] = []
+        beads: list[Bead] = []
         for i, copied in enumerate(shots):
             facts = {k: v for k, v in copied.facts.items() if k in COPIED_FACTS}
             if facts.get("sketch_sha") and w.session.get(Picture, facts["sketch_sha"]) is None:
                 facts["sketch_sha"] = None
             shot = Shot(
-                project_id=project_id, scene_id=after.scene_id, position=after.position + step * (i + 1), **facts
+                id=new_id(),
+                project_id=project_id,
+                scene_id=after.scene_id,
+                position=after.position + step * (i + 1),
+                **facts,
             )
-            w.add(shot)
+            made.append(shot)
             for t in copied.threads:
                 thread = threads.get((t.kind, t.name.casefold()))
                 if thread is None:
@@ -171,16 +180,10 @@ def paste_shots(ws: Workspace, project_id: str, after_shot_id: str | None, shots
                     thread = Thread(project_id=project_id, kind=t.kind, name=t.name, position=position)
                     w.add(thread)
                     threads[t.kind, t.name.casefold()] = thread
-                w.add(
-                    Bead(
-                        project_id=project_id,
-                        shot_id=shot.id,
-                        thread_id=thread.id,
-                        hold=t.bead.hold,
-                        weight=t.bead.weight,
-                        costume=t.bead.costume,
-                    )
-                )
+                values = {"hold": t.bead.hold, "weight": t.bead.weight, "costume": t.bead.costume}
+                beads.append(Bead(project_id=project_id, shot_id=shot.id, thread_id=thread.id, **values))
+        w.add(*made)
+        w.add(*beads)
     return w.changed
 
 

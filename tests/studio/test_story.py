@@ -11,11 +11,24 @@ import pytest
 from juxtaform.core.picture.regions import Box
 from juxtaform.core.text.anchoring import Span, anchored
 from juxtaform.records.models import Change, Shot
-from juxtaform.studio import plan, planning, projects, proposals, sketches, story, story_frame, tables, takes, threads
+from juxtaform.studio import (
+    plan,
+    planning,
+    projects,
+    proposals,
+    rowsheet,
+    sketches,
+    story,
+    story_frame,
+    tables,
+    takes,
+    threads,
+)
 from juxtaform.studio.findings import Findings
+from juxtaform.studio.rowsheet import CopiedBead
 from juxtaform.studio.storytext import text_of
 from juxtaform.studio.workspace import Conflict, NotPossible
-from tests.conftest import covered_in, flat, plan_from, png, row, rows, text_in
+from tests.conftest import covered_in, flat, plan_from, png, row, rows, statements, text_in
 from tests.constructed_pages import drawn_page
 from tests.story_texts import PICTURE_BOOK, SCRIPT, TEXTS
 
@@ -229,6 +242,32 @@ def test_threads_are_made_of_what_the_text_names_and_run_where_it_names_them(ws,
     assert not {"Ada", "Bo"} & {c.name for c in story.reading(ws, told).found}
     with pytest.raises(NotPossible):
         proposals.make_threads(ws, told, [("character", "Nobody")])
+
+
+def many_scenes(ws, count):
+    """How often the database is asked to propose so many scenes, to make a thread of them, to paste a column, and to paste the shots."""
+    project = projects.make(ws, "Many scenes")
+    story.keep(ws, project, "\n\n".join(f"# Door {i}\n\nAda and Bo opened door {i}." for i in range(count)))
+    threads.make(ws, project, "character", "Bo")
+    proposed = statements(ws, lambda: proposals.propose(ws, project))
+    assert [s["title"] for s in rows(ws, project, "scene")] == [f"Door {i}" for i in range(count)]
+    shots = [s["id"] for s in rows(ws, project, "shot")]
+    proposals.accept(ws, project, shots)
+    made = statements(ws, lambda: proposals.make_threads(ws, project, [("character", "Ada")]))
+    assert len(rows(ws, project, "bead")) == 2 * count
+    bo = next(t["id"] for t in rows(ws, project, "thread") if t["name"] == "Bo")
+    every_second = [None, CopiedBead()]
+    laid = statements(ws, lambda: rowsheet.paste_beads(ws, project, bo, shots[0], every_second, count))
+    copied = rowsheet.copied_shots(ws, project, shots)
+    pasted = statements(ws, lambda: rowsheet.paste_shots(ws, project, shots[-1], copied))
+    assert len(rows(ws, project, "shot")) == 2 * count
+    assert len(rows(ws, project, "bead")) == 3 * count
+    return proposed, made, laid, pasted
+
+
+def test_ten_times_the_scenes_ask_the_database_as_often(ws):
+    few, many = many_scenes(ws, 6), many_scenes(ws, 60)
+    assert all(b <= a + 8 for a, b in zip(few, many, strict=True)), (few, many)
 
 
 def test_known_threads_get_beads_with_the_proposals_and_a_place_is_carried_on(ws, project):

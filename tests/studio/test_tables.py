@@ -4,12 +4,11 @@ import csv
 import io
 
 import pytest
-from sqlalchemy import event
 
 from juxtaform.limits import MOST_TABLE_ROWS
 from juxtaform.studio import plan, projects, tables, threads
 from juxtaform.studio.workspace import NotPossible
-from tests.conftest import plan_from, rows
+from tests.conftest import plan_from, rows, statements
 
 FORMULAS = (
     "=1+1",
@@ -58,21 +57,6 @@ def table(count, prefix="new"):
     lines = ["Scene,Shows,Characters,Styles,Length"]
     lines += [f"Scene {i // 40},{prefix} {i},Ada,Paper,{1 + i % 5}" for i in range(count)]
     return "\n".join(lines)
-
-
-def statements(ws, deed):
-    count = 0
-
-    def counted(*_):
-        nonlocal count
-        count += 1
-
-    event.listen(ws.database.engine, "before_cursor_execute", counted)
-    try:
-        deed()
-    finally:
-        event.remove(ws.database.engine, "before_cursor_execute", counted)
-    return count
 
 
 def test_ten_times_the_rows_ask_the_database_hardly_more_often(ws, told):
