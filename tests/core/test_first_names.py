@@ -39,6 +39,33 @@ def test_what_cannot_be_counted_is_nobody(text):
     assert not cast(text)
 
 
+@pytest.mark.parametrize("name", "Ben Ruby Moss Pip Fox Jack Grace Biscuit".split())
+@pytest.mark.parametrize(
+    "text",
+    [
+        "{} and the goose sat down on the bench. {} and the goose ran home.",
+        "{}'s hat blew away. {} ran after it.",
+        "My name is {}. I live in a tower.",
+        "“Where is {}?” asked Tom. {} was under the bed.",
+    ],
+)
+def test_who_is_told_of_with_others_by_what_they_own_or_in_what_is_said_is_somebody(name, text):
+    assert name in cast(text.replace("{}", name))
+
+
+@pytest.mark.parametrize(
+    "text",
+    [
+        "Snow and the frozen lake lay behind them. Tom shivered.",
+        "Smoke and the smell of soup came out. Tom sniffed.",
+        "Summer's days are long. Summer went.",
+        "“We are going to Rome,” said Tom. Rome was hot.",
+    ],
+)
+def test_what_is_told_of_with_things_and_places_is_nobody(text):
+    assert cast(text) <= {"Tom"}
+
+
 def test_he_and_she_are_who_mostly_have_the_name():
     assert people("Peter and Ruby went to the lake. He swam. She sang.") == [{"Peter", "Ruby"}, {"Peter"}, {"Ruby"}]
     assert people("Ruby laughed. Peter came in. She sat down.")[-1] == {"Ruby"}

@@ -24,6 +24,7 @@ class Cast(Register):
         self,
         reads: Sequence[Read],
         spoken_to: Counter[str],
+        talked_of: frozenset[str],
         cues: Counter[str],
         known: Sequence[Named],
         went: Mapping[int, Moved],
@@ -32,7 +33,7 @@ class Cast(Register):
     ) -> None:
         super().__init__(known)
         seen = Evidence(reads, went, in_fragments=in_fragments)
-        People(self, seen).find(spoken_to, cues)
+        People(self, seen).find(spoken_to, talked_of, cues)
         find_places(self, seen)
         find_things(self, seen)
         self.me = tuple(dict.fromkeys(seen.me))

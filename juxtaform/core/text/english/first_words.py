@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import re
 from collections import Counter
+from collections.abc import Sequence
 
 from juxtaform.core.text.english import lexicon as lx
 
 _NEXT = re.compile(
-    r"[’']s(?= )|(?P<told>, an? (?=[a-zà-þ])| the (?=[a-zà-þ]+ [a-zà-þ]))|,| (?:(?P<also>and [A-ZÀ-Þ][a-zà-þ])|(?P<word>[a-zà-þ]+))"
+    r"[’']s (?P<owned>[a-zà-þ]+)|[’']s(?= )|(?P<told>, an? (?=[a-zà-þ])| the (?=[a-zà-þ]+ [a-zà-þ]))|,| (?:(?P<also>and [A-ZÀ-Þ][a-zà-þ])|and (?:the|an?|his|her|their|my|our) (?P<beside>(?:[a-zà-þ]+ ?){1,5})|(?P<word>[a-zà-þ]+))"
 )
-"""What stands behind a word: an owner's mark, who it is (`Biscuit the dog`, `Biscuit, a dog`), another name, a verb."""
+"""What stands behind a word: an owner's mark (only somebody has clothes and kin), who it is (`Biscuit the dog`, `Biscuit, a dog`), another name, somebody else (`and the old dog sat`), a verb."""
 OF_THINGS = lx.GRAMMAR.words("of things")
 """What is also said of what is not alive: bread smells."""
 _COMMON = 10
@@ -34,6 +35,12 @@ class FirstWords:
         if following["also"] or following["told"]:
             self.acts[word] += 2
             self.wills[word] += 1
+        elif following["beside"]:
+            self.acts[word] += 1
+            self.wills[word] += _somebody_acts(following["beside"].split())
+        elif following["owned"]:
+            self.acts[word] += 1
+            self.wills[word] += lx.meaning(lx.singular(following["owned"])).share("CP") > 0.7
         elif low is None or low in _HELPS:
             self.acts[word] += 1
         elif deed := _deed(low):
@@ -46,10 +53,17 @@ class FirstWords:
         what cannot be counted (`Hope grew`) need that too."""
         low = word.casefold()
         acts, wills, meaning = self.acts[word], self.wills[word], lx.meaning(low)
-        if low not in lx.first_names() or meaning.share("XT") >= 0.5:
+        common = lx.word(low).pos.get("n", 0) >= _COMMON
+        if low not in lx.first_names() or (common and meaning.share("XT") >= 0.5):
             return acts >= 2 and wills >= 1
-        seldom = lx.word(low).pos.get("n", 0) < _COMMON and meaning.share("NF") < 0.5
+        seldom = not common and meaning.share("NF") < 0.5
         return acts >= (1 if seldom or wills else 2)
+
+
+def _somebody_acts(words: Sequence[str]) -> bool:
+    """Whether somebody and what they do stand first: `old dog sat on`."""
+    deed = next((i for i, w in enumerate(words) if w in _HELPS or _deed(w)), 0)
+    return deed > 0 and lx.living(words[deed - 1]) >= 0.45
 
 
 def _deed(low: str) -> str:

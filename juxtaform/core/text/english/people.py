@@ -43,8 +43,11 @@ class People:
         self.cast, self.seen = cast, seen
         self.cues: Counter[str] = Counter()
 
-    def find(self, spoken_to: Counter[str], cues: Counter[str]) -> None:
-        """Find all; `spoken_to` are names by which somebody is called in speech, `cues` those that stand above lines in a script."""
+    def find(self, spoken_to: Counter[str], talked_of: frozenset[str], cues: Counter[str]) -> None:
+        """Find all; `spoken_to` are names by which somebody is called in speech, `talked_of` other names in it, `cues` those that stand above
+        lines in a script."""
+        for name in talked_of & self.seen.names.keys():
+            self.seen.names[name].acts += 0.5
         self.cues = cues
         self._name_people(spoken_to, cues)
         self._noun_people()
@@ -175,6 +178,7 @@ class People:
             or (count >= 2 and acts >= 1)
             or (acts >= 1 and lx.word(last).total == 0)
             or known_name
+            or (acts >= 1 and not self.seen.given.isdisjoint(cluster))
             or (acts >= 1 and any(n in cluster and lx.living(h) >= 0.45 for n, h in self.seen.beside))
             or (len(longest.split()) > 1 and sum(s.acts for s in seen) >= 1 and noun.share(PLACE) < 0.3)
         )
@@ -446,8 +450,8 @@ class People:
 
 
 def _is_first_name(name: str) -> bool:
-    """Whether a name is or begins with a first name, and is no place's."""
-    return name.split()[0].casefold() in lx.first_names() and lx.capitals().get(name) is None
+    """Whether a name is or begins with a first name, and nothing else's."""
+    return name.split()[0].casefold() in lx.first_names() and lx.capitals().get(name, "P") == "P"
 
 
 def _looks_alike(one: str, other: str) -> bool:

@@ -21,6 +21,7 @@ LONGEST = 2000
 """Characters of a sentence that is read as one."""
 _ABBREVIATIONS = lx.GRAMMAR.words("abbreviations")
 _CAPITALS = re.compile(r"(?<![\w’'])[A-ZÀ-ÞŁŠŽ][\w’'\-]*")
+_OWNERS = re.compile(r"['’]s$|['’]$")
 _LOUD = re.compile(r"(?<!\w)[A-ZÀ-Þ][A-ZÀ-Þ’'\-]+(?:\s+[A-ZÀ-Þ][A-ZÀ-Þ’'\-]*)*(?!\w)")
 
 _LABEL = re.compile(
@@ -82,9 +83,14 @@ def _sentence(words: str, names: frozenset[str], small: frozenset[str]) -> Sente
     return parsed(tagged(words, names=Names(names, small)))
 
 
+def _named(word: str) -> str:
+    """A word without its mark of an owner: `Tom's` names Tom."""
+    return _OWNERS.sub("", word)
+
+
 def read(words: str, names: Names) -> Sentence:
     """A sentence read; what depends on the same words and names is remembered."""
-    here = frozenset(_CAPITALS.findall(words))
+    here = frozenset(_named(w) for w in _CAPITALS.findall(words))
     return _sentence(words, here & names.names, frozenset(w.casefold() for w in here) & names.small)
 
 
@@ -141,7 +147,7 @@ def names_of(manuscript: Manuscript, narrated: str, known: Sequence[Named] = ())
         if p.kind not in READ:
             continue
         for m in _CAPITALS.finditer(text, p.start, p.end):
-            word = re.sub(r"['’]s$|['’]$", "", m.group())
+            word = _named(m.group())
             if word.isupper() and len(word) > 1:
                 if manuscript.framings and len(word) > 2 and not of_grammar(word.casefold()):
                     loud |= {word, word.title()}  # A shot list brings people in with capitals: `NILS at the lamp`.

@@ -34,6 +34,7 @@ _CALLED_TO = re.compile(
     r"(?:^|[,.!?…—–“‘\"']\s*|\b(?:[Hh]ello|[Dd]ear|[Oo]h|[Yy]es|[Nn]o|[Gg]ood (?:morning|night|evening|day)|[Tt]hank you|[Cc]ome on|[Pp]lease),?\s+)"
     r"((?:(?:Mr|Mrs|Ms|Dr)\.?\s)?[A-ZÀ-Þ][\w’'\-]+(?:\s[A-ZÀ-Þ][\w’'\-]+)?|mother|father|mum|dad|grandma|grandpa|sir|madam|child)(?=[,.!?…—–”’\"']|$)"
 )
+_TALKED_OF = re.compile(r"\b(?P<before>[a-zà-þ]+) (?P<name>[A-ZÀ-Þ][\w-]+)")
 _CAMERA = lx.GRAMMAR.words("camera")
 _AWAY = frozenset("outside outdoors".split())
 YOU_LEAST = 0.15
@@ -86,7 +87,13 @@ class Story:
         _weather_is_nobody(reads)
         self._went = self._wanderings(reads)
         self.cast = cast or Cast(
-            reads, self._called_to(), cues, known, self._went, in_fragments=bool(manuscript.framings)
+            reads,
+            self._called_to(),
+            self._talked_of(),
+            cues,
+            known,
+            self._went,
+            in_fragments=bool(manuscript.framings),
         )
         self.pronouns = Pronouns(self.cast)
         self._narrator(reads)
@@ -119,12 +126,22 @@ class Story:
                     seen.here = ""
         return found
 
+    def _said(self) -> list[tuple[int, int]]:
+        """Where something is said."""
+        spans = [s for speeches in self._speeches.values() for s in speeches]
+        return spans + [(p.start, p.end) for p in self.manuscript.passages if p.kind == "dialogue" and p.name]
+
+    def _talked_of(self) -> frozenset[str]:
+        """Names within what is said that are not of a place somebody is in or comes to."""
+        text = self.manuscript.text
+        found = (m for a, b in self._said() for m in _TALKED_OF.finditer(text, a, b))
+        tied = lx.DETERMINERS | lx.PREPOSITIONS | lx.OWNING
+        return frozenset(m["name"] for m in found if m["before"] not in tied) & self.names.names
+
     def _called_to(self) -> Counter[str]:
         found: Counter[str] = Counter()
         text = self.manuscript.text
-        spans = [s for speeches in self._speeches.values() for s in speeches]
-        spans += [(p.start, p.end) for p in self.manuscript.passages if p.kind == "dialogue" and p.name]
-        for a, b in spans:
+        for a, b in self._said():
             for m in _CALLED_TO.finditer(text[a:b]):
                 word = m.group(1)
                 low = word.casefold()
