@@ -59,7 +59,7 @@ def test_who_is_told_of_with_others_by_what_they_own_or_in_what_is_said_is_someb
         "Snow and the frozen lake lay behind them. Tom shivered.",
         "Smoke and the smell of soup came out. Tom sniffed.",
         "Summer's days are long. Summer went.",
-        "“We are going to Rome,” said Tom. Rome was hot.",
+        "“We are going to Berlin,” said Tom. Berlin was hot.",
     ],
 )
 def test_what_is_told_of_with_things_and_places_is_nobody(text):
