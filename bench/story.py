@@ -9,7 +9,8 @@ import random
 import re
 import time
 from collections import Counter
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
+from dataclasses import replace
 from statistics import median
 
 import numpy as np
@@ -17,9 +18,11 @@ from PIL import Image
 
 from juxtaform.core.picture.panels import panels
 from juxtaform.core.picture.upright import straightened
+from juxtaform.core.plan.also_here import Peopled, also_here
 from juxtaform.core.text.anchoring import TOKEN, Span, anchored
-from juxtaform.core.text.breakdown import breakdown
+from juxtaform.core.text.breakdown import ProposedScene, breakdown
 from juxtaform.core.text.candidates import discovered, story_of
+from juxtaform.core.text.manuscript import Manuscript
 from juxtaform.core.text.names import NEW
 from juxtaform.formats import texts
 from juxtaform.media.decode import decoded
@@ -107,6 +110,7 @@ def breakdown_on_hand_made_truth() -> None:
             print(
                 f"{told_of}{', without paragraphs' if flat else ''}: "
                 + "; ".join(rates(total, what) for what in MEASURED)
+                + f"; asked about {total['asked hit'] + total['asked false']} more, {total['asked hit']} of them there"
             )
 
 
@@ -115,21 +119,24 @@ def judged(told: Told, *, flat: bool = False) -> Counter[str]:
 
     A moment is held against the shot that shares most of its words with it. In the older texts a place counts where the words tell it.
     """
-    text = " ".join(told.text.split()) if flat and told.syntax == "prose" and "#" not in told.text else told.text
-    manuscript = texts.read(text, told.syntax)  # type: ignore[arg-type]
-    shots = [s for scene in breakdown(manuscript) for s in scene.shots]
-    begins = {id(s): (bare_offset(text, s.start), bare_offset(text, s.end)) for s in shots}
+    text, manuscript, scenes, moments = _broken_down(told, flat=flat)
+    shots = [s for scene in scenes for s in scene.shots]
     counts: Counter[str] = Counter()
     everyone: set[str] = set()
-    for (_, cast, places), (begin, at) in zip(told.moments, spans_of(told, text), strict=True):
-        shot = max(shots, key=lambda s: min(begins[id(s)][1], at) - max(begins[id(s)][0], begin))
+    asked = also_here(_peopled(scenes, text))
+    for (_, cast, places), at in zip(told.moments, moments, strict=True):
+        shot = shots[at]
         everyone |= names_in(cast)
-        _count(counts, "who", names_in(cast), {plain_name(c) for c in shot.cast})
+        here = {plain_name(c) for c in shot.cast}
+        _count(counts, "who", names_in(cast), here)
+        more = {plain_name(c) for c in asked[at]} - here
+        counts["asked hit"] += len(more & names_in(cast))
+        counts["asked false"] += len(more - names_in(cast))
         if places or told in FRESH:
             found = {plain_name(p) for p in shot.places}
             truth = names_in(places)
             _count(counts, "places", truth if told in FRESH else truth & found or truth, found)
-    starts = {a for a, _ in begins.values()}
+    starts = {bare_offset(text, s.start) for s in shots}
     starts.discard(min(starts))
     _count(counts, "cuts", begun_at(told, text), starts)
     _count(
@@ -139,6 +146,34 @@ def judged(told: Told, *, flat: bool = False) -> Counter[str]:
         {plain_name(c.name) for c in discovered(manuscript) if c.kind == "character" and c.sure},
     )
     return counts
+
+
+def _broken_down(told: Told, *, flat: bool) -> tuple[str, Manuscript, list[ProposedScene], list[int]]:
+    """A text (on one line if `flat`), read and broken down; and for each of its moments, by hand, the shot that shares most of its words with it."""
+    text = " ".join(told.text.split()) if flat and told.syntax == "prose" and "#" not in told.text else told.text
+    manuscript = texts.read(text, told.syntax)  # type: ignore[arg-type]
+    scenes = breakdown(manuscript)
+    spans = [(bare_offset(text, s.start), bare_offset(text, s.end)) for scene in scenes for s in scene.shots]
+    moments = [
+        max(range(len(spans)), key=lambda i: min(spans[i][1], end) - max(spans[i][0], begin))
+        for begin, end in spans_of(told, text)
+    ]
+    return text, manuscript, scenes, moments
+
+
+def _peopled(scenes: Sequence[ProposedScene], text: str) -> list[Peopled]:
+    return [
+        Peopled(frozenset(s.cast), (number, s.places), text[s.start : s.end])
+        for number, scene in enumerate(scenes)
+        for s in scene.shots
+    ]
+
+
+def peopled(told: Told) -> tuple[list[Peopled], list[tuple[int, set[str]]]]:
+    """The pictures of a text, on one line, by plain names; and for each of its moments its picture and who is there, by hand."""
+    text, _, scenes, moments = _broken_down(told, flat=True)
+    pictures = [replace(p, cast=frozenset(map(plain_name, p.cast))) for p in _peopled(scenes, text)]
+    return pictures, [(at, names_in(cast)) for (_, cast, _), at in zip(told.moments, moments, strict=True)]
 
 
 def spans_of(told: Told, text: str) -> list[tuple[int, int]]:

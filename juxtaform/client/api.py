@@ -2106,6 +2106,7 @@ class ShotPlanned(TypedDict):
     spoken_s: float
     told_s: float
     moving: list[MovingWords]
+    also: list[str]
 
 
 class ShotRow(TypedDict):

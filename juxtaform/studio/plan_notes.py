@@ -7,6 +7,7 @@ from dataclasses import dataclass, field, replace
 from itertools import groupby
 
 from juxtaform.core.findings import Finding, key_of
+from juxtaform.core.plan.also_here import Peopled, also_here
 from juxtaform.core.plan.grammar import PlanShot, findings_of_plan, findings_of_scene, findings_of_shot
 from juxtaform.core.plan.stills import MovingWords, moving_words
 from juxtaform.core.text.names import Named, Reader, addressed_in, name_words
@@ -24,13 +25,14 @@ PAGES = {"half": 0.5, "single": 1.0, "spread": 2.0}
 @dataclass(frozen=True)
 class ShotPlanned:
     """What a shot needs: seconds for its words and deeds, how many of its seconds are spoken and told (the rest is only
-    seen), and phrases of its description that no still can show."""
+    seen), phrases of its description that no still can show, and, while it is a proposal, threads of who may be there without a word."""
 
     shot_id: str
     words_s: float
     spoken_s: float
     told_s: float
     moving: tuple[MovingWords, ...]
+    also: tuple[str, ...]
 
 
 @dataclass(frozen=True)
@@ -89,6 +91,7 @@ class PlanNotes:
         self._by: tuple[object, ...] = ()
         self._voiced: tuple[int, str] | None = None
         self._voicing: Voicing | None = None
+        self._tells_all = False
         self._reader = Reader([])
         self._words = frozenset[str]()
 
@@ -106,7 +109,9 @@ class PlanNotes:
             self._by, self._reader, self._words, changed = by, Reader(list(cast)), words, None
         text = (project.text_revision, project.syntax)
         if text != self._voiced:
-            self._voiced, self._voicing = text, plan.voicing_of(project, rows.text)
+            manuscript = plan.manuscript_of(project, rows.text)
+            self._voiced, self._voicing = text, Voicing(manuscript)
+            self._tells_all = self._voicing.is_script or bool(manuscript.panels)
             if changed is not None:
                 heard = (x.id for x in rows.order if self._voices_of(x, rows) != self._noted[x.id].voices)
                 changed = {*changed, *heard}
@@ -130,7 +135,23 @@ class PlanNotes:
             self._whole = fresh
         concerned = self._look_at_scenes(names, concerned)
         self.needs = {i: self._noted[i].needs for i in self._order}
+        for i, also in self._who_else(rows).items():
+            self.needs[i] = replace(self.needs[i], also=also)
         return concerned
+
+    def _who_else(self, rows: ProjectRows) -> dict[str, tuple[str, ...]]:
+        """Who may be in proposed shots of a told story without a word; a script and a shot list name all whom they show."""
+        proposed = {i for i in self._order if rows.shots[i].status == "proposed"}
+        if self._tells_all or not proposed:
+            return {}
+        asked = also_here(
+            [self._peopled(i, rows.text.covered(rows.shots[i]) if i in proposed else "") for i in self._order]
+        )
+        return {i: who for i, who in zip(self._order, asked, strict=True) if who and i in proposed}
+
+    def _peopled(self, shot: str, words: str) -> Peopled:
+        planned = self._noted[shot].planned
+        return Peopled(frozenset(planned.cast), (planned.scene, frozenset(planned.places)), words)
 
     @property
     def planned(self) -> list[PlanShot]:
@@ -182,7 +203,9 @@ class PlanNotes:
         return _Noted(
             voices=voices,
             planned=planned,
-            needs=ShotPlanned(shot.id, time.length_s, spoken, narrated, tuple(moving_words(shot.shows, self._words))),
+            needs=ShotPlanned(
+                shot.id, time.length_s, spoken, narrated, tuple(moving_words(shot.shows, self._words)), ()
+            ),
             least_s=time.length_s if voices != Voices() else min(shot.length_s, SHORTEST_S),
             pages=PAGES.get(shot.page_form, 1.0),
             own=tuple(replace(f, key=_key(f, [planned], {planned.id: 0})) for f in findings_of_shot(planned, kinds)),

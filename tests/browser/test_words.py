@@ -40,6 +40,24 @@ def test_a_text_tells_its_language_its_speech_its_groups_and_what_is_doubtful(pa
     assert first["why"] == "a scene begins"
 
 
+def test_who_may_look_on_is_asked_about_and_said_to_be_there_by_a_key(page, project, ws):
+    for name in ("Ada", "Ben"):
+        threads.make(ws, project, "character", name)
+    page.open(f"/p/{project}/story")
+    page.write_story("Ada and Ben sat in the kitchen.\n\nAda filled the bowls.\n\nAda and Ben ate the soup.")
+    page.one("[data-propose]").click()
+    page.until(lambda: page.words_of("[data-also=Ben]") == "Ben here too?", "it is asked who else is there")
+    assert faults(page) == []
+    page.keys("j", "a")
+    page.until(lambda: not page.all("[data-also]"), "it is answered")
+    assert len(rows(ws, project, "bead")) == 6
+    page.chord(Keys.CONTROL, "z")
+    page.until(lambda: page.all("[data-also=Ben]"), "and taken back")
+    page.one("[data-also]").click()
+    page.until(lambda: len(rows(ws, project, "bead")) == 6, "by the mouse too")
+    assert page.trouble() == []
+
+
 PANELS = """PAGE ONE
 
 Panel 1. Wide. Rooftops at dusk. A girl in a yellow coat, PIA, eats noodles on a chimney pot.

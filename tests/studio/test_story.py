@@ -284,6 +284,44 @@ def test_known_threads_get_beads_with_the_proposals_and_a_place_is_carried_on(ws
     }
 
 
+LOOKED_ON = (
+    "Ada and Ben sat at the table in the kitchen.\n\nAda filled the bowls.\n\nAda and Ben ate the soup.\n\n"
+    "Ada laughed.\n\nBen laughed and Ada sang."
+)
+
+
+def test_who_may_look_on_is_asked_about_while_a_shot_is_proposed(ws, project):
+    for name in ("Ada", "Ben"):
+        threads.make(ws, project, "character", name)
+    story.keep(ws, project, LOOKED_ON)
+    proposals.propose(ws, project)
+    ben = rows(ws, project, "thread")[1]["id"]
+    findings = Findings(ws)
+    shots = [s["id"] for s in rows(ws, project, "shot")]
+
+    def asked():
+        needs = findings.lengths(project)[1]
+        return [needs[i].also for i in shots]
+
+    assert asked() == [(), (ben,), (), (ben,), ()]
+    threads.assign(ws, project, ben, [shots[1]], on=True)
+    assert asked()[1] == ()
+    proposals.accept(ws, project, shots[:3])
+    assert asked() == [(), (), (), (ben,), ()]
+    projects.undo(ws, project)
+    projects.undo(ws, project)
+    assert asked()[1] == (ben,)
+    assert findings.lengths(project) == Findings(ws).lengths(project)
+
+
+def test_a_script_names_all_whom_it_shows(ws, project):
+    for name in ("Ada", "Ben"):
+        threads.make(ws, project, "character", name)
+    story.take_in(ws, project, "soup.fountain", f"INT. KITCHEN - DAY\n\n{LOOKED_ON}\n\nADA\nMore soup?".encode())
+    proposals.propose(ws, project)
+    assert not any(need.also for need in Findings(ws).lengths(project)[1].values())
+
+
 def test_a_bracket_covers_what_it_is_told_to_and_never_nothing(ws, told):
     shot = rows(ws, told, "shot")[0]
     story.anchor_again(ws, told, shot["id"], TEXT.index("Ada"), TEXT.index("hung"))

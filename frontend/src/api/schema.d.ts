@@ -8284,7 +8284,7 @@ export interface components {
         /**
          * ShotPlanned
          * @description What a shot needs: seconds for its words and deeds, how many of its seconds are spoken and told (the rest is only
-         *     seen), and phrases of its description that no still can show.
+         *     seen), phrases of its description that no still can show, and, while it is a proposal, threads of who may be there without a word.
          */
         ShotPlanned: {
             /** Shot Id */
@@ -8297,6 +8297,8 @@ export interface components {
             told_s: number;
             /** Moving */
             moving: components["schemas"]["MovingWords"][];
+            /** Also */
+            also: string[];
         };
         /** ShotRow */
         ShotRow: {

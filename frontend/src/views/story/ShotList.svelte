@@ -67,8 +67,11 @@
           <div class="min-w-0 flex-1">
             <ShotFacts {shot} bind:editing={sheet.editing} lines={2} onframing={onfacts} />
             {#if proposed}
-              <p class="truncate text-[12px] text-pencil" title={reason(shot)} data-reason>
-                {#if shot.id === project.currentId}<span class="key">↵</span> accept <span class="key">M</span> merge up <span class="key">Del</span> ignore<span class="text-soft">&ensp;{shot.why}</span>{:else}{reason(shot)}{/if}
+              {@const also = story.askedAbout(shot)}
+              {@const current = shot.id === project.currentId}
+              <p class="flex gap-2 text-[12px] whitespace-nowrap text-pencil" data-reason>
+                <span class="truncate" title={reason(shot)}>{#if current}<span class="key">↵</span> accept <span class="key">M</span> merge up <span class="key">Del</span> ignore{#if !also}<span class="text-soft">&ensp;{shot.why}</span>{/if}{:else}{reason(shot)}{/if}</span>
+                {#if also}<button class="truncate" onclick={() => story.isHere(shot)} title="{also.name} is in the shots beside this one. Who only looks on is often not told of" data-also={also.name}>{#if current}<span class="key">A</span>{/if} <span class="underline">{also.name} here too?</span></button>{/if}
               </p>
             {:else if shot.lost}
               <p class="truncate text-[12px] text-red">its words are not in the text any more</p>

@@ -58,6 +58,7 @@
       { name: 'Shots from a photographed page …', run: () => pageChooser?.click() },
       { name: 'Take in a text file …', run: () => textChooser?.click() },
       { name: 'Text file out', run: () => (location.href = `/api/projects/${project.id}/text/file`) },
+      { name: 'Who is asked about is in the proposed shot too', key: 'A', run: () => project.current && void story.isHere(project.current) },
       { name: 'Move what moves to the motion note', key: 'T', run: () => project.current && void story.toMotion(project.current) },
     ]);
   });
@@ -72,6 +73,7 @@
       void story.accept([shot.id]).then((done) => done && next && (project.currentId = next.id));
     } else if (event.key === 'f') right = right === 'facts' ? 'shots' : 'facts';
     else if (event.key === 'b') void story.propose();
+    else if (event.key === 'a' && shot) void story.isHere(shot);
     else if (event.key === 't' && shot) void story.toMotion(shot);
     else if (event.key === ',' || event.key === '.') story.stretch('end', event.key === '.' ? 1 : -1);
     else if (event.key === '<' || event.key === '>') story.stretch('start', event.key === '>' ? 1 : -1);

@@ -1,4 +1,4 @@
-import { api, sendFile, type Changed, type Shot } from '../../api/client';
+import { api, sendFile, type Changed, type Shot, type Thread } from '../../api/client';
 import { notices } from '../../lib/notices.svelte';
 import type { ProjectState } from '../../lib/project.svelte';
 import { characters, difference } from '../../lib/story-text';
@@ -175,6 +175,25 @@ export class StoryState {
     const gap = marked.gaps.find((g) => g.from <= at && at <= g.to && !g.twice);
     void (gap ? this.propose(gap.from, gap.to) : this.propose());
     return true;
+  }
+
+  /** Who may be in a proposed shot without a word: they are in the shots beside it. The likeliest; the next one once they are. */
+  askedAbout(shot: Shot): Thread | undefined {
+    if (shot.status !== 'proposed') return undefined;
+    const asked = this.project.findings.needs.get(shot.id)?.also ?? [];
+    return asked.flatMap((id) => (this.project.bead(shot.id, id) ? [] : (this.project.threads.get(id) ?? [])))[0];
+  }
+
+  /** Who is asked about is in a shot though its words do not say so. */
+  isHere(shot: Shot) {
+    const thread = this.askedAbout(shot);
+    if (!thread) return;
+    return this.project.send(() =>
+      api.PUT('/api/projects/{project_id}/threads/{thread_id}/run', {
+        params: { path: { project_id: this.project.id, thread_id: thread.id } },
+        body: { shot_ids: [shot.id], on: true },
+      }),
+    );
   }
 
   toMotion(shot: Shot) {

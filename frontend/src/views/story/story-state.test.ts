@@ -206,3 +206,21 @@ describe('proposals', () => {
     ]);
   });
 });
+
+describe('who is asked about', () => {
+  it('is the likeliest who is not there yet, in a proposal alone, and is there when it is said', async () => {
+    const p = project([shot('1', { status: 'proposed' }), shot('2', { status: 'proposed' }), shot('3')]);
+    const story = new StoryState(p);
+    const need = (shot_id: string, also: string[]) => ({ shot_id, words_s: 1, spoken_s: 0, told_s: 1, moving: [], also });
+    p.findings.needs = new Map(Object.entries({ 1: need('1', ['ben', 'ada']), 3: need('3', ['ada']) }));
+    expect(p.order.map((s) => story.askedAbout(s))).toEqual([undefined, undefined, undefined]);
+    p.apply(changed({ thread: [{ id: 'ada', name: 'Ada', kind: 'character', revision: 1 }, { id: 'ben', name: 'Ben', kind: 'character', revision: 1 }] }));
+    expect(p.order.map((s) => story.askedAbout(s)?.id)).toEqual(['ben', undefined, undefined]);
+    void story.isHere(p.order[0]!);
+    void story.isHere(p.order[2]!);
+    await settled();
+    expect(server.asked).toMatchObject([{ method: 'PUT', path: '/api/projects/p/threads/ben/run', body: { shot_ids: ['1'], on: true } }]);
+    p.apply(changed({ bead: [{ id: 'b', shot_id: '1', thread_id: 'ben', revision: 1 }] }));
+    expect(story.askedAbout(p.order[0]!)?.id).toBe('ada');
+  });
+});

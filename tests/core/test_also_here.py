@@ -1,0 +1,64 @@
+"""Who may be in a picture without a word: who is in the pictures beside it, at the same place."""
+
+import pytest
+
+from juxtaform.core.plan.also_here import MOST_ASKED, Peopled, also_here
+
+
+def story(*pictures):
+    """Pictures as `who, who @ where: words`."""
+    found = []
+    for told in pictures:
+        (cast, where), _, words = told.partition(":")[0].split("@"), "", told.partition(":")[2]
+        found.append(Peopled(frozenset(cast.replace(",", " ").split()), where.strip(), words))
+    return found
+
+
+def test_who_is_before_and_behind_at_the_same_place_is_asked_about():
+    asked = also_here(story("ada ben @ kitchen", "ada @ kitchen: Ada filled the bowls.", "ada ben @ kitchen"))
+    assert asked == [(), ("ben",), ()]
+
+
+@pytest.mark.parametrize(
+    "pictures",
+    [
+        ["ada ben @ kitchen", "ada @ beach", "ada ben @ kitchen", "ada @ hill", "ada @ town", "ada @ pier"],
+        ["ada @ kitchen", "ada @ kitchen", "ada ben @ kitchen"],
+        ["ada @ kitchen"],
+        [],
+    ],
+)
+def test_who_is_elsewhere_or_not_yet_there_is_not_asked_about(pictures):
+    assert not any("ben" in asked for asked in also_here(story(*pictures)))
+
+
+def test_words_of_several_make_it_likelier():
+    alone, several = (
+        also_here(story("ada ben @ kitchen", f"ada @ kitchen: {words}", *["ada @ hill"] * 3, "ben @ pier"))
+        for words in ("Ada laughed.", "Ada laughed with all of them.")
+    )
+    assert (alone[1], several[1]) == ((), ("ben",))
+
+
+def test_few_are_asked_about_in_one_picture_and_nobody_who_is_in_it():
+    asked = also_here(story("a b c d @ barn", "a @ barn", "a b c d @ barn", "d @ barn", "a b c d @ barn"))
+    assert all(len(who) <= MOST_ASKED for who in asked)
+    assert "a" not in asked[1]
+    assert len(asked[1]) == MOST_ASKED
+
+
+def test_a_long_story_costs_in_proportion(monkeypatch):
+    looked = 0
+    chance = __import__("juxtaform.core.plan.also_here", fromlist=["_chance"])._chance
+
+    def counted(*args):
+        nonlocal looked
+        looked += 1
+        return chance(*args)
+
+    monkeypatch.setattr("juxtaform.core.plan.also_here._chance", counted)
+    pictures = [Peopled(frozenset([f"hero {i // 10}", f"friend {i // 5}"]), i // 5, "") for i in range(400)]
+    also_here(pictures[:40])
+    few, looked = looked, 0
+    also_here(pictures)
+    assert looked < 12 * few
