@@ -10,12 +10,12 @@ from itertools import zip_longest
 
 from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.english.cast import Cast
-from juxtaform.core.text.english.clauses import Deed
 from juxtaform.core.text.english.own_names import OwnNames, join_nicknames
 from juxtaform.core.text.english.phrases import Phrase
 from juxtaform.core.text.english.places import PLACE, placed
 from juxtaform.core.text.english.pronouns import REMEMBERED, Memory, Pronouns, Spoken
 from juxtaform.core.text.english.register import Being
+from juxtaform.core.text.english.seen import is_seen, kinds_are_nobody, leaves, weather_is_nobody
 from juxtaform.core.text.english.sentences import (
     Read,
     names_of,
@@ -23,20 +23,16 @@ from juxtaform.core.text.english.sentences import (
     opening,
     passages_read,
 )
+from juxtaform.core.text.english.speakers import CALLED_TO, Speakers
 from juxtaform.core.text.english.whereabouts import Mentions, Moved, around, went
 from juxtaform.core.text.manuscript import Manuscript, Passage
 from juxtaform.core.text.names import NEW, Mention, Named, heading_place, titled
 from juxtaform.core.text.piece import Line, Piece
 from juxtaform.core.text.speech import bare
 
-_WAITED_FOR = lx.GRAMMAR.words("waited for")
-_CALLED_TO = re.compile(
-    r"(?:^|[,.!?…—–“‘\"']\s*|\b(?:[Hh]ello|[Dd]ear|[Oo]h|[Yy]es|[Nn]o|[Gg]ood (?:morning|night|evening|day)|[Tt]hank you|[Cc]ome on|[Pp]lease),?\s+)"
-    r"((?:(?:Mr|Mrs|Ms|Dr)\.?\s)?[A-ZÀ-Þ][\w’'\-]+(?:\s[A-ZÀ-Þ][\w’'\-]+)?|mother|father|mum|dad|grandma|grandpa|sir|madam|child)(?=[,.!?…—–”’\"']|$)"
-)
 _TALKED_OF = re.compile(r"\b(?P<before>[a-zà-þ]+) (?P<name>[A-ZÀ-Þ][\w-]+)")
+_SIBLINGS = frozenset(["brother", "sister", "sibling"])
 _CAMERA = lx.GRAMMAR.words("camera")
-_AWAY = frozenset("outside outdoors".split())
 YOU_LEAST = 0.15
 """From this share of all who do things on a story is told to somebody who is in it."""
 _SURE_OF_ANOTHER = 0.75
@@ -83,8 +79,8 @@ class Story:
             for heading, passages in manuscript.scenes()
         ]
         reads = [r for _, parts in self.scenes for r in parts if isinstance(r, Read)]
-        _kinds_are_nobody(reads)
-        _weather_is_nobody(reads)
+        kinds_are_nobody(reads)
+        weather_is_nobody(reads)
         self._went = self._wanderings(reads)
         self.cast = cast or Cast(
             reads,
@@ -96,6 +92,7 @@ class Story:
             in_fragments=bool(manuscript.framings),
         )
         self.pronouns = Pronouns(self.cast)
+        self._speakers = Speakers(self.cast, manuscript.text)
         self._narrator(reads)
         join_nicknames(self.cast, manuscript.text)
         if self.is_script:
@@ -122,7 +119,7 @@ class Story:
                     found[part.start] = moved
                     seen.here = moved.key
                     seen.been.add(moved.key)
-                elif _leaves(part):
+                elif leaves(part):
                     seen.here = ""
         return found
 
@@ -142,7 +139,7 @@ class Story:
         found: Counter[str] = Counter()
         text = self.manuscript.text
         for a, b in self._said():
-            for m in _CALLED_TO.finditer(text[a:b]):
+            for m in CALLED_TO.finditer(text[a:b]):
                 word = m.group(1)
                 low = word.casefold()
                 common = lx.word(low).total or lx.word(lx.singular(low)).total
@@ -278,13 +275,13 @@ class Story:
         speaker: Being | None = None
         lines: tuple[Line, ...] = ()
         if read.said:
-            speaker = self._speaker(read, scene, people, actors, behind)
+            speaker = self._speakers.of(read, scene, people, actors, behind)
             if speaker is not None:
                 people = [speaker, *(p for p in people if p is not speaker)]
                 if not scene.speakers or scene.speakers[-1] is not speaker:
                     scene.speakers.append(speaker)
             for a, b in read.said:
-                for m in _CALLED_TO.finditer(text[a:b]):
+                for m in CALLED_TO.finditer(text[a:b]):
                     other = self.cast.spoken_to(m.group(1))
                     if (
                         other is not None
@@ -333,62 +330,6 @@ class Story:
             ),
         )
 
-    def _speaker(
-        self, read: Read, scene: _Scene, people: list[Being], actors: list[Being], behind: Read | Passage | None
-    ) -> Being | None:
-        """Who says what is said in a sentence: the subject of a verb of saying, who acts in it or right behind it, else the other one of two who talk."""
-        for deed in read.sentence.deeds:
-            if deed.does("S") > 0.35 or deed.verb in ("go", "smile", "laugh", "sigh", "gasp", "nod") or deed.says:
-                for p in deed.subjects:
-                    for who in scene.who.get(id(p), []):
-                        if who.kind == "character":
-                            return who
-        if read.sentence.deeds and actors:
-            return next((a for a in actors if a.kind == "character"), None)
-        rest = [t for t in read.sentence.tokens if t.tag not in "Q.,"]
-        if rest and people:
-            return people[0]
-        if rest:
-            return self._acts_behind(behind, revealed=True)  # `“Me,” said a voice. It was Tom.`
-        if not read.begins_paragraph and scene.speakers and scene.said_last and not self._flows(read):
-            return scene.speakers[-1]
-        if (acting := self._acts_behind(behind)) is not None:
-            return acting  # `“Hello.” Tom waved.`
-        if len(scene.speakers) > 1 and scene.said_last:
-            near = {id(b) for r in scene.recent[-4:] for b in r.people}
-            others = [s for s in reversed(scene.speakers[:-1]) if s is not scene.speakers[-1]]
-            if any(id(s) in near for s in others) or len(near) < 2:
-                return next((s for s in others if id(s) in near), next(iter(others), scene.speakers[-1]))
-        around = [b for r in reversed(scene.recent) for b in r.people if b.kind == "character" and b.counted]
-        text = self.manuscript.text
-        called = [self.cast.spoken_to(m.group(1)) for a, b in read.said for m in _CALLED_TO.finditer(text[a:b])]
-        return next(
-            (
-                b
-                for b in around
-                if b not in called and (not scene.speakers or b is not scene.speakers[-1] or not scene.said_last)
-            ),
-            None,
-        )
-
-    def _acts_behind(self, behind: Read | Passage | None, *, revealed: bool = False) -> Being | None:
-        """Who is told of right behind bare words, in the same paragraph and by name or noun; where it is only `revealed`, by `It was Tom`."""
-        if not isinstance(behind, Read) or behind.begins_paragraph or behind.said or not behind.sentence.deeds:
-            return None
-        deed = behind.sentence.deeds[0]
-        it_is = deed.verb == "be" and not deed.denied and [s.pronoun for s in deed.subjects] == ["it"]
-        told = deed.objects[:1] if it_is else [] if revealed else deed.subjects
-        if len(told) != 1 or told[0].pronoun or told[0].unreal or (not it_is and told[0].first > 1):
-            return None
-        who = self.cast.named(told[0]) or next(iter(self.cast.noun(told[0])), None)
-        known = who is not None and who.kind == "character" and who.counted and not who.several
-        return who if known and (it_is or told[0].det not in ("a", "an")) else None
-
-    def _flows(self, read: Read) -> bool:
-        """Whether bare speeches follow each other on one line, as replies in a text without paragraphs do."""
-        before = self.manuscript.text[max(0, read.start - 2) : read.start].rstrip()
-        return before[-1:] in "”’\"'»" and bool(before)
-
     # A sentence
 
     def _resolved(self, read: Read, scene: _Scene) -> tuple[list[Mention], list[Being], list[Being], float]:
@@ -407,7 +348,7 @@ class Story:
                 if b.kind in ("character", "prop") or not p.pronoun:
                     mentions.append(Mention(b.id, at + p.start, at + p.end, pronoun=bool(p.pronoun)))
             alive = [b for b in beings if b.kind == "character"]
-            if self._present(p, owned.get(id(p)), scene, alive):
+            if is_seen(p, owned.get(id(p)), scene, alive):
                 for b in alive:
                     people[b.id] = b
                     if p.role == "subject" and p.deed is not None:
@@ -424,7 +365,7 @@ class Story:
                         actors[b.id] = b
         if (moved := self._goes_to(read, scene)) is not None:
             scene.place, stated = moved
-        elif scene.place is not None and _leaves(read):
+        elif scene.place is not None and leaves(read):
             scene.place = None
         here = list(people.values())
         if here or scene.now.people or read.sentence.deeds or read.said:
@@ -442,44 +383,6 @@ class Story:
         is_place = place.known or lx.meaning(moved.phrase.head).share(PLACE) >= 0.5
         sure = is_place and moved.sure >= (_SURE_OF_KNOWN if place.known else _SURE_OF_ANOTHER)
         return (place, moved.sure) if sure and not scene.script else None
-
-    def _present(self, p: Phrase, owned: Phrase | None, scene: _Scene, beings: list[Being]) -> bool:
-        """Whether whom a phrase names is to be seen by it."""
-        if p.unreal or not beings:
-            return False
-        deed = p.deed
-        if deed is not None and p.role == "subject" and _gone(p, deed):
-            return False
-        if p.role == "owner":
-            own = owned is not None and (lx.meaning(owned.head).share("B") > 0.5 or owned.head in _BY_THEM)
-            return owned is not None and own and not owned.unreal
-        if p.role in ("called", "beside"):
-            return p.role == "beside" or bool(p.name)  # `nobody had ever called him young man`
-        if deed is not None and deed.supposed:
-            return False
-        if p.role == "is":
-            return deed is not None and not deed.denied
-        if deed is not None and deed.perfect and deed.past and (deed.denied or deed.relative):
-            return any(b in r.people for r in scene.recent[-2:] for b in beings)
-        if p.role == "object":
-            here = any(b in r.people for r in scene.recent[-2:] for b in beings)
-            return deed is None or not (deed.denied or (deed.verb in _IN_MIND and not here))
-        if p.role == "at":
-            if p.prep == "of" and deed is not None and deed.verb == "be" and deed.says_of == "full":
-                return not deed.denied  # `The garden was full of foxes`
-            if deed is not None and _is_far(p, deed):
-                return False
-            part = scene.parts.get(id(p))
-            if p.prep == "of" and part is not None and part.role == "at" and part.head in lx.PARTS:
-                return True  # `On either side of Mia sat a dog`
-            if p.prep in ("about", "like", "than", "of", "despite", "without", "except", "towards", "toward"):
-                return p.prep in ("towards", "toward")
-            if p.prep == "for":
-                return deed is not None and deed.verb not in _WAITED_FOR and deed.does("KDOE") > 0.5
-            if p.prep == "from":
-                return deed is not None and deed.does("HOMV") > 0.4
-            return deed is None or not deed.denied
-        return True
 
     def _meant(self, p: Phrase, scene: _Scene) -> list[Being]:
         if p.unreal == "weather":
@@ -539,74 +442,3 @@ class Story:
             own = self.pronouns.meant(p.owning, p, scene, weight=0)
         groups = [b for b in self.cast.beings.values() if b.several and own and all(o in b.members for o in own)]
         return [b for b in groups[0].members if b not in own] if len(groups) == 1 else []
-
-
-_SIBLINGS = frozenset(["brother", "sister", "sibling"])
-TOLD_IN_THE_PAST = 0.7
-"""From this share of past deeds on a story is told in the past."""
-
-
-def _kinds_are_nobody(reads: Sequence[Read]) -> None:
-    """What a story that is told in the past says of a kind, in the present, is of nobody in it: `goats are made for steps`."""
-    deeds = [d for r in reads for d in r.sentence.deeds if d.finite and not d.modal]
-    if sum(d.past for d in deeds) < TOLD_IN_THE_PAST * len(deeds):
-        return
-    for p in (p for r in reads for p in r.sentence.phrases):
-        bare = p.several and not (p.det or p.owning or p.owner or p.name or p.pronoun or p.count > 0)
-        deed = p.deed
-        if bare and p.role == "subject" and deed is not None and deed.finite and not (deed.past or deed.modal):
-            p.unreal = p.unreal or "kind"
-
-
-_GROWS = frozenset(["be", "get", "grow", "become", "turn"])
-_OF_THE_DAY = lx.GRAMMAR.words("of the day")
-_OF_A_PLACE = lx.GRAMMAR.words("of a place")
-_THERE = lx.GRAMMAR.words("there")
-
-
-def _weather_is_nobody(reads: Sequence[Read]) -> None:
-    """What gets dark or late is nobody: `When it got dark they went home`."""
-    its = ((r.sentence.tokens, p) for r in reads for p in r.sentence.phrases if p.pronoun == "it")
-    for tokens, p in its:
-        deed = p.deed
-        if p.role != "subject" or deed is None or deed.verb not in _GROWS:
-            continue
-        is_time = any(o.role == "is" and lx.word(o.head).share("T") > 0.5 for o in deed.objects)
-        there = any(q.prep in ("in", "under", "on", "inside", "outside", "at") for q in deed.at)
-        there = there or any(t.low in _THERE for t in tokens if t.start >= deed.end)
-        if is_time or deed.says_of in _OF_THE_DAY or (there and deed.says_of in _OF_A_PLACE):
-            p.unreal = "weather"
-
-
-def _leaves(read: Read) -> bool:
-    """Whether a sentence leaves where it was without saying for where: `Outdoors a bell rang.`"""
-    first = read.sentence.tokens[0] if read.sentence.tokens else None
-    return first is not None and first.low in _AWAY and first.tag == "R"
-
-
-def _gone(p: Phrase, deed: Deed) -> bool:
-    """Whether it is said that somebody is not there: gone, missing, nowhere."""
-    if deed.verb == "go" and deed.passive:
-        return True
-    if deed.denied and deed.verb in _TURNS_UP:
-        return True  # `The cat did not come`
-    if deed.verb == "be" and deed.perfect and deed.past and not (deed.at or deed.objects or deed.says_of):
-        return True  # `Where Tom had been there was a hat`
-    if deed.verb in _GOES_AWAY and deed.perfect and deed.past and not (deed.at or deed.objects or deed.denied):
-        return True  # `The thief had already gone`
-    return deed.verb in ("be", "go", "seem") and any(w in _MISSING for w in deed.particles)
-
-
-def _is_far(p: Phrase, deed: Deed) -> bool:
-    """Whether somebody behind a preposition is elsewhere: one writes to them, hides from them, has a letter from them."""
-    if p.prep == "to":
-        return deed.verb == "write"
-    return p.prep == "from" and (deed.verb == "hide" or any(o.head in _MAIL for o in deed.objects))
-
-
-_MISSING = lx.GRAMMAR.words("missing")
-_TURNS_UP = lx.GRAMMAR.words("turns up")
-_MAIL = lx.GRAMMAR.words("mail")
-_GOES_AWAY = lx.GRAMMAR.words("goes away")
-_IN_MIND = lx.KNOWN.words("in mind")
-_BY_THEM = lx.GRAMMAR.words("by them")
