@@ -8,7 +8,7 @@ from juxtaform.core.brief.clothes import is_garment
 from juxtaform.core.brief.showing import IN_HEAD
 from juxtaform.core.brief.words import MONTHS, Words
 from juxtaform.core.text.english import lexicon as lx
-from juxtaform.core.text.english.clauses import Deed, Sentence
+from juxtaform.core.text.english.deeds import Deed, Sentence
 from juxtaform.core.text.english.phrases import FINITE, Phrase
 from juxtaform.core.text.english.places import placed
 from juxtaform.core.text.lists import word_lists

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from juxtaform.core.brief.words import Words
 from juxtaform.core.text.english import lexicon as lx
-from juxtaform.core.text.english.clauses import Deed, Sentence
+from juxtaform.core.text.english.deeds import Deed, Sentence
 from juxtaform.core.text.english.phrases import Phrase
 from juxtaform.core.text.lists import word_lists
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from juxtaform.core.text.english import lexicon as lx
-from juxtaform.core.text.english.clauses import Deed, Sentence
+from juxtaform.core.text.english.deeds import Deed, Sentence
 from juxtaform.core.text.english.phrases import Phrase
 from juxtaform.core.text.lists import word_lists
 from juxtaform.core.text.weights import weights_in

@@ -7,7 +7,7 @@ from itertools import pairwise
 
 from juxtaform.core.brief.showing import FEELS, IN_HEAD, may_be_now, shows_nothing
 from juxtaform.core.text.english import lexicon as lx
-from juxtaform.core.text.english.clauses import Deed, Sentence
+from juxtaform.core.text.english.deeds import Deed, Sentence
 from juxtaform.core.text.english.phrases import Phrase
 from juxtaform.core.text.lists import word_lists
 

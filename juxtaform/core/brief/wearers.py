@@ -8,7 +8,7 @@ from collections.abc import Sequence
 from juxtaform.core.brief.knowledge import ThreadWords
 from juxtaform.core.brief.words import Words
 from juxtaform.core.text.english import lexicon as lx
-from juxtaform.core.text.english.clauses import Sentence
+from juxtaform.core.text.english.deeds import Sentence
 from juxtaform.core.text.english.phrases import Phrase
 from juxtaform.core.text.lists import word_lists
 

@@ -9,7 +9,7 @@ from functools import cached_property, lru_cache
 from juxtaform.core.brief.clothes import is_garment
 from juxtaform.core.brief.unshown import unshown
 from juxtaform.core.text.english import lexicon as lx
-from juxtaform.core.text.english.clauses import Sentence
+from juxtaform.core.text.english.deeds import Sentence
 from juxtaform.core.text.english.phrases import Phrase
 from juxtaform.core.text.english.sentences import loosely, of_grammar
 from juxtaform.core.text.languages import ENGLISH, language_of

@@ -8,7 +8,7 @@ from functools import lru_cache
 from typing import Literal
 
 from juxtaform.core.text.english import lexicon as lx
-from juxtaform.core.text.english.clauses import Deed
+from juxtaform.core.text.english.deeds import Deed
 from juxtaform.core.text.english.phrases import Phrase as Noun
 from juxtaform.core.text.english.sentences import loosely
 from juxtaform.core.text.tokens import tokens

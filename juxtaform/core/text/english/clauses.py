@@ -7,15 +7,16 @@ stood a boy`, `said the fox`), relative and participle clauses, and clauses that
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field
 
 from juxtaform.core.text.english import lexicon as lx
+from juxtaform.core.text.english.ahead import Ahead
+from juxtaform.core.text.english.deeds import Deed, Sentence
 from juxtaform.core.text.english.phrases import FINITE, Phrase, Phrases
 from juxtaform.core.text.english.tagging import Token
+from juxtaform.core.text.english.verbs import verb_group
 
 _PUT_ON = lx.GRAMMAR.words("put on")
 _VERBAL = frozenset("VDEGBHMO")
-_WANTED = lx.GRAMMAR.words("wanted")
 _SUPPOSING = frozenset(["if", "unless", "as if", "as though", "lest", "than", "whether"])
 _FIXED = frozenset(
     [
@@ -41,47 +42,6 @@ _GREETS = lx.GRAMMAR.words("greets")
 _FELT = lx.GRAMMAR.words("feels of")
 """Verbs of which the rest of the clause is in somebody's head, and not to be seen."""
 _SPEAKING = lx.GRAMMAR.words("speaking")
-
-
-@dataclass(slots=True, eq=False)
-class Deed:
-    """What is done: the verb's lemma, its subjects and objects, the phrases behind prepositions, and how it is told."""
-
-    verb: str
-    start: int
-    end: int
-    tag: str
-    subjects: list[Phrase] = field(default_factory=list)
-    objects: list[Phrase] = field(default_factory=list)
-    at: list[Phrase] = field(default_factory=list)
-    denied: bool = False
-    modal: str = ""
-    perfect: bool = False
-    passive: bool = False
-    finite: bool = True
-    past: bool = False
-    supposed: str = ""
-    relative: bool = False
-    particles: tuple[str, ...] = ()
-    says: bool = False
-    says_of: str = ""
-    """The adjective behind a verb of being: `late` in `it got late`."""
-    gap: Phrase | None = None
-    """Whom or what a relative clause speaks of as its object: the bear in `the bear that Mark drew`."""
-
-    def does(self, deeds: str) -> float:
-        return lx.word(self.verb).does(deeds)
-
-
-@dataclass(slots=True)
-class Sentence:
-    """A sentence: its tokens, phrases and deeds, in order."""
-
-    start: int
-    end: int
-    tokens: list[Token]
-    phrases: list[Phrase]
-    deeds: list[Deed]
 
 
 def parsed(tokens: Sequence[Token]) -> Sentence:
@@ -113,6 +73,7 @@ class _Walk:
         self.t = tokens
         self.n = len(tokens)
         self.find = Phrases(tokens)
+        self.ahead = Ahead(tokens, self.find)
         self.phrases: list[Phrase] = []
         self.deeds: list[Deed] = []
         self.waiting: list[Phrase] = []
@@ -164,8 +125,8 @@ class _Walk:
         self.phrases.append(p)
 
     def _took(self, p: Phrase) -> int:
-        t = self.t
-        after = p.last + 1
+        """Take a phrase in, and those that are joined to it; returns the place behind them."""
+        t, after = self.t, p.last + 1
         if p.first and t[p.first - 1].tag == "n" and self.deed is None:
             p.unreal = p.unreal or "denied"  # `Nobody slept. Not Mum, not the dog.`
         self._add(p)
@@ -173,97 +134,100 @@ class _Walk:
         if p.name and t[0].low in _GREETS and p.first <= 1 and after < self.n and t[after].text == ",":
             p.unreal = "spoken to"  # `Dear Uncle Wojtek, thank you`
             return after
-        if (
-            (
-                prep in ("up", "down", "off", "out")
-                or (prep in ("on", "over") and self.deed is not None and self.deed.verb in _PUT_ON)
-            )
-            and self.deed is not None
-            and not self.deed.objects
-            and (self.deed.does("HKO") > 0.4 or self.deed.verb in _CARRIES)
-        ):
+        if self.deed is not None and self._is_a_particle(prep, self.deed):
             self.deed.particles, prep = (*self.deed.particles, prep), ""
-        if p.head == "door" and p.described == ("next",) and not p.det:
-            p.role = "time"  # `the boy next door`: no deed has it
-            return after
-        usual = p.det in ("every", "that", "this", "each", "one", "all") or bool(set(p.described) & {"last", "next"})
-        free = self.boundary or self.deed is None or usual
-        if (
-            not prep
-            and not p.name
-            and free
-            and lx.word(p.head).share("T") > 0.5
-            and not (p.head in lx.ORDINALS and p.det == "the")
-            and (p.det or p.count > 0 or set(p.described) & {"last", "next"})
-            and (not self.find.finite_at(after) or bool(self.outer))
-        ):
-            p.role = "time"
+        if (p.head == "door" and p.described == ("next",) and not p.det) or (not prep and self._is_a_time(p)):
+            p.role = "time"  # no deed has it, nor `the boy next door`
             return after
         if prep:
-            p.role, p.prep = "at", prep
-            of_it = (
-                self.last is not None and self.last.last + 2 == p.first and prep in ("in", "on", "at", "under", "of")
-            )
-            if of_it and self.last is not None and self.last.unreal == "compared":
-                p.unreal = p.unreal or "compared"  # `it sighed like an uncle in an armchair`
-            if prep in ("like", "than") or (
-                prep == "as" and not (self.deed and self.deed.verb in ("wear", "serve", "work", "come", "dress"))
-            ):
-                p.unreal = p.unreal or "compared"
-            elif prep in ("without", "except", "unlike", "instead of"):
-                p.unreal = p.unreal or "denied"
-            elif prep == "of" and p.first > 1 and t[p.first - 2].low in _FELT:
-                p.unreal = p.unreal or "inner"
-            if (
-                prep == "of"
-                and self.last is not None
-                and t[self.last.last].end <= p.start
-                and p.first - self.last.last <= 3
-            ):
-                self.last.of = p
-            p.deed = self.deed
-            (self.deed.at if self.deed else self.front).append(p)
-            if (subject := self._taken_in(p, after)) is not None:
-                self._add(subject)
-                self.waiting.append(subject)
-                self.last, self.boundary = subject, False
-                return after
-            after = self._coordinated(p, after)
-            self.last = p
-            return after
-        if (
-            self.waiting
-            and self.waiting[-1].last + 1 == p.first
-            and p.det == "the"
-            and lx.living(p.head) > 0.45
-            and (self.waiting[-1].name or lx.living(self.waiting[-1].head) > 0.45)
-        ):
+            return self._stands_behind(prep, p)
+        if self._names_the_noun(p):
             p.role, p.beside = "beside", self.waiting[-1]
             return after
         if p.name and self._gives_a_name():
             return self._called(p, after)
+        self._gets_a_role(p, after)
+        after = self._coordinated(p, after)
+        if p.role != "beside":
+            self.last = p
+        self.boundary = False
+        return after
+
+    def _is_a_particle(self, prep: str, deed: Deed) -> bool:
+        """Whether a preposition belongs to the verb: `picked up the parcel`, `put on his coat`."""
+        goes_with = prep in ("up", "down", "off", "out") or (prep in ("on", "over") and deed.verb in _PUT_ON)
+        return goes_with and not deed.objects and (deed.does("HKO") > 0.4 or deed.verb in _CARRIES)
+
+    def _is_a_time(self, p: Phrase) -> bool:
+        """Whether a phrase without a preposition says when: `the next day Tom came`."""
+        told = bool(set(p.described) & {"last", "next"})
+        usual = told or p.det in ("every", "that", "this", "each", "one", "all")
+        return (
+            not p.name
+            and (self.boundary or self.deed is None or usual)
+            and lx.word(p.head).share("T") > 0.5
+            and not (p.head in lx.ORDINALS and p.det == "the")
+            and (bool(p.det) or p.count > 0 or told)
+            and (not self.find.finite_at(p.last + 1) or bool(self.outer))
+        )
+
+    def _stands_behind(self, prep: str, p: Phrase) -> int:
+        """Take in a phrase that stands behind a preposition."""
+        t, after = self.t, p.last + 1
+        p.role, p.prep = "at", prep
+        before = self.last
+        of_it = before is not None and before.last + 2 == p.first and prep in ("in", "on", "at", "under", "of")
+        if of_it and before is not None and before.unreal == "compared":
+            p.unreal = p.unreal or "compared"  # `it sighed like an uncle in an armchair`
+        serves = self.deed is not None and self.deed.verb in ("wear", "serve", "work", "come", "dress")
+        if prep in ("like", "than") or (prep == "as" and not serves):
+            p.unreal = p.unreal or "compared"
+        elif prep in ("without", "except", "unlike", "instead of"):
+            p.unreal = p.unreal or "denied"
+        elif prep == "of" and p.first > 1 and t[p.first - 2].low in _FELT:
+            p.unreal = p.unreal or "inner"
+        if prep == "of" and before is not None and t[before.last].end <= p.start and p.first - before.last <= 3:
+            before.of = p
+        p.deed = self.deed
+        (self.deed.at if self.deed else self.front).append(p)
+        if (subject := self._taken_in(p, after)) is not None:
+            self._add(subject)
+            self.waiting.append(subject)
+            self.last, self.boundary = subject, False
+            return after
+        after = self._coordinated(p, after)
+        self.last = p
+        return after
+
+    def _names_the_noun(self, p: Phrase) -> bool:
+        """Whether `the dog` right behind a name or a living noun tells who that is: `Biscuit the dog`."""
+        who = self.waiting[-1] if self.waiting else None
+        beside = who is not None and who.last + 1 == p.first and p.det == "the" and lx.living(p.head) > 0.45
+        return beside and who is not None and (bool(who.name) or lx.living(who.head) > 0.45)
+
+    def _gets_a_role(self, p: Phrase, after: int) -> None:
+        """What a phrase without a preposition is: the subject of the verb behind it or before it, an object, or what explains another one."""
+        deed = self.deed
         if self.find.finite_at(after):
             self._new_clause_for(p)
             self.waiting.append(p)
-        elif self.wants_subject and self.deed is not None:
-            self.deed.subjects.append(p)
-            p.role, p.deed = "subject", self.deed
+        elif self.wants_subject and deed is not None:
+            deed.subjects.append(p)
+            p.role, p.deed = "subject", deed
             self.wants_subject = False
-        elif self.deed is not None and not self.boundary and self._sounded(p):
-            p.role, p.deed = "subject", self.deed
-            for sound in self.deed.subjects:
+        elif deed is not None and not self.boundary and self._sounded(p):
+            p.role, p.deed = "subject", deed
+            for sound in deed.subjects:
                 sound.role = ""
-            self.deed.subjects = [p]
-        elif self.deed is not None and not self.boundary:
+            deed.subjects = [p]
+        elif deed is not None and not self.boundary:
             p.role = "object"
-            if self.deed.verb == "be" or self.deed.verb in ("become", "look", "seem", "remain", "turn"):
+            if deed.verb in ("be", "become", "look", "seem", "remain", "turn"):
                 p.role = "is"
-            elif self.deed.verb in ("call", "name") and (
-                self.deed.passive or self.deed.objects or self.deed.tag == "E"
-            ):
+            elif deed.verb in ("call", "name") and (deed.passive or deed.objects or deed.tag == "E"):
                 p.role = "called"
-            p.deed = self.deed
-            self.deed.objects.append(p)
+            p.deed = deed
+            deed.objects.append(p)
         elif self._names_who_waits(p, after):
             p.role, p.beside = "beside", self.waiting[-1]
             self.waiting[-1].beside = p
@@ -272,11 +236,6 @@ class _Walk:
             before.beside = p
         else:
             self.waiting.append(p)
-        after = self._coordinated(p, after)
-        if p.role != "beside":
-            self.last = p
-        self.boundary = False
-        return after
 
     def _taken_in(self, p: Phrase, after: int) -> Phrase | None:
         """The subject that a place before it took in, where a verb follows and nobody else does its deed: `In the lamp room moths were everywhere`."""
@@ -335,10 +294,10 @@ class _Walk:
         """Whether a phrase behind a comma says who the one before it is: one of them a name, or `a small woman` behind `the librarian`, and a comma or an end
         behind. What a verb follows at once does that deed: `Finn, a lady with a cage got on` is a list."""
         ends = after >= self.n or self.t[after].tag in ",.IWGE"
-        if not ends or p.several or before.several or self.find.finite_at(self._past_places(after)):
+        if not ends or p.several or before.several or self.find.finite_at(self.ahead.past_places(after)):
             return False
         described = p.det in ("a", "an") and before.det == "the" and not p.name and not before.name
-        if described and before.role == "" and self._a_comma_and_a_verb(after):
+        if described and before.role == "" and self.ahead.a_comma_and_a_verb(after):
             return min(lx.living(p.head), lx.living(before.head)) >= 0.45
         return bool(before.name) != bool(p.name)
 
@@ -364,18 +323,6 @@ class _Walk:
             and self.find.finite_at(after + 1)
         )
 
-    def _a_comma_and_a_verb(self, i: int) -> bool:
-        """Whether a comma and a verb end what is told of somebody between commas: `, a small woman with earrings, looked`."""
-        i = self._past_places(i)
-        return i + 1 < self.n and self.t[i].text == "," and self.find.finite_at(i + 1)
-
-    def _past_places(self, i: int) -> int:
-        """Behind the prepositional phrases that begin here: `from the second floor`."""
-        for _ in range(2):
-            if i + 1 < self.n and self.t[i].tag == "I" and (end := self.find.end(i + 1)) is not None:
-                i = end + 1
-        return i
-
     def _new_clause_for(self, p: Phrase) -> None:
         if self.deed is not None and self.deed.verb in INNER | _SPEAKING and not self.boundary:
             self.inner = True
@@ -391,11 +338,11 @@ class _Walk:
                 j += 1
             if j < self.n and self.t[j].tag == "C" and self.t[j].low in ("and", "or", "nor"):
                 j += 1
-                if self._then(j):
+                if self.ahead.then(j):
                     j += 1
-            elif j > i and self._then(j):
+            elif j > i and self.ahead.then(j):
                 j += 1
-            elif j > i and (listing or self._list_goes_on(j)):
+            elif j > i and (listing or self.ahead.list_goes_on(j)):
                 listing = True
             else:
                 break
@@ -407,7 +354,7 @@ class _Walk:
             if (
                 self.deed is not None
                 and (p.role in ("object", "at", "is") or (p.role == "subject" and p.start > self.deed.start))
-                and self.find.finite_at(self._past_places(other.last + 1))
+                and self.find.finite_at(self.ahead.past_places(other.last + 1))
             ):
                 break
             if other.pronoun in ("he", "she", "they", "i", "we", "it") and p.role in ("object", "at", "is"):
@@ -415,7 +362,7 @@ class _Walk:
             if p.role == "at" and self.t[other.first - 1].text == "," and _lives(other) and not _lives(p):
                 break  # `They rode through the park, Bean and the gentleman.`
             and_then = self.t[i].text == "," and self.t[i + 1].low == "and"
-            if p.role in ("object", "at", "is") and and_then and self._begins_a_clause(j):
+            if p.role in ("object", "at", "is") and and_then and self.ahead.begins_a_clause(j):
                 break  # `It was as stiff as a bath, and Dash and Comma used it.`
             other.role, other.prep, other.deed = p.role, p.prep, p.deed
             other.unreal = other.unreal or p.unreal
@@ -432,83 +379,18 @@ class _Walk:
             i = other.last + 1
         return i
 
-    def _begins_a_clause(self, j: int) -> bool:
-        """Whether phrases that `and` joins, and nothing else, stand before a verb."""
-        end = self.find.end(j)
-        while end is not None and end + 1 < self.n and self.t[end + 1].low == "and":
-            end = self.find.end(end + 2)
-        return end is not None and self.find.finite_at(end + 1)
-
-    def _then(self, j: int) -> bool:
-        """Whether `then` joins one more phrase to those before it: `the door, then the window`."""
-        end = self.find.end(j + 1) if j + 1 < self.n and self.t[j].low == "then" else None
-        return end is not None and not self.find.finite_at(self._past_places(end + 1))
-
-    def _list_goes_on(self, j: int) -> bool:
-        """Whether phrases behind a comma end with `and` and one more, or are two or more and end the sentence: `a bell, a lemon, a ladder and a letter`."""
-        for nth in range(6):
-            other = self.find.end(j)
-            if other is None:
-                return False
-            k = other + 1
-            if k < self.n and self.t[k].tag == "I" and (inner := self.find.end(k + 1)) is not None:
-                k = inner + 1
-            if k < self.n and self.t[k].tag == "C" and self.t[k].low in ("and", "or"):
-                return True
-            if k + 1 < self.n and self.t[k].text == ",":
-                j = k + 1
-                if self.t[j].tag == "C" and self.t[j].low in ("and", "or"):
-                    return True
-                continue
-            return nth >= 1 and k < self.n and self.t[k].text == "."
-        return False
-
     # Verbs
 
     def _verb(self, i: int) -> int:
-        t, j = self.t, i
+        """Take in the verb that begins at a word as a new deed; returns the place behind it."""
+        t = self.t
+        found = verb_group(t, i)
+        for at in found.asked:
+            if (p := self.find.at(at)) is not None:
+                self._add(p)
+                self.waiting.append(p)
+        group, j, denied = found.words, found.end, found.denied
         infinite = t[i].tag == "o"
-        group: list[Token] = []
-        denied = False
-        while j < self.n:
-            tag = t[j].tag
-            if (
-                tag in "HBOM"
-                or (tag == "o" and (not group or group[-1].tag in "HB" or group[-1].low == "ought"))
-                or tag == "n"
-            ):
-                denied = denied or tag == "n"
-                if tag != "n":
-                    group.append(t[j])
-            elif (
-                tag == "R"
-                and group
-                and j + 1 < self.n
-                and (t[j + 1].tag in "VDEGBHn" or (t[j + 1].tag == "R" and j + 2 < self.n and t[j + 2].tag in "VDEG"))
-                and group[-1].tag in "HBOMo"
-                and not (group[-1].tag in "BO" and t[j + 1].tag == "D")
-            ):
-                denied = denied or t[j].low == "never"
-            elif (
-                tag == "U"
-                and group
-                and len(group) == 1
-                and group[0].tag in "OMB"
-                and j + 1 < self.n
-                and t[j + 1].tag in "VGE"
-                and t[j].low in ("he", "she", "it", "they", "i", "we", "you")
-            ):
-                p = self.find.at(j)
-                if p is not None:
-                    self._add(p)
-                    self.waiting.append(p)
-            elif tag in "VDEG" and (not group or group[-1].tag in "HBOMo"):
-                group.append(t[j])
-                j += 1
-                break
-            else:
-                break
-            j += 1
         if not group:
             return i + 1
         main = group[-1]
@@ -546,11 +428,27 @@ class _Walk:
             self.waiting, self.outer = self.outer, []
         if self.gap is not None and finite:
             deed.gap, deed.relative, self.gap = self.gap, True, None
+        self._get_subjects(deed, i, named=gives_a_name)
+        if self.front and finite:
+            deed.at = self.front
+            for p in self.front:
+                p.deed = deed
+            self.front = []
+        said_of = next((w for w in t[j : j + 3] if w.tag != "R"), None)
+        deed.says_of = said_of.low if said_of is not None and said_of.tag == "J" else ""
+        self.deeds.append(deed)
+        self.deed = deed
+        self.boundary = False
+        return j
+
+    def _get_subjects(self, deed: Deed, i: int, *, named: bool) -> None:
+        """Who does the deed whose verb begins at a word; `named` is the verb that gives the phrase before it a name."""
         adjacent = self.last is not None and self.last.last + 1 == i and not self.boundary
+        finite = deed.finite
         if self.relative is not None:
             deed.subjects, deed.relative = [self.relative], True
             self.relative = None
-        elif self.waiting and gives_a_name and self.waiting[-1].last + 1 == i:
+        elif self.waiting and named and self.waiting[-1].last + 1 == i:
             # `an old keeper named Tormund and a goat called Biscuit`
             deed.subjects, deed.relative = [self.waiting[-1]], True
         elif self.waiting:
@@ -564,7 +462,7 @@ class _Walk:
         elif (
             not finite
             and adjacent
-            and main.tag in "GE"
+            and deed.tag in "GE"
             and self.last is not None
             and self.last.role in ("object", "at", "subject", "is")
         ):
@@ -575,17 +473,6 @@ class _Walk:
             deed.subjects = list(self.deed.subjects)
         elif self.deeds:
             deed.subjects = list(self.deeds[-1].subjects)
-        if self.front and finite:
-            deed.at = self.front
-            for p in self.front:
-                p.deed = deed
-            self.front = []
-        said_of = next((w for w in t[j : j + 3] if w.tag != "R"), None)
-        deed.says_of = said_of.low if said_of is not None and said_of.tag == "J" else ""
-        self.deeds.append(deed)
-        self.deed = deed
-        self.boundary = False
-        return j
 
     def _sounded(self, p: Phrase) -> bool:
         """Whether who makes a sound stands behind it: `Tock, tock, went the woodpecker`."""
@@ -626,6 +513,7 @@ class _Walk:
     # The small words
 
     def _preposition(self, i: int) -> int:
+        """Take in a preposition, a particle or a word that begins a clause; returns the place behind it."""
         t = self.t
         low = t[i].low
         following = t[i + 1] if i + 1 < self.n else None
@@ -675,12 +563,8 @@ class _Walk:
         self.boundary = False
         return i + 1
 
-    def _purpose(self, i: int) -> bool:
-        """Whether `that` begins what somebody wants, not what comes of it: `so that the cat could see him`."""
-        wanted = next((t.low for t in self.t[i + 1 :] if t.tag == "M" or t.text in (",", ";", ".")), "")
-        return i > 0 and self.t[i - 1].low == "so" and wanted in _WANTED
-
     def _mark(self, i: int) -> int:
+        """Take in a mark or a word of grammar; returns the place behind it."""
         token = self.t[i]
         tag, low = token.tag, token.low
         after_noun = low == "that" and self.last is not None and self.last.last == i - 1 and self.t[i - 1].tag in "NSP"
@@ -708,7 +592,7 @@ class _Walk:
             if word == "than" and i + 1 < self.n and self.t[i + 1].tag in "RJ":
                 return i + 2  # `taller than ever`: a measure, no clause
             compared = word in _SUPPOSING and not (word == "than" and any(t.low == "sooner" for t in self.t[:i]))
-            if word in ("if", "whether") or compared or (word == "that" and self._purpose(i)):
+            if word in ("if", "whether") or compared or (word == "that" and self.ahead.purpose(i)):
                 self.supposed = "supposed"
             told_of = tag == "W" and not (i and self.t[i - 1].tag == ",")
             if self.deed is not None and self.deed.verb in INNER | _SPEAKING and (told_of or low == "that"):

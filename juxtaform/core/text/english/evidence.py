@@ -9,7 +9,8 @@ from dataclasses import dataclass, field
 from itertools import takewhile
 
 from juxtaform.core.text.english import lexicon as lx
-from juxtaform.core.text.english.clauses import INNER, Deed, Sentence
+from juxtaform.core.text.english.clauses import INNER
+from juxtaform.core.text.english.deeds import Deed, Sentence
 from juxtaform.core.text.english.first_words import OF_THINGS
 from juxtaform.core.text.english.phrases import Phrase
 from juxtaform.core.text.english.places import COMES, PLACE, STAYS, is_a_day, moving, place_key, placed

@@ -10,7 +10,7 @@ from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.english.tagging import Token
 
 if TYPE_CHECKING:
-    from juxtaform.core.text.english.clauses import Deed
+    from juxtaform.core.text.english.deeds import Deed
 
 Role = Literal["", "subject", "object", "at", "owner", "called", "is", "beside", "time"]
 FINITE = frozenset("VDBHMO")

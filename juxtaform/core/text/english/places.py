@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from juxtaform.core.text.english import lexicon as lx
-from juxtaform.core.text.english.clauses import Deed
+from juxtaform.core.text.english.deeds import Deed
 from juxtaform.core.text.english.phrases import Phrase
 
 STAYS = lx.GRAMMAR.words("stays") | {"outside of", "in front of"}

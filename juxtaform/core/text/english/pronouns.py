@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 
 from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.english.cast import Cast
-from juxtaform.core.text.english.clauses import Deed
+from juxtaform.core.text.english.deeds import Deed
 from juxtaform.core.text.english.phrases import ALL, Phrase
 from juxtaform.core.text.english.register import Being
 

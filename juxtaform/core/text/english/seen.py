@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from juxtaform.core.text.english import lexicon as lx
-from juxtaform.core.text.english.clauses import Deed
+from juxtaform.core.text.english.deeds import Deed
 from juxtaform.core.text.english.phrases import Phrase
 from juxtaform.core.text.english.pronouns import Memory
 from juxtaform.core.text.english.register import Being

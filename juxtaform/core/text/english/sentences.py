@@ -9,7 +9,8 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from juxtaform.core.text.english import lexicon as lx
-from juxtaform.core.text.english.clauses import Sentence, parsed
+from juxtaform.core.text.english.clauses import parsed
+from juxtaform.core.text.english.deeds import Sentence
 from juxtaform.core.text.english.first_words import FirstWords
 from juxtaform.core.text.english.tagging import SAID, TOKEN, Names, tagged
 from juxtaform.core.text.manuscript import READ, Manuscript, Passage

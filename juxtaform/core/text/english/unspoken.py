@@ -5,7 +5,8 @@ from __future__ import annotations
 import re
 
 from juxtaform.core.text.english import lexicon as lx
-from juxtaform.core.text.english.clauses import Deed, Sentence, parsed
+from juxtaform.core.text.english.clauses import parsed
+from juxtaform.core.text.english.deeds import Deed, Sentence
 from juxtaform.core.text.english.phrases import Phrase
 from juxtaform.core.text.english.tagging import SAID, tagged
 from juxtaform.core.text.speech import habit_of, said

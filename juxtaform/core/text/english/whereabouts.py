@@ -12,7 +12,8 @@ from dataclasses import dataclass, field, replace
 from math import exp, log1p
 
 from juxtaform.core.text.english import lexicon as lx
-from juxtaform.core.text.english.clauses import INNER, Deed
+from juxtaform.core.text.english.clauses import INNER
+from juxtaform.core.text.english.deeds import Deed
 from juxtaform.core.text.english.phrases import Phrase
 from juxtaform.core.text.english.places import HOLLOW, PLACE, aimed_at, fixture, moving, place_key, whole
 from juxtaform.core.text.english.sentences import Read, opening
