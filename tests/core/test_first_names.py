@@ -54,6 +54,35 @@ def test_who_is_told_of_with_others_by_what_they_own_or_in_what_is_said_is_someb
 
 
 @pytest.mark.parametrize(
+    ("name", "text"),
+    [
+        ("May", "May sat down. Then May laughed."),
+        ("May", "“Hello,” said May. May waved."),
+        ("June", "June and Tom ran. June won."),
+        ("April", "April and her brother sat down. April sneezed."),
+        ("August", "August was a small boy. August liked snow."),
+    ],
+)
+def test_a_month_that_does_what_no_time_does_is_somebody(name, text):
+    assert name in cast(text)
+
+
+@pytest.mark.parametrize(
+    "text",
+    [
+        "In May Tom went to sea. May was warm. June came and June went.",
+        "June brought rain. In June the roses bloomed. June passed.",
+        "May the best one win. May you be happy. Tom bowed.",
+        "On Monday Tom ran. Monday was long.",
+        "It was April. April rain fell on the roof. Tom yawned.",
+        "Will the rain stop? Will it snow? asked Tom.",
+    ],
+)
+def test_a_month_that_comes_and_goes_is_nobody(text):
+    assert cast(text) <= {"Tom"}
+
+
+@pytest.mark.parametrize(
     "text",
     [
         "Snow and the frozen lake lay behind them. Tom shivered.",

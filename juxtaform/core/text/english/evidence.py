@@ -11,7 +11,7 @@ from itertools import takewhile
 from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.english.clauses import INNER
 from juxtaform.core.text.english.deeds import Deed, Sentence
-from juxtaform.core.text.english.first_words import OF_THINGS
+from juxtaform.core.text.english.first_words import OF_THINGS, OF_TIMES, is_time
 from juxtaform.core.text.english.phrases import Phrase
 from juxtaform.core.text.english.places import COMES, PLACE, STAYS, is_a_day, moving, place_key, placed
 from juxtaform.core.text.english.sentences import Read
@@ -185,6 +185,8 @@ class Evidence:
             seen.acts += 0.5
             seen.speaks += p.deed.does("S") > 0.5
             seen.wills += p.deed.verb not in OF_THINGS
+        elif p.deed is not None and p.role == "subject" and is_time(p.name) and p.name.casefold() in lx.first_names():
+            seen.wills += p.deed.verb not in OF_TIMES  # `June put on her boots`
         if p.head and p.head != p.name.split()[-1].casefold():
             seen.heads[p.head] += 1
             if p.several:

@@ -14,6 +14,8 @@ _NEXT = re.compile(
 """What stands behind a word: an owner's mark (only somebody has clothes and kin), who it is (`Biscuit the dog`, `Biscuit, a dog`), another name, somebody else (`and the old dog sat`), a verb."""
 OF_THINGS = lx.GRAMMAR.words("of things")
 """What is also said of what is not alive: bread smells."""
+OF_TIMES = lx.GRAMMAR.words("of times")
+"""What is also said of times: June came."""
 _COMMON = 10
 """From so many uses as a noun on a word is common."""
 _HELPS = frozenset([*lx.BE, *lx.HAVE, *lx.DO, *lx.MODALS])
@@ -27,12 +29,14 @@ class FirstWords:
         self.wills: Counter[str] = Counter()
 
     def see(self, word: str, text: str, end: int) -> None:
-        """A word that begins a sentence and ends at `end`."""
+        """A word that begins a sentence or is a time with a capital (`then May laughed`) and ends at `end`."""
         following = _NEXT.match(text, end, end + 40)
         if following is None:
             return
         low = following["word"]
-        if following["also"] or following["told"]:
+        if low is not None and is_time(word) and (low in _HELPS or _deed(low) in OF_TIMES):
+            return
+        if following["also"] or (following["told"] and word.casefold() not in lx.MODALS):
             self.acts[word] += 2
             self.wills[word] += 1
         elif following["beside"]:
@@ -47,17 +51,29 @@ class FirstWords:
             self.acts[word] += 1
             self.wills[word] += deed not in OF_THINGS and lx.word(deed).does("TFSVBO") > 0.5
 
+    def hear(self, word: str) -> None:
+        """A word of which it is told that it says something: `said May`."""
+        self.acts[word] += 1
+        self.wills[word] += 1
+
     def is_name(self, word: str) -> bool:
         """Whether a word that is nowhere in small letters is somebody's name: a first name that does something (twice, or what only somebody does, where the
         word is a plant, food or common: `Ivy covered the wall`), or any word that does so twice and once what only somebody does. Times (`Summer came`) and
         what cannot be counted (`Hope grew`) need that too."""
         low = word.casefold()
         acts, wills, meaning = self.acts[word], self.wills[word], lx.meaning(low)
+        if is_time(word):
+            return low in lx.first_names() and wills >= 1 and acts >= (1 if low not in lx.MODALS else 2)
         common = lx.word(low).pos.get("n", 0) >= _COMMON
         if low not in lx.first_names() or (common and meaning.share("XT") >= 0.5):
             return acts >= 2 and wills >= 1
         seldom = not common and meaning.share("NF") < 0.5
         return acts >= (1 if seldom or wills else 2)
+
+
+def is_time(word: str) -> bool:
+    """Whether a word with a capital is a day or a month."""
+    return lx.capitals().get(word, "") == "T"
 
 
 def _somebody_acts(words: Sequence[str]) -> bool:

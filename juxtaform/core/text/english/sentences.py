@@ -11,7 +11,7 @@ from functools import lru_cache
 from juxtaform.core.text.english import lexicon as lx
 from juxtaform.core.text.english.clauses import parsed
 from juxtaform.core.text.english.deeds import Sentence
-from juxtaform.core.text.english.first_words import FirstWords
+from juxtaform.core.text.english.first_words import FirstWords, is_time
 from juxtaform.core.text.english.tagging import SAID, TOKEN, Names, tagged
 from juxtaform.core.text.manuscript import READ, Manuscript, Passage
 from juxtaform.core.text.names import Named
@@ -164,9 +164,16 @@ def names_of(manuscript: Manuscript, narrated: str, known: Sequence[Named] = ())
                 and word.casefold() not in lx.DETERMINERS | lx.PREPOSITIONS | lx.OWNING | lx.PRONOUNS
             ):
                 inside[word] += 1
+            elif is_time(word):
+                last = text[p.start : m.start()].split()[-1:]
+                low = last[0].casefold() if last else ""
+                if lx.word(lx.lemma_by_tag(low, "D")).does("S") > 0.5:
+                    first.hear(word)
+                elif low not in lx.PREPOSITIONS | lx.DETERMINERS:
+                    first.see(word, text, m.start() + len(word))
     twice = {
         w
-        for w, n in begins.items()
+        for w, n in {**dict.fromkeys(first.acts, 0), **begins}.items()
         if w.casefold() not in small
         and (
             first.is_name(w)
@@ -175,7 +182,7 @@ def names_of(manuscript: Manuscript, narrated: str, known: Sequence[Named] = ())
                 and lx.living(w.casefold() if lx.word(w.casefold()).total else lx.singular(w.casefold())) >= 0.3
             )
         )
-        and not of_grammar(w.casefold())
+        and (is_time(w) or not of_grammar(w.casefold()))
     }
     loud = {w for w in loud if lx.living(w.casefold()) < 0.45 and w.casefold() not in small}
     return Names(frozenset(inside) | cues | twice | loud, small)
