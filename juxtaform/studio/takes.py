@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import tempfile
 import unicodedata
+from collections import defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass
 from pathlib import Path
@@ -130,29 +131,37 @@ def accept(ws: Workspace, project_id: str, files: Sequence[tuple[str, str, str]]
     with ws.writing(project_id, "added takes") as w:
         count = len(files)
         w.name(f"added {count} {'take' if count == 1 else 'takes'}")
-        origin = _origin(w.session, project_id, [shot_id for _, _, shot_id in files])
+        shot_ids = [shot_id for _, _, shot_id in files]
+        origin = _origin(w.session, project_id, shot_ids)
+        _at_hand = list(
+            w.session.scalars(select(Shot).where(Shot.id.in_(shot_ids)))
+        )  # `found` asks for none of them again
+        takes: defaultdict[str, list[Take]] = defaultdict(list)
+        for take in w.session.scalars(select(Take).where(Take.shot_id.in_(shot_ids))):
+            takes[take.shot_id].append(take)
+        here = set(w.session.scalars(select(Picture.sha).where(Picture.sha.in_({sha for _, sha, _ in files}))))
+        made = []
         for name, sha, shot_id in sorted(files, key=lambda f: natural_key(f[0])):
             shot = found(w.session, Shot, shot_id, project_id)
             shot.status = "settled"
-            stored(w.session, f"The picture {name[:120]}", sha)
-            takes = list(w.session.scalars(select(Take).where(Take.shot_id == shot.id)))
-            if any(t.picture_sha == sha for t in takes):
+            if sha not in here:
+                stored(w.session, f"The picture {name[:120]}", sha)
+            own = takes[shot.id]
+            if any(t.picture_sha == sha for t in own):
                 continue
-            position = max((t.position for t in takes), default=-1.0) + 1
-            picked = not any(t.picked for t in takes)
-            base = name.replace("\\", "/").rsplit("/", 1)[-1]
-            w.add(
-                Take(
-                    project_id=project_id,
-                    shot_id=shot.id,
-                    picture_sha=sha,
-                    name=base[:255],
-                    picked=picked,
-                    position=position,
-                    made_from=origin[shot.id],
-                    **vars(ends[sha]),
-                )
+            fresh = Take(
+                project_id=project_id,
+                shot_id=shot.id,
+                picture_sha=sha,
+                name=name.replace("\\", "/").rsplit("/", 1)[-1][:255],
+                picked=not any(t.picked for t in own),
+                position=max((t.position for t in own), default=-1.0) + 1,
+                made_from=origin[shot.id],
+                **vars(ends[sha]),
             )
+            own.append(fresh)
+            made.append(fresh)
+        w.add(*made)
     return w.changed
 
 

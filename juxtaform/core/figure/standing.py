@@ -17,19 +17,19 @@ from juxtaform.core.picture.regions import Box, overlap, shared_area
 
 Answer = Literal["found", "doubtful", "absent"]
 
-FOUND, ABSENT = 0.6, -2.2
+FOUND, ABSENT = 0.5, -2.2
 """Log odds from which a figure that is looked for alone is found; below the second nobody like it was seen. In between it is doubtful."""
-TOLD, UNSEEN = -0.2, -3.0
-"""The same where the figures of a picture are weighed together, each at one place and each place for one: of those that are there more than 0.8 are found,
-and of all 0.02 are found where they are not."""
-EVEN = 0.0
-"""Where the plan has one figure in a picture and the others are only looked for beside it, it is found from even odds on: who is in the picture is not all known."""
+TOLD, UNSEEN = -0.6, -3.0
+"""The same where the figures of a picture are weighed together, each at one place and each place for one: of those that are there more than 0.85 are found,
+and of all 0.03 are found where they are not. What is found is still confirmed, and a right place that is asked about costs more than a wrong one that is refused."""
+EVEN = -0.4
+"""The same where the plan has one figure in a picture and the others are only looked for beside it: who is in the picture is not all known."""
 ONE_BODY = 0.25
 """Two boxes of one figure that overlap so much are the same body, seen larger and smaller: where it stands is as sure as both together."""
 SHARPER, PLANNED = 1.6, 0.7
 """What the odds of a place count once all claims to it are known, and by how much likelier it is that somebody stands in a picture whom the plan puts there
 (the likeliest of eight pairs that were tried, where all figures of scenes are asked for together; foreign art, the half that settings may be tried on)."""
-RIVAL = 0.2
+RIVAL = 0.25
 """Whoever has a place with such a chance beside somebody else is named beside them, and it is asked who it is."""
 HOLDS = 0.5
 """Whoever has such a chance of the likeliest place of somebody who was not found is named as its holder."""
