@@ -239,7 +239,11 @@ class Evidence:
         several = p.several
         seen = self.nouns[head, several]
         self.whole[head] += 1
-        if p.unreal in ("compared", "denied", "kind") or p.role == "called" or p.det in ("every", "each", "any"):
+        if (
+            p.unreal in ("compared", "denied", "kind")
+            or p.role == "called"
+            or p.det in ("every", "each", "any", "neither")
+        ):
             return
         definite = p.det in ("the", "this", "that", "these", "those") or bool(p.owning or p.owner)
         if not seen.count:

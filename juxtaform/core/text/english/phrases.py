@@ -109,7 +109,7 @@ class Phrases:
                 inner = self.at(i + 2)
                 if inner:
                     inner.start, inner.first = t[i].start, i
-                    inner.unreal = "denied" if low == "none" else inner.unreal
+                    inner.det = "neither" if low in ("none", "neither") else inner.det
                     return inner
             if low == "all" and not self.finite_at(i + 1):
                 return self._all_of(i)

@@ -363,6 +363,10 @@ class Story:
                     people[b.id] = b
                     if p.role == "subject":
                         actors[b.id] = b
+            if p.prep == "except":
+                for b in alive:
+                    people.pop(b.id, None)  # `Everyone except Mia laughed`
+                    actors.pop(b.id, None)
         if (moved := self._goes_to(read, scene)) is not None:
             scene.place, stated = moved
         elif scene.place is not None and leaves(read):
