@@ -38,6 +38,7 @@ _JOINED = {"in front of": "in front of", "on top of": "on"}
 """Three words that are one preposition, and which."""
 INNER = lx.GRAMMAR.words("inner")
 _CARRIES = lx.GRAMMAR.words("carries")
+_GIVES = lx.GRAMMAR.words("gives to")
 _GREETS = lx.GRAMMAR.words("greets")
 _FELT = lx.GRAMMAR.words("feels of")
 """Verbs of which the rest of the clause is in somebody's head, and not to be seen."""
@@ -126,7 +127,12 @@ class _Walk:
 
     def _took(self, p: Phrase) -> int:
         """Take a phrase in, and those that are joined to it; returns the place behind them."""
-        t, after = self.t, p.last + 1
+        t = self.t
+        if self._is_given_to(p):
+            who = t[p.first : p.last]
+            p.name, p.head, p.compound, p.count = " ".join(w.text for w in who), who[-1].low, (), 1
+            p.last, p.end = p.last - 1, who[-1].end
+        after = p.last + 1
         if p.first and t[p.first - 1].tag == "n" and self.deed is None:
             p.unreal = p.unreal or "denied"  # `Nobody slept. Not Mum, not the dog.`
         self._add(p)
@@ -152,6 +158,13 @@ class _Walk:
             self.last = p
         self.boundary = False
         return after
+
+    def _is_given_to(self, p: Phrase) -> bool:
+        """Whether a name has what it is given behind it: `gave Mia honey`."""
+        given = self.deed is not None and self.deed.verb in _GIVES and not self.deed.objects and not self.prep
+        who, what = self.t[p.first : p.last], self.t[p.last]
+        named = bool(who) and all(w.tag == "P" for w in who) and what.tag in "NS"
+        return given and named and not p.owner and lx.living(p.head) < 0.45
 
     def _is_a_particle(self, prep: str, deed: Deed) -> bool:
         """Whether a preposition belongs to the verb: `picked up the parcel`, `put on his coat`."""

@@ -254,7 +254,7 @@ class Evidence:
         seen.number = max(seen.number, p.count)
         supposed = bool(p.unreal) or (p.deed is not None and bool(p.deed.supposed))  # `as high as a man can reach`
         if (not definite and not supposed) or (
-            head in lx.ANYBODY and (set(p.described) - lx.USUAL or self._told_apart(p))
+            head in lx.ANYBODY and (set(p.described) - lx.USUAL or self._told_apart(p) or p.owner is not None)
         ):
             self.introduced.add(head)
         for d in p.described:

@@ -47,6 +47,8 @@ class Spoken:
     """Who was named last, as who does something or to whom it is done, if no thing was."""
     begins: bool = False
     """Whether it begins a paragraph."""
+    unseen: list[Being] = field(default_factory=list)
+    """Those of its people who are only thought of, wished for or told not to be there."""
 
 
 @dataclass
@@ -236,6 +238,7 @@ class Pronouns:
                 if b not in barred and not b.several and b.side() in (side, "") and b.name not in _ANYBODY
             ]
             fits = [b for b in fits if b.counted or not anybody]
+            fits = [b for b in fits if b not in s.unseen] or fits  # `If only Dad were here, thought Tom. He sniffed.`
             fits = [b for b in fits if b.likely() in (side, "") or not likelier]  # Peter is not she where Ruby is near
             alone = [b for b in fits if b in s.alone] or fits
             sure = [b for b in alone if b.side() == side] or [b for b in alone if b.likely() == side]

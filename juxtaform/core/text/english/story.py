@@ -372,6 +372,7 @@ class Story:
         elif scene.place is not None and leaves(read):
             scene.place = None
         here = list(people.values())
+        scene.now.unseen = [b for b in scene.now.people if b.id not in people]
         if here or scene.now.people or read.sentence.deeds or read.said:
             scene.end(list(dict.fromkeys([*actors.values(), *here, *scene.now.people])))
         return mentions, here, list(actors.values()), stated
