@@ -148,6 +148,10 @@ def _leads_nowhere(p: Phrase, read: Read) -> bool:
         return True
     if p.role == "object" and p.deed.verb in _OWNS:
         return True  # `Ruby had a ladder`
+    if p.role == "at" and p.prep == "to" and (_is_on_the_way(p, read) or _a_way_leads(p.deed)):
+        return True
+    if p.role == "at" and p.prep == "out of" and moving(p.deed):
+        return True  # `She climbed out of the well`
     if p.role == "at" and p.deed.start < p.start and (_is_seen_there(p, p.deed) or _is_elsewhere(p, read)):
         return True
     if p.role == "at" and _put_there(p, p.deed):
@@ -155,6 +159,9 @@ def _leads_nowhere(p: Phrase, read: Read) -> bool:
     if p.prep == "to" and not moving(p.deed) and lx.meaning(p.head).share("X") >= 0.5:
         return True  # `He listened to the whole story`
     return p.role == "object" and bool(p.deed.subjects) and not _alive(p.deed)
+
+
+_BESIDE = frozenset("behind beside by under near".split())
 
 
 def _is_seen_there(p: Phrase, deed: Deed) -> bool:
@@ -165,9 +172,20 @@ def _is_seen_there(p: Phrase, deed: Deed) -> bool:
 
 
 def _is_elsewhere(p: Phrase, read: Read) -> bool:
-    """Whether somebody comes back from a place, or is still on the way to it: `came home from the cinema`, `met on the way to the cinema`."""
+    """Whether somebody comes back from a place: `came home from the cinema`."""
     before = read.sentence.tokens[p.first - 2].low if p.first > 1 else ""
-    return (p.prep == "from" and moving(p.deed) and before in _BACK) or (p.prep == "to" and before == "way")
+    return p.prep == "from" and moving(p.deed) and before in _BACK
+
+
+def _is_on_the_way(p: Phrase, read: Read) -> bool:
+    """Whether somebody is still on the way to a place: `on the way to the cinema she met a goose`."""
+    words = [t.low for t in read.sentence.tokens[max(0, p.first - 4) : p.first]]
+    return words[-2:] == ["way", "to"] and words[0] != "all"
+
+
+def _a_way_leads(deed: Deed) -> bool:
+    """Whether a way leads somewhere, and nobody goes: `the path led to the castle`."""
+    return bool(deed.subjects) and all(lx.meaning(s.head).share("W") > 0.5 for s in deed.subjects)
 
 
 def _put_there(p: Phrase, deed: Deed) -> bool:
@@ -266,8 +284,14 @@ def _outermost(worth: Sequence[tuple[Mention, float]]) -> list[tuple[Mention, fl
             if a_way and value > LEAST * 0.5:
                 left = [x for x in left if x[0] is not n]
             elif p.prep in _SAYS_WHERE and other > LEAST and not moving(p.deed):
-                left = [x for x in left if x[0] is not m]
+                dropped = n if value > other and _holds_nobody(q) else m
+                left = [x for x in left if x[0] is not dropped]
     return left
+
+
+def _holds_nobody(p: Phrase) -> bool:
+    """Whether who is at a thing is rather where that thing is: `in bed in the attic`, `behind a bush in the park`."""
+    return _stands_in_a_room(p.head) or lx.meaning(p.head).share("N") > 0.5 or p.prep in _BESIDE
 
 
 def _stands_in_a_room(head: str) -> bool:
