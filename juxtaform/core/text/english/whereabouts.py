@@ -54,6 +54,8 @@ _FURNITURE = lx.KNOWN.words("furniture")
 """Who sits or lies on it is still in the room that the story is in."""
 _AS_LIKELY = 0.5
 """Of two deeds one after another the later one tells where a sentence ends up, if its place is at least so much as likely."""
+_SURE = 6.0
+"""Or its own odds are as high as this: `They rowed to the island and walked along the beach`."""
 _BARE = lx.GRAMMAR.words("bare places")
 _INHABITED = 1.0
 """Odds at least for a thing that somebody is in."""
@@ -262,7 +264,7 @@ def went(
     key, (best, phrase) = max(odds.items(), key=lambda o: o[1][0])
     for other, (value, later) in odds.items():
         if (
-            value > max(LEAST, _AS_LIKELY * best)
+            value > max(LEAST, min(_AS_LIKELY * best, _SURE))
             and later.start > phrase.start
             and later.deed not in (None, phrase.deed)
         ):
