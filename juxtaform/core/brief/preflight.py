@@ -32,6 +32,10 @@ from juxtaform.core.findings import Finding, Mend
 from juxtaform.core.text.names import Reader
 
 
+_COMPARED = re.compile(r"\b(?:as|like|than) (?:an?|the) [a-z-]+")
+"""What a wording only compares with: of `twice as tall as a man` no man is held."""
+
+
 @dataclass
 class Preflight:
     """The rules over one project's threads; made once, asked for every brief."""
@@ -52,7 +56,7 @@ class Preflight:
             w
             for t in self.threads
             for part in (t.named.name, *t.named.aliases, t.wording)
-            for w in re.findall(r"[a-z][\w-]+", part.casefold())
+            for w in re.findall(r"[a-z][\w-]+", _COMPARED.sub(" ", part.casefold()))
         )
 
     def findings(

@@ -133,8 +133,9 @@ def _clauses(sentences: Sequence[tuple[int, Sentence]]) -> Iterator[tuple[int, i
 def _is_not_seen(s: Sentence, d: Deed) -> bool:
     """Whether a sentence tells of a smell, a silence or another day: `It smells of apples`, `It is too quiet`, `Tomorrow is Christmas`."""
     it = len(d.subjects) == 1 and d.subjects[0].pronoun == "it"
-    if it and d.verb in _NOT_FOR_THE_EYE:
-        return True
+    thing = bool(d.subjects) and not any(x.name or x.pronoun or lx.living(x.head) >= 0.3 for x in d.subjects)
+    if d.verb in _NOT_FOR_THE_EYE and (it or (thing and d.verb != "sound")):
+        return True  # `The hut smells of cheese`
     if it and d.verb == "be" and d.says_of in _TO_THE_EAR:
         return True
     return d.verb == "be" and s.tokens[0].low in ("tomorrow", "yesterday")
