@@ -82,7 +82,29 @@ SHIP = World(
         "cabin": ("the cabin",),
     },
 )
-_WORLDS = {"[yard]": YARD, "[wood]": WOOD, "[school]": SCHOOL, "[ship]": SHIP}
+ALP = World(
+    {
+        "ilka": person("ilka", "Ilka", "Ilka, a girl of ten: two blond braids, a blue anorak, a white hat."),
+        "ruben": person("ruben", "Ruben", "Ruben, an old mountain guide: a grey moustache, a green hat, a brown coat."),
+        "yeti": person("yeti", "Yeti", "The yeti: white shaggy fur, yellow eyes, twice as tall as a man."),
+        "rope": Member("rope", "prop", "Rope", "A red climbing rope.", views=(view("rope"),)),
+        "lantern": Member("lantern", "prop", "Lantern", "A storm lantern.", views=(view("lantern"),)),
+        "slope": place("slope", "Slope", "A steep snowy slope under a ridge, by day."),
+        "cave": place("cave", "Cave", "An ice cave, blue and dim."),
+        "hut": place("hut", "Hut", "A wooden hut with a stove, in the evening."),
+    },
+    {"ink": StyleWords("ink", "Ink", "Ink and wash.", ("ink",))},
+    {
+        "ruben": ("the guide", "the old guide"),
+        "yeti": ("the yeti",),
+        "rope": ("the rope",),
+        "lantern": ("the lantern",),
+        "slope": ("the slope",),
+        "cave": ("the cave",),
+        "hut": ("the hut",),
+    },
+)
+_WORLDS = {"[yard]": YARD, "[wood]": WOOD, "[school]": SCHOOL, "[ship]": SHIP, "[alp]": ALP}
 
 
 def rows_of(*sections: str) -> tuple[Row, ...]:

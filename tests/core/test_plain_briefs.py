@@ -5,6 +5,8 @@ import pytest
 from tests.briefs.plain import rows_of
 
 
-@pytest.mark.parametrize("row", rows_of("yard", "wood", "school"), ids=lambda row: f"{row.words} ({row.attached})")
+@pytest.mark.parametrize(
+    "row", rows_of("yard", "wood", "school", "alp"), ids=lambda row: f"{row.words} ({row.attached})"
+)
 def test_preflight_tells_what_is_so(row):
     assert {f.kind for f in row.findings()} == row.expected

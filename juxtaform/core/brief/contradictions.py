@@ -176,8 +176,12 @@ def _things_of(text: str, start: int, end: int) -> Iterator[tuple[str, tuple[int
         yield bare.group(1), (bare.start(1), bare.end(1))
 
 
+_HAIR = _LISTS.words("worn hair")
+
+
 def _same(a: str, b: str) -> bool:
-    return a == b or a.removesuffix("s") == b.removesuffix("s")
+    """Whether two nouns mean one part: `boot` and `boots`, `hair` and `braids`."""
+    return a == b or a.removesuffix("s") == b.removesuffix("s") or {a, b} <= _HAIR
 
 
 def _owner(text: str, at: int, having: Sequence[Worded]) -> Worded | None:

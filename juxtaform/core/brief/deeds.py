@@ -37,7 +37,10 @@ def deeds_of_one_body(words: Words) -> int:
                 and not d.modal
             ):
                 who = d.subjects[0].name or d.subjects[0].pronoun or d.subjects[0].head
-                by_subject.setdefault(who, set()).add((d.verb, *(p.head for p in d.objects)))
+                again = (
+                    next((t.low for t in s.tokens if t.start >= d.end), "") == "again"
+                )  # `falls, gets up and falls again`
+                by_subject.setdefault(who, set()).add((d.verb, "again" * again, *(p.head for p in d.objects)))
         most = max([most, *(len(v) for v in by_subject.values())])
     return most
 

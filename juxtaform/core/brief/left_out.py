@@ -139,11 +139,7 @@ class Weighing:
         found = []
         for i, sex in enumerate(self._sexes):
             others = (*self._sexes[:i], *self._sexes[i + 1 :])
-            can = (
-                sex in words.singles
-                if sex
-                else bool(words.singles) and not any(o and o in words.singles for o in others)
-            )
+            can = sex in words.singles if sex else any(s not in others for s in words.singles)
             can = can and sex not in self._sexes[:i]
             explained = can and any(not other or not sex or other == sex for other in named)
             found.append(

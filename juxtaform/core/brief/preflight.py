@@ -31,7 +31,6 @@ from juxtaform.core.brief.words import Words, read_words
 from juxtaform.core.findings import Finding, Mend
 from juxtaform.core.text.names import Reader
 
-
 _COMPARED = re.compile(r"\b(?:as|like|than) (?:an?|the) [a-z-]+")
 """What a wording only compares with: of `twice as tall as a man` no man is held."""
 

@@ -93,6 +93,13 @@ class Unnamed:
         )
 
 
+def _of_things(text: str, m: re.Match[str]) -> bool:
+    """Whether `both` tells of two things and of nobody: `both poles in one hand`."""
+    following = re.match(r" (?:the |her |his |their )?([a-z]+)", text[m.end() : m.end() + 40])
+    head = lx.singular(following[1]) if following and m.group().casefold() == "both" else ""
+    return bool(head) and bool(lx.meaning(head).kinds) and lx.living(head) < 0.2
+
+
 @lru_cache(maxsize=4096)
 def unnamed(texts: tuple[str, ...], names: frozenset[str]) -> Unnamed:
     """Read a shot's own words; `names` are the words of the threads' names."""
@@ -102,7 +109,9 @@ def unnamed(texts: tuple[str, ...], names: frozenset[str]) -> Unnamed:
     named = {n.casefold() for n in names}
     plain = frozenset(re.findall(r"[a-z][\w-]+", text.casefold())).difference(*(w.denied for w in read))
     return Unnamed(
-        together=any(m.group().split()[-1].casefold() not in named for m in _TOGETHER.finditer(text)),
+        together=any(
+            m.group().split()[-1].casefold() not in named and not _of_things(text, m) for m in _TOGETHER.finditer(text)
+        ),
         they=_they(texts, read),
         several=any(w.several for w in read),
         singles=tuple(
