@@ -104,7 +104,32 @@ ALP = World(
         "hut": ("the hut",),
     },
 )
-_WORLDS = {"[yard]": YARD, "[wood]": WOOD, "[school]": SCHOOL, "[ship]": SHIP, "[alp]": ALP}
+MOON = World(
+    {
+        "vega": person(
+            "vega", "Vega", "Vega, the commander, a woman of fifty: short grey hair, a silver suit, black boots."
+        ),
+        "beep": person("beep", "Beep", "Beep, a small round robot on three wheels, with one red lamp."),
+        "tomas": person("tomas", "Tomas", "Tomas, a boy of nine, a stowaway: freckles, brown overalls."),
+        "wrench": Member("wrench", "prop", "Wrench", "A big wrench.", views=(view("wrench"),)),
+        "cake": Member("cake", "prop", "Cake", "A lopsided cake.", views=(view("cake"),)),
+        "corridor": place("corridor", "Corridor", "A white corridor with round hatches."),
+        "dome": place("dome", "Dome", "A glass dome full of plants."),
+        "crater": place("crater", "Crater", "A moon crater under a black sky."),
+    },
+    {"ink": StyleWords("ink", "Ink", "Ink and wash.", ("ink",))},
+    {
+        "vega": ("the commander",),
+        "beep": ("the robot",),
+        "tomas": ("the boy", "the stowaway"),
+        "wrench": ("the wrench",),
+        "cake": ("the cake",),
+        "corridor": ("the corridor",),
+        "dome": ("the dome",),
+        "crater": ("the crater",),
+    },
+)
+_WORLDS = {"[yard]": YARD, "[wood]": WOOD, "[school]": SCHOOL, "[ship]": SHIP, "[alp]": ALP, "[moon]": MOON}
 
 
 def rows_of(*sections: str) -> tuple[Row, ...]:

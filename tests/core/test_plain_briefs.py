@@ -6,7 +6,7 @@ from tests.briefs.plain import rows_of
 
 
 @pytest.mark.parametrize(
-    "row", rows_of("yard", "wood", "school", "alp"), ids=lambda row: f"{row.words} ({row.attached})"
+    "row", rows_of("yard", "wood", "school", "alp", "moon"), ids=lambda row: f"{row.words} ({row.attached})"
 )
 def test_preflight_tells_what_is_so(row):
     assert {f.kind for f in row.findings()} == row.expected

@@ -163,7 +163,7 @@ def _things_of(text: str, start: int, end: int) -> Iterator[tuple[str, tuple[int
         yield w.group(1), (at + w.start(1), at + w.end(1))
         at += w.end()
     said = re.search(
-        r"\b([a-z][a-z-]*)\s+(?:is|are|was|were|looks?|turns?|ha(?:s|ve) turned|turned|ha(?:s|ve) gone|gone|now)\s+(?:now\s+|a\s+|all\s+)?$",
+        r"\b([a-z][a-z-]*)\s+(?:is|are|was|were|looks?|turns?|blinks?|flashes|ha(?:s|ve) turned|turned|ha(?:s|ve) gone|gone|now)\s+(?:now\s+|a\s+|all\s+)?$",
         text[:start],
     )
     if said:

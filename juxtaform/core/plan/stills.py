@@ -119,7 +119,7 @@ def _travelling(shows: str, names: frozenset[str]) -> tuple[MovingWords, ...]:
                 or not (deed.finite or comes)
             ):
                 continue
-            if not any(_goes(who, deed) for who in deed.subjects):
+            if not any(_goes(who, deed) for who in deed.subjects if who.pronoun not in ("nothing", "nobody", "none")):
                 continue
             start = offset + (s.deeds[i - 1].start if comes else deed.start)
             course = re.match(r"[^.;,]*", shows[start:])

@@ -25,6 +25,8 @@ def mended(
         )
         if goes_on and can(i, "Z"):
             best[i] = "Z"
+        if _listed_deed(choices[i], best, i):
+            best[i] = "Z"
         both = best[i] in "NS" and best[i - 1] in "PN" and "C" in best[max(0, i - 5) : i - 1] and best[0] in "PTN#SY"
         if (
             both
@@ -41,6 +43,10 @@ def mended(
             and _is_where([w for w, _, _ in words[:i]], best[:i])
         ):
             best[i] = "N"  # `They looked in the bicycle shed.`
+    for i in range(len(best) - 2):
+        body = words[i + 1][0].casefold() == "in" and lx.meaning(words[i + 2][0].casefold()).share("B") > 0.5
+        if body and best[i] == "V" and (i == 0 or best[i - 1] in ",C") and can(i, "N"):
+            best[i] = "N"  # `Tomas, wrench in hand`
     for i, (w, _, _) in enumerate(words[:-2]):
         done = words[i + 2][0].casefold()
         if best[i] not in "ZVD" or lx.lemma_by_tag(w, best[i]) not in _CAUSES or not can(i + 2, "V"):
@@ -78,6 +84,16 @@ def mended(
         ):
             best[i] = "X"
     return best
+
+
+def _listed_deed(choice: Sequence[tuple[str, float]], way: Sequence[str], i: int) -> bool:
+    """Whether a word that may be several things is the next deed of a list of them: `opens the box, grins and waves`."""
+    if way[i] != "S" or way[i - 1] not in ",C" or i + 1 >= len(way) or way[i + 1] not in "C." or "Z" not in way[:i]:
+        return False
+    if way[i - 2] == "S" and (i < 3 or way[i - 3] not in "TYJ#"):
+        return False  # `hears shouts, laughs and sobs`
+    odds = dict(choice)
+    return "Z" in odds and (odds["Z"] > odds.get("S", 0.0) or way[i - 2] == "Z")
 
 
 def _ends_a_clause(way: Sequence[str], i: int) -> bool:
