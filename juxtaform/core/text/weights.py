@@ -1,4 +1,4 @@
-"""Weights that `tools/fit_story.py` sets, kept in files: a name and a number (log odds) in each line."""
+"""Weights that the tools set on texts (`tools/fit_*.py`), kept in files: a name and a number (log odds) in each line."""
 
 from __future__ import annotations
 
@@ -6,7 +6,7 @@ from functools import lru_cache
 from importlib.resources import files
 
 
-@lru_cache(maxsize=4)
+@lru_cache(maxsize=16)
 def weights_in(package: str, name: str) -> dict[str, float]:
     """The weights in the file `name` of a package's data."""
     text = files(package).joinpath("data", name).read_text("utf-8")

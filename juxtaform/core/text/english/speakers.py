@@ -14,7 +14,7 @@ CALLED_TO = re.compile(
     r"(?:^|[,.!?…—–“‘\"']\s*|\b(?:[Hh]ello|[Dd]ear|[Oo]h|[Yy]es|[Nn]o|[Gg]ood (?:morning|night|evening|day)|[Tt]hank you|[Cc]ome on|[Pp]lease),?\s+)"
     r"((?:(?:Mr|Mrs|Ms|Dr)\.?\s)?[A-ZÀ-Þ][\w’'\-]+(?:\s[A-ZÀ-Þ][\w’'\-]+)?|mother|father|mum|dad|grandma|grandpa|sir|madam|child)(?=[,.!?…—–”’\"']|$)"
 )
-"""Somebody who is called by name or as what they are, in what is said: a group of its own."""
+"""Somebody who is called by name or as what they are, within what is said; the first group is what they are called."""
 
 
 class Speakers:
