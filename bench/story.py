@@ -18,7 +18,7 @@ from PIL import Image
 
 from juxtaform.core.picture.panels import panels
 from juxtaform.core.picture.upright import straightened
-from juxtaform.core.plan.also_here import Peopled, also_here
+from juxtaform.core.plan.also_here import Peopled, also_here, leaves_out_who_looks_on
 from juxtaform.core.text.anchoring import TOKEN, Span, anchored
 from juxtaform.core.text.breakdown import ProposedScene, breakdown
 from juxtaform.core.text.candidates import discovered, story_of
@@ -123,7 +123,8 @@ def judged(told: Told, *, flat: bool = False) -> Counter[str]:
     shots = [s for scene in scenes for s in scene.shots]
     counts: Counter[str] = Counter()
     everyone: set[str] = set()
-    asked = also_here(_peopled(scenes, text))
+    asks = leaves_out_who_looks_on(manuscript, is_script=told.syntax != "prose")
+    asked = also_here(_peopled(scenes, text)) if asks else [()] * len(shots)
     for (_, cast, places), at in zip(told.moments, moments, strict=True):
         shot = shots[at]
         everyone |= names_in(cast)

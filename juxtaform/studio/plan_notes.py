@@ -7,7 +7,7 @@ from dataclasses import dataclass, field, replace
 from itertools import groupby
 
 from juxtaform.core.findings import Finding, key_of
-from juxtaform.core.plan.also_here import Peopled, also_here
+from juxtaform.core.plan.also_here import Peopled, also_here, leaves_out_who_looks_on
 from juxtaform.core.plan.grammar import PlanShot, findings_of_plan, findings_of_scene, findings_of_shot
 from juxtaform.core.plan.stills import MovingWords, moving_words
 from juxtaform.core.text.names import Named, Reader, addressed_in, name_words
@@ -91,7 +91,7 @@ class PlanNotes:
         self._by: tuple[object, ...] = ()
         self._voiced: tuple[int, str] | None = None
         self._voicing: Voicing | None = None
-        self._tells_all = False
+        self._asks = False
         self._reader = Reader([])
         self._words = frozenset[str]()
 
@@ -111,7 +111,7 @@ class PlanNotes:
         if text != self._voiced:
             manuscript = plan.manuscript_of(project, rows.text)
             self._voiced, self._voicing = text, Voicing(manuscript)
-            self._tells_all = self._voicing.is_script or bool(manuscript.panels)
+            self._asks = leaves_out_who_looks_on(manuscript, is_script=self._voicing.is_script)
             if changed is not None:
                 heard = (x.id for x in rows.order if self._voices_of(x, rows) != self._noted[x.id].voices)
                 changed = {*changed, *heard}
@@ -140,9 +140,9 @@ class PlanNotes:
         return concerned
 
     def _who_else(self, rows: ProjectRows) -> dict[str, tuple[str, ...]]:
-        """Who may be in proposed shots of a told story without a word; a script and a shot list name all whom they show."""
+        """Who may be in proposed shots without a word."""
         proposed = {i for i in self._order if rows.shots[i].status == "proposed"}
-        if self._tells_all or not proposed:
+        if not self._asks or not proposed:
             return {}
         asked = also_here(
             [self._peopled(i, rows.text.covered(rows.shots[i]) if i in proposed else "") for i in self._order]

@@ -159,11 +159,13 @@ def paste_shots(ws: Workspace, project_id: str, after_shot_id: str | None, shots
         step = (end - after.position) / (len(shots) + 1)
         threads = {(t.kind, t.name.casefold()): t for t in of_project(w.session, Thread, project_id)}
         position = max((t.position for t in threads.values()), default=-1.0)
+        sketches = {sha for c in shots if (sha := c.facts.get("sketch_sha"))}
+        here = set(w.session.scalars(select(Picture.sha).where(Picture.sha.in_(sketches))))
         made: list[Shot] = []
         beads: list[Bead] = []
         for i, copied in enumerate(shots):
             facts = {k: v for k, v in copied.facts.items() if k in COPIED_FACTS}
-            if facts.get("sketch_sha") and w.session.get(Picture, facts["sketch_sha"]) is None:
+            if facts.get("sketch_sha") not in here:
                 facts["sketch_sha"] = None
             shot = Shot(
                 id=new_id(),

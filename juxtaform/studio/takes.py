@@ -133,16 +133,15 @@ def accept(ws: Workspace, project_id: str, files: Sequence[tuple[str, str, str]]
         w.name(f"added {count} {'take' if count == 1 else 'takes'}")
         shot_ids = [shot_id for _, _, shot_id in files]
         origin = _origin(w.session, project_id, shot_ids)
-        _at_hand = list(
-            w.session.scalars(select(Shot).where(Shot.id.in_(shot_ids)))
-        )  # `found` asks for none of them again
+        own_shots = select(Shot).where(Shot.project_id == project_id, Shot.id.in_(shot_ids))
+        shots = {x.id: x for x in w.session.scalars(own_shots)}
         takes: defaultdict[str, list[Take]] = defaultdict(list)
         for take in w.session.scalars(select(Take).where(Take.shot_id.in_(shot_ids))):
             takes[take.shot_id].append(take)
         here = set(w.session.scalars(select(Picture.sha).where(Picture.sha.in_({sha for _, sha, _ in files}))))
         made = []
         for name, sha, shot_id in sorted(files, key=lambda f: natural_key(f[0])):
-            shot = found(w.session, Shot, shot_id, project_id)
+            shot = shots.get(shot_id) or found(w.session, Shot, shot_id, project_id)
             shot.status = "settled"
             if sha not in here:
                 stored(w.session, f"The picture {name[:120]}", sha)

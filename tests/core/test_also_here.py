@@ -2,7 +2,9 @@
 
 import pytest
 
-from juxtaform.core.plan.also_here import MOST_ASKED, Peopled, also_here
+from juxtaform.core.plan import also_here as module
+from juxtaform.core.plan.also_here import MOST_ASKED, Peopled, also_here, leaves_out_who_looks_on
+from juxtaform.formats import prose
 
 
 def story(*pictures):
@@ -49,16 +51,29 @@ def test_few_are_asked_about_in_one_picture_and_nobody_who_is_in_it():
 
 def test_a_long_story_costs_in_proportion(monkeypatch):
     looked = 0
-    chance = __import__("juxtaform.core.plan.also_here", fromlist=["_chance"])._chance
+    chance = module._chance
 
     def counted(*args):
         nonlocal looked
         looked += 1
         return chance(*args)
 
-    monkeypatch.setattr("juxtaform.core.plan.also_here._chance", counted)
+    monkeypatch.setattr(module, "_chance", counted)
     pictures = [Peopled(frozenset([f"hero {i // 10}", f"friend {i // 5}"]), i // 5, "") for i in range(400)]
     also_here(pictures[:40])
     few, looked = looked, 0
     also_here(pictures)
     assert looked < 12 * few
+
+
+@pytest.mark.parametrize(
+    ("text", "is_script", "asks"),
+    [
+        ("Ada sat in the kitchen and looked at the soup. Ben was hungry.", False, True),
+        ("Ada saß in der Küche und sah die Suppe an. Ben hatte Hunger und wollte nicht warten.", False, False),
+        ("Ada sat in the kitchen and looked at the soup. Ben was hungry.", True, False),
+        ("PAGE ONE\n\nPanel 1. Ada sits in the kitchen.\n\nPanel 2. Ben comes in.\n", False, False),
+    ],
+)
+def test_it_is_asked_in_english_stories_alone(text, is_script, asks):
+    assert leaves_out_who_looks_on(prose.read(text), is_script=is_script) == asks

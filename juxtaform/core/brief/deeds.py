@@ -37,17 +37,20 @@ def deeds_of_one_body(words: Words) -> int:
                 and not d.modal
             ):
                 who = d.subjects[0].name or d.subjects[0].pronoun or d.subjects[0].head
-                again = (
-                    next((t.low for t in s.tokens if t.start >= d.end), "") == "again"
-                )  # `falls, gets up and falls again`
-                by_subject.setdefault(who, set()).add((d.verb, "again" * again, *(p.head for p in d.objects)))
+                again = "again" if _behind(s, d) == "again" else ""  # `falls, gets up and falls again`
+                by_subject.setdefault(who, set()).add((d.verb, again, *(p.head for p in d.objects)))
         most = max([most, *(len(v) for v in by_subject.values())])
     return most
 
 
 def _changes(s: Sentence, d: Deed) -> bool:
     """Whether a deed that goes on is one that begins: `sits down`, `stands up`."""
-    return next((t.low for t in s.tokens if t.start >= d.end), "") in ("down", "up")
+    return _behind(s, d) in ("down", "up")
+
+
+def _behind(s: Sentence, d: Deed) -> str:
+    """The word right behind a deed; empty at the end."""
+    return next((t.low for t in s.tokens if t.start >= d.end), "")
 
 
 DETAILED = 4

@@ -13,6 +13,8 @@ from dataclasses import dataclass
 from math import exp
 
 from juxtaform.core.text.english import lexicon as lx
+from juxtaform.core.text.languages import ENGLISH, language_of
+from juxtaform.core.text.manuscript import Manuscript
 from juxtaform.core.text.weights import weights_in
 
 ASKED_FROM = 0.4
@@ -33,6 +35,11 @@ class Peopled:
     cast: frozenset[str]
     where: Hashable
     words: str
+
+
+def leaves_out_who_looks_on(manuscript: Manuscript, *, is_script: bool) -> bool:
+    """Whether a text may not tell of all who are there: a story in English, by which the weights are set. Scripts, comic scripts and shot lists name all whom they show."""
+    return not is_script and not manuscript.panels and language_of(manuscript.text) == ENGLISH
 
 
 def also_here(pictures: Sequence[Peopled]) -> list[tuple[str, ...]]:

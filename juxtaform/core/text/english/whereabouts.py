@@ -61,6 +61,7 @@ _INHABITED = 1.0
 """Odds at least for a thing that somebody is in."""
 _IS_IN = lx.GRAMMAR.words("is in")
 _CARRY = frozenset(["foot", "leg", "paw", "hoof", "wing"])
+_BESIDE = frozenset("behind beside by under near".split())
 _SAYS_WHERE = lx.GRAMMAR.words("says where")
 _NOWHERE = lx.GRAMMAR.words("nowhere")
 _WAITS = lx.GRAMMAR.words("waits")
@@ -161,9 +162,6 @@ def _leads_nowhere(p: Phrase, read: Read) -> bool:
     if p.prep == "to" and not moving(p.deed) and lx.meaning(p.head).share("X") >= 0.5:
         return True  # `He listened to the whole story`
     return p.role == "object" and bool(p.deed.subjects) and not _alive(p.deed)
-
-
-_BESIDE = frozenset("behind beside by under near".split())
 
 
 def _is_seen_there(p: Phrase, deed: Deed) -> bool:
