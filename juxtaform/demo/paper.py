@@ -4,11 +4,14 @@ from __future__ import annotations
 
 import io
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from math import cos, radians, sin
 from typing import Literal
 
 import numpy as np
 import resvg_py
+from fontTools.pens.recordingPen import RecordingPen
+from fontTools.svgLib.path import parse_path
 from numpy.typing import NDArray
 from PIL import Image
 
@@ -96,13 +99,8 @@ def recoloured(pieces: tuple[Piece, ...], swaps: dict[str, str]) -> tuple[Piece,
 
 
 _DEFS = """
-<filter id="torn" x="-8%" y="-8%" width="116%" height="116%" color-interpolation-filters="sRGB">
- <feTurbulence type="fractalNoise" baseFrequency="0.022" numOctaves="2" seed="{seed}" result="n"/>
- <feDisplacementMap in="SourceGraphic" in2="n" scale="{tear}" xChannelSelector="R" yChannelSelector="G" result="cut"/>
- <feDropShadow in="cut" dx="{dx}" dy="{dy}" stdDeviation="{soft}" flood-color="#0c1418" flood-opacity="0.38"/>
-</filter>
 <filter id="slip" x="-10%" y="-10%" width="120%" height="120%" color-interpolation-filters="sRGB">
- <feDropShadow dx="{sdx}" dy="{sdy}" stdDeviation="{ssoft}" flood-color="#0c1418" flood-opacity="0.3"/>
+ <feDropShadow dx="{dx}" dy="{dy}" stdDeviation="{soft}" flood-color="#0c1418" flood-opacity="0.3"/>
 </filter>
 <linearGradient id="shade" x1="0" y1="0" x2="1" y2="0.35">
  <stop offset="0" stop-color="#fff" stop-opacity="0.42"/><stop offset="0.45" stop-color="#fff" stop-opacity="0"/>
@@ -111,6 +109,47 @@ _DEFS = """
 <pattern id="hatch" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(38)">
  <line x1="0" y1="0" x2="0" y2="7" stroke="#14110f" stroke-width="1.5" stroke-opacity="0.5"/></pattern>
 """
+REACH = 4.0
+"""How far a torn edge strays, in page units of a page 800 high."""
+STEP = 4.0
+"""How far apart the points of a torn edge are, in page units."""
+WAVES = 12
+"""Of so many plane waves is the tear of a page made."""
+
+
+def _outline(d: str) -> list[NDArray[np.float64]]:
+    """The parts of a path as points (n, 2), about `STEP` apart."""
+    pen, parts = RecordingPen(), list[list[NDArray[np.float64]]]()
+    parse_path(d, pen)
+    for verb, given in pen.value:
+        if verb == "moveTo":
+            parts.append([np.array(given)])
+            continue
+        part = parts[-1]
+        hull = np.array([part[-1][-1], *(given or part[0][:1])])
+        steps = max(1, round(float(np.hypot(*np.diff(hull, axis=0).T).sum()) / STEP))
+        t = np.arange(1, steps + 1)[:, None] / steps
+        if len(hull) == 4:
+            a, b, c, e = hull
+            part.append((1 - t) ** 3 * a + 3 * (1 - t) ** 2 * t * b + 3 * (1 - t) * t**2 * c + t**3 * e)
+        else:
+            part.append(hull[0] + t * (hull[1] - hull[0]))
+    return [np.concatenate(part) for part in parts]
+
+
+@lru_cache(maxsize=512)
+def torn(d: str, seed: int, reach: float) -> str:
+    """A path whose edge is torn: each of its points moved by up to about `reach`, as its place on the page of that seed has it."""
+    rng = np.random.default_rng(seed)
+    angle, phase = rng.uniform(0, 2 * np.pi, WAVES), rng.uniform(0, 2 * np.pi, (2, WAVES))
+    number = 2 * np.pi / np.geomspace(5 * STEP, 90.0, WAVES) * np.stack([np.cos(angle), np.sin(angle)])
+    size = reach * np.geomspace(0.25, 1.0, WAVES) / np.sqrt(WAVES)
+    drawn = []
+    for points in _outline(d):
+        along = points @ number
+        moved = points + np.stack([(size * np.sin(along + p)).sum(axis=1) for p in phase], axis=1)
+        drawn.append("M" + "L".join(f"{x:.1f},{y:.1f}" for x, y in moved) + "Z")
+    return "".join(drawn)
 
 
 def svg(
@@ -118,37 +157,40 @@ def svg(
 ) -> str:
     """The page as SVG text: ground pieces in page units, then the figures in order."""
     unit = height / 800
-    defs = _DEFS.format(
-        seed=seed,
-        tear=f"{5 * unit:.1f}",
-        dx=f"{2 * unit:.1f}",
-        dy=f"{4 * unit:.1f}",
-        soft=f"{5 * unit:.1f}",
-        sdx=f"{1.5 * unit:.1f}",
-        sdy=f"{2.5 * unit:.1f}",
-        ssoft=f"{2.5 * unit:.1f}",
-    )
+    defs = _DEFS.format(dx=f"{1.5 * unit:.1f}", dy=f"{2.5 * unit:.1f}", soft=f"{2.5 * unit:.1f}")
     parts = [
         f'<svg xmlns="http://www.w3.org/2000/svg" width="{width}" height="{height}" viewBox="0 0 {width} {height}">',
         f"<defs>{defs}</defs>",
-        *(_drawn(piece, hand, "torn") for piece in ground),
+        *(_laid(piece, seed, unit) if hand == "paper" and piece.lift else _drawn(piece, hand) for piece in ground),
     ]
     for figure in figures:
         flip = f" translate({figure.size[0]},0) scale(-1,1)" if figure.mirrored else ""
         cx, cy = figure.size[0] / 2, figure.size[1]
         move = f"translate({figure.x:.1f},{figure.y:.1f}) scale({figure.scale:.3f}) rotate({figure.turn},{cx},{cy})"
         parts.append(f'<g transform="{move}{flip}">')
-        parts += [_drawn(piece, hand, "slip") for piece in figure.pieces]
+        parts += [_drawn(piece, hand) for piece in figure.pieces]
         parts.append("</g>")
     return "".join([*parts, "</svg>"])
 
 
-def _drawn(piece: Piece, hand: Hand, filter_id: str) -> str:
+def _laid(piece: Piece, seed: int, unit: float) -> str:
+    """A piece of the ground with its edge torn, over its shadow: strokes of several widths, as a blur of a whole page takes long."""
+    if piece.width:
+        return _drawn(piece, "paper")
+    d = torn(piece.d, seed, REACH * unit)
+    shadow = "".join(f'<path d="{d}" stroke-width="{wide * unit:.1f}"/>' for wide in (2, 5, 8, 12, 16))
+    return (
+        f'<g fill="none" stroke="#0c1418" stroke-opacity="0.04" transform="translate({unit:.1f},{3 * unit:.1f})">{shadow}</g>'
+        f'<path d="{d}" fill="{piece.fill}"/>'
+    )
+
+
+def _drawn(piece: Piece, hand: Hand) -> str:
     if piece.width:
         look = f'fill="none" stroke="{piece.fill}" stroke-width="{piece.width}" stroke-linecap="round" stroke-linejoin="round"'
         return f'<path d="{piece.d}" {look}/>'
     if hand == "paper":
-        lifted = f' filter="url(#{filter_id})"' if piece.lift else ""
+        lifted = ' filter="url(#slip)"' if piece.lift else ""
         return f'<path d="{piece.d}" fill="{piece.fill}"{lifted}/>'
     flat = f'<path d="{piece.d}" fill="{piece.fill}"/>'
     if not piece.lift:

@@ -112,7 +112,7 @@ def test_a_slow_slide_is_told_from_where_it_begins(home):
     kinds = [(f.kind, f.shot) for f in checked(pictures, home).findings]
     assert len(kinds) == 1
     assert kinds[0][0] in ("style_slide", "style_step")
-    assert kinds[0][1] in ("s7", "s8", "s9")
+    assert abs(int(kinds[0][1][1:]) - 8) <= 2
 
 
 def test_a_tint_hardly_moves_the_signature():
