@@ -30,9 +30,12 @@ KINDS = {
     "another hand once": {"style_break"},
     "another hand from a shot on": {"style_step"},
     "slow slide to grey": {"style_slide", "style_step"},
+    "half grey at last": {"style_slide", "style_step"},
     "printed border": {"border"},
     "clean": set(),
 }
+SLIDES = {"slow slide to grey": (0.3, 0.5, 0.66, 0.78, 0.9), "half grey at last": (0.24, 0.36, 0.48)}
+"""How much of their colour the last pictures lose."""
 LENGTH = 10
 
 
@@ -90,8 +93,8 @@ def _sequence(job: tuple[str, int]) -> tuple[int, int, list[str]]:
             hand="inked" if inked else "paper",
             scale=float(rng.uniform(0.75, 1.1)),
         )
-        if fault == "slow slide to grey" and i >= LENGTH - 5:
-            picture = greyed(picture, (0.3, 0.5, 0.66, 0.78, 0.9)[i - LENGTH + 5])
+        if i >= LENGTH - len(SLIDES.get(fault, ())):
+            picture = greyed(picture, SLIDES[fault][i - LENGTH])
         if fault == "printed border" and i == at:
             picture = bordered(picture, 0.05, "#f3efe6")
             boxes = [replace(b, x=b.x * 0.9 + 30, y=b.y * 0.9 + 30, w=b.w * 0.9, h=b.h * 0.9) for b in boxes]
@@ -101,8 +104,8 @@ def _sequence(job: tuple[str, int]) -> tuple[int, int, list[str]]:
         shots.append(ShotState(f"s{i}", str(i + 1), "", frozenset("ab"), "style", marks, measure))
     findings = check(shots, [style], [Named("a", "A"), Named("b", "B")], judges=judges()).findings
     wanted = KINDS[fault]
-    first = {"another hand from a shot on": at, "slow slide to grey": LENGTH - 5}.get(fault, at)
-    slack = 2 if fault == "slow slide to grey" else 0
+    first = LENGTH - len(SLIDES[fault]) if fault in SLIDES else at
+    slack = 2 if fault in SLIDES else 0
     hits = [
         f
         for f in findings

@@ -138,7 +138,7 @@ PAGES: tuple[Page, ...] = (
         (_pell(300, 270, 1.05, Pose(36, 100)), _crab(520, 610, 0.9, 24, 24)),
         DAWN,
         31,
-        grey=0.42,
+        grey=0.38,
         fault="slides towards grey",
     ),
     Page(
@@ -146,7 +146,7 @@ PAGES: tuple[Page, ...] = (
         (_pell(470, 170, 1.35, Pose(8, 12)), _crab(760, 560, 1.1, 0, 18)),
         DAWN,
         37,
-        grey=0.6,
+        grey=0.54,
         fault="slides towards grey",
     ),
     Page(
@@ -154,7 +154,7 @@ PAGES: tuple[Page, ...] = (
         (_pell(260, 300, 1.05, Pose(16, 22, gaze=5)), _oda(520, 240, 1.2, Pose(50, 20, gaze=5))),
         DAWN,
         41,
-        grey=0.76,
+        grey=0.68,
         fault="slides towards grey",
     ),
 )

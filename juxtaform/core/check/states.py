@@ -131,12 +131,14 @@ class PlacePoint:
 
 @dataclass(frozen=True, slots=True)
 class StylePoint:
-    """A shot on its style thread: relative distance, verdict, and the terms that depart most, as name and signed z."""
+    """A shot on its style thread: relative distance, verdict, the terms that depart most, as name and signed z, and the part that its figures
+    keep of their usual colour, where they tell it."""
 
     shot: str
     distance: float
     verdict: Literal["holds", "drifts"]
     foremost: tuple[tuple[str, float], ...]
+    kept: float | None = None
 
 
 @dataclass(frozen=True, slots=True)

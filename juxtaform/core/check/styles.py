@@ -8,14 +8,13 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from juxtaform.core import tolerances as tol
+from juxtaform.core.check.fading import SATURATION, Fading, fading, has_colour
 from juxtaform.core.check.states import ShotState, StyleHome, StylePoint, ThreadState
-from juxtaform.core.colour.spaces import Floats, linear_from_hex
-from juxtaform.core.figure.appearance import Appearance
-from juxtaform.core.figure.worn import colourfulness
+from juxtaform.core.colour.spaces import Floats
 from juxtaform.core.findings import Evidence, Finding
 from juxtaform.core.style.drift import Change, lasting_change
 from juxtaform.core.style.hands import HandJudgement, change_of_hand, hands_judged
-from juxtaform.core.style.terms import NAMES, TERMS, StyleJudgement, judged
+from juxtaform.core.style.terms import TERMS, StyleJudgement, judged
 
 LEAST_HANDS = 4
 """With fewer pictures and references together a style's hand is not known."""
@@ -32,6 +31,12 @@ OTHER_HAND = 1.4
 """A picture this far out of style was made by another hand; its shading and outlines cover traits, so that these are
 measured and not reported: the picture is retaken anyway."""
 
+GREYER = 0.75
+"""Where a picture is out of style, figures that keep less than this part of their usual colour are greyer for that reason, and no change of their own."""
+
+FOREMOST = 3
+"""Saturation is one of so many terms that change most where pictures lose their colours."""
+
 UNNAMED = StyleHome("", "the other pictures")
 
 
@@ -44,22 +49,31 @@ def style_thread(style: StyleHome, shots: Sequence[ShotState]) -> tuple[ThreadSt
     references = np.array([r.values for r in style.references]).reshape(-1, len(TERMS))
     judgement = judged(sequence, references, np.array(style.weights) if style.weights else None)
     judgement, change, hands = _with_hands(style, run, judgement)
-    fades = _fades(run)
-    lost = fades > np.maximum(1.0, judgement.distance)
-    judgement = replace(judgement, distance=np.where(lost, fades, judgement.distance))
-    inside = set(range(change.start, change.end)) if change else set()
+    faded = fading(run)
+    lost = faded.alone > np.maximum(1.0, judgement.distance)
+    judgement = replace(judgement, distance=np.where(lost, faded.alone, judgement.distance))
+    changes = _changes(change, faded.change if _of_colour_first(judgement, faded) else None)
+    inside = {i for c in changes for i in range(c.start, c.end)}
     points = []
     findings: list[Finding] = []
     for i, shot in enumerate(run):
         out = bool(judgement.distance[i] > tol.STYLE_TOLERANCE) or i in inside
         points.append(
-            StylePoint(shot.id, float(judgement.distance[i]), "drifts" if out else "holds", _foremost(judgement, i))
+            StylePoint(
+                shot.id,
+                float(judgement.distance[i]),
+                "drifts" if out else "holds",
+                _foremost(judgement, i),
+                float(faded.kept[i]) if np.isfinite(faded.kept[i]) else None,
+            )
         )
         if out and i not in inside:
             told = _style_break(style, shot, judgement, sequence, i, hands)
-            findings.append(_lost_colour(told) if lost[i] else told)
-    if change:
-        findings.append(_style_change(style, run, judgement, sequence, change, hands))
+            findings.append(_lost_colour(told, faded.kept[i]) if lost[i] else told)
+    for lasting in changes:
+        kept = faded.kept[lasting.start : lasting.end] if lasting is faded.change else None
+        findings.append(_style_change(style, run, judgement, sequence, lasting, hands, kept))
+    change = changes[0] if changes else None
     if judgement.whole:
         findings.append(_style_apart(style, run, judgement, sequence, references))
     return (
@@ -197,18 +211,22 @@ def _style_change(
     values: Floats,
     change: Change,
     hands: HandJudgement | None,
+    kept: Floats | None,
 ) -> Finding:
+    """Where a style changes for good, and by what; `kept` is given where it is colour that the figures lose."""
     part = slice(change.start, change.end)
     peak = change.start + int(np.argmax(j.distance[part]))
     z = j.z[part].mean(axis=0) if change.kind == "step" else j.z[change.end - 1]
     first, back = run[change.start], run[change.start - 1]
     verb = "slides" if change.kind == "slide" else "changes"
+    said = style_words(z) if kept is None else "greyer colours"
+    rows = _rows(peak, hands, _style_rows(j, values[change.end - 1], j.z[change.end - 1]))
     return Finding(
         source="check",
         kind="style_slide" if change.kind == "slide" else "style_step",
         thread=style.id,
         shot=first.id,
-        title=f"Style {verb} from shot {first.number}: {style_words(z)}",
+        title=f"Style {verb} from shot {first.number}: {said}",
         advice=f"Go back to the take of shot {back.number} and work on from there.",
         measured=float(j.distance[peak]),
         expected=tol.STYLE_TOLERANCE,
@@ -216,7 +234,7 @@ def _style_change(
         severity=max(LASTING, float(j.distance[peak])),
         until=run[change.end - 1].id,
         back_to=back.id,
-        evidence=_rows(peak, hands, _style_rows(j, values[change.end - 1], j.z[change.end - 1])),
+        evidence=rows if kept is None else (_of_colour(float(np.nanmin(kept))), *rows),
     )
 
 
@@ -244,7 +262,7 @@ def _style_apart(
 @dataclass(frozen=True)
 class AwayFromStyle:
     """Shots whose pictures are not in the style's hand, by what that means for their figures: drawn by an `other_hand`, alone or in a
-    changed part; `sliding`, whose colours wander with the style, which the one finding about the slide says; `faded`, which lost so
+    changed part; `sliding`, whose colours wander with the style or are greyer, which the one finding about that says; `faded`, which lost so
     much of their colour that what is told by colour cannot be; `drawn_otherwise`, those of another hand whose own picture shows it."""
 
     other_hand: frozenset[str] = frozenset()
@@ -256,8 +274,9 @@ class AwayFromStyle:
 def away_from_style(states: Iterable[ThreadState], shots: Sequence[ShotState]) -> AwayFromStyle:
     """Which pictures are away from their style."""
     states = list(states)
-    sliding = frozenset(shot for state in states for shot in _sliding(state))
-    faded = _faded(shots, sliding)
+    greyer = {p.shot: p.kept for state in states for p in state.style if p.kept is not None and _is_greyer(p)}
+    sliding = frozenset(shot for state in states for shot in _sliding(state)) | frozenset(greyer)
+    faded = _faded(shots, sliding) | frozenset(shot for shot, kept in greyer.items() if kept < tol.FADED_FIGURE)
     other_hand = frozenset(shot for state in states for shot in _other_hand(state)) | faded
     return AwayFromStyle(other_hand, sliding, faded, frozenset(shot for s in states for shot in _drawn_otherwise(s)))
 
@@ -276,7 +295,16 @@ def _other_hand(state: ThreadState) -> list[str]:
 def _drawn_otherwise(state: ThreadState) -> list[str]:
     order = [p.shot for p in state.style]
     step = order.index(state.begins) if state.begins and state.change == "step" else len(order)
-    return [p.shot for i, p in enumerate(state.style) if i >= step or p.distance > tol.STYLE_TOLERANCE * OTHER_HAND]
+    return [
+        p.shot
+        for i, p in enumerate(state.style)
+        if (i >= step and not _is_greyer(p)) or p.distance > tol.STYLE_TOLERANCE * OTHER_HAND
+    ]
+
+
+def _is_greyer(point: StylePoint) -> bool:
+    """Whether a picture is told to be out of style, and its figures have less colour than usual."""
+    return point.verdict == "drifts" and point.kept is not None and point.kept < GREYER
 
 
 def _sliding(state: ThreadState) -> list[str]:
@@ -284,48 +312,45 @@ def _sliding(state: ThreadState) -> list[str]:
     return order[order.index(state.begins) :] if state.begins and state.change == "slide" else []
 
 
-def _fades(run: Sequence[ShotState]) -> Floats:
-    """How far each picture of a style has lost its colours (n,), 1 is where they are gone; 0 where its figures have theirs, and where anything in it is colourful, as
-    a small figure on white paper. A picture without figures may be of something grey, and must have lost more."""
-    at = NAMES.index("saturation")
-    pictures = [s.picture for s in run if s.picture is not None]
-    seen = np.array([p.signature.values[at] for p in pictures])
-    least = np.array([tol.FADED_PICTURE if p.appearances else tol.FADED_GROUND for p in pictures])
-    kept = np.array([bool(p.appearances) and _kept_colour(p.appearances) for p in pictures])
-    strong = np.array(
-        [colourfulness(np.array([w.linear for w in p.palette]), np.ones(len(p.palette))) for p in pictures]
+def _changes(seen: Change | None, greyer: Change | None) -> list[Change]:
+    """The lasting changes of a style, foremost first. A loss of colour that the figures tell, and which begins near the other change or within it, is that change."""
+    if seen is None or greyer is None:
+        return [c for c in (greyer, seen) if c]
+    near = abs(seen.start - greyer.start) <= tol.SLIDE_LEAST_SHOTS and seen.end > greyer.start
+    return [greyer] if near else [seen, greyer]
+
+
+def _of_colour_first(j: StyleJudgement, faded: Fading) -> bool:
+    """Whether saturation is among the terms that move most where figures lose their colours: drawn by another hand they have fewer too, and more line."""
+    if faded.change is None:
+        return False
+    part = slice(faded.change.start, faded.change.end)
+    lost = np.nan_to_num(1.0 - np.minimum(faded.kept[part], 1.0))
+    z = np.average(j.z[part], axis=0, weights=lost + 1e-6) - np.median(j.z[: faded.change.start], axis=0)
+    return bool(z[SATURATION] < 0 and (np.abs(z) > -z[SATURATION]).sum() < FOREMOST)
+
+
+def _of_colour(kept: float) -> Evidence:
+    left = "hardly any" if kept < 0.15 else f"{100 * kept:.0f} % of what they usually have"
+    return Evidence(
+        "Colour of the figures", left, behind=f"Colourfulness against references and other pictures {kept:.2f}"
     )
-    kept |= strong > tol.FADED_FIGURE * np.median(strong)
-    return np.where(kept, 0.0, np.maximum(0.0, np.median(seen) - seen) / least)
 
 
-def _lost_colour(told: Finding) -> Finding:
+def _lost_colour(told: Finding, kept: float) -> Finding:
     """A break of style that is a loss of colour: said as such, as a hand or a light hardly takes all colour out of a picture."""
+    some = bool(kept > tol.FADED_FIGURE)
     return replace(
         told,
-        title="The picture has lost its colours",
+        title="The picture is much greyer than the others" if some else "The picture has lost its colours",
         advice="No light of the story takes all colour away. Retake it in colour; if it is meant so, let it stand.",
+        evidence=(_of_colour(kept), *told.evidence) if np.isfinite(kept) else told.evidence,
     )
 
 
 def _faded(shots: Sequence[ShotState], sliding: frozenset[str]) -> frozenset[str]:
-    at = NAMES.index("saturation")
-    seen = {s.id: s.picture.signature.values[at] for s in shots if s.picture is not None}
+    seen = {s.id: s.picture.signature.values[SATURATION] for s in shots if s.picture is not None}
     steady = [saturation for shot, saturation in seen.items() if shot not in sliding]
     usual = float(np.median(steady)) if steady else 0.0
     low = {shot for shot, saturation in seen.items() if saturation < usual - tol.FADED_PICTURE}
-    return frozenset(s.id for s in shots if s.id in low and s.picture and not _kept_colour(s.picture.appearances))
-
-
-def _kept_colour(seen: Iterable[Appearance]) -> bool:
-    """Whether some figure of a picture is as colourful as on its references, or all have no colour there to lose: then only the ground is grey.
-    Not so where no eye looked."""
-    worn = [a for a in seen if a.worn]
-    kept = []
-    for a in worn:
-        codes = np.array([linear_from_hex(t.expected[0]) for t in a.traits]).reshape(-1, 3)
-        usual = colourfulness(codes, np.array([t.share_expected for t in a.traits]))
-        if usual >= tol.FIGURE_COLOURFUL:
-            shown = colourfulness(np.array([w.linear for w in a.worn]), np.array([w.share for w in a.worn]))
-            kept.append(shown > tol.FADED_FIGURE * usual)
-    return any(kept) if kept else bool(worn)
+    return frozenset(s.id for s in shots if s.id in low and s.picture and not has_colour(s.picture.appearances))

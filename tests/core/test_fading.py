@@ -1,0 +1,104 @@
+"""Pictures that lose their colours: told by what figures keep of theirs, and one finding says it for all their parts."""
+
+from types import SimpleNamespace
+
+import numpy as np
+import pytest
+
+from juxtaform.core.check.fading import SATURATION, colour_kept, fading
+from juxtaform.core.check.measure import measure_picture
+from juxtaform.core.check.sequence import check
+from juxtaform.core.check.states import Mark, ShotState, StyleHome
+from juxtaform.core.colour.spaces import linear_from_hex
+from juxtaform.core.figure.known import known_figure
+from juxtaform.core.figure.traits import figure_model, reference_view
+from juxtaform.core.style.terms import TERMS, signature
+from juxtaform.core.text.names import Named
+from juxtaform.demo.paper import greyed
+from juxtaform.media.network import figure_eye, hand_eye, judges
+from tests.constructed import LIGHTS, random_look, random_pose, reference, scene
+
+COAT, BOOTS, GREY = "#dba326", "#2f7d4f", "#808080"
+
+
+def towards_grey(code, amount):
+    values = np.array(linear_from_hex(code))
+    return values + amount * (values.mean() - values)
+
+
+def seen(amount, codes=(COAT, BOOTS)):
+    """A figure in two colours that lost so much of them."""
+    traits = tuple(SimpleNamespace(expected=(c,), share_expected=0.5) for c in codes)
+    worn = tuple(SimpleNamespace(linear=towards_grey(c, amount), share=0.5) for c in codes)
+    return SimpleNamespace(traits=traits, worn=worn)
+
+
+def run_of(*pictures, saturation=None):
+    """Shots by the figures in each, and the log2 of how saturated the pictures are."""
+    found = []
+    for i, figures in enumerate(pictures):
+        values = [0.0] * len(TERMS)
+        values[SATURATION] = saturation[i] if saturation is not None else 0.0
+        paints = [SimpleNamespace(linear=towards_grey(c, 0.0)) for c in (COAT, BOOTS)]
+        picture = SimpleNamespace(
+            signature=SimpleNamespace(values=values), appearances=[a for _, a in figures], palette=paints
+        )
+        marks = tuple(Mark(thread, None) for thread, _ in figures)
+        found.append(ShotState(f"s{i}", str(i), "", frozenset(), "style", marks, picture))
+    return found
+
+
+def alone(*amounts):
+    return [[("a", seen(x))] if x is not None else [] for x in amounts]
+
+
+def test_a_figure_without_colour_has_none_to_lose():
+    assert colour_kept(seen(0.0)) == pytest.approx(1.0)
+    assert 0.2 < colour_kept(seen(0.5)) < 0.8
+    assert colour_kept(seen(0.0, (GREY, "#404040"))) is None
+    assert colour_kept(SimpleNamespace(worn=())) is None
+
+
+def test_a_slide_begins_with_the_first_figure_that_loses_colour_and_skips_empty_pictures():
+    amounts = (0.02, 0.0, None, 0.03, 0.0, 0.01, None, 0.4, None, 0.6, 0.8)
+    fewer = [0.0, 0.1, 0.0, -0.1, 0.0, 0.1, 0.0, -0.6, 0.0, -1.2, -1.6]
+    found = fading(run_of(*alone(*amounts), saturation=fewer))
+    assert found.change is not None
+    assert (found.change.start, found.change.end) == (7, 11)
+    assert np.isnan(found.kept[[2, 6, 8]]).all()
+    assert found.alone[10] > 1 > found.alone[3]
+
+
+def test_who_puts_on_something_grey_takes_no_colour_from_the_picture():
+    found = fading(run_of(*alone(0.0, 0.0, 0.02, 0.0, 0.01, 0.8, 0.8, 0.8)))
+    assert found.change is None
+    assert found.alone.max() == 0
+
+
+def test_a_picture_keeps_its_colours_where_one_of_two_figures_does():
+    both = [[("a", seen(x)), ("b", seen(0.0))] for x in (0.0, 0.0, 0.0, 0.0, 0.8, 0.8)]
+    found = fading(run_of(*both, saturation=[0.0, 0.0, 0.0, 0.0, -1.0, -1.0]))
+    assert found.change is None
+    assert found.kept.min() > 0.95
+
+
+@pytest.mark.parametrize("amounts", [(), (0.24, 0.36, 0.48), (0.45, 0.6, 0.75)])
+def test_greyer_pictures_are_one_finding_and_no_change_of_their_figures(amounts):
+    rng, eye = np.random.default_rng(12), figure_eye()
+    look = random_look(rng)
+    pages = (reference(look), reference(look, random_pose(rng)))
+    known = known_figure(figure_model("a", [reference_view(p, f"{i}", eye=eye) for i, p in enumerate(pages)]), eye)
+    empty = [scene([], rng, ground=g)[0] for g in (5, 6, 7)]
+    style = StyleHome("style", "Paper", tuple(map(signature, empty)), (1.0,) * 3, tuple(map(hand_eye().hand, empty)))
+    shots = []
+    for i in range(8):
+        picture, boxes = scene([look], rng, LIGHTS[i % 5], ground=i, scale=0.9)
+        if i >= 8 - len(amounts):
+            picture = greyed(picture, amounts[i - 8])
+        measure = measure_picture(picture, [(boxes[0], known)], [known], None, eye, hand_eye())
+        shots.append(ShotState(f"s{i}", str(i + 1), "", frozenset("a"), "style", (Mark("a", boxes[0]),), measure))
+    told = check(shots, [style], [Named("a", "A")], judges=judges()).findings
+    assert [(f.kind, f.shot, f.until, f.back_to) for f in told] == [("style_slide", "s5", "s7", "s4")] * bool(amounts)
+    for f in told:
+        assert f.title == "Style slides from shot 6: greyer colours"
+        assert f.evidence[0].label == "Colour of the figures"
