@@ -1,4 +1,4 @@
-"""Pictures that lose their colours: told by what figures keep of theirs, and one finding says it for all their parts."""
+"""Pictures that lose their colours, or gain some: told by what figures have of theirs, and one finding says it for all their parts."""
 
 from types import SimpleNamespace
 
@@ -16,14 +16,14 @@ from juxtaform.core.style.terms import TERMS, signature
 from juxtaform.core.text.names import Named
 from juxtaform.demo.paper import greyed
 from juxtaform.media.network import figure_eye, hand_eye, judges
-from tests.constructed import LIGHTS, random_look, random_pose, reference, scene
+from tests.constructed import LIGHTS, random_look, random_pose, reference, repainted, scene
 
 COAT, BOOTS, GREY = "#dba326", "#2f7d4f", "#808080"
 
 
 def towards_grey(code, amount):
     values = np.array(linear_from_hex(code))
-    return values + amount * (values.mean() - values)
+    return np.maximum(values + amount * (values.mean() - values), 0.0)
 
 
 def seen(amount, codes=(COAT, BOOTS)):
@@ -69,6 +69,16 @@ def test_a_slide_begins_with_the_first_figure_that_loses_colour_and_skips_empty_
     assert found.alone[10] > 1 > found.alone[3]
 
 
+def test_a_row_whose_last_pictures_have_more_colour_slides_too_and_none_is_grey():
+    found = fading(
+        run_of(*alone(0.3, 0.3, 0.32, 0.3, 0.3, 0.0, -0.1, -0.2), saturation=[0, 0, 0.1, 0, 0, 0.6, 0.9, 1.1])
+    )
+    assert found.change is not None
+    assert (found.stronger, found.change.start) == (True, 5)
+    assert found.kept[7] > 1.5
+    assert found.alone.max() < 1
+
+
 def test_who_puts_on_something_grey_takes_no_colour_from_the_picture():
     found = fading(run_of(*alone(0.0, 0.0, 0.02, 0.0, 0.01, 0.8, 0.8, 0.8)))
     assert found.change is None
@@ -82,8 +92,11 @@ def test_a_picture_keeps_its_colours_where_one_of_two_figures_does():
     assert found.kept.min() > 0.95
 
 
-@pytest.mark.parametrize("amounts", [(), (0.24, 0.36, 0.48), (0.45, 0.6, 0.75)])
-def test_greyer_pictures_are_one_finding_and_no_change_of_their_figures(amounts):
+@pytest.mark.parametrize(
+    ("amounts", "said"),
+    [((), ""), ((0.24, 0.36, 0.48), "greyer"), ((0.45, 0.6, 0.75), "greyer"), ((-0.4, -0.7, -1.0), "stronger")],
+)
+def test_a_slide_of_colour_is_one_finding_and_no_change_of_figures(amounts, said):
     rng, eye = np.random.default_rng(12), figure_eye()
     look = random_look(rng)
     pages = (reference(look), reference(look, random_pose(rng)))
@@ -92,13 +105,14 @@ def test_greyer_pictures_are_one_finding_and_no_change_of_their_figures(amounts)
     style = StyleHome("style", "Paper", tuple(map(signature, empty)), (1.0,) * 3, tuple(map(hand_eye().hand, empty)))
     shots = []
     for i in range(8):
-        picture, boxes = scene([look], rng, LIGHTS[i % 5], ground=i, scale=0.9)
+        picture, boxes = scene([look], rng, LIGHTS[i % 5], ground=i * 3 % 8, scale=0.9)
         if i >= 8 - len(amounts):
-            picture = greyed(picture, amounts[i - 8])
+            amount = amounts[i - 8]
+            picture = greyed(picture, amount) if amount > 0 else repainted(picture, 1 - amount)
         measure = measure_picture(picture, [(boxes[0], known)], [known], None, eye, hand_eye())
         shots.append(ShotState(f"s{i}", str(i + 1), "", frozenset("a"), "style", (Mark("a", boxes[0]),), measure))
     told = check(shots, [style], [Named("a", "A")], judges=judges()).findings
     assert [(f.kind, f.shot, f.until, f.back_to) for f in told] == [("style_slide", "s5", "s7", "s4")] * bool(amounts)
     for f in told:
-        assert f.title == "Style slides from shot 6: greyer colours"
+        assert f.title == f"Style slides from shot 6: {said} colours"
         assert f.evidence[0].label == "Colour of the figures"

@@ -1,4 +1,5 @@
-"""Colour that pictures lose. No light takes it from figures, so pictures whose figures have less of it than on their references are greyer."""
+"""Colour that pictures lose, or gain. No light takes it from figures or gives it, so pictures whose figures have less of it than on their references are
+greyer, and those whose figures have more are stronger in colour."""
 
 from __future__ import annotations
 
@@ -20,23 +21,26 @@ NOISE = 0.2
 """How much more or less colour figures of right pictures have than usual (log2). Of 118 foreign pictures by six hands the middle half lies
 within 0.05, and three are further than 0.4."""
 EDGE = 0.6
-"""Several pictures on end whose figures lost this much of their colour (log2; a third) are greyer than the others ..."""
+"""Several pictures on end whose figures lost this much of their colour (log2; a third), or have so much more of it (half), are unlike the others ..."""
+SEEN = 0.25
+"""A slide begins with the first picture whose figures lost more than this: less is in right pictures too."""
 EDGE_ALONE = 0.9
 """... and a single one that lost this much (nearly half)."""
 AGREES = 0.3
 """A picture is greyer when all of it lost at least this part of what its figures lost: who puts on something grey takes nothing from the rest."""
-USUAL, USUAL_LEAST = 75.0, 0.65
-"""What a figure usually has of its references' colour: this percentile of its pictures, and at least this part, should most be greyer."""
+USUAL_FIRST, USUAL_RANGE = 3, (0.65, 1.5)
+"""What a figure usually has of its references' colour: the middle of the first half of its pictures, at least so many, held between these parts."""
 
 
 @dataclass(frozen=True)
 class Fading:
-    """Colour lost along a sequence: `kept` (n,) is the part that each picture's figures keep of their usual colour, NaN where none tells it; `alone` (n,)
-    how far each picture by itself has lost its colours, 1 is where that is told; `change` where lasting loss begins."""
+    """Colour along a sequence: `kept` (n,) is the part that each picture's figures have of their usual colour, NaN where none tells it; `alone` (n,)
+    how far each picture by itself has lost its colours, 1 is where that is told; `change` where lasting loss begins, or lasting gain (`stronger`)."""
 
     kept: Floats
     alone: Floats
     change: Change | None
+    stronger: bool = False
 
 
 def fading(run: Sequence[ShotState]) -> Fading:
@@ -47,16 +51,22 @@ def fading(run: Sequence[ShotState]) -> Fading:
     lost = -np.log2(np.maximum(kept, 0.01))
     told = np.isfinite(lost)
     agreeing = np.where(told & (fewer >= AGREES * lost), np.maximum(lost, 0.0) / EDGE_ALONE, 0.0)
-    return Fading(kept, np.maximum(_grounds_faded(run, fewer), agreeing), _lasting(lost, saturation))
+    alone, greyer = np.maximum(_grounds_faded(run, fewer), agreeing), _lasting(lost, saturation)
+    stronger = None if greyer else _lasting(-lost, -saturation)
+    return Fading(kept, alone, greyer or stronger, stronger is not None)
 
 
 def _lasting(lost: Floats, saturation: Floats) -> Change | None:
-    """Where figures lose their colours for longer, among the pictures that tell it; their whole pictures must lose some too."""
+    """Where figures lose their colours for longer, among the pictures that tell it; their whole pictures must lose some too. For gain both are turned about."""
     at = np.flatnonzero(np.isfinite(lost))
-    own = lost[at]
+    own = np.maximum(lost[at], 0.0)
     change = lasting_change(own[:, None] / NOISE, own / EDGE)
     if change is None:
         return None
+    seen = np.flatnonzero(own[change.start : change.end - 1] > SEEN)
+    if not len(seen):
+        return None
+    change = replace(change, start=change.start + int(seen[0]))
     part, before = slice(change.start, change.end), slice(0, change.start)
     if np.median(own[part]) <= np.median(own[before]):
         return None
@@ -68,19 +78,20 @@ def _lasting(lost: Floats, saturation: Floats) -> Change | None:
 
 
 def _kept_along(run: Sequence[ShotState]) -> Floats:
-    """The part of their usual colour that figures keep in each picture (n,): of several that of whichever keeps most."""
+    """The part of their usual colour that the figures of each picture have, all of them (n,): where one has less of its own and another does not, it is 1."""
     by_thread: dict[str, dict[int, float]] = {}
     for i, shot in enumerate(run):
         for mark, seen in zip(shot.marks, shot.picture.appearances if shot.picture else (), strict=False):
             part = colour_kept(seen)
             if part is not None:
                 by_thread.setdefault(mark.thread, {})[i] = part
-    kept = np.full(len(run), np.nan)
+    least, most = np.full(len(run), np.inf), np.full(len(run), -np.inf)
     for parts in by_thread.values():
-        usual = max(float(np.percentile(list(parts.values()), USUAL)), USUAL_LEAST)
+        first = list(parts.values())[: max(USUAL_FIRST, (len(parts) + 1) // 2)]
+        usual = float(np.clip(np.median(first), *USUAL_RANGE))
         for i, part in parts.items():
-            kept[i] = np.fmax(kept[i], part / usual)
-    return kept
+            least[i], most[i] = min(least[i], part / usual), max(most[i], part / usual)
+    return np.where(np.isfinite(least), np.where(most < 1, most, np.maximum(least, 1.0)), np.nan)
 
 
 def colour_kept(seen: Appearance) -> float | None:

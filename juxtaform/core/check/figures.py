@@ -41,6 +41,8 @@ SURELY_SAME = 8.0
 """Log odds below those of somebody else at which a figure is at distance 0 from itself."""
 STILL_COLOURFUL = 0.7
 """A part that keeps at least this much of its chroma is not changed by a slide of the style to grey."""
+ONE_HUE = 0.5
+"""Two colours whose hues lie within this angle (OKLab, radians) are one hue, paler or stronger."""
 DOUBT_SEVERITY = 0.6
 """A question ranks below every finding."""
 
@@ -275,16 +277,19 @@ def _traits(
             advice = "Compare with the anchor, then retake."
             return [_figure_finding("figure_drift", thread, shot, mark, seen, title, advice, None, {})]
     if sliding:
-        bad = [t for t in bad if t.verdict == "missing" or (seen.identity is not None and not _only_greyer(t))]
+        bad = [t for t in bad if t.verdict == "missing" or (seen.identity is not None and not _only_of_colour(t))]
     return [_trait_finding(thread, name, shot, seen, t, judgeable) for t in bad]
 
 
-def _only_greyer(trait: TraitReading) -> bool:
-    """Whether a changed trait lost so much colour that the slide of the style says it."""
+def _only_of_colour(trait: TraitReading) -> bool:
+    """Whether a changed trait lost so much colour that the slide of the style says it, or has more of the same hue."""
     if trait.seen is None:
         return True
-    chroma = [float(np.hypot(*oklab_from_linear(linear_from_hex(c))[1:])) for c in (trait.seen, *trait.expected)]
-    return chroma[0] < STILL_COLOURFUL * max(chroma[1:], default=0.0)
+    seen, *expected = (complex(*oklab_from_linear(linear_from_hex(c))[1:]) for c in (trait.seen, *trait.expected))
+    if abs(seen) < STILL_COLOURFUL * max((abs(e) for e in expected), default=0.0):
+        return True
+    alike = [abs(e) > 0 and abs(np.angle(seen / e)) < ONE_HUE for e in expected]
+    return any(hue and abs(seen) > abs(e) for hue, e in zip(alike, expected, strict=True))
 
 
 def narrowed(

@@ -32,7 +32,7 @@ OTHER_HAND = 1.4
 measured and not reported: the picture is retaken anyway."""
 
 GREYER = 0.75
-"""Where a picture is out of style, figures that keep less than this part of their usual colour are greyer for that reason, and no change of their own."""
+"""Where a picture is out of style, figures that keep less than this part of their usual colour, or have as much more, are so for that reason, and no change of their own."""
 
 FOREMOST = 3
 """Saturation is one of so many terms that change most where pictures lose their colours."""
@@ -213,13 +213,13 @@ def _style_change(
     hands: HandJudgement | None,
     kept: Floats | None,
 ) -> Finding:
-    """Where a style changes for good, and by what; `kept` is given where it is colour that the figures lose."""
+    """Where a style changes for good, and by what; `kept` is given where it is colour that the figures lose or gain."""
     part = slice(change.start, change.end)
     peak = change.start + int(np.argmax(j.distance[part]))
     z = j.z[part].mean(axis=0) if change.kind == "step" else j.z[change.end - 1]
     first, back = run[change.start], run[change.start - 1]
     verb = "slides" if change.kind == "slide" else "changes"
-    said = style_words(z) if kept is None else "greyer colours"
+    said = style_words(z) if kept is None else _MORE["saturation"][0 if np.nanmedian(kept) > 1 else 1]
     rows = _rows(peak, hands, _style_rows(j, values[change.end - 1], j.z[change.end - 1]))
     return Finding(
         source="check",
@@ -234,7 +234,7 @@ def _style_change(
         severity=max(LASTING, float(j.distance[peak])),
         until=run[change.end - 1].id,
         back_to=back.id,
-        evidence=rows if kept is None else (_of_colour(float(np.nanmin(kept))), *rows),
+        evidence=rows if kept is None else (_of_colour(_furthest(kept)), *rows),
     )
 
 
@@ -262,7 +262,7 @@ def _style_apart(
 @dataclass(frozen=True)
 class AwayFromStyle:
     """Shots whose pictures are not in the style's hand, by what that means for their figures: drawn by an `other_hand`, alone or in a
-    changed part; `sliding`, whose colours wander with the style or are greyer, which the one finding about that says; `faded`, which lost so
+    changed part; `sliding`, whose colours wander with the style, greyer or stronger, which the one finding about that says; `faded`, which lost so
     much of their colour that what is told by colour cannot be; `drawn_otherwise`, those of another hand whose own picture shows it."""
 
     other_hand: frozenset[str] = frozenset()
@@ -274,9 +274,10 @@ class AwayFromStyle:
 def away_from_style(states: Iterable[ThreadState], shots: Sequence[ShotState]) -> AwayFromStyle:
     """Which pictures are away from their style."""
     states = list(states)
-    greyer = {p.shot: p.kept for state in states for p in state.style if p.kept is not None and _is_greyer(p)}
-    sliding = frozenset(shot for state in states for shot in _sliding(state)) | frozenset(greyer)
-    faded = _faded(shots, sliding) | frozenset(shot for shot, kept in greyer.items() if kept < tol.FADED_FIGURE)
+    coloured = {p.shot: p.kept for state in states for p in state.style if p.kept is not None and _by_colour(p)}
+    sliding = frozenset(shot for state in states for shot in _sliding(state)) | frozenset(coloured)
+    most = 1 / tol.FADED_FIGURE**0.5
+    faded = _faded(shots, sliding) | {shot for shot, kept in coloured.items() if not tol.FADED_FIGURE < kept < most}
     other_hand = frozenset(shot for state in states for shot in _other_hand(state)) | faded
     return AwayFromStyle(other_hand, sliding, faded, frozenset(shot for s in states for shot in _drawn_otherwise(s)))
 
@@ -298,13 +299,13 @@ def _drawn_otherwise(state: ThreadState) -> list[str]:
     return [
         p.shot
         for i, p in enumerate(state.style)
-        if (i >= step and not _is_greyer(p)) or p.distance > tol.STYLE_TOLERANCE * OTHER_HAND
+        if (i >= step and not _by_colour(p)) or p.distance > tol.STYLE_TOLERANCE * OTHER_HAND
     ]
 
 
-def _is_greyer(point: StylePoint) -> bool:
-    """Whether a picture is told to be out of style, and its figures have less colour than usual."""
-    return point.verdict == "drifts" and point.kept is not None and point.kept < GREYER
+def _by_colour(point: StylePoint) -> bool:
+    """Whether a picture is told to be out of style, and its figures have less colour than usual, or more."""
+    return point.verdict == "drifts" and point.kept is not None and not GREYER < point.kept < 1 / GREYER
 
 
 def _sliding(state: ThreadState) -> list[str]:
@@ -313,7 +314,7 @@ def _sliding(state: ThreadState) -> list[str]:
 
 
 def _changes(seen: Change | None, greyer: Change | None) -> list[Change]:
-    """The lasting changes of a style, foremost first. A loss of colour that the figures tell, and which begins near the other change or within it, is that change."""
+    """The lasting changes of a style, foremost first. What the figures tell of their colour, and which begins near the other change or within it, is that change."""
     if seen is None or greyer is None:
         return [c for c in (greyer, seen) if c]
     near = abs(seen.start - greyer.start) <= tol.SLIDE_LEAST_SHOTS and seen.end > greyer.start
@@ -321,13 +322,20 @@ def _changes(seen: Change | None, greyer: Change | None) -> list[Change]:
 
 
 def _of_colour_first(j: StyleJudgement, faded: Fading) -> bool:
-    """Whether saturation is among the terms that move most where figures lose their colours: drawn by another hand they have fewer too, and more line."""
+    """Whether saturation is among the terms that move most where figures lose or gain colour: drawn by another hand they have fewer too, and more line."""
     if faded.change is None:
         return False
-    part = slice(faded.change.start, faded.change.end)
-    lost = np.nan_to_num(1.0 - np.minimum(faded.kept[part], 1.0))
-    z = np.average(j.z[part], axis=0, weights=lost + 1e-6) - np.median(j.z[: faded.change.start], axis=0)
-    return bool(z[SATURATION] < 0 and (np.abs(z) > -z[SATURATION]).sum() < FOREMOST)
+    part, way = slice(faded.change.start, faded.change.end), 1.0 if faded.stronger else -1.0
+    much = np.maximum(np.nan_to_num(way * np.log2(np.maximum(faded.kept[part], 0.01))), 1e-6)
+    z = np.average(j.z[part], axis=0, weights=much) - np.median(j.z[: faded.change.start], axis=0)
+    moved = way * z[SATURATION]
+    return bool(moved > 0 and (np.abs(z) > moved).sum() < FOREMOST)
+
+
+def _furthest(kept: Floats) -> float:
+    """The part of their usual colour, of those of several pictures, that is furthest from all of it."""
+    known = kept[np.isfinite(kept)]
+    return float(known[np.argmax(np.abs(np.log2(np.maximum(known, 0.01))))])
 
 
 def _of_colour(kept: float) -> Evidence:
