@@ -7,7 +7,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from bench.art.judge import side_by_side
+from bench.art.checked import side_by_side
 from juxtaform.core.check.measure import measure_picture
 from juxtaform.core.check.sequence import check
 from juxtaform.core.check.states import Mark, ShotState, StyleHome

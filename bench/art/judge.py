@@ -5,45 +5,38 @@ from __future__ import annotations
 
 import sys
 from collections import Counter, defaultdict
-from collections.abc import Callable, Sequence
-from concurrent.futures import ProcessPoolExecutor
+from collections.abc import Sequence
 from typing import Any
 
-import cv2
 import numpy as np
 
 from bench.art import filmed, pages, rows
+from bench.art.checked import SOURCES, findings_of, shots_of, side_by_side, sources_of, told_of
 from bench.art.pairs import Pair, pairs
 from bench.art.scenes import Query, made
-from bench.art.sequences import FAULTS, WHOLE, Frame, Story, cut_of, readable, story
+from bench.art.sequences import FAULTS, WHOLE, Story, cut_of, readable
 from bench.art.settings import Seen, story_at_two_places
+from bench.art.slides import rows_that_slide
 from bench.art.sources import families, grounds, singles
 from bench.art.staging import Rgb, Standing, scene
 from juxtaform.core.check.changes import certainties
 from juxtaform.core.check.measure import measure_picture
-from juxtaform.core.check.sequence import Cast, check
-from juxtaform.core.check.states import Company, Finding, Mark, ShotState, StyleHome
+from juxtaform.core.check.sequence import check
+from juxtaform.core.check.states import Finding, ShotState, StyleHome
 from juxtaform.core.clips.looks import Eyes
 from juxtaform.core.clips.reading import READ_SIDE, read_clip
 from juxtaform.core.colour.spaces import delta_e_2000, lab_from_linear, lab_from_srgb8, linear_from_hex
 from juxtaform.core.edits.proof import proof
-from juxtaform.core.figure.known import known_figure
-from juxtaform.core.figure.match import Eye, match
+from juxtaform.core.figure.match import match
 from juxtaform.core.figure.sheet import look_of
-from juxtaform.core.figure.standing import ABSENT, FOUND, Place, Sought, other_places, seen_places, settled, sought
-from juxtaform.core.figure.traits import figure_model, reference_view
+from juxtaform.core.figure.standing import ABSENT, FOUND, Place, seen_places, settled, sought
 from juxtaform.core.picture.panels import panels
 from juxtaform.core.picture.regions import cut_out, overlap
 from juxtaform.core.picture.upright import straightened
-from juxtaform.core.technical.lettering import LetterEye
-from juxtaform.core.text.names import Named
 from juxtaform.media.network import figure_eye, hand_eye, judges, letter_eye
 from tests.constructed_edits import is_found, pair
 from tests.constructed_pages import judged as panels_judged
 
-SOURCES = ("supertux", "freedink", "hedgewars", "twemoji", "openmoji", "emojione")
-CAST = 3
-"""A sequence needs so many figures of one hand: two characters and a stranger."""
 IDENTITY = ("figure_swapped", "figure_stranger")
 QUESTIONS = frozenset({"figure_doubtful", "unmarked_doubtful", "twice_doubtful"})
 ABOUT_WHO = frozenset({*IDENTITY, *QUESTIONS, "twice"})
@@ -60,6 +53,7 @@ def on_foreign_art() -> None:
         boxes_as_found,
         all_of_clean,
         style_rows,
+        rows_that_slide,
         stories_at_two_places,
         where_they_stand,
         pages_of_panels,
@@ -77,18 +71,6 @@ def auc(score: Sequence[float], same: Sequence[bool]) -> float:
     if y.all() or not y.any():
         return float("nan")
     return float(np.mean(s[y][:, None] > s[~y][None]) + 0.5 * np.mean(s[y][:, None] == s[~y][None]))
-
-
-def side_by_side(job: Callable[..., Any], jobs: Sequence[Any]) -> list[Any]:
-    """The results of many jobs, two at a time."""
-    cv2.setNumThreads(1)
-    with ProcessPoolExecutor(2, initializer=cv2.setNumThreads, initargs=(1,)) as pool:
-        return list(pool.map(job, jobs, chunksize=1))
-
-
-def _sources(last: bool) -> list[str]:
-    """The sources of a half that have figures enough."""
-    return [s for s in SOURCES if sum(f.source == s and len(f.pictures) >= 3 for f in families(last)) >= CAST]
 
 
 def figure_pairs(last: bool, count: int = 160) -> None:
@@ -130,9 +112,9 @@ def _pair_score(pair: Pair) -> float:
 def sequences(last: bool, each: int = 2) -> None:
     """Ten pictures, two characters, five faults; and clean ones."""
     first = 700 if last else 100
-    jobs = [(s, first + k, FAULTS, last) for s in _sources(last) for k in range(each)]
-    jobs += [(s, first + 400 + k, WHOLE, last) for s in _sources(last) for k in range(each)]
-    jobs += [(s, first + 200 + k, (), last) for s in _sources(last) for k in range(max(1, each // 2))]
+    jobs = [(s, first + k, FAULTS, last) for s in sources_of(last) for k in range(each)]
+    jobs += [(s, first + 400 + k, WHOLE, last) for s in sources_of(last) for k in range(each)]
+    jobs += [(s, first + 200 + k, (), last) for s in sources_of(last) for k in range(max(1, each // 2))]
     told: dict[str, list[int]] = defaultdict(lambda: [0, 0])
     asked = 0
     parts: dict[str, list[int]] = defaultdict(lambda: [0, 0, 0, 0])
@@ -174,66 +156,16 @@ def sequences(last: bool, each: int = 2) -> None:
 
 
 def _sequence(job: tuple[str, int, tuple[str, ...], bool]) -> dict[str, Any]:
-    told, shots = _shots(*job)
-    return _scored(told, shots, _findings(shots))
-
-
-def _shots(
-    source: str,
-    seed: int,
-    faults: tuple[str, ...],
-    last: bool,
-    letters: LetterEye | None = None,
-    *,
-    own_boxes: bool = False,
-) -> tuple[Story, list[ShotState]]:
-    """A sequence of a source, and its pictures as the check sees them: marked by hand, or with `own_boxes` where each figure is proposed to stand."""
-    eye = figure_eye()
-    told = story([f for f in families(last) if f.source == source], seed, faults)
-    known = []
-    for name, sheets in zip("ab", told.references, strict=True):
-        views = [reference_view(p, f"view {i}", eye=eye) for i, p in enumerate(sheets)]
-        known.append(known_figure(figure_model(name, views), eye))
-    assert eye
-    looks = [sought(eye, sheets) for sheets in told.references] if own_boxes else []
-    shots = []
-    for i, frame in enumerate(told.frames):
-        marks = tuple(Mark("ab"[m.who], m.box) for m in frame.marks)
-        company: tuple[Company, ...] = ()
-        if own_boxes:
-            marks, company = _boxes_of(eye, frame, looks)
-        marked = [(m.box, known["ab".index(m.thread)]) for m in marks]
-        measure = measure_picture(frame.pixels, marked, known, None, eye, hand_eye(), letters)
-        planned = frozenset("ab"[m.who] for m in frame.marks)
-        shots.append(ShotState(f"s{i}", str(i + 1), "", planned, "style", marks, measure, None, company))
-    return told, shots
-
-
-def _boxes_of(eye: Eye, frame: Frame, looks: Sequence[Sought]) -> tuple[tuple[Mark, ...], tuple[Company, ...]]:
-    """The marks of whoever takes every box that is proposed, and who else is looked for: those without a box, and anybody outside the boxes."""
-    threads = ["ab"[m.who] for m in frame.marks]
-    places = dict(zip(threads, seen_places(eye, frame.pixels, [looks["ab".index(t)] for t in threads]), strict=True))
-    marks = tuple(Mark(s.figure, s.box) for s in settled(places) if s.box is not None)
-    taken = {m.thread for m in marks}
-    others = other_places(eye, frame.pixels, looks, [m.box for m in marks])
-    company = [
-        Company(t, (*own, *(places[t][:1] if t in places and t not in taken else ())))
-        for t, own in zip("ab", others, strict=True)
-    ]
-    return marks, tuple(company)
-
-
-def _findings(shots: Sequence[ShotState]) -> list[Finding]:
-    names = [Named("a", "A"), Named("b", "B")]
-    cast = Cast({"a": "character", "b": "character"})
-    return list(check(shots, [StyleHome("style", "Style", (), ())], names, judges=judges(), cast=cast).findings)
+    told = told_of(*job)
+    shots = shots_of(told)
+    return _scored(told, shots, findings_of(shots))
 
 
 def boxes_as_found(last: bool, each: int = 2) -> None:
     """The same sequences as somebody checks them who takes every box that is proposed and draws none: what is told or asked of who is there."""
     first = 700 if last else 100
-    jobs = [(s, first + k, FAULTS, last) for s in _sources(last) for k in range(each)]
-    jobs += [(s, first + 200 + k, (), last) for s in _sources(last) for k in range(each)]
+    jobs = [(s, first + k, FAULTS, last) for s in sources_of(last) for k in range(each)]
+    jobs += [(s, first + 200 + k, (), last) for s in sources_of(last) for k in range(each)]
     said: dict[str, Counter[str]] = defaultdict(Counter)
     for told in side_by_side(_as_found, jobs):
         for fault, word in told:
@@ -244,8 +176,9 @@ def boxes_as_found(last: bool, each: int = 2) -> None:
 
 def _as_found(job: tuple[str, int, tuple[str, ...], bool]) -> list[tuple[str, str]]:
     """What is said of each planned figure of a sequence, by what is wrong with it."""
-    story_told, shots = _shots(*job, own_boxes=True)
-    findings = _findings(shots)
+    story_told = told_of(*job)
+    shots = shots_of(story_told, own_boxes=True)
+    findings = findings_of(shots)
     said = []
     for i, frame in enumerate(story_told.frames):
         if frame.fault:
@@ -263,7 +196,7 @@ def _as_found(job: tuple[str, int, tuple[str, ...], bool]) -> list[tuple[str, st
 
 def all_of_clean(last: bool, each: int = 4) -> None:
     """Every kind of finding in clean sequences, as somebody would see them who brings such pictures: of files and lettering too."""
-    jobs = [(s, (6700 if last else 6200) + k, last) for s in _sources(last) for k in range(each)]
+    jobs = [(s, (6700 if last else 6200) + k, last) for s in sources_of(last) for k in range(each)]
     told = side_by_side(_all_told, jobs)
     kinds = Counter(kind for found in told for kind in found)
     silent = sum(not [k for k in found if k != "figure_doubtful"] for found in told)
@@ -272,8 +205,8 @@ def all_of_clean(last: bool, each: int = 4) -> None:
 
 def _all_told(job: tuple[str, int, bool]) -> list[str]:
     source, seed, last = job
-    _, shots = _shots(source, seed, (), last, letter_eye())
-    return [f.kind for f in _findings(shots)]
+    shots = shots_of(told_of(source, seed, (), last), letter_eye())
+    return [f.kind for f in findings_of(shots)]
 
 
 def _scored(story: Story, shots: list[ShotState], findings: list[Finding]) -> dict[str, Any]:
@@ -417,7 +350,7 @@ def _at_two_places(job: tuple[int, int, bool]) -> list[Seen]:
 def where_they_stand(last: bool, each: int = 6) -> None:
     """Who is looked for in pictures with one to three figures, each alone: is the best box theirs, and are those who are not there
     left alone?"""
-    jobs = [(s, (900 if last else 60) + k, last) for s in _sources(last) for k in range(each)]
+    jobs = [(s, (900 if last else 60) + k, last) for s in sources_of(last) for k in range(each)]
     told = [q for queries in side_by_side(_looked_for, jobs) for q in queries]
     here = [q for q in told if q["there"] and not q["hidden"]]
     for name, group in (
@@ -537,7 +470,7 @@ def _paged(job: tuple[pages.PageKind, int, bool]) -> tuple[int, int, int, float 
 
 def clips_of_figures(last: bool, each: int = 6) -> None:
     """Clips of figures that walk, turn and talk: what is told of clean ones, and of those in which something slips; how many frames off its beginning is told."""
-    sources = _sources(last)
+    sources = sources_of(last)
     jobs = [
         (sources[k % len(sources)], kind, (40_000 if last else 30_000) + 100 * n + k, last)
         for n, kind in enumerate((*filmed.CLEAN, *filmed.FAULTS))
