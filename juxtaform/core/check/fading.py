@@ -22,10 +22,10 @@ NOISE = 0.2
 within 0.05, and three are further than 0.4."""
 EDGE = 0.6
 """Several pictures on end whose figures lost this much of their colour (log2; a third), or have so much more of it (half), are unlike the others ..."""
-SEEN = 0.25
-"""A slide begins with the first picture whose figures lost more than this: less is in right pictures too."""
 EDGE_ALONE = 0.9
 """... and a single one that lost this much (nearly half)."""
+SEEN = 0.25
+"""A slide begins with the first picture whose figures lost more than this: less is in right pictures too."""
 AGREES = 0.3
 """A picture is greyer when all of it lost at least this part of what its figures lost: who puts on something grey takes nothing from the rest."""
 USUAL_FIRST, USUAL_RANGE = 3, (0.65, 1.5)

@@ -83,7 +83,7 @@ def figure_thread(
     for at, (shot, mark, seen) in enumerate(here):
         other_hand = shot.id in away.other_hand
         who, findings_here = _who(thread, titles, shot, mark, seen, level, odds[at], other_hand=other_hand)
-        if shot.id in away.faded:  # it is to be retaken; whoever is grey is hardly anybody
+        if shot.id in away.faded:  # it is to be retaken, and in grey everybody is a little like everybody
             findings_here = [f for f in findings_here if f.kind != "figure_doubtful"]
         dressed_otherwise = seen.identity is not None and seen.identity.wears is not None
         partly_another = who == "doubtful" and _stands_before(shot, mark) >= COVERED_LEAST

@@ -33,7 +33,6 @@ measured and not reported: the picture is retaken anyway."""
 
 GREYER = 0.75
 """Where a picture is out of style, figures that keep less than this part of their usual colour, or have as much more, are so for that reason, and no change of their own."""
-
 FOREMOST = 3
 """Saturation is one of so many terms that change most where pictures lose their colours."""
 
@@ -219,8 +218,12 @@ def _style_change(
     z = j.z[part].mean(axis=0) if change.kind == "step" else j.z[change.end - 1]
     first, back = run[change.start], run[change.start - 1]
     verb = "slides" if change.kind == "slide" else "changes"
-    said = style_words(z) if kept is None else _MORE["saturation"][0 if np.nanmedian(kept) > 1 else 1]
+    said, measured, expected, unit = style_words(z), float(j.distance[peak]), tol.STYLE_TOLERANCE, "× tolerance"
     rows = _rows(peak, hands, _style_rows(j, values[change.end - 1], j.z[change.end - 1]))
+    if kept is not None:
+        measured, expected, unit = _furthest(kept), 1.0, "of the usual colour"
+        said = _MORE["saturation"][0 if measured > 1 else 1]
+        rows = (_of_colour(measured), *rows)
     return Finding(
         source="check",
         kind="style_slide" if change.kind == "slide" else "style_step",
@@ -228,13 +231,13 @@ def _style_change(
         shot=first.id,
         title=f"Style {verb} from shot {first.number}: {said}",
         advice=f"Go back to the take of shot {back.number} and work on from there.",
-        measured=float(j.distance[peak]),
-        expected=tol.STYLE_TOLERANCE,
-        unit="× tolerance",
+        measured=measured,
+        expected=expected,
+        unit=unit,
         severity=max(LASTING, float(j.distance[peak])),
         until=run[change.end - 1].id,
         back_to=back.id,
-        evidence=rows if kept is None else (_of_colour(_furthest(kept)), *rows),
+        evidence=rows,
     )
 
 
