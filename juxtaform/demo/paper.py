@@ -5,7 +5,7 @@ from __future__ import annotations
 import io
 from dataclasses import dataclass, replace
 from functools import lru_cache
-from math import cos, radians, sin
+from math import comb, cos, radians, sin
 from typing import Literal
 
 import numpy as np
@@ -118,7 +118,7 @@ WAVES = 12
 
 
 def _outline(d: str) -> list[NDArray[np.float64]]:
-    """The parts of a path as points (n, 2), about `STEP` apart."""
+    """The parts of a path, of lines and Bézier curves, as points (n, 2), about `STEP` apart."""
     pen, parts = RecordingPen(), list[list[NDArray[np.float64]]]()
     parse_path(d, pen)
     for verb, given in pen.value:
@@ -128,12 +128,9 @@ def _outline(d: str) -> list[NDArray[np.float64]]:
         part = parts[-1]
         hull = np.array([part[-1][-1], *(given or part[0][:1])])
         steps = max(1, round(float(np.hypot(*np.diff(hull, axis=0).T).sum()) / STEP))
-        t = np.arange(1, steps + 1)[:, None] / steps
-        if len(hull) == 4:
-            a, b, c, e = hull
-            part.append((1 - t) ** 3 * a + 3 * (1 - t) ** 2 * t * b + 3 * (1 - t) * t**2 * c + t**3 * e)
-        else:
-            part.append(hull[0] + t * (hull[1] - hull[0]))
+        t, degree = np.arange(1, steps + 1) / steps, len(hull) - 1
+        weights = [comb(degree, k) * t**k * (1 - t) ** (degree - k) for k in range(degree + 1)]
+        part.append(np.stack(weights, axis=1) @ hull)
     return [np.concatenate(part) for part in parts]
 
 

@@ -33,6 +33,8 @@ measured and not reported: the picture is retaken anyway."""
 
 GREYER = 0.75
 """Where a picture is out of style, figures that keep less than this part of their usual colour, or have as much more, are so for that reason, and no change of their own."""
+STRONG = 1.6
+"""With so many times their usual colour, paints run into each other, and nothing is told of traits."""
 FOREMOST = 3
 """Saturation is one of so many terms that change most where pictures lose their colours."""
 
@@ -279,8 +281,7 @@ def away_from_style(states: Iterable[ThreadState], shots: Sequence[ShotState]) -
     states = list(states)
     coloured = {p.shot: p.kept for state in states for p in state.style if p.kept is not None and _by_colour(p)}
     sliding = frozenset(shot for state in states for shot in _sliding(state)) | frozenset(coloured)
-    most = 1 / tol.FADED_FIGURE**0.5
-    faded = _faded(shots, sliding) | {shot for shot, kept in coloured.items() if not tol.FADED_FIGURE < kept < most}
+    faded = _faded(shots, sliding) | {shot for shot, kept in coloured.items() if not tol.FADED_FIGURE < kept < STRONG}
     other_hand = frozenset(shot for state in states for shot in _other_hand(state)) | faded
     return AwayFromStyle(other_hand, sliding, faded, frozenset(shot for s in states for shot in _drawn_otherwise(s)))
 
@@ -288,7 +289,8 @@ def away_from_style(states: Iterable[ThreadState], shots: Sequence[ShotState]) -
 def _other_hand(state: ThreadState) -> list[str]:
     order = [p.shot for p in state.style]
     begin = order.index(state.begins) if state.begins else len(order)
-    before = begin - tol.SLIDE_LEAST_SHOTS if state.change == "slide" else begin  # a slide begins before it can be seen
+    seen_late = state.change == "slide" and not _by_colour(state.style[-1])  # but for what figures tell
+    before = begin - tol.SLIDE_LEAST_SHOTS if seen_late else begin
     return [
         p.shot
         for i, p in enumerate(state.style)
