@@ -205,6 +205,13 @@ def repainted(pixels: Pixels, times: complex) -> Pixels:
     return np.rint(255 * srgb_from_linear(np.clip(linear_from_oklab(lab), 0, 1))).astype(np.uint8)
 
 
+def contrasted(pixels: Pixels, times: float) -> Pixels:
+    """A picture with so many times its contrast: the lightness of every pixel (OKLab) stands that much further from the picture's mean."""
+    lab = oklab_from_linear(linear_from_srgb8(pixels))
+    lab[..., 0] = (lab[..., 0].mean() + times * (lab[..., 0] - lab[..., 0].mean())).clip(0, 1)
+    return np.rint(255 * srgb_from_linear(np.clip(linear_from_oklab(lab), 0, 1))).astype(np.uint8)
+
+
 def laid_on(ground: Pixels, placed: tuple[Placed, ...], hand: Hand) -> Pixels:
     """Pieces drawn over a ground."""
     page = svg((), placed, 1200, 800, hand=hand)

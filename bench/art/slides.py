@@ -1,4 +1,4 @@
-"""Sequences of drawn art by other hands whose last pictures lose colour, or gain some, one after another."""
+"""Sequences of drawn art by other hands whose last pictures lose colour or contrast, or gain some, one after another."""
 
 from __future__ import annotations
 
@@ -15,13 +15,31 @@ from juxtaform.core.findings import asks
 LASTING = {"style_slide", "style_step"}
 PICTURES = 4
 """So many of the last pictures change, each more than the one before."""
+
+
+def _coloured(pixels: Rgb, amount: float) -> Rgb:
+    """A picture with so many times its colour, about its grey."""
+    grey = cv2.cvtColor(pixels, cv2.COLOR_RGB2GRAY).astype(np.float32)[..., None]
+    return np.rint((grey + amount * (pixels - grey)).clip(0, 255)).astype(np.uint8)
+
+
+def _contrasted(pixels: Rgb, amount: float) -> Rgb:
+    """A picture with so many times its contrast, about its mean colour."""
+    mean = pixels.mean(axis=(0, 1), dtype=np.float32)
+    return np.rint((mean + amount * (pixels - mean)).clip(0, 255)).astype(np.uint8)
+
+
 WAYS = {
-    "clean": 1.0,
-    "half grey at last": 0.5,
-    "nearly grey at last": 0.2,
-    "colours of twice the strength at last": 2.0,
+    "clean": (_coloured, 1.0),
+    "half grey at last": (_coloured, 0.5),
+    "nearly grey at last": (_coloured, 0.2),
+    "colours of twice the strength at last": (_coloured, 2.0),
+    "seven tenths of the contrast at last": (_contrasted, 0.7),
+    "less than half of the contrast at last": (_contrasted, 0.45),
+    "1.4 times the contrast at last": (_contrasted, 1.4),
+    "twice the contrast at last": (_contrasted, 2.0),
 }
-"""What part of their colour the last pictures have."""
+"""How the last pictures change, and what part of their colour or contrast the last one has."""
 
 
 def rows_that_slide(last: bool, each: int = 2) -> None:
@@ -44,15 +62,10 @@ def _slid(job: tuple[str, int, str, bool]) -> tuple[int | None, list[str]]:
     source, seed, way, last = job
     told = told_of(source, seed, (), last)
     begins = len(told.frames) - PICTURES
-    for i, amount in enumerate(np.linspace(1.0, WAYS[way], PICTURES + 1)[1:], begins):
-        told.frames[i] = replace(told.frames[i], pixels=_coloured(told.frames[i].pixels, float(amount)))
+    changed, least = WAYS[way]
+    for i, amount in enumerate(np.linspace(1.0, least, PICTURES + 1)[1:], begins):
+        told.frames[i] = replace(told.frames[i], pixels=changed(told.frames[i].pixels, float(amount)))
     findings = findings_of(shots_of(told))
     lasting = [f for f in findings if f.kind in LASTING]
     rest = [f.kind for f in findings if f.kind not in LASTING and not asks(f)]
     return (int((lasting[0].shot or "s0")[1:]) - begins if lasting else None), rest
-
-
-def _coloured(pixels: Rgb, amount: float) -> Rgb:
-    """A picture with so many times its colour, about its grey."""
-    grey = cv2.cvtColor(pixels, cv2.COLOR_RGB2GRAY).astype(np.float32)[..., None]
-    return np.rint((grey + amount * (pixels - grey)).clip(0, 255)).astype(np.uint8)

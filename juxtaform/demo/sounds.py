@@ -5,8 +5,8 @@ from __future__ import annotations
 import zlib
 
 import numpy as np
+import scipy
 from numpy.typing import NDArray
-from scipy.signal import lfilter
 
 from juxtaform.core.run.along import said_words
 from juxtaform.core.sound.levels import FULL, RATE
@@ -53,7 +53,7 @@ def _syllable(seconds: float, pitch: float, vowel: tuple[int, int], rng: np.rand
     buzz = 2 * (phase % 1) - 1
     for hz, wide in zip(vowel, (90, 120), strict=True):
         r = np.exp(-np.pi * wide / RATE)
-        buzz = lfilter([1 - r], [1, -2 * r * np.cos(2 * np.pi * hz / RATE), r * r], buzz)
+        buzz = scipy.signal.lfilter([1 - r], [1, -2 * r * np.cos(2 * np.pi * hz / RATE), r * r], buzz)
     breath = rng.normal(0, 0.004, len(t)) * np.exp(-t / 0.02)
     shape = np.clip(np.minimum(t / 0.03, (t[-1] - t) / 0.05), 0, 1)
     out: Wave = (buzz + breath) * shape
@@ -66,7 +66,7 @@ def sea(seconds: float) -> Wave:
     t = np.arange(round(seconds * RATE)) / RATE
     sides = []
     for side in range(2):
-        soft = lfilter([0.04], [1, -0.96], rng.normal(0, 1, len(t)))
+        soft = scipy.signal.lfilter([0.04], [1, -0.96], rng.normal(0, 1, len(t)))
         swell = 0.35 + 0.65 * (0.5 + 0.5 * np.sin(2 * np.pi * t / 6.2 + 0.5 * side)) ** 2
         sides.append(soft * swell)
     both = np.stack(sides, axis=1)

@@ -131,14 +131,16 @@ class PlacePoint:
 
 @dataclass(frozen=True, slots=True)
 class StylePoint:
-    """A shot on its style thread: relative distance, verdict, the terms that depart most, as name and signed z, and the part that its figures
-    keep of their usual colour, where they tell it."""
+    """A shot on its style thread: relative distance, verdict, the terms that depart most, as name and signed z, the part that its figures
+    keep of their usual colour or contrast, where they tell it, whether it is these that depart, and whether something veils its figures."""
 
     shot: str
     distance: float
     verdict: Literal["holds", "drifts"]
     foremost: tuple[tuple[str, float], ...]
     kept: float | None = None
+    of_colour: bool = False
+    veiled: bool = False
 
 
 @dataclass(frozen=True, slots=True)

@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from juxtaform.core import tolerances as tol
-from juxtaform.core.check.fading import SATURATION, Fading, fading, has_colour
+from juxtaform.core.check.fading import CONTRAST, SATURATION, Fading, fading, has_colour
 from juxtaform.core.check.states import ShotState, StyleHome, StylePoint, ThreadState
 from juxtaform.core.colour.spaces import Floats
 from juxtaform.core.findings import Evidence, Finding
@@ -35,8 +35,8 @@ GREYER = 0.75
 """Where a picture is out of style, figures that keep less than this part of their usual colour, or have as much more, are so for that reason, and no change of their own."""
 STRONG = 1.6
 """With so many times their usual colour, paints run into each other, and nothing is told of traits."""
-FOREMOST = 3
-"""Saturation is one of so many terms that change most where pictures lose their colours."""
+FOREMOST, HARDLY = 3, 1.0
+"""Saturation or contrast is one of so many terms that change most where pictures lose colour or contrast; terms that change by less than the second (spreads) do not count."""
 
 UNNAMED = StyleHome("", "the other pictures")
 
@@ -51,29 +51,33 @@ def style_thread(style: StyleHome, shots: Sequence[ShotState]) -> tuple[ThreadSt
     judgement = judged(sequence, references, np.array(style.weights) if style.weights else None)
     judgement, change, hands = _with_hands(style, run, judgement)
     faded = fading(run)
+    coloured, veiled = faded.furthest, faded.veiled
     lost = faded.alone > np.maximum(1.0, judgement.distance)
     judgement = replace(judgement, distance=np.where(lost, faded.alone, judgement.distance))
     changes = _changes(change, faded.change if _of_colour_first(judgement, faded) else None)
     inside = {i for c in changes for i in range(c.start, c.end)}
+    of_colour = {i for c in changes if c is faded.change for i in range(c.start, c.end)}
     points = []
     findings: list[Finding] = []
     for i, shot in enumerate(run):
         out = bool(judgement.distance[i] > tol.STYLE_TOLERANCE) or i in inside
+        kept = float(coloured[i]) if np.isfinite(coloured[i]) else None
         points.append(
             StylePoint(
                 shot.id,
                 float(judgement.distance[i]),
                 "drifts" if out else "holds",
                 _foremost(judgement, i),
-                float(faded.kept[i]) if np.isfinite(faded.kept[i]) else None,
+                kept,
+                out and (i in of_colour or (kept is not None and not GREYER < kept < 1 / GREYER)),
+                bool(veiled[i]),
             )
         )
         if out and i not in inside:
             told = _style_break(style, shot, judgement, sequence, i, hands)
             findings.append(_lost_colour(told, faded.kept[i]) if lost[i] else told)
     for lasting in changes:
-        kept = faded.kept[lasting.start : lasting.end] if lasting is faded.change else None
-        findings.append(_style_change(style, run, judgement, sequence, lasting, hands, kept))
+        findings.append(_style_change(style, run, judgement, sequence, lasting, hands, faded))
     change = changes[0] if changes else None
     if judgement.whole:
         findings.append(_style_apart(style, run, judgement, sequence, references))
@@ -212,9 +216,9 @@ def _style_change(
     values: Floats,
     change: Change,
     hands: HandJudgement | None,
-    kept: Floats | None,
+    faded: Fading,
 ) -> Finding:
-    """Where a style changes for good, and by what; `kept` is given where it is colour that the figures lose or gain."""
+    """Where a style changes for good, and by what: in the foreground colour and contrast, where it is these that the figures lose or gain."""
     part = slice(change.start, change.end)
     peak = change.start + int(np.argmax(j.distance[part]))
     z = j.z[part].mean(axis=0) if change.kind == "step" else j.z[change.end - 1]
@@ -222,10 +226,13 @@ def _style_change(
     verb = "slides" if change.kind == "slide" else "changes"
     said, measured, expected, unit = style_words(z), float(j.distance[peak]), tol.STYLE_TOLERANCE, "× tolerance"
     rows = _rows(peak, hands, _style_rows(j, values[change.end - 1], j.z[change.end - 1]))
-    if kept is not None:
-        measured, expected, unit = _furthest(kept), 1.0, "of the usual colour"
-        said = _MORE["saturation"][0 if measured > 1 else 1]
-        rows = (_of_colour(measured), *rows)
+    if change is faded.change:
+        kept, contrast = (_furthest(x[part], faded.stronger) for x in (faded.kept, faded.contrast))
+        measured, expected, unit = kept, 1.0, "of the usual colour"
+        said = _colour_words(kept, contrast)
+        if _far(contrast) > _far(kept):
+            measured, unit = contrast, "of the usual contrast"
+        rows = (*_of_colour(kept, contrast), *rows)
     return Finding(
         source="check",
         kind="style_slide" if change.kind == "slide" else "style_step",
@@ -267,7 +274,7 @@ def _style_apart(
 @dataclass(frozen=True)
 class AwayFromStyle:
     """Shots whose pictures are not in the style's hand, by what that means for their figures: drawn by an `other_hand`, alone or in a
-    changed part; `sliding`, whose colours wander with the style, greyer or stronger, which the one finding about that says; `faded`, which lost so
+    changed part; `sliding`, whose colours wander with the style, greyer or stronger, which the one finding about that says, or which something veils; `faded`, which lost so
     much of their colour that what is told by colour cannot be; `drawn_otherwise`, those of another hand whose own picture shows it."""
 
     other_hand: frozenset[str] = frozenset()
@@ -279,17 +286,18 @@ class AwayFromStyle:
 def away_from_style(states: Iterable[ThreadState], shots: Sequence[ShotState]) -> AwayFromStyle:
     """Which pictures are away from their style."""
     states = list(states)
-    coloured = {p.shot: p.kept for state in states for p in state.style if p.kept is not None and _by_colour(p)}
-    sliding = frozenset(shot for state in states for shot in _sliding(state)) | frozenset(coloured)
+    coloured = {p.shot: p.kept for state in states for p in state.style if p.of_colour and p.kept is not None}
+    veiled = {p.shot for state in states for p in state.style if p.veiled}
+    sliding = frozenset(shot for state in states for shot in _sliding(state)) | frozenset(coloured) | veiled
     faded = _faded(shots, sliding) | {shot for shot, kept in coloured.items() if not tol.FADED_FIGURE < kept < STRONG}
-    other_hand = frozenset(shot for state in states for shot in _other_hand(state)) | faded
+    other_hand = frozenset(shot for state in states for shot in _other_hand(state)) | faded | frozenset(coloured)
     return AwayFromStyle(other_hand, sliding, faded, frozenset(shot for s in states for shot in _drawn_otherwise(s)))
 
 
 def _other_hand(state: ThreadState) -> list[str]:
     order = [p.shot for p in state.style]
     begin = order.index(state.begins) if state.begins else len(order)
-    seen_late = state.change == "slide" and not _by_colour(state.style[-1])  # but for what figures tell
+    seen_late = state.change == "slide" and not state.style[-1].of_colour  # but for what figures tell
     before = begin - tol.SLIDE_LEAST_SHOTS if seen_late else begin
     return [
         p.shot
@@ -304,13 +312,8 @@ def _drawn_otherwise(state: ThreadState) -> list[str]:
     return [
         p.shot
         for i, p in enumerate(state.style)
-        if (i >= step and not _by_colour(p)) or p.distance > tol.STYLE_TOLERANCE * OTHER_HAND
+        if (i >= step and not p.of_colour) or p.distance > tol.STYLE_TOLERANCE * OTHER_HAND
     ]
-
-
-def _by_colour(point: StylePoint) -> bool:
-    """Whether a picture is told to be out of style, and its figures have less colour than usual, or more."""
-    return point.verdict == "drifts" and point.kept is not None and not GREYER < point.kept < 1 / GREYER
 
 
 def _sliding(state: ThreadState) -> list[str]:
@@ -327,27 +330,45 @@ def _changes(seen: Change | None, greyer: Change | None) -> list[Change]:
 
 
 def _of_colour_first(j: StyleJudgement, faded: Fading) -> bool:
-    """Whether saturation is among the terms that move most where figures lose or gain colour: drawn by another hand they have fewer too, and more line."""
+    """Whether saturation or contrast is among the terms that move most where figures lose or gain them: drawn by another hand they have less too, and more line."""
     if faded.change is None:
         return False
     part, way = slice(faded.change.start, faded.change.end), 1.0 if faded.stronger else -1.0
-    much = np.maximum(np.nan_to_num(way * np.log2(np.maximum(faded.kept[part], 0.01))), 1e-6)
+    much = np.maximum(np.nan_to_num(way * np.log2(np.maximum(faded.furthest[part], 0.01))), 1e-6)
     z = np.average(j.z[part], axis=0, weights=much) - np.median(j.z[: faded.change.start], axis=0)
-    moved = way * z[SATURATION]
-    return bool(moved > 0 and (np.abs(z) > moved).sum() < FOREMOST)
+    moved = max(way * z[SATURATION], way * z[CONTRAST])
+    return bool(moved > 0 and (np.abs(z) > max(moved, HARDLY)).sum() < FOREMOST)
 
 
-def _furthest(kept: Floats) -> float:
-    """The part of their usual colour, of those of several pictures, that is furthest from all of it."""
+def _furthest(kept: Floats, stronger: bool) -> float:
+    """The most, or the least, that figures of several pictures have of their usual colour or contrast; 1 where none tells it."""
     known = kept[np.isfinite(kept)]
-    return float(known[np.argmax(np.abs(np.log2(np.maximum(known, 0.01))))])
+    return float(known.max() if stronger else known.min()) if len(known) else 1.0
 
 
-def _of_colour(kept: float) -> Evidence:
-    left = "hardly any" if kept < 0.15 else f"{100 * kept:.0f} % of what they usually have"
-    return Evidence(
-        "Colour of the figures", left, behind=f"Colourfulness against references and other pictures {kept:.2f}"
+def _far(kept: Floats | float) -> Floats:
+    return np.abs(np.log2(np.maximum(kept, 0.01)))
+
+
+def _colour_words(kept: float, contrast: float) -> str:
+    """`greyer colours, less contrast`: what figures have less of, or more, the one that is further from usual first."""
+    told = sorted((("saturation", kept), ("contrast", contrast)), key=lambda t: -_far(t[1]))
+    return ", ".join(
+        _MORE[name][0 if x > 1 else 1] for i, (name, x) in enumerate(told) if not (i and GREYER < x < 1 / GREYER)
     )
+
+
+def _of_colour(kept: float, contrast: float = 1.0) -> tuple[Evidence, ...]:
+    """What figures keep of their colour and contrast, as far as either is not the usual one."""
+    told = []
+    for label, what, x in (
+        ("Colour of the figures", "Colourfulness", kept),
+        ("Contrast in the figures", "Contrast", contrast),
+    ):
+        if not GREYER < x < 1 / GREYER:
+            left = "hardly any" if x < 0.15 else f"{100 * x:.0f} % of what they usually have"
+            told.append(Evidence(label, left, behind=f"{what} against references and other pictures {x:.2f}"))
+    return tuple(told)
 
 
 def _lost_colour(told: Finding, kept: float) -> Finding:
@@ -357,7 +378,7 @@ def _lost_colour(told: Finding, kept: float) -> Finding:
         told,
         title="The picture is much greyer than the others" if some else "The picture has lost its colours",
         advice="No light of the story takes all colour away. Retake it in colour; if it is meant so, let it stand.",
-        evidence=(_of_colour(kept), *told.evidence) if np.isfinite(kept) else told.evidence,
+        evidence=(*_of_colour(kept), *told.evidence) if np.isfinite(kept) else told.evidence,
     )
 
 
