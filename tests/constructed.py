@@ -190,9 +190,9 @@ def marked_parts(look: Look) -> list[tuple[TraitSpec, Box]]:
 
 
 @lru_cache(maxsize=64)
-def ground_picture(which: int, hand: Hand) -> Pixels:
+def ground_picture(which: int, hand: Hand, line: float = 1.0) -> Pixels:
     """A ground without figures, drawn once."""
-    page = svg(GROUNDS[which](), (), 1200, 800, seed=which + 1, hand=hand)
+    page = _lined(svg(GROUNDS[which](), (), 1200, 800, seed=which + 1, hand=hand), line)
     zoom = f'width="{SIZE[0]}" height="{SIZE[1]}" viewBox="0 0 1200 800"'
     return rendered(page.replace('width="1200" height="800" viewBox="0 0 1200 800"', zoom, 1))
 
@@ -212,9 +212,14 @@ def contrasted(pixels: Pixels, times: float) -> Pixels:
     return np.rint(255 * srgb_from_linear(np.clip(linear_from_oklab(lab), 0, 1))).astype(np.uint8)
 
 
-def laid_on(ground: Pixels, placed: tuple[Placed, ...], hand: Hand) -> Pixels:
-    """Pieces drawn over a ground."""
-    page = svg((), placed, 1200, 800, hand=hand)
+def _lined(page: str, times: float) -> str:
+    """A page whose outlines are so many times as wide."""
+    return page.replace('stroke-width="4.5"', f'stroke-width="{4.5 * times:.2f}"')
+
+
+def laid_on(ground: Pixels, placed: tuple[Placed, ...], hand: Hand, line: float = 1.0) -> Pixels:
+    """Pieces drawn over a ground, their outlines so many times as wide."""
+    page = _lined(svg((), placed, 1200, 800, hand=hand), line)
     zoom = f'width="{SIZE[0]}" height="{SIZE[1]}" viewBox="0 0 1200 800"'
     page = page.replace('width="1200" height="800" viewBox="0 0 1200 800"', zoom, 1)
     layer = np.asarray(Image.open(io.BytesIO(bytes(resvg_py.svg_to_bytes(svg_string=page)))).convert("RGBA"))
@@ -229,8 +234,9 @@ def scene(
     ground: int | None = None,
     hand: Hand = "paper",
     scale: float | None = None,
+    line: float = 1.0,
 ) -> tuple[Pixels, list[Box]]:
-    """A picture of the figures in a random place, each in a random pose, scale and side; returns their boxes too."""
+    """A picture of the figures in a random place, each in a random pose, scale and side, outlines so many times as wide; returns their boxes too."""
     which = int(rng.integers(len(GROUNDS))) if ground is None else ground
     placed, boxes = [], []
     for i, look in enumerate(looks):
@@ -239,7 +245,8 @@ def scene(
         y = 790 - 400 * s - float(rng.uniform(0, 50))
         placed.append(Placed(figure(look, random_pose(rng)), x, y, s, mirrored=bool(rng.integers(2))))
         boxes.append((x - 14 * s, y - 2 * s, 228 * s, 406 * s))
-    picture = laid_on(ground_picture(which, hand), tuple(placed), hand) if placed else ground_picture(which, hand)
+    bare = ground_picture(which, hand, line)
+    picture = laid_on(bare, tuple(placed), hand, line) if placed else bare
     f = SIZE[0] / 1200
     found = [Box(x * f, y * f, w * f, h * f).inside(*SIZE) for x, y, w, h in boxes]
     return lit(picture, light), found

@@ -9,7 +9,7 @@ from juxtaform.core.check.sequence import check
 from juxtaform.core.check.states import Mark, ShotState, StyleHome
 from juxtaform.core.picture.border import printed_border
 from juxtaform.core.picture.regions import Box
-from juxtaform.core.style.drift import lasting_change
+from juxtaform.core.style.drift import lasting_change, term_change
 from juxtaform.core.style.terms import TERMS, _slope, signature
 from juxtaform.core.style.words import proposed_words
 from juxtaform.core.text.names import Named
@@ -113,6 +113,34 @@ def test_a_slow_slide_is_told_from_where_it_begins(home):
     assert len(kinds) == 1
     assert kinds[0][0] in ("style_slide", "style_step")
     assert abs(int(kinds[0][1][1:]) - 8) <= 2
+
+
+@pytest.mark.parametrize(("last", "told"), [((1.0,) * 4, []), ((1.4, 1.8, 2.2, 2.6), ["wider lines"])])
+def test_lines_that_grow_wider_are_told_by_themselves(last, told):
+    rng = np.random.default_rng(3)
+    widths = (*[1.0] * 7, *last)
+    pictures = [
+        scene([random_look(rng)], rng, LIGHTS[i % 4], ground=GROUNDS[i], hand="inked", scale=0.9, line=x)[0]
+        for i, x in enumerate(widths)
+    ]
+    empty = tuple(signature(scene([], rng, ground=g, hand="inked")[0]) for g in (5, 6, 7, 8))
+    found = checked(pictures, StyleHome("style", "Ink", empty, (1.0,) * 4)).findings
+    assert [f.title.split(": ")[1].split(", ")[0] for f in found] == told
+    assert all(f.shot in ("s8", "s9", "s10") and f.until == "s11" for f in found)
+
+
+def test_one_term_changes_for_good_against_how_steady_its_own_row_is():
+    tail = (0.35, 0.6, 0.8, 1.0)
+    steady = np.array((0.0, 0.05, -0.04, 0.02, 0.0, 0.06, -0.05, *tail))
+    restless = np.array((0.0, 0.7, -0.6, 0.5, 0.1, -0.7, 0.6, *tail))
+    found = term_change(steady, 0.4)
+    assert found is not None
+    change, away = found
+    assert (change.start, change.end) in ((7, 11), (8, 11), (9, 11))
+    assert away[10] > 3
+    assert term_change(restless, 0.4) is None
+    assert term_change(np.zeros(3), 0.4) is None
+    assert term_change(-steady, 0.4) is not None
 
 
 def test_a_tint_hardly_moves_the_signature():

@@ -12,9 +12,9 @@ from juxtaform.core.check.fading import CONTRAST, SATURATION, Fading, fading, ha
 from juxtaform.core.check.states import ShotState, StyleHome, StylePoint, ThreadState
 from juxtaform.core.colour.spaces import Floats
 from juxtaform.core.findings import Evidence, Finding
-from juxtaform.core.style.drift import Change, lasting_change
+from juxtaform.core.style.drift import TERM_EDGE, Change, lasting_change, term_change
 from juxtaform.core.style.hands import HandJudgement, change_of_hand, hands_judged
-from juxtaform.core.style.terms import TERMS, StyleJudgement, judged
+from juxtaform.core.style.terms import NAMES, PRIOR, TERMS, StyleJudgement, judged
 
 LEAST_HANDS = 4
 """With fewer pictures and references together a style's hand is not known."""
@@ -38,6 +38,8 @@ STRONG = 1.6
 FOREMOST, HARDLY = 3, 1.0
 """Saturation or contrast is one of so many terms that change most where pictures lose colour or contrast; terms that change by less than the second (spreads) do not count."""
 
+LINE_WIDTH = NAMES.index("line_width")
+
 UNNAMED = StyleHome("", "the other pictures")
 
 
@@ -55,6 +57,9 @@ def style_thread(style: StyleHome, shots: Sequence[ShotState]) -> tuple[ThreadSt
     lost = faded.alone > np.maximum(1.0, judgement.distance)
     judgement = replace(judgement, distance=np.where(lost, faded.alone, judgement.distance))
     changes = _changes(change, faded.change if _of_colour_first(judgement, faded) else None)
+    lines = term_change(sequence[:, LINE_WIDTH], PRIOR[LINE_WIDTH])
+    if lines and not any(c.end > lines[0].start - tol.SLIDE_LEAST_SHOTS for c in changes):
+        changes.append(lines[0])
     inside = {i for c in changes for i in range(c.start, c.end)}
     of_colour = {i for c in changes if c is faded.change for i in range(c.start, c.end)}
     points = []
@@ -77,7 +82,8 @@ def style_thread(style: StyleHome, shots: Sequence[ShotState]) -> tuple[ThreadSt
             told = _style_break(style, shot, judgement, sequence, i, hands)
             findings.append(_lost_colour(told, faded.kept[i]) if lost[i] else told)
     for lasting in changes:
-        findings.append(_style_change(style, run, judgement, sequence, lasting, hands, faded))
+        of_lines = lines[1] if lines and lasting is lines[0] else None
+        findings.append(_style_change(style, run, judgement, sequence, lasting, hands, faded, of_lines))
     change = changes[0] if changes else None
     if judgement.whole:
         findings.append(_style_apart(style, run, judgement, sequence, references))
@@ -217,8 +223,10 @@ def _style_change(
     change: Change,
     hands: HandJudgement | None,
     faded: Fading,
+    of_lines: Floats | None,
 ) -> Finding:
-    """Where a style changes for good, and by what: in the foreground colour and contrast, where it is these that the figures lose or gain."""
+    """Where a style changes for good, and by what: in the foreground colour and contrast, where it is these that the figures lose or gain, or the width of lines,
+    where that alone changes."""
     part = slice(change.start, change.end)
     peak = change.start + int(np.argmax(j.distance[part]))
     z = j.z[part].mean(axis=0) if change.kind == "step" else j.z[change.end - 1]
@@ -233,6 +241,9 @@ def _style_change(
         if _far(contrast) > _far(kept):
             measured, unit = contrast, "of the usual contrast"
         rows = (*_of_colour(kept, contrast), *rows)
+    elif of_lines is not None:
+        measured, expected, unit = float(of_lines[change.end - 1]), TERM_EDGE, "spreads"
+        said = _MORE["line_width"][0 if measured > 0 else 1]
     return Finding(
         source="check",
         kind="style_slide" if change.kind == "slide" else "style_step",
