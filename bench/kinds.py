@@ -503,6 +503,16 @@ def _trait_twice(rng: np.random.Generator, magnitude: int) -> list[Finding]:
     return [f for f in findings if f.shot == "s2" or f.kind == "trait_twice"]
 
 
+def _proportion(rng: np.random.Generator, magnitude: int) -> list[Finding]:
+    """A head 1.2, 1.35 and 1.5 times as large, or as small; its mark is where it was before."""
+    a, b = random_look(rng), random_look(rng)
+    known = _cast([a, b], rng, ["a", "b"], ["a", "b"])
+    times = (1.0, 1.2, 1.35, 1.5)[magnitude]
+    odd = replace(a, head=times if rng.integers(2) else 1 / times)
+    _, findings = _two_in_a_row(rng, known, [[odd if i == 2 else a, b] for i in range(5)], 0.6)
+    return [f for f in findings if f.shot == "s2" or f.kind == "proportion"]
+
+
 def _twice(rng: np.random.Generator, magnitude: int) -> list[Finding]:
     return _company(rng, magnitude, twice=True)
 
@@ -541,5 +551,6 @@ MAKERS: dict[str, tuple[frozenset[str], Callable[[np.random.Generator, int], lis
     "another place, no references": (frozenset({"another_place", "place_doubtful"}), _other_between),
     "a trait twice": (frozenset({"trait_twice"}), _trait_twice),
     "palette jumps": (frozenset({"palette_leap"}), _palette_cut),
+    "another proportion": (frozenset({"proportion"}), _proportion),
 }
 """By what is wrong: the kinds that say so, and how a case is made."""

@@ -69,6 +69,8 @@ class Look:
     has_extra: bool = True
     extra_again: float = 0.0
     """How large a second one of the extra is, where there is one."""
+    head: float = 1.0
+    """How large the head is, about the neck, with its hair and its cap."""
 
 
 def random_look(rng: np.random.Generator) -> Look:
@@ -99,7 +101,15 @@ def figure(look: Look, pose: Pose) -> tuple[Piece, ...]:
         polygon((62, 150), (138, 150), (146, 262), (54, 262)),
         blob((60, 150), (140, 150), (180, 290), (100, 270), (20, 290)),
     )
-    pieces = [Piece(hairs[look.hair_form], look.hair)]
+    size, neck = look.head, (100.0, 146.0)
+
+    def of_head(d: str) -> str:
+        return _moved(d, (neck, neck), size) if size != 1 else d
+
+    def round_in_head(x: float, y: float, rx: float, ry: float) -> str:
+        return ellipse(neck[0] + size * (x - neck[0]), neck[1] + size * (y - neck[1]), size * rx, size * ry)
+
+    pieces = [Piece(of_head(hairs[look.hair_form]), look.hair)]
     for side in (-1, 1):
         x = 100 + side * pose.stride
         pieces += [Piece(box(x - 13, 250, 26, 110), look.legs)]
@@ -109,17 +119,18 @@ def figure(look: Look, pose: Pose) -> tuple[Piece, ...]:
     for side, angle in ((-1, pose.left), (1, pose.right)):
         sleeve, hand = limb(100 + side * 38, 172, 92, side * angle, 19, 15)
         pieces += [Piece(ellipse(hand[0], hand[1] + 3, 14), look.skin), Piece(sleeve, look.coat)]
-    pieces += [Piece(coats[look.coat_form], look.coat), Piece(ellipse(100, 98, 47, 49), look.skin)]
-    pieces += [Piece(blob((50, 92), (60, 42), (140, 42), (150, 92), (120, 66), (80, 66)), look.hair)]
+    pieces += [Piece(coats[look.coat_form], look.coat), Piece(round_in_head(100, 98, 47, 49), look.skin)]
+    pieces += [Piece(of_head(blob((50, 92), (60, 42), (140, 42), (150, 92), (120, 66), (80, 66))), look.hair)]
     for x in (82, 118):
-        pieces.append(Piece(ellipse(x, 104, 5.5, 7), "#1d1f24", lift=0))
+        pieces.append(Piece(round_in_head(x, 104, 5.5, 7), "#1d1f24", lift=0))
     extras = (
         polygon((44, 62), (156, 62), (128, 8), (72, 8)),
         blob((58, 142), (142, 142), (148, 172), (118, 170), (122, 230), (98, 228), (96, 172), (54, 172)),
         blob((122, 210), (172, 206), (178, 266), (120, 270)),
     )
     if look.has_extra:
-        pieces.append(Piece(extras[look.extra_form], look.extra))
+        extra = extras[look.extra_form]
+        pieces.append(Piece(extra if look.extra_form else of_head(extra), look.extra))
     if look.extra_again:
         second = _moved(extras[look.extra_form], EXTRA_AGAIN[look.extra_form], look.extra_again)
         pieces.append(Piece(second, look.extra))

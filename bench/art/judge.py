@@ -13,6 +13,7 @@ import numpy as np
 from bench.art import filmed, pages, rows
 from bench.art.checked import SOURCES, findings_of, shots_of, side_by_side, sources_of, told_of
 from bench.art.pairs import Pair, pairs
+from bench.art.proportions import figures_out_of_proportion
 from bench.art.scenes import Query, made
 from bench.art.sequences import FAULTS, WHOLE, Story, cut_of, readable
 from bench.art.settings import Seen, story_at_two_places
@@ -54,6 +55,7 @@ def on_foreign_art() -> None:
         all_of_clean,
         style_rows,
         rows_that_slide,
+        figures_out_of_proportion,
         stories_at_two_places,
         where_they_stand,
         pages_of_panels,

@@ -10,6 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from bench.art.hands import painted_over
+from bench.art.shapes import RESHAPED
 from bench.art.sources import Family, grounds, picture
 from bench.art.staging import SIZE, Rgb, Rgba, Standing, on_white, random_light, scene
 from juxtaform.core.colour.spaces import (
@@ -124,6 +125,8 @@ def _frame(
             if changed is not None:
                 seen, part, was, now = changed
                 wrong = kind
+        if slot == hit and fault in RESHAPED:
+            seen, wrong = RESHAPED[fault](seen), fault
         if drift and not wrong and character == drift.who:
             alike = recoloured_alike(seen, drift)
             if alike is not None:

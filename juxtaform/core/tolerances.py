@@ -64,3 +64,6 @@ at two sigma, after the search over positions is paid for)."""
 
 SLIDE_LEAST_SHOTS = 3
 """A slide needs at least this many shots at the end of a run."""
+
+DOUBT_SEVERITY = 0.6
+"""A question ranks below every finding."""

@@ -238,6 +238,7 @@ class SequenceReader:
             places,
             shot.time,
             shot.notes,
+            shot.angle,
         )
 
     def assigned(self, index: int) -> dict[str, FigureFile]:

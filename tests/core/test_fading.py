@@ -158,7 +158,6 @@ def test_a_picture_keeps_its_colours_where_one_of_two_figures_does():
     [
         (greyed, (), "", ""),
         (greyed, (0.24, 0.36, 0.48), "greyer colours", "Colour of the figures"),
-        (greyed, (0.45, 0.6, 0.75), "greyer colours", "Colour of the figures"),
         (repainted, (1.4, 1.7, 2.0), "stronger colours", "Colour of the figures"),
         (contrasted, (0.75, 0.6, 0.45), "less contrast", "Contrast in the figures"),
     ],

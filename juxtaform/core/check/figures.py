@@ -11,6 +11,7 @@ import numpy as np
 from juxtaform.core import tolerances as tol
 from juxtaform.core.check.changes import judged
 from juxtaform.core.check.persons import somebody_else, thread_level
+from juxtaform.core.check.proportions import out_of_proportion
 from juxtaform.core.check.states import FigurePoint, Mark, ShotState, ThreadState, Verdict
 from juxtaform.core.check.styles import AwayFromStyle
 from juxtaform.core.colour.spaces import linear_from_hex, oklab_from_linear
@@ -19,7 +20,7 @@ from juxtaform.core.figure.appearance import Appearance
 from juxtaform.core.figure.reading import TraitReading
 from juxtaform.core.figure.recognition import STRANGER, Judges, weighed
 from juxtaform.core.figure.verdict import DOUBTFUL_LEAD, STRANGER_BELOW, Answer, Level, answer
-from juxtaform.core.findings import Evidence, Finding
+from juxtaform.core.findings import Evidence, Finding, asks
 from juxtaform.core.picture.regions import shared_area
 from juxtaform.core.style.drift import scalar_change
 
@@ -43,8 +44,6 @@ STILL_COLOURFUL = 0.7
 """A part that keeps at least this much of its chroma is not changed by a slide of the style to grey."""
 ONE_HUE = 0.5
 """Two colours whose hues lie within this angle (OKLab, radians) are one hue, paler or stronger."""
-DOUBT_SEVERITY = 0.6
-"""A question ranks below every finding."""
 
 
 def figure_thread(
@@ -78,6 +77,7 @@ def figure_thread(
     ]
     del every  # what they wear has been weighed, and takes much memory
     repeated = _repeated([seen for _, _, seen in here])
+    misshapen = out_of_proportion(thread, titles.get(thread, thread), here)
     points: list[FigurePoint] = []
     findings: list[Finding] = []
     for at, (shot, mark, seen) in enumerate(here):
@@ -92,6 +92,7 @@ def figure_thread(
             if not other_hand:
                 held = [t for t in repeated[at] if _trait_held(mark.hold, parts.get((thread, t.name), "figure"))]
                 findings_here += [_twice(thread, titles.get(thread, thread), shot, seen, t) for t in held]
+                findings_here += misshapen[at] if _stands_before(shot, mark) < COVERED_LEAST else []
         points.append(FigurePoint(shot.id, mark, seen, _verdict(who, findings_here), _distance(seen, level, odds[at])))
         findings += findings_here
     change = scalar_change(np.array([p.distance for p in points])) if len(points) >= 4 else None
@@ -161,7 +162,7 @@ def _distance(seen: Appearance, level: Level, odds: float | None) -> float:
 def _verdict(who: Answer, findings: Sequence[Finding]) -> Verdict:
     if who in ("stranger", "other"):
         return "swapped"
-    if any(f.kind != "figure_doubtful" for f in findings):
+    if any(not asks(f) for f in findings):
         return "drifts"
     return "doubtful" if findings else "holds"
 
@@ -407,7 +408,7 @@ def _figure_finding(
     if seen.identity is not None and level is not None:
         who = seen.identity
         measured = _distance(seen, level, odds)
-        severity = DOUBT_SEVERITY if kind == "figure_doubtful" else max(measured, 1.5)
+        severity = tol.DOUBT_SEVERITY if kind == "figure_doubtful" else max(measured, 1.5)
         rows = [
             Evidence(
                 f"That this is {titles.get(thread, thread)}",

@@ -31,7 +31,7 @@ class Mark:
 @dataclass(frozen=True, slots=True)
 class ShotPlan:
     """What the plan says of a shot: its scene, size, move, length, where those in it look (by thread), the form wanted (width to height), the places that it
-    plays at as (thread, variant), whether it is a step in time, and the planner's own notes."""
+    plays at as (thread, variant), whether it is a step in time, the planner's own notes, and its angle."""
 
     scene: str = ""
     size: str = ""
@@ -42,6 +42,7 @@ class ShotPlan:
     places: tuple[tuple[str, str], ...] = ()
     time: str = ""
     notes: str = ""
+    angle: str = ""
 
 
 @dataclass(frozen=True, slots=True)

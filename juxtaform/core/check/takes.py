@@ -25,6 +25,8 @@ ABOUT_FIGURES = frozenset(
         "trait_changed",
         "trait_missing",
         "trait_twice",
+        "proportion",
+        "proportion_doubtful",
         "figure_swapped",
         "figure_stranger",
         "figure_doubtful",
@@ -109,7 +111,7 @@ def _read(
 def _figure(thread: str, take: str, result: CheckResult, findings: Collection[Finding]) -> Score:
     point = next(p for p in result.threads[thread].figures if p.shot == take)
     own = [f for f in findings if f.thread == thread and f.kind in ABOUT_FIGURES]
-    worst = max([point.distance, *(f.severity for f in own if f.kind.startswith("trait"))])
+    worst = max([point.distance, *(f.severity for f in own if f.kind.startswith(("trait", "proportion")))])
     if point.verdict in ("swapped", "drifts"):
         worst = max(worst, 1.0)
     return Score(thread, round(min(MOST_VALUE, worst), 2), point.verdict, tuple(f.title for f in own))

@@ -15,6 +15,7 @@ from juxtaform.core.colour.spaces import Floats, Pixels
 from juxtaform.core.figure.known import Calibration, FigureKnown, Terms, seen_paints_of
 from juxtaform.core.figure.match import Eye
 from juxtaform.core.figure.parts import Over, part_steps, shared_light, worn_over
+from juxtaform.core.figure.proportion import Proportion, proportion
 from juxtaform.core.figure.reading import FigureReading, Surface, TraitReading, read_figure, surface
 from juxtaform.core.figure.repeats import again, pieces
 from juxtaform.core.figure.structure import agreement, structure
@@ -27,7 +28,7 @@ from juxtaform.core.picture.regions import Box, Crop, appearance_crop, cut_out, 
 @dataclass(frozen=True, slots=True)
 class Appearance:
     """The measure of one appearance; `distance` is relative: 1 is the edge of tolerance. `identity` says who it is; None where no
-    eye looked. `worn` are the colours that it wears where it lies over its reference."""
+    eye looked. `worn` are the colours that it wears where it lies over its reference, `proportion` how its parts stand to each other there; None where nothing was laid over."""
 
     distance: float
     terms: Terms
@@ -37,6 +38,7 @@ class Appearance:
     others: dict[str, float]
     identity: Identity | None = None
     worn: tuple[Worn, ...] = ()
+    proportion: Proportion | None = None
 
 
 SHARED_LIGHT = 0.8
@@ -147,6 +149,9 @@ def _looked_at(
         look = known.looked_at[who.view].look
         if look is not None and found.redrawn is not None and found.inside is not None:
             over[i] = Over(look.upright, known.masks[who.view], found.redrawn, found.inside)
+            if found.maps is not None:
+                read_there = proportion(look.upright, *found.maps[:2], found.inside)
+                readings[i] = replace(readings[i], proportion=read_there)
     for (i, laid), stops in zip(over.items(), shared_light(list(over.values())), strict=True):
         steps = part_steps(laid, stops)
         traits = tuple(replace(t, laid=step) for t, step in zip(readings[i].traits, steps, strict=True))

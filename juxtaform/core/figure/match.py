@@ -16,7 +16,7 @@ from juxtaform.core.figure.logistic import Logistic
 from juxtaform.core.figure.loose import loose_likeness
 from juxtaform.core.figure.placing import Placed, coarsely, redrawn, refined
 from juxtaform.core.figure.sheet import COARSE, FIGURE_LEAST, Look, Sheet, finely
-from juxtaform.core.picture.trunk import Map, Trunk, unit
+from juxtaform.core.picture.trunk import Map, Maps, Trunk, unit
 
 SEEN_LEAST = 0.6
 """A reference's place is compared when at least this part of it has picture behind it."""
@@ -71,7 +71,7 @@ class Match:
 
     `score` is log odds that both are one figure. `likeness` (14, 14) holds the cosine of each place of the reference, NaN
     where none was compared; `redrawn` (224, 224, 3) is the frame's figure in the reference's place, `affine` (2, 3) the transform
-    from coarse places of the reference to the frame's square, `mirrored` whether the frame's picture was turned over first.
+    from coarse places of the reference to the frame's square, `mirrored` whether the frame's picture was turned over first, `maps` those of what is redrawn.
     All of these are None when no transform placed the figure.
     """
 
@@ -82,6 +82,7 @@ class Match:
     inside: Mask | None = None
     affine: Floats | None = None
     mirrored: bool = False
+    maps: Maps | None = None
 
 
 def match(eye: Eye, reference: Look, seen: Look) -> Match:
@@ -102,6 +103,7 @@ def match(eye: Eye, reference: Look, seen: Look) -> Match:
         inside=over.inside,
         affine=over.affine,
         mirrored=over.side is seen.mirrored,
+        maps=over.maps,
     )
 
 
@@ -117,6 +119,7 @@ class _Over:
     inside: Mask
     affine: Floats
     side: Sheet
+    maps: Maps
 
 
 def _laid_over(trunk: Trunk, ours: Sheet, found: Placed, side: Sheet) -> _Over | None:
@@ -144,6 +147,7 @@ def _laid_over(trunk: Trunk, ours: Sheet, found: Placed, side: Sheet) -> _Over |
         inside=inside,
         affine=affine,
         side=side,
+        maps=maps,
     )
 
 

@@ -35,10 +35,21 @@ class Placed:
     share: float
 
 
-def placed(
-    reference: Map, reference_mask: Mask, seen: Map, seen_mask: Mask, reach: float, window: int = 0
-) -> Placed | None:
-    """Mutual nearest neighbours by cosine, then RANSAC; None when too few agree.
+@dataclass(frozen=True)
+class Pairs:
+    """Places that are each other's nearest: middles (m, 2) as x, y in the reference (`ours`) and in the frame's figure (`theirs`), and their cosines (m,);
+    `most` is how many there could be."""
+
+    ours: NDArray[np.float32]
+    theirs: NDArray[np.float32]
+    cosine: NDArray[np.float32]
+    most: int
+
+
+def mutual(
+    reference: Map, reference_mask: Mask, seen: Map, seen_mask: Mask, window: int = 0, least: float = COSINE_LEAST
+) -> Pairs | None:
+    """Mutual nearest neighbours by cosine, from `least` on; None when there are too few.
 
     Maps are (n, s, s) of unit length, masks (s, s). With a `window` only places that far apart are matched.
     """
@@ -51,21 +62,29 @@ def placed(
         cosine[_apart(side, window)[np.ix_(ours, theirs)]] = -1.0
     best, back = cosine.argmax(axis=1), cosine.argmax(axis=0)
     highest = cosine[np.arange(len(ours)), best]
-    mutual = np.flatnonzero((back[best] == np.arange(len(ours))) & (highest > COSINE_LEAST))
-    if len(mutual) < MATCHES_LEAST:
+    both = np.flatnonzero((back[best] == np.arange(len(ours))) & (highest > least))
+    if len(both) < MATCHES_LEAST:
         return None
     from_, to = (np.stack([i % side, i // side], axis=1).astype(np.float32) for i in (ours, theirs))
+    return Pairs(from_[both] + 0.5, to[best[both]] + 0.5, highest[both], min(len(ours), len(theirs)))
+
+
+def placed(
+    reference: Map, reference_mask: Mask, seen: Map, seen_mask: Mask, reach: float, window: int = 0
+) -> Placed | None:
+    """The transform that places most mutual neighbours, by RANSAC; None when too few agree."""
+    pairs = mutual(reference, reference_mask, seen, seen_mask, window)
+    if pairs is None:
+        return None
     cv2.setRNGSeed(1)
-    affine, inliers = cv2.estimateAffinePartial2D(
-        from_[mutual] + 0.5, to[best[mutual]] + 0.5, ransacReprojThreshold=reach, maxIters=1500
-    )
+    affine, inliers = cv2.estimateAffinePartial2D(pairs.ours, pairs.theirs, ransacReprojThreshold=reach, maxIters=1500)
     if affine is None:
         return None
     scale, turn = np.hypot(affine[0, 0], affine[1, 0]), abs(np.arctan2(affine[1, 0], affine[0, 0]))
     if not SMALLEST < scale < LARGEST or turn > TURN_MOST:
         return None
-    agreement = highest[mutual][np.asarray(inliers).ravel() > 0].sum()
-    return Placed(np.asarray(affine), float(agreement) / min(len(ours), len(theirs)))
+    agreement = pairs.cosine[np.asarray(inliers).ravel() > 0].sum()
+    return Placed(np.asarray(affine), float(agreement) / pairs.most)
 
 
 @lru_cache(maxsize=4)

@@ -75,6 +75,7 @@ def _kind(f: Finding) -> str:
         "trait_changed": "trait",
         "trait_twice": "trait",
         "leak": "trait",
+        "proportion_doubtful": "proportion",
         "unplanned_doubtful": "unplanned",
         "twice_doubtful": "twice",
     }.get(f.kind, f.kind)

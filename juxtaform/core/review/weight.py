@@ -31,6 +31,8 @@ KINDS: dict[str, float] = {
     "prop_missing": 1.2,
     "trait_missing": 1.2,
     "trait_twice": 1.2,
+    "proportion": 1.4,
+    "proportion_doubtful": 1.4,
     "leak": 1.2,
     "soft": 1.1,
     "named_absent": 1.0,

@@ -26,9 +26,9 @@
   const light = $derived(cell?.light ?? null);
   /** What stands there a second time is elsewhere in the picture than the figure that is marked. */
   const SECOND = ['twice', 'twice_doubtful'];
-  const IDENTITY = ['figure_swapped', 'figure_stranger', 'figure_doubtful'];
+  const LAID = ['figure_swapped', 'figure_stranger', 'figure_doubtful', 'proportion', 'proportion_doubtful'];
   const laid = $derived(
-    cell?.laid && finding.thread && IDENTITY.includes(finding.kind)
+    cell?.laid && finding.thread && LAID.includes(finding.kind)
       ? `/api/projects/${project.id}/lineups/${finding.thread}/pictures/${finding.shot}?key=${cell.laid!.key}`
       : null,
   );
