@@ -204,6 +204,8 @@ COMMON = {
     "figure_stranger": "somebody else",
     "figure_swapped": "somebody else",
     "figure_doubtful": "is it?",
+    "proportion": "other proportions",
+    "proportion_doubtful": "other proportions?",
 }
 """What findings of a kind have in common, where no trait says it."""
 

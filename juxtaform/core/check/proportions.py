@@ -9,6 +9,7 @@ import numpy as np
 
 from juxtaform.core import tolerances as tol
 from juxtaform.core.check.states import Mark, ShotState
+from juxtaform.core.colour.spaces import Floats
 from juxtaform.core.figure.appearance import Appearance
 from juxtaform.core.findings import Evidence, Finding
 from juxtaform.core.picture.regions import Box
@@ -24,6 +25,8 @@ SURELY = 1.4
 """Told is what is so many times as far off; what is nearer is asked: poses, and sprites that are squashed as they leap, come to as much."""
 BY_ITSELF = 1.5
 """With fewer other pictures a proportion must be so many times as far off."""
+MANY = 100
+"""In threads with more pictures than this a picture's own value is left among the others, so that the work grows no faster than they do."""
 UPPER_PART = 0.4
 VIEWS = frozenset({"high", "low", "bird's eye", "worm's eye", "tilted"})
 """Angles that foreshorten figures."""
@@ -104,20 +107,29 @@ class _Off:
 
 def _beside(values: Sequence[float | None], edge: float) -> list[_Off | None]:
     """Each value beside what the others of the thread usually are."""
+    known = np.array([v for v in values if v is not None])
+    others = len(known) - 1
+    if len(values) > OTHERS_LEAST and others <= TOLD_LEAST * (len(values) - 1):
+        return [None] * len(values)
+    if others < OTHERS_LEAST:
+        return [None if v is None else _Off(v, BY_ITSELF * edge, others) for v in values]
+    common = _usual(known) if others > MANY else None
     out: list[_Off | None] = []
-    for i, own in enumerate(values):
-        others = np.array([v for k, v in enumerate(values) if k != i and v is not None])
-        badly_read = len(values) > OTHERS_LEAST and len(others) <= TOLD_LEAST * (len(values) - 1)
-        if own is None or badly_read:
+    at = 0
+    for own in values:
+        if own is None:
             out.append(None)
-        elif len(others) < OTHERS_LEAST:
-            out.append(_Off(own, BY_ITSELF * edge, len(others)))
-        else:
-            middle = float(np.median(others))
-            unrest = float(np.median(np.abs(others - middle)))
-            usual = middle * len(others) / (len(others) + OTHERS_AGAINST)
-            out.append(_Off(own - usual, max(edge, STEADY * unrest), len(others)))
+            continue
+        middle, unrest = common or _usual(np.delete(known, at))
+        out.append(_Off(own - middle * others / (others + OTHERS_AGAINST), max(edge, STEADY * unrest), others))
+        at += 1
     return out
+
+
+def _usual(values: Floats) -> tuple[float, float]:
+    """The middle of values, and their middle departure from it."""
+    middle = float(np.median(values))
+    return middle, float(np.median(np.abs(values - middle)))
 
 
 def _finding(thread: str, name: str, shot: ShotState, mark: Mark, quantity: _Quantity, off: _Off) -> Finding:

@@ -133,7 +133,7 @@ class PlacePoint:
 @dataclass(frozen=True, slots=True)
 class StylePoint:
     """A shot on its style thread: relative distance, verdict, the terms that depart most, as name and signed z, the part that its figures
-    keep of their usual colour or contrast, where they tell it, whether it is these that depart, and whether something veils its figures."""
+    keep of their usual colour (or contrast, in a change of both), where they tell it, whether it is these that depart, and whether something veils its figures."""
 
     shot: str
     distance: float

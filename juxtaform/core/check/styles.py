@@ -6,6 +6,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
+from numpy.typing import NDArray
 
 from juxtaform.core import tolerances as tol
 from juxtaform.core.check.fading import CONTRAST, SATURATION, Fading, fading, has_colour
@@ -58,7 +59,7 @@ def style_thread(style: StyleHome, shots: Sequence[ShotState]) -> tuple[ThreadSt
     judgement = replace(judgement, distance=np.where(lost, faded.alone, judgement.distance))
     changes = _changes(change, faded.change if _of_colour_first(judgement, faded) else None)
     lines = term_change(sequence[:, LINE_WIDTH], PRIOR[LINE_WIDTH])
-    if lines and not any(c.end > lines[0].start - tol.SLIDE_LEAST_SHOTS for c in changes):
+    if lines and _of_lines_alone(lines[0], changes, veiled):
         changes.append(lines[0])
     inside = {i for c in changes for i in range(c.start, c.end)}
     of_colour = {i for c in changes if c is faded.change for i in range(c.start, c.end)}
@@ -66,7 +67,8 @@ def style_thread(style: StyleHome, shots: Sequence[ShotState]) -> tuple[ThreadSt
     findings: list[Finding] = []
     for i, shot in enumerate(run):
         out = bool(judgement.distance[i] > tol.STYLE_TOLERANCE) or i in inside
-        kept = float(coloured[i]) if np.isfinite(coloured[i]) else None
+        part = (coloured if i in of_colour else faded.kept)[i]
+        kept = float(part) if np.isfinite(part) else None
         points.append(
             StylePoint(
                 shot.id,
@@ -338,6 +340,12 @@ def _changes(seen: Change | None, greyer: Change | None) -> list[Change]:
         return [c for c in (greyer, seen) if c]
     near = abs(seen.start - greyer.start) <= tol.SLIDE_LEAST_SHOTS and seen.end > greyer.start
     return [greyer] if near else [seen, greyer]
+
+
+def _of_lines_alone(lines: Change, others: Sequence[Change], veiled: NDArray[np.bool_]) -> bool:
+    """Whether a change of line width is nothing but that: nothing else changes there, and no fog lies over it, which leaves less of every line."""
+    near = any(c.end > lines.start - tol.SLIDE_LEAST_SHOTS for c in others)
+    return not near and bool(veiled[lines.start : lines.end].mean() < 0.5)
 
 
 def _of_colour_first(j: StyleJudgement, faded: Fading) -> bool:
