@@ -1,5 +1,7 @@
 """Sequences in one hand stay silent; another hand, a switch and a slide are told with their place."""
 
+from types import SimpleNamespace
+
 import cv2
 import numpy as np
 import pytest
@@ -7,6 +9,7 @@ import pytest
 from juxtaform.core.check.measure import measure_picture
 from juxtaform.core.check.sequence import check
 from juxtaform.core.check.states import Mark, ShotState, StyleHome
+from juxtaform.core.check.styles import LINE_WIDTH, style_thread
 from juxtaform.core.picture.border import printed_border
 from juxtaform.core.picture.regions import Box
 from juxtaform.core.style.drift import lasting_change, term_change
@@ -127,6 +130,35 @@ def test_lines_that_grow_wider_are_told_by_themselves(last, told):
     found = checked(pictures, StyleHome("style", "Ink", empty, (1.0,) * 4)).findings
     assert [f.title.split(": ")[1].split(", ")[0] for f in found] == told
     assert all(f.shot in ("s8", "s9", "s10") and f.until == "s11" for f in found)
+
+
+def lined(widths, heights):
+    """What changes from the sixth or seventh picture on in a row whose pictures differ in line width alone, and whose figures have such heights."""
+    shots = []
+    for i, (width, height) in enumerate(zip(widths, heights, strict=True)):
+        values = [0.0] * len(TERMS)
+        values[LINE_WIDTH] = width
+        picture = SimpleNamespace(
+            signature=SimpleNamespace(values=values),
+            hand=(),
+            appearances=(),
+            palette=[SimpleNamespace(linear=(0.5, 0.2, 0.1))],
+            height=480,
+        )
+        marks = (Mark("a", Box(0, 0, 80, height)),) if height else ()
+        shots.append(ShotState(f"s{i}", str(i + 1), "", frozenset(), "ink", marks, picture))
+    return [f.title.split(": ")[1] for f in style_thread(StyleHome("ink", "Ink"), shots)[1] if f.shot in ("s5", "s6")]
+
+
+def test_lines_are_wider_from_nearer_and_thinner_from_farther():
+    wider = (0.0, 0.05, 0.0, -0.05, 0.0, 0.04, 0.45, 0.6, 0.75, 0.9)
+    thinner = [-x for x in wider]
+    even, nearer = [200] * 10, [200] * 6 + [320] * 4
+    assert lined(wider, even) == ["wider lines"]
+    assert lined(wider, [0] * 10) == ["wider lines"]
+    assert lined(wider, nearer) == []
+    assert lined(thinner, nearer) == ["thinner lines"]
+    assert lined(thinner, [320] * 6 + [200] * 4) == []
 
 
 def test_one_term_changes_for_good_against_how_steady_its_own_row_is():

@@ -40,6 +40,8 @@ FOREMOST, HARDLY = 3, 1.0
 """Saturation or contrast is one of so many terms that change most where pictures lose colour or contrast; terms that change by less than the second (spreads) do not count."""
 
 LINE_WIDTH = NAMES.index("line_width")
+NEARER = 0.4
+"""Figures that are so much larger in the picture (log2; a third) are seen from nearer."""
 
 UNNAMED = StyleHome("", "the other pictures")
 
@@ -59,7 +61,7 @@ def style_thread(style: StyleHome, shots: Sequence[ShotState]) -> tuple[ThreadSt
     judgement = replace(judgement, distance=np.where(lost, faded.alone, judgement.distance))
     changes = _changes(change, faded.change if _of_colour_first(judgement, faded) else None)
     lines = term_change(sequence[:, LINE_WIDTH], PRIOR[LINE_WIDTH])
-    if lines and _of_lines_alone(lines[0], changes, veiled):
+    if lines and _of_lines_alone(run, lines, changes, veiled):
         changes.append(lines[0])
     inside = {i for c in changes for i in range(c.start, c.end)}
     of_colour = {i for c in changes if c is faded.change for i in range(c.start, c.end)}
@@ -342,10 +344,21 @@ def _changes(seen: Change | None, greyer: Change | None) -> list[Change]:
     return [greyer] if near else [seen, greyer]
 
 
-def _of_lines_alone(lines: Change, others: Sequence[Change], veiled: NDArray[np.bool_]) -> bool:
-    """Whether a change of line width is nothing but that: nothing else changes there, and no fog lies over it, which leaves less of every line."""
-    near = any(c.end > lines.start - tol.SLIDE_LEAST_SHOTS for c in others)
-    return not near and bool(veiled[lines.start : lines.end].mean() < 0.5)
+def _of_lines_alone(
+    run: Sequence[ShotState], lines: tuple[Change, Floats], others: Sequence[Change], veiled: NDArray[np.bool_]
+) -> bool:
+    """Whether line width, and nothing else there, changes for good: no fog lies over it, which leaves less of every line, and the pictures are not seen from nearer,
+    or from farther, where lines that are drawn along with the figures are wider, or thinner."""
+    change, away = lines
+    near = any(c.end > change.start - tol.SLIDE_LEAST_SHOTS for c in others)
+    if near or veiled[change.start : change.end].mean() >= 0.5:
+        return False
+    sizes = [
+        [np.log2(m.box.h / s.picture.height) for s in part if s.picture is not None for m in s.marks]
+        for part in (run[: change.start], run[change.start : change.end])
+    ]
+    nearer = float(np.median(sizes[1]) - np.median(sizes[0])) if all(sizes) else 0.0
+    return bool(nearer * np.sign(away[change.end - 1]) < NEARER)
 
 
 def _of_colour_first(j: StyleJudgement, faded: Fading) -> bool:
