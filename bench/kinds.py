@@ -19,7 +19,7 @@ from juxtaform.core.check.cuts import cut_findings
 from juxtaform.core.check.measure import measure_picture
 from juxtaform.core.check.places import place_threads
 from juxtaform.core.check.sequence import check
-from juxtaform.core.check.states import Company, Mark, PlaceHome, PlaceReference, ShotPlan, ShotState
+from juxtaform.core.check.states import Company, Mark, PlaceHome, PlaceReference, ShotPlan, ShotState, StyleHome
 from juxtaform.core.check.technical import Wanted, technical_findings
 from juxtaform.core.colour.spaces import Pixels
 from juxtaform.core.figure.known import FigureKnown, known_figure
@@ -513,6 +513,19 @@ def _proportion(rng: np.random.Generator, magnitude: int) -> list[Finding]:
     return [f for f in findings if f.shot == "s2" or f.kind == "proportion"]
 
 
+def _lines(rng: np.random.Generator, magnitude: int) -> list[Finding]:
+    """Outlines of the last four of ten pictures in ink grow to 1.5, 2 and 2.7 times their width."""
+    widest = (1.0, 1.5, 2.0, 2.7)[magnitude]
+    shots = []
+    grounds = rng.permutation(10)
+    for i, line in enumerate((*[1.0] * 6, *np.linspace(1.0, widest, 5)[1:])):
+        light, scale = LIGHTS[int(rng.integers(5))], float(rng.uniform(0.75, 1.0))
+        pixels, _ = scene([random_look(rng)], rng, light, int(grounds[i]), "inked", scale, float(line))
+        measure = measure_picture(pixels, [], None, None, None, hand_eye())
+        shots.append(ShotState(f"s{i}", str(i + 1), "", frozenset(), "ink", (), measure))
+    return [f for f in check(shots, [StyleHome("ink", "Ink")], []).findings if f.thread == "ink"]
+
+
 def _twice(rng: np.random.Generator, magnitude: int) -> list[Finding]:
     return _company(rng, magnitude, twice=True)
 
@@ -552,5 +565,6 @@ MAKERS: dict[str, tuple[frozenset[str], Callable[[np.random.Generator, int], lis
     "a trait twice": (frozenset({"trait_twice"}), _trait_twice),
     "palette jumps": (frozenset({"palette_leap"}), _palette_cut),
     "another proportion": (frozenset({"proportion"}), _proportion),
+    "wider and wider lines": (frozenset({"style_slide", "style_step"}), _lines),
 }
 """By what is wrong: the kinds that say so, and how a case is made."""

@@ -143,25 +143,28 @@ def _huber(residual: Floats) -> float:
 
 USUAL_COUNTS = 4
 """The usual spread of a term counts as so many of a row's own pictures."""
+MOST_OF, MOST_OF_NORMAL = 0.8, 1.28
+"""A row's own spread is told by how far this part of its pictures is at most; of a normal spread that is so many deviations."""
 TERM_EDGE, TERM_NOISE = 2.0, 0.67
 """A term by itself has changed for good where it is so many of the row's own spreads from the row's first pictures, against a noise of so many: clean
 rows, 32 constructed and 51 of foreign art, hold within them in line width."""
 
 
 def term_change(values: Floats, spread: float) -> tuple[Change, Floats] | None:
-    """Where one term of a style (n,), whose usual spread is given, changes for good, and how far each picture is from the first ones in spreads (n,), or None.
+    """Where one term of a style (n,), whose usual spread is given, changes up to the end, and how far each picture is from the first ones in spreads (n,), or None.
 
-    The spread is that of the row's own first half as far as it is long enough to tell it: where lines are of one width throughout, a little more is seen.
+    The spread is that of the row's own first half as far as it is long enough to tell it, but for its furthest fifth: where lines are of one width throughout, a little
+    more is seen.
     """
     first = values[: (len(values) + 1) // 2]
     middle = float(np.median(first)) if len(first) else 0.0
-    own = 1.4826 * float(np.median(np.abs(first - middle))) if len(first) else 0.0
+    own = float(np.quantile(np.abs(first - middle), MOST_OF)) / MOST_OF_NORMAL if len(first) else 0.0
     steady = np.sqrt((USUAL_COUNTS * spread**2 + len(first) * own**2) / (USUAL_COUNTS + len(first)))
     away = (values - middle) / steady
     for way in (1.0, -1.0):
         there = np.maximum(way * away, 0.0)
         change = lasting_change(there[:, None] / TERM_NOISE, there / TERM_EDGE)
-        if change and np.median(there[change.start : change.end]) > np.median(there[: change.start]):
+        if change and change.end == len(values) and np.median(there[change.start :]) > np.median(there[: change.start]):
             return change, away
     return None
 
