@@ -153,8 +153,7 @@ rows, 32 constructed and 51 of foreign art, hold within them in line width."""
 def term_change(values: Floats, spread: float) -> tuple[Change, Floats] | None:
     """Where one term of a style (n,), whose usual spread is given, changes up to the end, and how far each picture is from the first ones in spreads (n,), or None.
 
-    The spread is that of the row's own first half as far as it is long enough to tell it, but for its furthest fifth: where lines are of one width throughout, a little
-    more is seen.
+    The spread is that of the row's own first half as far as it is long enough to tell it: where lines are of one width throughout, a little more is seen.
     """
     first = values[: (len(values) + 1) // 2]
     middle = float(np.median(first)) if len(first) else 0.0
