@@ -14,7 +14,7 @@ from juxtaform.core.check.states import ShotState
 from juxtaform.core.colour.spaces import LUMINANCE, Floats, linear_from_hex
 from juxtaform.core.figure.appearance import Appearance
 from juxtaform.core.figure.worn import colourfulness
-from juxtaform.core.style.drift import Change, lasting_change
+from juxtaform.core.style.drift import Change, lasting_change, own_spread
 from juxtaform.core.style.terms import NAMES
 
 SATURATION, CONTRAST = NAMES.index("saturation"), NAMES.index("contrast")
@@ -25,8 +25,8 @@ EDGE = 0.6
 """Several pictures on end whose figures lost this much of their colour (log2; a third), or have so much more of it (half), are unlike the others ..."""
 EDGE_ALONE = 0.9
 """... and a single one that lost this much (nearly half)."""
-USUAL_DEPARTURE, USUAL_COUNTS, STEADINESS = 0.1, 4, (0.65, 1.5)
-"""These hold for rows whose right pictures depart by the first in the middle (log2), which counts as so many pictures; where a row's own are steadier, or less steady, less
+USUAL_DEPARTURE, STEADINESS = 0.1, (0.65, 1.5)
+"""These hold for rows whose right pictures depart by the first in the middle (log2); where a row's own are steadier, or less steady, less
 is told, or more is needed, within this range."""
 SEEN = 0.25
 """A slide begins with the first picture whose figures lost more than this: less is in right pictures too."""
@@ -128,8 +128,8 @@ def _steadiness(lost: Floats) -> float:
     first = known[: (len(known) + 1) // 2]
     if not len(first):
         return 1.0
-    own = float(np.median(first)) / USUAL_DEPARTURE
-    return float(np.clip(np.sqrt((USUAL_COUNTS + len(first) * own**2) / (USUAL_COUNTS + len(first))), *STEADINESS))
+    own = own_spread(float(np.median(first)), len(first), USUAL_DEPARTURE)
+    return float(np.clip(own / USUAL_DEPARTURE, *STEADINESS))
 
 
 def _along(run: Sequence[ShotState], measure: Callable[[Appearance], float | None]) -> Floats:

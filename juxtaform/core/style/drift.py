@@ -150,6 +150,11 @@ TERM_EDGE, TERM_NOISE = 2.0, 0.67
 rows, 32 constructed and 51 of foreign art, hold within them in line width."""
 
 
+def own_spread(own: float, count: int, usual: float) -> float:
+    """The spread of a row whose `count` pictures show their `own`, drawn towards the usual one as far as they are few; both above 0, in one unit."""
+    return float(np.sqrt((USUAL_COUNTS * usual**2 + count * own**2) / (USUAL_COUNTS + count)))
+
+
 def term_change(values: Floats, spread: float) -> tuple[Change, Floats] | None:
     """Where one term of a style (n,), whose usual spread is given, changes up to the end, and how far each picture is from the first ones in spreads (n,), or None.
 
@@ -158,8 +163,7 @@ def term_change(values: Floats, spread: float) -> tuple[Change, Floats] | None:
     first = values[: (len(values) + 1) // 2]
     middle = float(np.median(first)) if len(first) else 0.0
     own = float(np.quantile(np.abs(first - middle), MOST_OF)) / MOST_OF_NORMAL if len(first) else 0.0
-    steady = np.sqrt((USUAL_COUNTS * spread**2 + len(first) * own**2) / (USUAL_COUNTS + len(first)))
-    away = (values - middle) / steady
+    away = (values - middle) / own_spread(own, len(first), spread)
     for way in (1.0, -1.0):
         there = np.maximum(way * away, 0.0)
         change = lasting_change(there[:, None] / TERM_NOISE, there / TERM_EDGE)
