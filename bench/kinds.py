@@ -526,6 +526,22 @@ def _lines(rng: np.random.Generator, magnitude: int) -> list[Finding]:
     return [f for f in check(shots, [StyleHome("ink", "Ink")], []).findings if f.thread == "ink"]
 
 
+def _tint(rng: np.random.Generator, magnitude: int) -> list[Finding]:
+    """The last five of ten pictures in one light turn yellow, or blue, by 0.35, 0.6 and 1 stop of red over blue; clean ones stay, or an evening falls."""
+    look = random_look(rng)
+    known = _cast([look], rng, ["a"], ["a"])
+    grounds, way = rng.permutation(10), 1.0 if rng.integers(2) else -1.0
+    most, evening = (0.0, 0.35, 0.6, 1.0)[magnitude], 0.0 if magnitude else float(rng.integers(2))
+    shots = []
+    for i in range(10):
+        much = max(0, i - 4) / 5
+        light = np.exp2(much * (way * most * np.array([0.5, 0.0, -0.5]) - evening * np.array([0.5, 1.0, 1.5])))
+        pixels, boxes = scene([look], rng, tuple(light), int(grounds[i]), scale=float(rng.uniform(0.6, 1.0)))
+        measure = measure_picture(pixels, [(boxes[0], known[0])], known, None, figure_eye(), hand_eye())
+        shots.append(ShotState(f"s{i}", str(i + 1), "", frozenset("a"), "s", (Mark("a", boxes[0]),), measure))
+    return [f for f in check(shots, [StyleHome("s", "Paper")], [Named("a", "A")]).findings if f.thread == "s"]
+
+
 def _twice(rng: np.random.Generator, magnitude: int) -> list[Finding]:
     return _company(rng, magnitude, twice=True)
 
@@ -566,5 +582,6 @@ MAKERS: dict[str, tuple[frozenset[str], Callable[[np.random.Generator, int], lis
     "palette jumps": (frozenset({"palette_leap"}), _palette_cut),
     "another proportion": (frozenset({"proportion"}), _proportion),
     "wider and wider lines": (frozenset({"style_slide", "style_step"}), _lines),
+    "a tint creeps in": (frozenset({"style_slide", "style_step", "tint_doubtful"}), _tint),
 }
 """By what is wrong: the kinds that say so, and how a case is made."""

@@ -38,9 +38,9 @@ def sources_of(last: bool) -> list[str]:
     return [s for s in SOURCES if sum(f.source == s and len(f.pictures) >= 3 for f in families(last)) >= CAST]
 
 
-def told_of(source: str, seed: int, faults: tuple[str, ...], last: bool) -> Story:
-    """A sequence of a source."""
-    return story([f for f in families(last) if f.source == source], seed, faults)
+def told_of(source: str, seed: int, faults: tuple[str, ...], last: bool, light: str = "") -> Story:
+    """A sequence of a source, in any light or in the one that is named."""
+    return story([f for f in families(last) if f.source == source], seed, faults, light=light)
 
 
 def shots_of(told: Story, letters: LetterEye | None = None, *, own_boxes: bool = False) -> list[ShotState]:

@@ -76,9 +76,11 @@ class Story:
     cast: tuple[str, ...] = ()
 
 
-def story(members: list[Family], seed: int, faults: tuple[str, ...] = FAULTS, lasting: int = 0) -> Story:
+def story(
+    members: list[Family], seed: int, faults: tuple[str, ...] = FAULTS, lasting: int = 0, light: str = ""
+) -> Story:
     """A sequence whose cast is drawn by one hand; `faults` fall on different pictures, never on the first two. With `lasting` a colour
-    of one character is another one in so many pictures on end besides."""
+    of one character is another one in so many pictures on end besides. Each picture has some light, or all have the one that is named."""
     rng = np.random.default_rng(seed)
     usable = [m for m in members if len(m.pictures) >= 3]
     cast = [usable[i] for i in rng.permutation(len(usable))[:3]]
@@ -87,7 +89,7 @@ def story(members: list[Family], seed: int, faults: tuple[str, ...] = FAULTS, la
         held = [p for a in family.pictures if (p := readable(a)) is not None]
         pictures.append([held[i] for i in rng.permutation(len(held))])
     if any(len(p) < 3 for p in pictures):
-        return story(members, seed + 1000, faults, lasting)
+        return story(members, seed + 1000, faults, lasting, light)
     references = [[on_white(p) for p in own[:2]] for own in pictures[:2]]
     told = Story(cast[0].source, cast[0].kind, references, cast=tuple(f.name for f in cast))
     places = grounds()
@@ -96,7 +98,7 @@ def story(members: list[Family], seed: int, faults: tuple[str, ...] = FAULTS, la
     drift = _drift(pictures, lasting, rng) if lasting else None
     for i in range(LENGTH):
         going = drift if drift and i in drift.frames else None
-        told.frames.append(_frame(pictures, cut_of(ground, rng), rng, at.get(i, ""), going))
+        told.frames.append(_frame(pictures, cut_of(ground, rng), rng, at.get(i, ""), going, light))
     return told
 
 
@@ -107,7 +109,12 @@ def _drift(pictures: list[list[Rgba]], lasting: int, rng: np.random.Generator) -
 
 
 def _frame(
-    pictures: list[list[Rgba]], ground: Rgb, rng: np.random.Generator, fault: str, drift: Drift | None = None
+    pictures: list[list[Rgba]],
+    ground: Rgb,
+    rng: np.random.Generator,
+    fault: str,
+    drift: Drift | None = None,
+    light: str = "",
 ) -> Frame:
     who = [0, 1] if rng.random() < 0.7 else [int(rng.integers(2))]
     hit = int(rng.integers(len(who)))
@@ -141,7 +148,7 @@ def _frame(
             part = (1 - part[0], part[1])
         standing.append(Standing(seen, x, float(rng.uniform(0.85, 0.98)), float(rng.uniform(0.4, 0.75)), mirrored))
         told.append((character, wrong, part, was, now))
-    pixels, boxes = scene(ground, standing, random_light(rng))
+    pixels, boxes = scene(ground, standing, light or random_light(rng))
     if fault == "other hand":
         pixels = painted_over(pixels, rng)
     marks = tuple(

@@ -206,6 +206,7 @@ COMMON = {
     "figure_doubtful": "is it?",
     "proportion": "other proportions",
     "proportion_doubtful": "other proportions?",
+    "tint_doubtful": "a tint?",
 }
 """What findings of a kind have in common, where no trait says it."""
 

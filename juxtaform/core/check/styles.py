@@ -11,8 +11,9 @@ from numpy.typing import NDArray
 from juxtaform.core import tolerances as tol
 from juxtaform.core.check.fading import CONTRAST, SATURATION, Fading, fading, has_colour
 from juxtaform.core.check.states import ShotState, StyleHome, StylePoint, ThreadState
+from juxtaform.core.check.tints import tint_findings
 from juxtaform.core.colour.spaces import Floats
-from juxtaform.core.findings import Evidence, Finding
+from juxtaform.core.findings import Evidence, Finding, asks
 from juxtaform.core.style.drift import TERM_EDGE, Change, lasting_change, term_change
 from juxtaform.core.style.hands import HandJudgement, change_of_hand, hands_judged
 from juxtaform.core.style.terms import NAMES, PRIOR, TERMS, StyleJudgement, judged
@@ -66,7 +67,8 @@ def style_thread(style: StyleHome, shots: Sequence[ShotState]) -> tuple[ThreadSt
     inside = {i for c in changes for i in range(c.start, c.end)}
     of_colour = {i for c in changes if c is faded.change for i in range(c.start, c.end)}
     points = []
-    findings: list[Finding] = []
+    findings = tint_findings(style, run, changes)
+    tinted = _through(run, (f for f in findings if not asks(f)))
     for i, shot in enumerate(run):
         out = bool(judgement.distance[i] > tol.STYLE_TOLERANCE) or i in inside
         part = (coloured if i in of_colour else faded.kept)[i]
@@ -75,7 +77,7 @@ def style_thread(style: StyleHome, shots: Sequence[ShotState]) -> tuple[ThreadSt
             StylePoint(
                 shot.id,
                 float(judgement.distance[i]),
-                "drifts" if out else "holds",
+                "drifts" if out or i in tinted else "holds",
                 _foremost(judgement, i),
                 kept,
                 out and (i in of_colour or (kept is not None and not GREYER < kept < 1 / GREYER)),
@@ -101,6 +103,12 @@ def style_thread(style: StyleHome, shots: Sequence[ShotState]) -> tuple[ThreadSt
         ),
         findings,
     )
+
+
+def _through(run: Sequence[ShotState], findings: Iterable[Finding]) -> set[int]:
+    """The positions of the shots that findings last through."""
+    order = {shot.id: i for i, shot in enumerate(run)}
+    return {i for f in findings for i in range(order[f.shot or ""], order[f.until or f.shot or ""] + 1)}
 
 
 def unnamed_style(shots: Sequence[ShotState]) -> tuple[ThreadState, list[Finding]]:

@@ -33,6 +33,7 @@ KINDS: dict[str, float] = {
     "trait_twice": 1.2,
     "proportion": 1.4,
     "proportion_doubtful": 1.4,
+    "tint_doubtful": 1.6,
     "leak": 1.2,
     "soft": 1.1,
     "named_absent": 1.0,
