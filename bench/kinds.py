@@ -513,6 +513,24 @@ def _proportion(rng: np.random.Generator, magnitude: int) -> list[Finding]:
     return [f for f in findings if f.shot == "s2" or f.kind == "proportion"]
 
 
+def _height(rng: np.random.Generator, magnitude: int) -> list[Finding]:
+    """In one picture one of two is 1.25, 1.5 and 1.8 times as large, or as small, beside the other as in the five others."""
+    looks = [random_look(rng), random_look(rng)]
+    known = _cast(looks, rng, ["a", "b"], ["a", "b"])
+    usual, times = float(rng.uniform(0.75, 1.0)), (1.0, 1.25, 1.5, 1.8)[magnitude]
+    times = times if rng.integers(2) else 1 / times
+    grounds, shots = rng.permutation(10), []
+    for i in range(6):
+        zoom = float(rng.uniform(0.55, 0.75))
+        own = (zoom, zoom * usual * (times if i == 2 else 1.0))
+        pixels, boxes = scene(looks, rng, LIGHTS[int(rng.integers(5))], int(grounds[i]), scale=own)
+        measure = measure_picture(pixels, list(zip(boxes, known, strict=True)), known, None, figure_eye())
+        marks = tuple(Mark(n, box) for n, box in zip("ab", boxes, strict=True))
+        shots.append(ShotState(f"s{i}", str(i + 1), "", frozenset("ab"), None, marks, measure))
+    findings = check(shots, [], [Named("a", "A"), Named("b", "B")], judges=judges()).findings
+    return [f for f in findings if f.shot == "s2" or f.kind.startswith("height")]
+
+
 def _lines(rng: np.random.Generator, magnitude: int) -> list[Finding]:
     """Outlines of the last four of ten pictures in ink grow to 1.5, 2 and 2.7 times their width."""
     widest = (1.0, 1.5, 2.0, 2.7)[magnitude]
@@ -582,6 +600,7 @@ MAKERS: dict[str, tuple[frozenset[str], Callable[[np.random.Generator, int], lis
     "palette jumps": (frozenset({"palette_leap"}), _palette_cut),
     "another proportion": (frozenset({"proportion"}), _proportion),
     "wider and wider lines": (frozenset({"style_slide", "style_step"}), _lines),
+    "another height": (frozenset({"height", "height_doubtful"}), _height),
     "a tint creeps in": (frozenset({"style_slide", "style_step", "tint_doubtful"}), _tint),
 }
 """By what is wrong: the kinds that say so, and how a case is made."""

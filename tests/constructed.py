@@ -244,16 +244,17 @@ def scene(
     light: tuple[float, float, float] = (1.0, 1.0, 1.0),
     ground: int | None = None,
     hand: Hand = "paper",
-    scale: float | None = None,
+    scale: float | tuple[float, ...] | None = None,
     line: float = 1.0,
 ) -> tuple[Pixels, list[Box]]:
-    """A picture of the figures in a random place, each in a random pose, scale and side, outlines so many times as wide; returns their boxes too."""
+    """A picture of the figures in a random place, each in a random pose, scale and side, outlines so many times as wide; returns their boxes too. Figures with scales of their
+    own stand on one ground."""
     which = int(rng.integers(len(GROUNDS))) if ground is None else ground
     placed, boxes = [], []
     for i, look in enumerate(looks):
-        s = scale or float(rng.uniform(0.5, 1.15))
+        s = scale[i] if isinstance(scale, tuple) else scale or float(rng.uniform(0.5, 1.15))
         x = 150 + 850 / max(1, len(looks)) * i + float(rng.uniform(0, 120))
-        y = 790 - 400 * s - float(rng.uniform(0, 50))
+        y = (770 if isinstance(scale, tuple) else 790 - float(rng.uniform(0, 50))) - 400 * s
         placed.append(Placed(figure(look, random_pose(rng)), x, y, s, mirrored=bool(rng.integers(2))))
         boxes.append((x - 14 * s, y - 2 * s, 228 * s, 406 * s))
     bare = ground_picture(which, hand, line)

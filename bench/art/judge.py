@@ -12,6 +12,7 @@ import numpy as np
 
 from bench.art import filmed, pages, rows
 from bench.art.checked import SOURCES, findings_of, shots_of, side_by_side, sources_of, told_of
+from bench.art.heights import figures_beside_each_other
 from bench.art.pairs import Pair, pairs
 from bench.art.proportions import figures_out_of_proportion
 from bench.art.scenes import Query, made
@@ -56,6 +57,7 @@ def on_foreign_art() -> None:
         style_rows,
         rows_that_slide,
         figures_out_of_proportion,
+        figures_beside_each_other,
         stories_at_two_places,
         where_they_stand,
         pages_of_panels,

@@ -206,6 +206,8 @@ COMMON = {
     "figure_doubtful": "is it?",
     "proportion": "other proportions",
     "proportion_doubtful": "other proportions?",
+    "height": "heights beside each other",
+    "height_doubtful": "heights beside each other?",
     "tint_doubtful": "a tint?",
 }
 """What findings of a kind have in common, where no trait says it."""

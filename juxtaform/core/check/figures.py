@@ -21,7 +21,7 @@ from juxtaform.core.figure.reading import TraitReading
 from juxtaform.core.figure.recognition import STRANGER, Judges, weighed
 from juxtaform.core.figure.verdict import DOUBTFUL_LEAD, STRANGER_BELOW, Answer, Level, answer
 from juxtaform.core.findings import Evidence, Finding, asks
-from juxtaform.core.picture.regions import shared_area
+from juxtaform.core.picture.regions import Box, shared_area
 from juxtaform.core.style.drift import scalar_change
 
 SHAPE_BELOW = 1.5
@@ -32,8 +32,10 @@ RIVAL_LEAST = 0.0
 """Somebody else is named in a question when it is likelier than not (log odds) to be that one."""
 COVERED_LEAST = 0.3
 """Where somebody else's mark covers this part of a figure's, who it is can only be asked: what is seen there is partly the other one."""
-HOLDER = 3.0
-"""A mark so many times as large as another one is of whoever holds or wears what is marked there."""
+HIDDEN_LEAST = 0.5
+"""Where somebody else's mark covers this part of a trait's place, it may be hidden: nothing is told of it."""
+HOLDER, HELD_LEAST = 3.0, 0.8
+"""A mark so many times as large as another one, which lies in it by this part, is of whoever holds or wears what is marked there."""
 USUALLY_TWICE = 0.34
 """A trait that is there twice in more of a thread's other pictures than this part of them is so by design, or by how it is read."""
 DRAWN_UNLIKE = 1.5
@@ -219,11 +221,16 @@ def _who(
     return who, []
 
 
-def _stands_before(shot: ShotState, mark: Mark) -> float:
-    """The largest part of a mark, 0..1, that the mark of one other figure covers. Who holds a thing, and is so much larger, does not cover it."""
-    own = max(1e-9, mark.box.w * mark.box.h)
-    others = [m.box for m in shot.marks if m.thread != mark.thread and m.box.w * m.box.h < HOLDER * own]
-    return max((shared_area(mark.box, box) for box in others), default=0.0) / own
+def _stands_before(shot: ShotState, mark: Mark, part: Box | None = None) -> float:
+    """The largest part of a mark, or of a `part` of it, 0..1, that the mark of one other figure covers. Who holds a thing, is so much larger and all around it, does not cover it."""
+    own, part = mark.box.w * mark.box.h, part or mark.box
+    others = [
+        m.box
+        for m in shot.marks
+        if m.thread != mark.thread
+        and not (m.box.w * m.box.h > HOLDER * own and shared_area(m.box, mark.box) > HELD_LEAST * own)
+    ]
+    return max((shared_area(part, box) for box in others), default=0.0) / max(1e-9, part.w * part.h)
 
 
 def _explained(seen: Appearance, level: Level) -> bool:
@@ -269,6 +276,7 @@ def _traits(
     name, sliding = titles.get(thread, thread), shot.id in away.sliding
     judgeable = [t for t in seen.traits if _trait_held(mark.hold, parts.get((thread, t.name), "figure"))]
     bad = [t for t in judgeable if t.verdict in ("changed", "missing")]
+    bad = [t for t in bad if _stands_before(shot, mark, t.region) < HIDDEN_LEAST]
     if seen.identity is None:
         if shot.id in away.other_hand:
             return []

@@ -9,6 +9,7 @@ from juxtaform.core.check.clips import clip_findings
 from juxtaform.core.check.company import company_findings, leaks
 from juxtaform.core.check.cuts import cut_findings
 from juxtaform.core.check.figures import figure_thread
+from juxtaform.core.check.heights import unequal_heights
 from juxtaform.core.check.places import place_threads
 from juxtaform.core.check.states import CheckResult, PlaceHome, ShotState, StyleHome, ThreadState
 from juxtaform.core.check.styles import away_from_style, style_thread, unnamed_style
@@ -78,6 +79,8 @@ def check(
         threads[thread] = state
         findings += own_findings
     others = {(f.shot or "", f.thread or "") for f in findings if f.kind in ("figure_swapped", "figure_stranger")}
+    misread = {(f.shot or "", f.thread or "") for f in findings if f.kind in ("figure_doubtful", "proportion")}
+    findings += unequal_heights(shots, titles, others | misread)
     findings += cut_findings(shots, titles, away.other_hand | away.sliding | away.faded, cast.side_views, others)
     findings += clip_findings(shots, titles)
     findings += company_findings(shots, titles, cast.kinds, cast.costumes)

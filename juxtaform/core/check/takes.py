@@ -27,6 +27,8 @@ ABOUT_FIGURES = frozenset(
         "trait_twice",
         "proportion",
         "proportion_doubtful",
+        "height",
+        "height_doubtful",
         "figure_swapped",
         "figure_stranger",
         "figure_doubtful",
@@ -111,7 +113,7 @@ def _read(
 def _figure(thread: str, take: str, result: CheckResult, findings: Collection[Finding]) -> Score:
     point = next(p for p in result.threads[thread].figures if p.shot == take)
     own = [f for f in findings if f.thread == thread and f.kind in ABOUT_FIGURES]
-    worst = max([point.distance, *(f.severity for f in own if f.kind.startswith(("trait", "proportion")))])
+    worst = max([point.distance, *(f.severity for f in own if f.kind.startswith(("trait", "proportion", "height")))])
     if point.verdict in ("swapped", "drifts"):
         worst = max(worst, 1.0)
     return Score(thread, round(min(MOST_VALUE, worst), 2), point.verdict, tuple(f.title for f in own))

@@ -157,7 +157,7 @@ def _finding(style: StyleHome, tint: Tint, run: Sequence[ShotState]) -> Finding:
         reason=reason,
         evidence=(
             *((Evidence("The plan says", reason),) if reason else ()),
-            Evidence("The light on the figures", f"{way} from picture to picture", behind=behind),
+            Evidence("The light on the figures", f"{way} each time", behind=behind),
             Evidence("Brightness", "about as before", behind="An evening's light would be darker too"),
         ),
     )

@@ -15,12 +15,12 @@ from juxtaform.core.colour.spaces import Floats, Pixels
 from juxtaform.core.figure.known import Calibration, FigureKnown, Terms, seen_paints_of
 from juxtaform.core.figure.match import Eye
 from juxtaform.core.figure.parts import Over, part_steps, shared_light, worn_over
-from juxtaform.core.figure.proportion import Proportion, proportion
+from juxtaform.core.figure.proportion import Proportion, proportion, stature
 from juxtaform.core.figure.reading import FigureReading, Surface, TraitReading, read_figure, surface
 from juxtaform.core.figure.repeats import again, pieces
 from juxtaform.core.figure.structure import agreement, structure
 from juxtaform.core.figure.traits import STRUCTURE_SIDE, TRAIT_SIDE, FigureModel
-from juxtaform.core.figure.who import Identity, identify, seen_look
+from juxtaform.core.figure.who import Identity, identify, seen_look, seen_side
 from juxtaform.core.figure.worn import Worn
 from juxtaform.core.picture.regions import Box, Crop, appearance_crop, cut_out, resized, shared_area
 
@@ -28,7 +28,7 @@ from juxtaform.core.picture.regions import Box, Crop, appearance_crop, cut_out, 
 @dataclass(frozen=True, slots=True)
 class Appearance:
     """The measure of one appearance; `distance` is relative: 1 is the edge of tolerance. `identity` says who it is; None where no
-    eye looked. `worn` are the colours that it wears where it lies over its reference, `proportion` how its parts stand to each other there; None where nothing was laid over."""
+    eye looked. `worn` are the colours that it wears where it lies over its reference, `proportion` how its parts stand to each other there, `stature` how tall it is drawn (px) as it would stand on its reference; None where nothing was laid over."""
 
     distance: float
     terms: Terms
@@ -39,6 +39,7 @@ class Appearance:
     identity: Identity | None = None
     worn: tuple[Worn, ...] = ()
     proportion: Proportion | None = None
+    stature: float | None = None
 
 
 SHARED_LIGHT = 0.8
@@ -149,9 +150,10 @@ def _looked_at(
         look = known.looked_at[who.view].look
         if look is not None and found.redrawn is not None and found.inside is not None:
             over[i] = Over(look.upright, known.masks[who.view], found.redrawn, found.inside)
-            if found.maps is not None:
+            if found.maps is not None and found.affine is not None:
                 read_there = proportion(look.upright, *found.maps[:2], found.inside)
-                readings[i] = replace(readings[i], proportion=read_there)
+                tall = stature(look.upright, found.affine, seen_side(pixels, box))
+                readings[i] = replace(readings[i], proportion=read_there, stature=tall)
     for (i, laid), stops in zip(over.items(), shared_light(list(over.values())), strict=True):
         steps = part_steps(laid, stops)
         traits = tuple(replace(t, laid=step) for t, step in zip(readings[i].traits, steps, strict=True))

@@ -8,6 +8,7 @@ from itertools import pairwise
 import cv2
 import numpy as np
 
+from juxtaform.core.colour.spaces import Floats
 from juxtaform.core.figure.ground import Mask
 from juxtaform.core.figure.placing import Pairs, mutual
 from juxtaform.core.figure.sheet import FIGURE_LEAST, FINE, Sheet, finely
@@ -47,6 +48,14 @@ def proportion(reference: Sheet, third: Map, fourth: Map, inside: Mask) -> Propo
     height = rows[-1] + 1 - rows[0]
     ratios = [_ratio(pairs, rows[0] + part * height) for part in UPPER]
     return Proportion(_agreed(ratios), _tall(pairs))
+
+
+def stature(reference: Sheet, affine: Floats, square: float) -> float:
+    """How tall, in px of the picture, a figure is drawn that lies over a reference: the reference's figure by the scale of the transform (2, 3) from its coarse places to those
+    of the frame's square, whose side is `square` px. Raised arms and bent knees do not change it."""
+    rows = np.flatnonzero((reference.fine_mask > FIGURE_LEAST).any(axis=1))
+    part = (rows[-1] + 1 - rows[0]) / FINE
+    return float(part * square * np.hypot(affine[0, 0], affine[1, 0]))
 
 
 def _ratio(pairs: Pairs, cut: float) -> float | None:

@@ -83,7 +83,17 @@ class Identity:
 
 def seen_look(eye: Eye, pixels: Pixels, box: Box) -> Look:
     """The look of a marked figure, upright and mirrored. Raises ValueError for a box outside the picture."""
-    return look_of(eye.trunk, cut_out(pixels, box.grown(AROUND).inside(pixels.shape[1], pixels.shape[0])), mirror=True)
+    return look_of(eye.trunk, cut_out(pixels, _looked_at(pixels, box)), mirror=True)
+
+
+def seen_side(pixels: Pixels, box: Box) -> float:
+    """The side, in px of the picture, of the square that a marked figure is looked at on."""
+    part = _looked_at(pixels, box)
+    return max(part.w, part.h)
+
+
+def _looked_at(pixels: Pixels, box: Box) -> Box:
+    return box.grown(AROUND).inside(pixels.shape[1], pixels.shape[0])
 
 
 def identify(eye: Eye, seen: Look, own: Known, cast: Sequence[Known]) -> tuple[Identity, Match]:

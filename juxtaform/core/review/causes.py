@@ -76,6 +76,7 @@ def _kind(f: Finding) -> str:
         "trait_twice": "trait",
         "leak": "trait",
         "proportion_doubtful": "proportion",
+        "height_doubtful": "height",
         "tint_doubtful": "style_slide",
         "unplanned_doubtful": "unplanned",
         "twice_doubtful": "twice",

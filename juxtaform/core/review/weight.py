@@ -33,6 +33,8 @@ KINDS: dict[str, float] = {
     "trait_twice": 1.2,
     "proportion": 1.4,
     "proportion_doubtful": 1.4,
+    "height": 1.4,
+    "height_doubtful": 1.4,
     "tint_doubtful": 1.6,
     "leak": 1.2,
     "soft": 1.1,

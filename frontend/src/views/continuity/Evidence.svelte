@@ -26,6 +26,8 @@
   const light = $derived(cell?.light ?? null);
   /** What stands there a second time is elsewhere in the picture than the figure that is marked. */
   const SECOND = ['twice', 'twice_doubtful'];
+  /** Who stands beside whom is seen in the whole picture. */
+  const WHOLE = [...SECOND, 'height', 'height_doubtful'];
   const LAID = ['figure_swapped', 'figure_stranger', 'figure_doubtful', 'proportion', 'proportion_doubtful'];
   const laid = $derived(
     cell?.laid && finding.thread && LAID.includes(finding.kind)
@@ -97,7 +99,7 @@
       <figcaption class="label">Red stripes mark where the figure differs from the reference.</figcaption>
     </figure>
   </div>
-{:else if cell?.box && anchor && take && !SECOND.includes(finding.kind)}
+{:else if cell?.box && anchor && take && !WHOLE.includes(finding.kind)}
   <div class="grid grid-cols-2 gap-2">
     <figure>
       <span class="well block h-[132px]"><img class="size-full object-contain" src={crop(anchor.sha, grown(anchor.box), 300)} alt="Anchor" /></span>
