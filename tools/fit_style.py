@@ -1,6 +1,6 @@
 """Set the numbers that the style's network measure ships with: `python -m tools.fit_style`. Development only.
 
-The same subjects by many hands: what differs within a hand is content and is evened out, what differs between hands tells them.
+The same subjects by many hands: what differs within a hand is content, light, fog and night, and is evened out, what differs between hands tells them.
 """
 
 from __future__ import annotations
@@ -13,6 +13,7 @@ import numpy as np
 from scipy.linalg import eigh
 
 from bench.art.rows import drawn, hands
+from bench.art.staging import Rgb
 from juxtaform.core.style.hand import HandEye, HandNumbers
 from tests.constructed import LIGHTS, random_look, scene
 
@@ -20,6 +21,9 @@ NETWORK = Path(__file__).parents[1] / "juxtaform" / "network"
 EACH = 40
 EVEN, TELLING = 64, 24
 SHRINK = 0.1
+VEILED, VEIL = 0.35, (0.1, 0.45)
+"""This part of the pictures is seen through something of one of these colours (sRGB 0..255), from little to nearly half of it: fog, night, dust, smoke."""
+AIR = ((222, 224, 226), (34, 44, 78), (200, 190, 170), (120, 130, 140))
 
 
 def main() -> None:
@@ -80,7 +84,15 @@ def _seen(job: tuple[int, int]) -> np.ndarray:  # type: ignore[type-arg]
         page, _ = scene(
             [random_look(rng)], rng, LIGHTS[int(rng.integers(5))], hand=("paper", "inked")[which - len(known)]
         )
-    return _eye[0].statistics(page)
+    return _eye[0].statistics(_veiled(page, np.random.default_rng(55_000 + 1000 * which + k)))
+
+
+def _veiled(page: Rgb, rng: np.random.Generator) -> Rgb:
+    if rng.random() > VEILED:
+        return page
+    amount = float(rng.uniform(*VEIL))
+    air = np.array(AIR[rng.integers(len(AIR))], dtype=np.float64)
+    return np.rint(page + amount * (air - page)).astype(np.uint8)
 
 
 if __name__ == "__main__":

@@ -117,6 +117,17 @@ def test_who_has_no_usual_height_is_not_held_against_one():
     assert told(row(stands("b", 330.0), zooms=(1.0, 0.8, 1.1))) == []
 
 
+def test_few_heights_must_lie_nearer_to_each_other_than_many():
+    loose = (0.94, 1.1, 1.06, 0.9, 1.0, 1.12, 0.93, 0.97, 1.05, 1.02, 0.91, 1.08)
+
+    def beside(count):
+        figures = [[stands("a", 200.0), stands("b", 200.0 * x)] for x in (*loose[:count], 1.7)]
+        return told([shot(i, both) for i, both in enumerate(figures)])
+
+    assert beside(4) == []
+    assert [t[:3] for t in beside(12)] == [("height", "s12", "b")]
+
+
 def test_in_a_long_story_it_is_the_same():
     shots = row(stands("b", 330.0), zooms=(1.0, 0.8, 1.1, 0.9) * 40)
     assert told(shots) == [("height", "s2", "b", "Bo is too large beside Ada")]

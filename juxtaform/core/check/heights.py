@@ -19,9 +19,11 @@ EDGE = 0.3
 """Two figures stand otherwise beside each other from so much on (log2 of their heights; a quarter more). On drawn pictures heights are read to 0.05."""
 SURELY = 1.4
 """Told is what is so many times as far off; what is nearer is asked: a step farther back makes as much."""
-OTHERS_LEAST, MOST_OF, STEADY = 5, 0.8, 2.5
-"""The pair's other pictures say what is usual from so many on, and their unrest is how far this part of them lie from their middle at most; what is other than usual is so many
-times as far: figures drawn in any size, as they come, tell nothing."""
+MOST_OF, STEADY = 0.8, 2.5
+"""A pair's unrest is how far this part of its other pictures lie from their middle at most; what is other than usual is so many times as far."""
+OTHERS_LEAST, ANY_SIZE, BY_CHANCE = 4, 0.75, 0.01
+"""The other pictures say what is usual from so many on, and where they lie so near to each other that figures in any size, whose heights differ by up to the second (log2) either
+way, would do so by chance less often than the third."""
 ONE_GROUND = 0.12
 """Feet that lie at most this part of the larger one's height apart stand equally far away: at eye level size differs by as much as feet do."""
 WHOLE = (0.75, 1.33)
@@ -109,6 +111,8 @@ def _compared(pair: tuple[str, str], values: Sequence[tuple[int, float]]) -> lis
     found = []
     for at, (shot, value) in enumerate(values):
         middle, unrest = common or _usual(np.delete(known, at))
+        if _by_chance(unrest, others) > BY_CHANCE:
+            continue
         found.append(_Beside(shot, pair, middle, value - middle, max(EDGE, STEADY * unrest), others))
     return found
 
@@ -117,6 +121,11 @@ def _usual(values: Floats) -> tuple[float, float]:
     """The middle of values, and how far most of them lie from it at most."""
     middle = float(np.median(values))
     return middle, float(np.quantile(np.abs(values - middle), MOST_OF))
+
+
+def _by_chance(unrest: float, others: int) -> float:
+    """How likely it is, about, that most of so many heights lie so near to their middle when they are spread evenly: one of them is the middle, and any may be left out."""
+    return float(others * min(1.0, unrest / ANY_SIZE) ** (MOST_OF * others - 1))
 
 
 def _whose(off: Sequence[_Beside]) -> list[tuple[str, _Beside]]:
