@@ -9,7 +9,7 @@ from juxtaform.core.check.measure import measure_picture
 from juxtaform.core.check.sequence import check
 from juxtaform.core.check.states import Mark, ShotPlan, ShotState, StyleHome
 from juxtaform.core.check.styles import style_thread, unnamed_style
-from juxtaform.core.check.tints import creeping_tint, tint_findings
+from juxtaform.core.check.tints import creeping_tint, lights, tint_findings
 from juxtaform.core.colour.light import SceneLight
 from juxtaform.core.findings import asks
 from juxtaform.core.review.causes import grouped
@@ -74,13 +74,13 @@ def test_a_little_of_it_is_asked_and_less_is_nothing():
     ids=["steady", "a lamp", "a lamp, later", "it goes again", "any light", "too few", "nobody"],
 )
 def test_other_lights_are_none(tint):
-    assert creeping_tint(row(tint)) is None
+    assert creeping_tint(lights(row(tint))) is None
 
 
 def test_an_evening_is_darker_too():
     tint, dusk = [*STEADY, *GROWING], [*[0.0] * 5, -0.2, -0.4, -0.5, -0.7, -0.8]
-    assert creeping_tint(row(tint, stops=dusk)) is None
-    assert creeping_tint(row(tint, stops=[0.25 * x for x in dusk])) is not None
+    assert creeping_tint(lights(row(tint, stops=dusk))) is None
+    assert creeping_tint(lights(row(tint, stops=[0.25 * x for x in dusk]))) is not None
 
 
 def test_pictures_without_figures_tell_nothing_and_are_counted():

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Collection, Sequence
+from collections.abc import Collection, Iterator, Sequence
 from dataclasses import replace
 
 import numpy as np
@@ -67,9 +67,8 @@ def _covered(trait: TraitReading, traits: Sequence[TraitReading]) -> bool:
     return apart < min(OWN_COLOUR, nearest_difference(np.array([linear_from_hex(c) for c in trait.expected]), seen))
 
 
-def trait_terms(seen: Sequence[Appearance]) -> list[list[TraitTerms]]:
-    """What speaks for a change of each trait of each appearance of a thread."""
-    out = []
+def trait_terms(seen: Sequence[Appearance]) -> Iterator[list[TraitTerms]]:
+    """What speaks for a change of each trait of each appearance of a thread, one appearance at a time: those of a long story would take much memory."""
     for a, others in zip(seen, around(seen), strict=True):
         anywhere, mostly = strange(a.worn, others)
         terms = []
@@ -89,22 +88,20 @@ def trait_terms(seen: Sequence[Appearance]) -> list[list[TraitTerms]]:
                     mostly=strangeness(a.worn, mostly, i) if a.worn else Strangeness(),
                 )
             )
-        out.append(terms)
-    return out
+        yield terms
 
 
-def around(seen: Sequence[Appearance]) -> list[list[Floats]]:
+def around(seen: Sequence[Appearance]) -> Iterator[list[Floats]]:
     """The colours that the pictures around each appearance, in the same costume, show of the figure."""
     colours = [shown(a.worn) for a in seen]
     by_costume: dict[tuple[tuple[str, ...], ...], list[int]] = defaultdict(list)
     for i, a in enumerate(seen):
         by_costume[tuple((t.name, *t.expected) for t in a.traits)].append(i)
-    out: dict[int, list[Floats]] = {}
-    for places in by_costume.values():
-        for at, i in enumerate(places):
-            around = [*places[max(0, at - BESIDE) : at], *places[at + 1 : at + 1 + BESIDE]]
-            out[i] = [colours[j] for j in around if len(colours[j])]
-    return [out[i] for i in range(len(seen))]
+    near: dict[int, tuple[list[int], int]] = {i: (own, at) for own in by_costume.values() for at, i in enumerate(own)}
+    for i in range(len(seen)):
+        places, at = near[i]
+        beside = [*places[max(0, at - BESIDE) : at], *places[at + 1 : at + 1 + BESIDE]]
+        yield [colours[j] for j in beside if len(colours[j])]
 
 
 def _with_verdict(a: Appearance, trait: int, others: Sequence[Floats], certainty: float) -> TraitReading:

@@ -125,10 +125,12 @@ def _with_hands(
 ) -> tuple[StyleJudgement, Change | None, HandJudgement | None]:
     """The judgement with what the network's hands add, and where a lasting change begins. Without hands the terms speak alone."""
     lasting = lasting_change(judgement.z, judgement.distance)
-    hands = [s.picture.hand for s in run if s.picture is not None and s.picture.hand]
+    # One array at a time: as numbers of Python those of a long story take much memory.
+    hands = [np.array(s.picture.hand) for s in run if s.picture is not None and s.picture.hand]
     if len(hands) < len(run) or len(hands) + len(style.hands) < LEAST_HANDS:
         return judgement, lasting, None
-    seen = np.array(hands)
+    seen = np.stack(hands)
+    del hands
     change = change_of_hand(seen)
     before = change.start if change else len(seen)
     found = hands_judged(seen, np.array(style.hands).reshape(-1, seen.shape[1]), before)

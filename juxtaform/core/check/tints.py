@@ -12,7 +12,7 @@ from juxtaform.core import tolerances as tol
 from juxtaform.core.check.states import ShotState, StyleHome
 from juxtaform.core.colour.spaces import Floats
 from juxtaform.core.findings import Evidence, Finding
-from juxtaform.core.style.drift import TERM_EDGE, Change, term_change
+from juxtaform.core.style.drift import SLIDE_DISTANCE, TERM_EDGE, Change, term_away, term_change
 
 GROWS_LEAST, GROWS = 3, 1.4
 """A tint creeps where it is seen in so many pictures at least, and their later half has so many times as much of it as their earlier half."""
@@ -62,13 +62,19 @@ class Tint:
         return float(self.stops[np.isfinite(self.stops)][-1])
 
 
-def creeping_tint(run: Sequence[ShotState]) -> Tint | None:
-    """The tint that the figures' light takes on more and more up to the end of a sequence, the furthest if there are several, or None."""
-    gains = np.array([_light(shot) for shot in run])
+def lights(run: Sequence[ShotState]) -> Floats:
+    """The light on each picture's figures as log2 gains of linear red, green and blue (n, 3): the middle of all, NaN where none tells it."""
+    return np.array([_light(shot) for shot in run]).reshape(-1, 3)
+
+
+def creeping_tint(gains: Floats) -> Tint | None:
+    """The tint that the figures' light (n, 3; see `lights`) takes on more and more up to the end of a sequence, the furthest if there are several, or None."""
     at = np.flatnonzero(np.isfinite(gains).all(axis=1))
     found = []
     for axis in AXES:
         values = gains[at] @ np.array(axis.weights)
+        if not len(values) or abs(term_away(values, axis.usual)[-1]) < SLIDE_DISTANCE * TERM_EDGE:
+            continue
         changed = term_change(values, axis.usual)
         if changed is None:
             continue
@@ -80,19 +86,18 @@ def creeping_tint(run: Sequence[ShotState]) -> Tint | None:
         darker = abs(float(light[part][-1] - np.median(light[: change.start])))
         if not _creeps(stops[part]) or darker > DARKER * abs(stops[-1]) + DARKER_FREE:
             continue
-        whole = np.full(len(run), np.nan)
+        whole = np.full(len(gains), np.nan)
         whole[at] = stops
-        lasting = replace(change, kind="slide", start=int(at[change.start]), end=len(run))
+        lasting = replace(change, kind="slide", start=int(at[change.start]), end=len(gains))
         found.append(Tint(lasting, axis, whole, float(TERM_EDGE * spread)))
     return max(found, key=lambda t: abs(t.reached) / t.edge, default=None)
 
 
 def _light(shot: ShotState) -> Floats:
-    """The light on a picture's figures as log2 gains of linear red, green and blue (3,): the middle of all, NaN where none tells it."""
-    lights = [a.light.gain for a in shot.picture.appearances] if shot.picture else []
-    if not lights:
+    seen = [a.light.gain for a in shot.picture.appearances] if shot.picture else []
+    if not seen:
         return np.full(3, np.nan)
-    return np.asarray(np.median(np.log2(np.maximum(np.array(lights), 1e-3)), axis=0))
+    return np.asarray(np.median(np.log2(np.maximum(np.array(seen), 1e-3)), axis=0))
 
 
 def _creeps(stops: Floats) -> bool:
@@ -111,9 +116,9 @@ def tint_findings(style: StyleHome, run: Sequence[ShotState], told: Sequence[Cha
     """What is told of tints along a style, up to its end or up to the end of a scene, where none of the changes `told` is near: they say what is wrong there
     already."""
     found: list[Finding] = []
-    ends = len(run) + 1
+    gains, ends = lights(run), len(run) + 1
     for start, end in reversed(_stretches(run)):
-        tint = creeping_tint(run[start:end])
+        tint = creeping_tint(gains[start:end])
         if tint is None or start + tint.change.end > ends:
             continue
         begins = start + tint.change.start

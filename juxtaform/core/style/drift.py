@@ -155,15 +155,20 @@ def own_spread(own: float, count: int, usual: float) -> float:
     return float(np.sqrt((USUAL_COUNTS * usual**2 + count * own**2) / (USUAL_COUNTS + count)))
 
 
-def term_change(values: Floats, spread: float) -> tuple[Change, Floats] | None:
-    """Where one term of a style (n,), whose usual spread is given, changes up to the end, and how far each picture is from the first ones in spreads (n,), or None.
+def term_away(values: Floats, spread: float) -> Floats:
+    """How far one term of a style (n,), whose usual spread is given, is from its first values in each picture, in spreads (n,).
 
     The spread is that of the row's own first half as far as it is long enough to tell it: where lines are of one width throughout, a little more is seen.
     """
     first = values[: (len(values) + 1) // 2]
     middle = float(np.median(first)) if len(first) else 0.0
     own = float(np.quantile(np.abs(first - middle), MOST_OF)) / MOST_OF_NORMAL if len(first) else 0.0
-    away = (values - middle) / own_spread(own, len(first), spread)
+    return (values - middle) / own_spread(own, len(first), spread)
+
+
+def term_change(values: Floats, spread: float) -> tuple[Change, Floats] | None:
+    """Where one term of a style (n,) changes up to the end, and how far each picture is from the first ones in spreads (n,; `term_away`), or None."""
+    away = term_away(values, spread)
     for way in (1.0, -1.0):
         there = np.maximum(way * away, 0.0)
         change = lasting_change(there[:, None] / TERM_NOISE, there / TERM_EDGE)
