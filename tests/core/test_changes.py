@@ -32,6 +32,10 @@ COUNT = 30
 STRANGE_PART = 16
 
 
+def terms_of(seen):
+    return list(trait_terms(seen))
+
+
 def wears(coat, apart):
     def colour(code, share, apart, parts):
         red, green, blue = (float(v) for v in linear_from_hex(code))
@@ -151,7 +155,7 @@ def test_where_no_eye_looked_a_grey_picture_lost_its_colour():
 
 def test_what_another_picture_shows_too_is_strange_to_most_and_not_to_all(judge):
     seen = [appears(), appears(VIOLET), appears(VIOLET), appears(), appears()]
-    terms = trait_terms(seen)[1][0]
+    terms = terms_of(seen)[1][0]
     assert terms.anywhere.part == 0
     assert terms.mostly.part == 1
     assert terms.mostly.beyond == 1
@@ -167,7 +171,7 @@ def test_in_a_picture_by_another_hand_a_change_must_be_more_certain(judge):
 def test_another_costume_says_nothing_of_this_one(judge):
     night = [appears(VIOLET, ("Night coat", "Face")) for _ in range(3)]
     coats = [appears(), appears(VIOLET), appears()]
-    assert trait_terms([*night, *coats])[4][0].anywhere.part == 1
+    assert terms_of([*night, *coats])[4][0].anywhere.part == 1
 
 
 @pytest.mark.parametrize(
@@ -189,9 +193,9 @@ def test_a_small_part_over_which_an_own_colour_lies_is_covered(judge, share, ove
 
 def test_pictures_far_along_the_thread_say_nothing(judge):
     seen = [appears(VIOLET), *(appears() for _ in range(BESIDE)), appears(VIOLET)]
-    assert trait_terms(seen)[-1][0].anywhere.part == 1
-    assert trait_terms(seen[2:])[-1][0].anywhere.part == 1
-    assert trait_terms([appears(VIOLET), *seen[2:]])[-1][0].anywhere.part == 0
+    assert terms_of(seen)[-1][0].anywhere.part == 1
+    assert terms_of(seen[2:])[-1][0].anywhere.part == 1
+    assert terms_of([appears(VIOLET), *seen[2:]])[-1][0].anywhere.part == 0
 
 
 def test_without_a_judge_or_an_eye_the_verdicts_stand_as_they_were_read(judge):
