@@ -414,6 +414,13 @@ def test_another_coat_is_told_where_the_figure_holds_and_not_where_the_face_alon
     assert told_of(eye, (pell, oda), changed, "face", outfit) == []
 
 
+def test_a_coat_that_somebody_elses_mark_covers_is_not_told_unless_they_hold_whoever_wears_it(eye, pell, oda):
+    changed = replace(PELL, coat="#6b4a8c")
+    assert told_of(eye, (pell, oda), changed, "figure", {}, covered=0.05) == []
+    [finding] = told_of(eye, (pell, oda), changed, "figure", {}, covered=0.6)
+    assert (finding.kind, finding.shot) == ("trait_changed", "s3")
+
+
 def test_another_coat_is_told_in_a_picture_whose_style_slides_too(eye, pell, oda):
     changed, sliding = replace(PELL, coat="#6b4a8c"), AwayFromStyle(sliding=frozenset({"s2", "s3", "s4"}))
     assert [f.shot for f in told_of(eye, (pell, oda), changed, "figure", {}, away=sliding)] == ["s3"]
