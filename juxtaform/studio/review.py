@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from juxtaform.core.check.learned import Lesson, learned
+from juxtaform.core.check.learned import Lesson, held_by, learned
 from juxtaform.core.findings import Finding
 from juxtaform.core.review.causes import CauseKind, Group, ShotFacts, grouped
 from juxtaform.core.review.weight import weight
@@ -215,10 +216,7 @@ COMMON = {
 
 def _bands(lessons: Sequence[Lesson], within: Sequence[Finding], rows: ProjectRows) -> tuple[LearnedBand, ...]:
     unlearned = {(u["thread_id"], u["term"]) for u in rows.project.unlearned}
-    hidden: dict[tuple[str, str], int] = {}
-    for f in within:
-        key = (f.thread or "", f"{f.kind}:{f.trait}")
-        hidden[key] = hidden.get(key, 0) + 1
+    hidden = Counter(held_by(f) for f in within)
     found = []
     for (thread_id, term), band in learned(lessons).items():
         label = _label(thread_id, term, rows)
@@ -235,7 +233,7 @@ def _bands(lessons: Sequence[Lesson], within: Sequence[Finding], rows: ProjectRo
                 band.words(label),
                 band.moved,
                 used,
-                hidden.get((thread_id, term), 0),
+                hidden[thread_id, term],
             )
         )
     return tuple(sorted(found, key=lambda b: (b.label, b.term)))
@@ -262,4 +260,6 @@ TERMS = {
     "compressed": "compression",
     "banding": "bands in tones",
     "place_changed": "fixed things",
+    "proportion": "the proportions",
+    "height": "the height",
 }

@@ -73,6 +73,16 @@ def test_no_swap_of_a_person_is_ever_learned():
         assert within([one], {("ada", f"{kind}:Hat"): Band(3.0, 9, 0)}) == ([one], [])
 
 
+@pytest.mark.parametrize("kind", ["proportion", "height"])
+def test_where_far_off_proportions_are_let_stand_nearer_ones_are_not_asked_about(kind):
+    told, asked = found(kind, trait="", severity=1.7), found(f"{kind}_doubtful", trait="", severity=0.6)
+    assert term_of(asked) is None
+    bands = learned([Lesson(term_of(told), 1.8, True)] * 5)
+    assert within([told, asked], bands) == ([], [told, asked])
+    assert within([told, asked], {term_of(told): Band(1.2, 2, 0)}) == ([told, asked], [])
+    assert within([replace(asked, thread="bo")], bands)[1] == []
+
+
 def test_what_is_beyond_a_narrower_band_is_told_with_why():
     hold = replace(TRAIT, difference=5.0)
     state, shots = thread(hold), {"1": SHOT}

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from juxtaform.core.check import heights, proportions
 from juxtaform.core.findings import Finding
 
 LEARNS = frozenset(
@@ -25,9 +26,13 @@ LEARNS = frozenset(
         "compressed",
         "banding",
         "place_changed",
+        "proportion",
+        "height",
     }
 )
 """Kinds whose band moves. Who somebody is, which place it is and what nobody planned are never let pass by habit: each is looked at by itself."""
+ASKED = {"proportion_doubtful": ("proportion", proportions.SURELY), "height_doubtful": ("height", heights.SURELY)}
+"""Questions of which no decision says how far their term may go, the kind that is told of it, and from which departure on it is told: where a band goes beyond that, they are not asked."""
 PRIOR_SPREAD = 0.45
 """How far (natural log) a project's band usually lies from ours: three quarters to one and a half times."""
 SLACK = 0.18
@@ -81,7 +86,13 @@ def term_of(f: Finding) -> Term | None:
     >>> term_of(Finding(source="check", kind="figure_swapped", title="", advice="", thread="a")) is None
     True
     """
-    return (f.thread or "", f"{f.kind}:{f.trait}") if f.kind in LEARNS else None
+    return held_by(f) if f.kind in LEARNS else None
+
+
+def held_by(f: Finding) -> Term | None:
+    """The term whose band holds a finding back where it goes so far, if there can be one: that of what is told, for a question about the same."""
+    kind, _ = ASKED.get(f.kind, (f.kind, 0.0))
+    return (f.thread or "", f"{kind}:{f.trait}") if kind in LEARNS else None
 
 
 def learned(lessons: Iterable[Lesson]) -> dict[Term, Band]:
@@ -110,16 +121,13 @@ def learned(lessons: Iterable[Lesson]) -> dict[Term, Band]:
 
 def within(findings: Sequence[Finding], bands: Mapping[Term, Band]) -> tuple[list[Finding], list[Finding]]:
     """What is still told by the learned bands, and what is within them."""
-    told, inside = [], []
+    told: list[Finding] = []
+    inside: list[Finding] = []
     for f in findings:
-        term = term_of(f)
+        _, departure = ASKED.get(f.kind, ("", f.severity))
+        term = held_by(f)
         band = bands.get(term) if term else None
-        if band is None:
-            told.append(f)
-        elif f.severity <= band.times:
-            inside.append(f)
-        else:
-            told.append(f)
+        (inside if band is not None and departure <= band.times else told).append(f)
     return told, inside
 
 
