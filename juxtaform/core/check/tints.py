@@ -162,7 +162,7 @@ def _finding(style: StyleHome, tint: Tint, run: Sequence[ShotState]) -> Finding:
         reason=reason,
         evidence=(
             *((Evidence("The plan says", reason),) if reason else ()),
-            Evidence("The light on the figures", f"{way} each time", behind=behind),
+            Evidence("Light on figures", f"{way} each time", behind=behind),
             Evidence("Brightness", "about as before", behind="An evening's light would be darker too"),
         ),
     )
