@@ -51,15 +51,24 @@ def fixed(path: Path, weight: int) -> bytes:
     return Path(_laid_out(path, weight)).read_bytes()
 
 
+_VARIATIONS = ("fvar", "avar", "gvar", "cvar", "HVAR", "VVAR", "MVAR", "STAT")
+"""The tables of a face that make it vary; without them it stands as it is drawn at its own weight."""
+
+
 def _converted(path: Path, weight: int) -> bytes:
     font = TTFont(path)
-    low, high = next((a.minValue, a.maxValue) for a in font["fvar"].axes if a.axisTag == "wght")
-    made = instantiateVariableFont(
-        font, {a.axisTag: min(high, max(low, weight)) if a.axisTag == "wght" else None for a in font["fvar"].axes}
-    )
-    made.flavor = None
+    axes = font["fvar"].axes
+    low, own, high = next((a.minValue, a.defaultValue, a.maxValue) for a in axes if a.axisTag == "wght")
+    wanted = min(high, max(low, weight))
+    if wanted == own:
+        for table in _VARIATIONS:  # merging every pair of letters with no change at all takes ten seconds for some scripts
+            if table in font:
+                del font[table]
+    else:
+        font = instantiateVariableFont(font, {a.axisTag: wanted if a.axisTag == "wght" else None for a in axes})
+    font.flavor = None
     out = io.BytesIO()
-    made.save(out)
+    font.save(out)
     return out.getvalue()
 
 
