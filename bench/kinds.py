@@ -32,11 +32,13 @@ from juxtaform.demo.paper import Placed, bordered, lit
 from juxtaform.media.network import figure_eye, hand_eye, judges, letter_eye
 from tests import constructed_places as places
 from tests.constructed import (
+    EYES,
     LIGHTS,
     Look,
     figure,
     laid_on,
     marked_parts,
+    paints_unlike,
     random_look,
     random_pose,
     reference,
@@ -503,6 +505,17 @@ def _trait_twice(rng: np.random.Generator, magnitude: int) -> list[Finding]:
     return [f for f in findings if f.shot == "s2" or f.kind == "trait_twice"]
 
 
+def _extra(rng: np.random.Generator, magnitude: int) -> list[Finding]:
+    """A cap, scarf or bag that the references do not have, in a colour that is none of the figure's, in one of five pictures: at 0.7, 1 and 1.3 times its size."""
+    a, b = random_look(rng), random_look(rng)
+    plain = replace(a, has_extra=False)
+    known = _cast([plain, b], rng, ["a", "b"], ["a", "b"])
+    colour = str(rng.choice(paints_unlike([a.hair, a.skin, a.coat, a.legs, a.boots, EYES])))
+    odd = replace(a, extra=colour, extra_size=(1.0, 0.7, 1.0, 1.3)[magnitude]) if magnitude else plain
+    _, findings = _two_in_a_row(rng, known, [[odd if i == 2 else plain, b] for i in range(5)], 0.6)
+    return [f for f in findings if f.shot == "s2" or f.kind.startswith("extra")]
+
+
 def _proportion(rng: np.random.Generator, magnitude: int) -> list[Finding]:
     """A head 1.2, 1.35 and 1.5 times as large, or as small; its mark is where it was before."""
     a, b = random_look(rng), random_look(rng)
@@ -598,6 +611,7 @@ MAKERS: dict[str, tuple[frozenset[str], Callable[[np.random.Generator, int], lis
     "another place, no references": (frozenset({"another_place", "place_doubtful"}), _other_between),
     "a trait twice": (frozenset({"trait_twice"}), _trait_twice),
     "palette jumps": (frozenset({"palette_leap"}), _palette_cut),
+    "something unasked": (frozenset({"extra", "extra_doubtful"}), _extra),
     "another proportion": (frozenset({"proportion"}), _proportion),
     "wider and wider lines": (frozenset({"style_slide", "style_step"}), _lines),
     "another height": (frozenset({"height", "height_doubtful"}), _height),

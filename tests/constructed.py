@@ -50,6 +50,7 @@ PAINTS = (
     "#a8a8b0",
 )
 SKINS = ("#efc09c", "#c98d66", "#7b4a30", "#f6d9c4")
+EYES = "#1d1f24"
 PARTS = ("hair", "skin", "coat", "legs", "boots", "extra")
 
 
@@ -69,6 +70,8 @@ class Look:
     has_extra: bool = True
     extra_again: float = 0.0
     """How large a second one of the extra is, where there is one."""
+    extra_size: float = 1.0
+    """How large the extra is, about its middle."""
     head: float = 1.0
     """How large the head is, about the neck, with its hair and its cap."""
 
@@ -87,6 +90,12 @@ def lookalike(look: Look, rng: np.random.Generator) -> Look:
     fresh = dict(zip(changed, (str(c) for c in rng.choice(free, 2, replace=False)), strict=True))
     form = str(rng.choice(["hair_form", "coat_form", "extra_form"]))
     return replace(look, **fresh, **{form: (getattr(look, form) + 1) % 3})
+
+
+def paints_unlike(own: list[str], least: float = 18.0) -> list[str]:
+    """The paints that are another colour (CIEDE2000) than all of some."""
+    theirs = lab_from_linear(np.array([linear_from_hex(c) for c in own]))
+    return [p for p in PAINTS if float(delta_e_2000(lab_from_linear(linear_from_hex(p)), theirs).min()) > least]
 
 
 def figure(look: Look, pose: Pose) -> tuple[Piece, ...]:
@@ -122,7 +131,7 @@ def figure(look: Look, pose: Pose) -> tuple[Piece, ...]:
     pieces += [Piece(coats[look.coat_form], look.coat), Piece(round_in_head(100, 98, 47, 49), look.skin)]
     pieces += [Piece(of_head(blob((50, 92), (60, 42), (140, 42), (150, 92), (120, 66), (80, 66))), look.hair)]
     for x in (82, 118):
-        pieces.append(Piece(round_in_head(x, 104, 5.5, 7), "#1d1f24", lift=0))
+        pieces.append(Piece(round_in_head(x, 104, 5.5, 7), EYES, lift=0))
     extras = (
         polygon((44, 62), (156, 62), (128, 8), (72, 8)),
         blob((58, 142), (142, 142), (148, 172), (118, 170), (122, 230), (98, 228), (96, 172), (54, 172)),
@@ -130,6 +139,9 @@ def figure(look: Look, pose: Pose) -> tuple[Piece, ...]:
     )
     if look.has_extra:
         extra = extras[look.extra_form]
+        if look.extra_size != 1:
+            middle = EXTRA_AGAIN[look.extra_form][0]
+            extra = _moved(extra, (middle, middle), look.extra_size)
         pieces.append(Piece(extra if look.extra_form else of_head(extra), look.extra))
     if look.extra_again:
         second = _moved(extras[look.extra_form], EXTRA_AGAIN[look.extra_form], look.extra_again)

@@ -21,6 +21,7 @@ from bench.art.settings import Seen, story_at_two_places
 from bench.art.slides import rows_that_slide
 from bench.art.sources import families, grounds, singles
 from bench.art.staging import Rgb, Standing, scene
+from bench.art.things import things_on_figures
 from juxtaform.core.check.changes import certainties
 from juxtaform.core.check.measure import measure_picture
 from juxtaform.core.check.sequence import check
@@ -58,6 +59,7 @@ def on_foreign_art() -> None:
         rows_that_slide,
         figures_out_of_proportion,
         figures_beside_each_other,
+        things_on_figures,
         stories_at_two_places,
         where_they_stand,
         pages_of_panels,

@@ -9,6 +9,7 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
+from bench.art.added import ADDED, with_a_thing
 from bench.art.hands import painted_over
 from bench.art.shapes import RESHAPED
 from bench.art.sources import Family, grounds, picture
@@ -36,7 +37,7 @@ PLAIN, ONE_HUE = 12.0, 25.0
 @dataclass(frozen=True)
 class Shown:
     """A mark on a picture: who is said to stand there, where, and what is wrong with it (empty: nothing). `part` is the place of a
-    recoloured part in the box, 0..1, with its new and its old colour in sRGB."""
+    recoloured part, or of a thing that is too much, in the box, 0..1, with its new and its old colour in sRGB."""
 
     who: int
     box: Box
@@ -132,6 +133,8 @@ def _frame(
             if changed is not None:
                 seen, part, was, now = changed
                 wrong = kind
+        if slot == hit and fault in ADDED:
+            (seen, part), wrong = with_a_thing(seen, rng, ADDED[fault]), fault
         if slot == hit and fault in RESHAPED:
             seen, wrong = RESHAPED[fault](seen), fault
         if drift and not wrong and character == drift.who:

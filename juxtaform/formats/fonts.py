@@ -61,7 +61,8 @@ def _converted(path: Path, weight: int) -> bytes:
     low, own, high = next((a.minValue, a.defaultValue, a.maxValue) for a in axes if a.axisTag == "wght")
     wanted = min(high, max(low, weight))
     if wanted == own:
-        for table in _VARIATIONS:  # merging every pair of letters with no change at all takes ten seconds for some scripts
+        # To merge every pair of letters with no change at all takes ten seconds for some scripts.
+        for table in _VARIATIONS:
             if table in font:
                 del font[table]
     else:

@@ -205,6 +205,8 @@ COMMON = {
     "figure_stranger": "somebody else",
     "figure_swapped": "somebody else",
     "figure_doubtful": "is it?",
+    "extra": "something extra",
+    "extra_doubtful": "something extra?",
     "proportion": "other proportions",
     "proportion_doubtful": "other proportions?",
     "height": "heights beside each other",
@@ -243,6 +245,8 @@ def _label(thread_id: str, term: str, rows: ProjectRows) -> str:
     kind, _, trait = term.partition(":")
     thread = rows.threads.get(thread_id)
     what = TERMS.get(kind, kind.replace("_", " "))
+    if kind == "extra":
+        return f"something {trait} on {thread.name}" if thread else f"something {trait}"
     if trait:
         return f"{thread.name}’s {trait[:1].lower()}{trait[1:]}" if thread else trait
     return f"{what} of {thread.name}" if thread else what

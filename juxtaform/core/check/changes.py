@@ -91,9 +91,9 @@ def trait_terms(seen: Sequence[Appearance]) -> Iterator[list[TraitTerms]]:
         yield terms
 
 
-def around(seen: Sequence[Appearance]) -> Iterator[list[Floats]]:
-    """The colours that the pictures around each appearance, in the same costume, show of the figure."""
-    colours = [shown(a.worn) for a in seen]
+def around(seen: Sequence[Appearance], colours: Sequence[Floats] | None = None) -> Iterator[list[Floats]]:
+    """The colours that the pictures around each appearance, in the same costume, show of the figure; those that it wears, or the `colours` of each that are given."""
+    colours = [shown(a.worn) for a in seen] if colours is None else colours
     by_costume: dict[tuple[tuple[str, ...], ...], list[int]] = defaultdict(list)
     for i, a in enumerate(seen):
         by_costume[tuple((t.name, *t.expected) for t in a.traits)].append(i)

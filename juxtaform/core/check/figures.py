@@ -10,6 +10,7 @@ import numpy as np
 
 from juxtaform.core import tolerances as tol
 from juxtaform.core.check.changes import judged
+from juxtaform.core.check.extras import something_extra, unexplained
 from juxtaform.core.check.persons import somebody_else, thread_level
 from juxtaform.core.check.proportions import out_of_proportion
 from juxtaform.core.check.states import FigurePoint, Mark, ShotState, ThreadState, Verdict
@@ -73,8 +74,9 @@ def figure_thread(
     odds = somebody_else(every, level, judges.who if judges else None)
     apart = {i for i, (shot, _, _) in enumerate(here) if shot.id in away.other_hand | away.sliding}
     told_traits = judged(every, judges.traits if judges else None, apart)
+    strange = unexplained(every)
     here = [
-        (shot, mark, replace(seen, traits=_unseen(traits) if shot.id in away.faded else traits, worn=()))
+        (shot, mark, replace(seen, traits=_unseen(traits) if shot.id in away.faded else traits, worn=(), extras=()))
         for (shot, mark, seen), traits in zip(here, told_traits, strict=True)
     ]
     del every  # what they wear has been weighed, and takes much memory
@@ -95,6 +97,10 @@ def figure_thread(
                 held = [t for t in repeated[at] if _trait_held(mark.hold, parts.get((thread, t.name), "figure"))]
                 findings_here += [_twice(thread, titles.get(thread, thread), shot, seen, t) for t in held]
                 findings_here += misshapen[at] if _stands_before(shot, mark) < COVERED_LEAST else []
+                one = strange[at]
+                free = one is not None and _stands_before(shot, mark, one.extra.box) < HIDDEN_LEAST
+                if free and shot.id not in away.faded | away.sliding:
+                    findings_here += something_extra(thread, titles.get(thread, thread), shot, mark, one, seen.traits)
         points.append(FigurePoint(shot.id, mark, seen, _verdict(who, findings_here), _distance(seen, level, odds[at])))
         findings += findings_here
     change = scalar_change(np.array([p.distance for p in points])) if len(points) >= 4 else None

@@ -26,12 +26,17 @@ LEARNS = frozenset(
         "compressed",
         "banding",
         "place_changed",
+        "extra",
         "proportion",
         "height",
     }
 )
 """Kinds whose band moves. Who somebody is, which place it is and what nobody planned are never let pass by habit: each is looked at by itself."""
-ASKED = {"proportion_doubtful": ("proportion", proportions.SURELY), "height_doubtful": ("height", heights.SURELY)}
+ASKED = {
+    "extra_doubtful": ("extra", 1.0),
+    "proportion_doubtful": ("proportion", proportions.SURELY),
+    "height_doubtful": ("height", heights.SURELY),
+}
 """Questions of which no decision says how far their term may go, the kind that is told of it, and from which departure on it is told: where a band goes beyond that, they are not asked."""
 PRIOR_SPREAD = 0.45
 """How far (natural log) a project's band usually lies from ours: three quarters to one and a half times."""

@@ -21,7 +21,7 @@ from juxtaform.core.style.terms import Signature, signature
 from juxtaform.core.technical.lettering import LetterEye
 from juxtaform.core.technical.technical import Technical, technical
 
-MEASURE_VERSION = "19"
+MEASURE_VERSION = "20"
 """Raise this whenever a measure changes: cached measures of older versions are then taken again."""
 
 PALETTE_SIDE = 72

@@ -8,6 +8,7 @@ from dataclasses import dataclass, field
 from juxtaform.core.check.clips import clip_findings
 from juxtaform.core.check.company import company_findings, leaks
 from juxtaform.core.check.cuts import cut_findings
+from juxtaform.core.check.extras import without_planned_things
 from juxtaform.core.check.figures import figure_thread
 from juxtaform.core.check.heights import unequal_heights
 from juxtaform.core.check.places import place_threads
@@ -78,6 +79,7 @@ def check(
         state, own_findings = figure_thread(thread, titles, shots, parts or {}, away, accepted, judges)
         threads[thread] = state
         findings += own_findings
+    findings = without_planned_things(findings, shots, cast.kinds)
     others = {(f.shot or "", f.thread or "") for f in findings if f.kind in ("figure_swapped", "figure_stranger")}
     misread = {(f.shot or "", f.thread or "") for f in findings if f.kind in ("figure_doubtful", "proportion")}
     findings += unequal_heights(shots, titles, others | misread)

@@ -25,6 +25,8 @@ ABOUT_FIGURES = frozenset(
         "trait_changed",
         "trait_missing",
         "trait_twice",
+        "extra",
+        "extra_doubtful",
         "proportion",
         "proportion_doubtful",
         "height",

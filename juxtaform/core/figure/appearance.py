@@ -12,15 +12,17 @@ import numpy as np
 
 from juxtaform.core.colour.light import Paints, SceneLight, fit, mismatch, refined
 from juxtaform.core.colour.spaces import Floats, Pixels
+from juxtaform.core.figure.extras import Extra, extras, surroundings
 from juxtaform.core.figure.known import Calibration, FigureKnown, Terms, seen_paints_of
 from juxtaform.core.figure.match import Eye
 from juxtaform.core.figure.parts import Over, part_steps, shared_light, worn_over
 from juxtaform.core.figure.proportion import Proportion, proportion, stature
 from juxtaform.core.figure.reading import FigureReading, Surface, TraitReading, read_figure, surface
 from juxtaform.core.figure.repeats import again, pieces
+from juxtaform.core.figure.sheet import Sheet
 from juxtaform.core.figure.structure import agreement, structure
 from juxtaform.core.figure.traits import STRUCTURE_SIDE, TRAIT_SIDE, FigureModel
-from juxtaform.core.figure.who import Identity, identify, seen_look, seen_side
+from juxtaform.core.figure.who import Identity, identify, looked_at, seen_look
 from juxtaform.core.figure.worn import Worn
 from juxtaform.core.picture.regions import Box, Crop, appearance_crop, cut_out, resized, shared_area
 
@@ -28,7 +30,7 @@ from juxtaform.core.picture.regions import Box, Crop, appearance_crop, cut_out, 
 @dataclass(frozen=True, slots=True)
 class Appearance:
     """The measure of one appearance; `distance` is relative: 1 is the edge of tolerance. `identity` says who it is; None where no
-    eye looked. `worn` are the colours that it wears where it lies over its reference, `proportion` how its parts stand to each other there, `stature` how tall it is drawn (px) as it would stand on its reference; None where nothing was laid over."""
+    eye looked. `worn` are the colours that it wears where it lies over its reference, `proportion` how its parts stand to each other there, `stature` how tall it is drawn (px) as it would stand on its reference; None where nothing was laid over; `extras` are what its references do not explain."""
 
     distance: float
     terms: Terms
@@ -40,6 +42,7 @@ class Appearance:
     worn: tuple[Worn, ...] = ()
     proportion: Proportion | None = None
     stature: float | None = None
+    extras: tuple[Extra, ...] = ()
 
 
 SHARED_LIGHT = 0.8
@@ -142,22 +145,29 @@ def _looked_at(
 ) -> list[Appearance]:
     """The appearances with who each figure is, and what it shows of its traits where it lies over its reference."""
     readings, over = list(read), {}
+    sides: dict[int, tuple[Sheet, bool]] = {}
     for i, (box, known) in enumerate(marks):
         if not known.known.looks:
             continue
-        who, found = identify(eye, seen_look(eye, pixels, box), known.known, [c.known for c in cast])
+        seen = seen_look(eye, pixels, box)
+        who, found = identify(eye, seen, known.known, [c.known for c in cast])
         readings[i] = replace(readings[i], identity=who, nearest_view=known.known.names[who.view])
         look = known.looked_at[who.view].look
         if look is not None and found.redrawn is not None and found.inside is not None:
             over[i] = Over(look.upright, known.masks[who.view], found.redrawn, found.inside)
+            sides[i] = (seen.mirrored or seen.upright if found.mirrored else seen.upright), found.mirrored
             if found.maps is not None and found.affine is not None:
                 read_there = proportion(look.upright, *found.maps[:2], found.inside)
-                tall = stature(look.upright, found.affine, seen_side(pixels, box))
+                part = looked_at(pixels, box)
+                tall = stature(look.upright, found.affine, max(part.w, part.h))
                 readings[i] = replace(readings[i], proportion=read_there, stature=tall)
+    ground = surroundings(pixels, [box for box, _ in marks]) if over else np.zeros((0, 3))
     for (i, laid), stops in zip(over.items(), shared_light(list(over.values())), strict=True):
         steps = part_steps(laid, stops)
         traits = tuple(replace(t, laid=step) for t, step in zip(readings[i].traits, steps, strict=True))
-        readings[i] = replace(readings[i], traits=traits, worn=worn_over(laid, stops, _familiar(marks, i)))
+        familiar, (side, mirrored) = _familiar(marks, i), sides[i]
+        more = extras(side, looked_at(pixels, marks[i][0]), stops, familiar, ground, mirrored=mirrored)
+        readings[i] = replace(readings[i], traits=traits, worn=worn_over(laid, stops, familiar), extras=more)
     return readings
 
 

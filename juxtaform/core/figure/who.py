@@ -83,16 +83,11 @@ class Identity:
 
 def seen_look(eye: Eye, pixels: Pixels, box: Box) -> Look:
     """The look of a marked figure, upright and mirrored. Raises ValueError for a box outside the picture."""
-    return look_of(eye.trunk, cut_out(pixels, _looked_at(pixels, box)), mirror=True)
+    return look_of(eye.trunk, cut_out(pixels, looked_at(pixels, box)), mirror=True)
 
 
-def seen_side(pixels: Pixels, box: Box) -> float:
-    """The side, in px of the picture, of the square that a marked figure is looked at on."""
-    part = _looked_at(pixels, box)
-    return max(part.w, part.h)
-
-
-def _looked_at(pixels: Pixels, box: Box) -> Box:
+def looked_at(pixels: Pixels, box: Box) -> Box:
+    """What of a picture is looked at for a mark: its box and a little ground around it."""
     return box.grown(AROUND).inside(pixels.shape[1], pixels.shape[0])
 
 

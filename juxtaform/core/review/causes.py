@@ -75,6 +75,7 @@ def _kind(f: Finding) -> str:
         "trait_changed": "trait",
         "trait_twice": "trait",
         "leak": "trait",
+        "extra_doubtful": "extra",
         "proportion_doubtful": "proportion",
         "height_doubtful": "height",
         "tint_doubtful": "style_slide",

@@ -31,6 +31,8 @@ KINDS: dict[str, float] = {
     "prop_missing": 1.2,
     "trait_missing": 1.2,
     "trait_twice": 1.2,
+    "extra": 1.6,
+    "extra_doubtful": 1.6,
     "proportion": 1.4,
     "proportion_doubtful": 1.4,
     "height": 1.4,

@@ -28,6 +28,8 @@
   const SECOND = ['twice', 'twice_doubtful'];
   /** Who stands beside whom is seen in the whole picture. */
   const WHOLE = [...SECOND, 'height', 'height_doubtful'];
+  /** Where on the figure it is, is framed. */
+  const FRAMED = ['trait_twice', 'extra', 'extra_doubtful'];
   const LAID = ['figure_swapped', 'figure_stranger', 'figure_doubtful', 'proportion', 'proportion_doubtful'];
   const laid = $derived(
     cell?.laid && finding.thread && LAID.includes(finding.kind)
@@ -109,7 +111,7 @@
       <span class="well flex h-[132px] items-center justify-center">
         <span class="relative block max-h-full max-w-full" style="aspect-ratio:{shown.w}/{shown.h};{shown.w > 0.9 * shown.h ? 'width:100%' : 'height:100%'}">
           <img class="size-full object-contain" src={crop(take.picture_sha, shown, 300, light)} alt="Shot, light taken out" />
-          {#if finding.kind === 'trait_twice' && finding.region}{@const r = finding.region}<span class="absolute -m-1 box-content border-2 border-red p-0.5 outline-2 outline-white" style="left:{(100 * (r.x - shown.x)) / shown.w}%;top:{(100 * (r.y - shown.y)) / shown.h}%;width:{(100 * r.w) / shown.w}%;height:{(100 * r.h) / shown.h}%" data-region></span>{/if}
+          {#if FRAMED.includes(finding.kind) && finding.region}{@const r = finding.region}<span class="absolute -m-1 box-content border-2 border-red p-0.5 outline-2 outline-white" style="left:{(100 * (r.x - shown.x)) / shown.w}%;top:{(100 * (r.y - shown.y)) / shown.h}%;width:{(100 * r.w) / shown.w}%;height:{(100 * r.h) / shown.h}%" data-region></span>{/if}
         </span>
       </span>
       <figcaption class="label mt-1">shot {project.number(shot)}, light taken out</figcaption>
