@@ -12,6 +12,7 @@ SHIRT, STRIPE = "#efe9dc", "#5f7fae"
 PLUM, WHITE_HAIR, ODA_SKIN, SKIRT, GLASS = "#6b2f5b", "#f3f0ea", "#d9a07e", "#456a70", "#23242b"
 BRASS, BRASS_DARK, EYE = "#a8693a", "#74431f", "#2c6fc4"
 IRON = "#40454d"
+RED_BOW = "#c23a4b"
 OLIVE, RED_EYE = "#75803c", "#c8322b"
 
 
@@ -102,7 +103,9 @@ def oda(pose: Pose) -> tuple[Piece, ...]:
     return tuple(pieces)
 
 
-def sprocket(raise_left: float = 0.0, raise_right: float = 0.0, eye: str = EYE) -> tuple[Piece, ...]:
+def sprocket(
+    raise_left: float = 0.0, raise_right: float = 0.0, eye: str = EYE, *, bow: bool = False
+) -> tuple[Piece, ...]:
     pieces = []
     for side in (-1, 1):
         for i in range(3):
@@ -130,6 +133,9 @@ def sprocket(raise_left: float = 0.0, raise_right: float = 0.0, eye: str = EYE) 
         Piece(ellipse(100, 47, 21), eye, lift=0),
         Piece(ellipse(93, 40, 6), "#f4f8fb", lift=0),
     ]
+    if bow:  # nobody asked for it
+        pieces += [Piece(polygon((100, 88), (100 + s * 34, 72), (100 + s * 34, 106)), RED_BOW) for s in (-1, 1)]
+        pieces.append(Piece(ellipse(100, 89, 8), RED_BOW))
     return tuple(pieces)
 
 

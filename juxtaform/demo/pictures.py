@@ -42,9 +42,9 @@ def _pell(
 
 
 def _crab(
-    x: float, y: float, scale: float, left: float = 0.0, right: float = 0.0, *, eye: str = cast.EYE
+    x: float, y: float, scale: float, left: float = 0.0, right: float = 0.0, *, eye: str = cast.EYE, bow: bool = False
 ) -> tuple[str, Placed]:
-    return "sprocket", Placed(cast.sprocket(left, right, eye=eye), x, y, scale, size=CRAB)
+    return "sprocket", Placed(cast.sprocket(left, right, eye=eye, bow=bow), x, y, scale, size=CRAB)
 
 
 def _oda(x: float, y: float, scale: float, pose: Pose, *, mirrored: bool = False) -> tuple[str, Placed]:
@@ -65,10 +65,13 @@ PAGES: tuple[Page, ...] = (
     ),
     Page(
         places.steps(shift=-90),
-        (_pell(640, 150, 1.3, Pose(12, 60, gaze=-5), mirrored=True, whistle=False), _crab(250, 470, 1.6, 30, 0)),
+        (
+            _pell(640, 150, 1.3, Pose(12, 60, gaze=-5), mirrored=True, whistle=False),
+            _crab(250, 470, 1.6, 30, 0, bow=True),
+        ),
         DUSK,
         5,
-        fault="the whistle is missing; Pell and Sprocket have changed sides since the first picture",
+        fault="the whistle is missing; Sprocket wears a bow that nobody asked for; Pell and Sprocket have changed sides since the first picture",
     ),
     Page(
         places.steps(shift=60),

@@ -182,7 +182,8 @@ class SequenceReader:
         every = self.forces.every() if self.order else []
         costumes = {f.id: costume for figures in every for (_, costume), f in figures.items()}
         sides = frozenset(r.picture_sha for r in self.references if r.view in SIDE_VIEWS)
-        return Cast(kinds, costumes, sides)
+        owners = {t.id: t.owner_id for t in self.threads.values() if t.owner_id}
+        return Cast(kinds, costumes, sides, owners)
 
     def shot(self, index: int, sha: str | None, marks: Collection[MarkAt]) -> SequenceShot:
         """The shot at an index with a picture in its place (None: without one), and who stands where in it."""

@@ -10,7 +10,7 @@ from juxtaform.core.check.extras import something_extra, unexplained, without_pl
 from juxtaform.core.check.learned import held_by
 from juxtaform.core.check.measure import measure_picture
 from juxtaform.core.check.sequence import Cast, check
-from juxtaform.core.check.states import Mark, ShotState
+from juxtaform.core.check.states import Company, Mark, ShotState
 from juxtaform.core.colour.spaces import linear_from_hex
 from juxtaform.core.figure.extras import Extra, surroundings
 from juxtaform.core.figure.known import known_figure
@@ -64,7 +64,16 @@ def test_it_may_be_a_prop_that_the_plan_has_and_nobody_marked(shots):
     assert check(planned, [], [Named("a", "Pell")], judges=judges(), cast=Cast({"bag": "prop"})).findings == ()
     marked = [replace(s, marks=(*s.marks, Mark("bag", Box(0, 0, 5, 5)))) for s in planned]
     told = [f for s in marked for f in something_extra("a", "Pell", s, s.marks[0], _one(PINK), ())]
-    assert len(without_planned_things(told, marked, {"bag": "prop"})) == len(shots)
+    assert len(without_planned_things(told, marked, {"bag": "prop"}, {})) == len(shots)
+    for colours, left in ((("#e39aa8",), 0), (("#40454d",), len(shots))):
+        looked_for = [replace(s, company=(Company("bag", colours=colours),)) for s in planned]
+        assert len(without_planned_things(told, looked_for, {"bag": "prop"}, {})) == left, (
+            "only what looks like the prop may be it"
+        )
+    assert without_planned_things(told, planned, {"bag": "prop"}, {"bag": "a"}) == []
+    assert len(without_planned_things(told, planned, {"bag": "prop"}, {"bag": "b"})) == len(shots), (
+        "it is somebody else's"
+    )
 
 
 def seen(*extras, worn=(AMBER, NIGHT)):

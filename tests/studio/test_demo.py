@@ -16,6 +16,7 @@ SEEDED = {
     (7, "place_changed", ""),
     (9, "unplanned_doubtful", ""),
     (2, "trait_missing", "Whistle"),
+    (2, "extra", "red"),
     (3, "border", ""),
     (4, "named_absent", ""),
     (5, "trait_changed", "Coat"),

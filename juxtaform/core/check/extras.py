@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -27,6 +27,8 @@ LARGE, PLAIN = 0.03, 0.65
 """It is at least this part of the figure, and so much of it has one colour."""
 HAD_BY = 0.25
 """Up to this part of the other pictures, and one at least, may show the same thing: an error may come more than once."""
+LIKE_A_PROP = 0.2
+"""A thing within this distance of a colour of a prop may be that prop, in whatever light and finish."""
 SAME = 0.15
 """A changed trait whose new colour lies within this distance says it."""
 
@@ -110,17 +112,34 @@ def _in_others(name: str, one: Unexplained) -> Evidence:
 
 def _is_a_trait(extra: Extra, traits: Sequence[TraitReading]) -> bool:
     own = twice(oklab_from_linear(np.array(extra.linear)))
-    changed = [twice(oklab_from_linear(linear_from_hex(t.seen))) for t in traits if t.verdict == "changed" and t.seen]
+    changed = [_hex_twice(t.seen) for t in traits if t.verdict == "changed" and t.seen]
     return any(float(np.linalg.norm(c - own)) < SAME for c in changed)
 
 
 def without_planned_things(
-    findings: Sequence[Finding], shots: Sequence[ShotState], kinds: Mapping[str, str]
+    findings: Sequence[Finding], shots: Sequence[ShotState], kinds: Mapping[str, str], owners: Mapping[str, str]
 ) -> list[Finding]:
-    """The findings without extras in pictures whose plan has a prop that nobody marked yet: it may be that."""
-    unmarked: Collection[str] = {
-        shot.id
-        for shot in shots
-        if any(kinds.get(t) == "prop" for t in shot.assigned - {mark.thread for mark in shot.marks})
-    }
-    return [f for f in findings if not (f.kind in ("extra", "extra_doubtful") and f.shot in unmarked)]
+    """The findings without extras that may be a prop which the plan has there and nobody marked yet: nobody else's, and, where its colours are known, one that has
+    such a colour. `kinds` are those of threads, `owners` whose a prop is."""
+    by_id = {shot.id: shot for shot in shots}
+    return [
+        f
+        for f in findings
+        if f.kind not in ("extra", "extra_doubtful") or not _may_be_planned(f, by_id[f.shot or ""], kinds, owners)
+    ]
+
+
+def _may_be_planned(found: Finding, shot: ShotState, kinds: Mapping[str, str], owners: Mapping[str, str]) -> bool:
+    marked = {mark.thread for mark in shot.marks}
+    props = (
+        t for t in shot.assigned - marked if kinds.get(t) == "prop" and owners.get(t, found.thread) == found.thread
+    )
+    known = {c.thread: c.colours for c in shot.company if c.colours}
+    own = _hex_twice(found.evidence[0].measured_hex or "")
+    return any(
+        t not in known or min(float(np.linalg.norm(_hex_twice(c) - own)) for c in known[t]) < LIKE_A_PROP for t in props
+    )
+
+
+def _hex_twice(code: str) -> Floats:
+    return twice(oklab_from_linear(linear_from_hex(code)))

@@ -28,11 +28,12 @@ NOTHING_WANTED = Wanted()
 @dataclass(frozen=True)
 class Cast:
     """The kind (character, prop) of each thread, by figure id how its costume is called, and which references (ids) show their figure from a side, so
-    that a mirrored one looks the other way."""
+    that a mirrored one looks the other way, and whose each prop is that is somebody's."""
 
     kinds: Mapping[str, str] = field(default_factory=dict)
     costumes: Mapping[str, str] = field(default_factory=dict)
     side_views: frozenset[str] = frozenset()
+    owners: Mapping[str, str] = field(default_factory=dict)
 
 
 NOBODY = Cast()
@@ -79,7 +80,7 @@ def check(
         state, own_findings = figure_thread(thread, titles, shots, parts or {}, away, accepted, judges)
         threads[thread] = state
         findings += own_findings
-    findings = without_planned_things(findings, shots, cast.kinds)
+    findings = without_planned_things(findings, shots, cast.kinds, cast.owners)
     others = {(f.shot or "", f.thread or "") for f in findings if f.kind in ("figure_swapped", "figure_stranger")}
     misread = {(f.shot or "", f.thread or "") for f in findings if f.kind in ("figure_doubtful", "proportion")}
     findings += unequal_heights(shots, titles, others | misread)
