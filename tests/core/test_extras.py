@@ -115,6 +115,17 @@ def test_what_other_pictures_show_too_is_the_figure_s_own():
     assert told_of(unexplained([seen(piece(PINK))])[0]) != [], "one picture alone is held against the references"
 
 
+def test_what_the_words_of_the_shot_tell_of_has_a_reason():
+    mark = Mark("a", Box(0, 0, 50, 90))
+    for words, reason in (
+        ("Pell flies a pink kite.", "the words of the shot name something pink"),
+        ("Pell runs.", ""),
+    ):
+        shot = ShotState("s0", "1", words, frozenset("a"), None, (mark,))
+        [told] = something_extra("a", "Pell", shot, mark, _one(PINK), ())
+        assert told.reason == reason
+
+
 def test_a_changed_trait_in_that_colour_says_it():
     pink, other = (SimpleNamespace(verdict="changed", seen=c) for c in (PINK, NIGHT))
     assert told_of(_one(PINK), traits=(pink,)) == []

@@ -79,7 +79,9 @@ def test_one_picture_beside_the_others_is_told_with_how_much():
     assert (asked.kind, asked.title) == ("proportion_doubtful", "Is Pell's upper part too small for the rest?")
     assert asked.severity < 1
     assert along(0.0, 0.0, 0.5, hold="face") == []
-    assert along(0.0, 0.0, 0.5, angle="high")[0].reason == "the plan has the angle high"
+    [meant] = along(0.0, 0.0, 0.5, angle="high")
+    assert meant.reason == "the angle is high"
+    assert ("The plan says", meant.reason) in [(e.label, e.measured) for e in meant.evidence]
 
 
 def test_what_all_pictures_of_a_thread_show_is_usual_and_a_restless_thread_tells_less():

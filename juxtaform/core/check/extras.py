@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
@@ -75,6 +76,7 @@ def something_extra(
     sure, extra = one.far >= 1, one.extra
     colour = colour_name(np.array(extra.linear))
     seen = hex_from_linear(np.array(extra.linear))
+    reason = _in_words(colour, shot.words)
     return [
         Finding(
             source="check",
@@ -91,6 +93,7 @@ def something_extra(
             severity=one.far if sure else tol.DOUBT_SEVERITY,
             trait=colour,
             region=extra.box,
+            reason=reason,
             evidence=(
                 Evidence("What is there", colour, measured_hex=seen, behind="Without the scene's light"),
                 Evidence("How large it is", f"{extra.share * 100:.0f} % of the figure"),
@@ -100,9 +103,21 @@ def something_extra(
                     behind=f"OKLab distance, hue twice: {extra.apart:.2f}; {APART:.2f} is another colour",
                 ),
                 *([_in_others(name, one)] if one.others else []),
+                *([Evidence("The plan says", reason)] if reason else []),
             ),
         )
     ]
+
+
+def _in_words(colour: str, words: str) -> str:
+    """The plan's own reason for a colour, where the words of the shot name it.
+
+    >>> _in_words("dark red", "Pell holds a red balloon."), _in_words("red", "Pell is tired.")
+    ('the words of the shot name something red', '')
+    """
+    plain = colour.split()[-1]
+    told = plain in re.findall(r"[a-z]+", words.lower())
+    return f"the words of the shot name something {plain}" if told else ""
 
 
 def _in_others(name: str, one: Unexplained) -> Evidence:

@@ -137,6 +137,7 @@ def _finding(thread: str, name: str, shot: ShotState, mark: Mark, quantity: _Qua
     sure = off.severity > SURELY
     title = quantity.asked if not sure else quantity.large if off.by > 0 else quantity.small
     angle = shot.plan.angle if shot.plan else ""
+    reason = f"the angle is {angle}" if angle in VIEWS else ""
     upper = Box(mark.box.x, mark.box.y, mark.box.w, UPPER_PART * mark.box.h)
     return Finding(
         source="check",
@@ -150,13 +151,14 @@ def _finding(thread: str, name: str, shot: ShotState, mark: Mark, quantity: _Qua
         unit=f"× {quantity.told}",
         severity=off.severity if sure else tol.DOUBT_SEVERITY,
         region=upper if quantity is UPPER else mark.box,
-        reason=f"the plan has the angle {angle}" if angle in VIEWS else "",
+        reason=reason,
         evidence=(
             Evidence(
                 quantity.label,
                 f"{times:.2f} times {quantity.told}",
                 behind=f"log2 {off.by:+.2f}, allowed {off.edge:.2f}".replace("-", "−"),
             ),
+            *((Evidence("The plan says", reason),) if reason else ()),
             Evidence("Compared with", f"the references and {off.others} other picture{'s' * (off.others != 1)}"),
         ),
     )
