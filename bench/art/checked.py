@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Callable, Sequence
 from concurrent.futures import ProcessPoolExecutor
 from typing import Any
@@ -31,6 +32,16 @@ def side_by_side(job: Callable[..., Any], jobs: Sequence[Any]) -> list[Any]:
     cv2.setNumThreads(1)
     with ProcessPoolExecutor(2, initializer=cv2.setNumThreads, initargs=(1,)) as pool:
         return list(pool.map(job, jobs, chunksize=1))
+
+
+def print_by_fault(job: Callable[..., list[tuple[str, str]]], jobs: Sequence[Any]) -> None:
+    """Print what is told by fault; a job gives (fault, what is told) of every figure of a sequence."""
+    told: Counter[tuple[str, str]] = Counter()
+    for said in side_by_side(job, jobs):
+        told.update(said)
+    for fault in dict.fromkeys(f for f, _ in told):
+        words = {word: n for (f, word), n in told.items() if f == fault}
+        print(f"  {fault}: {', '.join(f'{w} {n}' for w, n in sorted(words.items(), key=lambda t: -t[1]))}")
 
 
 def sources_of(last: bool) -> list[str]:

@@ -2,10 +2,8 @@
 
 from __future__ import annotations
 
-from collections import Counter
-
 from bench.art.added import ADDED
-from bench.art.checked import findings_of, shots_of, side_by_side, sources_of, told_of
+from bench.art.checked import findings_of, print_by_fault, shots_of, sources_of, told_of
 from juxtaform.core.picture.regions import Box
 
 SAID = {"told": "extra", "asked": "extra_doubtful", "as a change of colour": "trait_changed"}
@@ -16,12 +14,7 @@ def things_on_figures(last: bool, each: int = 2) -> None:
     first = 7700 if last else 5700
     jobs = [(s, first + k, tuple(ADDED), last) for s in sources_of(last) for k in range(each)]
     jobs += [(s, first + 50 + k, (), last) for s in sources_of(last) for k in range(2 * each)]
-    told: Counter[tuple[str, str]] = Counter()
-    for said in side_by_side(_told_of_each, jobs):
-        told.update(said)
-    for fault in dict.fromkeys(f for f, _ in told):
-        words = {word: n for (f, word), n in told.items() if f == fault}
-        print(f"  {fault}: {', '.join(f'{w} {n}' for w, n in sorted(words.items(), key=lambda t: -t[1]))}")
+    print_by_fault(_told_of_each, jobs)
 
 
 def _told_of_each(job: tuple[str, int, tuple[str, ...], bool]) -> list[tuple[str, str]]:
