@@ -44,6 +44,14 @@ def print_by_fault(job: Callable[..., list[tuple[str, str]]], jobs: Sequence[Any
         print(f"  {fault}: {', '.join(f'{w} {n}' for w, n in sorted(words.items(), key=lambda t: -t[1]))}")
 
 
+def with_clean_ones(
+    first: int, faults: tuple[str, ...], last: bool, each: int
+) -> list[tuple[str, int, tuple[str, ...], bool]]:
+    """What `told_of` takes for sequences with faults, `each` of every source of a half, and for twice as many clean ones."""
+    jobs = [(s, first + k, faults, last) for s in sources_of(last) for k in range(each)]
+    return jobs + [(s, first + 50 + k, (), last) for s in sources_of(last) for k in range(2 * each)]
+
+
 def sources_of(last: bool) -> list[str]:
     """The sources of a half that have figures enough."""
     return [s for s in SOURCES if sum(f.source == s and len(f.pictures) >= 3 for f in families(last)) >= CAST]

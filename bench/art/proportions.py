@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from bench.art.checked import findings_of, print_by_fault, shots_of, sources_of, told_of
+from bench.art.checked import findings_of, print_by_fault, shots_of, told_of, with_clean_ones
 from bench.art.shapes import RESHAPED
 
 SAID = {
@@ -15,9 +15,7 @@ SAID = {
 def figures_out_of_proportion(last: bool, each: int = 2) -> None:
     """One figure of most pictures of a sequence is drawn in other proportions: what is told of it, and of all the right ones."""
     first = 7900 if last else 5900
-    jobs = [(s, first + k, tuple(RESHAPED), last) for s in sources_of(last) for k in range(each)]
-    jobs += [(s, first + 50 + k, (), last) for s in sources_of(last) for k in range(2 * each)]
-    print_by_fault(_told_of_each, jobs)
+    print_by_fault(_told_of_each, with_clean_ones(first, tuple(RESHAPED), last, each))
 
 
 def _told_of_each(job: tuple[str, int, tuple[str, ...], bool]) -> list[tuple[str, str]]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from bench.art.added import ADDED
-from bench.art.checked import findings_of, print_by_fault, shots_of, sources_of, told_of
+from bench.art.checked import findings_of, print_by_fault, shots_of, told_of, with_clean_ones
 from juxtaform.core.picture.regions import Box
 
 SAID = {"told": "extra", "asked": "extra_doubtful", "as a change of colour": "trait_changed"}
@@ -12,9 +12,7 @@ SAID = {"told": "extra", "asked": "extra_doubtful", "as a change of colour": "tr
 def things_on_figures(last: bool, each: int = 2) -> None:
     """In three pictures of a sequence one figure has a thing that it never has: what is told where the thing is, and of right figures."""
     first = 7700 if last else 5700
-    jobs = [(s, first + k, tuple(ADDED), last) for s in sources_of(last) for k in range(each)]
-    jobs += [(s, first + 50 + k, (), last) for s in sources_of(last) for k in range(2 * each)]
-    print_by_fault(_told_of_each, jobs)
+    print_by_fault(_told_of_each, with_clean_ones(first, tuple(ADDED), last, each))
 
 
 def _told_of_each(job: tuple[str, int, tuple[str, ...], bool]) -> list[tuple[str, str]]:

@@ -2,6 +2,7 @@
 
 from collections import Counter
 from html.parser import HTMLParser
+from types import SimpleNamespace
 
 import pytest
 
@@ -165,3 +166,10 @@ def test_a_picture_that_is_kept_as_it_is_teaches_what_may_stand(ws, checker, fin
     [band] = review.review(findings, project).bands
     assert (band.accepted, band.label) == (6, "the rhythm")
     assert [f for f in findings.of(project, "check") if f.kind == "rhythm"] == []
+
+
+def test_a_band_of_something_extra_is_called_by_its_colour_and_whom_it_is_on():
+    rows_held = SimpleNamespace(threads={"a": SimpleNamespace(name="Pell")})
+    assert review._label("a", "extra:red", rows_held) == "something red on Pell"
+    assert review._label("gone", "extra:red", rows_held) == "something red"
+    assert review._label("a", "trait_changed:Coat", rows_held) == "Pell’s coat"

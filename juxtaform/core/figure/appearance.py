@@ -155,7 +155,7 @@ def _looked_at(
         look = known.looked_at[who.view].look
         if look is not None and found.redrawn is not None and found.inside is not None:
             over[i] = Over(look.upright, known.masks[who.view], found.redrawn, found.inside)
-            sides[i] = (seen.mirrored or seen.upright if found.mirrored else seen.upright), found.mirrored
+            sides[i] = seen.side(mirrored=found.mirrored), found.mirrored
             if found.maps is not None and found.affine is not None:
                 read_there = proportion(look.upright, *found.maps[:2], found.inside)
                 part = looked_at(pixels, box)

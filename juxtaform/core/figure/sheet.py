@@ -85,6 +85,10 @@ class Look:
     def sides(self) -> tuple[Sheet, ...]:
         return (self.upright,) if self.mirrored is None else (self.upright, self.mirrored)
 
+    def side(self, *, mirrored: bool) -> Sheet:
+        """Its square, turned over or not; upright where it has no other."""
+        return self.sides[-1 if mirrored else 0]
+
 
 def cells(pixels: Pixels) -> Floats:
     """Mean linear light of 28 x 28 places of a square, (28, 28, 3)."""
